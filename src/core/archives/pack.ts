@@ -1,0 +1,50 @@
+import type { PackPath } from '../paths/paths';
+
+/** One file in a pack. Folders are not entries. */
+export interface PackEntry {
+  path: PackPath;
+  /** Bytes once unpacked, as the archive states it; checked again when the entry is read. */
+  size: number;
+  /** CRC-32 of the unpacked bytes, where the archive states it. */
+  crc32?: number;
+}
+
+/** Something worth knowing about a pack that does not stop it from being used. */
+export interface PackNotice {
+  kind: 'case-collision' | 'duplicate-name';
+  path: PackPath;
+  says: string;
+}
+
+/** A file read out of a pack. The bytes belong to the caller. */
+export interface PackFile {
+  path: PackPath;
+  data: Uint8Array<ArrayBuffer>;
+}
+
+/** An opened pack: an index in memory and the archive itself, which is read again on demand. */
+export interface Pack {
+  name: string;
+  format: 'zip';
+  entries: PackEntry[];
+  notices: PackNotice[];
+  /**
+   * One whole file; its length and CRC-32 are checked.
+   * @throws PackError `damaged` where the bytes are not what the index says, `unknown-thing` where there is no such entry
+   */
+  read(path: string): Promise<Uint8Array<ArrayBuffer>>;
+  /** Many files, in the order in which they lie in the archive: much faster than one by one. */
+  readMany(paths: Iterable<string>, options?: { signal?: AbortSignal }): AsyncIterable<PackFile>;
+}
+
+/** Bounds that hold before anything is unpacked. */
+export const PACK_LIMITS = {
+  entries: 2_000_000,
+  /** Bytes of one file once unpacked. */
+  entrySize: 1024 ** 3,
+  /** Bytes of all files once unpacked. */
+  totalSize: 64 * 1024 ** 3,
+  /** Unpacked to packed; deflate itself cannot pass about 1,032. Only looked at above `ratioFrom` bytes. */
+  ratio: 400,
+  ratioFrom: 256 * 1024 ** 2,
+} as const;

@@ -1,0 +1,176 @@
+import { BlobReader, ZipReader, configure, type Entry } from '@zip.js/zip.js';
+import { inflateSync } from 'fflate';
+import { PackError, SatchelError, reasonOf, throwIfAborted } from '../errors';
+import { crc32Function } from '../hash';
+import { checkPath, nameKey, type PackPath } from '../paths/paths';
+import type { WorkOptions } from '../progress';
+import { PACK_LIMITS, type Pack, type PackEntry, type PackFile, type PackNotice } from './pack';
+
+configure({ useWebWorkers: false });
+
+/** Bytes of the archive held at a time while many files are read. */
+const WINDOW = 16 * 1024 * 1024;
+const STORED = 0;
+const DEFLATED = 8;
+/** Unix file type bits in the upper half of the external attributes (PKWARE APPNOTE 4.4.15; POSIX sys/stat.h). */
+const FILE_TYPE = 0xf000;
+const SYMLINK = 0xa000;
+
+/** Where an entry lies in the archive. `end` is where the next thing begins, so nothing can be read across it. */
+interface Slot extends PackEntry {
+  offset: number;
+  end: number;
+  packed: number;
+  method: number;
+}
+
+/** Opens a ZIP (PKWARE APPNOTE 6.3.x) by its central directory alone. */
+export async function openZip(file: Blob, name: string, { signal, onProgress }: WorkOptions): Promise<Pack> {
+  const slots = await readDirectory(file, name, signal, onProgress);
+  const notices = boundAndCompare(slots, file.size, name);
+  const bySlotPath = new Map(slots.map((slot) => [slot.path as string, slot]));
+  const crc32 = await crc32Function();
+
+  const unpack = (slot: Slot, window: Uint8Array<ArrayBuffer>, windowStart: number): Uint8Array<ArrayBuffer> => {
+    const damaged = (why: string) => new PackError('damaged', { name, why: `“${slot.path}” ${why}` });
+    const at = slot.offset - windowStart;
+    const view = new DataView(window.buffer, window.byteOffset, window.byteLength);
+    // Local file header, APPNOTE 4.3.7: signature, then lengths of name and extra field at 26 and 28.
+    if (at + 30 > window.length || view.getUint32(at, true) !== 0x04034b50) throw damaged('does not begin where the list of contents says');
+    const start = at + 30 + view.getUint16(at + 26, true) + view.getUint16(at + 28, true);
+    const end = start + slot.packed;
+    if (end > slot.end - windowStart || end > window.length) throw damaged('is cut off');
+    const packed = window.subarray(start, end);
+    let data: Uint8Array<ArrayBuffer>;
+    if (slot.method === STORED) data = packed.slice();
+    else {
+      try {
+        data = inflateBounded(packed, slot.size);
+      } catch (error) {
+        throw damaged(`cannot be unpacked (${reasonOf(error)})`);
+      }
+    }
+    if (data.length !== slot.size) throw damaged('is not as long as the list of contents says');
+    if (slot.crc32 !== undefined && crc32(data) !== slot.crc32) throw damaged('has a wrong checksum');
+    return data;
+  };
+
+  const readMany = async function* (paths: Iterable<string>, options: { signal?: AbortSignal } = {}): AsyncGenerator<PackFile> {
+    const wanted = Array.from(paths, (path) => {
+      const slot = bySlotPath.get(path);
+      if (!slot) throw new SatchelError('unknown-thing', { what: `file “${path}” in “${name}”` });
+      return slot;
+    }).sort((a, b) => a.offset - b.offset);
+    for (let first = 0; first < wanted.length; ) {
+      throwIfAborted(options.signal);
+      const start = (wanted[first] as Slot).offset;
+      let last = first;
+      while (last + 1 < wanted.length && (wanted[last + 1] as Slot).end - start <= WINDOW) last++;
+      const window = new Uint8Array(await file.slice(start, (wanted[last] as Slot).end).arrayBuffer());
+      for (; first <= last; first++) {
+        throwIfAborted(options.signal);
+        const slot = wanted[first] as Slot;
+        yield { path: slot.path, data: unpack(slot, window, start) };
+      }
+    }
+  };
+
+  return {
+    name,
+    format: 'zip',
+    entries: slots.map(({ path, size, crc32 }) => ({ path, size, ...(crc32 === undefined ? {} : { crc32 }) })),
+    notices,
+    readMany,
+    read: async (path) => {
+      for await (const { data } of readMany([path])) return data;
+      throw new SatchelError('unexpected', { why: 'an archive entry gave nothing' });
+    },
+  };
+}
+
+/** Inflates into a buffer of exactly the stated size: a lying header cannot make it grow. */
+function inflateBounded(packed: Uint8Array, size: number): Uint8Array<ArrayBuffer> {
+  // One spare byte: a stream longer than stated would fill it and so be seen.
+  const room = new Uint8Array(size + 1);
+  return inflateSync(packed, { out: room }) as Uint8Array<ArrayBuffer>;
+}
+
+async function readDirectory(file: Blob, name: string, signal?: AbortSignal, onProgress?: WorkOptions['onProgress']): Promise<Slot[]> {
+  const reader = new ZipReader(new BlobReader(file), { filenameValidation: 'tolerant' });
+  const slots: Slot[] = [];
+  let encrypted = false;
+  try {
+    for await (const entry of reader.getEntriesGenerator({
+      onprogress: async (done, total) => {
+        onProgress?.({ phase: 'Reading the list of contents', done, total, unit: 'files' });
+        return undefined;
+      },
+    })) {
+      throwIfAborted(signal);
+      encrypted ||= entry.encrypted;
+      const slot = toSlot(entry, name);
+      if (slot) slots.push(slot);
+      if (slots.length > PACK_LIMITS.entries) throw new PackError('too-large', { name, why: `more than ${PACK_LIMITS.entries.toLocaleString('en')} files` });
+    }
+  } catch (error) {
+    throw directoryError(error, name);
+  }
+  if (encrypted) throw new PackError('encrypted', { name });
+  if (slots.length === 0) throw new PackError('no-files', { name });
+  const inOrder = [...slots].sort((a, b) => a.offset - b.offset);
+  inOrder.forEach((slot, i) => (slot.end = inOrder[i + 1]?.offset ?? file.size));
+  return slots;
+}
+
+function toSlot(entry: Entry, name: string): Slot | undefined {
+  const raw = entry.filename;
+  const checked = checkPath(entry.directory ? raw.replace(/[\\/]+$/, '') : raw);
+  if (!checked.ok) throw new PackError('unsafe-path', { name, path: raw, why: checked.problem });
+  if (((entry.externalFileAttributes >>> 16) & FILE_TYPE) === SYMLINK) throw new PackError('unsafe-path', { name, path: raw, why: 'a link to somewhere else' });
+  if (entry.directory) return undefined;
+  if (!entry.encrypted && entry.compressionMethod !== STORED && entry.compressionMethod !== DEFLATED)
+    throw new PackError('unsupported', { name, why: `ZIP method ${entry.compressionMethod}` });
+  return {
+    path: checked.path as PackPath,
+    size: entry.uncompressedSize,
+    crc32: entry.crc32,
+    offset: entry.offset,
+    end: 0,
+    packed: entry.compressedSize,
+    method: entry.compressionMethod,
+  };
+}
+
+/** Bounds everything before anything is unpacked, and finds names that fall together. */
+function boundAndCompare(slots: Slot[], archiveSize: number, name: string): PackNotice[] {
+  let total = 0;
+  let packed = 0;
+  const seen = new Map<string, PackPath>();
+  const notices: PackNotice[] = [];
+  for (const slot of slots) {
+    total += slot.size;
+    packed += slot.packed;
+    if (slot.size > PACK_LIMITS.entrySize) throw new PackError('too-large', { name, why: `“${slot.path}” alone says it is ${gigabytes(slot.size)}` });
+    const key = nameKey(slot.path);
+    const other = seen.get(key);
+    if (other === slot.path) throw new PackError('damaged', { name, why: `it lists “${slot.path}” twice` });
+    if (other !== undefined) notices.push({ kind: 'case-collision', path: slot.path, says: `“${slot.path}” and “${other}” are one file for most games.` });
+    seen.set(key, slot.path);
+  }
+  if (total > PACK_LIMITS.totalSize) throw new PackError('too-large', { name, why: `${gigabytes(total)} in all` });
+  if (total > PACK_LIMITS.ratioFrom && total > archiveSize * PACK_LIMITS.ratio)
+    throw new PackError('too-large', { name, why: `${gigabytes(total)} out of ${(archiveSize / 1024 ** 2).toFixed(1)} MB` });
+  if (packed > archiveSize) throw new PackError('damaged', { name, why: 'its parts overlap' });
+  return notices;
+}
+
+const gigabytes = (bytes: number): string => `${(bytes / 1024 ** 3).toFixed(1)} GB`;
+
+function directoryError(error: unknown, name: string): unknown {
+  if (error instanceof SatchelError) return error;
+  const message = reasonOf(error);
+  if (/split zip/i.test(message)) return new PackError('split-volume', { name }, { cause: error });
+  if (/encrypt/i.test(message)) return new PackError('encrypted', { name }, { cause: error });
+  const why = /central directory|format/i.test(message) ? 'its list of contents at the end is missing or broken, as after a download that stopped early' : message;
+  return new PackError('damaged', { name, why }, { cause: error });
+}

@@ -1,0 +1,100 @@
+import picomatch from 'picomatch';
+import type { DeployedState } from '../deploy/model';
+import type { GameCard, GameSwitch } from '../games/card';
+import { nameKey, type TargetPath } from '../paths/paths';
+import type { Edit } from '../settings/edits';
+import type { LogReading } from './readLog';
+
+/** A change to the layers that a finding proposes. */
+export type Fix = { kind: 'edit'; label: string; file: TargetPath; edit: Edit } | { kind: 'deploy'; label: string };
+
+/** Something wrong or notable. */
+export interface Finding {
+  id: string;
+  level: 'wrong' | 'good' | 'note';
+  title: string;
+  /** What was seen, where. */
+  evidence: string;
+  cause: string;
+  fix?: Fix;
+}
+
+/** A switch of the game with its value as it is. */
+export interface SwitchState {
+  game: GameSwitch;
+  /** The value in the file; undefined where the key or the file is not there. */
+  value: string | undefined;
+  on: boolean;
+  /** Files of packs, deployed or about to be, that do not load without it. */
+  neededBy: number;
+}
+
+/** The state of every switch of a card. `valueOf` reads the settings files as they are. */
+export function switchStates(card: GameCard, targets: Iterable<string>, valueOf: (game: GameSwitch) => string | undefined): SwitchState[] {
+  const counters = card.switches.map((game) => ({ game, fits: picomatch(game.needs, { nocase: true }), count: 0 }));
+  for (const target of targets) for (const counter of counters) if (counter.fits(target)) counter.count++;
+  return counters.map(({ game, count }) => {
+    const value = valueOf(game);
+    return { game, value, on: value === game.on, neededBy: count };
+  });
+}
+
+export interface DiagnoseInput {
+  card: GameCard;
+  state: DeployedState;
+  switches: readonly SwitchState[];
+  /** What the last trial run wrote; undefined before the first. */
+  log: LogReading | undefined;
+  /** Changes not deployed yet. */
+  pending: number;
+}
+
+/** What is wrong, what is right, and what to do: the most pressing first. */
+export function diagnose({ card, state, switches, log, pending }: DiagnoseInput): Finding[] {
+  const findings: Finding[] = [];
+  const counted = countedFiles(card, state);
+  const loaded = loadedFiles(card, log);
+  for (const one of switches) {
+    if (one.on || one.neededBy === 0) continue;
+    const { game, value } = one;
+    const where = `${game.path.join(' › ')} in ${game.file}`;
+    findings.push({
+      id: `switch-off:${game.id}`,
+      level: 'wrong',
+      title: `“${game.title}” is off`,
+      evidence: `${where} is ${value === undefined ? 'not there' : value}; ${one.neededBy.toLocaleString('en')} files of your packs need it to be ${game.on}.`,
+      cause: game.why,
+      fix: { kind: 'edit', label: `Turn “${game.title}” on`, file: game.file as TargetPath, edit: { path: [...game.path], value: game.on } },
+    });
+  }
+  if (pending > 0)
+    findings.push({ id: 'pending', level: 'note', title: `${pending.toLocaleString('en')} changes are not in the game folder yet`, evidence: 'The plan on the Deploy page lists them.', cause: 'The game only sees what has been deployed.', fix: { kind: 'deploy', label: 'Look at the plan' } });
+  if (loaded !== undefined && counted > 0) {
+    const all = loaded >= counted;
+    findings.push({
+      id: 'loaded',
+      level: all ? 'good' : 'wrong',
+      title: all ? `All ${counted.toLocaleString('en')} files of your packs were loaded` : loaded === 0 ? `None of your packs’ ${counted.toLocaleString('en')} files was loaded` : `Only ${loaded.toLocaleString('en')} of your packs’ ${counted.toLocaleString('en')} files were loaded`,
+      evidence: `The game’s log says ${loaded.toLocaleString('en')}; ${counted.toLocaleString('en')} are deployed.`,
+      cause: all ? 'Everything is in its place and switched on.' : loaded === 0 ? 'Either a switch is off or the game looks in another folder.' : 'Some files were not found or not accepted; the log’s warnings name them.',
+    });
+  }
+  for (const { rule, says, line, level } of log?.events ?? [])
+    if (level === 'warning' || level === 'error') findings.push({ id: `log:${rule}:${line}`, level: 'wrong', title: says, evidence: `Line ${line} of ${card.log?.target ?? 'the log'}.`, cause: 'The game said so itself.' });
+  const rank = { wrong: 0, note: 1, good: 2 };
+  return findings.sort((a, b) => rank[a.level] - rank[b.level]);
+}
+
+/** Deployed files that the number in the log is compared with. */
+export function countedFiles(card: GameCard, state: DeployedState): number {
+  const fits = picomatch(card.log?.counts ?? [], { nocase: true });
+  return new Set(state.files.filter(({ target, living }) => !living && fits(target)).map(({ target }) => nameKey(target))).size;
+}
+
+/** The number of pack files that the log says were loaded; undefined where it says nothing of the kind. */
+export function loadedFiles(card: GameCard, log: LogReading | undefined): number | undefined {
+  const by = card.log?.loaded;
+  const event = by && log?.events.findLast(({ rule }) => rule === by.rule);
+  const value = event && Number(event.fields[by.field]);
+  return value === undefined || Number.isNaN(value) ? undefined : value;
+}

@@ -1,0 +1,23 @@
+/** Keeps at most `width` pieces of work under way; the first failure is thrown by the next call. */
+export class Lanes {
+  private readonly running = new Set<Promise<void>>();
+  private failure: { error: unknown } | undefined;
+
+  constructor(private readonly width: number) {}
+
+  /** Returns as soon as the work is under way. */
+  async run(work: () => Promise<void>): Promise<void> {
+    while (this.running.size >= this.width) await Promise.race(this.running);
+    if (this.failure) await this.idle();
+    const task: Promise<void> = work()
+      .catch((error: unknown) => void (this.failure ??= { error }))
+      .finally(() => this.running.delete(task));
+    this.running.add(task);
+  }
+
+  /** Returns when nothing is under way any more. */
+  async idle(): Promise<void> {
+    await Promise.all(this.running);
+    if (this.failure) throw this.failure.error;
+  }
+}

@@ -1,0 +1,127 @@
+import { z } from 'zod';
+import type { Folder } from '../folder';
+import type { Pack } from '../archives/pack';
+import type { TargetPath } from '../paths/paths';
+
+const targetSchema = z.string().regex(/^[^/]+\/./).transform((target) => target as TargetPath);
+const shaSchema = z.string().regex(/^[0-9a-f]{64}$/);
+
+/** A content that can be had again at any time: out of a pack, or out of the vault. `absent` is the fact that there is no file. */
+export const contentSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('absent') }),
+  z.object({ kind: z.literal('pack'), packId: z.string(), path: z.string(), size: z.number(), crc32: z.number().optional() }),
+  z.object({ kind: z.literal('kept'), sha256: shaSchema, size: z.number() }),
+]);
+export type Content = z.infer<typeof contentSchema>;
+export type Kept = Extract<Content, { kind: 'kept' }>;
+export type KeptOrAbsent = Exclude<Content, { kind: 'pack' }>;
+const keptOrAbsentSchema = z.discriminatedUnion('kind', [contentSchema.options[0], contentSchema.options[2]]);
+
+const appliedEditSchema = z.object({ path: z.array(z.string()), value: z.string().optional(), before: z.string().optional(), layer: z.string() });
+
+/** What the app put at a target, and what was there before: one line of the deployed state. */
+export const deployedFileSchema = z.object({
+  target: targetSchema,
+  layer: z.string(),
+  sha256: shaSchema,
+  /** Size and date as the folder told them after the write: how drift is found without reading. */
+  size: z.number(),
+  modified: z.number(),
+  from: contentSchema,
+  original: keptOrAbsentSchema,
+  /** Living files only: the edits made, and the text that they were made on. */
+  living: z.object({ edits: z.array(appliedEditSchema), base: keptOrAbsentSchema }).optional(),
+});
+export type DeployedFile = z.infer<typeof deployedFileSchema>;
+
+export const deployedStateSchema = z.object({ format: z.literal(1), files: z.array(deployedFileSchema) });
+export type DeployedState = z.infer<typeof deployedStateSchema>;
+export const nothingDeployed: DeployedState = { format: 1, files: [] };
+
+export const stepActions = ['add', 'replace', 'edit', 'restore', 'remove'] as const;
+export type StepAction = (typeof stepActions)[number];
+
+/** One step of a plan: a target, what is there, what should be there. */
+export interface PlanStep {
+  action: StepAction;
+  target: TargetPath;
+  /** Why, as a sentence for the player. */
+  reason: string;
+  /** The layer that brings it; for `restore` and `remove` the layer that had brought it. */
+  layer: string;
+  /** Bytes written; 0 for a removal. */
+  size: number;
+  /** What the planner saw; a deployment stops where this no longer holds. */
+  before: { size: number; modified: number } | undefined;
+  after: Content;
+  /** Living files: the whole new text, computed by the planner, and what the state will remember. */
+  text?: {
+    bytes: Uint8Array<ArrayBuffer>;
+    /** Absent where the last edit is taken back. */
+    living: DeployedFile['living'];
+    /** The text under the edits, kept with them. */
+    base: Uint8Array<ArrayBuffer>;
+  };
+}
+
+/** plan = desired - what is there now. Sorted by target. */
+export interface Plan {
+  steps: PlanStep[];
+  /** Files that already are as they should be. */
+  unchanged: number;
+  /** Lines of the deployed state that have nothing behind them any more. */
+  forget: TargetPath[];
+  /** Deployed files that somebody else changed since. */
+  drifted: TargetPath[];
+  /** Edits that are not taken back because the value was changed by somebody else since. */
+  leftAlone: { target: TargetPath; path: string[] }[];
+  /** Living files that cannot be edited, with the reason. */
+  refused: { target: TargetPath; why: string }[];
+}
+
+/** Everything a deployment works with. */
+export interface Workshop {
+  /** The game's folders by root id. */
+  folders: Readonly<Record<string, Folder>>;
+  /** Where originals, journal, state and ledger are kept. Never a folder of the game. */
+  vault: Folder;
+  openPack(packId: string): Promise<Pack>;
+  /** Milliseconds since 1970-01-01 UTC. */
+  now(): number;
+}
+
+const journalStepSchema = z.object({
+  target: targetSchema,
+  action: z.enum(stepActions),
+  layer: z.string(),
+  before: contentSchema,
+  after: contentSchema,
+});
+export type JournalStep = z.infer<typeof journalStepSchema>;
+
+export const layerNoteSchema = z.object({ id: z.string(), name: z.string() });
+
+/** One line of the ledger. */
+export const ledgerEntrySchema = z.object({
+  number: z.number().int().positive(),
+  at: z.number(),
+  title: z.string(),
+  counts: z.record(z.enum(stepActions), z.number()),
+  bytes: z.number(),
+  landed: z.number(),
+  milliseconds: z.number(),
+  layers: z.array(layerNoteSchema),
+});
+export type LedgerEntry = z.infer<typeof ledgerEntrySchema>;
+
+/**
+ * The journal of a deployment under way. `applying`: folders may be half-way, the next start takes back.
+ * `landed`: everything is written and verified, the next start finishes the book-keeping.
+ */
+export const journalSchema = z.discriminatedUnion('phase', [
+  z.object({ phase: z.literal('applying'), at: z.number(), title: z.string(), steps: z.array(journalStepSchema) }),
+  z.object({ phase: z.literal('landed'), steps: z.array(journalStepSchema), state: deployedStateSchema, entry: ledgerEntrySchema }),
+]);
+export type Journal = z.infer<typeof journalSchema>;
+
+export const ledgerStepsSchema = z.array(journalStepSchema);

@@ -1,0 +1,216 @@
+import { SatchelError, throwIfAborted } from '../errors';
+import { readBytes, type FileStat, type Folder } from '../folder';
+import { crc32OfBlob, sha256 } from '../hash';
+import type { Resolution, OwnedTarget, LivingTarget } from '../layers/layers';
+import { byPath, nameKey, parentOf, splitTarget, target, type TargetPath } from '../paths/paths';
+import type { WorkOptions } from '../progress';
+import { decodeText } from '../settings/encoding';
+import { applySettings, takeBackSettings } from '../settings/edits';
+import { openSettings, type Dialect } from '../settings/openSettings';
+import type { Content, DeployedFile, DeployedState, KeptOrAbsent, Plan, PlanStep, Workshop } from './model';
+import { readKept } from './vault';
+
+export interface PlanInput extends WorkOptions {
+  resolution: Resolution;
+  /** What the app itself put there, from the vault. */
+  state: DeployedState;
+  workshop: Workshop;
+  /** The form of a living file. */
+  dialectOf(target: TargetPath): Dialect | undefined;
+  /** A layer's name, for reasons. */
+  nameOf(layer: string): string;
+}
+
+/**
+ * Computes what must be done so that the folders hold what the layers say: desired minus actual.
+ * Reads the folders, writes nothing. The same input gives the same plan, in whatever order folders are listed.
+ */
+export async function planDeployment(input: PlanInput): Promise<Plan> {
+  const { resolution, state, workshop, signal, onProgress } = input;
+  const actual = await listAll(workshop.folders, input);
+  const deployed = new Map(state.files.map((file) => [nameKey(file.target), file]));
+  const plan: Plan = { steps: [], unchanged: 0, forget: [], drifted: [], leftAlone: [], refused: [] };
+  const total = resolution.owned.size + deployed.size;
+  let done = 0;
+  const tick = () => {
+    throwIfAborted(signal);
+    if (++done % 500 === 0) onProgress?.({ phase: 'Comparing with the folder', done, total, unit: 'files' });
+  };
+
+  for (const [key, owned] of resolution.owned) {
+    tick();
+    await planOwned(key, owned, deployed.get(key), actual, input, plan);
+  }
+  for (const [key, record] of deployed) {
+    tick();
+    if (resolution.owned.has(key) || record.living) continue;
+    await planReturn(key, record, actual, input, plan);
+  }
+  const livingKeys = new Set([...resolution.living.keys(), ...state.files.filter((file) => file.living).map((file) => nameKey(file.target))]);
+  for (const key of livingKeys) await planLiving(key, resolution.living.get(key), deployed.get(key), actual, input, plan);
+
+  plan.steps.sort((a, b) => byPath(a.target, b.target));
+  plan.drifted.sort(byPath);
+  plan.forget.sort(byPath);
+  return plan;
+}
+
+/** The folders as they are. Knows how they spell their names, so that new files join folders that are there. */
+interface Actual {
+  files: Map<string, FileStat & { target: TargetPath }>;
+  spell(wanted: TargetPath): TargetPath;
+}
+
+async function listAll(folders: Readonly<Record<string, Folder>>, { signal }: PlanInput): Promise<Actual> {
+  const files: Actual['files'] = new Map();
+  const spelling = new Map<string, string>();
+  for (const [root, folder] of Object.entries(folders)) {
+    for await (const stat of folder.list()) {
+      throwIfAborted(signal);
+      const full = target(root, stat.path);
+      files.set(nameKey(full), { ...stat, target: full });
+      for (let path = parentOf(full); path !== '' && !spelling.has(nameKey(path)); path = parentOf(path)) spelling.set(nameKey(path), path);
+    }
+  }
+  const spell = (wanted: TargetPath): TargetPath => {
+    const file = files.get(nameKey(wanted));
+    if (file) return file.target;
+    for (let folder = parentOf(wanted); folder !== ''; folder = parentOf(folder)) {
+      const known = spelling.get(nameKey(folder));
+      if (known !== undefined) return (known + wanted.slice(folder.length)) as TargetPath;
+    }
+    return wanted;
+  };
+  return { files, spell };
+}
+
+const folderOf = (folders: Readonly<Record<string, Folder>>, of: TargetPath): { folder: Folder; path: string } => {
+  const { root, path } = splitTarget(of);
+  const folder = folders[root];
+  if (!folder) throw new SatchelError('unknown-thing', { what: `folder “${root}”` });
+  return { folder, path };
+};
+
+/** Reads a file of the game as a blob. */
+const readTarget = (workshop: Workshop, of: TargetPath): Promise<Blob> => {
+  const { folder, path } = folderOf(workshop.folders, of);
+  return folder.read(path);
+};
+
+/** Did somebody else change a deployed file? Size and date first; where they differ, the hash decides. */
+async function hasDrifted(record: DeployedFile, now: FileStat & { target: TargetPath }, workshop: Workshop): Promise<boolean> {
+  if (now.size === record.size && now.modified === record.modified) return false;
+  return now.size !== record.size || (await sha256(await readTarget(workshop, now.target))) !== record.sha256;
+}
+
+async function planOwned(key: string, { target: wanted, providers }: OwnedTarget, record: DeployedFile | undefined, actual: Actual, input: PlanInput, plan: Plan): Promise<void> {
+  const winner = providers.at(-1);
+  if (!winner) return;
+  const now = actual.files.get(key);
+  const { file } = winner;
+  const after: Content = { kind: 'pack', packId: winner.packId, path: file.path, size: file.size, ...(file.crc32 === undefined ? {} : { crc32: file.crc32 }) };
+  const step = (action: PlanStep['action'], reason: string) =>
+    plan.steps.push({ action, target: actual.spell(wanted), reason, layer: winner.layer, size: file.size, before: now && { size: now.size, modified: now.modified }, after });
+  const name = input.nameOf(winner.layer);
+
+  if (!now) {
+    step('add', record ? `“${name}” brings it; the deployed one was deleted by another program.` : `“${name}” brings it; the game has no such file.`);
+    return;
+  }
+  if (!record) {
+    if (now.size === file.size && file.crc32 !== undefined && (await crc32OfBlob(await readTarget(input.workshop, now.target))) === file.crc32) plan.unchanged++;
+    else step('replace', `“${name}” replaces the game’s own file, which is kept first.`);
+    return;
+  }
+  if (await hasDrifted(record, now, input.workshop)) {
+    plan.drifted.push(now.target);
+    step('replace', `“${name}” brings it; another program has changed the deployed file since, and its version is kept first.`);
+    return;
+  }
+  if (await sameAsDeployed(record, winner.packId, file, input.workshop)) plan.unchanged++;
+  else step('replace', `“${name}” now lies above “${input.nameOf(record.layer)}” for this file.`);
+}
+
+/** Is what a layer wants the very content that was deployed? Another pack's checksum is a hint only, so its bytes are hashed. */
+async function sameAsDeployed(record: DeployedFile, packId: string, file: { path: string; size: number; crc32?: number }, workshop: Workshop): Promise<boolean> {
+  if (record.from.kind === 'pack' && record.from.packId === packId && record.from.path === file.path) return true;
+  if (record.size !== file.size || (record.from.kind === 'pack' && record.from.crc32 !== file.crc32)) return false;
+  const pack = await workshop.openPack(packId);
+  return (await sha256(await pack.read(file.path))) === record.sha256;
+}
+
+/** A deployed file that no layer wants any more: what was there before comes back. */
+async function planReturn(key: string, record: DeployedFile, actual: Actual, input: PlanInput, plan: Plan): Promise<void> {
+  const now = actual.files.get(key);
+  if (now && (await hasDrifted(record, now, input.workshop))) plan.drifted.push(now.target);
+  const place = now?.target ?? record.target;
+  const before = now && { size: now.size, modified: now.modified };
+  const name = input.nameOf(record.layer);
+  if (record.original.kind === 'kept')
+    plan.steps.push({ action: 'restore', target: place, reason: `“${name}” no longer brings it; the game’s own file comes back.`, layer: record.layer, size: record.original.size, before, after: record.original });
+  else if (now) plan.steps.push({ action: 'remove', target: place, reason: `“${name}” no longer brings it, and the game had no such file.`, layer: record.layer, size: 0, before, after: record.original });
+  else plan.forget.push(record.target);
+}
+
+const bytesOf = async (workshop: Workshop, content: KeptOrAbsent): Promise<Uint8Array<ArrayBuffer>> => (content.kind === 'absent' ? new Uint8Array(0) : readKept(workshop.vault, content));
+
+/** Edits go onto the file as it is now; what others changed in it since stays. */
+async function planLiving(key: string, living: LivingTarget | undefined, record: DeployedFile | undefined, actual: Actual, input: PlanInput, plan: Plan): Promise<void> {
+  const { workshop } = input;
+  const now = actual.files.get(key);
+  const wanted = now?.target ?? actual.spell((living ?? record)?.target as TargetPath);
+  const dialect = input.dialectOf(wanted);
+  const edits = living?.edits ?? [];
+  const refuse = (why: string) => plan.refused.push({ target: wanted, why });
+  if (!dialect) return void refuse('the form of this file is not known');
+
+  const current = now ? await readBytesOf(workshop, wanted) : new Uint8Array(0);
+  const untouched = record !== undefined && now !== undefined && (await sha256(current)) === record.sha256;
+  const decoded = decodeText(untouched && record.living ? await bytesOf(workshop, record.living.base) : current);
+  let base = openSettings(decoded.text, dialect);
+  let baseContent: KeptOrAbsent | undefined = untouched ? record.living?.base : undefined;
+  if (record?.living && !untouched) {
+    plan.drifted.push(wanted);
+    const back = takeBackSettings(base, record.living.edits);
+    base = back.document;
+    plan.leftAlone.push(...back.left.map(({ path }) => ({ target: wanted, path })));
+  }
+  if (!record && !now) baseContent = { kind: 'absent' };
+
+  const { document, applied } = applySettings(base, edits);
+  const bytes = decoded.encode(document.text);
+  const baseBytes = decoded.encode(base.text);
+  if (!bytes || !baseBytes) return void refuse('a value holds characters that this file’s encoding does not have');
+  baseContent ??= { kind: 'kept', sha256: await sha256(baseBytes), size: baseBytes.length };
+
+  const gone = edits.length === 0;
+  const after: Content = gone && bytes.length === 0 && record?.original.kind === 'absent' ? { kind: 'absent' } : { kind: 'kept', sha256: await sha256(bytes), size: bytes.length };
+  const changes = after.kind === 'absent' ? now !== undefined : !now || after.sha256 !== (await sha256(current));
+  if (!changes) {
+    if (gone && record) plan.forget.push(record.target);
+    else plan.unchanged++;
+    return;
+  }
+  const tagged = applied.map((edit, i) => ({ ...edit, layer: edits[i]?.layer ?? '' }));
+  plan.steps.push({
+    action: after.kind === 'absent' ? 'remove' : 'edit',
+    target: wanted,
+    reason: gone ? 'The edits in it are taken back.' : describeEdits(tagged),
+    layer: edits.at(-1)?.layer ?? record?.layer ?? '',
+    size: bytes.length,
+    before: now && { size: now.size, modified: now.modified },
+    after,
+    ...(after.kind === 'absent' ? {} : { text: { bytes, base: baseBytes, living: gone ? undefined : { edits: tagged, base: baseContent } } }),
+  });
+}
+
+const readBytesOf = (workshop: Workshop, of: TargetPath): Promise<Uint8Array<ArrayBuffer>> => {
+  const { folder, path } = folderOf(workshop.folders, of);
+  return readBytes(folder, path);
+};
+
+const describeEdits = (edits: { path: string[]; value?: string; before?: string }[]): string =>
+  edits
+    .filter((edit) => edit.before !== edit.value)
+    .map(({ path, value, before }) => (value === undefined ? `${path.join(' › ')} is removed` : before === undefined ? `${path.join(' › ')} is new: ${value}` : `${path.join(' › ')}: ${before} becomes ${value}`))
+    .join('; ') + '. The rest of the file stays as it is.';

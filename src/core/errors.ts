@@ -1,0 +1,90 @@
+/**
+ * The one table of failures. Every failure the product can report has a stable code,
+ * one sentence that a player understands, and what to do next.
+ * `{word}` is filled from the error's details.
+ */
+export const ERRORS = {
+  // Reading packs
+  empty: { says: '“{name}” is empty: it holds 0 bytes.', next: 'The download probably stopped before it began. Download it again and bring in the new file.' },
+  'no-files': { says: '“{name}” is an archive without a single file in it.', next: 'Download it again. If it is empty again, ask where it is offered.' },
+  'not-an-archive': { says: '“{name}” is not an archive this app can open.', next: 'If the page offered a ZIP, the download may be a web page saved under its name. Download it again with the page’s own button.' },
+  unsupported: { says: '“{name}” is packed in a way this app cannot read yet ({why}).', next: 'Unpack it with another program, zip the folder, and bring in that ZIP.' },
+  damaged: { says: '“{name}” is damaged: {why}.', next: 'Download it again. Nothing was changed; if it is damaged again, the file is broken where it is offered.' },
+  encrypted: { says: '“{name}” is locked with a password.', next: 'Look for the password on the page it came from, unpack it with another program, and bring in a ZIP of the folder without a password.' },
+  'split-volume': { says: '“{name}” is one part of a download that was split into several files.', next: 'Download all parts, join or unpack them with another program, and bring in a ZIP of the result.' },
+  'unsafe-path': { says: '“{name}” holds a file whose name could reach outside the game’s folders or cannot be kept on every disk: “{path}” ({why}).', next: 'Do not use this download. Honest packs have no such names; look for another copy or tell its maker.' },
+  'too-large': { says: '“{name}” would unpack to more than this app accepts ({why}).', next: 'Check that the download is what it says it is. Packs like this are often made to fill a disk.' },
+  // Work in general
+  cancelled: { says: 'Stopped, as you asked.', next: 'Everything is as it was before.' },
+  'unknown-thing': { says: 'There is no {what} here any more.', next: 'Reload the page; it may have been removed in another tab.' },
+  'bad-memory': { says: 'Something this app had remembered ({what}) could not be read.', next: 'It was set aside and nothing in a game folder was touched. Set that part up again.' },
+  unexpected: { says: 'Something went wrong that this app did not expect: {why}.', next: 'Nothing more was changed. Reload the page: it will finish or take back what it was doing.' },
+  // Folders
+  'folder-missing-file': { says: 'The file “{path}” is not in the folder.', next: 'It may have been moved or deleted by another program. Look at the plan again.' },
+  'folder-refused': { says: 'The folder did not let the app use “{path}” ({why}).', next: 'Close the game and any program that uses the file, check that it is not read-only, and try again.' },
+  'folder-permission': { says: 'The browser needs your permission again to use the folder “{name}”.', next: 'Choose “Allow this folder” and confirm in the browser.' },
+  // Deploying
+  'changed-since-plan': { says: '“{path}” was changed by another program after the plan was made.', next: 'Nothing was written. The plan has been made again; look it over and deploy.' },
+  'original-not-kept': { says: 'A copy of “{path}” could not be kept safely, so it was not touched.', next: 'Nothing was written. Make sure there is room in the browser’s storage and try again.' },
+  'not-landed': { says: '“{path}” did not read back the way it was written.', next: 'Everything was put back as it was. The disk may be full or failing.' },
+  'taken-back': { says: 'The deployment could not be finished ({why}), so everything was put back as it was.', next: 'Mend the cause, then deploy again.' },
+  'left-open': { says: 'The deployment stopped half-way ({why}) and could not be put back at once.', next: 'The originals are safe. Reload the page: putting back is tried again at the start.' },
+  'journal-open': { says: 'An earlier deployment has not been closed yet.', next: 'Reload the page: it is finished or taken back at the start.' },
+  'source-missing': { says: 'The pack “{name}” that holds “{path}” is not here any more.', next: 'Bring the pack in again, or take it out of the stack.' },
+  'read-only-tab': { says: 'This game is open in another tab, so this tab can only look.', next: 'Go on in the other tab, or close it and reload this one.' },
+  // Settings
+  'not-text': { says: '“{path}” cannot be edited as text ({why}).', next: 'It was left alone. Open it in the program it belongs to.' },
+} as const satisfies Record<string, { says: string; next: string }>;
+
+export type ErrorCode = keyof typeof ERRORS;
+
+/** A failure as plain data: what crosses the worker border and what the interface shows. */
+export interface Failure {
+  code: ErrorCode;
+  /** One sentence for the player. */
+  says: string;
+  /** What to do next, one or two sentences. */
+  next: string;
+  details: Record<string, string>;
+}
+
+const fill = (text: string, details: Record<string, string>): string =>
+  text.replace(/\{(\w+)\}/g, (whole, word: string) => details[word] ?? whole);
+
+/** An error out of the table above. `failure` is what to show. */
+export class SatchelError extends Error {
+  override readonly name: string = 'SatchelError';
+  readonly failure: Failure;
+
+  constructor(
+    readonly code: ErrorCode,
+    details: Record<string, string> = {},
+    options?: { cause?: unknown },
+  ) {
+    const row = ERRORS[code];
+    const says = fill(row.says, details);
+    super(says, options);
+    this.failure = { code, says, next: fill(row.next, details), details };
+  }
+}
+
+/** An error about a pack that is being read. Its codes are the first block of the table. */
+export class PackError extends SatchelError {
+  override readonly name = 'PackError';
+}
+
+/** Turns anything thrown into a failure that can be shown; never throws. */
+export function toFailure(thrown: unknown): Failure {
+  if (thrown instanceof SatchelError) return thrown.failure;
+  if (thrown instanceof DOMException && thrown.name === 'AbortError') return new SatchelError('cancelled').failure;
+  return new SatchelError('unexpected', { why: reasonOf(thrown) }).failure;
+}
+
+/** The shortest honest description of anything thrown. */
+export const reasonOf = (thrown: unknown): string =>
+  thrown instanceof SatchelError ? thrown.failure.says.replace(/\.$/, '') : thrown instanceof Error ? thrown.message || thrown.name : String(thrown);
+
+/** Throws `cancelled` when the signal says so. */
+export function throwIfAborted(signal?: AbortSignal): void {
+  if (signal?.aborted) throw new SatchelError('cancelled');
+}

@@ -1,0 +1,30 @@
+/** One file of a folder. */
+export interface FileStat {
+  /** Relative to the folder, `/`-separated, spelled as the folder spells it. */
+  path: string;
+  /** Bytes. */
+  size: number;
+  /** Milliseconds since 1970-01-01 UTC. */
+  modified: number;
+}
+
+/**
+ * The one interface that carries all writing. Adapters live in src/folders and pass one contract test.
+ * Paths are relative, `/`-separated and already checked by `checkPath`.
+ * Failures are `SatchelError`s with the codes `folder-refused`, `folder-permission` or, for `read`, `folder-missing-file`.
+ */
+export interface Folder {
+  /** All files, in no promised order; with `under`, only those inside that folder. */
+  list(under?: string): AsyncIterable<FileStat>;
+  stat(path: string): Promise<FileStat | undefined>;
+  read(path: string): Promise<Blob>;
+  /** The whole file or nothing: a reader never sees half of it. Makes the folders above it. */
+  write(path: string, data: Blob | Uint8Array): Promise<void>;
+  /** Removing what is not there is not an error. */
+  remove(path: string): Promise<void>;
+}
+
+/** All bytes of one file of a folder. */
+export async function readBytes(folder: Folder, path: string): Promise<Uint8Array<ArrayBuffer>> {
+  return new Uint8Array(await (await folder.read(path)).arrayBuffer());
+}

@@ -1,0 +1,43 @@
+/** The steps of the way through, in the order in which players work. */
+export const STEPS = ['bring-in', 'place', 'stack', 'settings', 'deploy', 'check', 'ledger'] as const;
+export type StepId = (typeof STEPS)[number];
+
+/** Everything that decides what comes next. */
+export interface GuideFacts {
+  packs: number;
+  /** Packs whose place is not clear. */
+  unplaced: number;
+  /** Files that more than one pack provides with different content. */
+  overlaps: number;
+  switchesOff: number;
+  /** Edits waiting for deployment are among these. */
+  changes: number;
+  deployedPacks: number;
+  /** The trial run after the last deployment: not yet, all loaded, or something missing. */
+  checked: 'not yet' | 'all well' | 'something wrong' | 'cannot be checked here';
+}
+
+export interface Guide {
+  step: StepId;
+  /** The one sentence that says what to do next. */
+  sentence: string;
+  /** What the main button says. */
+  action: string;
+  /** For each step: how many things there still want attention. */
+  attention: Record<StepId, number>;
+}
+
+/** What the player does next. Pure. */
+export function guide(facts: GuideFacts): Guide {
+  const { packs, unplaced, overlaps, switchesOff, changes, deployedPacks, checked } = facts;
+  const attention: Record<StepId, number> = { 'bring-in': packs === 0 ? 1 : 0, place: unplaced, stack: overlaps, settings: packs > 0 ? switchesOff : 0, deploy: changes, check: deployedPacks > 0 && checked !== 'all well' && checked !== 'cannot be checked here' ? 1 : 0, ledger: 0 };
+  const say = (step: StepId, sentence: string, action: string): Guide => ({ step, sentence, action, attention });
+  if (packs === 0 && changes === 0) return say('bring-in', 'Bring in a pack: take one from the shelf, or drop a ZIP you downloaded.', 'Bring in a pack');
+  if (unplaced > 0) return say('place', `Say where ${unplaced === 1 ? 'one pack belongs' : `${unplaced} packs belong`}: the app is not sure.`, 'Place it');
+  if (packs > 0 && switchesOff > 0) return say('settings', 'Turn on the switch that your pack needs, or the game will not load it.', 'Look at the switch');
+  if (changes > 0) return say('deploy', 'Look over the plan, then deploy. The originals are kept first.', 'Look at the plan');
+  if (deployedPacks > 0 && checked === 'not yet') return say('check', 'Everything is in the game folder. Do a trial run to see that it loads.', 'Check that it loads');
+  if (deployedPacks > 0 && checked === 'something wrong') return say('check', 'The trial run found something wrong. Look at its cause.', 'See what is wrong');
+  if (checked === 'all well' && deployedPacks > 0) return say('check', 'All is well: everything deployed was loaded. “Put everything back” in the ledger undoes it at any time.', 'Bring in another pack');
+  return say('bring-in', 'Nothing is waiting. Bring in another pack, or go to the ledger to put things back.', 'Bring in another pack');
+}

@@ -1,0 +1,66 @@
+import { nameProblem, type NameProblem } from './names';
+
+declare const packPath: unique symbol;
+declare const targetPath: unique symbol;
+
+/** A checked path inside a pack: relative, `/`-separated, no empty, `.` or `..` parts. */
+export type PackPath = string & { readonly [packPath]: true };
+/** Where a file goes: `<root id>/<path>`. */
+export type TargetPath = string & { readonly [targetPath]: true };
+
+export type PathCheck = { ok: true; path: string } | { ok: false; problem: NameProblem };
+
+/**
+ * Checks a path that came from outside (an archive, a dropped folder, a request).
+ * Backslashes count as separators, one leading `./` is dropped; everything else suspicious is refused, not mended.
+ *
+ * @example checkPath('a\\b.txt') // { ok: true, path: 'a/b.txt' }
+ * @example checkPath('../b.txt') // { ok: false, problem: 'goes up with ..' }
+ */
+export function checkPath(raw: string): PathCheck {
+  const path = raw.replaceAll('\\', '/').replace(/^(\.\/)+/, '');
+  if (path.startsWith('/')) return { ok: false, problem: 'absolute' };
+  if (/^[a-z]:/i.test(path)) return { ok: false, problem: 'drive letter' };
+  for (const name of path.split('/')) {
+    const problem = nameProblem(name);
+    if (problem) return { ok: false, problem };
+  }
+  return { ok: true, path };
+}
+
+/** Joins a root id and a path inside that root. An empty path stands for the root itself. */
+export const target = (root: string, path: string): TargetPath => (path === '' ? root : `${root}/${path}`) as TargetPath;
+
+/** Takes a target apart into its root id and the path inside that root. */
+export function splitTarget(of: TargetPath): { root: string; path: string } {
+  const cut = of.indexOf('/');
+  return cut < 0 ? { root: of, path: '' } : { root: of.slice(0, cut), path: of.slice(cut + 1) };
+}
+
+/**
+ * The form in which names are compared: Unicode NFC (UAX #15), lower case.
+ * Two targets with one key are one file on the platforms games run on.
+ */
+export const nameKey = (path: string): string => path.normalize('NFC').toLowerCase();
+
+/** The folder part of a path, '' at the top. */
+export const parentOf = (path: string): string => path.slice(0, Math.max(0, path.lastIndexOf('/')));
+
+/** The last part of a path. */
+export const baseName = (path: string): string => path.slice(path.lastIndexOf('/') + 1);
+
+/** The extension in lower case without its dot, '' where there is none. */
+export function extensionOf(path: string): string {
+  const name = baseName(path);
+  const dot = name.lastIndexOf('.');
+  return dot <= 0 ? '' : name.slice(dot + 1).toLowerCase();
+}
+
+/** Joins path parts, skipping empty ones. */
+export const joinPath = (...parts: string[]): string => parts.filter((part) => part !== '').join('/');
+
+/** Is `path` the folder `folder` or inside it? The empty folder holds everything. */
+export const isUnder = (path: string, folder: string): boolean => folder === '' || path === folder || path.startsWith(`${folder}/`);
+
+/** Orders paths the same way on every machine: by code unit, never by locale. */
+export const byPath = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);

@@ -1,0 +1,17 @@
+import type { SettingsDocument } from './document';
+import { openIni } from './ini';
+
+/** The forms of settings files that can be read and edited. */
+export type Dialect = 'ini';
+
+/**
+ * Opens a settings text for reading and lossless editing.
+ *
+ * @example openSettings('[Graphics]\nWide=0\n', 'ini').set(['Graphics', 'Wide'], '1').text // '[Graphics]\nWide=1\n'
+ */
+export function openSettings(text: string, dialect: Dialect): SettingsDocument {
+  switch (dialect) {
+    case 'ini':
+      return openIni(text);
+  }
+}

@@ -1,0 +1,47 @@
+import { SatchelError, type FileStat, type Folder } from '@/core';
+
+/** A folder in memory: for tests, and the yardstick of the contract. Dates count writes, so they are the same every time. */
+export class MemoryFolder implements Folder {
+  private readonly files = new Map<string, { data: Uint8Array<ArrayBuffer>; modified: number }>();
+  private clock = 1_700_000_000_000;
+
+  /** @param contents file contents by path: bytes or text */
+  constructor(contents: Record<string, Uint8Array | string> = {}) {
+    for (const [path, data] of Object.entries(contents)) this.put(path, typeof data === 'string' ? new TextEncoder().encode(data) : data);
+  }
+
+  private put(path: string, data: Uint8Array): void {
+    this.files.set(path, { data: new Uint8Array(data), modified: ++this.clock });
+  }
+
+  async *list(under = ''): AsyncGenerator<FileStat> {
+    for (const [path, { data, modified }] of this.files) if (under === '' || path.startsWith(`${under}/`)) yield { path, size: data.length, modified };
+  }
+
+  async stat(path: string): Promise<FileStat | undefined> {
+    const file = this.files.get(path);
+    return file && { path, size: file.data.length, modified: file.modified };
+  }
+
+  async read(path: string): Promise<Blob> {
+    const file = this.files.get(path);
+    if (!file) throw new SatchelError('folder-missing-file', { path });
+    return new Blob([file.data]);
+  }
+
+  async write(path: string, data: Blob | Uint8Array): Promise<void> {
+    for (let up = path.lastIndexOf('/'); up > 0; up = path.lastIndexOf('/', up - 1))
+      if (this.files.has(path.slice(0, up))) throw new SatchelError('folder-refused', { path, why: `“${path.slice(0, up)}” is a file` });
+    for (const other of this.files.keys()) if (other.startsWith(`${path}/`)) throw new SatchelError('folder-refused', { path, why: 'it is a folder' });
+    this.put(path, data instanceof Blob ? new Uint8Array(await data.arrayBuffer()) : data);
+  }
+
+  async remove(path: string): Promise<void> {
+    this.files.delete(path);
+  }
+
+  /** Everything in it, for comparing. */
+  contents(): Record<string, Uint8Array> {
+    return Object.fromEntries([...this.files].sort(([a], [b]) => (a < b ? -1 : 1)).map(([path, { data }]) => [path, data]));
+  }
+}

@@ -1,0 +1,7 @@
+import { defineConfig } from 'vitest/config';
+import { fileURLToPath } from 'node:url';
+
+export default defineConfig({
+  resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
+  test: { include: ['src/**/*.test.ts', 'scripts/**/*.test.ts'], testTimeout: 120_000, environment: 'node' },
+});
