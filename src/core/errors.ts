@@ -31,6 +31,8 @@ export const ERRORS = {
   'left-open': { says: 'The deployment stopped half-way ({why}) and could not be put back at once.', next: 'The originals are safe. Reload the page: putting back is tried again at the start.' },
   'journal-open': { says: 'An earlier deployment has not been closed yet.', next: 'Reload the page: it is finished or taken back at the start.' },
   'source-missing': { says: 'The pack “{name}” that holds “{path}” is not here any more.', next: 'Bring the pack in again, or take it out of the stack.' },
+  'bad-target': { says: '“{path}” cannot be a place in this game ({why}).', next: 'Choose one of the game’s folders from the list, or type a folder below it.' },
+  'still-deployed': { says: 'Packs are still in the folders of “{name}”.', next: 'Put everything back first, so that the originals are where they belong; then remove the game.' },
   'read-only-tab': { says: 'This game is open in another tab, so this tab can only look.', next: 'Go on in the other tab, or close it and reload this one.' },
   // Settings
   'not-text': { says: '“{path}” cannot be edited as text ({why}).', next: 'It was left alone. Open it in the program it belongs to.' },

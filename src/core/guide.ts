@@ -13,6 +13,8 @@ export interface GuideFacts {
   /** Edits waiting for deployment are among these. */
   changes: number;
   deployedPacks: number;
+  /** The latest deployment took everything out again. */
+  putBack: boolean;
   /** The trial run after the last deployment: not yet, all loaded, or something missing. */
   checked: 'not yet' | 'all well' | 'something wrong' | 'cannot be checked here';
 }
@@ -29,11 +31,12 @@ export interface Guide {
 
 /** What the player does next. Pure. */
 export function guide(facts: GuideFacts): Guide {
-  const { packs, unplaced, overlaps, switchesOff, changes, deployedPacks, checked } = facts;
+  const { packs, unplaced, overlaps, switchesOff, changes, deployedPacks, putBack, checked } = facts;
   const attention: Record<StepId, number> = { 'bring-in': packs === 0 ? 1 : 0, place: unplaced, stack: overlaps, settings: packs > 0 ? switchesOff : 0, deploy: changes, check: deployedPacks > 0 && checked !== 'all well' && checked !== 'cannot be checked here' ? 1 : 0, ledger: 0 };
   const say = (step: StepId, sentence: string, action: string): Guide => ({ step, sentence, action, attention });
   if (packs === 0 && changes === 0) return say('bring-in', 'Bring in a pack: take one from the shelf, or drop a ZIP you downloaded.', 'Bring in a pack');
   if (unplaced > 0) return say('place', `Say where ${unplaced === 1 ? 'one pack belongs' : `${unplaced} packs belong`}: the app is not sure.`, 'Place it');
+  if (putBack && packs > 0 && deployedPacks === 0) return say('deploy', 'Everything is back as it was. Your packs are still here: deploy to put them in again.', 'Look at the plan');
   if (packs > 0 && switchesOff > 0) return say('settings', 'Turn on the switch that your pack needs, or the game will not load it.', 'Look at the switch');
   if (changes > 0) return say('deploy', 'Look over the plan, then deploy. The originals are kept first.', 'Look at the plan');
   if (deployedPacks > 0 && checked === 'not yet') return say('check', 'Everything is in the game folder. Do a trial run to see that it loads.', 'Check that it loads');

@@ -7,6 +7,8 @@ export { baseName, byPath, checkPath, extensionOf, isUnder, joinPath, nameKey, p
 export { nameProblem } from './paths/names';
 export { openPack } from './archives/openPack';
 export { PACK_LIMITS, type Pack, type PackEntry, type PackNotice } from './archives/pack';
+export { TAG_COLOURS, monogram, nextColour, packName } from './archives/names';
+export { FileTree, type TreeRow } from './archives/tree';
 export { canBeDrawn, countKinds, kindOf, type FileKind } from './media/kinds';
 export { inspectImage, type ImageInfo } from './media/inspectImage';
 export { gameCardJsonSchema, gameCardSchema, plainCard, type GameCard, type GameSwitch } from './games/card';

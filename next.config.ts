@@ -1,0 +1,11 @@
+import type { NextConfig } from 'next';
+
+const config: NextConfig = {
+  poweredByHeader: false,
+  devIndicators: false,
+  sassOptions: { quietDeps: true, silenceDeprecations: ['import', 'global-builtin', 'color-functions', 'if-function'] },
+  // The worker is a file of its own and brings its own rules along.
+  headers: async () => [{ source: '/_next/static/:path*', headers: [{ key: 'Content-Security-Policy', value: "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; connect-src 'self'; object-src 'none'" }] }],
+};
+
+export default config;

@@ -1,0 +1,105 @@
+// What every script shares. Plain Node, no packages: it has to run before anything is installed.
+import { spawn, spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
+import net from 'node:net';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+export const ROOT = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
+const WINDOWS = process.platform === 'win32';
+process.env.NEXT_TELEMETRY_DISABLED = '1';
+
+/** Runs a command to its end; ends this process where it fails. */
+export function run(command, values = [], options = {}) {
+  const { status, error } = spawnSync(command, values, { cwd: ROOT, stdio: 'inherit', shell: WINDOWS && command === 'npm', ...options });
+  if (error) console.error(`${command}: ${error.message}`);
+  if (status !== 0) process.exit(status ?? 1);
+}
+
+/** A package's own command, started with this Node. */
+export const bin = (name, file) => path.join(ROOT, 'node_modules', name, file);
+export const NEXT = bin('next', 'dist/bin/next');
+export const TSX = bin('tsx', 'dist/cli.mjs');
+
+const hashFiles = (paths) => {
+  const hash = createHash('sha256');
+  const add = (file) => {
+    if (!existsSync(file)) return;
+    if (statSync(file).isDirectory()) for (const name of readdirSync(file).sort()) add(path.join(file, name));
+    else if (!/\.test\.tsx?$/.test(file)) hash.update(path.relative(ROOT, file)).update(readFileSync(file));
+  };
+  for (const one of paths) add(path.join(ROOT, one));
+  return hash.digest('hex');
+};
+
+const stampFile = (name) => path.join(ROOT, '.satchel', `${name}.stamp`);
+/** Does `work` unless it was done for the same state of `paths` before. */
+function once(name, paths, proof, work) {
+  const stamp = hashFiles(paths);
+  if (existsSync(path.join(ROOT, proof)) && existsSync(stampFile(name)) && readFileSync(stampFile(name), 'utf8') === stamp) return;
+  work();
+  mkdirSync(path.dirname(stampFile(name)), { recursive: true });
+  writeFileSync(stampFile(name), stamp);
+}
+
+/** Installs the packages of the lock file where they are missing or old. */
+export function install() {
+  const [major] = process.versions.node.split('.').map(Number);
+  if (major < 20) {
+    console.error(`Tidy Satchel needs Node.js 20 or newer; this is ${process.version}.`);
+    process.exit(1);
+  }
+  once('install', ['package-lock.json'], 'node_modules/next/package.json', () => {
+    console.log('Installing packages…');
+    run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']);
+  });
+}
+
+export function build() {
+  once('build', ['src', 'package-lock.json', 'next.config.ts', 'tsconfig.json'], '.next/BUILD_ID', () => {
+    console.log('Building the app…');
+    run(process.execPath, [NEXT, 'build']);
+  });
+}
+
+export function makeDemo() {
+  run(process.execPath, [TSX, 'scripts/make-demo.ts']);
+}
+
+/** The first free port from `wanted` on. */
+export async function freePort(wanted) {
+  for (let port = wanted; port < wanted + 50; port++) {
+    const free = await new Promise((done) => {
+      const server = net.createServer();
+      server.once('error', () => done(false));
+      server.listen(port, '127.0.0.1', () => server.close(() => done(true)));
+    });
+    if (free) return port;
+  }
+  throw new Error(`no free port from ${wanted} on`);
+}
+
+/** Starts the built app on 127.0.0.1 and waits until it answers. */
+export async function serve({ demo, port }) {
+  const child = spawn(process.execPath, [NEXT, 'start', '-H', '127.0.0.1', '-p', String(port)], {
+    cwd: ROOT,
+    stdio: ['ignore', 'ignore', 'inherit'],
+    env: { ...process.env, SATCHEL_DEMO: demo ? '1' : '0' },
+  });
+  const stop = () => child.kill();
+  process.once('SIGINT', () => process.exit(0));
+  process.once('SIGTERM', () => process.exit(0));
+  process.once('exit', stop);
+  const url = `http://127.0.0.1:${port}/`;
+  for (let i = 0; i < 300; i++) {
+    if (child.exitCode !== null) throw new Error('the server ended at once');
+    try {
+      if ((await fetch(url)).ok) return { url, stop, child };
+    } catch {
+      // Not listening yet.
+    }
+    await new Promise((done) => setTimeout(done, 100));
+  }
+  throw new Error('the server did not answer within 30 seconds');
+}

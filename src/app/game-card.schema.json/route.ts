@@ -1,0 +1,4 @@
+import { gameCardJsonSchema } from '@/core';
+
+/** The published JSON Schema of game cards. */
+export const GET = (): Response => Response.json(gameCardJsonSchema(), { headers: { 'Content-Type': 'application/schema+json' } });

@@ -1,0 +1,138 @@
+import { crc32 } from 'node:zlib';
+import type { GameCard } from '@/core';
+import { drawPng, playTone, type Motif, type Palette } from './draw';
+import { crlf, text, under, type Files } from './files';
+
+/** The look of the game's own textures: dull on purpose, so that packs are seen. */
+export const OWN: Palette = [[150, 172, 178], [126, 112, 96], [176, 164, 140]];
+
+/** The game's texture folders, the motif drawn in each, and the names in it. */
+export const TEXTURES: Record<string, { motif: Motif; names: string[] }[]> = {
+  quay: [
+    { motif: 'planks', names: ['planks', 'planks_wet', 'planks_old', 'boardwalk', 'jetty', 'ramp'] },
+    { motif: 'lamp', names: ['lamp', 'lamp_tall', 'lamp_wall'] },
+    { motif: 'rope', names: ['rope', 'rope_coil', 'mooring_line'] },
+    { motif: 'stone', names: ['wall', 'wall_mossy', 'steps', 'bollard'] },
+  ],
+  boats: [
+    { motif: 'boat', names: ['heron', 'puffin', 'tern', 'gannet'] },
+    { motif: 'sail', names: ['dinghy', 'pennant', 'awning'] },
+  ],
+  water: [{ motif: 'water', names: ['calm', 'choppy', 'shallow', 'wake'] }],
+  sky: [{ motif: 'sky', names: ['morning', 'noon', 'evening', 'overcast'] }],
+};
+
+/** Every texture of a folder, drawn in other colours. */
+export function drawFolder(folder: string, palette: Palette, tag: string): Files {
+  const files: Files = {};
+  for (const { motif, names } of TEXTURES[folder] ?? []) for (const name of names) files[`${name}.png`] = drawPng(`${tag}/${folder}/${name}`, motif, palette);
+  return files;
+}
+
+const HARBOUR_TEXT = `# Gullwick Ferries, harbour talk
+depart: "Cast off!"
+arrive: "Make fast!"
+fog: "Mind the shoal, skipper."
+fare.child: "Half fare"
+fare.adult: "Full fare"
+`;
+
+const FERRIES_INI = `; Gullwick Ferries, written by the game and by you
+[General]
+Language=en
+Skipper=ada
+AddonFolders=parts-locker
+
+[Graphics]
+Width=1280
+Height=800
+WaterDetail=2
+; 1 lets the game use textures that are not its own
+AddonTextures=0
+
+[Sound]
+Horn=1
+Volume=70
+`;
+
+/** The two folders of Gullwick Ferries before anybody touched them, by root. */
+export function gullwickFolders(): Record<'program' | 'user', Files> {
+  const textures: Files = {};
+  for (const folder of Object.keys(TEXTURES)) Object.assign(textures, under(`assets/textures/${folder}`, drawFolder(folder, OWN, 'own')));
+  const contents = Object.entries(textures)
+    .sort(([a], [b]) => (a < b ? -1 : 1))
+    .map(([path, data]) => `${crc32(data).toString(16).padStart(8, '0')} ${path}`)
+    .join('\n');
+  return {
+    program: {
+      ...textures,
+      'assets/contents.lst': text(`${contents}\n`),
+      'assets/sounds/horn.wav': playTone(146, 0.5),
+      'assets/sounds/gulls.wav': playTone(880, 0.3),
+      'assets/sounds/engine.wav': playTone(58, 0.6),
+      'assets/models/heron.mesh': text('mesh 1\nhull 0 0 0 12 3 4\ncabin 2 0 3 4 2 2\n'),
+      'assets/text/harbour.lang': crlf(HARBOUR_TEXT),
+      'addons/parts-locker/addon.txt': crlf('name = Parts locker\nversion = 1.0\n'),
+      'addons/parts-locker/textures/brass.png': drawPng('own/brass', 'stone', [[90, 70, 30], [201, 162, 62], [240, 214, 130]]),
+      'vessels/heron/fleet.ini': crlf('[hull 0]\nname=White\nfolder=white\n\n[hull 1]\nname=Harbour blue\nfolder=harbour-blue\n'),
+      'vessels/heron/paints/white/hull.png': drawPng('own/white', 'boat', [[190, 205, 210], [236, 236, 230], [80, 80, 80]]),
+      'vessels/heron/paints/harbour-blue/hull.png': drawPng('own/blue', 'boat', [[190, 205, 210], [58, 92, 140], [230, 220, 190]]),
+      'search.order': crlf('look {\n  in "assets"\n  in each "addons"\n}\n'),
+      'gullwick.bin': text('Gullwick Ferries 2.4.1, a made-up program for trying things out\n'),
+    },
+    user: {
+      'ferries.ini': crlf(FERRIES_INI),
+      'autorun.cfg': crlf('bind f horn\nset camera.wide 70\n'),
+      'skippers/ada/view.xml': crlf('<?xml version="1.0" encoding="utf-8"?>\n<view>\n  <camera field="70" height="1.6"/>\n</view>\n'),
+    },
+  };
+}
+
+/** The game card of Gullwick Ferries. */
+export const gullwickCard: GameCard = {
+  card: 1,
+  id: 'gullwick',
+  title: 'Gullwick Ferries',
+  roots: [
+    { id: 'program', title: 'Program folder', markers: ['gullwick.bin', 'assets/contents.lst'] },
+    { id: 'user', title: 'User-data folder', markers: ['ferries.ini'] },
+  ],
+  settings: [
+    {
+      target: 'user/ferries.ini',
+      dialect: 'ini',
+      title: 'Game settings',
+      keys: [
+        { path: ['Graphics', 'AddonTextures'], type: 'flag', meaning: 'Lets the game use textures that are not its own.' },
+        { path: ['Graphics', 'WaterDetail'], type: 'number', meaning: 'How finely waves are drawn, 0 to 4.' },
+        { path: ['General', 'AddonFolders'], type: 'text', meaning: 'Add-on folders that the game loads, one after the other.' },
+      ],
+    },
+  ],
+  switches: [
+    {
+      id: 'addon-textures',
+      title: 'Add-on textures',
+      file: 'user/ferries.ini',
+      path: ['Graphics', 'AddonTextures'],
+      on: '1',
+      off: '0',
+      needs: ['program/assets/textures/**'],
+      why: 'The game comes with add-on textures switched off: it then draws its own everywhere, even where a pack’s file lies in its place.',
+    },
+  ],
+  log: {
+    target: 'user/load.log',
+    rules: [
+      { id: 'addon-loaded', pattern: '^\\d+ harbour \\| add-on textures (?<count>\\d+) loaded', level: 'good', says: 'The game loaded {count} textures that are not its own.' },
+      { id: 'addon-found', pattern: '^\\d+ harbour \\| add-on textures (?<count>\\d+) found, AddonTextures is (?<value>\\S+)', level: 'note', says: 'The game found {count} textures that are not its own; the switch is {value}.' },
+      { id: 'own-loaded', pattern: '^\\d+ harbour \\| own textures (?<count>\\d+) of (?<all>\\d+)', level: 'note', says: 'The game loaded {count} of its own {all} textures.' },
+      { id: 'unreadable', pattern: '^\\d+ shoal\\s+\\| cannot read (?<file>.+)$', level: 'warning', says: 'The game cannot read the texture {file}.' },
+      { id: 'missing', pattern: '^\\d+ shoal\\s+\\| missing (?<file>.+)$', level: 'warning', says: 'The game misses its own texture {file}.' },
+      { id: 'wreck', pattern: '^\\d+ wreck\\s+\\| (?<what>.+)$', level: 'error', says: 'The game stopped: {what}.' },
+    ],
+    loaded: { rule: 'addon-loaded', field: 'count' },
+    counts: ['program/assets/textures/**/*.{png,dds}'],
+  },
+  trial: 'gullwick',
+};

@@ -1,0 +1,121 @@
+import { readBytes, type Folder } from '@/core';
+
+/** One thing that every Folder must do. `run` throws where it does not. */
+export interface ContractCase {
+  name: string;
+  run(folder: Folder): Promise<void>;
+}
+
+const bytes = (...values: number[]): Uint8Array => Uint8Array.from(values);
+const must = (holds: boolean, what: string): void => {
+  if (!holds) throw new Error(what);
+};
+const equal = (a: Uint8Array, b: Uint8Array): boolean => a.length === b.length && a.every((byte, i) => byte === b[i]);
+const paths = async (folder: Folder, under?: string): Promise<string[]> => {
+  const found: string[] = [];
+  for await (const { path } of folder.list(under)) found.push(path);
+  return found.sort();
+};
+const rejects = async (promise: Promise<unknown>, code: string): Promise<void> => {
+  const thrown: unknown = await promise.then(() => undefined, (error: unknown) => error);
+  must((thrown as { code?: string } | undefined)?.code === code, `expected ${code}, got ${String(thrown)}`);
+};
+
+/** The contract that all adapters pass. Each case begins with an empty folder. Plain code, so that it runs in a browser too. */
+export const FOLDER_CONTRACT: ContractCase[] = [
+  {
+    name: 'gives back what was written, byte for byte',
+    run: async (folder) => {
+      const all = Uint8Array.from({ length: 70_000 }, (_, i) => (i * 7 + (i >> 8)) % 256);
+      await folder.write('deep/er/bytes.bin', all);
+      await folder.write('blob.bin', new Blob([all as Uint8Array<ArrayBuffer>]));
+      must(equal(await readBytes(folder, 'deep/er/bytes.bin'), all), 'bytes differ');
+      must(equal(await readBytes(folder, 'blob.bin'), all), 'blob differs');
+    },
+  },
+  {
+    name: 'keeps nothing of the caller’s buffer',
+    run: async (folder) => {
+      const mine = bytes(1, 2, 3);
+      await folder.write('a', mine);
+      mine[0] = 9;
+      must(equal(await readBytes(folder, 'a'), bytes(1, 2, 3)), 'the stored bytes changed');
+    },
+  },
+  {
+    name: 'holds an empty file',
+    run: async (folder) => {
+      await folder.write('empty', bytes());
+      must((await folder.stat('empty'))?.size === 0, 'no stat of 0 bytes');
+      must((await readBytes(folder, 'empty')).length === 0, 'not empty');
+    },
+  },
+  {
+    name: 'replaces the whole file',
+    run: async (folder) => {
+      await folder.write('a', bytes(1, 2, 3, 4));
+      await folder.write('a', bytes(5));
+      must(equal(await readBytes(folder, 'a'), bytes(5)), 'old bytes left');
+      must((await folder.stat('a'))?.size === 1, 'old size left');
+    },
+  },
+  {
+    name: 'lists every file once, and those under a folder alone',
+    run: async (folder) => {
+      for (const path of ['a', 'b/c', 'b/d/e', 'bc']) await folder.write(path, bytes(1));
+      must((await paths(folder)).join() === 'a,b/c,b/d/e,bc', `got ${await paths(folder)}`);
+      must((await paths(folder, 'b')).join() === 'b/c,b/d/e', `under b: ${await paths(folder, 'b')}`);
+      must((await paths(folder, 'nowhere')).join() === '', 'a missing folder lists something');
+    },
+  },
+  {
+    name: 'tells path, size and date as listed',
+    run: async (folder) => {
+      await folder.write('x/y', bytes(1, 2));
+      const stat = await folder.stat('x/y');
+      must(stat?.path === 'x/y' && stat.size === 2 && stat.modified > 0, `stat is ${JSON.stringify(stat)}`);
+      for await (const listed of folder.list()) must(JSON.stringify(listed) === JSON.stringify(stat), 'list and stat differ');
+    },
+  },
+  {
+    name: 'removes a file, and does not mind one that is missing',
+    run: async (folder) => {
+      await folder.write('x/y', bytes(1));
+      await folder.remove('x/y');
+      await folder.remove('x/y');
+      await folder.remove('never/was');
+      must((await folder.stat('x/y')) === undefined, 'still there');
+      must((await paths(folder)).length === 0, 'still listed');
+    },
+  },
+  {
+    name: 'says that a file is missing',
+    run: async (folder) => {
+      must((await folder.stat('no/such')) === undefined, 'stat of nothing');
+      await rejects(folder.read('no/such'), 'folder-missing-file');
+    },
+  },
+  {
+    name: 'refuses a file where a file is a folder of its path',
+    run: async (folder) => {
+      await folder.write('a', bytes(1));
+      await rejects(folder.write('a/b', bytes(2)), 'folder-refused');
+      must(equal(await readBytes(folder, 'a'), bytes(1)), 'the file was harmed');
+    },
+  },
+  {
+    name: 'takes many writes at once',
+    run: async (folder) => {
+      await Promise.all(Array.from({ length: 60 }, (_, i) => folder.write(`many/${i}`, bytes(i, i + 1))));
+      for (let i = 0; i < 60; i++) must(equal(await readBytes(folder, `many/${i}`), bytes(i, i + 1)), `file ${i} differs`);
+    },
+  },
+  {
+    name: 'keeps names as they are given',
+    run: async (folder) => {
+      for (const path of ['Größe/ä ö.txt', '日本/ファイル', 'a b/c (1).txt', '__proto__', 'constructor']) await folder.write(path, bytes(1));
+      must((await paths(folder)).length === 5, `got ${await paths(folder)}`);
+      must(equal(await readBytes(folder, '__proto__'), bytes(1)), '__proto__ differs');
+    },
+  },
+];

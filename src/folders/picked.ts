@@ -1,0 +1,106 @@
+import { SatchelError, reasonOf, type FileStat, type Folder } from '@/core';
+
+/** The parts of the File System Access API that TypeScript's library does not know yet. */
+export type PickedHandle = FileSystemDirectoryHandle & {
+  queryPermission?(options: { mode: 'readwrite' }): Promise<PermissionState>;
+  requestPermission?(options: { mode: 'readwrite' }): Promise<PermissionState>;
+};
+
+/** Has the player allowed the folder in this session? Folders of the origin's own file system always are. */
+export const isAllowed = async (handle: PickedHandle): Promise<boolean> => ((await handle.queryPermission?.({ mode: 'readwrite' })) ?? 'granted') === 'granted';
+
+/** A folder on the player's disk, through a handle that the player gave. */
+export class PickedFolder implements Folder {
+  constructor(private readonly handle: PickedHandle) {}
+
+  async *list(under = ''): AsyncGenerator<FileStat> {
+    const start = under === '' ? this.handle : await this.directory(under.split('/'), false);
+    if (start) yield* this.walk(start, under);
+  }
+
+  private async *walk(directory: FileSystemDirectoryHandle, path: string): AsyncGenerator<FileStat> {
+    for await (const [name, child] of directory.entries()) {
+      const full = path === '' ? name : `${path}/${name}`;
+      if (child.kind === 'directory') yield* this.walk(child as FileSystemDirectoryHandle, full);
+      else {
+        const file = await (child as FileSystemFileHandle).getFile();
+        yield { path: full, size: file.size, modified: file.lastModified };
+      }
+    }
+  }
+
+  /** Follows names down; undefined where a folder is missing and is not to be made. */
+  private async directory(names: readonly string[], make: boolean): Promise<FileSystemDirectoryHandle | undefined> {
+    let at: FileSystemDirectoryHandle = this.handle;
+    for (const name of names) {
+      const next = await orMissing(at.getDirectoryHandle(name, { create: make }));
+      if (!next) return undefined;
+      at = next;
+    }
+    return at;
+  }
+
+  private async file(path: string): Promise<File | undefined> {
+    const names = path.split('/');
+    const directory = await this.directory(names.slice(0, -1), false);
+    return directory && (await (await orMissing(directory.getFileHandle(names.at(-1) as string)))?.getFile());
+  }
+
+  async stat(path: string): Promise<FileStat | undefined> {
+    const file = await this.guard(path, () => this.file(path));
+    return file && { path, size: file.size, modified: file.lastModified };
+  }
+
+  async read(path: string): Promise<Blob> {
+    const file = await this.guard(path, () => this.file(path));
+    if (!file) throw new SatchelError('folder-missing-file', { path });
+    return file;
+  }
+
+  async write(path: string, data: Blob | Uint8Array): Promise<void> {
+    const names = path.split('/');
+    await this.guard(path, async () => {
+      const directory = await this.directory(names.slice(0, -1), true);
+      const handle = await directory?.getFileHandle(names.at(-1) as string, { create: true });
+      if (!handle) throw new Error('the folder above it cannot be made');
+      // The browser writes to a file beside it and swaps on close: the whole file or nothing.
+      const stream = await handle.createWritable();
+      try {
+        await stream.write(data as Blob | Uint8Array<ArrayBuffer>);
+        await stream.close();
+      } catch (error) {
+        await stream.abort().catch(() => undefined);
+        throw error;
+      }
+    });
+  }
+
+  async remove(path: string): Promise<void> {
+    const names = path.split('/');
+    await this.guard(path, async () => {
+      const directory = await this.directory(names.slice(0, -1), false);
+      if (directory) await orMissing(directory.removeEntry(names.at(-1) as string));
+    });
+  }
+
+  private async guard<T>(path: string, work: () => Promise<T>): Promise<T> {
+    try {
+      return await work();
+    } catch (error) {
+      if (error instanceof SatchelError) throw error;
+      if (error instanceof DOMException && error.name === 'NotAllowedError') throw new SatchelError('folder-permission', { name: this.handle.name }, { cause: error });
+      const why = error instanceof DOMException && error.name === 'TypeMismatchError' ? 'a file and a folder have the same name' : reasonOf(error);
+      throw new SatchelError('folder-refused', { path, why }, { cause: error });
+    }
+  }
+}
+
+/** Undefined where the browser says that there is no such thing. */
+async function orMissing<T>(promise: Promise<T>): Promise<T | undefined> {
+  try {
+    return await promise;
+  } catch (error) {
+    if (error instanceof DOMException && error.name === 'NotFoundError') return undefined;
+    throw error;
+  }
+}

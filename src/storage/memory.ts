@@ -1,0 +1,90 @@
+import localforage from 'localforage';
+import { z } from 'zod';
+import { gameCardSchema, placementSchema, reasonOf } from '@/core';
+
+const app = localforage.createInstance({ name: 'tidy-satchel', storeName: 'app' });
+const archives = localforage.createInstance({ name: 'tidy-satchel', storeName: 'archives' });
+
+const targetPath = z.string().transform((value) => value as import('@/core').TargetPath);
+
+/** A game as the player set it up. Folders kept in the browser have no handle. */
+export const gameSchema = z.object({
+  id: z.string().min(1),
+  card: gameCardSchema,
+  kind: z.enum(['demo', 'picked']),
+  /** Directory handles by root id. They are the browser's own objects and are only checked to be there. */
+  handles: z.record(z.string(), z.custom<FileSystemDirectoryHandle>((value) => typeof value === 'object' && value !== null && 'getDirectoryHandle' in value)).default({}),
+});
+export type Game = z.infer<typeof gameSchema>;
+
+const tagSchema = z.object({ monogram: z.string().min(1).max(2), colour: z.number().int().nonnegative() });
+
+export const packLayerSchema = z.object({
+  kind: z.literal('pack'),
+  id: z.string(),
+  packId: z.string(),
+  name: z.string(),
+  on: z.boolean(),
+  placement: placementSchema,
+  confidence: z.enum(['sure', 'likely', 'ask', 'chosen']),
+  reason: z.string(),
+  tag: tagSchema,
+});
+export type PackLayer = z.infer<typeof packLayerSchema>;
+
+export const editsLayerSchema = z.object({
+  kind: z.literal('edits'),
+  id: z.string(),
+  name: z.string(),
+  on: z.boolean(),
+  file: targetPath,
+  edits: z.array(z.object({ path: z.array(z.string()).min(1), value: z.string().optional() })),
+});
+export type EditsLayer = z.infer<typeof editsLayerSchema>;
+
+/** What the player wants in one game: packs and edits, the lowest first, and where the last trial run stands. */
+export const stackSchema = z.object({
+  layers: z.array(z.discriminatedUnion('kind', [packLayerSchema, editsLayerSchema])),
+  /** Number of the deployment that was the latest when the last trial run was done. */
+  triedAfter: z.number().optional(),
+});
+export type Stack = z.infer<typeof stackSchema>;
+export const emptyStack: Stack = { layers: [] };
+
+export const packNoteSchema = z.object({ id: z.string(), game: z.string(), file: z.string(), size: z.number(), sha256: z.string(), added: z.number() });
+export type PackNote = z.infer<typeof packNoteSchema>;
+
+/** Things that were remembered but could not be read; they were set aside under another name. */
+export interface SetAside {
+  what: string;
+  why: string;
+}
+
+async function recall<T>(key: string, schema: z.ZodType<T>, empty: T, aside: SetAside[]): Promise<T> {
+  const value = await app.getItem(key);
+  if (value === null) return empty;
+  const read = schema.safeParse(value);
+  if (read.success) return read.data;
+  await app.setItem(`aside:${key}:${Date.now()}`, value);
+  await app.removeItem(key);
+  aside.push({ what: key, why: reasonOf(read.error).slice(0, 200) });
+  return empty;
+}
+
+/** All that the app remembers, each thing checked on the way in. */
+export const memory = {
+  games: (aside: SetAside[]): Promise<Game[]> => recall('games', z.array(gameSchema), [], aside),
+  setGames: (games: Game[]): Promise<unknown> => app.setItem('games', games),
+  current: async (): Promise<string | undefined> => z.string().optional().catch(undefined).parse((await app.getItem('current')) ?? undefined),
+  setCurrent: (id: string): Promise<unknown> => app.setItem('current', id),
+  stack: (game: string, aside: SetAside[]): Promise<Stack> => recall(`stack:${game}`, stackSchema, emptyStack, aside),
+  setStack: (game: string, stack: Stack): Promise<unknown> => app.setItem(`stack:${game}`, stack),
+  packs: (aside: SetAside[]): Promise<PackNote[]> => recall('packs', z.array(packNoteSchema), [], aside),
+  setPacks: (packs: PackNote[]): Promise<unknown> => app.setItem('packs', packs),
+  archive: async (id: string): Promise<Blob | undefined> => {
+    const value: unknown = await archives.getItem(id);
+    return value instanceof Blob ? value : undefined;
+  },
+  setArchive: (id: string, blob: Blob): Promise<unknown> => archives.setItem(id, blob),
+  removeArchive: (id: string): Promise<void> => archives.removeItem(id),
+};

@@ -1,0 +1,52 @@
+'use client';
+
+import { useRef } from 'react';
+import { useChosenPack, useEngine, useGame } from '@/ui/engine';
+import { Notice } from '@/ui/shared/Notice';
+import { PackPicker } from '@/ui/shared/PackPicker';
+import { useMainAction } from '@/ui/shell/Strap';
+import { Download } from './Download';
+import { DropPlace } from './DropPlace';
+import { Shelf } from './Shelf';
+
+/** Bring in a pack and look into it. */
+export function BringIn() {
+  const game = useGame();
+  const { act } = useEngine();
+  const { pack, choose } = useChosenPack();
+  const input = useRef<HTMLInputElement>(null);
+  useMainAction(game.guide.step === 'bring-in' ? 'Choose a ZIP' : undefined, () => input.current?.click());
+
+  const bringIn = async (files: Iterable<File>) => {
+    for (const file of files) {
+      const result = await act((engine) => engine.bringIn(file, file.name));
+      if (!result) return;
+      choose(result.layer);
+    }
+  };
+  const fetchOne = async (file: string) => {
+    const result = await act((engine) => engine.fetchFromShelf(file));
+    if (result) choose(result.layer);
+  };
+
+  return (
+    <div className="columns fill">
+      <div className="stackup">
+        <DropPlace input={input} onFiles={(files) => void bringIn(files)} />
+        {game.demo && <Shelf onTake={(file) => void fetchOne(file)} />}
+      </div>
+      <div className="stackup">
+        {pack ? (
+          <>
+            <PackPicker />
+            <Download pack={pack} key={pack.layer} />
+          </>
+        ) : (
+          <Notice level="note" title="No pack yet">
+            <p>A pack is one download, as it is: do not unpack it. The app looks into it, shows what is inside and where it belongs. The game’s folders stay as they are until you deploy.</p>
+          </Notice>
+        )}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,56 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import { useEngine } from '@/ui/engine';
+import { count } from '@/ui/shared/format';
+
+const SHOWN = 10;
+
+/** The first pictures of a pack, drawn small by the worker. */
+export function Thumbnails({ layer, paths, total }: { layer: string; paths: string[]; total: number }) {
+  const shown = paths.slice(0, SHOWN);
+  return (
+    <section className="sheet" aria-label="Pictures">
+      <h2 className="mb-2">
+        Pictures{' '}
+        <span className="quiet small fw-normal">
+          {total > shown.length ? `the first ${shown.length} of ${count(total)}` : ''}
+        </span>
+      </h2>
+      <div className="thumbs">
+        {shown.map((path) => (
+          <Thumbnail key={path} layer={layer} path={path} />
+        ))}
+      </div>
+    </section>
+  );
+}
+
+function Thumbnail({ layer, path }: { layer: string; path: string }) {
+  const { engine } = useEngine();
+  const [url, setUrl] = useState<string>();
+  useEffect(() => {
+    let made: string | undefined;
+    let current = true;
+    void engine?.thumbnail(layer, path).then(
+      (blob) => {
+        if (!blob || !current) return;
+        made = URL.createObjectURL(blob);
+        setUrl(made);
+      },
+      () => undefined,
+    );
+    return () => {
+      current = false;
+      if (made) URL.revokeObjectURL(made);
+    };
+  }, [engine, layer, path]);
+  const name = path.split('/').at(-1) ?? path;
+  return (
+    <figure title={path}>
+      {/* eslint-disable-next-line @next/next/no-img-element -- drawn in the worker, nothing to optimise */}
+      {url ? <img src={url} alt={name} /> : <div className="blank" />}
+      <figcaption className="cut">{name}</figcaption>
+    </figure>
+  );
+}

@@ -1,0 +1,98 @@
+'use client';
+
+import { useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { stepActions, type LedgerEntry, type StepAction } from '@/core';
+import { useEngine, useGame } from '@/ui/engine';
+import { count, many, place } from '@/ui/shared/format';
+import { NothingYet } from '@/ui/shared/NothingYet';
+import { Notice } from '@/ui/shared/Notice';
+import { useMainAction } from '@/ui/shell/Strap';
+import { PlanFigures } from './PlanFigures';
+import { StepRows } from './StepRows';
+import { ACTION_WORDS } from './words';
+
+/** The plan, step by step, and carrying it out. */
+export function Deploy() {
+  const { act, job } = useEngine();
+  const { plan, ledger, packs, roots, title } = useGame();
+  const [action, setAction] = useState<StepAction | 'all'>('all');
+  const [search, setSearch] = useState('');
+  const [result, setResult] = useState<LedgerEntry>();
+  const deploy = async () => {
+    setResult(undefined);
+    setResult(await act((engine) => engine.deploy()));
+  };
+  useMainAction(plan.total > 0 ? `Deploy ${many(plan.total, 'change')}` : undefined, () => void deploy());
+  const latest = result ?? (plan.total === 0 ? ledger[0] : undefined);
+  if (packs.length === 0 && plan.total === 0 && ledger.length === 0) return <NothingYet what="Nothing is waiting to be deployed." />;
+
+  return (
+    <>
+      {latest && plan.total === 0 && <Landed entry={latest} />}
+      {plan.total > 0 && (
+        <>
+          <section className="sheet stackup">
+            <div className="between">
+              <h1>This is what will happen</h1>
+              <Button disabled={job !== undefined} onClick={() => void deploy()}>
+                Deploy
+              </Button>
+            </div>
+            <PlanFigures plan={plan} />
+            <p className="m-0 quiet">
+              Close {title} first. Before anything is replaced, its original is copied and the copy is checked; every file written is read back and compared. If anything fails, everything goes back to how it is now.
+            </p>
+          </section>
+          {plan.drifted.length > 0 && (
+            <Notice level="note" title={`${many(plan.drifted.length, 'deployed file was', 'deployed files were')} changed by another program since`}>
+              <p>
+                For instance <span className="path">{place(plan.drifted[0] ?? '', roots)}</span>. Settings keep what the game wrote; of other files the present version is kept in the app before it is replaced.
+              </p>
+            </Notice>
+          )}
+          {plan.leftAlone.length > 0 && (
+            <Notice level="note" title={`${many(plan.leftAlone.length, 'setting is', 'settings are')} left as the game or you changed them since`}>
+              <p className="path">{plan.leftAlone.map(({ target, path }) => `${path.join(' › ')} in ${place(target, roots)}`).join('; ')}</p>
+            </Notice>
+          )}
+        </>
+      )}
+      {plan.refused.map(({ target, why }) => (
+        <Notice key={target} level="wrong" title={`${place(target, roots)} cannot be edited: ${why}.`} />
+      ))}
+      {plan.total > 0 && (
+        <>
+          <div className="row-of">
+            <div className="picks" role="group" aria-label="Show only">
+              {(['all', ...stepActions] as const)
+                .filter((one) => one === 'all' || plan.counts[one] > 0)
+                .map((one) => (
+                  <button type="button" className="pick ps-3" key={one} aria-pressed={action === one} onClick={() => setAction(one)}>
+                    {one === 'all' ? `All ${count(plan.total)}` : `${ACTION_WORDS[one].verb} ${count(plan.counts[one])}`}
+                  </button>
+                ))}
+            </div>
+            <Form.Control size="sm" type="search" className="ms-auto" placeholder="Search in the plan" aria-label="Search in the plan" style={{ maxWidth: '18rem' }} value={search} onChange={(event) => setSearch(event.target.value)} />
+          </div>
+          <div className="fill">
+            <StepRows label="Steps of the plan" query={{ view: 'plan', action, search }} />
+          </div>
+        </>
+      )}
+    </>
+  );
+}
+
+/** The outcome of the latest deployment. */
+function Landed({ entry }: { entry: LedgerEntry }) {
+  const steps = Object.values(entry.counts).reduce((sum, one) => sum + one, 0);
+  const seconds = entry.milliseconds / 1000;
+  return (
+    <Notice level="good" title={`${count(entry.landed)} of ${count(steps)} landed`}>
+      <p>
+        “{entry.title}” took {seconds < 10 ? seconds.toFixed(1) : Math.round(seconds)} seconds. Every file was read back and is as it should be. Nothing is waiting now.
+      </p>
+    </Notice>
+  );
+}

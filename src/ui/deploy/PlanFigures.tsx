@@ -1,0 +1,28 @@
+import { stepActions } from '@/core';
+import { count, size } from '@/ui/shared/format';
+import type { PlanView } from '@/worker/api';
+import { ACTION_WORDS } from './words';
+
+/** What a plan comes to: one figure for each kind of step that occurs. */
+export function PlanFigures({ plan }: { plan: PlanView }) {
+  return (
+    <div className="figures">
+      {stepActions
+        .filter((action) => plan.counts[action] > 0)
+        .map((action) => (
+          <div key={action}>
+            <b className={`verb-${action}`}>{count(plan.counts[action])}</b>
+            <span>{ACTION_WORDS[action].does}</span>
+          </div>
+        ))}
+      <div>
+        <b>{count(plan.unchanged)}</b>
+        <span>already as they should be</span>
+      </div>
+      <div>
+        <b>{size(plan.bytes)}</b>
+        <span>to be written</span>
+      </div>
+    </div>
+  );
+}

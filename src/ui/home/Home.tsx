@@ -1,0 +1,105 @@
+'use client';
+
+import { FolderOpen, Ship } from 'lucide-react';
+import { useRouter, useSearchParams } from 'next/navigation';
+import { Suspense, useEffect, useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { useEngine } from '@/ui/engine';
+import { FailureNotice } from '@/ui/shared/Notice';
+import { usePickFolder } from '@/ui/shared/usePickFolder';
+import { JobPanel } from '@/ui/shell/JobPanel';
+
+/** The first page: two doors. With the demo asked for, or a game set up already, it opens that at once. */
+export function Home({ demo }: { demo: boolean }) {
+  return (
+    <Suspense>
+      <Doors demo={demo} />
+    </Suspense>
+  );
+}
+
+function Doors({ demo }: { demo: boolean }) {
+  const { snapshot, act, failure, dismiss, job } = useEngine();
+  const router = useRouter();
+  const choosing = useSearchParams().has('choose');
+  const { supported, pick } = usePickFolder();
+  const [title, setTitle] = useState('');
+  const ready = snapshot?.ready === true;
+  const opens = ready && !choosing && (demo || snapshot.games.length > 0);
+
+  useEffect(() => {
+    if (!opens) return;
+    void (async () => {
+      if (!snapshot.game && !snapshot.readOnly) await act((engine) => engine.openDemo());
+      router.replace('/game/bring-in');
+    })();
+    // Once, when it is known what is there.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [opens]);
+
+  const lookAround = async () => {
+    await act((engine) => engine.openDemo());
+    router.push('/game/bring-in');
+  };
+  const setUp = async () => {
+    const handle = await pick();
+    if (!handle) return;
+    await act((engine) => engine.addGame(title, handle));
+    router.push('/game/bring-in');
+  };
+
+  if (!ready || opens)
+    return (
+      <div className="home">
+        {failure ? <FailureNotice failure={failure} /> : <p role="status">Opening the satchel…</p>}
+        <JobPanel />
+      </div>
+    );
+  return (
+    <main className="home">
+      <div className="inner">
+        <div>
+          <h1>Put mods into your game, and take them out again without a trace</h1>
+          <p className="quiet mt-2 mb-0">Tidy Satchel shows where every file of a pack goes, keeps your game’s own files safe first, and puts everything back whenever you like.</p>
+        </div>
+        {failure && <FailureNotice failure={failure} onDismiss={dismiss} />}
+        <div className="doors">
+          <section className="sheet stackup align-items-start">
+            <h2 className="row-of">
+              <Ship size={20} aria-hidden /> Look around with the demo
+            </h2>
+            <p className="m-0">A made-up game, Gullwick Ferries, with a shelf of packs to try. It lives in this browser only; nothing on your disk is touched.</p>
+            <Button className="mt-auto" disabled={job !== undefined} onClick={() => void lookAround()}>
+              Open the demo
+            </Button>
+          </section>
+          <section className="sheet stackup align-items-start">
+            <h2 className="row-of">
+              <FolderOpen size={20} aria-hidden /> Set up my own game
+            </h2>
+            {supported ? (
+              <>
+                <p className="m-0">Choose the folder the game is installed in. Nothing is written before you have seen the plan, and every original is kept first.</p>
+                <Form.Group className="w-100" controlId="title">
+                  <Form.Label className="small mb-1">What do you call this game?</Form.Label>
+                  <Form.Control value={title} maxLength={80} onChange={(event) => setTitle(event.target.value)} placeholder="Name of the game" />
+                </Form.Group>
+                <Button className="mt-auto" disabled={job !== undefined || title.trim() === ''} onClick={() => void setUp()}>
+                  Choose its folder
+                </Button>
+              </>
+            ) : (
+              <p className="m-0">This browser cannot open a folder on your disk. Use a browser built on Chromium for your own games; the demo works here too.</p>
+            )}
+          </section>
+        </div>
+        {snapshot.games.length > 0 && (
+          <Button variant="link" className="p-0 align-self-start" onClick={() => router.push('/game/bring-in')}>
+            Back to {snapshot.game?.title}
+          </Button>
+        )}
+      </div>
+      <JobPanel />
+    </main>
+  );
+}

@@ -1,0 +1,76 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { useEngine } from '@/ui/engine';
+import { many } from '@/ui/shared/format';
+import type { PackView } from '@/worker/api';
+
+interface BaseFormProps {
+  pack: PackView;
+  show(target: string): string;
+  onChoose(strip: string, base: string): void;
+}
+
+/** Choosing another place: one of the app's, or any folder of the pack into any folder of the game. */
+export function BaseForm({ pack, show, onChoose }: BaseFormProps) {
+  const { engine, job } = useEngine();
+  const { placement } = pack;
+  const [strip, setStrip] = useState(placement.strip);
+  const [base, setBase] = useState<string>(placement.base);
+  const [folders, setFolders] = useState<{ pack: string[]; game: string[] }>({ pack: [], game: [] });
+  useEffect(() => {
+    if (!engine) return;
+    void Promise.all([engine.packFolders(pack.layer), engine.gameFolders()]).then(([ofPack, ofGame]) => setFolders({ pack: ofPack.slice(0, 500), game: ofGame.slice(0, 2000) }));
+  }, [engine, pack.layer]);
+  return (
+    <div className="stackup">
+      {placement.choices.length > 0 && (
+        <div className="stackup" style={{ gap: '0.3rem' }}>
+          {placement.choices.map((choice) => (
+            <div className="row-of" key={`${choice.strip} ${choice.base}`}>
+              <Button size="sm" variant="outline-primary" disabled={job !== undefined} onClick={() => onChoose(choice.strip, choice.base)}>
+                Into <span className="path">{show(choice.base)}</span>
+              </Button>
+              <span className="small quiet">
+                {choice.strip !== '' && `Contents of “${choice.strip}”. `}
+                {choice.matched > 0 ? `${many(choice.matched, 'file falls', 'files fall')} into folders the game has. ` : ''}
+                {choice.reason}
+              </span>
+            </div>
+          ))}
+        </div>
+      )}
+      <Form
+        className="row-of align-items-end"
+        onSubmit={(event) => {
+          event.preventDefault();
+          onChoose(strip, base);
+        }}
+      >
+        <Form.Group controlId="strip" className="grow">
+          <Form.Label className="small mb-1">Take the contents of this folder of the pack</Form.Label>
+          <Form.Select value={strip} onChange={(event) => setStrip(event.target.value)} className="path">
+            {(folders.pack.includes(strip) ? folders.pack : [strip, ...folders.pack]).map((folder) => (
+              <option key={folder} value={folder}>
+                {folder === '' ? '(the whole pack)' : folder}
+              </option>
+            ))}
+          </Form.Select>
+        </Form.Group>
+        <Form.Group controlId="base" className="grow">
+          <Form.Label className="small mb-1">and put them into this folder of the game</Form.Label>
+          <Form.Control className="path" list="game-folders" value={base} onChange={(event) => setBase(event.target.value)} />
+          <datalist id="game-folders">
+            {folders.game.map((folder) => (
+              <option key={folder} value={folder} />
+            ))}
+          </datalist>
+        </Form.Group>
+        <Button type="submit" disabled={job !== undefined}>
+          Place it there
+        </Button>
+      </Form>
+    </div>
+  );
+}

@@ -1,0 +1,112 @@
+'use client';
+
+import { Button } from 'react-bootstrap';
+import { useEngine, useGame } from '@/ui/engine';
+import { count, many, place } from '@/ui/shared/format';
+import { Notice } from '@/ui/shared/Notice';
+import { useMainAction } from '@/ui/shell/Strap';
+import type { SettingsFileView, SwitchView } from '@/worker/api';
+
+/** The switches that packs need, and the keys that the game card knows. */
+export function Settings() {
+  const game = useGame();
+  const { act } = useEngine();
+  const off = game.switches.filter((one) => !one.on && !one.pending && one.neededBy > 0);
+  const turnOn = (one: SwitchView) => void act((engine) => engine.setEdit(one.file, one.path, one.wanted));
+  useMainAction(game.guide.step === 'settings' && off.length > 0 ? `Turn on “${off[0]?.title}”` : undefined, () => off[0] && turnOn(off[0]));
+
+  if (game.settings.length === 0)
+    return (
+      <Notice level="note" title={`No settings files of ${game.title} are known to the app.`}>
+        <p>If a pack’s read-me names a setting that must be changed, change it in the game or in its file yourself.</p>
+      </Notice>
+    );
+  return (
+    <>
+      {game.switches.map((one) => (
+        <Switch key={one.id} one={one} onTurnOn={() => turnOn(one)} />
+      ))}
+      {game.settings.map((file) => (
+        <File key={file.target} file={file} />
+      ))}
+    </>
+  );
+}
+
+function Switch({ one, onTurnOn }: { one: SwitchView; onTurnOn(): void }) {
+  const { act, job } = useEngine();
+  const { roots } = useGame();
+  const where = `${one.path.join(' › ')} in ${place(one.file, roots)}`;
+  const dropEdit = (label: string) => (
+    <Button variant="outline-secondary" size="sm" disabled={job !== undefined} onClick={() => void act((engine) => engine.dropEdit(one.file, one.path))}>
+      {label}
+    </Button>
+  );
+  if (one.on)
+    return (
+      <Notice level={one.neededBy > 0 ? 'good' : 'note'} title={`“${one.title}” is on`} action={one.edited ? dropEdit('Take this edit back') : undefined}>
+        <p>
+          <span className="path">{where}</span> is {one.value}. {one.neededBy > 0 ? `${many(one.neededBy, 'file')} of your packs need it.` : 'No pack needs it now.'}
+        </p>
+      </Notice>
+    );
+  if (one.pending)
+    return (
+      <Notice level="note" title={`“${one.title}” will be on after the next deployment`} action={dropEdit('Take this edit back')}>
+        <p>
+          <span className="path">{where}</span> is {one.value ?? 'not there'} now and becomes {one.wanted}. Not one other byte of the file changes.
+        </p>
+      </Notice>
+    );
+  return (
+    <Notice
+      level={one.neededBy > 0 ? 'wrong' : 'note'}
+      title={`“${one.title}” is off`}
+      action={
+        <Button size="sm" disabled={job !== undefined} onClick={onTurnOn}>
+          Turn it on
+        </Button>
+      }
+    >
+      <p>
+        {one.neededBy > 0 ? `${count(one.neededBy)} files of your packs will not load without it. ` : 'No pack needs it now. '}
+        {one.why}
+      </p>
+      <p className="small quiet">
+        <span className="path">{where}</span> is {one.value ?? 'not there'}; it must be {one.wanted}.
+      </p>
+    </Notice>
+  );
+}
+
+function File({ file }: { file: SettingsFileView }) {
+  const { roots } = useGame();
+  return (
+    <section className="sheet">
+      <h2>{file.title}</h2>
+      <p className="quiet small">
+        <span className="path">{place(file.target, roots)}</span>: {many(file.total, 'key')} in the file, {file.known} of them known to the game card. The game writes this file too; the app only ever changes single values in it.
+      </p>
+      <table className="table table-sm m-0">
+        <thead>
+          <tr>
+            <th scope="col">Key</th>
+            <th scope="col">In the file now</th>
+            <th scope="col">After the next deployment</th>
+            <th scope="col">What it does</th>
+          </tr>
+        </thead>
+        <tbody>
+          {file.keys.map(({ path, value, wanted, meaning }) => (
+            <tr key={path.join(' ')}>
+              <td className="path">{path.join(' › ')}</td>
+              <td className="path">{value ?? <span className="quiet">not there</span>}</td>
+              <td className="path">{wanted !== undefined && wanted !== value ? <strong className="verb verb-edit">{wanted}</strong> : <span className="quiet">the same</span>}</td>
+              <td className="small">{meaning}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}

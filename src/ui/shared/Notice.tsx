@@ -1,0 +1,43 @@
+import { CircleAlert, CircleCheckBig, Info, X } from 'lucide-react';
+import type { ReactNode } from 'react';
+import { Button } from 'react-bootstrap';
+import type { Failure } from '@/core';
+
+const ICONS = { wrong: CircleAlert, good: CircleCheckBig, note: Info };
+
+interface NoticeProps {
+  level: 'wrong' | 'good' | 'note';
+  title: string;
+  children?: ReactNode;
+  action?: ReactNode;
+  onDismiss?: (() => void) | undefined;
+}
+
+/** Something to know: what it is, and what to do about it. */
+export function Notice({ level, title, children, action, onDismiss }: NoticeProps) {
+  const Icon = ICONS[level];
+  return (
+    <div className={`notice ${level}`} role={level === 'wrong' ? 'alert' : 'status'}>
+      <Icon size={19} aria-hidden />
+      <div className="grow">
+        <strong>{title}</strong>
+        {children}
+      </div>
+      {action}
+      {onDismiss && (
+        <Button variant="link" size="sm" className="p-0" onClick={onDismiss} aria-label="Close this message">
+          <X size={18} aria-hidden />
+        </Button>
+      )}
+    </div>
+  );
+}
+
+/** A failure: its sentence, and what to do next. */
+export function FailureNotice({ failure, onDismiss }: { failure: Failure; onDismiss?: () => void }) {
+  return (
+    <Notice level={failure.code === 'cancelled' ? 'note' : 'wrong'} title={failure.says} onDismiss={onDismiss}>
+      <p>{failure.next}</p>
+    </Notice>
+  );
+}

@@ -1,0 +1,20 @@
+'use client';
+
+import { useChosenPack, useGame } from '@/ui/engine';
+import { Tag } from './Tag';
+
+/** The packs as tags; the chosen one is looked at. */
+export function PackPicker() {
+  const { packs } = useGame();
+  const { pack, choose } = useChosenPack();
+  return (
+    <div className="picks" role="group" aria-label="Packs">
+      {packs.map((one) => (
+        <button type="button" className="pick" key={one.layer} aria-pressed={one.layer === pack?.layer} onClick={() => choose(one.layer)}>
+          <Tag tag={one.tag} />
+          {one.name}
+        </button>
+      ))}
+    </div>
+  );
+}

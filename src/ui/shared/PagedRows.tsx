@@ -1,0 +1,81 @@
+'use client';
+
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import { useEngine } from '@/ui/engine';
+import type { Row, RowsQuery } from '@/worker/api';
+
+const PAGE = 100;
+const LINE = 34;
+
+interface PagedRowsProps<T extends Row> {
+  query: RowsQuery;
+  /** Widths of the columns, as in CSS grid-template-columns. */
+  columns: string;
+  heads: string[];
+  /** The cells of one row, as many as there are heads. */
+  cells(row: T): ReactNode;
+  label: string;
+  empty: string;
+}
+
+interface Loaded {
+  total: number;
+  pages: Map<number, Row[]>;
+}
+
+/** A list of any length: only the rows in sight are asked for and drawn. */
+export function PagedRows<T extends Row>({ query, columns, heads, cells, label, empty }: PagedRowsProps<T>) {
+  const { engine, snapshot } = useEngine();
+  const scroller = useRef<HTMLDivElement>(null);
+  const [loaded, setLoaded] = useState<Loaded>();
+  const key = `${snapshot?.revision} ${JSON.stringify(query)}`;
+  const shown = useRef('');
+  const virtual = useVirtualizer({ count: loaded?.total ?? 0, getScrollElement: () => scroller.current, estimateSize: () => LINE, overscan: 12, scrollPaddingStart: LINE });
+  const items = virtual.getVirtualItems();
+  const pages = useMemo(() => [...new Set(items.flatMap(({ index }) => Math.floor(index / PAGE)))].join(), [items]);
+
+  useEffect(() => {
+    if (!engine) return;
+    let current = true;
+    const isNew = shown.current !== key;
+    const wanted = pages === '' ? [0] : pages.split(',').map(Number);
+    const missing = isNew ? wanted : wanted.filter((page) => !loaded?.pages.has(page));
+    if (missing.length === 0) return;
+    void Promise.all(missing.map(async (page) => [page, await engine.rows(query, page * PAGE, PAGE)] as const))
+      .then((found) => {
+        if (!current) return;
+        shown.current = key;
+        setLoaded((before) => ({ total: found[0]?.[1].total ?? 0, pages: new Map([...(isNew ? [] : (before?.pages ?? [])), ...found.map(([page, { rows }]) => [page, rows] as const)]) }));
+      })
+      // A question that no longer fits (the pack was taken out meanwhile) is asked anew with the next picture.
+      .catch(() => undefined);
+    return () => {
+      current = false;
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- `query` is in `key`, `loaded` only says what is there
+  }, [engine, key, pages]);
+
+  return (
+    <div className="rows" ref={scroller} role="table" aria-label={label} aria-rowcount={loaded?.total ?? 0} tabIndex={0}>
+      <div className="headline" role="row" style={{ gridTemplateColumns: columns }}>
+        {heads.map((head) => (
+          <span role="columnheader" key={head}>
+            {head}
+          </span>
+        ))}
+      </div>
+      {loaded?.total === 0 && <p className="p-3 m-0 quiet">{empty}</p>}
+      <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
+        {items.map(({ index, start }) => {
+          const row = loaded?.pages.get(Math.floor(index / PAGE))?.[index % PAGE];
+          return (
+            <div className="line" role="row" aria-rowindex={index + 1} key={index} style={{ gridTemplateColumns: columns, height: LINE, transform: `translateY(${start}px)` }}>
+              {row ? cells(row as T) : null}
+            </div>
+          );
+        })}
+      </div>
+    </div>
+  );
+}

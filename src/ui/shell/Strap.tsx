@@ -1,0 +1,69 @@
+'use client';
+
+import { usePathname, useRouter } from 'next/navigation';
+import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
+import { useEngine, useGame } from '@/ui/engine';
+import { count, many } from '@/ui/shared/format';
+
+/** What the main button does on the page that is open, in place of leading to the next step. */
+export interface MainAction {
+  label: string;
+  run(): void;
+}
+
+const Context = createContext<{ action: MainAction | undefined; set(action: MainAction | undefined): void } | undefined>(undefined);
+
+export function MainActionProvider({ children }: { children: ReactNode }) {
+  const [action, set] = useState<MainAction>();
+  return <Context.Provider value={useMemo(() => ({ action, set }), [action])}>{children}</Context.Provider>;
+}
+
+/** Gives the strap's button the page's own main action; undefined where the page has none now. */
+export function useMainAction(label: string | undefined, run: () => void): void {
+  const context = useContext(Context);
+  const set = context?.set;
+  useEffect(() => {
+    set?.(label === undefined ? undefined : { label, run });
+    return () => set?.(undefined);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- `run` is made anew with every picture; its label says when it changes
+  }, [label, set]);
+}
+
+/** Always in view: what is in the game folder now, what comes next, and the one main action. */
+export function Strap() {
+  const game = useGame();
+  const { job, snapshot } = useEngine();
+  const context = useContext(Context);
+  const router = useRouter();
+  const path = usePathname();
+  const { guide, deployed } = game;
+  const here = path === `/game/${guide.step}`;
+  const own = context?.action;
+  const label = own?.label ?? guide.action;
+  return (
+    <footer className="strap" aria-label="In the game folder now">
+      <div className="now">
+        <Figure value={deployed.packs} label={deployed.packs === 1 ? 'pack in the game' : 'packs in the game'} title={`${many(deployed.files, 'file')} of packs, ${many(deployed.edits, 'settings edit')}`} />
+        <Figure value={deployed.originals} label={deployed.originals === 1 ? 'original kept' : 'originals kept'} title="Files of the game that packs or edits stand in for; each has a verified copy" />
+        <Figure value={game.plan.total} label={game.plan.total === 1 ? 'change waiting' : 'changes waiting'} title="What the next deployment would do" />
+      </div>
+      <div className="next" role="status" aria-label="What to do next">
+        {guide.sentence}
+      </div>
+      {(own || !here) && (
+        <button type="button" className="buckle" disabled={job !== undefined || snapshot?.readOnly} onClick={() => (own ? own.run() : router.push(`/game/${guide.step}`))}>
+          {label}
+        </button>
+      )}
+    </footer>
+  );
+}
+
+function Figure({ value, label, title }: { value: number; label: string; title: string }) {
+  return (
+    <div className="figure" title={title}>
+      <b>{count(value)}</b>
+      <span>{label}</span>
+    </div>
+  );
+}

@@ -1,0 +1,210 @@
+import {
+  SatchelError, countOverlaps, deploy, nameKey, openSettings, decodeText, placeFiles, planDeployment, proposePlacements, readBytes, readLedger, readLog, readState, recover,
+  resolveLayers, restore, splitTarget, switchStates, target,
+  type DeployedState, type Dialect, type Failure, type Folder, type Layer, type LedgerEntry, type LogReading, type Plan, type PlacementProposal, type Recovery, type Resolution,
+  type SettingsDocument, type SwitchState, type TargetPath, type WorkOptions, type Workshop,
+} from '@/core';
+import { BrowserFolder } from '@/folders/browser';
+import { PickedFolder, isAllowed, type PickedHandle } from '@/folders/picked';
+import { memory, type EditsLayer, type Game, type PackLayer, type PackNote, type SetAside, type Stack } from '@/storage/memory';
+import { OpenPacks } from './packs';
+
+const EMPTY: Resolution = { owned: new Map(), living: new Map() };
+
+/** Everything known about the game at one moment. Made anew after each change, never patched. */
+export interface Picture {
+  layers: Layer[];
+  resolution: Resolution;
+  state: DeployedState;
+  plan: Plan;
+  putBack: Plan;
+  ledger: LedgerEntry[];
+  switches: SwitchState[];
+  settings: Map<string, SettingsDocument>;
+  log: { reading: LogReading; text: string } | undefined;
+  overlaps: Map<string, { wins: number; loses: number }>;
+  /** Every file of the game as it was without packs, as targets. */
+  ownFiles: string[];
+  ownKeys: Set<string>;
+  filesByRoot: Map<string, number>;
+}
+
+/** One game that is open: its folders, its vault, its stack. */
+export class Session {
+  readonly packs = new OpenPacks();
+  private readonly proposals = new Map<string, PlacementProposal>();
+  picture!: Picture;
+
+  private constructor(
+    readonly game: Game,
+    readonly workshop: Workshop,
+    public stack: Stack,
+    public notes: PackNote[],
+    readonly recovery: Recovery | undefined,
+  ) {}
+
+  /** Are the game's folders free to use, as far as the browser is concerned? */
+  static async allowed(game: Game): Promise<boolean> {
+    const all = await Promise.all(Object.values(game.handles).map((handle) => isAllowed(handle as PickedHandle)));
+    return all.every(Boolean);
+  }
+
+  static async open(game: Game, aside: SetAside[], readOnly: boolean): Promise<Session> {
+    const folders: Record<string, Folder> = {};
+    for (const { id } of game.card.roots) {
+      const handle = game.handles[id];
+      folders[id] = handle ? new PickedFolder(handle as PickedHandle) : await BrowserFolder.open(`${game.id}-${id}`);
+    }
+    const vault = await BrowserFolder.open(`${game.id}-vault`);
+    const notes = (await memory.packs(aside)).filter((note) => note.game === game.id);
+    let session: Session | undefined;
+    const workshop: Workshop = { folders, vault, now: () => Date.now(), openPack: async (id) => (await (session as Session).openPack(id)).pack };
+    session = new Session(game, workshop, await memory.stack(game.id, aside), notes, undefined);
+    const recovery = readOnly ? undefined : await recover(workshop);
+    return recovery ? Object.assign(session, { recovery }) : session;
+  }
+
+  /** Removes everything the app keeps of a game in the browser, its simulated folders included. */
+  static async erase(game: Game): Promise<void> {
+    for (const { id } of game.card.roots) await BrowserFolder.drop(`${game.id}-${id}`);
+    await BrowserFolder.drop(`${game.id}-vault`);
+    const all = await memory.packs([]);
+    for (const note of all.filter((one) => one.game === game.id)) await memory.removeArchive(note.id);
+    await memory.setPacks(all.filter((one) => one.game !== game.id));
+    await memory.setStack(game.id, { layers: [] });
+  }
+
+  /** Layers whose archive the browser has lost leave the stack; what is deployed stays until it is put back. */
+  async dropLost(): Promise<Failure[]> {
+    const lost: PackLayer[] = [];
+    for (const layer of this.packLayers()) if (!this.notes.some((note) => note.id === layer.packId) || !(await memory.archive(layer.packId))) lost.push(layer);
+    if (lost.length > 0) await this.saveStack({ layers: this.stack.layers.filter((layer) => !lost.some((one) => one === layer)) });
+    return lost.map(({ name }) => new SatchelError('source-missing', { name, path: 'its files' }).failure);
+  }
+
+  openPack(id: string) {
+    return this.packs.get(id, this.notes.find((note) => note.id === id)?.file ?? 'a pack');
+  }
+
+  dialectOf = (of: TargetPath): Dialect | undefined => this.game.card.settings.find((file) => nameKey(file.target) === nameKey(of))?.dialect;
+
+  packLayers(): PackLayer[] {
+    return this.stack.layers.filter((layer) => layer.kind === 'pack');
+  }
+
+  layer(id: string): PackLayer {
+    const found = this.packLayers().find((layer) => layer.id === id);
+    if (!found) throw new SatchelError('unknown-thing', { what: 'pack of that name' });
+    return found;
+  }
+
+  nameOf = (id: string): string => this.stack.layers.find((layer) => layer.id === id)?.name ?? this.picture?.ledger.flatMap(({ layers }) => layers).find((layer) => layer.id === id)?.name ?? 'A pack';
+
+  async saveStack(change: Partial<Stack>): Promise<void> {
+    this.stack = { ...this.stack, ...change };
+    await memory.setStack(this.game.id, this.stack);
+  }
+
+  replaceLayer(id: string, change: (layer: PackLayer) => PackLayer): Promise<void> {
+    return this.saveStack({ layers: this.stack.layers.map((layer) => (layer.kind === 'pack' && layer.id === id ? change(layer) : layer)) });
+  }
+
+  async setEdits(file: TargetPath, change: (edits: EditsLayer['edits']) => EditsLayer['edits']): Promise<void> {
+    const id = `edits:${file}`;
+    const layers = this.stack.layers.filter((layer) => layer.id !== id);
+    const before = this.stack.layers.find((layer): layer is EditsLayer => layer.kind === 'edits' && layer.id === id);
+    const edits = change(before?.edits ?? []);
+    // Settings edits lie above all packs.
+    await this.saveStack({ layers: edits.length === 0 ? layers : [...layers, { kind: 'edits', id, name: 'Your settings', on: true, file, edits }] });
+  }
+
+  private async resolvedLayers(): Promise<Layer[]> {
+    const layers: Layer[] = [];
+    for (const layer of this.stack.layers) {
+      if (!layer.on) continue;
+      if (layer.kind === 'edits') layers.push({ kind: 'edits', id: layer.id, name: layer.name, file: layer.file, edits: layer.edits.map(({ path, value }) => ({ path, ...(value === undefined ? {} : { value }) })) });
+      // What nobody placed stays out until the player has said where it belongs.
+      else if (layer.confidence !== 'ask') layers.push({ kind: 'pack', id: layer.id, name: layer.name, packId: layer.packId, files: placeFiles((await this.openPack(layer.packId)).pack.entries, layer.placement) });
+    }
+    return layers;
+  }
+
+  /** Looks at everything anew. */
+  async look(options: WorkOptions = {}): Promise<void> {
+    const { workshop, game } = this;
+    const state = await readState(workshop.vault);
+    const layers = await this.resolvedLayers();
+    const resolution = resolveLayers(layers);
+    const common = { ...options, state, workshop, dialectOf: this.dialectOf, nameOf: this.nameOf };
+    const plan = await planDeployment({ ...common, resolution });
+    const putBack = await planDeployment({ ...common, resolution: EMPTY });
+    const settings = new Map<string, SettingsDocument>();
+    for (const file of game.card.settings) {
+      const text = await this.readTarget(file.target as TargetPath);
+      if (text !== undefined) settings.set(file.target, openSettings(text, file.dialect));
+    }
+    const logText = game.card.log && (await this.readTarget(game.card.log.target as TargetPath));
+    const brought = new Set(state.files.filter((file) => file.original.kind === 'absent').map((file) => nameKey(file.target)));
+    const ownFiles: string[] = [];
+    const filesByRoot = new Map<string, number>();
+    for (const [root, folder] of Object.entries(workshop.folders)) {
+      let count = 0;
+      for await (const { path } of folder.list()) {
+        count++;
+        const full = target(root, path);
+        if (!brought.has(nameKey(full))) ownFiles.push(full);
+      }
+      filesByRoot.set(root, count);
+    }
+    const claimed = new Set([...resolution.owned.keys(), ...state.files.filter(({ living }) => !living).map((file) => nameKey(file.target))]);
+    this.picture = {
+      layers, resolution, state, plan, putBack, settings, ownFiles, filesByRoot,
+      ledger: await readLedger(workshop.vault),
+      switches: switchStates(game.card, claimed, (one) => settings.get(one.file)?.get(one.path)),
+      log: logText === undefined || !game.card.log ? undefined : { reading: readLog(logText, game.card.log.rules), text: logText },
+      overlaps: countOverlaps(resolution),
+      ownKeys: new Set(ownFiles.map(nameKey)),
+    };
+  }
+
+  async readTarget(of: TargetPath): Promise<string | undefined> {
+    const { root, path } = splitTarget(of);
+    const folder = this.workshop.folders[root];
+    if (!folder || !(await folder.stat(path))) return undefined;
+    return decodeText(await readBytes(folder, path)).text;
+  }
+
+  /** The app's proposal for a pack; remembered while the game is open. */
+  async proposal(packId: string): Promise<PlacementProposal> {
+    const known = this.proposals.get(packId);
+    if (known) return known;
+    const { pack } = await this.openPack(packId);
+    const made = proposePlacements({ entries: pack.entries, card: this.game.card, gameFiles: this.picture.ownFiles });
+    this.proposals.set(packId, made);
+    return made;
+  }
+
+  deploy(options: WorkOptions): Promise<LedgerEntry> {
+    const layers = this.picture.layers.map(({ id, name }) => ({ id, name }));
+    return deploy(this.picture.plan, this.workshop, { ...options, title: 'Deploy', layers });
+  }
+
+  putBack(options: WorkOptions): Promise<LedgerEntry> {
+    return restore(this.workshop, { ...options, dialectOf: this.dialectOf, nameOf: this.nameOf });
+  }
+
+  /** Forgets archives that neither the stack nor anything deployed needs any more. */
+  async forgetUnused(): Promise<void> {
+    const state = await readState(this.workshop.vault);
+    const needed = new Set([...this.packLayers().map((layer) => layer.packId), ...state.files.flatMap((file) => (file.from.kind === 'pack' ? [file.from.packId] : []))]);
+    const gone = this.notes.filter((note) => !needed.has(note.id));
+    if (gone.length === 0) return;
+    const ids = new Set(gone.map((note) => note.id));
+    this.notes = this.notes.filter((note) => !ids.has(note.id));
+    await memory.setPacks((await memory.packs([])).filter((note) => !ids.has(note.id)));
+    for (const { id } of gone) {
+      await memory.removeArchive(id);
+      this.packs.forget(id);
+    }
+  }
+}

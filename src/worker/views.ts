@@ -1,0 +1,116 @@
+import {
+  canBeDrawn, countKinds, countedFiles, diagnose, guide, leftOutOf, loadedFiles, nameKey, placeFiles, readMeRank, stepActions,
+  type GuideFacts, type Plan, type StepAction,
+} from '@/core';
+import type { CheckView, GameView, PackView, PlanView, SettingsFileView, SwitchView } from './api';
+import type { Session } from './session';
+
+/** Lines of a log that are sent to be shown; the events are all sent. */
+const LOG_CHARACTERS = 60_000;
+
+export function planView(plan: Plan): PlanView {
+  const counts = Object.fromEntries(stepActions.map((action) => [action, 0])) as Record<StepAction, number>;
+  for (const { action } of plan.steps) counts[action]++;
+  return { counts, bytes: plan.steps.reduce((sum, { size }) => sum + size, 0), total: plan.steps.length, unchanged: plan.unchanged, drifted: plan.drifted, leftAlone: plan.leftAlone, refused: plan.refused };
+}
+
+async function packViews(session: Session): Promise<PackView[]> {
+  const { picture } = session;
+  const deployed = new Map<string, number>();
+  for (const { layer, living } of picture.state.files) if (!living) deployed.set(layer, (deployed.get(layer) ?? 0) + 1);
+  return Promise.all(
+    session.packLayers().map(async (layer): Promise<PackView> => {
+      const { pack, tree } = await session.openPack(layer.packId);
+      const note = session.notes.find((one) => one.id === layer.packId);
+      const { choices } = await session.proposal(layer.packId);
+      const placed = placeFiles(pack.entries, layer.placement);
+      const replacing = placed.filter((file) => picture.ownKeys.has(nameKey(file.target))).length;
+      return {
+        layer: layer.id, packId: layer.packId, name: layer.name, file: note?.file ?? '', archiveSize: note?.size ?? 0, tag: layer.tag, on: layer.on,
+        files: pack.entries.length, bytes: pack.entries.reduce((sum, { size }) => sum + size, 0), kinds: countKinds(pack.entries), notices: pack.notices,
+        readMe: pack.entries.map(({ path }) => path).filter((path) => readMeRank(path) > 0).sort((a, b) => readMeRank(b) - readMeRank(a) || (a < b ? -1 : 1))[0],
+        pictures: pack.entries.filter(({ path }) => canBeDrawn(path)).slice(0, 24).map(({ path }) => path),
+        firstFolders: tree.firstFolders(),
+        placement: {
+          strip: layer.placement.strip, base: layer.placement.base, confidence: layer.confidence, reason: layer.reason, choices,
+          placed: placed.length, leftOut: leftOutOf(layer.placement, pack.entries).size, replacing, fresh: placed.length - replacing,
+        },
+        overlaps: picture.overlaps.get(layer.id) ?? { wins: 0, loses: 0 },
+        deployed: deployed.get(layer.id) ?? 0,
+      };
+    }),
+  );
+}
+
+function switchViews(session: Session): SwitchView[] {
+  const { picture, stack } = session;
+  return picture.switches.map(({ game, value, on, neededBy }): SwitchView => {
+    const edited = stack.layers.some((layer) => layer.kind === 'edits' && layer.on && layer.file === game.file && layer.edits.some((edit) => edit.path.join('\n') === game.path.join('\n') && edit.value === game.on));
+    return { id: game.id, title: game.title, file: game.file as SwitchView['file'], path: [...game.path], value, wanted: game.on, on, edited, pending: edited && !on, neededBy, why: game.why };
+  });
+}
+
+function settingsViews(session: Session): SettingsFileView[] {
+  const { picture, stack, game } = session;
+  return game.card.settings.map((file): SettingsFileView => {
+    const document = picture.settings.get(file.target);
+    const edits = stack.layers.flatMap((layer) => (layer.kind === 'edits' && layer.on && layer.file === file.target ? layer.edits : []));
+    return {
+      target: file.target as SettingsFileView['target'], title: file.title, known: file.keys.length, total: document?.entries().length ?? 0,
+      keys: file.keys.map(({ path, meaning }) => ({ path, meaning, value: document?.get(path), wanted: edits.find((edit) => edit.path.join('\n') === path.join('\n'))?.value })),
+    };
+  });
+}
+
+function checkView(session: Session): CheckView {
+  const { picture, game, stack } = session;
+  const fresh = picture.log !== undefined && stack.triedAfter === (picture.ledger[0]?.number ?? 0);
+  const reading = fresh ? picture.log?.reading : undefined;
+  return {
+    canTry: game.card.trial !== undefined,
+    findings: diagnose({ card: game.card, state: picture.state, switches: picture.switches, log: reading, pending: picture.plan.steps.length }),
+    counted: countedFiles(game.card, picture.state),
+    loaded: loadedFiles(game.card, reading),
+    fresh,
+    log: picture.log && { target: game.card.log?.target ?? '', lines: picture.log.reading.lines, events: picture.log.reading.events, text: picture.log.text.slice(0, LOG_CHARACTERS) },
+  };
+}
+
+function guideFacts(session: Session, switches: SwitchView[], check: CheckView, deployedPacks: number): GuideFacts {
+  const { picture } = session;
+  const healthy = check.fresh && check.findings.every((finding) => finding.level !== 'wrong');
+  return {
+    packs: session.packLayers().length,
+    unplaced: session.packLayers().filter((layer) => layer.on && layer.confidence === 'ask').length,
+    overlaps: [...picture.overlaps.values()].reduce((sum, { wins }) => sum + wins, 0),
+    switchesOff: switches.filter((one) => !one.on && !one.pending && one.neededBy > 0).length,
+    changes: picture.plan.steps.length,
+    deployedPacks,
+    putBack: picture.ledger[0]?.layers.length === 0,
+    checked: !check.canTry ? 'cannot be checked here' : !check.fresh ? 'not yet' : healthy ? 'all well' : 'something wrong',
+  };
+}
+
+/** Everything the interface shows of a game, as plain data. */
+export async function gameView(session: Session): Promise<GameView> {
+  const { picture, game } = session;
+  const files = picture.state.files.filter(({ living }) => !living);
+  const switches = switchViews(session);
+  const check = checkView(session);
+  const deployed = {
+    packs: new Set(files.map(({ layer }) => layer)).size,
+    files: files.length,
+    originals: picture.state.files.filter(({ original }) => original.kind === 'kept').length,
+    edits: picture.state.files.reduce((sum, { living }) => sum + (living?.edits.length ?? 0), 0),
+  };
+  return {
+    id: game.id, title: game.card.title, demo: game.kind === 'demo', needsPermission: false,
+    roots: game.card.roots.map(({ id, title }) => ({ id, title, files: picture.filesByRoot.get(id) ?? 0, where: game.handles[id]?.name ?? 'kept in this browser' })),
+    packs: await packViews(session),
+    guide: guide(guideFacts(session, switches, check, deployed.packs)),
+    deployed, switches, check,
+    plan: planView(picture.plan), putBack: planView(picture.putBack),
+    settings: settingsViews(session),
+    ledger: picture.ledger,
+  };
+}

@@ -1,0 +1,23 @@
+import * as Comlink from 'comlink';
+import { toFailure } from '@/core';
+import { Engine } from './engine';
+
+/** Failures cross the border as plain data: an Error would lose everything but its message. */
+function guarded(engine: Engine): Engine {
+  return new Proxy(engine, {
+    get(of, name) {
+      const value: unknown = Reflect.get(of, name, of);
+      if (typeof value !== 'function') return value;
+      return async (...values: unknown[]): Promise<unknown> => {
+        try {
+          return (await (value as (...all: unknown[]) => unknown).apply(of, values)) as unknown;
+        } catch (error) {
+          // eslint-disable-next-line @typescript-eslint/only-throw-error -- plain data is what can cross
+          throw { failure: toFailure(error) };
+        }
+      };
+    },
+  });
+}
+
+Comlink.expose(guarded(new Engine()));
