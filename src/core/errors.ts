@@ -26,6 +26,7 @@ export const ERRORS = {
   // Deploying
   'changed-since-plan': { says: '“{path}” was changed by another program after the plan was made.', next: 'Nothing was written. The plan has been made again; look it over and deploy.' },
   'original-not-kept': { says: 'A copy of “{path}” could not be kept safely, so it was not touched.', next: 'Nothing was written. Make sure there is room in the browser’s storage and try again.' },
+  'not-begun': { says: 'The deployment did not begin ({why}).', next: 'Nothing was written. Mend the cause and deploy again; reload the page if it happens twice.' },
   'not-landed': { says: '“{path}” did not read back the way it was written.', next: 'Everything was put back as it was. The disk may be full or failing.' },
   'taken-back': { says: 'The deployment could not be finished ({why}), so everything was put back as it was.', next: 'Mend the cause, then deploy again.' },
   'left-open': { says: 'The deployment stopped half-way ({why}) and could not be put back at once.', next: 'The originals are safe. Reload the page: putting back is tried again at the start.' },

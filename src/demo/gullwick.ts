@@ -124,9 +124,9 @@ export const gullwickCard: GameCard = {
   log: {
     target: 'user/load.log',
     rules: [
-      { id: 'addon-loaded', pattern: '^\\d+ harbour \\| add-on textures (?<count>\\d+) loaded', level: 'good', says: 'The game loaded {count} textures that are not its own.' },
-      { id: 'addon-found', pattern: '^\\d+ harbour \\| add-on textures (?<count>\\d+) found, AddonTextures is (?<value>\\S+)', level: 'note', says: 'The game found {count} textures that are not its own; the switch is {value}.' },
-      { id: 'own-loaded', pattern: '^\\d+ harbour \\| own textures (?<count>\\d+) of (?<all>\\d+)', level: 'note', says: 'The game loaded {count} of its own {all} textures.' },
+      { id: 'addon-loaded', pattern: '^\\d+ harbour\\s+\\| add-on textures (?<count>\\d+) loaded', level: 'good', says: 'The game loaded {count} textures that are not its own.' },
+      { id: 'addon-found', pattern: '^\\d+ harbour\\s+\\| add-on textures (?<count>\\d+) found, AddonTextures is (?<value>\\S+)', level: 'note', says: 'The game found {count} textures that are not its own; the switch is {value}.' },
+      { id: 'own-loaded', pattern: '^\\d+ harbour\\s+\\| own textures (?<count>\\d+) of (?<all>\\d+)', level: 'note', says: 'The game loaded {count} of its own {all} textures.' },
       { id: 'unreadable', pattern: '^\\d+ shoal\\s+\\| cannot read (?<file>.+)$', level: 'warning', says: 'The game cannot read the texture {file}.' },
       { id: 'missing', pattern: '^\\d+ shoal\\s+\\| missing (?<file>.+)$', level: 'warning', says: 'The game misses its own texture {file}.' },
       { id: 'wreck', pattern: '^\\d+ wreck\\s+\\| (?<what>.+)$', level: 'error', says: 'The game stopped: {what}.' },

@@ -18,7 +18,7 @@ export async function runGullwick({ program, user }: GullwickFolders, options: {
   const lines: string[] = [];
   let clock = 0;
   const say = (voice: 'harbour' | 'shoal' | 'wreck', what: string) => {
-    lines.push(`${String(clock).padStart(5, '0')} ${voice.padEnd(7)}| ${what}`);
+    lines.push(`${String(clock).padStart(5, '0')} ${voice.padEnd(8)}| ${what}`);
     clock += 7;
   };
   lines.push('-- Gullwick Ferries 2.4.1, casting off --');

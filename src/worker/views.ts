@@ -7,11 +7,19 @@ import type { Session } from './session';
 
 /** Lines of a log that are sent to be shown; the events are all sent. */
 const LOG_CHARACTERS = 60_000;
+/** Pictures of a pack that are shown small. */
+const PICTURES = 12;
 
 export function planView(plan: Plan): PlanView {
   const counts = Object.fromEntries(stepActions.map((action) => [action, 0])) as Record<StepAction, number>;
   for (const { action } of plan.steps) counts[action]++;
   return { counts, bytes: plan.steps.reduce((sum, { size }) => sum + size, 0), total: plan.steps.length, unchanged: plan.unchanged, drifted: plan.drifted, leftAlone: plan.leftAlone, refused: plan.refused };
+}
+
+/** A few pictures from all over a pack, rather than the first ones, which are often alike. */
+function sample(paths: string[]): string[] {
+  const step = Math.max(1, Math.floor(paths.length / PICTURES));
+  return paths.filter((_, i) => i % step === 0).slice(0, PICTURES);
 }
 
 async function packViews(session: Session): Promise<PackView[]> {
@@ -29,7 +37,7 @@ async function packViews(session: Session): Promise<PackView[]> {
         layer: layer.id, packId: layer.packId, name: layer.name, file: note?.file ?? '', archiveSize: note?.size ?? 0, tag: layer.tag, on: layer.on,
         files: pack.entries.length, bytes: pack.entries.reduce((sum, { size }) => sum + size, 0), kinds: countKinds(pack.entries), notices: pack.notices,
         readMe: pack.entries.map(({ path }) => path).filter((path) => readMeRank(path) > 0).sort((a, b) => readMeRank(b) - readMeRank(a) || (a < b ? -1 : 1))[0],
-        pictures: pack.entries.filter(({ path }) => canBeDrawn(path)).slice(0, 24).map(({ path }) => path),
+        pictures: sample(pack.entries.map(({ path }) => path).filter(canBeDrawn)),
         firstFolders: tree.firstFolders(),
         placement: {
           strip: layer.placement.strip, base: layer.placement.base, confidence: layer.confidence, reason: layer.reason, choices,

@@ -5,7 +5,7 @@ import { byPath, nameKey, splitTarget, type TargetPath } from '../paths/paths';
 import { inParallel, type Progress, type WorkOptions } from '../progress';
 import { Lanes } from './lanes';
 import type { Content, DeployedFile, DeployedState, JournalStep, KeptOrAbsent, LedgerEntry, Plan, PlanStep, Workshop } from './model';
-import { closeJournal, keep, readJournal, readKept, readLedger, readState, writeJournal, writeLedger, writeState } from './vault';
+import { closeJournal, keep, readJournal, readKept, readLedger, readState, writeBegun, writeLanded, writeLedger, writeState } from './vault';
 
 /** How many files are under way at a time. */
 const WIDTH = 24;
@@ -22,21 +22,13 @@ export interface DeployOptions extends WorkOptions {
  * every file back. Where anything fails, or the signal says stop, everything is put back as it was.
  *
  * @returns the line of the ledger, `landed` counting the files that read back as written
- * @throws SatchelError `changed-since-plan`, `original-not-kept`, `journal-open` (nothing was written);
+ * @throws SatchelError `changed-since-plan`, `original-not-kept`, `journal-open`, `not-begun` (nothing was written);
  *   `taken-back`, `cancelled` (everything is as before); `left-open` (the journal stays; `recover` at the next start)
  */
 export async function deploy(plan: Plan, workshop: Workshop, { title, layers, signal, onProgress }: DeployOptions): Promise<LedgerEntry> {
   const { vault } = workshop;
   const began = workshop.now();
-  if (await readJournal(vault)) throw new SatchelError('journal-open');
-  const state = await readState(vault);
-  const records = new Map(state.files.map((file) => [nameKey(file.target), file]));
-
-  const kept = await keepAll(plan.steps, records, workshop, { ...(signal ? { signal } : {}), ...(onProgress ? { onProgress } : {}) });
-  const steps: JournalStep[] = plan.steps.map(({ target, action, layer, after }, i) => ({ target, action, layer, after, before: kept[i] as Content }));
-
-  throwIfAborted(signal);
-  await writeJournal(vault, { phase: 'applying', at: began, title, steps });
+  const { state, records, steps } = await begin(plan, workshop, { title, began, signal, onProgress });
   const touched: JournalStep[] = [];
   let files: DeployedFile[];
   try {
@@ -55,11 +47,28 @@ export async function deploy(plan: Plan, workshop: Workshop, { title, layers, si
       number, at: began, title, counts, layers: layers.map(({ id, name }) => ({ id, name })),
       bytes: plan.steps.reduce((sum, { size }) => sum + size, 0), landed: steps.length, milliseconds: workshop.now() - began,
     };
-    await writeJournal(vault, { phase: 'landed', steps, state: newState, entry });
+    await writeLanded(vault, { steps, state: newState, entry });
     await finish(vault, newState, entry, steps);
     return entry;
   } catch (cause) {
     throw new SatchelError('left-open', { why: reasonOf(cause) }, { cause });
+  }
+}
+
+/** Everything before the first write to the game: keeps what is there, opens the journal. A failure here has changed nothing. */
+async function begin(plan: Plan, workshop: Workshop, { title, began, signal, onProgress }: { title: string; began: number; signal: AbortSignal | undefined; onProgress: WorkOptions['onProgress'] }) {
+  const { vault } = workshop;
+  try {
+    if ((await readJournal(vault)).phase !== 'none') throw new SatchelError('journal-open');
+    const state = await readState(vault);
+    const records = new Map(state.files.map((file) => [nameKey(file.target), file]));
+    const kept = await keepAll(plan.steps, records, workshop, { ...(signal ? { signal } : {}), ...(onProgress ? { onProgress } : {}) });
+    const steps: JournalStep[] = plan.steps.map(({ target, action, layer, after }, i) => ({ target, action, layer, after, before: kept[i] as Content }));
+    throwIfAborted(signal);
+    await writeBegun(vault, { at: began, title, steps });
+    return { state, records, steps };
+  } catch (cause) {
+    throw cause instanceof SatchelError ? cause : new SatchelError('not-begun', { why: reasonOf(cause) }, { cause });
   }
 }
 
@@ -71,7 +80,8 @@ async function finish(vault: Folder, state: DeployedState, entry: LedgerEntry, s
 
 /** What a start found and did about a deployment that was cut off. */
 export interface Recovery {
-  outcome: 'finished' | 'taken-back';
+  /** `never-began`: it was cut off before the first file was written. */
+  outcome: 'finished' | 'taken-back' | 'never-began';
   title: string;
   steps: number;
   /** Files that were neither as before nor as planned; their bytes were kept in the vault before they were put back. */
@@ -86,7 +96,11 @@ export interface Recovery {
  */
 export async function recover(workshop: Workshop, { onProgress }: WorkOptions = {}): Promise<Recovery | undefined> {
   const journal = await readJournal(workshop.vault);
-  if (!journal) return undefined;
+  if (journal.phase === 'none') return undefined;
+  if (journal.phase === 'torn') {
+    await closeJournal(workshop.vault);
+    return { outcome: 'never-began', title: 'A deployment', steps: 0, setAside: [] };
+  }
   if (journal.phase === 'landed') {
     await finish(workshop.vault, journal.state, journal.entry, journal.steps);
     return { outcome: 'finished', title: journal.entry.title, steps: journal.steps.length, setAside: [] };
@@ -178,6 +192,7 @@ async function applyAll(
     }
     await lanes.idle();
   }
+  throwIfAborted(signal);
   return landed;
 }
 

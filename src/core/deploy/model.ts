@@ -114,14 +114,12 @@ export const ledgerEntrySchema = z.object({
 });
 export type LedgerEntry = z.infer<typeof ledgerEntrySchema>;
 
-/**
- * The journal of a deployment under way. `applying`: folders may be half-way, the next start takes back.
- * `landed`: everything is written and verified, the next start finishes the book-keeping.
- */
-export const journalSchema = z.discriminatedUnion('phase', [
-  z.object({ phase: z.literal('applying'), at: z.number(), title: z.string(), steps: z.array(journalStepSchema) }),
-  z.object({ phase: z.literal('landed'), steps: z.array(journalStepSchema), state: deployedStateSchema, entry: ledgerEntrySchema }),
-]);
-export type Journal = z.infer<typeof journalSchema>;
+/** The journal of a deployment that has begun: folders may be half-way, the next start takes back. */
+export const begunSchema = z.object({ at: z.number(), title: z.string(), steps: z.array(journalStepSchema) });
+export type Begun = z.infer<typeof begunSchema>;
+
+/** Written beside it when everything is written and verified: the next start only finishes the book-keeping. */
+export const landedSchema = z.object({ steps: z.array(journalStepSchema), state: deployedStateSchema, entry: ledgerEntrySchema });
+export type Landed = z.infer<typeof landedSchema>;
 
 export const ledgerStepsSchema = z.array(journalStepSchema);

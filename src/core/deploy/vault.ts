@@ -3,8 +3,8 @@ import { SatchelError, reasonOf } from '../errors';
 import { readBytes, type Folder } from '../folder';
 import { sha256 } from '../hash';
 import {
-  deployedStateSchema, journalSchema, ledgerEntrySchema, ledgerStepsSchema, nothingDeployed,
-  type DeployedState, type Journal, type JournalStep, type Kept, type LedgerEntry,
+  begunSchema, deployedStateSchema, landedSchema, ledgerEntrySchema, ledgerStepsSchema, nothingDeployed,
+  type Begun, type DeployedState, type JournalStep, type Kept, type Landed, type LedgerEntry,
 } from './model';
 
 /** Contents are kept under their hash: `objects/ab/abcd…`. */
@@ -46,9 +46,45 @@ const writeJson = (vault: Folder, path: string, value: unknown): Promise<void> =
 export const readState = async (vault: Folder): Promise<DeployedState> => (await readJson(vault, 'state.json', deployedStateSchema, 'what is deployed')) ?? nothingDeployed;
 export const writeState = (vault: Folder, state: DeployedState): Promise<void> => writeJson(vault, 'state.json', state);
 
-export const readJournal = (vault: Folder): Promise<Journal | undefined> => readJson(vault, 'journal.json', journalSchema, 'the journal');
-export const writeJournal = (vault: Folder, journal: Journal): Promise<void> => writeJson(vault, 'journal.json', journal);
-export const closeJournal = (vault: Folder): Promise<void> => vault.remove('journal.json');
+const BEGUN = 'journal.begun.json';
+const LANDED = 'journal.landed.json';
+
+/** What the last deployment left of its journal. `torn`: there is a journal, but it never was whole, so nothing was written after it. */
+export type Journal = { phase: 'none' } | { phase: 'torn' } | ({ phase: 'begun' } & Begun) | ({ phase: 'landed' } & Landed);
+
+/** Reads the journal. One that cannot be read was cut off while it was written: the step it stands for had not begun. */
+export async function readJournal(vault: Folder): Promise<Journal> {
+  const there = (await vault.stat(BEGUN)) !== undefined || (await vault.stat(LANDED)) !== undefined;
+  if (!there) return { phase: 'none' };
+  const landed = await readWhole(vault, LANDED, landedSchema);
+  if (landed) return { phase: 'landed', ...landed };
+  const begun = await readWhole(vault, BEGUN, begunSchema);
+  return begun ? { phase: 'begun', ...begun } : { phase: 'torn' };
+}
+
+async function readWhole<T>(vault: Folder, path: string, schema: z.ZodType<T>): Promise<T | undefined> {
+  try {
+    return await readJson(vault, path, schema, 'the journal');
+  } catch (error) {
+    if (error instanceof SatchelError && error.code === 'bad-memory') return undefined;
+    throw error;
+  }
+}
+
+/** Returns when the journal is known to be whole: only then may the step begin that it stands for. */
+async function writeWhole<T>(vault: Folder, path: string, value: T, schema: z.ZodType<T>): Promise<void> {
+  await writeJson(vault, path, value);
+  if (!(await readWhole(vault, path, schema))) throw new SatchelError('bad-memory', { what: 'the journal' });
+}
+
+export const writeBegun = (vault: Folder, begun: Begun): Promise<void> => writeWhole(vault, BEGUN, begun, begunSchema);
+export const writeLanded = (vault: Folder, landed: Landed): Promise<void> => writeWhole(vault, LANDED, landed, landedSchema);
+
+export async function closeJournal(vault: Folder): Promise<void> {
+  // The landed part goes last: without it, the begun part would be taken back.
+  await vault.remove(BEGUN);
+  await vault.remove(LANDED);
+}
 
 /** The ledger's lines, latest first. */
 export async function readLedger(vault: Folder): Promise<LedgerEntry[]> {

@@ -58,7 +58,9 @@ export function proposePlacements({ entries, card, gameFiles }: PlacementInput):
     return { confidence: 'ask', choices, placement: placementAt(strip, root, entries, card, tree) };
   }
   const close = second !== undefined && second.points >= best.points * 0.8;
-  const confidence = close ? 'ask' : best.matched * 2 >= best.inside && best.inside * 2 >= best.total ? 'sure' : 'likely';
+  // One folder name in common can be chance; a chain of them, or files of the same name, hardly.
+  const firm = best.matched * 2 >= best.inside || best.exact > 0 || best.chain > 1;
+  const confidence = close ? 'ask' : firm && best.inside * 2 >= best.total ? 'sure' : 'likely';
   return { confidence, choices, placement: placementAt(best.strip, best.base, entries, card, tree) };
 }
 
@@ -127,12 +129,14 @@ interface ScoredWay extends Way {
   inside: number;
   matched: number;
   exact: number;
+  /** How many folders deep most files follow the game's tree. */
+  chain: number;
   /** The deepest folder that both have, for the reason. */
   common: string;
 }
 
 function score(way: Way, folders: PackFolder[], tree: GameTree): ScoredWay {
-  const result: ScoredWay = { ...way, points: 0, total: 0, inside: 0, matched: 0, exact: 0, common: '' };
+  const result: ScoredWay = { ...way, points: 0, total: 0, inside: 0, matched: 0, exact: 0, chain: 0, common: '' };
   let mostFiles = 0;
   for (const folder of folders) {
     result.total += folder.files.length;
@@ -150,6 +154,7 @@ function score(way: Way, folders: PackFolder[], tree: GameTree): ScoredWay {
     result.points += exact * 3 + matched * 2 + (depth > 0 ? folder.files.length * (depth / names.length) : 0);
     if (depth > 0 && folder.files.length > mostFiles) {
       mostFiles = folder.files.length;
+      result.chain = depth;
       result.common = joinPath(way.base.split('/').slice(1).join('/'), names.slice(0, depth).join('/'));
     }
   }

@@ -2,11 +2,11 @@
 
 import { useRef } from 'react';
 import { useChosenPack, useEngine, useGame } from '@/ui/engine';
-import { Notice } from '@/ui/shared/Notice';
 import { PackPicker } from '@/ui/shared/PackPicker';
 import { useMainAction } from '@/ui/shell/Strap';
 import { Download } from './Download';
 import { DropPlace } from './DropPlace';
+import { HowItGoes } from './HowItGoes';
 import { Shelf } from './Shelf';
 
 /** Bring in a pack and look into it. */
@@ -42,9 +42,7 @@ export function BringIn() {
             <Download pack={pack} key={pack.layer} />
           </>
         ) : (
-          <Notice level="note" title="No pack yet">
-            <p>A pack is one download, as it is: do not unpack it. The app looks into it, shows what is inside and where it belongs. The game’s folders stay as they are until you deploy.</p>
-          </Notice>
+          <HowItGoes title={game.title} />
         )}
       </div>
     </div>

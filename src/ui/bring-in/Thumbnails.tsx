@@ -4,21 +4,18 @@ import { useEffect, useState } from 'react';
 import { useEngine } from '@/ui/engine';
 import { count } from '@/ui/shared/format';
 
-const SHOWN = 10;
-
-/** The first pictures of a pack, drawn small by the worker. */
+/** A few pictures of a pack, drawn small by the worker; as many as there is room for in one line. */
 export function Thumbnails({ layer, paths, total }: { layer: string; paths: string[]; total: number }) {
-  const shown = paths.slice(0, SHOWN);
   return (
     <section className="sheet" aria-label="Pictures">
       <h2 className="mb-2">
         Pictures{' '}
         <span className="quiet small fw-normal">
-          {total > shown.length ? `the first ${shown.length} of ${count(total)}` : ''}
+          {total > paths.length ? `some of ${count(total)}` : ''}
         </span>
       </h2>
       <div className="thumbs">
-        {shown.map((path) => (
+        {paths.map((path) => (
           <Thumbnail key={path} layer={layer} path={path} />
         ))}
       </div>

@@ -1,5 +1,6 @@
 'use client';
 
+import Link from 'next/link';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { stepActions, type LedgerEntry, type StepAction } from '@/core';
@@ -15,7 +16,8 @@ import { ACTION_WORDS } from './words';
 /** The plan, step by step, and carrying it out. */
 export function Deploy() {
   const { act, job } = useEngine();
-  const { plan, ledger, packs, roots, title } = useGame();
+  const { plan, ledger, packs, roots, title, guide, switches } = useGame();
+  const off = switches.find((one) => !one.on && !one.pending && one.neededBy > 0);
   const [action, setAction] = useState<StepAction | 'all'>('all');
   const [search, setSearch] = useState('');
   const [result, setResult] = useState<LedgerEntry>();
@@ -23,7 +25,7 @@ export function Deploy() {
     setResult(undefined);
     setResult(await act((engine) => engine.deploy()));
   };
-  useMainAction(plan.total > 0 ? `Deploy ${many(plan.total, 'change')}` : undefined, () => void deploy());
+  useMainAction(plan.total > 0 && guide.step === 'deploy' ? `Deploy ${many(plan.total, 'change')}` : undefined, () => void deploy());
   const latest = result ?? (plan.total === 0 ? ledger[0] : undefined);
   if (packs.length === 0 && plan.total === 0 && ledger.length === 0) return <NothingYet what="Nothing is waiting to be deployed." />;
 
@@ -44,6 +46,11 @@ export function Deploy() {
               Close {title} first. Before anything is replaced, its original is copied and the copy is checked; every file written is read back and compared. If anything fails, everything goes back to how it is now.
             </p>
           </section>
+          {off && (
+            <Notice level="wrong" title={`“${off.title}” is still off`} action={<Link className="btn btn-sm btn-outline-primary" href="/game/settings">Look at the switch</Link>}>
+              <p>{count(off.neededBy)} files of your packs will not load until it is on. You can turn it on now or later.</p>
+            </Notice>
+          )}
           {plan.drifted.length > 0 && (
             <Notice level="note" title={`${many(plan.drifted.length, 'deployed file was', 'deployed files were')} changed by another program since`}>
               <p>

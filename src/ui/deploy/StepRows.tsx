@@ -23,8 +23,8 @@ export function StepRows({ label, query }: { label: string; query: RowsQuery }) 
             {ACTION_WORDS[row.action].verb}
           </span>
           <span role="cell">{row.tag && <Tag tag={row.tag} />}</span>
-          <span role="cell" className="path cut" title={row.target}>
-            {place(row.target, roots)}
+          <span role="cell" className="path cut cut-front" title={row.target}>
+            <bdi>{place(row.target, roots)}</bdi>
           </span>
           <span role="cell" className="small quiet cut" title={row.reason}>
             {row.reason}

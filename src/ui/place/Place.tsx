@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useChosenPack, useEngine, useGame } from '@/ui/engine';
-import { count, many } from '@/ui/shared/format';
+import { count, many, place } from '@/ui/shared/format';
 import { NothingYet } from '@/ui/shared/NothingYet';
 import { Notice } from '@/ui/shared/Notice';
 import { PackPicker } from '@/ui/shared/PackPicker';
@@ -43,10 +43,7 @@ function Placement({ pack }: { pack: PackView }) {
     const [first] = placement.choices;
     if (first) void setBase(first.strip, first.base);
   });
-  const show = (target: string) => {
-    const [root = '', ...rest] = target.split('/');
-    return [roots.find(({ id }) => id === root)?.title ?? root, ...rest].join('/');
-  };
+  const show = (target: string) => place(target, roots);
 
   return (
     <>

@@ -20,7 +20,7 @@ export const many = (value: number, one: string, more = `${one}s`): string => `$
 /** A target or folder as it is shown: the root's own name first. */
 export const place = (target: string, roots: readonly { id: string; title: string }[]): string => {
   const [root = '', ...rest] = target.split('/');
-  return [roots.find(({ id }) => id === root)?.title ?? root, ...rest].join(' / ');
+  return [roots.find(({ id }) => id === root)?.title ?? root, ...rest].join('/');
 };
 
 /** Date and time of a deployment. */

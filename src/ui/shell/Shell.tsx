@@ -2,6 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useEffect, type ReactNode } from 'react';
+import type { Recovery } from '@/core';
 import { FailureNotice, Notice } from '@/ui/shared/Notice';
 import { useEngine } from '@/ui/engine';
 import { AllowFolder } from './AllowFolder';
@@ -9,6 +10,12 @@ import { Head } from './Head';
 import { JobPanel } from './JobPanel';
 import { Seam } from './Seam';
 import { MainActionProvider, Strap } from './Strap';
+
+const RECOVERED: Record<Recovery['outcome'], (title: string) => string> = {
+  finished: (title) => `“${title}” was cut off after everything had landed; it is finished now.`,
+  'taken-back': (title) => `“${title}” was cut off half-way; everything was put back as it was.`,
+  'never-began': (title) => `${title} was cut off before the first file was written; nothing has changed.`,
+};
 
 /** The frame around every step: head, steps, the work, and the strap with the main action. */
 export function Shell({ children }: { children: ReactNode }) {
@@ -38,7 +45,7 @@ export function Shell({ children }: { children: ReactNode }) {
             </Notice>
           )}
           {recovery && (
-            <Notice level="note" title={recovery.outcome === 'finished' ? `“${recovery.title}” was cut off after everything had landed; it is finished now.` : `“${recovery.title}” was cut off half-way; everything was put back as it was.`}>
+            <Notice level="note" title={RECOVERED[recovery.outcome](recovery.title)}>
               <p>
                 {recovery.steps.toLocaleString('en')} files were looked at. The originals are intact.
                 {recovery.setAside.length > 0 && ` ${recovery.setAside.length} files had been changed by another program meanwhile; their bytes are kept.`}

@@ -1,0 +1,73 @@
+import { zipSync } from 'fflate';
+import {
+  deploy, openPack, placeFiles, planDeployment, readState, resolveLayers,
+  type Dialect, type Edit, type Folder, type Layer, type LedgerEntry, type Pack, type PackPath, type Plan, type TargetPath, type Workshop,
+} from '@/core';
+import { MemoryFolder } from '@/folders/memory';
+
+export type Contents = Record<string, string>;
+
+/** A pack made of texts, as a real ZIP that is really read. */
+export const makePack = (name: string, files: Contents): Promise<Pack> =>
+  openPack(new Blob([zipSync(Object.fromEntries(Object.entries(files).map(([path, text]) => [path, new TextEncoder().encode(text)]))) as Uint8Array<ArrayBuffer>]), name);
+
+/** What a test's stack is made of, lowest first. */
+export type StackItem = { pack: string } | { edits: Edit[] };
+
+export const SETTINGS = 'user/settings.ini' as TargetPath;
+const dialectOf = (target: TargetPath): Dialect | undefined => (target === SETTINGS ? 'ini' : undefined);
+
+/** A game in memory with packs at hand: what tests of deployment work on. */
+export class Bench {
+  readonly program: MemoryFolder;
+  readonly user: MemoryFolder;
+  readonly vault = new MemoryFolder();
+  private clock = 0;
+
+  constructor(
+    program: Contents,
+    user: Contents,
+    readonly packs: Record<string, Pack>,
+  ) {
+    this.program = new MemoryFolder(program);
+    this.user = new MemoryFolder(user);
+  }
+
+  /** The workshop, its folders wrapped where a test wants them to fail. */
+  workshop(wrap: (folder: Folder) => Folder = (folder) => folder): Workshop {
+    return {
+      folders: { program: wrap(this.program), user: wrap(this.user) },
+      vault: wrap(this.vault),
+      now: () => ++this.clock,
+      openPack: async (id) => {
+        const pack = this.packs[id];
+        if (!pack) throw new Error(`no pack ${id}`);
+        return pack;
+      },
+    };
+  }
+
+  layers(stack: readonly StackItem[]): Layer[] {
+    return stack.map((item, i): Layer => {
+      if ('edits' in item) return { kind: 'edits', id: `edits-${i}`, name: 'Edits', file: SETTINGS, edits: item.edits };
+      const entries = this.packs[item.pack]?.entries ?? [];
+      return { kind: 'pack', id: `layer-${item.pack}`, name: item.pack, packId: item.pack, files: placeFiles(entries, { strip: '', base: 'program' as TargetPath, leftOut: [], decisions: { out: [] as PackPath[], in: [] } }) };
+    });
+  }
+
+  async plan(stack: readonly StackItem[], workshop = this.workshop()): Promise<Plan> {
+    return planDeployment({ workshop, resolution: resolveLayers(this.layers(stack)), state: await readState(workshop.vault), dialectOf, nameOf: (layer) => layer });
+  }
+
+  async deploy(stack: readonly StackItem[], workshop = this.workshop()): Promise<LedgerEntry> {
+    return deploy(await this.plan(stack, workshop), workshop, { title: 'Deploy', layers: this.layers(stack) });
+  }
+
+  /** Everything in the game's folders, as text. */
+  contents(): Contents {
+    const text = (prefix: string, folder: MemoryFolder) => Object.entries(folder.contents()).map(([path, data]) => [`${prefix}/${path}`, new TextDecoder().decode(data)] as const);
+    return Object.fromEntries([...text('program', this.program), ...text('user', this.user)]);
+  }
+}
+
+export { dialectOf as benchDialect };
