@@ -124,7 +124,10 @@ async function readDirectory(file: Blob, name: string, signal?: AbortSignal, onP
 
 function toSlot(entry: Entry, name: string): Slot | undefined {
   const raw = entry.filename;
-  const checked = checkPath(entry.directory ? raw.replace(/[\\/]+$/, '') : raw);
+  const bare = entry.directory ? raw.replace(/[\\/]+$/, '') : raw;
+  // Some writers list the folder itself as "./".
+  if (entry.directory && bare === '.') return undefined;
+  const checked = checkPath(bare);
   if (!checked.ok) throw new PackError('unsafe-path', { name, path: raw, why: checked.problem });
   if (((entry.externalFileAttributes >>> 16) & FILE_TYPE) === SYMLINK) throw new PackError('unsafe-path', { name, path: raw, why: 'a link to somewhere else' });
   if (entry.directory) return undefined;

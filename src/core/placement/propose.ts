@@ -44,7 +44,8 @@ const CLOSE_LOOKS = 32;
  */
 export function proposePlacements({ entries, card, gameFiles }: PlacementInput): PlacementProposal {
   const tree = buildGameTree(card.roots.map((root) => root.id), gameFiles);
-  const folders = packFolders(entries.filter((entry) => forTheReader(entry.path) !== 'system file'));
+  // What only speaks to the reader says nothing about where the rest belongs.
+  const folders = packFolders(entries.filter(({ path }) => !forTheReader(path) && !showsTheResult(path)));
   const ranked = candidates(folders, tree)
     .map((way) => score(way, folders, tree))
     .filter((way) => way.points > 0)
@@ -158,6 +159,8 @@ function score(way: Way, folders: PackFolder[], tree: GameTree): ScoredWay {
       result.common = joinPath(way.base.split('/').slice(1).join('/'), names.slice(0, depth).join('/'));
     }
   }
+  // A folder whose name the game knows is hardly a wrapper.
+  if (way.strip.split('/').some((name) => tree.foldersByName.has(nameKey(name)))) result.points *= 0.6;
   return result;
 }
 

@@ -1,0 +1,208 @@
+import { readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { zipSync } from 'fflate';
+import { describe, expect, it } from 'vitest';
+import { PackError, openPack, type Pack } from '@/core';
+import { seeded } from '@/demo/random';
+import { has, readFiles, runTool, temporaryFolder, writeFiles } from '../../../tests/support/tools';
+
+const blobOf = (bytes: Uint8Array): Blob => new Blob([bytes as Uint8Array<ArrayBuffer>]);
+const text = (value: string): Uint8Array => new TextEncoder().encode(value);
+const open = (bytes: Uint8Array, name = 'pack.zip'): Promise<Pack> => openPack(blobOf(bytes), name);
+const codeOf = (promise: Promise<unknown>): Promise<unknown> => promise.then(() => 'opened', (error: unknown) => (error instanceof PackError ? error.code : error));
+
+/** A tree with the odd cases: empty, large and incompressible, large and compressible, names beyond ASCII, deep. */
+function sampleTree(): Record<string, Uint8Array> {
+  const random = seeded(42);
+  return {
+    'Wrapper folder/assets/a.bin': Uint8Array.from({ length: 300_000 }, () => Math.floor(random() * 256)),
+    'Wrapper folder/assets/b.txt': text('the same line again\n'.repeat(20_000)),
+    'Wrapper folder/assets/empty': new Uint8Array(0),
+    'Wrapper folder/größe/日本.txt': text('names beyond ASCII'),
+    'Wrapper folder/one/two/three/four/five/six.ini': text('[a]\r\nb=1\r\n'),
+    'readme.md': text('# Read me'),
+  };
+}
+
+/** Other makers' programs that write a ZIP of the folder they are started in. */
+const WRITERS: { program: string; name: string; make(archive: string): string[] }[] = [
+  { program: 'zip', name: 'Info-ZIP zip', make: (archive) => ['-q', '-r', archive, '.'] },
+  { program: 'zip', name: 'Info-ZIP zip, stored', make: (archive) => ['-q', '-0', '-r', archive, '.'] },
+  { program: 'zip', name: 'Info-ZIP zip, zip64', make: (archive) => ['-q', '-fz', '-r', archive, '.'] },
+  { program: 'bsdtar', name: 'bsdtar (data descriptors)', make: (archive) => ['-a', '-cf', archive, '.'] },
+  { program: '7z', name: '7z', make: (archive) => ['a', '-tzip', '-bd', archive, '.'] },
+  { program: 'python3', name: 'Python zipfile', make: (archive) => ['-m', 'zipfile', '-c', archive, '.'] },
+];
+
+describe('reading ZIPs that other programs wrote', () => {
+  for (const { program, name, make } of WRITERS)
+    it.skipIf(!has(program) || !has('unzip'))(`${name}: names, sizes and bytes as unzip finds them (skipped where ${program} or unzip is missing)`, async () => {
+      const folder = temporaryFolder();
+      writeFiles(path.join(folder, 'tree'), sampleTree());
+      const archive = path.join(folder, 'pack.zip');
+      runTool(program, make(archive), { cwd: path.join(folder, 'tree') });
+      runTool('unzip', ['-q', archive, '-d', path.join(folder, 'reference')]);
+      const reference = readFiles(path.join(folder, 'reference'));
+
+      const pack = await open(readFileSync(archive));
+      expect(Object.fromEntries(pack.entries.map(({ path: entry, size }) => [entry, size]))).toEqual(Object.fromEntries(Object.entries(reference).map(([entry, data]) => [entry, data.length])));
+      for (const [entry, data] of Object.entries(reference)) expect(Buffer.compare(await pack.read(entry), data), entry).toBe(0);
+      const many = new Map<string, Uint8Array>();
+      for await (const { path: entry, data } of pack.readMany(Object.keys(reference))) many.set(entry, data);
+      expect([...many.keys()].sort()).toEqual(Object.keys(reference).sort());
+      for (const [entry, data] of many) expect(Buffer.compare(data, reference[entry] as Buffer), entry).toBe(0);
+    });
+
+  it('reads a ZIP with something in front of it', async () => {
+    const zip = zipSync({ 'a.txt': text('hello') });
+    const pack = await open(Buffer.concat([text('#!/bin/sh\nexit 1\n'.repeat(100)), zip]));
+    expect(new TextDecoder().decode(await pack.read('a.txt'))).toBe('hello');
+  });
+
+  it.skipIf(!has('python3'))('takes names as UTF-8 only with flag bit 11, else as code page 437 where they are not UTF-8 (APPNOTE appendix D)', async () => {
+    const archive = path.join(temporaryFolder(), 'cp437.zip');
+    // Python writes names that are not ASCII as UTF-8 with the flag; the flag and the bytes are then changed by hand.
+    const script = `
+import zipfile
+with zipfile.ZipFile(${JSON.stringify(archive)}, 'w') as z: z.writestr('gr\\u00fcn.txt', 'green')
+data = open(${JSON.stringify(archive)}, 'rb').read()
+data = data.replace('gr\\u00fcn.txt'.encode(), b'gr\\x81n_.txt')
+import struct
+out = bytearray(data)
+for sig, at in ((b'PK\\x03\\x04', 6), (b'PK\\x01\\x02', 8)):
+    i = out.find(sig)
+    struct.pack_into('<H', out, i + at, struct.unpack_from('<H', out, i + at)[0] & ~0x800)
+open(${JSON.stringify(archive)}, 'wb').write(out)
+`;
+    runTool('python3', ['-c', script]);
+    expect((await open(readFileSync(archive))).entries[0]?.path).toBe('grün_.txt');
+  });
+});
+
+/** Builds a ZIP with a name that honest writers refuse: written with a stand-in of the same length and then patched. */
+function zipNamed(name: string): Uint8Array {
+  const bytes = text(name);
+  const standIn = 'n'.repeat(bytes.length);
+  const zip = Buffer.from(zipSync({ [standIn]: text('content') }, { level: 0 }));
+  for (let at = zip.indexOf(standIn); at >= 0; at = zip.indexOf(standIn, at + 1)) zip.set(bytes, at);
+  return zip;
+}
+
+describe('hostile and broken packs', () => {
+  const good = zipSync({ 'a.txt': text('hello hello hello'), 'b.bin': text('b'.repeat(1000)) });
+
+  it.each([
+    ['zero bytes', new Uint8Array(0), 'empty'],
+    ['a web page', text('<!doctype html><title>Not found</title>'), 'not-an-archive'],
+    ['a picture', new Uint8Array([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0, 0]), 'not-an-archive'],
+    ['a ZIP cut off', good.slice(0, good.length - 30), 'damaged'],
+    ['a ZIP cut off early', good.slice(0, 40), 'damaged'],
+    ['a ZIP without files', zipSync({}), 'no-files'],
+    ['a 7z', new Uint8Array([0x37, 0x7a, 0xbc, 0xaf, 0x27, 0x1c, 0, 4]), 'unsupported'],
+    ['.. in a name', zipNamed('a/../../evil.txt'), 'unsafe-path'],
+    ['.. with backslashes', zipNamed('a\\..\\..\\evil.txt'), 'unsafe-path'],
+    ['an absolute path', zipNamed('/etc/passwd'), 'unsafe-path'],
+    ['a drive letter', zipNamed('C:\\evil.txt'), 'unsafe-path'],
+    ['a network path', zipNamed('\\\\host\\share\\x'), 'unsafe-path'],
+    ['an alternate stream', zipNamed('a.txt:hidden'), 'unsafe-path'],
+    ['a NUL', zipNamed('a\u0000.txt'), 'unsafe-path'],
+    ['a reserved name', zipNamed('folder/AUX.png'), 'unsafe-path'],
+    ['a trailing dot', zipNamed('folder./x.png'), 'unsafe-path'],
+    ['an empty part', zipNamed('folder//x.png'), 'unsafe-path'],
+  ])('%s is refused', async (_what, bytes, code) => {
+    expect(await codeOf(open(bytes))).toBe(code);
+  });
+
+  it('names the part of a split download', async () => {
+    expect(await codeOf(open(good, 'big.zip.001'))).toBe('split-volume');
+    expect(await codeOf(open(good, 'big.z01'))).toBe('split-volume');
+  });
+
+  it.skipIf(!has('7z'))('refuses an encrypted ZIP (skipped where 7z is missing)', async () => {
+    const folder = temporaryFolder();
+    writeFiles(folder, { 'a.txt': 'secret' });
+    for (const [method, archive] of [['ZipCrypto', 'weak.zip'], ['AES256', 'strong.zip']] as const) {
+      runTool('7z', ['a', '-tzip', '-bd', '-ppassword', `-mem=${method}`, archive, 'a.txt'], { cwd: folder });
+      expect(await codeOf(open(readFileSync(path.join(folder, archive))))).toBe('encrypted');
+    }
+  });
+
+  it.skipIf(!has('zip') || process.platform === 'win32')('refuses a link (skipped where zip is missing)', async () => {
+    const folder = temporaryFolder();
+    writeFileSync(path.join(folder, 'target'), 'x');
+    runTool('ln', ['-s', '/etc/passwd', path.join(folder, 'link')]);
+    runTool('zip', ['-q', '-y', 'pack.zip', 'link', 'target'], { cwd: folder });
+    expect(await codeOf(open(readFileSync(path.join(folder, 'pack.zip'))))).toBe('unsafe-path');
+  });
+
+  it('bounds a file whose header lies about its size, without unpacking more', async () => {
+    const lying = Buffer.from(zipSync({ 'a.bin': new Uint8Array(1_000_000) }));
+    const central = lying.lastIndexOf(Buffer.from('PK\u0001\u0002'));
+    lying.writeUInt32LE(10, central + 24);
+    const pack = await open(lying);
+    await expect(pack.read('a.bin')).rejects.toMatchObject({ code: 'damaged' });
+    lying.writeUInt32LE(0xfffffff0, central + 24);
+    expect(await codeOf(open(lying))).toBe('too-large');
+  });
+
+  it('refuses a bomb by its ratio before anything is unpacked', async () => {
+    const bomb = Buffer.from(zipSync({ 'a.bin': new Uint8Array(100_000) }));
+    bomb.writeUInt32LE(900 * 1024 * 1024, bomb.lastIndexOf(Buffer.from('PK\u0001\u0002')) + 24);
+    expect(await codeOf(open(bomb))).toBe('too-large');
+  });
+
+  it('refuses entries that share their bytes', async () => {
+    const shared = Buffer.from(zipSync({ 'a.bin': text('a'.repeat(50)), 'b.bin': text('b'.repeat(50)) }, { level: 0 }));
+    const second = shared.lastIndexOf(Buffer.from('PK\u0001\u0002'));
+    shared.writeUInt32LE(0, second + 42);
+    const pack = await open(shared).catch((error: unknown) => error);
+    // Both entries now begin at the first one's header; whichever is read, nothing is read across the other's border.
+    if (!(pack instanceof PackError)) await expect((pack as Pack).read('b.bin')).rejects.toMatchObject({ code: 'damaged' });
+    else expect(pack.code).toBe('damaged');
+  });
+
+  it('notices names that differ only in case', async () => {
+    const pack = await open(zipSync({ 'Tex/A.png': text('1'), 'tex/a.png': text('2') }));
+    expect(pack.notices.map(({ kind }) => kind)).toEqual(['case-collision']);
+  });
+
+  it('can be stopped', async () => {
+    const stop = new AbortController();
+    stop.abort();
+    await expect(openPack(blobOf(good), 'a.zip', { signal: stop.signal })).rejects.toMatchObject({ code: 'cancelled' });
+  });
+
+  it('keeps names like __proto__ as names', async () => {
+    const pack = await open(zipNamed('__proto__'));
+    expect(pack.entries.map((entry) => entry.path)).toEqual(['__proto__']);
+    expect(new TextDecoder().decode(await pack.read('__proto__'))).toBe('content');
+    await expect(pack.read('constructor')).rejects.toMatchObject({ code: 'unknown-thing' });
+  });
+
+  it('meets 3,000 seeded damages with a documented failure or the right bytes, and never hangs', async () => {
+    const original = { 'assets/a.txt': text('alpha '.repeat(200)), 'assets/b.bin': Uint8Array.from({ length: 2000 }, (_, i) => (i * i) % 251), 'c.txt': text('gamma') };
+    const whole = zipSync(original);
+    const random = seeded(2026);
+    const codes = new Map<string, number>();
+    for (let i = 0; i < 3000; i++) {
+      const bytes = whole.slice(0, random() < 0.2 ? Math.floor(random() * whole.length) : whole.length);
+      for (let n = Math.floor(random() * 4); n >= 0 && bytes.length > 0; n--) bytes[Math.floor(random() * bytes.length)] = Math.floor(random() * 256);
+      let outcome = 'read';
+      try {
+        const pack = await open(bytes);
+        for (const { path: entry } of pack.entries) {
+          const data = await pack.read(entry);
+          // A checksum of 32 bits and the length stand guard: what is read under a known name is what was packed.
+          const known = original[entry as keyof typeof original];
+          if (known && data.length === known.length) expect(Buffer.compare(data, known)).toBe(0);
+        }
+      } catch (error) {
+        if (!(error instanceof PackError)) throw error;
+        outcome = error.code;
+      }
+      codes.set(outcome, (codes.get(outcome) ?? 0) + 1);
+    }
+    console.log('seeded damages:', Object.fromEntries(codes));
+    expect([...codes.keys()].filter((code) => !['read', 'damaged', 'empty', 'no-files', 'not-an-archive', 'unsupported', 'encrypted', 'split-volume', 'unsafe-path', 'too-large'].includes(code))).toEqual([]);
+  });
+});

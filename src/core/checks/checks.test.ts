@@ -1,0 +1,38 @@
+import { describe, expect, it } from 'vitest';
+import { diagnose, readLog, switchStates, type DeployedState, type LogReading, type TargetPath } from '@/core';
+import { gullwickCard as card } from '@/demo/gullwick';
+
+const rules = card.log?.rules ?? [];
+const state: DeployedState = { format: 1, files: ['quay/a.png', 'quay/b.dds'].map((path) => ({ target: `program/assets/textures/${path}` as TargetPath, layer: 'l', sha256: '0'.repeat(64), size: 1, modified: 1, from: { kind: 'absent' }, original: { kind: 'absent' } })) };
+const targets = state.files.map(({ target }) => target);
+const log = (count: number): LogReading => readLog(`00014 harbour | add-on textures ${count} loaded\r\n`, rules);
+const look = (value: string | undefined, reading?: LogReading, pending = 0) => diagnose({ card, state, switches: switchStates(card, targets, () => value), log: reading, pending });
+
+describe('logs', () => {
+  it('reads lines by the card’s rules, with CRLF and a byte order mark', () => {
+    const reading = readLog('\ufeff-- begins --\r\n00014 harbour | own textures 30 of 31\r\n00021 shoal   | missing assets/x.png\r\n', rules);
+    expect(reading).toMatchObject({ lines: 3, unknown: 1 });
+    expect(reading.events.map(({ line, says }) => [line, says])).toEqual([[2, 'The game loaded 30 of its own 31 textures.'], [3, 'The game misses its own texture assets/x.png.']]);
+  });
+  it('cuts a line of a megabyte before looking at it', () => {
+    expect(readLog(`00014 shoal   | missing ${'x'.repeat(1_000_000)}`, rules).events[0]?.text.length).toBeLessThan(5000);
+  });
+});
+
+describe('findings', () => {
+  it('a switch that is off is the first thing, with its fix', () => {
+    expect(look('0', log(0))[0]).toMatchObject({ id: 'switch-off:addon-textures', level: 'wrong', fix: { kind: 'edit', file: 'user/ferries.ini', edit: { path: ['Graphics', 'AddonTextures'], value: '1' } } });
+    expect(look(undefined)[0]?.evidence).toContain('not there');
+  });
+  it('a healthy game gives no alarm', () => {
+    expect(look('1', log(2)).map(({ level }) => level)).toEqual(['good']);
+    expect(look('1', log(2))[0]?.title).toBe('All 2 files of your packs were loaded');
+  });
+  it('tells none from some', () => {
+    expect(look('1', log(0))[0]?.title).toBe('None of your packs’ 2 files was loaded');
+    expect(look('1', log(1))[0]?.title).toBe('Only 1 of your packs’ 2 files were loaded');
+  });
+  it('a switch that no pack needs is no finding', () => {
+    expect(diagnose({ card, state: { format: 1, files: [] }, switches: switchStates(card, [], () => '0'), log: undefined, pending: 0 })).toEqual([]);
+  });
+});

@@ -1,0 +1,26 @@
+import { describe, expect, it } from 'vitest';
+import { guide, type GuideFacts } from '@/core';
+
+const start: GuideFacts = { packs: 0, unplaced: 0, overlaps: 0, switchesOff: 0, changes: 0, deployedPacks: 0, putBack: false, checked: 'not yet' };
+
+describe('what comes next', () => {
+  it.each<[string, Partial<GuideFacts>, string]>([
+    ['nothing here yet', {}, 'bring-in'],
+    ['a pack whose place is unclear', { packs: 1, unplaced: 1, switchesOff: 1, changes: 5 }, 'place'],
+    ['a switch that is off', { packs: 1, switchesOff: 1, changes: 5 }, 'settings'],
+    ['changes waiting', { packs: 1, changes: 5 }, 'deploy'],
+    ['deployed, not tried', { packs: 1, deployedPacks: 1 }, 'check'],
+    ['tried, something wrong', { packs: 1, deployedPacks: 1, checked: 'something wrong' }, 'check'],
+    ['the last pack taken out, its files still there', { changes: 5, deployedPacks: 1 }, 'deploy'],
+    ['everything put back', { packs: 1, changes: 5, switchesOff: 1, putBack: true }, 'deploy'],
+    ['a game that cannot be tried', { packs: 1, deployedPacks: 1, checked: 'cannot be checked here' }, 'bring-in'],
+  ])('%s', (_name, facts, step) => {
+    const next = guide({ ...start, ...facts });
+    expect(next.step).toBe(step);
+    expect(next.sentence).toMatch(/[.]$/);
+  });
+
+  it('counts what wants attention in each step', () => {
+    expect(guide({ ...start, packs: 2, unplaced: 1, overlaps: 3, switchesOff: 1, changes: 7, deployedPacks: 1 }).attention).toEqual({ 'bring-in': 0, place: 1, stack: 3, settings: 1, deploy: 7, check: 1, ledger: 0 });
+  });
+});

@@ -1,0 +1,70 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { checkPath, extensionOf, isUnder, joinPath, nameKey, parentOf, splitTarget, target } from './paths';
+import { nameProblem } from './names';
+
+describe('names', () => {
+  // Microsoft, "Naming Files, Paths, and Namespaces": reserved names, also followed by an extension.
+  it.each(['CON', 'prn', 'AUX', 'NUL', 'COM1', 'com9', 'LPT1', 'lpt9', 'NUL.txt', 'NUL.tar.gz', 'aux.png', 'COM\u00b9'])('%s is reserved', (name) => {
+    expect(nameProblem(name)).toBe('reserved name');
+  });
+  it.each(['CONSOLE', 'auxiliary.png', 'com', 'com10', 'lpt', 'null', 'xNUL'])('%s is not reserved', (name) => {
+    expect(nameProblem(name)).toBeUndefined();
+  });
+  it.each([...'<>"|?*'])('%s is forbidden in names', (char) => {
+    expect(nameProblem(`a${char}b`)).toBe('forbidden character');
+  });
+  it('knows the other rules', () => {
+    expect(nameProblem('a:b')).toBe('colon');
+    expect(nameProblem('a\u001fb')).toBe('control character');
+    expect(nameProblem('a.')).toBe('ends in a dot or a space');
+    expect(nameProblem('a ')).toBe('ends in a dot or a space');
+    expect(nameProblem('x'.repeat(256))).toBe('name too long');
+    expect(nameProblem('..')).toBe('goes up with ..');
+  });
+});
+
+describe('paths from outside', () => {
+  it.each([
+    ['/a', 'absolute'], ['\\a', 'absolute'], ['c:/a', 'drive letter'], ['C:a', 'drive letter'], ['a/../b', 'goes up with ..'], ['..', 'goes up with ..'],
+    ['a//b', 'empty name'], ['', 'empty name'], ['a/', 'empty name'], ['a/b:c', 'colon'], ['a/./b', 'goes up with ..'],
+  ])('%s is refused: %s', (path, problem) => {
+    expect(checkPath(path)).toEqual({ ok: false, problem });
+  });
+
+  it('mends only separators and a leading ./', () => {
+    expect(checkPath('./a\\b/c.txt')).toEqual({ ok: true, path: 'a/b/c.txt' });
+  });
+
+  it('law: whatever comes in, what is accepted stays below its root', () => {
+    fc.assert(
+      fc.property(fc.stringMatching(/^[a./\\:\u0000 c~-]{0,24}$/), (raw) => {
+        const checked = checkPath(raw);
+        if (!checked.ok) return;
+        // Node's own path arithmetic is the judge.
+        const resolved = new URL(`file:///root/${checked.path.split('/').map(encodeURIComponent).join('/')}`).pathname;
+        expect(resolved.startsWith('/root/')).toBe(true);
+        expect(checked.path).not.toMatch(/(^|\/)\.\.?(\/|$)|\\|:/);
+      }),
+      { numRuns: 2000 },
+    );
+  });
+});
+
+describe('path algebra', () => {
+  // Unicode UAX #15: these two spellings are canonically equivalent.
+  it('NFC and NFD of one name are one target', () => {
+    expect(nameKey('Gr\u00fcn.PNG')).toBe(nameKey('gru\u0308n.png'));
+  });
+  it('law: a target comes apart as it was joined', () => {
+    fc.assert(
+      fc.property(fc.stringMatching(/^[a-z]{1,5}$/), fc.stringMatching(/^[a-z]{1,4}(\/[a-z]{1,4}){0,3}$/), (root, path) => {
+        expect(splitTarget(target(root, path))).toEqual({ root, path });
+      }),
+    );
+  });
+  it('takes paths apart', () => {
+    expect([parentOf('a/b/c'), parentOf('a'), extensionOf('a/b.TAR.gz'), extensionOf('.hidden'), extensionOf('none'), joinPath('', 'a', '', 'b')]).toEqual(['a/b', '', 'gz', '', '', 'a/b']);
+    expect([isUnder('a/b', 'a'), isUnder('ab', 'a'), isUnder('a', 'a'), isUnder('x', '')]).toEqual([true, false, true, true]);
+  });
+});
