@@ -103,3 +103,33 @@ export async function serve({ demo, port }) {
   }
   throw new Error('the server did not answer within 30 seconds');
 }
+
+const onPath = (program) => spawnSync(WINDOWS ? 'where' : 'which', [program], { stdio: 'ignore' }).status === 0;
+
+/** Debian's packages that tests compare with, by the program each brings. */
+const DEBIAN = { chromium: 'chromium', zip: 'zip', unzip: 'unzip', bsdtar: 'libarchive-tools', '7z': 'p7zip-full', python3: 'python3' };
+
+/** Installs what tests need by apt-get, where it is missing and this user may. */
+export function installTestPrograms() {
+  const missing = Object.entries(DEBIAN).filter(([program]) => !onPath(program)).map(([, name]) => name);
+  if (missing.length === 0) return;
+  if (process.platform !== 'linux' || process.getuid?.() !== 0 || !onPath('apt-get')) {
+    console.warn(`Not here, and not mine to install: ${missing.join(', ')}. The tests that need them say that they are skipped.`);
+    return;
+  }
+  console.log(`Installing ${missing.join(', ')}…`);
+  const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
+  spawnSync('apt-get', ['update', '-qq'], { stdio: 'inherit', env });
+  spawnSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...missing], { stdio: ['ignore', 'ignore', 'inherit'], env });
+}
+
+/** The browser to test with: CHROMIUM in the environment, else the usual places. */
+export function findChromium() {
+  const places = [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome', '/Applications/Chromium.app/Contents/MacOS/Chromium', '/Applications/Google Chrome.app/Contents/MacOS/Google Chrome', 'C:/Program Files/Google/Chrome/Application/chrome.exe'];
+  const found = places.find((place) => place && existsSync(place));
+  if (!found) {
+    console.error('No Chromium was found. Install it (Debian: apt-get install chromium) or set CHROMIUM to its path.');
+    process.exit(1);
+  }
+  return found;
+}

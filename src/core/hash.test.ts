@@ -3,7 +3,7 @@ import { crc32 as nodeCrc32 } from 'node:zlib';
 import { describe, expect, it } from 'vitest';
 import { crc32Function, crc32OfBlob, sha256 } from './hash';
 
-const bytes = (text: string): Uint8Array<ArrayBuffer> => new TextEncoder().encode(text) as Uint8Array<ArrayBuffer>;
+const bytes = (text: string): Uint8Array<ArrayBuffer> => new TextEncoder().encode(text);
 
 describe('hashes', () => {
   // FIPS 180-4, NIST example values.

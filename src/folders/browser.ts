@@ -17,7 +17,7 @@ const MANY = 64;
 export class BrowserFolder implements Folder {
   private readonly files = new Map<string, IndexLine & { at: string }>();
   private waiting: { line: IndexLine; done: () => void; failed: (error: unknown) => void }[] = [];
-  private flushing: Promise<void> | undefined;
+  private flushing = false;
   private sequence = 0;
   private lastModified = 0;
 
@@ -72,11 +72,13 @@ export class BrowserFolder implements Folder {
   private enter(line: IndexLine): Promise<void> {
     return new Promise((done, failed) => {
       this.waiting.push({ line, done, failed });
-      this.flushing ??= this.flush().finally(() => (this.flushing = undefined));
+      void this.flush();
     });
   }
 
   private async flush(): Promise<void> {
+    if (this.flushing) return;
+    this.flushing = true;
     while (this.waiting.length > 0) {
       const batch = this.waiting;
       this.waiting = [];
@@ -90,6 +92,8 @@ export class BrowserFolder implements Folder {
         for (const { failed } of batch) failed(error);
       }
     }
+    // In one breath with the look at what is waiting: a line that comes later starts anew.
+    this.flushing = false;
   }
 
   async *list(under = ''): AsyncGenerator<FileStat> {

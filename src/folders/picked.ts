@@ -21,9 +21,9 @@ export class PickedFolder implements Folder {
   private async *walk(directory: FileSystemDirectoryHandle, path: string): AsyncGenerator<FileStat> {
     for await (const [name, child] of directory.entries()) {
       const full = path === '' ? name : `${path}/${name}`;
-      if (child.kind === 'directory') yield* this.walk(child as FileSystemDirectoryHandle, full);
+      if (child.kind === 'directory') yield* this.walk(child, full);
       else {
-        const file = await (child as FileSystemFileHandle).getFile();
+        const file = await (child).getFile();
         yield { path: full, size: file.size, modified: file.lastModified };
       }
     }

@@ -53,13 +53,12 @@ export class Session {
     const folders: Record<string, Folder> = {};
     for (const { id } of game.card.roots) {
       const handle = game.handles[id];
-      folders[id] = handle ? new PickedFolder(handle as PickedHandle) : await BrowserFolder.open(`${game.id}-${id}`);
+      folders[id] = handle ? new PickedFolder(handle) : await BrowserFolder.open(`${game.id}-${id}`);
     }
     const vault = await BrowserFolder.open(`${game.id}-vault`);
     const notes = (await memory.packs(aside)).filter((note) => note.game === game.id);
-    let session: Session | undefined;
-    const workshop: Workshop = { folders, vault, now: () => Date.now(), openPack: async (id) => (await (session as Session).openPack(id)).pack };
-    session = new Session(game, workshop, await memory.stack(game.id, aside), notes, undefined);
+    const workshop: Workshop = { folders, vault, now: () => Date.now(), openPack: async (id) => (await session.openPack(id)).pack };
+    const session: Session = new Session(game, workshop, await memory.stack(game.id, aside), notes, undefined);
     const recovery = readOnly ? undefined : await recover(workshop);
     return recovery ? Object.assign(session, { recovery }) : session;
   }

@@ -6,11 +6,11 @@ import { Engine } from './engine';
 function guarded(engine: Engine): Engine {
   return new Proxy(engine, {
     get(of, name) {
-      const value: unknown = Reflect.get(of, name, of);
+      const value = (of as unknown as Record<string | symbol, unknown>)[name];
       if (typeof value !== 'function') return value;
       return async (...values: unknown[]): Promise<unknown> => {
         try {
-          return (await (value as (...all: unknown[]) => unknown).apply(of, values)) as unknown;
+          return await (value as (...all: unknown[]) => Promise<unknown>).apply(of, values);
         } catch (error) {
           // eslint-disable-next-line @typescript-eslint/only-throw-error -- plain data is what can cross
           throw { failure: toFailure(error) };

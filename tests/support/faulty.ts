@@ -54,6 +54,8 @@ export class FaultyFolder implements Folder {
       }
       throw fault(`write ${path}`);
     }
+    // Real folders take their time, and other writes go on meanwhile.
+    await new Promise((done) => setImmediate(done));
     return this.inner.write(path, data);
   }
 

@@ -9,7 +9,7 @@ export type Contents = Record<string, string>;
 
 /** A pack made of texts, as a real ZIP that is really read. */
 export const makePack = (name: string, files: Contents): Promise<Pack> =>
-  openPack(new Blob([zipSync(Object.fromEntries(Object.entries(files).map(([path, text]) => [path, new TextEncoder().encode(text)]))) as Uint8Array<ArrayBuffer>]), name);
+  openPack(new Blob([zipSync(Object.fromEntries(Object.entries(files).map(([path, text]) => [path, new TextEncoder().encode(text)])))]), name);
 
 /** What a test's stack is made of, lowest first. */
 export type StackItem = { pack: string } | { edits: Edit[] };

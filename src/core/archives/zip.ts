@@ -92,7 +92,8 @@ export async function openZip(file: Blob, name: string, { signal, onProgress }: 
 function inflateBounded(packed: Uint8Array, size: number): Uint8Array<ArrayBuffer> {
   // One spare byte: a stream longer than stated would fill it and so be seen.
   const room = new Uint8Array(size + 1);
-  return inflateSync(packed, { out: room }) as Uint8Array<ArrayBuffer>;
+  const data: Uint8Array = inflateSync(packed, { out: room });
+  return data as Uint8Array<ArrayBuffer>;
 }
 
 async function readDirectory(file: Blob, name: string, signal?: AbortSignal, onProgress?: WorkOptions['onProgress']): Promise<Slot[]> {

@@ -1,7 +1,8 @@
 import { createHash } from 'node:crypto';
 import fc from 'fast-check';
+import { strToU8, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
-import { SatchelError, deploy, recover, restore, readLedger, readState, type Edit, type Pack } from '@/core';
+import { SatchelError, deploy, openPack, recover, restore, readLedger, readState, type Edit, type Pack } from '@/core';
 import { MemoryFolder } from '@/folders/memory';
 import { Bench, benchDialect, makePack, type Contents, type StackItem } from '../../../tests/support/game';
 import { FaultyFolder, Faults, type FaultKind } from '../../../tests/support/faulty';
@@ -88,6 +89,16 @@ describe('deploy', () => {
     const stop = new AbortController();
     const onProgress = ({ phase, done }: { phase: string; done: number }) => phase.startsWith('Writing') && done === 2 && stop.abort();
     await expect(deploy(plan, bench.workshop(), { title: 'Deploy', layers: [], signal: stop.signal, onProgress })).rejects.toMatchObject({ code: 'cancelled' });
+    expect(bench.contents()).toEqual(before);
+    expect(await recover(bench.workshop())).toBeUndefined();
+  });
+
+  it('puts everything back when the pack turns out to be damaged, while other files are still being written', async () => {
+    const zip = zipSync({ 'tex/a.png': strToU8('new a'), 'tex/b.png': strToU8('new b') }, { level: 0 });
+    zip[Buffer.from(zip).indexOf('new b')] = 0x4e;
+    const bench = new Bench({ 'tex/a.png': 'own a', 'tex/b.png': 'own b' }, {}, { broken: await openPack(new Blob([zip as Uint8Array<ArrayBuffer>]), 'broken.zip') });
+    const before = bench.contents();
+    await expect(bench.deploy([{ pack: 'broken' }], bench.workshop((folder) => new FaultyFolder(folder, new Faults(Infinity, 'once'))))).rejects.toMatchObject({ code: 'taken-back' });
     expect(bench.contents()).toEqual(before);
     expect(await recover(bench.workshop())).toBeUndefined();
   });

@@ -165,35 +165,43 @@ async function applyAll(
     tick();
   };
 
-  const byPack = new Map<string, Map<string, number[]>>();
   const lanes = new Lanes(WIDTH);
-  for (const [i, { after, target }] of steps.entries()) {
-    throwIfAborted(signal);
-    if (after.kind === 'pack') {
-      const pack = byPack.get(after.packId) ?? new Map<string, number[]>();
-      byPack.set(after.packId, pack.set(after.path, [...(pack.get(after.path) ?? []), i]));
-    } else if (after.kind === 'kept')
-      await lanes.run(async () => land(i, await readKept(workshop.vault, after), after.sha256));
-    else
-      await lanes.run(async () => {
-        touched.push(steps[i] as JournalStep);
-        const { folder, path } = place(workshop, target);
-        await folder.remove(path);
-        if (await folder.stat(path)) throw new SatchelError('not-landed', { path: target });
-        tick();
-      });
-  }
-  await lanes.idle();
-  for (const [packId, wanted] of byPack) {
-    const pack = await workshop.openPack(packId);
-    for await (const { path, data } of pack.readMany(wanted.keys(), signal ? { signal } : {})) {
-      throwIfAborted(signal);
-      for (const i of wanted.get(path) ?? []) await lanes.run(() => land(i, data));
-    }
+  try {
+    await work(lanes);
     await lanes.idle();
+    throwIfAborted(signal);
+    return landed;
+  } finally {
+    // Whatever failed: nothing may still be writing when things are put back.
+    await lanes.settled();
   }
-  throwIfAborted(signal);
-  return landed;
+
+  async function work(lanes: Lanes): Promise<void> {
+    const byPack = new Map<string, Map<string, number[]>>();
+    for (const [i, { after, target }] of steps.entries()) {
+      throwIfAborted(signal);
+      if (after.kind === 'pack') {
+        const pack = byPack.get(after.packId) ?? new Map<string, number[]>();
+        byPack.set(after.packId, pack.set(after.path, [...(pack.get(after.path) ?? []), i]));
+      } else if (after.kind === 'kept')
+        await lanes.run(async () => land(i, await readKept(workshop.vault, after), after.sha256));
+      else
+        await lanes.run(async () => {
+          touched.push(steps[i] as JournalStep);
+          const { folder, path } = place(workshop, target);
+          await folder.remove(path);
+          if (await folder.stat(path)) throw new SatchelError('not-landed', { path: target });
+          tick();
+        });
+    }
+    for (const [packId, wanted] of byPack) {
+      const pack = await workshop.openPack(packId);
+      for await (const { path, data } of pack.readMany(wanted.keys(), signal ? { signal } : {})) {
+        throwIfAborted(signal);
+        for (const i of wanted.get(path) ?? []) await lanes.run(() => land(i, data));
+      }
+    }
+  }
 }
 
 function sameBytes(a: Uint8Array, b: Uint8Array): boolean {

@@ -15,9 +15,14 @@ export class Lanes {
     this.running.add(task);
   }
 
-  /** Returns when nothing is under way any more. */
+  /** Returns when nothing is under way any more, whether it went well or not. */
+  async settled(): Promise<void> {
+    while (this.running.size > 0) await Promise.all(this.running);
+  }
+
+  /** Returns when nothing is under way any more; throws the first failure. */
   async idle(): Promise<void> {
-    await Promise.all(this.running);
+    await this.settled();
     if (this.failure) throw this.failure.error;
   }
 }

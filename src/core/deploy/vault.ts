@@ -41,7 +41,7 @@ async function readJson<T>(vault: Folder, path: string, schema: z.ZodType<T>, wh
 }
 
 const writeJson = (vault: Folder, path: string, value: unknown): Promise<void> =>
-  vault.write(path, new TextEncoder().encode(JSON.stringify(value)) as Uint8Array<ArrayBuffer>);
+  vault.write(path, new TextEncoder().encode(JSON.stringify(value)));
 
 export const readState = async (vault: Folder): Promise<DeployedState> => (await readJson(vault, 'state.json', deployedStateSchema, 'what is deployed')) ?? nothingDeployed;
 export const writeState = (vault: Folder, state: DeployedState): Promise<void> => writeJson(vault, 'state.json', state);

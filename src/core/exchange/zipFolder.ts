@@ -14,7 +14,7 @@ export async function zipFolder(folders: Readonly<Record<string, Folder>>, { sig
   let failure: Error | undefined;
   const zip = new Zip((error, chunk) => {
     if (error) failure = error;
-    else pieces.push(chunk as Uint8Array<ArrayBuffer>);
+    else pieces.push(chunk);
   });
   const files: { name: string; folder: Folder; path: string; modified: number }[] = [];
   for (const [root, folder] of Object.entries(folders)) for await (const { path, modified } of folder.list()) files.push({ name: joinPath(root, path), folder, path, modified });

@@ -4,7 +4,7 @@
  * extension), the characters < > : " / \ | ? * and 0-31, and no trailing dot or space.
  */
 const RESERVED = /^(con|prn|aux|nul|com[0-9¹²³]|lpt[0-9¹²³])(\.|$)/i;
-// eslint-disable-next-line no-control-regex -- control characters are exactly what is looked for
+ 
 const CONTROL = /[\u0000-\u001f]/;
 const FORBIDDEN = /[<>"|?*]/;
 

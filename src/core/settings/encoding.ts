@@ -8,7 +8,7 @@ export interface DecodedText {
 
 const same = (a: Uint8Array, b: Uint8Array): boolean => a.length === b.length && a.every((byte, i) => byte === b[i]);
 
-const utf8 = (text: string): Uint8Array<ArrayBuffer> => new TextEncoder().encode(text) as Uint8Array<ArrayBuffer>;
+const utf8 = (text: string): Uint8Array<ArrayBuffer> => new TextEncoder().encode(text);
 
 const utf16 = (littleEndian: boolean) => (text: string): Uint8Array<ArrayBuffer> => {
   const bytes = new Uint8Array(text.length * 2);

@@ -45,7 +45,6 @@ function Thumbnail({ layer, path }: { layer: string; path: string }) {
   const name = path.split('/').at(-1) ?? path;
   return (
     <figure title={path}>
-      {/* eslint-disable-next-line @next/next/no-img-element -- drawn in the worker, nothing to optimise */}
       {url ? <img src={url} alt={name} /> : <div className="blank" />}
       <figcaption className="cut">{name}</figcaption>
     </figure>

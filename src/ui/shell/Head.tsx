@@ -25,7 +25,6 @@ export function Head() {
   return (
     <header className="head">
       <Link className="brand" href="/game/bring-in">
-        {/* eslint-disable-next-line @next/next/no-img-element -- a small drawing of our own */}
         <img src="/icon.svg" alt="" width={26} height={26} />
         Tidy Satchel
       </Link>

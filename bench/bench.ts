@@ -1,0 +1,66 @@
+/** Speed against other tools, measured in the same run on the same files. `npm run bench` */
+import { openAsBlob } from 'node:fs';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { chromium } from '@playwright/test';
+import { openPack, sha256, type Pack } from '../src/core';
+import { MemoryFolder } from '../src/folders/memory';
+import { finish, middleOfThree, report, timed, timedTool } from './measure';
+
+const ARCHIVE = path.resolve('.satchel/demo/every-island.zip');
+const FILES = 6307;
+
+/** unzip to disk, then sha256sum of every file: what the same work costs with other tools. */
+function reference(): { list: number; unpackAndHash: number } {
+  const folder = mkdtempSync(path.join(tmpdir(), 'satchel-bench-'));
+  const list = timedTool('unzip', ['-l', ARCHIVE], folder);
+  const unpack = timedTool('unzip', ['-q', ARCHIVE, '-d', folder], folder);
+  const hash = timedTool('sh', ['-c', 'find . -type f -print0 | xargs -0 sha256sum'], folder);
+  rmSync(folder, { recursive: true, force: true });
+  return { list, unpackAndHash: unpack + hash };
+}
+
+async function unpackHashWrite(pack: Pack): Promise<void> {
+  const folder = new MemoryFolder();
+  let files = 0;
+  for await (const { path: name, data } of pack.readMany(pack.entries.map((entry) => entry.path))) {
+    await sha256(data);
+    await folder.write(name, data);
+    files++;
+  }
+  if (files !== pack.entries.length) throw new Error(`${files} files came out`);
+}
+
+/** The whole deployment through the interface: unpack, hash, write, read back and compare, book-keeping. */
+async function deployInChromium(): Promise<number> {
+  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM, args: ['--no-sandbox', '--disable-background-networking'] });
+  const page = await browser.newPage();
+  await page.goto(process.env.SATCHEL_URL as string);
+  await page.getByRole('button', { name: 'Take Every Island' }).click({ timeout: 60_000 });
+  await page.getByRole('heading', { name: 'Every Island', level: 1 }).waitFor({ timeout: 120_000 });
+  await page.getByRole('link', { name: /^Deploy/ }).click();
+  const seconds = await timed(async () => {
+    await page.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
+    await page.getByText(`${FILES.toLocaleString('en')} of ${FILES.toLocaleString('en')} landed`).waitFor({ timeout: 180_000 });
+  });
+  await browser.close();
+  return seconds;
+}
+
+const blob = await openAsBlob(ARCHIVE);
+const tools = [reference(), reference(), reference()];
+const middle = (pick: (one: (typeof tools)[number]) => number) => tools.map(pick).sort((a, b) => a - b)[1] as number;
+
+const index = await middleOfThree(() => timed(async () => void (await openPack(blob, 'every-island.zip'))));
+// unzip -l is a small C program that reads the same directory; a limit of 20 says "no whole-archive read".
+report({ name: 'index 6,307 files (Node)', ours: index, reference: 'unzip -l', theirs: middle(({ list }) => list), limit: 20 });
+
+const node = await middleOfThree(async () => {
+  const pack = await openPack(blob, 'every-island.zip');
+  return timed(() => unpackHashWrite(pack));
+});
+report({ name: 'unpack, hash, write to memory (Node)', ours: node, reference: 'unzip + sha256sum', theirs: middle(({ unpackAndHash }) => unpackAndHash), limit: 1.5 });
+
+report({ name: 'deploy to the browser folder (Chromium)', ours: await middleOfThree(deployInChromium), reference: 'unzip + sha256sum', theirs: middle(({ unpackAndHash }) => unpackAndHash), limit: 4 });
+finish();

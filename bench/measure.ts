@@ -1,0 +1,44 @@
+import { spawnSync } from 'node:child_process';
+
+/** One line of the bench: how long ours took against a named tool in the same run (seconds). */
+export interface Line {
+  name: string;
+  ours: number;
+  reference: string;
+  theirs: number;
+  /** Highest ratio allowed. */
+  limit: number;
+}
+
+const lines: Line[] = [];
+
+/** Prints a line at once. */
+export function report(line: Line): void {
+  lines.push(line);
+  const ratio = line.ours / line.theirs;
+  console.log(`${line.name}: ours ${line.ours.toFixed(2)} s, ${line.reference} ${line.theirs.toFixed(2)} s, ratio ${ratio.toFixed(2)}, limit ${line.limit.toFixed(2)}${ratio > line.limit ? '  OVER' : ''}`);
+}
+
+/** Ends the process: with 1 where a ratio was over its limit. */
+export const finish = (): never => process.exit(lines.some(({ ours, theirs, limit }) => ours / theirs > limit) ? 1 : 0);
+
+/** Seconds that a piece of work takes. */
+export async function timed(work: () => Promise<void> | void): Promise<number> {
+  const start = performance.now();
+  await work();
+  return (performance.now() - start) / 1000;
+}
+
+/** Seconds that another program takes; throws where it fails. */
+export function timedTool(command: string, values: string[], cwd: string): number {
+  const start = performance.now();
+  const { status, error, stderr } = spawnSync(command, values, { cwd, stdio: ['ignore', 'ignore', 'pipe'] });
+  if (error || status !== 0) throw new Error(`${command}: ${error?.message ?? stderr.toString()}`);
+  return (performance.now() - start) / 1000;
+}
+
+/** The middle of three measurements, each begun afresh. */
+export async function middleOfThree(work: () => Promise<number>): Promise<number> {
+  const all = [await work(), await work(), await work()].sort((a, b) => a - b);
+  return all[1] as number;
+}

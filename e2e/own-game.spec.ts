@@ -1,0 +1,68 @@
+import { zipSync } from 'fflate';
+import { expect, step, test } from './support';
+
+const text = (value: string): Uint8Array => new TextEncoder().encode(value);
+const PLAIN = 'http://127.0.0.1:4651/';
+
+test('without the demo: two ways, and a game of one’s own on a real folder', async ({ page }) => {
+  // The picker answers with a folder of the browser's own file system, which holds real files behind real handles.
+  await page.addInitScript(() => {
+    Object.assign(window, { showDirectoryPicker: async () => (await navigator.storage.getDirectory()).getDirectoryHandle('my game', { create: true }) });
+  });
+  await page.goto(PLAIN);
+  await expect(page.getByRole('button', { name: 'Open the demo' })).toBeVisible({ timeout: 30_000 });
+  await page.evaluate(async () => {
+    const game = await (await navigator.storage.getDirectory()).getDirectoryHandle('my game', { create: true });
+    const put = async (path: string[], content: string) => {
+      let at = game;
+      for (const name of path.slice(0, -1)) at = await at.getDirectoryHandle(name, { create: true });
+      const stream = await (await at.getFileHandle(path.at(-1) as string, { create: true })).createWritable();
+      await stream.write(content);
+      await stream.close();
+    };
+    await put(['data', 'maps', 'one.map'], 'own one');
+    await put(['data', 'maps', 'two.map'], 'own two');
+    await put(['data', 'skins', 'plain.png'], 'own plain');
+  });
+  const contents = () =>
+    page.evaluate(async () => {
+      const found: Record<string, string> = {};
+      const walk = async (folder: FileSystemDirectoryHandle, path: string): Promise<void> => {
+        for await (const [name, child] of folder.entries()) {
+          if (child.kind === 'directory') await walk(child as FileSystemDirectoryHandle, `${path}${name}/`);
+          else found[path + name] = await (await (child as FileSystemFileHandle).getFile()).text();
+        }
+      };
+      await walk(await (await navigator.storage.getDirectory()).getDirectoryHandle('my game'), '');
+      return found;
+    });
+  const before = await contents();
+
+  await expect(page.getByRole('button', { name: 'Choose its folder' })).toBeDisabled();
+  await page.getByLabel('What do you call this game?').fill('My own game');
+  await page.getByRole('button', { name: 'Choose its folder' }).click();
+  await expect(page.getByRole('button', { name: 'My own game' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'On the download shelf' })).toHaveCount(0);
+
+  const pack = Buffer.from(zipSync({ 'Better Maps/maps/one.map': text('better one'), 'Better Maps/maps/three.map': text('new three'), 'Better Maps/readme.txt': text('hello') }));
+  await page.locator('input[type=file]').setInputFiles({ name: 'better-maps.zip', mimeType: 'application/zip', buffer: pack });
+  await expect(page.getByRole('heading', { name: 'Better Maps', level: 1 })).toBeVisible();
+  await step(page, 'Place').click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Goes into Game folder/data');
+  await step(page, 'Deploy').click();
+  await page.getByRole('button', { name: 'Deploy', exact: true }).click();
+  await expect(page.getByText('2 of 2 landed')).toBeVisible();
+  expect(await contents()).toEqual({ ...before, 'data/maps/one.map': 'better one', 'data/maps/three.map': 'new three' });
+
+  await page.reload();
+  await step(page, 'Ledger').click();
+  await page.getByRole('button', { name: 'Put everything back…' }).click();
+  await page.getByRole('button', { name: 'Put everything back now' }).click();
+  await expect(page.getByRole('list', { name: 'Deployments, latest first' }).getByRole('listitem')).toHaveCount(2);
+  expect(await contents()).toEqual(before);
+
+  await page.getByRole('button', { name: 'My own game' }).click();
+  await page.getByRole('button', { name: 'Set up another game' }).click();
+  await page.getByRole('button', { name: 'Open the demo' }).click();
+  await expect(page.getByRole('heading', { name: 'On the download shelf' })).toBeVisible();
+});

@@ -1,0 +1,82 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, readdirSync, statSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { test as base, expect, type Page } from '@playwright/test';
+
+/**
+ * Every test watches the page: no request may go anywhere but to this computer, and nothing may break the page's
+ * content rules or fail unseen.
+ */
+export const test = base.extend<{ watched: void }>({
+  watched: [
+    async ({ context }, use) => {
+      const foreign: string[] = [];
+      const errors: string[] = [];
+      context.on('request', (request) => {
+        const url = new URL(request.url());
+        if (!['blob:', 'data:'].includes(url.protocol) && url.hostname !== '127.0.0.1') foreign.push(request.url());
+      });
+      context.on('weberror', (error) => errors.push(error.error().message));
+      context.on('console', (message) => {
+        if (message.location().url.endsWith('/favicon.ico')) return;
+        if (message.type() === 'error' || /Content.Security.Policy/i.test(message.text())) errors.push(message.text());
+      });
+      await use();
+      expect(foreign, 'requests to other computers').toEqual([]);
+      expect(errors, 'errors in the page').toEqual([]);
+    },
+    { auto: true },
+  ],
+});
+export { expect };
+
+export const step = (page: Page, name: string) => page.getByRole('navigation', { name: 'Steps' }).getByRole('link', { name: new RegExp(`^${name}`) });
+
+/** Opens the demo in this test's fresh browser. */
+export async function openDemo(page: Page): Promise<void> {
+  await page.goto('/');
+  await expect(page.getByRole('heading', { name: 'On the download shelf' })).toBeVisible({ timeout: 30_000 });
+}
+
+export async function takeFromShelf(page: Page, title: string): Promise<void> {
+  await step(page, 'Bring in').click();
+  await page.getByRole('button', { name: `Take ${title}` }).click();
+  await expect(page.getByRole('heading', { name: title, level: 1 })).toBeVisible({ timeout: 60_000 });
+}
+
+/** What the strap says is in the game folder. */
+export async function expectStrap(page: Page, figures: { packs: number; originals: number; changes: number }): Promise<void> {
+  const strap = page.getByRole('contentinfo', { name: 'In the game folder now' });
+  await expect(strap).toContainText(new RegExp(`^${figures.packs}packs? in the game${figures.originals}originals? kept${figures.changes.toLocaleString('en')}changes? waiting`));
+}
+
+/** Saves a copy of the game's folders through the interface and unpacks it with unzip: every file with its bytes. */
+export async function folderBytes(page: Page): Promise<Record<string, Buffer>> {
+  await step(page, 'Ledger').click();
+  const waiting = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save a copy of the folders' }).click();
+  const folder = mkdtempSync(path.join(tmpdir(), 'satchel-e2e-'));
+  const archive = path.join(folder, 'copy.zip');
+  await (await waiting).saveAs(archive);
+  const unpacked = path.join(folder, 'copy');
+  const { status, stderr } = spawnSync('unzip', ['-q', archive, '-d', unpacked]);
+  if (status !== 0) throw new Error(`unzip: ${stderr.toString()}`);
+  const files: Record<string, Buffer> = {};
+  const walk = (at: string) => {
+    for (const name of readdirSync(at)) {
+      const full = path.join(at, name);
+      if (statSync(full).isDirectory()) walk(full);
+      else files[path.relative(unpacked, full).split(path.sep).join('/')] = readFileSync(full);
+    }
+  };
+  walk(unpacked);
+  return files;
+}
+
+/** The same folders but for the log, which belongs to the game itself. */
+export function expectSameBytes(now: Record<string, Buffer>, before: Record<string, Buffer>): void {
+  const names = (files: Record<string, Buffer>) => Object.keys(files).filter((name) => name !== 'user/load.log').sort();
+  expect(names(now)).toEqual(names(before));
+  for (const name of names(before)) expect(Buffer.compare(now[name] as Buffer, before[name] as Buffer), name).toBe(0);
+}

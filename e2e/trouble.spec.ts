@@ -1,0 +1,129 @@
+import { zipSync } from 'fflate';
+import { expect, expectSameBytes, expectStrap, folderBytes, openDemo, step, takeFromShelf, test } from './support';
+
+const text = (value: string): Uint8Array => new TextEncoder().encode(value);
+const good = zipSync({ 'boats/heron.png': text('x'.repeat(500)) });
+
+/** A ZIP whose one name was patched after it was written. */
+function zipNamed(name: string): Buffer {
+  const standIn = 'n'.repeat(name.length);
+  const zip = Buffer.from(zipSync({ [standIn]: text('content') }, { level: 0 }));
+  for (let at = zip.indexOf(standIn); at >= 0; at = zip.indexOf(standIn, at + 1)) zip.set(text(name), at);
+  return zip;
+}
+
+const encrypted = (() => {
+  const zip = Buffer.from(good);
+  // General purpose bit 0 (APPNOTE 4.4.4) in both headers.
+  zip[6] = (zip[6] ?? 0) | 1;
+  const central = zip.lastIndexOf('PK\u0001\u0002');
+  zip[central + 8] = (zip[central + 8] ?? 0) | 1;
+  return zip;
+})();
+
+test('bad downloads: each gets its own sentence, and the app is as it was', async ({ page }) => {
+  await openDemo(page);
+  const before = await folderBytes(page);
+  await step(page, 'Bring in').click();
+  const alert = page.getByRole('main').getByRole('alert');
+  const cases: [name: string, bytes: Buffer, sentence: string][] = [
+    ['nothing.zip', Buffer.alloc(0), '“nothing.zip” is empty: it holds 0 bytes.'],
+    ['page.zip', Buffer.from('<!doctype html><title>Not found</title>'), '“page.zip” is not an archive this app can open.'],
+    ['cut.zip', Buffer.from(good.slice(0, good.length - 10)), '“cut.zip” is damaged: its list of contents at the end is missing or broken'],
+    ['climber.zip', zipNamed('a/../../evil.txt'), '“climber.zip” holds a file whose name could reach outside'],
+    ['absolute.zip', zipNamed('/etc/passwd'), '“/etc/passwd” (absolute)'],
+    ['locked.zip', encrypted, '“locked.zip” is locked with a password.'],
+    ['other.7z', Buffer.from([0x37, 0x7a, 0xbc, 0xaf, 0x27, 0x1c, 0, 4, 0, 0]), '“other.7z” is packed in a way this app cannot read yet (7z archives).'],
+    ['big.zip.001', Buffer.from(good), '“big.zip.001” is one part of a download that was split'],
+  ];
+  for (const [name, buffer, sentence] of cases) {
+    await page.locator('input[type=file]').setInputFiles({ name, mimeType: 'application/zip', buffer });
+    await expect(alert, name).toContainText(sentence);
+    await expect(alert.locator('p').first(), name).not.toBeEmpty();
+    await expect(page.getByRole('group', { name: 'Packs' })).toHaveCount(0);
+  }
+  await page.getByRole('button', { name: 'Take Soggy Download' }).click();
+  await expect(alert).toContainText('“soggy-download.zip” is damaged');
+  await page.reload();
+  await expect(page.getByRole('heading', { name: 'On the download shelf' })).toBeVisible();
+  await expectStrap(page, { packs: 0, originals: 0, changes: 0 });
+  expectSameBytes(await folderBytes(page), before);
+});
+
+test('a pack that is damaged inside is found while it is deployed, and everything goes back', async ({ page }) => {
+  const zip = Buffer.from(zipSync({ 'boats/heron.png': text('new heron'), 'boats/puffin.png': text('new puffin') }, { level: 0 }));
+  const at = zip.indexOf('new puffin');
+  zip[at] = 0x4e;
+  await openDemo(page);
+  const before = await folderBytes(page);
+  await step(page, 'Bring in').click();
+  await page.locator('input[type=file]').setInputFiles({ name: 'broken inside.zip', mimeType: 'application/zip', buffer: zip });
+  await expect(page.getByRole('heading', { name: 'Broken Inside', level: 1 })).toBeVisible();
+  await step(page, 'Deploy').click();
+  await page.getByRole('button', { name: 'Deploy', exact: true }).click();
+  await expect(page.getByRole('main').getByRole('alert').filter({ hasText: 'could not be finished' })).toContainText('“boats/puffin.png” has a wrong checksum');
+  await expectStrap(page, { packs: 0, originals: 0, changes: 2 });
+  expectSameBytes(await folderBytes(page), before);
+});
+
+test('the page is closed in mid-deployment: the next start puts everything back and says so', async ({ page }) => {
+  await openDemo(page);
+  const before = await folderBytes(page);
+  await takeFromShelf(page, 'Every Island');
+  await step(page, 'Deploy').click();
+  await expect(page.getByText('new files added').locator('..')).toContainText('6,307');
+  await page.getByRole('button', { name: 'Deploy', exact: true }).click();
+  await expect(page.getByRole('status', { name: 'Work under way' })).toContainText(/Writing and reading back: [1-9]/, { timeout: 60_000 });
+  await page.reload();
+  await expect(page.getByText('“Deploy” was cut off half-way; everything was put back as it was.')).toBeVisible({ timeout: 60_000 });
+  await expectStrap(page, { packs: 0, originals: 0, changes: 6307 });
+  expectSameBytes(await folderBytes(page), before);
+
+  await test.step('stopped by the player: the same', async () => {
+    await step(page, 'Deploy').click();
+    await page.getByRole('button', { name: 'Deploy', exact: true }).click();
+    await expect(page.getByRole('status', { name: 'Work under way' })).toContainText(/Writing and reading back: [1-9]/, { timeout: 60_000 });
+    await page.getByRole('button', { name: 'Stop' }).click();
+    await expect(page.getByText('Stopped, as you asked.')).toBeVisible({ timeout: 60_000 });
+    await expectStrap(page, { packs: 0, originals: 0, changes: 6307 });
+    expectSameBytes(await folderBytes(page), before);
+  });
+
+  await test.step('let run, it lands whole', async () => {
+    await step(page, 'Deploy').click();
+    await page.getByRole('button', { name: 'Deploy', exact: true }).click();
+    await expect(page.getByText('6,307 of 6,307 landed')).toBeVisible({ timeout: 110_000 });
+    await step(page, 'Bring in').click();
+    await page.getByRole('searchbox', { name: 'Search in this pack' }).fill('island_07 stone');
+    await expect(page.getByRole('table', { name: 'Files in the pack' }).getByRole('row').nth(1)).toContainText('island_07');
+  });
+});
+
+test('a second tab is told, looks on, and takes over when the first one closes', async ({ page, context }) => {
+  await openDemo(page);
+  await takeFromShelf(page, 'Painted Boats');
+  const second = await context.newPage();
+  await second.goto('/game/deploy');
+  await expect(second.getByText('This game is open in another tab, so this tab can only look.')).toBeVisible({ timeout: 20_000 });
+  await second.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
+  await expect(second.getByRole('main').getByRole('alert').first()).toContainText('this tab can only look');
+  await page.close();
+  await expect(second.getByText('This game is open in another tab')).toHaveCount(0, { timeout: 20_000 });
+  await second.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
+  await expect(second.getByText('7 of 7 landed')).toBeVisible();
+});
+
+test('what the app remembers is damaged: it is set aside, and the game folder stays', async ({ page }) => {
+  await openDemo(page);
+  await takeFromShelf(page, 'Painted Boats');
+  await page.evaluate(async () => {
+    const open = indexedDB.open('tidy-satchel');
+    const db = await new Promise<IDBDatabase>((done) => (open.onsuccess = () => done(open.result)));
+    const write = db.transaction('app', 'readwrite');
+    write.objectStore('app').put({ layers: 'nonsense' }, 'stack:gullwick');
+    await new Promise((done) => (write.oncomplete = done));
+  });
+  await page.reload();
+  await expect(page.getByRole('main').getByRole('alert')).toContainText('Something this app had remembered (stack:gullwick');
+  await expect(page.getByRole('heading', { name: 'On the download shelf' })).toBeVisible();
+});

@@ -1,0 +1,30 @@
+import { defineConfig } from '@playwright/test';
+
+const server = (port: number, demo: boolean) => ({
+  command: `node scripts/start.mjs ${demo ? '--demo' : ''}`,
+  url: `http://127.0.0.1:${port}/`,
+  env: { PORT: String(port) },
+  timeout: 300_000,
+  reuseExistingServer: false,
+  gracefulShutdown: { signal: 'SIGTERM' as const, timeout: 3000 },
+});
+
+/** Started by scripts/e2e.mjs, which finds the browser and builds first. */
+export default defineConfig({
+  testDir: 'e2e',
+  workers: 1,
+  timeout: 120_000,
+  expect: { timeout: 15_000 },
+  reporter: 'list',
+  use: {
+    baseURL: 'http://127.0.0.1:4650',
+    viewport: { width: 1280, height: 800 },
+    acceptDownloads: true,
+    trace: 'retain-on-failure',
+    launchOptions: {
+      ...(process.env.CHROMIUM ? { executablePath: process.env.CHROMIUM } : {}),
+      args: ['--no-sandbox', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run'],
+    },
+  },
+  webServer: [server(4650, true), server(4651, false)],
+});
