@@ -29,8 +29,8 @@ test('without the demo: two ways, and a game of one’s own on a real folder', a
       const found: Record<string, string> = {};
       const walk = async (folder: FileSystemDirectoryHandle, path: string): Promise<void> => {
         for await (const [name, child] of folder.entries()) {
-          if (child.kind === 'directory') await walk(child as FileSystemDirectoryHandle, `${path}${name}/`);
-          else found[path + name] = await (await (child as FileSystemFileHandle).getFile()).text();
+          if (child.kind === 'directory') await walk(child, `${path}${name}/`);
+          else found[path + name] = await (await (child).getFile()).text();
         }
       };
       await walk(await (await navigator.storage.getDirectory()).getDirectoryHandle('my game'), '');
@@ -62,7 +62,7 @@ test('without the demo: two ways, and a game of one’s own on a real folder', a
   expect(await contents()).toEqual(before);
 
   await page.getByRole('button', { name: 'My own game' }).click();
-  await page.getByRole('button', { name: 'Set up another game' }).click();
+  await page.getByRole('link', { name: 'Set up another game' }).click();
   await page.getByRole('button', { name: 'Open the demo' }).click();
   await expect(page.getByRole('heading', { name: 'On the download shelf' })).toBeVisible();
 });

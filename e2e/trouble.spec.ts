@@ -67,6 +67,7 @@ test('a pack that is damaged inside is found while it is deployed, and everythin
 });
 
 test('the page is closed in mid-deployment: the next start puts everything back and says so', async ({ page }) => {
+  test.setTimeout(300_000);
   await openDemo(page);
   const before = await folderBytes(page);
   await takeFromShelf(page, 'Every Island');
@@ -94,7 +95,7 @@ test('the page is closed in mid-deployment: the next start puts everything back 
     await page.getByRole('button', { name: 'Deploy', exact: true }).click();
     await expect(page.getByText('6,307 of 6,307 landed')).toBeVisible({ timeout: 110_000 });
     await step(page, 'Bring in').click();
-    await page.getByRole('searchbox', { name: 'Search in this pack' }).fill('island_07 stone');
+    await page.getByRole('searchbox', { name: 'Search in this pack' }).fill('island_07 sail');
     await expect(page.getByRole('table', { name: 'Files in the pack' }).getByRole('row').nth(1)).toContainText('island_07');
   });
 });
@@ -105,8 +106,7 @@ test('a second tab is told, looks on, and takes over when the first one closes',
   const second = await context.newPage();
   await second.goto('/game/deploy');
   await expect(second.getByText('This game is open in another tab, so this tab can only look.')).toBeVisible({ timeout: 20_000 });
-  await second.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
-  await expect(second.getByRole('main').getByRole('alert').first()).toContainText('this tab can only look');
+  await expect(second.getByRole('main').getByRole('button', { name: 'Deploy', exact: true })).toBeDisabled();
   await page.close();
   await expect(second.getByText('This game is open in another tab')).toHaveCount(0, { timeout: 20_000 });
   await second.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { guide, type GuideFacts } from '@/core';
 
-const start: GuideFacts = { packs: 0, unplaced: 0, overlaps: 0, switchesOff: 0, changes: 0, deployedPacks: 0, putBack: false, checked: 'not yet' };
+const start: GuideFacts = { packs: 0, shelf: false, unplaced: 0, overlaps: 0, switchesOff: 0, changes: 0, deployedPacks: 0, putBack: false, checked: 'not yet' };
 
 describe('what comes next', () => {
   it.each<[string, Partial<GuideFacts>, string]>([

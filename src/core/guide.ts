@@ -5,6 +5,8 @@ export type StepId = (typeof STEPS)[number];
 /** Everything that decides what comes next. */
 export interface GuideFacts {
   packs: number;
+  /** There is a shelf to take packs from. */
+  shelf: boolean;
   /** Packs whose place is not clear. */
   unplaced: number;
   /** Files that more than one pack provides with different content. */
@@ -31,10 +33,10 @@ export interface Guide {
 
 /** What the player does next. Pure. */
 export function guide(facts: GuideFacts): Guide {
-  const { packs, unplaced, overlaps, switchesOff, changes, deployedPacks, putBack, checked } = facts;
+  const { packs, shelf, unplaced, overlaps, switchesOff, changes, deployedPacks, putBack, checked } = facts;
   const attention: Record<StepId, number> = { 'bring-in': packs === 0 ? 1 : 0, place: unplaced, stack: overlaps, settings: packs > 0 ? switchesOff : 0, deploy: changes, check: deployedPacks > 0 && checked !== 'all well' && checked !== 'cannot be checked here' ? 1 : 0, ledger: 0 };
   const say = (step: StepId, sentence: string, action: string): Guide => ({ step, sentence, action, attention });
-  if (packs === 0 && changes === 0) return say('bring-in', 'Bring in a pack: take one from the shelf, or drop a ZIP you downloaded.', 'Bring in a pack');
+  if (packs === 0 && changes === 0) return say('bring-in', shelf ? 'Bring in a pack: take one from the shelf, or drop a ZIP you downloaded.' : 'Bring in a pack: drop a ZIP that you downloaded.', 'Bring in a pack');
   if (unplaced > 0) return say('place', `Say where ${unplaced === 1 ? 'one pack belongs' : `${unplaced} packs belong`}: the app is not sure.`, 'Place it');
   if (putBack && packs > 0 && deployedPacks === 0) return say('deploy', 'Everything is back as it was. Your packs are still here: deploy to put them in again.', 'Look at the plan');
   if (packs > 0 && switchesOff > 0) return say('settings', 'Turn on the switch that your pack needs, or the game will not load it.', 'Look at the switch');

@@ -42,10 +42,9 @@ export class BrowserFolder implements Folder {
   }
 
   private async load(): Promise<void> {
-    const items: { key: string; lines: IndexLine[] }[] = [];
-    await this.index.iterate((value: unknown, key: string) => {
-      items.push({ key, lines: z.array(indexLineSchema).parse(value) });
-    });
+    const found: { key: string; value: unknown }[] = [];
+    await this.index.iterate((value: unknown, key: string) => void found.push({ key, value }));
+    const items = found.map(({ key, value }) => ({ key, lines: z.array(indexLineSchema).parse(value) }));
     items.sort((a, b) => (a.key < b.key ? -1 : 1));
     for (const line of items.flatMap(({ lines }) => lines)) this.take(line);
     this.sequence = items.length === 0 ? 0 : Number(items.at(-1)?.key) + 1;

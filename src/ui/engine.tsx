@@ -9,6 +9,8 @@ interface EngineState {
   engine: EngineRemote | undefined;
   snapshot: Snapshot | undefined;
   job: Job | undefined;
+  /** Nothing can be changed now: something is under way, or another tab holds the game. */
+  busy: boolean;
   failure: Failure | undefined;
   dismiss(): void;
   /** Does something in the worker and shows what went wrong, if anything. Resolves to undefined on failure. */
@@ -57,7 +59,7 @@ export function EngineProvider({ children }: { children: ReactNode }) {
   );
 
   const state = useMemo<EngineState>(
-    () => ({ engine, snapshot, job, failure, dismiss: () => setFailure(undefined), act, chosen, choose }),
+    () => ({ engine, snapshot, job, busy: job !== undefined || snapshot?.readOnly === true, failure, dismiss: () => setFailure(undefined), act, chosen, choose }),
     [engine, snapshot, job, failure, act, chosen],
   );
   return <EngineContext.Provider value={state}>{children}</EngineContext.Provider>;

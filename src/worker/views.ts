@@ -89,6 +89,7 @@ function guideFacts(session: Session, switches: SwitchView[], check: CheckView, 
   const healthy = check.fresh && check.findings.every((finding) => finding.level !== 'wrong');
   return {
     packs: session.packLayers().length,
+    shelf: session.game.kind === 'demo',
     unplaced: session.packLayers().filter((layer) => layer.on && layer.confidence === 'ask').length,
     overlaps: [...picture.overlaps.values()].reduce((sum, { wins }) => sum + wins, 0),
     switchesOff: switches.filter((one) => !one.on && !one.pending && one.neededBy > 0).length,

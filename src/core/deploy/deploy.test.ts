@@ -96,7 +96,7 @@ describe('deploy', () => {
   it('puts everything back when the pack turns out to be damaged, while other files are still being written', async () => {
     const zip = zipSync({ 'tex/a.png': strToU8('new a'), 'tex/b.png': strToU8('new b') }, { level: 0 });
     zip[Buffer.from(zip).indexOf('new b')] = 0x4e;
-    const bench = new Bench({ 'tex/a.png': 'own a', 'tex/b.png': 'own b' }, {}, { broken: await openPack(new Blob([zip as Uint8Array<ArrayBuffer>]), 'broken.zip') });
+    const bench = new Bench({ 'tex/a.png': 'own a', 'tex/b.png': 'own b' }, {}, { broken: await openPack(new Blob([zip]), 'broken.zip') });
     const before = bench.contents();
     await expect(bench.deploy([{ pack: 'broken' }], bench.workshop((folder) => new FaultyFolder(folder, new Faults(Infinity, 'once'))))).rejects.toMatchObject({ code: 'taken-back' });
     expect(bench.contents()).toEqual(before);

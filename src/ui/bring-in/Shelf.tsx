@@ -11,7 +11,7 @@ type ShelfList = z.infer<typeof shelfSchema>;
 
 /** The demo's stand-in for a download page. */
 export function Shelf({ onTake }: { onTake(file: string): void }) {
-  const { job, snapshot } = useEngine();
+  const { busy } = useEngine();
   const { packs } = useGame();
   const [items, setItems] = useState<ShelfList | 'missing'>();
   useEffect(() => {
@@ -35,7 +35,7 @@ export function Shelf({ onTake }: { onTake(file: string): void }) {
                 <strong>{title}</strong> <span className="quiet small">{size(bytes)}</span>
                 <div className="small quiet">{blurb}</div>
               </div>
-              <Button variant={here ? 'link' : 'outline-primary'} size="sm" disabled={here || job !== undefined || snapshot?.readOnly} onClick={() => onTake(file)} aria-label={here ? `${title} is here` : `Take ${title}`}>
+              <Button variant={here ? 'link' : 'outline-primary'} size="sm" disabled={here || busy} onClick={() => onTake(file)} aria-label={here ? `${title} is here` : `Take ${title}`}>
                 {here ? 'Here' : 'Take'}
               </Button>
             </div>

@@ -10,7 +10,7 @@ import { useMainAction } from '@/ui/shell/Strap';
 
 /** Start the game, read its log, say what is wrong and offer the cure. */
 export function Check() {
-  const { act, job } = useEngine();
+  const { act, busy } = useEngine();
   const { check, deployed, guide, title } = useGame();
   const run = () => void act((engine) => engine.trialRun());
   useMainAction(check.canTry && guide.step === 'check' ? (check.fresh ? 'Trial run again' : 'Trial run') : undefined, run);
@@ -32,7 +32,7 @@ export function Check() {
           </p>
         </div>
         {check.canTry && (
-          <Button variant={check.fresh ? 'outline-primary' : 'primary'} disabled={job !== undefined} onClick={run}>
+          <Button variant={check.fresh ? 'outline-primary' : 'primary'} disabled={busy} onClick={run}>
             Trial run
           </Button>
         )}
@@ -64,7 +64,7 @@ export function Check() {
 }
 
 function FindingNotice({ finding }: { finding: Finding }) {
-  const { act, job } = useEngine();
+  const { act, busy } = useEngine();
   const { switches } = useGame();
   const router = useRouter();
   const { fix } = finding;
@@ -79,7 +79,7 @@ function FindingNotice({ finding }: { finding: Finding }) {
       title={finding.title}
       action={
         fix && (
-          <Button size="sm" variant={finding.level === 'wrong' ? 'primary' : 'outline-primary'} disabled={job !== undefined} onClick={() => void apply()}>
+          <Button size="sm" variant={finding.level === 'wrong' ? 'primary' : 'outline-primary'} disabled={busy} onClick={() => void apply()}>
             {pending ? 'Look at the plan' : fix.label}
           </Button>
         )

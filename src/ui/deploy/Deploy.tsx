@@ -15,7 +15,7 @@ import { ACTION_WORDS } from './words';
 
 /** The plan, step by step, and carrying it out. */
 export function Deploy() {
-  const { act, job } = useEngine();
+  const { act, busy } = useEngine();
   const { plan, ledger, packs, roots, title, guide, switches } = useGame();
   const off = switches.find((one) => !one.on && !one.pending && one.neededBy > 0);
   const [action, setAction] = useState<StepAction | 'all'>('all');
@@ -37,7 +37,7 @@ export function Deploy() {
           <section className="sheet stackup">
             <div className="between">
               <h1>This is what will happen</h1>
-              <Button disabled={job !== undefined} onClick={() => void deploy()}>
+              <Button disabled={busy} onClick={() => void deploy()}>
                 Deploy
               </Button>
             </div>

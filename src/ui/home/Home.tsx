@@ -19,7 +19,7 @@ export function Home({ demo }: { demo: boolean }) {
 }
 
 function Doors({ demo }: { demo: boolean }) {
-  const { snapshot, act, failure, dismiss, job } = useEngine();
+  const { snapshot, act, failure, dismiss, busy } = useEngine();
   const router = useRouter();
   const choosing = useSearchParams().has('choose');
   const { supported, pick } = usePickFolder();
@@ -69,7 +69,7 @@ function Doors({ demo }: { demo: boolean }) {
               <Ship size={20} aria-hidden /> Look around with the demo
             </h2>
             <p className="m-0">A made-up game, Gullwick Ferries, with a shelf of packs to try. It lives in this browser only; nothing on your disk is touched.</p>
-            <Button className="mt-auto" disabled={job !== undefined} onClick={() => void lookAround()}>
+            <Button className="mt-auto" disabled={busy} onClick={() => void lookAround()}>
               Open the demo
             </Button>
           </section>
@@ -84,7 +84,7 @@ function Doors({ demo }: { demo: boolean }) {
                   <Form.Label className="small mb-1">What do you call this game?</Form.Label>
                   <Form.Control value={title} maxLength={80} onChange={(event) => setTitle(event.target.value)} placeholder="Name of the game" />
                 </Form.Group>
-                <Button className="mt-auto" disabled={job !== undefined || title.trim() === ''} onClick={() => void setUp()}>
+                <Button className="mt-auto" disabled={busy || title.trim() === ''} onClick={() => void setUp()}>
                   Choose its folder
                 </Button>
               </>

@@ -13,7 +13,7 @@ import { Tag } from '@/ui/shared/Tag';
 
 /** Every deployment, and the way back. */
 export function Ledger() {
-  const { act, job } = useEngine();
+  const { act, busy } = useEngine();
   const { ledger, putBack, title } = useGame();
   const [asking, setAsking] = useState(false);
   const [opened, setOpened] = useState<number>();
@@ -38,10 +38,10 @@ export function Ledger() {
             <h1>The way back</h1>
             <p className="m-0 quiet">{putBack.total === 0 ? 'The game’s folders hold nothing that came from a pack.' : `Puts ${title} back as it was before the first deployment. Your packs and decisions stay here and can be deployed again.`}</p>
           </div>
-          <Button variant="outline-secondary" disabled={job !== undefined} onClick={() => void saveCopy()}>
+          <Button variant="outline-secondary" disabled={busy} onClick={() => void saveCopy()}>
             Save a copy of the folders
           </Button>
-          <Button variant="outline-danger" disabled={job !== undefined || putBack.total === 0} aria-expanded={asking} onClick={() => setAsking(!asking)}>
+          <Button variant="outline-danger" disabled={busy || putBack.total === 0} aria-expanded={asking} onClick={() => setAsking(!asking)}>
             Put everything back…
           </Button>
         </div>

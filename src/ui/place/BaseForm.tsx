@@ -14,7 +14,7 @@ interface BaseFormProps {
 
 /** Choosing another place: one of the app's, or any folder of the pack into any folder of the game. */
 export function BaseForm({ pack, show, onChoose }: BaseFormProps) {
-  const { engine, job } = useEngine();
+  const { engine, busy } = useEngine();
   const { placement } = pack;
   const [strip, setStrip] = useState(placement.strip);
   const [base, setBase] = useState<string>(placement.base);
@@ -29,7 +29,7 @@ export function BaseForm({ pack, show, onChoose }: BaseFormProps) {
         <div className="stackup" style={{ gap: '0.3rem' }}>
           {placement.choices.map((choice) => (
             <div className="row-of" key={`${choice.strip} ${choice.base}`}>
-              <Button size="sm" variant="outline-primary" disabled={job !== undefined} onClick={() => onChoose(choice.strip, choice.base)}>
+              <Button size="sm" variant="outline-primary" disabled={busy} onClick={() => onChoose(choice.strip, choice.base)}>
                 Into <span className="path">{show(choice.base)}</span>
               </Button>
               <span className="small quiet">
@@ -67,7 +67,7 @@ export function BaseForm({ pack, show, onChoose }: BaseFormProps) {
             ))}
           </datalist>
         </Form.Group>
-        <Button type="submit" disabled={job !== undefined}>
+        <Button type="submit" disabled={busy}>
           Place it there
         </Button>
       </Form>

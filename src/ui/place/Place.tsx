@@ -28,7 +28,7 @@ export function Place() {
 }
 
 function Placement({ pack }: { pack: PackView }) {
-  const { act, job } = useEngine();
+  const { act, busy } = useEngine();
   const { roots, guide } = useGame();
   const { placement } = pack;
   const unsure = placement.confidence === 'ask';
@@ -123,7 +123,7 @@ function Placement({ pack }: { pack: PackView }) {
                     ref={(box: HTMLInputElement | null) => {
                       if (box) box.indeterminate = row.placed > 0 && !all;
                     }}
-                    disabled={job !== undefined}
+                    disabled={busy}
                     onChange={() => void act((engine) => engine.decide(pack.layer, row.path, !all))}
                   />
                 </span>

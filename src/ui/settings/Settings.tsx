@@ -34,11 +34,11 @@ export function Settings() {
 }
 
 function Switch({ one, onTurnOn }: { one: SwitchView; onTurnOn(): void }) {
-  const { act, job } = useEngine();
+  const { act, busy } = useEngine();
   const { roots } = useGame();
   const where = `${one.path.join(' › ')} in ${place(one.file, roots)}`;
   const dropEdit = (label: string) => (
-    <Button variant="outline-secondary" size="sm" disabled={job !== undefined} onClick={() => void act((engine) => engine.dropEdit(one.file, one.path))}>
+    <Button variant="outline-secondary" size="sm" disabled={busy} onClick={() => void act((engine) => engine.dropEdit(one.file, one.path))}>
       {label}
     </Button>
   );
@@ -63,7 +63,7 @@ function Switch({ one, onTurnOn }: { one: SwitchView; onTurnOn(): void }) {
       level={one.neededBy > 0 ? 'wrong' : 'note'}
       title={`“${one.title}” is off`}
       action={
-        <Button size="sm" disabled={job !== undefined} onClick={onTurnOn}>
+        <Button size="sm" disabled={busy} onClick={onTurnOn}>
           Turn it on
         </Button>
       }

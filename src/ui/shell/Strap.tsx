@@ -32,7 +32,7 @@ export function useMainAction(label: string | undefined, run: () => void): void 
 /** Always in view: what is in the game folder now, what comes next, and the one main action. */
 export function Strap() {
   const game = useGame();
-  const { job, snapshot } = useEngine();
+  const { busy } = useEngine();
   const context = useContext(Context);
   const router = useRouter();
   const path = usePathname();
@@ -51,7 +51,7 @@ export function Strap() {
         {guide.sentence}
       </div>
       {(own || !here) && (
-        <button type="button" className="buckle" disabled={job !== undefined || snapshot?.readOnly} onClick={() => (own ? own.run() : router.push(`/game/${guide.step}`))}>
+        <button type="button" className="buckle" disabled={busy} onClick={() => (own ? own.run() : router.push(`/game/${guide.step}`))}>
           {label}
         </button>
       )}

@@ -40,10 +40,9 @@ export function Stack() {
 }
 
 function Slab({ pack, first, last }: { pack: PackView; first: boolean; last: boolean }) {
-  const { act, job } = useEngine();
+  const { act, busy } = useEngine();
   const [asking, setAsking] = useState(false);
   const { wins, loses } = pack.overlaps;
-  const busy = job !== undefined;
   return (
     <li className={`slab ${pack.on ? '' : 'off'}`}>
       <Tag tag={pack.tag} />
