@@ -34,7 +34,7 @@ export interface Guide {
 /** What the player does next. Pure. */
 export function guide(facts: GuideFacts): Guide {
   const { packs, shelf, unplaced, overlaps, switchesOff, changes, deployedPacks, putBack, checked } = facts;
-  const attention: Record<StepId, number> = { 'bring-in': packs === 0 ? 1 : 0, place: unplaced, stack: overlaps, settings: packs > 0 ? switchesOff : 0, deploy: changes, check: deployedPacks > 0 && checked !== 'all well' && checked !== 'cannot be checked here' ? 1 : 0, ledger: 0 };
+  const attention: Record<StepId, number> = { 'bring-in': packs === 0 ? 1 : 0, place: unplaced, stack: changes > 0 ? overlaps : 0, settings: packs > 0 ? switchesOff : 0, deploy: changes, check: deployedPacks > 0 && checked !== 'all well' && checked !== 'cannot be checked here' ? 1 : 0, ledger: 0 };
   const say = (step: StepId, sentence: string, action: string): Guide => ({ step, sentence, action, attention });
   if (packs === 0 && changes === 0) return say('bring-in', shelf ? 'Bring in a pack: take one from the shelf, or drop a ZIP you downloaded.' : 'Bring in a pack: drop a ZIP that you downloaded.', 'Bring in a pack');
   if (unplaced > 0) return say('place', `Say where ${unplaced === 1 ? 'one pack belongs' : `${unplaced} packs belong`}: the app is not sure.`, 'Place it');

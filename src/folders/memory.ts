@@ -3,6 +3,8 @@ import { SatchelError, type FileStat, type Folder } from '@/core';
 /** A folder in memory: for tests, and the yardstick of the contract. Dates count writes, so they are the same every time. */
 export class MemoryFolder implements Folder {
   private readonly files = new Map<string, { data: Uint8Array<ArrayBuffer>; modified: number }>();
+  /** How many files each folder holds, all the way down. */
+  private readonly inside = new Map<string, number>();
   private clock = 1_700_000_000_000;
 
   /** @param contents file contents by path: bytes or text */
@@ -11,7 +13,17 @@ export class MemoryFolder implements Folder {
   }
 
   private put(path: string, data: Uint8Array): void {
+    if (!this.files.has(path)) this.count(path, 1);
     this.files.set(path, { data: new Uint8Array(data), modified: ++this.clock });
+  }
+
+  private count(path: string, by: number): void {
+    for (let up = path.lastIndexOf('/'); up > 0; up = path.lastIndexOf('/', up - 1)) {
+      const folder = path.slice(0, up);
+      const files = (this.inside.get(folder) ?? 0) + by;
+      if (files > 0) this.inside.set(folder, files);
+      else this.inside.delete(folder);
+    }
   }
 
   async *list(under = ''): AsyncGenerator<FileStat> {
@@ -32,12 +44,12 @@ export class MemoryFolder implements Folder {
   async write(path: string, data: Blob | Uint8Array): Promise<void> {
     for (let up = path.lastIndexOf('/'); up > 0; up = path.lastIndexOf('/', up - 1))
       if (this.files.has(path.slice(0, up))) throw new SatchelError('folder-refused', { path, why: `“${path.slice(0, up)}” is a file` });
-    for (const other of this.files.keys()) if (other.startsWith(`${path}/`)) throw new SatchelError('folder-refused', { path, why: 'it is a folder' });
+    if (this.inside.has(path)) throw new SatchelError('folder-refused', { path, why: 'it is a folder' });
     this.put(path, data instanceof Blob ? new Uint8Array(await data.arrayBuffer()) : data);
   }
 
   async remove(path: string): Promise<void> {
-    this.files.delete(path);
+    if (this.files.delete(path)) this.count(path, -1);
   }
 
   /** Everything in it, for comparing. */

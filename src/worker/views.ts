@@ -18,8 +18,10 @@ export function planView(plan: Plan): PlanView {
 
 /** A few pictures from all over a pack, rather than the first ones, which are often alike. */
 function sample(paths: string[]): string[] {
-  const step = Math.max(1, Math.floor(paths.length / PICTURES));
-  return paths.filter((_, i) => i % step === 0).slice(0, PICTURES);
+  if (paths.length <= PICTURES) return paths;
+  // Steps of the golden ratio fall in no pattern with names that repeat.
+  const picked = Array.from({ length: PICTURES }, (_, i) => Math.floor(((i * 0.618034) % 1) * paths.length));
+  return [...new Set(picked)].sort((a, b) => a - b).map((i) => paths[i] as string);
 }
 
 async function packViews(session: Session): Promise<PackView[]> {

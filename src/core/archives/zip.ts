@@ -1,5 +1,4 @@
 import { BlobReader, ZipReader, configure, type Entry } from '@zip.js/zip.js';
-import { inflateSync } from 'fflate';
 import { PackError, SatchelError, reasonOf, throwIfAborted } from '../errors';
 import { crc32Function } from '../hash';
 import { checkPath, nameKey, type PackPath } from '../paths/paths';
@@ -10,6 +9,8 @@ configure({ useWebWorkers: false });
 
 /** Bytes of the archive held at a time while many files are read. */
 const WINDOW = 16 * 1024 * 1024;
+/** Entries that are unpacked at a time. */
+const AHEAD = 16;
 const STORED = 0;
 const DEFLATED = 8;
 /** Unix file type bits in the upper half of the external attributes (PKWARE APPNOTE 4.4.15; POSIX sys/stat.h). */
@@ -31,7 +32,7 @@ export async function openZip(file: Blob, name: string, { signal, onProgress }: 
   const bySlotPath = new Map(slots.map((slot) => [slot.path as string, slot]));
   const crc32 = await crc32Function();
 
-  const unpack = (slot: Slot, window: Uint8Array<ArrayBuffer>, windowStart: number): Uint8Array<ArrayBuffer> => {
+  const unpack = async (slot: Slot, window: Uint8Array<ArrayBuffer>, windowStart: number): Promise<Uint8Array<ArrayBuffer>> => {
     const damaged = (why: string) => new PackError('damaged', { name, why: `“${slot.path}” ${why}` });
     const at = slot.offset - windowStart;
     const view = new DataView(window.buffer, window.byteOffset, window.byteLength);
@@ -41,15 +42,7 @@ export async function openZip(file: Blob, name: string, { signal, onProgress }: 
     const end = start + slot.packed;
     if (end > slot.end - windowStart || end > window.length) throw damaged('is cut off');
     const packed = window.subarray(start, end);
-    let data: Uint8Array<ArrayBuffer>;
-    if (slot.method === STORED) data = packed.slice();
-    else {
-      try {
-        data = inflateBounded(packed, slot.size);
-      } catch (error) {
-        throw damaged(`cannot be unpacked (${reasonOf(error)})`);
-      }
-    }
+    const data = slot.method === STORED ? packed.slice() : await inflateBounded(packed, slot.size).catch((error: unknown) => Promise.reject(damaged(`cannot be unpacked (${reasonOf(error)})`)));
     if (data.length !== slot.size) throw damaged('is not as long as the list of contents says');
     if (slot.crc32 !== undefined && crc32(data) !== slot.crc32) throw damaged('has a wrong checksum');
     return data;
@@ -67,10 +60,17 @@ export async function openZip(file: Blob, name: string, { signal, onProgress }: 
       let last = first;
       while (last + 1 < wanted.length && (wanted[last + 1] as Slot).end - start <= WINDOW) last++;
       const window = new Uint8Array(await file.slice(start, (wanted[last] as Slot).end).arrayBuffer());
-      for (; first <= last; first++) {
+      const ahead: Promise<PackFile>[] = [];
+      const begin = (slot: Slot) => {
+        const file = unpack(slot, window, start).then((data) => ({ path: slot.path, data }));
+        // Awaited below, unless an earlier one fails or the reader has enough.
+        file.catch(() => undefined);
+        ahead.push(file);
+      };
+      for (let next = first; first <= last; first++) {
         throwIfAborted(options.signal);
-        const slot = wanted[first] as Slot;
-        yield { path: slot.path, data: unpack(slot, window, start) };
+        while (next <= last && ahead.length < AHEAD) begin(wanted[next++] as Slot);
+        yield (await ahead.shift()) as PackFile;
       }
     }
   };
@@ -88,12 +88,33 @@ export async function openZip(file: Blob, name: string, { signal, onProgress }: 
   };
 }
 
-/** Inflates into a buffer of exactly the stated size: a lying header cannot make it grow. */
-function inflateBounded(packed: Uint8Array, size: number): Uint8Array<ArrayBuffer> {
-  // One spare byte: a stream longer than stated would fill it and so be seen.
-  const room = new Uint8Array(size + 1);
-  const data: Uint8Array = inflateSync(packed, { out: room });
-  return data as Uint8Array<ArrayBuffer>;
+/**
+ * Inflates into a buffer of exactly the stated size: a lying header cannot make it grow. The platform's own inflate is
+ * used, several entries at a time: measured here over twice as fast as one in JavaScript (docs/decisions/005).
+ *
+ * @throws what the stream throws where the data is broken or goes on after its end; Error where the size is not as stated
+ */
+async function inflateBounded(packed: Uint8Array<ArrayBuffer>, size: number): Promise<Uint8Array<ArrayBuffer>> {
+  const stream = new DecompressionStream('deflate-raw');
+  const writer = stream.writable.getWriter();
+  // Failures show on the reading side as well; here they must only not go unheard.
+  writer.write(packed).catch(() => undefined);
+  writer.close().catch(() => undefined);
+  const reader = stream.readable.getReader();
+  const room = new Uint8Array(size);
+  let filled = 0;
+  for (;;) {
+    const { done, value } = await reader.read();
+    if (done) break;
+    if (filled + value.length > size) {
+      void reader.cancel().catch(() => undefined);
+      throw new Error('it is longer than the list of contents says');
+    }
+    room.set(value, filled);
+    filled += value.length;
+  }
+  if (filled !== size) throw new Error('it is shorter than the list of contents says');
+  return room;
 }
 
 async function readDirectory(file: Blob, name: string, signal?: AbortSignal, onProgress?: WorkOptions['onProgress']): Promise<Slot[]> {

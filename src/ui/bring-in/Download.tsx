@@ -70,7 +70,7 @@ export function Download({ pack }: { pack: PackView }) {
         </Notice>
       )}
       {(readMe || pack.pictures.length > 0) && (
-        <div style={{ display: 'grid', gridTemplateColumns: readMe && pack.pictures.length > 0 ? '1fr 1fr' : '1fr', gap: '0.7rem' }}>
+        <div style={{ display: 'grid', gridTemplateColumns: readMe && pack.pictures.length > 0 ? 'minmax(0, 1fr) minmax(0, 1fr)' : 'minmax(0, 1fr)', gap: '0.7rem' }}>
           {readMe && (
             <section className="sheet" aria-label="Read-me">
               <h2 className="mb-1">{pack.readMe?.split('/').at(-1)}</h2>

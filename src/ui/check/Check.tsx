@@ -4,14 +4,14 @@ import { useRouter } from 'next/navigation';
 import { Button } from 'react-bootstrap';
 import type { Finding } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
-import { count, many } from '@/ui/shared/format';
+import { count, many, place } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
 import { useMainAction } from '@/ui/shell/Strap';
 
 /** Start the game, read its log, say what is wrong and offer the cure. */
 export function Check() {
   const { act, busy } = useEngine();
-  const { check, deployed, guide, title } = useGame();
+  const { check, deployed, guide, title, roots } = useGame();
   const run = () => void act((engine) => engine.trialRun());
   useMainAction(check.canTry && guide.step === 'check' ? (check.fresh ? 'Trial run again' : 'Trial run') : undefined, run);
   const { loaded, counted } = check;
@@ -50,7 +50,7 @@ export function Check() {
           <div className="between">
             <h2>What the game wrote</h2>
             <span className="quiet small">
-              <span className="path">{check.log.target}</span>, {many(check.log.lines, 'line')}, {many(check.log.events.length, 'line')} understood
+              <span className="path">{place(check.log.target, roots)}</span>, {many(check.log.lines, 'line')}, {many(check.log.events.length, 'line')} understood
               {!check.fresh && ', from before the latest deployment'}
             </span>
           </div>

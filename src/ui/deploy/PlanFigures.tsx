@@ -12,7 +12,7 @@ export function PlanFigures({ plan }: { plan: PlanView }) {
         .map((action) => (
           <div key={action}>
             <b className={`verb-${action}`}>{count(plan.counts[action])}</b>
-            <span>{ACTION_WORDS[action].does}</span>
+            <span>{ACTION_WORDS[action][plan.counts[action] === 1 ? 'one' : 'more']}</span>
           </div>
         ))}
       <div>

@@ -7,7 +7,7 @@ import { PlanFigures } from '@/ui/deploy/PlanFigures';
 import { StepRows } from '@/ui/deploy/StepRows';
 import { ACTION_WORDS } from '@/ui/deploy/words';
 import { useEngine, useGame } from '@/ui/engine';
-import { count, many, moment } from '@/ui/shared/format';
+import { many, moment } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
 import { Tag } from '@/ui/shared/Tag';
 
@@ -89,7 +89,7 @@ function Entry({ entry, open, onToggle }: { entry: LedgerEntry; open: boolean; o
           const pack = packs.find(({ layer }) => layer === id);
           return pack ? <Tag key={id} tag={pack.tag} name={name} /> : <span key={id} className="small quiet">{name}</span>;
         })}
-        <span className="grow small">{steps.map((action) => `${count(entry.counts[action] ?? 0)} ${ACTION_WORDS[action].does}`).join(', ') || 'nothing to do'}</span>
+        <span className="grow small">{steps.map((action) => many(entry.counts[action] ?? 0, ACTION_WORDS[action].one, ACTION_WORDS[action].more)).join(', ') || 'nothing to do'}</span>
         <span className="small quiet">
           {many(entry.landed, 'step')} landed in {(entry.milliseconds / 1000).toFixed(1)} s
         </span>
