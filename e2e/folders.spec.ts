@@ -52,7 +52,7 @@ test('the browser folder is the same after it is opened again, whatever was left
     // Many rounds, so that the index is written anew on opening.
     for (let round = 0; round < 90; round++) await first.write(`f${round % 7}`, Uint8Array.of(round));
     await first.remove('f3');
-    // Bytes without a line in the index: what a closed tab leaves.
+    // A bundle without a line in the index: what a closed tab leaves.
     const open = indexedDB.open('satchel-folder-again');
     const db = await new Promise<IDBDatabase>((done) => (open.onsuccess = () => done(open.result)));
     const write = db.transaction('bytes', 'readwrite');

@@ -20,11 +20,13 @@ export interface Folder {
   read(path: string): Promise<Blob>;
   /** The whole file or nothing: a reader never sees half of it. Makes the folders above it. */
   write(path: string, data: Blob | Uint8Array): Promise<void>;
+  /** The same as `read`, for folders that have the bytes at hand: a Blob costs a browser about a millisecond. */
+  readBytes?(path: string): Promise<Uint8Array<ArrayBuffer>>;
   /** Removing what is not there is not an error. */
   remove(path: string): Promise<void>;
 }
 
 /** All bytes of one file of a folder. */
 export async function readBytes(folder: Folder, path: string): Promise<Uint8Array<ArrayBuffer>> {
-  return new Uint8Array(await (await folder.read(path)).arrayBuffer());
+  return folder.readBytes ? folder.readBytes(path) : new Uint8Array(await (await folder.read(path)).arrayBuffer());
 }

@@ -2,22 +2,38 @@ import localforage from 'localforage';
 import { z } from 'zod';
 import { SatchelError, reasonOf, type FileStat, type Folder } from '@/core';
 
-/** One line of the index: where a file's bytes lie now, or that it is gone. */
-const indexLineSchema = z.object({ path: z.string(), at: z.string().nullable(), size: z.number(), modified: z.number() });
-type IndexLine = z.infer<typeof indexLineSchema>;
+/** One line of the index: where a file's bytes lie now (a bundle and the place in it), or that it is gone. */
+const lineSchema = z.object({ path: z.string(), bundle: z.string().nullable(), from: z.number(), size: z.number(), modified: z.number() });
+type Line = z.infer<typeof lineSchema>;
+type LiveLine = Line & { bundle: string };
+
+/** A write or a removal that waits for its turn. */
+interface Waiting {
+  path: string;
+  bytes: Uint8Array<ArrayBuffer> | undefined;
+  done: () => void;
+  failed: (error: unknown) => void;
+}
 
 /** Index items above this number are written anew as one when the folder is opened. */
 const MANY = 64;
+/** A bundle is closed at this many bytes. */
+const BUNDLE = 2 * 1024 * 1024;
+/** Bundles that were read last and are kept at hand, since neighbours are often read together. */
+const AT_HAND = 6;
 
 /**
- * A folder kept in the browser through localForage. Bytes are written first, under a key of their own; then a line of
- * the index makes them the file's content. So a file is whole or not there, wherever the browser stops. Lines of writes
- * that happen at the same time share one index item, since items cost more than bytes.
+ * A folder kept in the browser through localForage. Files that are written at the same time share one item, a bundle,
+ * since items cost more than bytes. A bundle is written first; then lines of the index make its parts the files'
+ * contents. So a file is whole or not there, wherever the browser stops.
  */
 export class BrowserFolder implements Folder {
-  private readonly files = new Map<string, IndexLine & { at: string }>();
-  private waiting: { line: IndexLine; done: () => void; failed: (error: unknown) => void }[] = [];
-  private flushing = false;
+  private readonly files = new Map<string, LiveLine>();
+  /** How many files still lie in each bundle. */
+  private readonly live = new Map<string, number>();
+  private readonly bundles = new Map<string, Promise<Uint8Array<ArrayBuffer>>>();
+  private waiting: Waiting[] = [];
+  private working = false;
   private sequence = 0;
   private lastModified = 0;
 
@@ -44,55 +60,81 @@ export class BrowserFolder implements Folder {
   private async load(): Promise<void> {
     const found: { key: string; value: unknown }[] = [];
     await this.index.iterate((value: unknown, key: string) => void found.push({ key, value }));
-    const items = found.map(({ key, value }) => ({ key, lines: z.array(indexLineSchema).parse(value) }));
-    items.sort((a, b) => (a.key < b.key ? -1 : 1));
-    for (const line of items.flatMap(({ lines }) => lines)) this.take(line);
-    this.sequence = items.length === 0 ? 0 : Number(items.at(-1)?.key) + 1;
-    if (items.length > MANY) {
+    found.sort((a, b) => (a.key < b.key ? -1 : 1));
+    for (const { value } of found) for (const line of z.array(lineSchema).parse(value)) this.take(line);
+    this.sequence = found.length === 0 ? 0 : Number(found.at(-1)?.key) + 1;
+    if (found.length > MANY) {
       await this.index.setItem(this.nextKey(), [...this.files.values()]);
-      for (const { key } of items) await this.index.removeItem(key);
+      for (const { key } of found) await this.index.removeItem(key);
     }
-    // Bytes that no line names belong to a write that was cut off.
-    const named = new Set([...this.files.values()].map(({ at }) => at));
-    for (const key of await this.bytes.keys()) if (!named.has(key)) await this.bytes.removeItem(key);
+    // A bundle that no line names belongs to a write that was cut off, or to files that are gone.
+    for (const key of await this.bytes.keys()) if (!this.live.has(key)) await this.bytes.removeItem(key);
   }
 
-  private take(line: IndexLine): void {
+  /** Makes a line hold. @returns the bundle that nothing lies in any more, if that is so */
+  private take(line: Line): string | undefined {
     this.lastModified = Math.max(this.lastModified, line.modified);
-    if (line.at === null) this.files.delete(line.path);
-    else this.files.set(line.path, { ...line, at: line.at });
+    const before = this.files.get(line.path)?.bundle;
+    if (line.bundle === null) this.files.delete(line.path);
+    else {
+      this.files.set(line.path, { ...line, bundle: line.bundle });
+      this.live.set(line.bundle, (this.live.get(line.bundle) ?? 0) + 1);
+    }
+    if (before === undefined) return undefined;
+    const left = (this.live.get(before) ?? 0) - 1;
+    if (left > 0) this.live.set(before, left);
+    else this.live.delete(before);
+    return left > 0 ? undefined : before;
   }
 
   private nextKey(): string {
     return String(this.sequence++).padStart(12, '0');
   }
 
-  /** Puts a line into the index; resolves when it is kept. */
-  private enter(line: IndexLine): Promise<void> {
+  /** Queues a write or a removal; resolves when it is kept. */
+  private enqueue(path: string, bytes: Uint8Array<ArrayBuffer> | undefined): Promise<void> {
     return new Promise((done, failed) => {
-      this.waiting.push({ line, done, failed });
-      void this.flush();
+      this.waiting.push({ path, bytes, done, failed });
+      void this.work();
     });
   }
 
-  private async flush(): Promise<void> {
-    if (this.flushing) return;
-    this.flushing = true;
+  private async work(): Promise<void> {
+    if (this.working) return;
+    this.working = true;
     while (this.waiting.length > 0) {
-      const batch = this.waiting;
-      this.waiting = [];
+      let size = 0;
+      let count = 0;
+      while (count < this.waiting.length && (count === 0 || size < BUNDLE)) size += this.waiting[count++]?.bytes?.length ?? 0;
+      const batch = this.waiting.splice(0, count);
       try {
-        await this.index.setItem(this.nextKey(), batch.map(({ line }) => line));
-        for (const { line, done } of batch) {
-          this.take(line);
-          done();
-        }
+        await this.keepBatch(batch, size);
+        for (const { done } of batch) done();
       } catch (error) {
         for (const { failed } of batch) failed(error);
       }
     }
-    // In one breath with the look at what is waiting: a line that comes later starts anew.
-    this.flushing = false;
+    // In one breath with the look at what is waiting: what comes later starts anew.
+    this.working = false;
+  }
+
+  private async keepBatch(batch: readonly Waiting[], size: number): Promise<void> {
+    const bundle = crypto.randomUUID();
+    const together = new Uint8Array(size);
+    let from = 0;
+    const lines = batch.map(({ path, bytes }): Line => {
+      this.lastModified = Math.max(this.lastModified + 1, Date.now());
+      const line: Line = { path, bundle: bytes ? bundle : null, from, size: bytes?.length ?? 0, modified: this.lastModified };
+      if (bytes) together.set(bytes, from);
+      from += line.size;
+      return line;
+    });
+    if (lines.some((line) => line.bundle !== null)) await this.bytes.setItem(bundle, together);
+    await this.index.setItem(this.nextKey(), lines);
+    for (const line of lines) {
+      const empty = this.take(line);
+      if (empty !== undefined) await this.bytes.removeItem(empty);
+    }
   }
 
   async *list(under = ''): AsyncGenerator<FileStat> {
@@ -105,40 +147,48 @@ export class BrowserFolder implements Folder {
   }
 
   async read(path: string): Promise<Blob> {
+    return new Blob([await this.readBytes(path)]);
+  }
+
+  async readBytes(path: string): Promise<Uint8Array<ArrayBuffer>> {
     const line = this.files.get(path);
     if (!line) throw new SatchelError('folder-missing-file', { path });
-    const data = await this.guard(path, () => this.bytes.getItem<unknown>(line.at));
-    if (!(data instanceof Uint8Array)) throw new SatchelError('bad-memory', { what: `the file ${path}` });
-    return new Blob([data as Uint8Array<ArrayBuffer>]);
+    const bundle = await this.guard(path, () => this.readBundle(line.bundle));
+    if (bundle.length < line.from + line.size) throw new SatchelError('bad-memory', { what: `the file ${path}` });
+    return bundle.slice(line.from, line.from + line.size);
+  }
+
+  /** What storage gives, never what was written: a bundle is at hand only after it was read. */
+  private readBundle(key: string): Promise<Uint8Array<ArrayBuffer>> {
+    const atHand = this.bundles.get(key);
+    if (atHand) return atHand;
+    const reading = this.bytes.getItem<unknown>(key).then((data) => {
+      if (data instanceof Uint8Array) return data as Uint8Array<ArrayBuffer>;
+      throw new SatchelError('bad-memory', { what: 'a bundle of files' });
+    });
+    reading.catch(() => this.bundles.delete(key));
+    this.bundles.set(key, reading);
+    const [oldest] = this.bundles.keys();
+    if (this.bundles.size > AT_HAND && oldest !== undefined) this.bundles.delete(oldest);
+    return reading;
   }
 
   async write(path: string, data: Blob | Uint8Array): Promise<void> {
     for (let up = path.lastIndexOf('/'); up > 0; up = path.lastIndexOf('/', up - 1))
       if (this.files.has(path.slice(0, up))) throw new SatchelError('folder-refused', { path, why: `“${path.slice(0, up)}” is a file` });
     const bytes = data instanceof Blob ? new Uint8Array(await data.arrayBuffer()) : data.slice();
-    const at = crypto.randomUUID();
-    const before = this.files.get(path)?.at;
-    await this.guard(path, async () => {
-      await this.bytes.setItem(at, bytes);
-      this.lastModified = Math.max(this.lastModified + 1, Date.now());
-      await this.enter({ path, at, size: bytes.length, modified: this.lastModified });
-      if (before) await this.bytes.removeItem(before);
-    });
+    await this.guard(path, () => this.enqueue(path, bytes));
   }
 
   async remove(path: string): Promise<void> {
-    const line = this.files.get(path);
-    if (!line) return;
-    await this.guard(path, async () => {
-      await this.enter({ path, at: null, size: 0, modified: line.modified });
-      await this.bytes.removeItem(line.at);
-    });
+    if (this.files.has(path)) await this.guard(path, () => this.enqueue(path, undefined));
   }
 
   private async guard<T>(path: string, work: () => Promise<T>): Promise<T> {
     try {
       return await work();
     } catch (error) {
+      if (error instanceof SatchelError) throw error;
       const full = error instanceof DOMException && error.name === 'QuotaExceededError';
       throw new SatchelError('folder-refused', { path, why: full ? 'the browser’s storage is full' : reasonOf(error) }, { cause: error });
     }

@@ -31,6 +31,7 @@ export const FOLDER_CONTRACT: ContractCase[] = [
       await folder.write('blob.bin', new Blob([all]));
       must(equal(await readBytes(folder, 'deep/er/bytes.bin'), all), 'bytes differ');
       must(equal(await readBytes(folder, 'blob.bin'), all), 'blob differs');
+      must(equal(new Uint8Array(await (await folder.read('deep/er/bytes.bin')).arrayBuffer()), all), 'read and readBytes differ');
     },
   },
   {

@@ -15,7 +15,7 @@ const ledgerPath = (number: number, part: 'entry' | 'steps'): string => `ledger/
 export async function keep(vault: Folder, bytes: Uint8Array<ArrayBuffer>, knownHash?: string): Promise<Kept> {
   const hash = knownHash ?? (await sha256(bytes));
   const path = objectPath(hash);
-  const good = async () => (await vault.stat(path)) !== undefined && (await sha256(await vault.read(path))) === hash;
+  const good = async () => (await vault.stat(path)) !== undefined && (await sha256(await readBytes(vault, path))) === hash;
   if (!(await good())) {
     await vault.write(path, bytes);
     if (!(await good())) throw new SatchelError('original-not-kept', { path });
