@@ -16,7 +16,7 @@ export const has = (program: string): boolean => spawnSync(program, ['--help'], 
 
 /** Runs another maker's program and gives what it wrote to standard output; fails the test where it fails. */
 export function runTool(program: string, values: string[], options: { cwd?: string; input?: string } = {}): Buffer {
-  const { status, stdout, stderr, error } = spawnSync(program, values, { maxBuffer: 512 * 1024 * 1024, ...options });
+  const { status, stdout, stderr, error } = spawnSync(program, values, { maxBuffer: 512 * 1024 * 1024, env: { ...process.env, LC_ALL: 'C.UTF-8' }, ...options });
   if (error || status !== 0) throw new Error(`${program} ${values.join(' ')}: ${error?.message ?? stderr.toString()}`);
   return stdout;
 }

@@ -1,0 +1,66 @@
+import { describe, expect, it } from 'vitest';
+import { ERRORS, PackError, SatchelError, inParallel, reasonOf, toFailure, type ErrorCode } from '@/core';
+import { Lanes } from './deploy/lanes';
+
+describe('the table of failures', () => {
+  it.each(Object.entries(ERRORS))('%s: a sentence, and what to do next', (code, { says, next }) => {
+    expect(says).toMatch(/[.)]$/);
+    expect(next).toMatch(/[.]$/);
+    // Words for players, not for programmers.
+    expect(`${says} ${next}`).not.toMatch(/exception|null|undefined|stack trace|errno/i);
+    const holes = [...says.matchAll(/\{(\w+)\}/g)].map(([, word]) => word as string);
+    const filled = new SatchelError(code as ErrorCode, Object.fromEntries(holes.map((word) => [word, `<${word}>`]))).failure;
+    expect(filled.says).not.toMatch(/[{}]/);
+  });
+
+  it('turns anything thrown into a failure', () => {
+    expect(toFailure(new PackError('empty', { name: 'a.zip' }))).toMatchObject({ code: 'empty', says: '“a.zip” is empty: it holds 0 bytes.' });
+    expect(toFailure(new DOMException('stop', 'AbortError')).code).toBe('cancelled');
+    expect(toFailure(new Error('disk on fire')).says).toContain('disk on fire');
+    expect(toFailure('text').code).toBe('unexpected');
+    expect(toFailure(undefined).code).toBe('unexpected');
+  });
+
+  it('keeps the reason of a failure inside another', () => {
+    expect(reasonOf(new SatchelError('empty', { name: 'x' }))).toBe('“x” is empty: it holds 0 bytes');
+  });
+});
+
+const later = (value: () => void): Promise<void> => new Promise((done) => setTimeout(done, 1)).then(value);
+
+describe('work side by side', () => {
+  it('inParallel runs everything, never more than the width at a time', async () => {
+    let [running, most, done] = [0, 0, 0];
+    await inParallel([...Array(20).keys()], 4, async () => {
+      most = Math.max(most, ++running);
+      await later(() => running--);
+      done++;
+    });
+    expect([done, most]).toEqual([20, 4]);
+  });
+
+  it('inParallel ends what runs before it tells of a failure', async () => {
+    let ended = 0;
+    const work = inParallel([1, 2, 3], 3, async (item) => {
+      if (item === 1) throw new Error('first');
+      await later(() => ended++);
+    });
+    await expect(work).rejects.toThrow('first');
+    expect(ended).toBe(2);
+  });
+
+  it('lanes bound what is under way, and give the failure to the next call', async () => {
+    const lanes = new Lanes(2);
+    let [running, most] = [0, 0];
+    for (let i = 0; i < 8; i++)
+      await lanes.run(async () => {
+        most = Math.max(most, ++running);
+        await later(() => running--);
+      });
+    await lanes.idle();
+    expect(most).toBe(2);
+    await lanes.run(() => Promise.reject(new Error('broken')));
+    await expect(lanes.idle()).rejects.toThrow('broken');
+    await lanes.settled();
+  });
+});
