@@ -6,7 +6,7 @@ import { MemoryFolder } from '@/folders/memory';
 import { has, readFiles, runTool, temporaryFolder } from '../../../tests/support/tools';
 
 const contents = {
-  program: { 'assets/a.png': Uint8Array.from({ length: 5000 }, (_, i) => (i * 31) % 251), 'assets/b.txt': 'text '.repeat(500), empty: '', 'one two/three.txt': 'blanks' },
+  program: { 'assets/a.png': Uint8Array.from({ length: 5000 }, (_, i) => (i * 31) % 251), 'assets/b.txt': 'text '.repeat(500), empty: '', 'größe/日本.txt': 'names beyond ASCII' },
   user: { 'x.ini': '[A]\r\nb=1\r\n' },
 };
 const folders = () => ({ program: new MemoryFolder(contents.program), user: new MemoryFolder(contents.user) });
@@ -27,7 +27,7 @@ describe('a copy of the folders as ZIP', () => {
 
   it('is read back by our own reader, files in order of their paths', async () => {
     const pack = await openPack(await zipFolder(folders()), 'copy.zip');
-    expect(pack.entries.map((entry) => entry.path)).toEqual(['program/assets/a.png', 'program/assets/b.txt', 'program/empty', 'program/one two/three.txt', 'user/x.ini']);
+    expect(pack.entries.map((entry) => entry.path)).toEqual(['program/assets/a.png', 'program/assets/b.txt', 'program/empty', 'program/größe/日本.txt', 'user/x.ini']);
     expect(new TextDecoder().decode(await pack.read('user/x.ini'))).toBe('[A]\r\nb=1\r\n');
   });
 

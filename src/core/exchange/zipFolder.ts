@@ -24,6 +24,9 @@ export async function zipFolder(folders: Readonly<Record<string, Folder>>, { sig
     // Pictures are packed already; trying again costs time and saves nothing.
     const file = ['picture', 'archive', 'sound'].includes(kindOf(path)) ? new ZipPassThrough(name) : new ZipDeflate(name, { level: 6 });
     file.mtime = new Date(modified);
+    // Marked as made on Unix (APPNOTE 4.4.2): for names marked as MS-DOS, unzip would apply a code page even to UTF-8.
+    file.os = 3;
+    file.attrs = (0o100644 << 16) >>> 0;
     zip.add(file);
     file.push(await readBytes(folder, path), true);
     if (failure) throw failure;
