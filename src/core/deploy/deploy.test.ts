@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import fc from 'fast-check';
 import { strToU8, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
-import { SatchelError, deploy, openPack, recover, restore, readLedger, readState, type Edit, type Pack } from '@/core';
+import { SatchelError, deploy, openPack, recover, restore, readLedger, readState, type Edit, type Folder, type Pack } from '@/core';
 import { MemoryFolder } from '@/folders/memory';
 import { Bench, benchDialect, makePack, type Contents, type StackItem } from '../../../tests/support/game';
 import { FaultyFolder, Faults, type FaultKind } from '../../../tests/support/faulty';
@@ -98,7 +98,15 @@ describe('deploy', () => {
     zip[Buffer.from(zip).indexOf('new b')] = 0x4e;
     const bench = new Bench({ 'tex/a.png': 'own a', 'tex/b.png': 'own b' }, {}, { broken: await openPack(new Blob([zip]), 'broken.zip') });
     const before = bench.contents();
-    await expect(bench.deploy([{ pack: 'broken' }], bench.workshop((folder) => new FaultyFolder(folder, new Faults(Infinity, 'once'))))).rejects.toMatchObject({ code: 'taken-back' });
+    const slow = (folder: Folder): Folder => ({
+      list: (under) => folder.list(under), stat: (path) => folder.stat(path), read: (path) => folder.read(path), remove: (path) => folder.remove(path),
+      write: async (path, data) => {
+        if (path === 'tex/a.png') await new Promise((done) => setTimeout(done, 60));
+        await folder.write(path, data);
+      },
+    });
+    await expect(bench.deploy([{ pack: 'broken' }], bench.workshop(slow))).rejects.toMatchObject({ code: 'taken-back' });
+    await new Promise((done) => setTimeout(done, 150));
     expect(bench.contents()).toEqual(before);
     expect(await recover(bench.workshop())).toBeUndefined();
   });
