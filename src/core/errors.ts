@@ -36,6 +36,7 @@ export const ERRORS = {
   'still-deployed': { says: 'Packs are still in the folders of “{name}”.', next: 'Put everything back first, so that the originals are where they belong; then remove the game.' },
   'read-only-tab': { says: 'This game is open in another tab, so this tab can only look.', next: 'Go on in the other tab, or close it and reload this one.' },
   // Settings
+  'bad-value': { says: '“{value}” cannot be a value in this file: {why}.', next: 'Nothing was changed. Write the value on one line.' },
   'not-text': { says: '“{path}” cannot be edited as text ({why}).', next: 'It was left alone. Open it in the program it belongs to.' },
 } as const satisfies Record<string, { says: string; next: string }>;
 

@@ -1,15 +1,16 @@
 import {
-  SatchelError, checkPath, decide, decodeText, gameCardSchema, kindOf, monogram, nextColour, openPack, packName, parentOf, plainCard, proposeAt, sha256, target, toFailure, zipFolder,
-  type Failure, type Folder, type LedgerEntry, type Progress, type Recovery, type TargetPath, type WorkOptions,
+  SatchelError, checkPath, decide, decodeText, gameCardSchema, kindOf, parentOf, plainCard, proposeAt, target, toFailure, zipFolder,
+  type Failure, type LedgerEntry, type Progress, type Recovery, type TargetPath, type WorkOptions,
 } from '@/core';
-import { BrowserFolder } from '@/folders/browser';
-import { memory, type Game, type PackLayer, type SetAside } from '@/storage/memory';
+import { memory, type Game, type SetAside } from '@/storage/memory';
 import { runGullwick } from '@/trial/gullwick';
 import type { EngineApi, GameView, Job, RowsQuery, Row, Snapshot } from './api';
+import { fetchDemo, seedDemo } from './demoGame';
+import { bringIn } from './intake';
 import { findRows } from './rows';
 import { Session } from './session';
 import { drawThumbnail } from './thumbnail';
-import { gameView } from './views';
+import { gameView, waiting } from './views';
 
 /** How much of a text file is shown, in bytes. */
 const SHOWN_TEXT = 256 * 1024;
@@ -161,7 +162,7 @@ export class Engine implements EngineApi {
       const game: Game = known ?? { id: card.id, card, kind: 'demo', handles: {} };
       if (!known) {
         await Session.erase(game);
-        await this.seed(game, options);
+        await seedDemo(game, options);
         await this.saveGames([...this.games, game]);
       }
       await this.choose(game);
@@ -175,22 +176,10 @@ export class Engine implements EngineApi {
       this.session = undefined;
       await this.saveGames(this.games.filter((other) => other !== game));
       await Session.erase(game);
-      await this.seed(game, options);
+      await seedDemo(game, options);
       await this.saveGames([...this.games, game]);
       await this.choose(game);
     });
-  }
-
-  private async seed(game: Game, options: WorkOptions): Promise<void> {
-    const pack = await openPack(await (await fetchDemo('gullwick.zip')).blob(), 'gullwick.zip');
-    const folders = new Map<string, Folder>();
-    for (const { id } of game.card.roots) folders.set(id, await BrowserFolder.open(`${game.id}-${id}`));
-    let done = 0;
-    for await (const { path, data } of pack.readMany(pack.entries.map((entry) => entry.path))) {
-      const cut = path.indexOf('/');
-      await folders.get(path.slice(0, cut))?.write(path.slice(cut + 1), data);
-      options.onProgress?.({ phase: 'Setting up the demo game', done: ++done, total: pack.entries.length, unit: 'files' });
-    }
   }
 
   private async saveGames(games: Game[]): Promise<void> {
@@ -245,45 +234,14 @@ export class Engine implements EngineApi {
   // Packs
 
   bringIn(file: Blob, name: string): Promise<{ layer: string; known: boolean }> {
-    return this.change(`Bringing in “${name}”`, true, (options) => this.take(file, name, options));
+    return this.change(`Bringing in “${name}”`, true, (options) => bringIn(this.open, file, name, options));
   }
 
   fetchFromShelf(file: string): Promise<{ layer: string; known: boolean }> {
     return this.change(`Fetching “${file}” from the shelf`, true, async (options) => {
       const response = await fetchDemo(file, options.signal);
-      return this.take(await response.blob(), file, options);
+      return bringIn(this.open, await response.blob(), file, options);
     });
-  }
-
-  private async take(file: Blob, name: string, options: Required<WorkOptions>): Promise<{ layer: string; known: boolean }> {
-    const session = this.open;
-    const pack = await openPack(file, name, options);
-    options.onProgress({ phase: 'Reading it through', done: 0, total: file.size, unit: 'bytes' });
-    const hash = await sha256(file);
-    const same = session.notes.find((note) => note.sha256 === hash);
-    const layerOfSame = same && session.packLayers().find((layer) => layer.packId === same.id);
-    if (layerOfSame) return { layer: layerOfSame.id, known: true };
-    options.signal.throwIfAborted();
-    const id = same?.id ?? crypto.randomUUID();
-    if (!same) {
-      options.onProgress({ phase: 'Keeping the download', done: 0, total: file.size, unit: 'bytes' });
-      await memory.setArchive(id, file);
-      const note = { id, game: session.game.id, file: name, size: file.size, sha256: hash, added: Date.now() };
-      await memory.setPacks([...(await memory.packs([])), note]);
-      session.notes = [...session.notes, note];
-    }
-    const { placement, confidence, choices } = await session.proposal(id);
-    const others = session.packLayers();
-    const title = packName(pack.name);
-    const layer: PackLayer = {
-      kind: 'pack', id: crypto.randomUUID(), packId: id, name: title, on: true, placement, confidence, reason: choices[0]?.reason ?? '',
-      tag: { monogram: monogram(title, new Set(others.map(({ tag }) => tag.monogram))), colour: nextColour(others.map(({ tag }) => tag.colour)) },
-    };
-    const firstEdits = session.stack.layers.findIndex(({ kind }) => kind === 'edits');
-    const layers = [...session.stack.layers];
-    layers.splice(firstEdits < 0 ? layers.length : firstEdits, 0, layer);
-    await session.saveStack({ layers });
-    return { layer: layer.id, known: false };
   }
 
   setBase(id: string, strip: string, base: string): Promise<void> {
@@ -333,9 +291,11 @@ export class Engine implements EngineApi {
   // Settings
 
   setEdit(file: string, path: string[], value: string | undefined): Promise<void> {
-    return this.change('Noting the edit', false, () =>
-      this.open.setEdits(file as TargetPath, (edits) => [...edits.filter((edit) => edit.path.join('\n') !== path.join('\n')), { path, ...(value === undefined ? {} : { value }) }]),
-    );
+    return this.change('Noting the edit', false, async () => {
+      // A value that the file cannot hold is refused here, not in the next plan.
+      if (value !== undefined) this.open.picture.settings.get(file)?.set(path, value);
+      await this.open.setEdits(file as TargetPath, (edits) => [...edits.filter((edit) => edit.path.join('\n') !== path.join('\n')), { path, ...(value === undefined ? {} : { value }) }]);
+    });
   }
 
   dropEdit(file: string, path: string[]): Promise<void> {
@@ -409,22 +369,3 @@ export class Engine implements EngineApi {
     return this.change('Packing a copy of the game folders', true, (options) => zipFolder(this.open.workshop.folders, options));
   }
 }
-
-async function fetchDemo(file: string, signal?: AbortSignal): Promise<Response> {
-  const response = await fetch(`/shelf/${file}`, signal ? { signal } : {});
-  if (!response.ok) throw new SatchelError('unknown-thing', { what: `download “${file}” on the shelf` });
-  return response;
-}
-
-/** What is shown of a game whose folders the browser has not opened again yet. */
-function waiting(game: Game): GameView {
-  const none = { counts: { add: 0, replace: 0, edit: 0, restore: 0, remove: 0 }, bytes: 0, total: 0, unchanged: 0, drifted: [], leftAlone: [], refused: [] };
-  return {
-    id: game.id, title: game.card.title, demo: false, needsPermission: true, packs: [], switches: [], settings: [], ledger: [],
-    roots: game.card.roots.map(({ id, title }) => ({ id, title, files: 0, where: game.handles[id]?.name ?? '' })),
-    guide: { step: 'bring-in', sentence: 'Allow the game’s folder again, so that the app can look at it.', action: 'Allow this folder', attention: { 'bring-in': 0, place: 0, stack: 0, settings: 0, deploy: 0, check: 0, ledger: 0 } },
-    deployed: { packs: 0, files: 0, originals: 0, edits: 0 }, plan: none, putBack: none,
-    check: { canTry: false, findings: [], counted: 0, loaded: undefined, fresh: false, log: undefined },
-  };
-}
-

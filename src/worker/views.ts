@@ -2,6 +2,7 @@ import {
   canBeDrawn, countKinds, countedFiles, diagnose, guide, leftOutOf, loadedFiles, nameKey, placeFiles, readMeRank, stepActions,
   type GuideFacts, type Plan, type StepAction,
 } from '@/core';
+import type { Game } from '@/storage/memory';
 import type { CheckView, GameView, PackView, PlanView, SettingsFileView, SwitchView } from './api';
 import type { Session } from './session';
 
@@ -123,5 +124,17 @@ export async function gameView(session: Session): Promise<GameView> {
     plan: planView(picture.plan), putBack: planView(picture.putBack),
     settings: settingsViews(session),
     ledger: picture.ledger,
+  };
+}
+
+/** What is shown of a game whose folders the browser has not opened again yet. */
+export function waiting(game: Game): GameView {
+  const none = { counts: { add: 0, replace: 0, edit: 0, restore: 0, remove: 0 }, bytes: 0, total: 0, unchanged: 0, drifted: [], leftAlone: [], refused: [] };
+  return {
+    id: game.id, title: game.card.title, demo: false, needsPermission: true, packs: [], switches: [], settings: [], ledger: [],
+    roots: game.card.roots.map(({ id, title }) => ({ id, title, files: 0, where: game.handles[id]?.name ?? '' })),
+    guide: { step: 'bring-in', sentence: 'Allow the game’s folder again, so that the app can look at it.', action: 'Allow this folder', attention: { 'bring-in': 0, place: 0, stack: 0, settings: 0, deploy: 0, check: 0, ledger: 0 } },
+    deployed: { packs: 0, files: 0, originals: 0, edits: 0 }, plan: none, putBack: none,
+    check: { canTry: false, findings: [], counted: 0, loaded: undefined, fresh: false, log: undefined },
   };
 }

@@ -16,7 +16,11 @@ export interface SettingsDocument {
   readonly text: string;
   get(path: SettingsPath): string | undefined;
   entries(): SettingsEntry[];
-  /** The document with that value. A new key goes to the end of its section, a new section to the end of the file. */
+  /**
+   * The document with that value. A new key goes to the end of its section, a new section to the end of the file.
+   *
+   * @throws SatchelError `bad-value` where the file's form cannot hold the value
+   */
   set(path: SettingsPath, value: string): SettingsDocument;
   /** The document without that key; unchanged where there is none. */
   remove(path: SettingsPath): SettingsDocument;

@@ -1,3 +1,4 @@
+import { SatchelError } from '../errors';
 import { applyEdits, type SettingsDocument, type SettingsEntry, type SettingsPath, type TextEdit } from './document';
 
 interface Line {
@@ -100,6 +101,7 @@ export function openIni(text: string): SettingsDocument {
         line.key === undefined ? [] : [{ path: line.section === undefined ? [line.key] : [line.section, line.key], value: text.slice(line.valueStart, line.valueEnd), line: i + 1 }],
       ),
     set: (path, value) => {
+      if (/[\r\n]/.test(path.join('') + value)) throw new SatchelError('bad-value', { value, why: 'it has a line break' });
       const line = find(path);
       return change(line ? [{ offset: line.valueStart, length: line.valueEnd - line.valueStart, content: value }] : insert(path, value));
     },
