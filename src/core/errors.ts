@@ -10,8 +10,10 @@ export const ERRORS = {
   'not-an-archive': { says: '“{name}” is not an archive this app can open.', next: 'If the page offered a ZIP, the download may be a web page saved under its name. Download it again with the page’s own button.' },
   unsupported: { says: '“{name}” is packed in a way this app cannot read yet ({why}).', next: 'Unpack it with another program, zip the folder, and bring in that ZIP.' },
   damaged: { says: '“{name}” is damaged: {why}.', next: 'Download it again. Nothing was changed; if it is damaged again, the file is broken where it is offered.' },
-  encrypted: { says: '“{name}” is locked with a password.', next: 'Look for the password on the page it came from, unpack it with another program, and bring in a ZIP of the folder without a password.' },
-  'split-volume': { says: '“{name}” is one part of a download that was split into several files.', next: 'Download all parts, join or unpack them with another program, and bring in a ZIP of the result.' },
+  encrypted: { says: '“{name}” is locked with a password.', next: 'Look for the password on the page it came from and type it in here.' },
+  'wrong-password': { says: 'The password does not open “{name}”.', next: 'Check capitals and blanks, and look again on the page it came from.' },
+  'split-volume': { says: '“{name}” is one part of a download that was split into several files; {missing} is not here.', next: 'Download all parts and bring them in together, all at once.' },
+  'unreadable-name': { says: '“{name}” holds a file whose name cannot be read: it says that it is UTF-8 and is not (“{path}”).', next: 'Nothing was brought in. Download it again; if it is the same, tell its maker.' },
   'unsafe-path': { says: '“{name}” holds a file whose name could reach outside the game’s folders or cannot be kept on every disk: “{path}” ({why}).', next: 'Do not use this download. Honest packs have no such names; look for another copy or tell its maker.' },
   'too-large': { says: '“{name}” would unpack to more than this app accepts ({why}).', next: 'Check that the download is what it says it is. Packs like this are often made to fill a disk.' },
   // Work in general

@@ -1,6 +1,7 @@
 import * as Comlink from 'comlink';
-import { toFailure } from '@/core';
+import { setUnpacker, toFailure } from '@/core';
 import { Engine } from './engine';
+import { remoteUnpacker } from './unpackRemote';
 
 /** Failures cross the border as plain data: an Error would lose everything but its message. */
 function guarded(engine: Engine): Engine {
@@ -20,4 +21,5 @@ function guarded(engine: Engine): Engine {
   });
 }
 
+setUnpacker(remoteUnpacker);
 Comlink.expose(guarded(new Engine()));

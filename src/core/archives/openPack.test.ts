@@ -98,7 +98,7 @@ describe('hostile and broken packs', () => {
     ['a ZIP cut off', good.slice(0, good.length - 30), 'damaged'],
     ['a ZIP cut off early', good.slice(0, 40), 'damaged'],
     ['a ZIP without files', zipSync({}), 'no-files'],
-    ['a 7z', new Uint8Array([0x37, 0x7a, 0xbc, 0xaf, 0x27, 0x1c, 0, 4]), 'unsupported'],
+    ['the beginning of a 7z', new Uint8Array([0x37, 0x7a, 0xbc, 0xaf, 0x27, 0x1c, 0, 4]), 'damaged'],
     ['.. in a name', zipNamed('a/../../evil.txt'), 'unsafe-path'],
     ['.. with backslashes', zipNamed('a\\..\\..\\evil.txt'), 'unsafe-path'],
     ['an absolute path', zipNamed('/etc/passwd'), 'unsafe-path'],
@@ -114,7 +114,7 @@ describe('hostile and broken packs', () => {
   });
 
   it('names the part of a split download', async () => {
-    expect(await codeOf(open(good, 'big.zip.001'))).toBe('split-volume');
+    expect(await codeOf(open(good.slice(0, 90), 'big.zip.001'))).toBe('split-volume');
     expect(await codeOf(open(good, 'big.z01'))).toBe('split-volume');
   });
 
@@ -203,6 +203,6 @@ describe('hostile and broken packs', () => {
       codes.set(outcome, (codes.get(outcome) ?? 0) + 1);
     }
     console.log('seeded damages:', Object.fromEntries(codes));
-    expect([...codes.keys()].filter((code) => !['read', 'damaged', 'empty', 'no-files', 'not-an-archive', 'unsupported', 'encrypted', 'split-volume', 'unsafe-path', 'too-large'].includes(code))).toEqual([]);
+    expect([...codes.keys()].filter((code) => !['read', 'damaged', 'empty', 'no-files', 'not-an-archive', 'unsupported', 'encrypted', 'split-volume', 'unsafe-path', 'unreadable-name', 'too-large'].includes(code))).toEqual([]);
   });
 });

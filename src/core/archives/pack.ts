@@ -11,7 +11,7 @@ export interface PackEntry {
 
 /** Something worth knowing about a pack that does not stop it from being used. */
 export interface PackNotice {
-  kind: 'case-collision' | 'duplicate-name';
+  kind: 'case-collision' | 'odd-archive' | 'archive-inside';
   path: PackPath;
   says: string;
 }
@@ -22,10 +22,13 @@ export interface PackFile {
   data: Uint8Array<ArrayBuffer>;
 }
 
+/** What a pack was when it came. `folder` and `file` are downloads that were never packed. */
+export type PackFormat = 'zip' | '7z' | 'rar' | 'tar' | 'folder' | 'file';
+
 /** An opened pack: an index in memory and the archive itself, which is read again on demand. */
 export interface Pack {
   name: string;
-  format: 'zip';
+  format: PackFormat;
   entries: PackEntry[];
   notices: PackNotice[];
   /**

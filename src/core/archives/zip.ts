@@ -1,9 +1,9 @@
 import { BlobReader, ZipReader, configure, type Entry } from '@zip.js/zip.js';
 import { PackError, SatchelError, reasonOf, throwIfAborted } from '../errors';
 import { crc32Function } from '../hash';
-import { checkPath, nameKey, type PackPath } from '../paths/paths';
 import type { WorkOptions } from '../progress';
-import { PACK_LIMITS, type Pack, type PackEntry, type PackFile, type PackNotice } from './pack';
+import { boundAndCompare, linkError, safePackPath, tooManyFiles } from './bounds';
+import { PACK_LIMITS, type Pack, type PackEntry, type PackFile } from './pack';
 
 configure({ useWebWorkers: false });
 
@@ -29,6 +29,7 @@ interface Slot extends PackEntry {
 export async function openZip(file: Blob, name: string, { signal, onProgress }: WorkOptions): Promise<Pack> {
   const slots = await readDirectory(file, name, signal, onProgress);
   const notices = boundAndCompare(slots, file.size, name);
+  if (slots.reduce((sum, { packed }) => sum + packed, 0) > file.size) throw new PackError('damaged', { name, why: 'its parts overlap' });
   const bySlotPath = new Map(slots.map((slot) => [slot.path as string, slot]));
   const crc32 = await crc32Function();
 
@@ -132,7 +133,7 @@ async function readDirectory(file: Blob, name: string, signal?: AbortSignal, onP
       encrypted ||= entry.encrypted;
       const slot = toSlot(entry, name);
       if (slot) slots.push(slot);
-      if (slots.length > PACK_LIMITS.entries) throw new PackError('too-large', { name, why: `more than ${PACK_LIMITS.entries.toLocaleString('en')} files` });
+      if (slots.length > PACK_LIMITS.entries) throw tooManyFiles(name);
     }
   } catch (error) {
     throw directoryError(error, name);
@@ -144,19 +145,31 @@ async function readDirectory(file: Blob, name: string, signal?: AbortSignal, onP
   return slots;
 }
 
+/** The platform's own inflate cannot unpack this ZIP; the archive library may. */
+export class OtherMethod extends Error {}
+
+const isUtf8 = (bytes: Uint8Array): boolean => {
+  try {
+    new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+    return true;
+  } catch {
+    return false;
+  }
+};
+
 function toSlot(entry: Entry, name: string): Slot | undefined {
   const raw = entry.filename;
   const bare = entry.directory ? raw.replace(/[\\/]+$/, '') : raw;
   // Some writers list the folder itself as "./".
   if (entry.directory && bare === '.') return undefined;
-  const checked = checkPath(bare);
-  if (!checked.ok) throw new PackError('unsafe-path', { name, path: raw, why: checked.problem });
-  if (((entry.externalFileAttributes >>> 16) & FILE_TYPE) === SYMLINK) throw new PackError('unsafe-path', { name, path: raw, why: 'a link to somewhere else' });
+  // Bit 11 says UTF-8 (APPNOTE 4.4.4, appendix D); bytes that are none become replacement characters.
+  if (entry.filenameUTF8 && raw.includes('\ufffd') && !isUtf8(entry.rawFilename)) throw new PackError('unreadable-name', { name, path: raw });
+  const path = safePackPath(bare, name);
+  if (((entry.externalFileAttributes >>> 16) & FILE_TYPE) === SYMLINK) throw linkError(raw, name);
   if (entry.directory) return undefined;
-  if (!entry.encrypted && entry.compressionMethod !== STORED && entry.compressionMethod !== DEFLATED)
-    throw new PackError('unsupported', { name, why: `ZIP method ${entry.compressionMethod}` });
+  if (!entry.encrypted && entry.compressionMethod !== STORED && entry.compressionMethod !== DEFLATED) throw new OtherMethod();
   return {
-    path: checked.path as PackPath,
+    path,
     size: entry.uncompressedSize,
     crc32: entry.crc32,
     offset: entry.offset,
@@ -166,35 +179,10 @@ function toSlot(entry: Entry, name: string): Slot | undefined {
   };
 }
 
-/** Bounds everything before anything is unpacked, and finds names that fall together. */
-function boundAndCompare(slots: Slot[], archiveSize: number, name: string): PackNotice[] {
-  let total = 0;
-  let packed = 0;
-  const seen = new Map<string, PackPath>();
-  const notices: PackNotice[] = [];
-  for (const slot of slots) {
-    total += slot.size;
-    packed += slot.packed;
-    if (slot.size > PACK_LIMITS.entrySize) throw new PackError('too-large', { name, why: `“${slot.path}” alone says it is ${gigabytes(slot.size)}` });
-    const key = nameKey(slot.path);
-    const other = seen.get(key);
-    if (other === slot.path) throw new PackError('damaged', { name, why: `it lists “${slot.path}” twice` });
-    if (other !== undefined) notices.push({ kind: 'case-collision', path: slot.path, says: `“${slot.path}” and “${other}” are one file for most games.` });
-    seen.set(key, slot.path);
-  }
-  if (total > PACK_LIMITS.totalSize) throw new PackError('too-large', { name, why: `${gigabytes(total)} in all` });
-  if (total > PACK_LIMITS.ratioFrom && total > archiveSize * PACK_LIMITS.ratio)
-    throw new PackError('too-large', { name, why: `${gigabytes(total)} out of ${(archiveSize / 1024 ** 2).toFixed(1)} MB` });
-  if (packed > archiveSize) throw new PackError('damaged', { name, why: 'its parts overlap' });
-  return notices;
-}
-
-const gigabytes = (bytes: number): string => `${(bytes / 1024 ** 3).toFixed(1)} GB`;
-
 function directoryError(error: unknown, name: string): unknown {
-  if (error instanceof SatchelError) return error;
+  if (error instanceof SatchelError || error instanceof OtherMethod) return error;
   const message = reasonOf(error);
-  if (/split zip/i.test(message)) return new PackError('split-volume', { name }, { cause: error });
+  if (/split zip/i.test(message)) return new PackError('split-volume', { name, missing: 'the other parts' }, { cause: error });
   if (/encrypt/i.test(message)) return new PackError('encrypted', { name }, { cause: error });
   const why = /central directory|format/i.test(message) ? 'its list of contents at the end is missing or broken, as after a download that stopped early' : message;
   return new PackError('damaged', { name, why }, { cause: error });

@@ -1,0 +1,158 @@
+import { PackError, SatchelError, throwIfAborted, type ErrorCode } from '../errors';
+import { crc32Function } from '../hash';
+import type { WorkOptions } from '../progress';
+import { boundAndCompare, linkError, mostBytes, safePackPath } from './bounds';
+import type { Pack, PackEntry, PackFile, PackFormat } from './pack';
+import { unpacker, type UnpackJob, type UnpackOutcome } from './unpacker';
+
+/** An entry with the name that the library knows it by. */
+interface Listed extends PackEntry {
+  raw: string;
+  encrypted: boolean;
+}
+
+/** Opens any archive that the archive library knows: its listing now, its contents when they are asked for. */
+export async function openForeign(job: UnpackJob, name: string, format: PackFormat, { signal, onProgress }: WorkOptions): Promise<Pack> {
+  const archiveSize = job.parts.reduce((sum, { data }) => sum + data.size, 0);
+  onProgress?.({ phase: 'Reading the list of contents', done: 0, total: 0, unit: 'files' });
+  const outcome = await unpacker().list(job, signal);
+  throwIfAborted(signal);
+  if (outcome.code > 1) throw outcomeError(outcome, job, name);
+  const listed = readListing(outcome.lines, name);
+  if (listed.length === 0) throw new PackError('no-files', { name });
+  const locked = listed.filter(({ encrypted }) => encrypted);
+  if (locked.length > 0 && job.password === undefined) throw new PackError('encrypted', { name });
+  const notices = boundAndCompare(listed, archiveSize, name);
+  if (outcome.code === 1) notices.push({ kind: 'odd-archive', path: listed[0]?.path as PackEntry['path'], says: `The archive is not quite in order (${outcome.messages.at(-1) ?? 'it has a warning'}); what was read was checked.` });
+  const crc32 = await crc32Function();
+
+  const readMany = async function* (paths: Iterable<string>, options: { signal?: AbortSignal } = {}): AsyncGenerator<PackFile> {
+    const wanted = new Set(paths);
+    const files = listed.filter(({ path }) => wanted.delete(path));
+    for (const path of wanted) throw new SatchelError('unknown-thing', { what: `file “${path}” in “${name}”` });
+    const total = files.reduce((sum, { size }) => sum + size, 0);
+    for await (const [i, data] of unpackFiles(job, files, files.length === listed.length, total, name, options.signal)) {
+      const file = files[i] as Listed;
+      if (file.crc32 !== undefined && crc32(data) !== file.crc32) throw new PackError('damaged', { name, why: `“${file.path}” has a wrong checksum` });
+      yield { path: file.path, data };
+    }
+  };
+  const pack: Pack = {
+    name,
+    format,
+    entries: listed.map(({ path, size, crc32: crc }) => ({ path, size, ...(crc === undefined ? {} : { crc32: crc }) })),
+    notices,
+    readMany,
+    read: async (path) => {
+      for await (const { data } of readMany([path])) return data;
+      throw new SatchelError('unexpected', { why: 'an archive entry gave nothing' });
+    },
+  };
+  // A wrong password shows at the first file it is used on.
+  const probe = locked.filter(({ size }) => size > 0).sort((a, b) => a.size - b.size)[0];
+  if (probe) await pack.read(probe.path);
+  return pack;
+}
+
+/** Takes the stream of all bytes apart into files of known sizes, and hands on each as soon as it is whole. */
+async function* unpackFiles(job: UnpackJob, files: readonly Listed[], all: boolean, total: number, name: string, signal?: AbortSignal): AsyncGenerator<[index: number, data: Uint8Array<ArrayBuffer>]> {
+  const ready: [number, Uint8Array<ArrayBuffer>][] = [];
+  let index = 0;
+  let filled = 0;
+  let room = new Uint8Array(files[0]?.size ?? 0);
+  let wake: (() => void) | undefined;
+  const closeFull = () => {
+    while (index < files.length && filled === room.length) {
+      ready.push([index, room]);
+      index++;
+      filled = 0;
+      room = new Uint8Array(files[index]?.size ?? 0);
+    }
+  };
+  closeFull();
+  const take = (bytes: Uint8Array<ArrayBuffer>) => {
+    for (let at = 0; at < bytes.length && index < files.length; closeFull()) {
+      const piece = bytes.subarray(at, at + room.length - filled);
+      room.set(piece, filled);
+      filled += piece.length;
+      at += piece.length;
+    }
+    wake?.();
+  };
+  let end: { outcome: UnpackOutcome } | { error: unknown } | undefined;
+  const run = total === 0
+    ? Promise.resolve(void (end = { outcome: { code: 0, lines: [], messages: [] } }))
+    : unpacker().unpack(job, all ? undefined : files.map(({ raw }) => raw), total, take, signal).then((outcome) => void (end = { outcome }), (error: unknown) => void (end = { error })).finally(() => wake?.());
+  for (;;) {
+    throwIfAborted(signal);
+    const next = ready.shift();
+    if (next) yield next;
+    else if (end) break;
+    else await new Promise<void>((resume) => (wake = resume));
+  }
+  await run;
+  if ('error' in end) throw end.error;
+  if (end.outcome.code > 1 || index < files.length) throw outcomeError(end.outcome, job, name, files[index]?.path);
+}
+
+/** Unpacks a single compressed stream (gzip, bzip2, xz, zstd) into a Blob that need not fit into memory at once. */
+export async function unpackStream(job: UnpackJob, name: string, { signal, onProgress }: WorkOptions): Promise<Blob> {
+  const packed = job.parts[0]?.data.size ?? 0;
+  const limit = mostBytes(packed);
+  const blobs: Blob[] = [];
+  let pieces: Uint8Array<ArrayBuffer>[] = [];
+  let size = 0;
+  let done = 0;
+  const flush = () => {
+    blobs.push(new Blob(pieces));
+    pieces = [];
+    size = 0;
+  };
+  const outcome = await unpacker().unpack(job, undefined, limit, (bytes) => {
+    pieces.push(bytes);
+    size += bytes.length;
+    done += bytes.length;
+    if (size > 8 * 1024 ** 2) flush();
+    onProgress?.({ phase: 'Unpacking the archive inside', done, total: 0, unit: 'bytes' });
+  }, signal);
+  flush();
+  if (done >= limit || outcome.messages.some((line) => line.includes('announced'))) throw new PackError('too-large', { name, why: `more than ${(limit / 1024 ** 3).toFixed(1)} GB out of ${(packed / 1024 ** 2).toFixed(1)} MB` });
+  if (outcome.code > 1) throw outcomeError(outcome, job, name);
+  return new Blob(blobs);
+}
+
+/** Reads what `l -slt` prints: records of `Key = value`, one line each, after a line of dashes. */
+function readListing(lines: readonly string[], name: string): Listed[] {
+  const start = lines.indexOf('----------');
+  const records: Map<string, string>[] = [];
+  for (const line of lines.slice(start < 0 ? lines.length : start + 1)) {
+    const cut = line.indexOf(' = ');
+    if (cut < 0) continue;
+    const key = line.slice(0, cut);
+    if (key === 'Path') records.push(new Map());
+    records.at(-1)?.set(key, line.slice(cut + 3));
+  }
+  return records.flatMap((record): Listed[] => {
+    const raw = record.get('Path') ?? '';
+    const mode = record.get('Mode') ?? record.get('Attributes') ?? '';
+    const isLink = /(^|\s)l[rwxsStT-]{9}/.test(mode) || record.get('Symbolic Link') || record.get('Hard Link');
+    const isFolder = record.get('Folder') === '+' || /^D/.test(record.get('Attributes') ?? '') || /^d/.test(record.get('Mode') ?? '');
+    if (isFolder && /^\.?\/?$/.test(raw)) return [];
+    const path = safePackPath(isFolder ? raw.replace(/[\\/]+$/, '') : raw, name);
+    if (isLink) throw linkError(raw, name);
+    if (isFolder) return [];
+    const size = Number(record.get('Size'));
+    if (record.get('Size') === '' || !Number.isSafeInteger(size) || size < 0) throw new PackError('unsupported', { name, why: `it does not say how large “${path}” is` });
+    const crc = record.get('CRC');
+    return [{ path, raw, size, encrypted: record.get('Encrypted') === '+', ...(crc && /^[0-9A-F]{8}$/.test(crc) ? { crc32: Number.parseInt(crc, 16) } : {}) }];
+  });
+}
+
+/** What the library said, as one of our errors. */
+function outcomeError({ messages }: UnpackOutcome, job: UnpackJob, name: string, at?: string): PackError {
+  const said = messages.join('\n');
+  const code: ErrorCode = /password|encrypted/i.test(said) ? (job.password === undefined ? 'encrypted' : 'wrong-password') : /missing volume/i.test(said) ? 'split-volume' : /unsupported/i.test(said) ? 'unsupported' : 'damaged';
+  const reason = /unexpected end|end of data/i.test(said) ? 'it ends too early, as after a download that stopped' : /data error|crc/i.test(said) ? 'what comes out of it does not fit its checksums' : /headers error|not archive|cannot open/i.test(said) ? 'its list of contents is missing or broken' : 'it cannot be unpacked to its end';
+  return new PackError(code, { name, why: code === 'unsupported' ? 'with a method the archive library does not know' : at && code === 'damaged' ? `${reason} (at “${at}”)` : reason, missing: 'the next part' });
+}
+

@@ -1,0 +1,44 @@
+import { makeZip } from 'client-zip';
+import type { Pack } from '../archives/pack';
+import { throwIfAborted } from '../errors';
+import type { WorkOptions } from '../progress';
+
+/** One date for all files, so that the same files give the same archive. */
+const DATE = new Date(2000, 0, 1, 12);
+
+/**
+ * Writes a pack of any format anew as a ZIP without packing: what the app keeps of it, since ZIPs are read piece by piece,
+ * without a password and by their index alone. Every file's checksum is checked on the way where the pack states one.
+ * ZIP64 (PKWARE APPNOTE 4.3.14) where numbers or sizes ask for it.
+ *
+ * @throws as `pack.readMany`
+ */
+export async function zipPack(pack: Pack, { signal, onProgress }: WorkOptions = {}): Promise<Blob> {
+  let done = 0;
+  const read = async function* () {
+    for await (const { path, data } of pack.readMany(pack.entries.map((entry) => entry.path), signal ? { signal } : {})) {
+      throwIfAborted(signal);
+      yield { name: path, input: data, lastModified: DATE };
+      onProgress?.({ phase: 'Unpacking it once', done: ++done, total: pack.entries.length, unit: 'files' });
+    }
+  };
+  const blobs: Blob[] = [];
+  let loose: Uint8Array<ArrayBuffer>[] = [];
+  let size = 0;
+  // Blobs are kept outside the program's own memory by browsers.
+  const flush = () => {
+    blobs.push(new Blob(loose));
+    loose = [];
+    size = 0;
+  };
+  const reader = makeZip(read()).getReader();
+  for (;;) {
+    const { done: ended, value } = await reader.read();
+    if (ended) break;
+    loose.push(value as Uint8Array<ArrayBuffer>);
+    size += value.length;
+    if (size > 8 * 1024 ** 2) flush();
+  }
+  flush();
+  return new Blob(blobs, { type: 'application/zip' });
+}
