@@ -37,6 +37,7 @@ export const ERRORS = {
   'bad-target': { says: '“{path}” cannot be a place in this game ({why}).', next: 'Choose one of the game’s folders from the list, or type a folder below it.' },
   'still-deployed': { says: 'Packs are still in the folders of “{name}”.', next: 'Put everything back first, so that the originals are where they belong; then remove the game.' },
   'read-only-tab': { says: 'This game is open in another tab, so this tab can only look.', next: 'Go on in the other tab, or close it and reload this one.' },
+  'archive-too-large': { says: '“{path}” is too large to be changed from inside.', next: 'It was left alone. Put the files in with another program.' },
   // Settings
   'bad-value': { says: '“{value}” cannot be a value in this file: {why}.', next: 'Nothing was changed. Write the value on one line.' },
   'not-text': { says: '“{path}” cannot be edited as text ({why}).', next: 'It was left alone. Open it in the program it belongs to.' },

@@ -1,5 +1,5 @@
 import { crc32 } from 'node:zlib';
-import type { GameCard } from '@/core';
+import { gameCardSchema } from '@/core';
 import { drawPng, playTone, type Motif, type Palette } from './draw';
 import { crlf, text, under, type Files } from './files';
 
@@ -83,13 +83,16 @@ export function gullwickFolders(): Record<'program' | 'user', Files> {
     user: {
       'ferries.ini': crlf(FERRIES_INI),
       'autorun.cfg': crlf('bind f horn\nset camera.wide 70\n'),
+      'skippers/ada/controls.ini': crlf('[Keys]\nHorn=f\nBell=b\n'),
+      'skippers/bo/controls.ini': crlf('[Keys]\nHorn=h\nBell=b\n'),
+      'skippers/bo/view.xml': crlf('<?xml version="1.0" encoding="utf-8"?>\n<view>\n  <camera field="75" height="1.7"/>\n</view>\n'),
       'skippers/ada/view.xml': crlf('<?xml version="1.0" encoding="utf-8"?>\n<view>\n  <camera field="70" height="1.6"/>\n</view>\n'),
     },
   };
 }
 
 /** The game card of Gullwick Ferries. */
-export const gullwickCard: GameCard = {
+export const gullwickCard = gameCardSchema.parse({
   card: 1,
   id: 'gullwick',
   title: 'Gullwick Ferries',
@@ -108,7 +111,21 @@ export const gullwickCard: GameCard = {
         { path: ['General', 'AddonFolders'], type: 'text', meaning: 'Add-on folders that the game loads, one after the other.' },
       ],
     },
+    {
+      target: 'user/skippers/{profile}/controls.ini',
+      dialect: 'ini',
+      title: 'Controls of each skipper',
+      keys: [{ path: ['Keys', 'Horn'], type: 'text', meaning: 'The key that sounds the horn.' }],
+    },
   ],
+  profiles: { folder: 'user/skippers' },
+  places: [
+    { id: 'addons', mode: 'own-folder', title: 'Add-ons', into: 'program/addons', marker: 'addon.txt', parts: ['textures', 'sounds', 'models', 'scripts'], why: 'Each add-on lives in a folder of its own; what lies straight in the add-on folder is not looked at.' },
+    { id: 'maps', mode: 'loose', title: 'Sea charts', files: ['*.isle'], into: 'program/assets/charts', why: 'The game looks for charts in this folder alone.' },
+    { id: 'bell', mode: 'loose', title: 'Harbour bell', files: ['*bell*.wav'], into: 'program/assets/sounds/harbour/bell', as: 'ring.wav', why: 'The game looks for the bell’s sound under this one name; the folders above it are made.' },
+  ],
+  contents: [{ id: 'parts-locker', title: 'Parts locker', marker: 'program/addons/parts-locker/addon.txt', words: ['parts locker', 'parts-locker'] }],
+  manifests: [{ file: 'addon.txt', form: 'ini', fields: { title: ['name'], version: ['version'], needs: ['needs'] } }],
   switches: [
     {
       id: 'addon-textures',
@@ -135,4 +152,4 @@ export const gullwickCard: GameCard = {
     counts: ['program/assets/textures/**/*.{png,dds}'],
   },
   trial: 'gullwick',
-};
+});

@@ -1,5 +1,5 @@
 import {
-  SatchelError, countOverlaps, deploy, nameKey, openSettings, decodeText, placeFiles, planDeployment, proposePlacements, readBytes, readLedger, readLog, readState, recover,
+  SatchelError, countOverlaps, deploy, emptyResolution, nameKey, openSettings, decodeText, placeFiles, planDeployment, proposePlacements, readBytes, readLedger, readLog, readState, recover,
   resolveLayers, restore, splitTarget, switchStates, target,
   type DeployedState, type Dialect, type Failure, type Folder, type Layer, type LedgerEntry, type LogReading, type Plan, type PlacementProposal, type Recovery, type Resolution,
   type SettingsDocument, type SwitchState, type TargetPath, type WorkOptions, type Workshop,
@@ -9,7 +9,7 @@ import { PickedFolder, isAllowed, type PickedHandle } from '@/folders/picked';
 import { memory, type EditsLayer, type Game, type PackLayer, type PackNote, type SetAside, type Stack } from '@/storage/memory';
 import { OpenPacks } from './packs';
 
-const EMPTY: Resolution = { owned: new Map(), living: new Map() };
+const EMPTY = emptyResolution();
 
 /** Everything known about the game at one moment. Made anew after each change, never patched. */
 export interface Picture {

@@ -1,7 +1,7 @@
 import { zipSync } from 'fflate';
 import {
-  deploy, openPack, placeFiles, planDeployment, readState, resolveLayers,
-  type Dialect, type Edit, type Folder, type Layer, type LedgerEntry, type Pack, type PackPath, type Plan, type TargetPath, type Workshop,
+  deploy, noDecisions, openPack, placeFiles, planDeployment, readState, resolveLayers,
+  type Dialect, type Edit, type Folder, type Layer, type LedgerEntry, type Pack, type Plan, type TargetPath, type Workshop,
 } from '@/core';
 import { MemoryFolder } from '@/folders/memory';
 
@@ -51,7 +51,7 @@ export class Bench {
     return stack.map((item, i): Layer => {
       if ('edits' in item) return { kind: 'edits', id: `edits-${i}`, name: 'Edits', file: SETTINGS, edits: item.edits };
       const entries = this.packs[item.pack]?.entries ?? [];
-      return { kind: 'pack', id: `layer-${item.pack}`, name: item.pack, packId: item.pack, files: placeFiles(entries, { strip: '', base: 'program' as TargetPath, leftOut: [], decisions: { out: [] as PackPath[], in: [] } }) };
+      return { kind: 'pack', id: `layer-${item.pack}`, name: item.pack, packId: item.pack, files: placeFiles(entries, { rules: [{ as: 'files', from: '', to: 'program' as TargetPath }], leftOut: [], made: [], decisions: noDecisions }) };
     });
   }
 

@@ -127,9 +127,9 @@ async function keepAll(steps: readonly PlanStep[], records: Map<string, Deployed
     const { folder, path } = place(workshop, step.target);
     const now = await folder.stat(path);
     if (now?.size !== step.before?.size || now?.modified !== step.before?.modified) throw new SatchelError('changed-since-plan', { path: step.target });
-    if (step.text) {
-      await keep(workshop.vault, step.text.bytes);
-      await keep(workshop.vault, step.text.base);
+    if (step.made) {
+      await keep(workshop.vault, step.made.bytes);
+      if (step.made.base) await keep(workshop.vault, step.made.base);
     }
     if (!now) return;
     const bytes = await readBytes(folder, path);
@@ -159,9 +159,12 @@ async function applyAll(
     if (!stat || !sameBytes(bytes, back)) throw new SatchelError('not-landed', { path: step.target });
     const record = records.get(nameKey(step.target));
     const original: KeptOrAbsent = record ? record.original : step.before.kind === 'pack' ? { kind: 'absent' } : step.before;
-    const living = planned[index]?.text?.living;
-    if (step.action !== 'restore' && (!planned[index]?.text || living))
-      landed.push({ target: step.target, layer: step.layer, sha256: hash, size: stat.size, modified: stat.modified, from: step.after, original, ...(living ? { living } : {}) });
+    const made = planned[index]?.made;
+    if (step.action !== 'restore' && !made?.forget)
+      landed.push({
+        target: step.target, layer: step.layer, sha256: hash, size: stat.size, modified: stat.modified, from: step.after, original,
+        ...(made?.living ? { living: made.living } : {}), ...(made?.recipe ? { recipe: made.recipe } : {}),
+      });
     tick();
   };
 

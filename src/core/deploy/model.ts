@@ -29,6 +29,8 @@ export const deployedFileSchema = z.object({
   modified: z.number(),
   from: contentSchema,
   original: keptOrAbsentSchema,
+  /** Computed contents: a fingerprint of what they were made of. */
+  recipe: z.string().optional(),
   /** Living files only: the edits made, and the text that they were made on. */
   living: z.object({ edits: z.array(appliedEditSchema), base: keptOrAbsentSchema }).optional(),
 });
@@ -54,13 +56,17 @@ export interface PlanStep {
   /** What the planner saw; a deployment stops where this no longer holds. */
   before: { size: number; modified: number } | undefined;
   after: Content;
-  /** Living files: the whole new text, computed by the planner, and what the state will remember. */
-  text?: {
+  /** Contents that lie in no pack: computed by the planner, kept before anything is written. */
+  made?: {
     bytes: Uint8Array<ArrayBuffer>;
-    /** Absent where the last edit is taken back. */
-    living: DeployedFile['living'];
-    /** The text under the edits, kept with them. */
-    base: Uint8Array<ArrayBuffer>;
+    /** Living files: what the state will remember. */
+    living?: DeployedFile['living'];
+    /** Living files: the text under the edits, kept with them. */
+    base?: Uint8Array<ArrayBuffer>;
+    /** What it was made of, so that the next plan need not make it again. */
+    recipe?: string;
+    /** The state forgets the file: nothing of a layer is in it any more. */
+    forget?: true;
   };
 }
 

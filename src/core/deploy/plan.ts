@@ -1,12 +1,14 @@
-import { SatchelError, throwIfAborted } from '../errors';
+import { SatchelError, reasonOf, throwIfAborted } from '../errors';
+import { zipWith } from '../exchange/zipWith';
 import { readBytes, type FileStat, type Folder } from '../folder';
 import { crc32OfBlob, sha256 } from '../hash';
-import type { Resolution, OwnedTarget, LivingTarget } from '../layers/layers';
+import type { InsideTarget, LivingTarget, OwnedTarget, Resolution } from '../layers/layers';
 import { byPath, nameKey, parentOf, splitTarget, target, type TargetPath } from '../paths/paths';
 import type { WorkOptions } from '../progress';
 import { decodeText } from '../settings/encoding';
 import { applySettings, takeBackSettings } from '../settings/edits';
-import { openSettings, type Dialect } from '../settings/openSettings';
+import type { Dialect } from '../settings/dialects';
+import { openSettings } from '../settings/openSettings';
 import type { Content, DeployedFile, DeployedState, KeptOrAbsent, Plan, PlanStep, Workshop } from './model';
 import { readKept } from './vault';
 
@@ -39,13 +41,14 @@ export async function planDeployment(input: PlanInput): Promise<Plan> {
 
   for (const [key, owned] of resolution.owned) {
     tick();
-    await planOwned(key, owned, deployed.get(key), actual, input, plan);
+    if (!resolution.inside.has(key)) await planOwned(key, owned, deployed.get(key), actual, input, plan);
   }
   for (const [key, record] of deployed) {
     tick();
-    if (resolution.owned.has(key) || record.living) continue;
+    if (resolution.owned.has(key) || resolution.inside.has(key) || record.living) continue;
     await planReturn(key, record, actual, input, plan);
   }
+  for (const [key, inside] of resolution.inside) await planInside(key, inside, resolution.owned.get(key), deployed.get(key), actual, input, plan);
   const livingKeys = new Set([...resolution.living.keys(), ...state.files.filter((file) => file.living).map((file) => nameKey(file.target))]);
   for (const key of livingKeys) await planLiving(key, resolution.living.get(key), deployed.get(key), actual, input, plan);
 
@@ -103,11 +106,46 @@ async function hasDrifted(record: DeployedFile, now: FileStat & { target: Target
   return now.size !== record.size || (await sha256(await readTarget(workshop, now.target))) !== record.sha256;
 }
 
+/** A content that the planner made itself: written where the file does not hold it yet. */
+async function planMade(bytes: Uint8Array<ArrayBuffer>, recipe: string, layer: string, key: string, wanted: TargetPath, record: DeployedFile | undefined, actual: Actual, input: PlanInput, plan: Plan): Promise<void> {
+  const now = actual.files.get(key);
+  const hash = await sha256(bytes);
+  if (now && now.size === bytes.length && (await sha256(await readTarget(input.workshop, now.target))) === hash) return void plan.unchanged++;
+  if (now && record && (await hasDrifted(record, now, input.workshop))) plan.drifted.push(now.target);
+  const name = input.nameOf(layer);
+  plan.steps.push({
+    action: now ? 'replace' : 'add', target: actual.spell(wanted), layer, size: bytes.length, before: now && { size: now.size, modified: now.modified },
+    reason: recipe.startsWith('text:') ? `Written for “${name}”, since the game needs it.` : `“${name}” puts files into this archive; the game’s own is kept first.`,
+    after: { kind: 'kept', sha256: hash, size: bytes.length }, made: { bytes, recipe: await sha256(new TextEncoder().encode(recipe)) },
+  });
+}
+
+/** An archive of the game with files of packs put into it: always made from the original, so that any of them can go again. */
+async function planInside(key: string, { target: wanted, entries }: InsideTarget, owned: OwnedTarget | undefined, record: DeployedFile | undefined, actual: Actual, input: PlanInput, plan: Plan): Promise<void> {
+  const { workshop } = input;
+  const now = actual.files.get(key);
+  const under = owned?.providers.at(-1);
+  const inOrder = [...entries.values()].sort((a, b) => byPath(a.inside, b.inside));
+  const recipe = JSON.stringify([under && [under.packId, under.file.path], ...inOrder.map(({ packId, file, inside, text }) => [inside, packId, text ?? file.path, file.size, file.crc32])]);
+  const fingerprint = await sha256(new TextEncoder().encode(recipe));
+  if (now && record?.recipe === fingerprint && !(await hasDrifted(record, now, workshop))) return void plan.unchanged++;
+  try {
+    const original = record ? record.original : now ? ('as it is' as const) : ({ kind: 'absent' } as const);
+    const base = under ? await (await workshop.openPack(under.packId)).read(under.file.path) : original === 'as it is' ? await readBytesOf(workshop, wanted) : await bytesOf(workshop, original);
+    const bytes = await zipWith(base, inOrder, async (packId, paths) => (await workshop.openPack(packId)).readMany(paths), wanted);
+    await planMade(bytes, recipe, inOrder.at(-1)?.layer ?? '', key, wanted, record, actual, input, plan);
+  } catch (error) {
+    if (error instanceof SatchelError && error.code !== 'cancelled') plan.refused.push({ target: wanted, why: reasonOf(error) });
+    else throw error;
+  }
+}
+
 async function planOwned(key: string, { target: wanted, providers }: OwnedTarget, record: DeployedFile | undefined, actual: Actual, input: PlanInput, plan: Plan): Promise<void> {
   const winner = providers.at(-1);
   if (!winner) return;
   const now = actual.files.get(key);
   const { file } = winner;
+  if (winner.text !== undefined) return planMade(new TextEncoder().encode(winner.text), `text:${winner.text}`, winner.layer, key, wanted, record, actual, input, plan);
   const after: Content = { kind: 'pack', packId: winner.packId, path: file.path, size: file.size, ...(file.crc32 === undefined ? {} : { crc32: file.crc32 }) };
   const step = (action: PlanStep['action'], reason: string) =>
     plan.steps.push({ action, target: actual.spell(wanted), reason, layer: winner.layer, size: file.size, before: now && { size: now.size, modified: now.modified }, after });
@@ -200,7 +238,7 @@ async function planLiving(key: string, living: LivingTarget | undefined, record:
     size: bytes.length,
     before: now && { size: now.size, modified: now.modified },
     after,
-    ...(after.kind === 'absent' ? {} : { text: { bytes, base: baseBytes, living: gone ? undefined : { edits: tagged, base: baseContent } } }),
+    ...(after.kind === 'absent' ? {} : { made: { bytes, base: baseBytes, ...(gone ? { forget: true as const } : { living: { edits: tagged, base: baseContent } }) } }),
   });
 }
 

@@ -1,5 +1,6 @@
 import type { WorkOptions } from '../progress';
-import type { Dialect } from '../settings/openSettings';
+import { emptyResolution } from '../layers/layers';
+import type { Dialect } from '../settings/dialects';
 import type { TargetPath } from '../paths/paths';
 import { deploy } from './deploy';
 import type { LedgerEntry, Workshop } from './model';
@@ -20,7 +21,7 @@ export async function restore(
   const plan = await planDeployment({
     ...options,
     workshop,
-    resolution: { owned: new Map(), living: new Map() },
+    resolution: emptyResolution(),
     state: await readState(workshop.vault),
     nameOf: options.nameOf ?? ((layer) => layer),
   });

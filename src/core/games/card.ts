@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { checkPath } from '../paths/paths';
+import { DIALECTS } from '../settings/dialects';
 
 const id = z.string().regex(/^[a-z0-9][a-z0-9-]{0,63}$/, 'small letters, digits and dashes');
 const safePath = z.string().refine((path) => checkPath(path).ok, 'a relative path with / between its parts');
@@ -7,11 +8,65 @@ const safePath = z.string().refine((path) => checkPath(path).ok, 'a relative pat
 const targetPath = z.string().regex(/^[a-z0-9][a-z0-9-]*\//).refine((path) => checkPath(path).ok, 'a target: <root id>/<path>');
 const sentence = z.string().min(1).max(400);
 
+const globs = z.array(z.string().min(1).max(200)).min(1).max(50);
+
+const elsewhereSchema = z.strictObject({
+  marker: targetPath.optional().describe('While this file is there, the root is at `at`: a portable marker'),
+  setting: z.strictObject({ file: targetPath, dialect: z.enum(DIALECTS), path: z.array(z.string().min(1)).min(1).max(8) }).optional().describe('A key that holds the root’s place: a custom location'),
+  at: targetPath.optional().describe('Where the root is then, inside another root'),
+  why: sentence,
+  moves: sentence.optional().describe('What would look lost after switching: settings, saves'),
+});
+
 const rootSchema = z.strictObject({
   id,
   title: z.string().min(1).max(80).describe('What the player calls it: "Program folder"'),
   markers: z.array(safePath).default([]).describe('Files or folders that are always in it; used to find it and to warn of a wrong one'),
+  elsewhere: z.array(elsewhereSchema).default([]).describe('When the root lies somewhere else; the first that holds counts'),
 });
+
+const titlesSchema = z.strictObject({
+  known: z.array(z.strictObject({ id: z.string().min(1).max(40), title: z.string().min(1).max(80), region: z.string().min(1).max(40) })).min(1).max(500),
+  pattern: z.string().min(1).max(100).describe('A regular expression that a whole folder name must fit to look like an id'),
+  found: z.string().min(1).describe('A target with {id} in it: files that show which titles the player has'),
+  into: targetPath.describe('The folder that holds one folder for each id'),
+  inner: z.string().max(80).default('').describe('The folder inside an id’s folder that is really read'),
+});
+
+const placeBase = { id, title: z.string().min(1).max(80), why: sentence };
+const placeModeSchema = z.discriminatedUnion('mode', [
+  z.strictObject({ ...placeBase, mode: z.literal('own-folder'), into: targetPath, marker: z.string().min(1).max(80).optional().describe('The file that makes a folder an add-on'), parts: z.array(z.string().min(1).max(80)).default([]).describe('Folder names found inside an add-on') }),
+  z.strictObject({ ...placeBase, mode: z.literal('kept-zipped'), into: targetPath, holds: globs.describe('Files at the top of an archive that show it must stay zipped') }),
+  z.strictObject({ ...placeBase, mode: z.literal('into-archive'), archive: targetPath, entries: globs.describe('Globs over paths inside the archive') }),
+  z.strictObject({ ...placeBase, mode: z.literal('loose'), files: globs.describe('Globs over file names'), into: targetPath, as: z.string().min(1).max(120).optional().describe('The fixed name that the game looks for') }),
+]);
+
+const editionSchema = z.strictObject({
+  id,
+  title: z.string().min(1).max(80),
+  marker: targetPath.optional().describe('A file that shows which edition is installed'),
+  maxTexture: z.number().int().positive().optional().describe('Largest side of a texture in pixels'),
+  textureFormats: z.array(z.string().min(1).max(20)).optional().describe('Formats that the edition can read: png, dds…'),
+});
+
+const manifestSchema = z.strictObject({
+  file: z.string().min(1).max(80).describe('Name of the manifest file'),
+  form: z.enum(['json', 'ini']),
+  fields: z.partialRecord(z.enum(['id', 'title', 'version', 'needs', 'edition', 'resolution', 'for']), z.array(z.string().min(1)).min(1)).describe('Where each fact stands'),
+});
+
+const recipeSchema = z.strictObject({
+  id,
+  title: z.string().min(1).max(80),
+  from: z.string().min(1).max(80).describe('The edition whose layout it recognises'),
+  has: globs.describe('Paths that must all be in the pack, under any wrapper'),
+  moves: z.array(z.strictObject({ from: z.string(), to: z.string() })).default([]).describe('Folders and files that go elsewhere; "" is the top'),
+  drops: z.array(z.strictObject({ files: z.string().min(1), why: sentence })).default([]).describe('What cannot carry over'),
+  manifest: z.strictObject({ file: z.string().min(1).max(80), template: z.string().min(1).max(2000) }).optional().describe('Written new; {id}, {title} and {version} are filled in'),
+  place: id.describe('The place that the result goes to'),
+});
+
+const contentSetSchema = z.strictObject({ id, title: z.string().min(1).max(80), marker: targetPath.describe('A file that is there when the player has it'), words: z.array(z.string().min(1).max(80)).default([]) });
 
 const settingsKeySchema = z.strictObject({
   path: z.array(z.string().min(1)).min(1).max(8).describe('Section and key'),
@@ -20,8 +75,8 @@ const settingsKeySchema = z.strictObject({
 });
 
 const settingsFileSchema = z.strictObject({
-  target: targetPath,
-  dialect: z.enum(['ini']),
+  target: z.string().regex(/^[a-z0-9][a-z0-9-]*\//).refine((path) => checkPath(path).ok, 'a target: <root id>/<path>').describe('{profile} stands for each user profile'),
+  dialect: z.enum(DIALECTS),
   title: z.string().min(1).max(80),
   keys: z.array(settingsKeySchema).default([]),
 });
@@ -51,6 +106,15 @@ const logSchema = z.strictObject({
   counts: z.array(z.string()).default([]).describe('Globs over targets: the deployed files which that number is compared with'),
 });
 
+const isExpression = (pattern: string): boolean => {
+  try {
+    new RegExp(pattern);
+    return true;
+  } catch {
+    return false;
+  }
+};
+
 /** How a game's folders work, as data. Every part but the title and one root is optional. */
 export const gameCardSchema = z
   .strictObject({
@@ -60,6 +124,13 @@ export const gameCardSchema = z
     roots: z.array(rootSchema).min(1).max(16),
     settings: z.array(settingsFileSchema).default([]),
     switches: z.array(switchSchema).default([]),
+    places: z.array(placeModeSchema).default([]).describe('Ways of placing beyond laying a pack over the game’s folders'),
+    titles: titlesSchema.optional(),
+    profiles: z.strictObject({ folder: targetPath }).optional().describe('The folder that holds one folder for each user profile'),
+    editions: z.array(editionSchema).default([]),
+    manifests: z.array(manifestSchema).default([]),
+    recipes: z.array(recipeSchema).default([]),
+    contents: z.array(contentSetSchema).default([]).describe('Content sets that packs may borrow from'),
     log: logSchema.optional(),
     trial: z.enum(['gullwick']).optional().describe('Which built-in stand-in plays this game; demo games only'),
   })
@@ -72,17 +143,26 @@ export const gameCardSchema = z
     card.settings.forEach((file, i) => check(file.target, ['settings', i, 'target']));
     card.switches.forEach((one, i) => check(one.file, ['switches', i, 'file']));
     if (card.log) check(card.log.target, ['log', 'target']);
+    card.places.forEach((place, i) => check(place.mode === 'into-archive' ? place.archive : place.into, ['places', i]));
+    if (card.titles) check(card.titles.into, ['titles', 'into']);
+    if (card.profiles) check(card.profiles.folder, ['profiles', 'folder']);
+    card.roots.forEach((root, i) => root.elsewhere.forEach((one, j) => [one.marker, one.at, one.setting?.file].forEach((path) => path && check(path, ['roots', i, 'elsewhere', j]))));
+    const places = new Set(card.places.map((place) => place.id));
+    card.recipes.forEach((recipe, i) => {
+      if (!places.has(recipe.place)) context.addIssue({ code: 'custom', message: `no place of that id: ${recipe.place}`, path: ['recipes', i, 'place'] });
+    });
+    if (card.titles && !isExpression(card.titles.pattern)) context.addIssue({ code: 'custom', message: 'not a regular expression', path: ['titles', 'pattern'] });
     card.log?.rules.forEach((rule, i) => {
-      try {
-        new RegExp(rule.pattern);
-      } catch {
-        context.addIssue({ code: 'custom', message: 'not a regular expression', path: ['log', 'rules', i, 'pattern'] });
-      }
+      if (!isExpression(rule.pattern)) context.addIssue({ code: 'custom', message: 'not a regular expression', path: ['log', 'rules', i, 'pattern'] });
     });
   });
 
 export type GameCard = z.infer<typeof gameCardSchema>;
 export type GameSwitch = GameCard['switches'][number];
+export type PlaceMode = GameCard['places'][number];
+export type TitleCard = NonNullable<GameCard['titles']>;
+export type Edition = GameCard['editions'][number];
+export type Recipe = GameCard['recipes'][number];
 export type LogRule = z.infer<typeof logRuleSchema>;
 
 /** The published JSON Schema (2020-12) of game cards. */

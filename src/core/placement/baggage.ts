@@ -1,8 +1,10 @@
 import { kindOf } from '../media/kinds';
-import { baseName, extensionOf } from '../paths/paths';
+import type { PackEntry } from '../archives/pack';
+import { baseName, extensionOf, isUnder, nameKey, parentOf } from '../paths/paths';
+import type { GameTree } from './gameTree';
 
 /** Why a file of a pack does not go into the game. */
-export type LeftOutReason = 'read-me' | 'picture of the result' | 'web link' | 'system file' | 'outside the placed folder' | 'no such folder in the game' | 'settings the game writes itself' | 'your choice';
+export type LeftOutReason = 'read-me' | 'a program' | 'another choice' | 'another region' | 'cannot carry over' | 'no place known for it' | 'stays inside the archive' | 'picture of the result' | 'web link' | 'system file' | 'outside the placed folder' | 'no such folder in the game' | 'settings the game writes itself' | 'your choice';
 
 /** One sentence for each reason. */
 export const LEFT_OUT_SAYS: Record<LeftOutReason, string> = {
@@ -10,6 +12,12 @@ export const LEFT_OUT_SAYS: Record<LeftOutReason, string> = {
   'picture of the result': 'Shows what the pack looks like; the game does not use it.',
   'web link': 'A link to a page; the game does not use it.',
   'system file': 'Left behind by the computer the pack was made on.',
+  'a program': 'A program or script. Packs do not need one to load, and the app never runs it.',
+  'another choice': 'Belongs to a choice that was not taken.',
+  'another region': 'Made for another region’s title id.',
+  'cannot carry over': 'This edition of the game has no use for it.',
+  'no place known for it': 'The app knows no place for it. Drag it to one if you do.',
+  'stays inside the archive': 'The pack goes in as one file; the game opens it by itself.',
   'outside the placed folder': 'Lies outside the folder of the pack that matches the game.',
   'no such folder in the game': 'The game has no folder of this name at this place. Take it in if you know that it belongs there.',
   'settings the game writes itself': 'The game and you write into this file; replacing it would lose your own settings.',
@@ -41,3 +49,12 @@ export const readMeRank = (path: string): number => {
   if (!['txt', 'md', ''].includes(extensionOf(path))) return 0;
   return (READ_ME.test(baseName(path)) ? 2 : extensionOf(path) === 'txt' ? 1 : 0) * (10 - Math.min(9, path.split('/').length));
 };
+
+/** Programs and scripts to be started by hand. Libraries can be parts of a mod and are judged by where they go. */
+export const isProgram = (path: string): boolean => ['exe', 'bat', 'cmd', 'ps1', 'sh', 'msi', 'com', 'scr', 'vbs'].includes(extensionOf(path));
+
+/** Folders that hold a whole program, for instance an old copy of the one that plays the game: nothing in them is for the game. */
+export function programFolders(entries: readonly PackEntry[], tree: GameTree): string[] {
+  const folders = [...new Set(entries.filter(({ path }) => extensionOf(path) === 'exe').map(({ path }) => parentOf(path)))].filter((folder) => folder !== '');
+  return folders.filter((folder) => !entries.some(({ path }) => isUnder(path, folder) && path.slice(folder.length + 1).split('/').slice(0, -1).some((name) => tree.foldersByName.has(nameKey(name)))));
+}

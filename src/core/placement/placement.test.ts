@@ -1,106 +1,138 @@
 import { describe, expect, it } from 'vitest';
-import { decide, gameCardSchema, leftOutOf, placeFiles, proposeAt, proposePlacements, type PackEntry, type PackPath, type TargetPath } from '@/core';
+import { decide, leftOutOf, moveTo, placeEdits, placeFiles, proposeAt, proposePlacements, wholeTarget, type PackPath, type Placement, type TargetPath } from '@/core';
+import { CASES, GAMES, entriesOf, gameOf } from '../../../tests/support/placementCases';
 
-const card = gameCardSchema.parse({
-  card: 1, id: 'g', title: 'G',
-  roots: [{ id: 'program', title: 'Program folder' }, { id: 'user', title: 'User data' }],
-  settings: [{ target: 'user/game.ini', dialect: 'ini', title: 'Settings' }],
-});
+/** Everything a placement does, as one map: where files go, what becomes edits, what is written, or the whole archive. */
+function outcome(paths: readonly string[], placement: Placement): Record<string, string> {
+  const entries = entriesOf(paths);
+  const whole = wholeTarget(placement);
+  if (whole) return { '': whole };
+  const found: Record<string, string> = {};
+  for (const { path, target, inside } of placeFiles(entries, placement)) found[path] = inside === undefined ? target : `${target}!/${inside}`;
+  for (const rule of placement.rules) if (rule.as === 'edits') found[rule.from] = `${found[rule.from] ? `${found[rule.from]} + ` : ''}edits of ${rule.to}`;
+  for (const { target, inside } of placement.made) found['(written)'] = inside === undefined ? target : `${target}!/${inside}`;
+  return found;
+}
 
-/** A game made up for these cases. */
-const GAME = [
-  'program/game.bin', 'program/assets/textures/quay/planks.png', 'program/assets/textures/quay/rope.png', 'program/assets/textures/boats/heron.png', 'program/assets/sounds/horn.wav',
-  'program/assets/text/en.lang', 'program/addons/locker/addon.txt', 'program/addons/locker/textures/brass.png', 'program/vessels/heron/paints/white/hull.png', 'program/vessels/tern/paints/white/hull.png',
-  'user/game.ini', 'user/skippers/ada/view.xml',
-];
-
-const entries = (...paths: string[]): PackEntry[] => paths.map((path, i) => ({ path: path as PackPath, size: 10 + i }));
-const propose = (...paths: string[]) => proposePlacements({ entries: entries(...paths), card, gameFiles: GAME });
-const mapping = (paths: string[], placement = propose(...paths).placement) => Object.fromEntries(placeFiles(entries(...paths), placement).map(({ path, target }) => [path, target]));
-
-/**
- * What goes where. Common practice: a pack that repeats the game's tree goes over it under any wrappers; one that starts
- * lower down goes one level above the first folder that both have. `ask`: a question is expected, not an answer.
- */
-const CASES: { name: string; pack: string[]; expected: Record<string, string>; confidence: ('sure' | 'likely' | 'ask')[] }[] = [
-  { name: 'the game’s tree as it is', pack: ['assets/textures/quay/planks.png'], expected: { 'assets/textures/quay/planks.png': 'program/assets/textures/quay/planks.png' }, confidence: ['sure'] },
-  { name: 'one wrapper', pack: ['My Pack/assets/textures/quay/planks.png'], expected: { 'My Pack/assets/textures/quay/planks.png': 'program/assets/textures/quay/planks.png' }, confidence: ['sure'] },
-  { name: 'three wrappers', pack: ['a/b/c/assets/textures/quay/new.png'], expected: { 'a/b/c/assets/textures/quay/new.png': 'program/assets/textures/quay/new.png' }, confidence: ['sure'] },
-  { name: 'starts at textures', pack: ['textures/quay/planks.png', 'textures/boats/heron.png'], expected: { 'textures/quay/planks.png': 'program/assets/textures/quay/planks.png', 'textures/boats/heron.png': 'program/assets/textures/boats/heron.png' }, confidence: ['sure'] },
-  { name: 'starts at quay', pack: ['quay/planks.png', 'quay/extra.png'], expected: { 'quay/planks.png': 'program/assets/textures/quay/planks.png', 'quay/extra.png': 'program/assets/textures/quay/extra.png' }, confidence: ['sure'] },
-  { name: 'starts lower under a wrapper', pack: ['Boats HD/boats/heron.png'], expected: { 'Boats HD/boats/heron.png': 'program/assets/textures/boats/heron.png' }, confidence: ['sure'] },
-  { name: 'other case', pack: ['ASSETS/Textures/QUAY/Planks.PNG'], expected: { 'ASSETS/Textures/QUAY/Planks.PNG': 'program/ASSETS/Textures/QUAY/Planks.PNG' }, confidence: ['sure'] },
-  { name: 'a new folder in a known one', pack: ['W/assets/textures/pier/new.png'], expected: { 'W/assets/textures/pier/new.png': 'program/assets/textures/pier/new.png' }, confidence: ['sure', 'likely'] },
-  { name: 'loose files with the game’s names', pack: ['planks.png', 'rope.png'], expected: { 'planks.png': 'program/assets/textures/quay/planks.png', 'rope.png': 'program/assets/textures/quay/rope.png' }, confidence: ['sure', 'likely'] },
-  { name: 'a sound alone in its folder', pack: ['Horn/sounds/horn.wav'], expected: { 'Horn/sounds/horn.wav': 'program/assets/sounds/horn.wav' }, confidence: ['sure'] },
-  { name: 'textures that match deep down, not by the common name', pack: ['textures/brass.png'], expected: { 'textures/brass.png': 'program/addons/locker/textures/brass.png' }, confidence: ['sure', 'likely'] },
-  { name: 'into the user-data folder', pack: ['skippers/ada/view.xml'], expected: { 'skippers/ada/view.xml': 'user/skippers/ada/view.xml' }, confidence: ['sure'] },
-  { name: 'two vessels that look alike', pack: ['paints/white/hull.png'], expected: {}, confidence: ['ask'] },
-  { name: 'one of them is named', pack: ['tern/paints/white/hull.png'], expected: { 'tern/paints/white/hull.png': 'program/vessels/tern/paints/white/hull.png' }, confidence: ['sure'] },
-  { name: 'nothing in common', pack: ['whatever/thing.dat'], expected: {}, confidence: ['ask'] },
-  { name: 'read-me, links, pictures of the result, system files', pack: ['P/assets/textures/quay/planks.png', 'P/README.txt', 'P/Visit us.url', 'P/screenshots/after.png', 'P/preview.png', '__MACOSX/P/._x', 'P/assets/.DS_Store', 'P/licence.md'], expected: { 'P/assets/textures/quay/planks.png': 'program/assets/textures/quay/planks.png' }, confidence: ['sure'] },
-  { name: 'a read-me inside a game folder', pack: ['assets/textures/quay/planks.png', 'assets/textures/quay/readme.txt'], expected: { 'assets/textures/quay/planks.png': 'program/assets/textures/quay/planks.png' }, confidence: ['sure'] },
-  { name: 'an unknown folder beside the game’s', pack: ['assets/textures/quay/planks.png', 'assets/textures/quay/rope.png', 'bonus/poster.dat'], expected: { 'assets/textures/quay/planks.png': 'program/assets/textures/quay/planks.png', 'assets/textures/quay/rope.png': 'program/assets/textures/quay/rope.png' }, confidence: ['sure'] },
-];
-
-describe('placements', () => {
-  for (const { name, pack, expected, confidence } of CASES)
-    it(name, () => {
-      const proposal = propose(...pack);
-      expect(confidence).toContain(proposal.confidence);
-      if (proposal.confidence !== 'ask') expect(mapping(pack)).toEqual(expected);
-      expect(proposal.choices.length).toBeGreaterThan(0);
-      expect(proposal.choices[0]?.reason).toMatch(/\.$/);
+describe('placement cases', () => {
+  for (const { name, game, pack, texts, file, answers, expected, confidence, questions = [] } of CASES)
+    it(`${game}: ${name}`, () => {
+      const { card, files } = gameOf(game);
+      const proposal = proposePlacements({ entries: entriesOf(pack), card, gameFiles: files, name: file ?? 'my-pack.zip', texts: new Map(Object.entries(texts ?? {})), answers: answers ?? {} });
+      expect(confidence, `${proposal.confidence}: ${JSON.stringify(proposal.parts.map(({ reason }) => reason))}`).toContain(proposal.confidence);
+      expect(proposal.questions.filter((question) => !question.answered).map(({ id }) => id).sort()).toEqual([...questions].sort());
+      if (proposal.confidence !== 'ask') {
+        expect(outcome(pack, proposal.placement)).toEqual(expected);
+        for (const { reason } of proposal.parts) expect(reason).toMatch(/\.$/);
+      } else expect(proposal.choices.length + proposal.questions.length).toBeGreaterThan(0);
     });
 
-  it('says which folders match', () => {
-    expect(propose('W/assets/textures/quay/planks.png').choices[0]?.reason).toBe('Its folders match the game’s own “assets/textures/quay”, and 1 of its files has the name of one of the game’s.');
+  it('covers every way of placing, and every mode asks at least once where it is not clear', () => {
+    expect(CASES.length).toBeGreaterThanOrEqual(60);
   });
 
-  it('never replaces a settings file that the game writes', () => {
-    const paths = ['game.ini', 'skippers/ada/view.xml'];
-    const { placement } = propose(...paths);
-    expect(leftOutOf(placement, entries(...paths)).get('game.ini' as PackPath)).toBe('settings the game writes itself');
+  it('law: the same proposal in any order of reading', () => {
+    for (const { game, pack, texts, file, answers } of CASES) {
+      const { card, files } = gameOf(game);
+      const input = { card, name: file ?? 'my-pack.zip', texts: new Map(Object.entries(texts ?? {})), answers: answers ?? {} };
+      const one = proposePlacements({ ...input, entries: entriesOf(pack), gameFiles: files });
+      const two = proposePlacements({ ...input, entries: entriesOf(pack), gameFiles: [...files].reverse() });
+      expect(two).toEqual(one);
+    }
+  });
+
+  it('law: no file goes anywhere but under one of the game’s roots, and none twice', () => {
+    for (const { game, pack, texts, file, answers } of CASES) {
+      const { card, files } = gameOf(game);
+      const { placement } = proposePlacements({ entries: entriesOf(pack), card, gameFiles: files, name: file ?? 'my-pack.zip', texts: new Map(Object.entries(texts ?? {})), answers: answers ?? {} });
+      const placed = placeFiles(entriesOf(pack), placement);
+      const roots = new Set(card.roots.map(({ id }) => id));
+      for (const { target } of placed) expect(roots.has(target.slice(0, target.indexOf('/')))).toBe(true);
+      expect(new Set(placed.map(({ path }) => path)).size).toBe(placed.length);
+      const out = leftOutOf(placement, entriesOf(pack));
+      const edits = new Set(placement.rules.flatMap((rule) => (rule.as === 'edits' ? [rule.from] : [])));
+      if (!wholeTarget(placement)) for (const path of pack) expect(Number(out.has(path as PackPath)) + Number(placed.some((one) => one.path === path)) + Number(edits.has(path)), path).toBe(1);
+    }
+  });
+});
+
+describe('proposals', () => {
+  const { card, files } = gameOf('plain');
+  const propose = (...paths: string[]) => proposePlacements({ entries: entriesOf(paths), card, gameFiles: files });
+
+  it('says which folders match', () => {
+    expect(propose('W/assets/textures/quay/planks.png').parts[0]?.reason).toBe('Its folders match the game’s own “assets/textures/quay”, and 1 of its files has the name of one of the game’s.');
   });
 
   it('offers every close place where it asks', () => {
-    const proposal = propose('paints/white/hull.png');
-    expect(proposal.choices.slice(0, 2).map(({ base }) => base).sort()).toEqual(['program/vessels/heron', 'program/vessels/tern']);
+    expect(propose('paints/white/hull.png').choices.slice(0, 2).map(({ base }) => base).sort()).toEqual(['program/vessels/heron', 'program/vessels/tern']);
   });
 
   it('learns nothing from an empty game, and then keeps nothing out', () => {
     const paths = ['a/one.dat', 'a/two.dat'];
-    const proposal = proposePlacements({ entries: entries(...paths), card, gameFiles: [] });
+    const proposal = proposePlacements({ entries: entriesOf(paths), card, gameFiles: [] });
     expect(proposal.confidence).toBe('ask');
-    expect(mapping(paths, proposal.placement)).toEqual({ 'a/one.dat': 'program/one.dat', 'a/two.dat': 'program/two.dat' });
+    expect(outcome(paths, proposal.placement)).toEqual({ 'a/one.dat': 'program/one.dat', 'a/two.dat': 'program/two.dat' });
   });
 
-  it('gives the same proposal in any order of reading', () => {
-    const paths = ['W/assets/textures/quay/planks.png', 'W/assets/textures/boats/heron.png', 'W/readme.txt'];
-    const one = proposePlacements({ entries: entries(...paths), card, gameFiles: GAME });
-    const two = proposePlacements({ entries: entries(...paths), card, gameFiles: [...GAME].reverse() });
-    expect(two).toEqual(one);
+  it('keeps settings as edits: every value of the pack’s file, the last of equal keys', () => {
+    const { card: ferries, files: own } = gameOf('gullwick');
+    const { placement } = proposePlacements({ entries: entriesOf(['ferries.ini']), card: ferries, gameFiles: own, texts: new Map([['ferries.ini', '[Graphics]\nWaterDetail=3\nwaterdetail=4\nAddonTextures=1\n']]) });
+    expect(placeEdits(placement)).toEqual([{ file: 'user/ferries.ini', edits: [{ path: ['Graphics', 'waterdetail'], value: '4' }, { path: ['Graphics', 'AddonTextures'], value: '1' }] }]);
+  });
+
+  it('writes the manifest of a converted pack, with an id that another pack does not get', () => {
+    const { card: hall, files: own } = gameOf('hedgerow');
+    const convert = (paths: string[], name: string) => proposePlacements({ entries: entriesOf(paths), card: hall, gameFiles: own, name }).placement.made[0]?.text ?? '';
+    const one = JSON.parse(convert(['bundle/rooms/porch.room', 'bundle.png'], 'Rose "Porch"-2.1.zip')) as Record<string, string>;
+    const two = JSON.parse(convert(['bundle/rooms/shed.room', 'bundle.png'], 'Rose "Porch"-2.1.zip')) as Record<string, string>;
+    expect(one).toMatchObject({ title: 'Rose "Porch" 2.1', version: '2.1' });
+    expect(one.id).not.toBe(two.id);
   });
 });
 
 describe('the player’s decisions', () => {
+  const { card, files } = gameOf('plain');
   const paths = ['W/assets/textures/quay/planks.png', 'W/assets/textures/quay/rope.png', 'W/readme.txt'];
-  const { placement } = propose(...paths);
+  const entries = entriesOf(paths);
+  const { placement } = proposePlacements({ entries, card, gameFiles: files });
 
   it('leaves a file out and takes it in again', () => {
-    const out = decide(placement, entries(...paths), 'W/assets/textures/quay/rope.png', false);
-    expect(Object.keys(mapping(paths, out))).toEqual(['W/assets/textures/quay/planks.png']);
-    expect(decide(out, entries(...paths), 'W/assets/textures/quay/rope.png', true)).toEqual(placement);
+    const out = decide(placement, entries, 'W/assets/textures/quay/rope.png', false);
+    expect(Object.keys(outcome(paths, out))).toEqual(['W/assets/textures/quay/planks.png']);
+    expect(decide(out, entries, 'W/assets/textures/quay/rope.png', true)).toEqual(placement);
   });
 
   it('takes in what was left out by default, and whole folders at once', () => {
-    const all = decide(placement, entries(...paths), 'W', true);
-    expect(mapping(paths, all)['W/readme.txt']).toBe('program/readme.txt');
-    expect(mapping(paths, decide(all, entries(...paths), 'W', false))).toEqual({});
+    const all = decide(placement, entries, 'W', true);
+    expect(outcome(paths, all)['W/readme.txt']).toBe('program/readme.txt');
+    expect(outcome(paths, decide(all, entries, 'W', false))).toEqual({});
   });
 
   it('places anywhere the player says', () => {
-    const moved = proposeAt({ entries: entries(...paths), card, gameFiles: GAME }, 'W/assets', 'program/addons/mine' as TargetPath);
-    expect(mapping(paths, moved)).toEqual({ 'W/assets/textures/quay/planks.png': 'program/addons/mine/textures/quay/planks.png', 'W/assets/textures/quay/rope.png': 'program/addons/mine/textures/quay/rope.png' });
+    const moved = proposeAt({ entries, card, gameFiles: files }, 'W/assets', 'program/addons/mine' as TargetPath);
+    expect(outcome(paths, moved)).toEqual({ 'W/assets/textures/quay/planks.png': 'program/addons/mine/textures/quay/planks.png', 'W/assets/textures/quay/rope.png': 'program/addons/mine/textures/quay/rope.png' });
+  });
+
+  it('moves a folder or one file elsewhere by hand, and back', () => {
+    const moved = moveTo(placement, 'W/assets/textures/quay', 'program/assets/textures/boats' as TargetPath);
+    expect(outcome(paths, moved)).toEqual({ 'W/assets/textures/quay/planks.png': 'program/assets/textures/boats/planks.png', 'W/assets/textures/quay/rope.png': 'program/assets/textures/boats/rope.png' });
+    const one = moveTo(moved, 'W/assets/textures/quay/rope.png', 'program/assets' as TargetPath);
+    expect(outcome(paths, one)['W/assets/textures/quay/rope.png']).toBe('program/assets/rope.png');
+    expect(moveTo(moveTo(one, 'W/assets/textures/quay/rope.png', undefined), 'W/assets/textures/quay', undefined)).toEqual(placement);
+  });
+
+  it('takes in by moving what only had no place', () => {
+    const odd = ['assets/textures/quay/planks.png', 'assets/textures/quay/rope.png', 'bonus/poster.dat', 'bonus/readme.txt'];
+    const proposal = proposePlacements({ entries: entriesOf(odd), card, gameFiles: files });
+    const moved = moveTo(proposal.placement, 'bonus', 'program/extras' as TargetPath);
+    expect(outcome(odd, moved)['bonus/poster.dat']).toBe('program/extras/poster.dat');
+    expect(outcome(odd, moved)['bonus/readme.txt']).toBeUndefined();
+  });
+});
+
+describe('the games of the cases', () => {
+  it('have cards that the app accepts', () => {
+    expect(GAMES.length).toBeGreaterThan(3);
   });
 });

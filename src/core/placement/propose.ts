@@ -1,189 +1,231 @@
 import type { PackEntry } from '../archives/pack';
 import type { GameCard } from '../games/card';
-import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf, type PackPath, type TargetPath } from '../paths/paths';
-import { forTheReader, showsTheResult, type LeftOutReason } from './baggage';
+import { packName } from '../archives/names';
+import { extensionOf, isUnder, joinPath, nameKey, parentOf, baseName, type PackPath, type TargetPath } from '../paths/paths';
+import { splitAlternatives } from './alternatives';
+import { forTheReader, isProgram, programFolders, showsTheResult, type LeftOutReason } from './baggage';
+import { emptyResult, slugOf, type Context, type PlacedPart, type PlacementInput, type PoolResult, type Question } from './context';
 import { buildGameTree, type GameTree } from './gameTree';
-import type { Placement } from './placement';
-
-/** One way to lay a pack over the game: take the pack's folder `strip` away and put the rest into `base`. */
-export interface BaseChoice {
-  strip: string;
-  base: TargetPath;
-  /** Files that fall into a folder the game has. */
-  matched: number;
-  /** Files of the same name and place as one of the game's. */
-  exact: number;
-  /** Why, as a sentence. */
-  reason: string;
-}
+import { overTree, sharedFolder, type BaseChoice } from './overTree';
+import { placeAddonFolder, placeByParts, placeInside, placeLoose, placeMarked, placeZipped } from './places';
+import { RuleBook, noDecisions, targetOf, type Placement } from './placement';
+import { placeConverted } from './recipes';
+import { placeSettings } from './settingsFiles';
+import { placeByTitle } from './titles';
 
 export interface PlacementProposal {
-  /** `sure` and `likely` can be used as they are; with `ask` the player has to choose. */
+  /** `sure` and `likely` can be used as they are; with `ask` the player has to answer or choose. */
   confidence: 'sure' | 'likely' | 'ask';
   placement: Placement;
-  /** The best ways, best first; never empty. */
+  /** How each part of the pack is placed, the largest first. */
+  parts: PlacedPart[];
+  /** What only the player can decide; open ones make the confidence `ask`. */
+  questions: Question[];
+  /** Other places for the pack as a whole, best first. */
   choices: BaseChoice[];
 }
 
-export interface PlacementInput {
-  entries: readonly PackEntry[];
-  card: GameCard;
-  /** Every file of the game as a target, without the files that packs brought. */
-  gameFiles: Iterable<string>;
+/**
+ * Finds where a pack's files go, learning from the card and from the game's folders as they are. A wrong answer is worse
+ * than a question: what is not clear is asked. The same input gives the same proposal, in any order of reading.
+ */
+export function proposePlacements(input: PlacementInput): PlacementProposal {
+  const { card, entries } = input;
+  const context = contextFor(input);
+  const result = emptyResult();
+  const merge = (part: PoolResult) => {
+    result.rules.push(...part.rules);
+    result.parts.push(...part.parts);
+    result.leftOut.push(...part.leftOut);
+    result.made.push(...part.made);
+    result.choices.push(...part.choices);
+    if (part.confidence === 'ask' || result.confidence === 'ask') result.confidence = 'ask';
+    else if (part.confidence === 'likely') result.confidence = 'likely';
+  };
+
+  const zipped = card.recipes.length === 0 || !placeConverted(entries, { ...context, questions: [] }) ? placeZipped(entries, context) : undefined;
+  if (zipped) {
+    merge(zipped);
+    result.leftOut.push(...zipped.rest.map(({ path }) => ({ path, why: baggageOf(path, context.tree) ?? ('no place known for it' as const) })));
+    return finish(result, context, input);
+  }
+
+  const programs = programFolders(entries, context.tree);
+  const useful: PackEntry[] = [];
+  for (const entry of entries) {
+    const folder = programs.find((one) => isUnder(entry.path, one));
+    const why = folder === undefined ? baggageOf(entry.path, context.tree) : 'a program';
+    // A file that the game has under the very same name may be meant after all; it is looked at again below.
+    if (why) result.leftOut.push({ path: entry.path, why });
+    else useful.push(entry);
+  }
+  const settings = placeSettings(useful, context);
+  merge({ ...settings, rest: [] });
+
+  const split = splitAlternatives(settings.rest, context, () => false);
+  result.leftOut.push(...split.unchosen.map(({ path }) => ({ path, why: 'another choice' as const })));
+  const base = split.base.length > 0 ? placePool(split.base, context) : undefined;
+  if (base) merge(base);
+  for (const { folder, entries: chosen } of split.chosen) merge(placePool(chosen, context, { folder, base }));
+  if (split.open) result.confidence = 'ask';
+  takeInWhatTheGameHas(result, context);
+  if (result.rules.length === 0 && result.choices.length === 0 && settings.rules.length === 0) merge(nowhere(entries, context));
+  return finish(result, context, input);
 }
 
-/** A name that stands in more folders of the game than this says nothing about where a pack belongs. */
-const COMMON_NAME = 64;
-/** How many ways are looked at closely. */
-const CLOSE_LOOKS = 32;
+/** What looks like baggage but lies over a file that the game has under the very same name is meant after all. */
+function takeInWhatTheGameHas(result: PoolResult, { tree }: Context): void {
+  const rules = new RuleBook({ rules: result.rules, leftOut: [], made: [], decisions: noDecisions });
+  result.leftOut = result.leftOut.filter(({ path, why }) => {
+    if (!BAGGAGE.has(why)) return true;
+    const goal = targetOf(path, rules);
+    return !goal || goal.inside !== undefined || !tree.files.has(nameKey(goal.target));
+  });
+}
 
-/**
- * Finds where a pack's files go by laying the pack's folders over the game's own.
- * Common practice: a pack that repeats the game's tree goes over it, whatever wrappers stand above; one that starts
- * lower down goes one level above the first folder that both have. The work grows linearly with both trees.
- */
-export function proposePlacements({ entries, card, gameFiles }: PlacementInput): PlacementProposal {
-  const tree = buildGameTree(card.roots.map((root) => root.id), gameFiles);
-  // What only speaks to the reader says nothing about where the rest belongs.
-  const folders = packFolders(entries.filter(({ path }) => !forTheReader(path) && !showsTheResult(path)));
-  const ranked = candidates(folders, tree)
-    .map((way) => score(way, folders, tree))
-    .filter((way) => way.points > 0)
-    .sort((a, b) => b.points - a.points || a.base.length - b.base.length || (a.base < b.base ? -1 : 1));
-  const choices: BaseChoice[] = ranked.slice(0, 6).map(({ strip, base, matched, exact, common }) => ({ strip, base: base as TargetPath, matched, exact, reason: reasonFor(common, exact) }));
-  const [best, second] = ranked;
-  if (!best) {
-    const root = (card.roots[0]?.id ?? 'game') as TargetPath;
-    const strip = sharedFolder(entries);
-    choices.push({ strip, base: root, matched: 0, exact: 0, reason: 'None of its folders is known to the game.' });
-    return { confidence: 'ask', choices, placement: placementAt(strip, root, entries, card, tree) };
+const BAGGAGE: ReadonlySet<LeftOutReason> = new Set(['read-me', 'web link', 'picture of the result', 'a program']);
+
+function contextFor({ card, gameFiles, name = 'pack', texts = new Map(), answers = {} }: PlacementInput): Context {
+  return { card, tree: buildGameTree(card.roots.map((root) => root.id), gameFiles), name, title: packName(name), texts, answers, questions: [] };
+}
+
+function finish(result: PoolResult, context: Context, { answers = {} }: PlacementInput): PlacementProposal {
+  const open = context.questions.some(({ answer, kind, answered }) => answer.length === 0 && !answered && kind === 'one');
+  const given = Object.fromEntries(Object.entries(answers).map(([id, answer]) => [id, [...answer]]));
+  return {
+    confidence: open ? 'ask' : result.confidence,
+    placement: { rules: result.rules, leftOut: result.leftOut, made: result.made, decisions: { ...noDecisions, answers: given } },
+    parts: result.parts.sort((a, b) => b.files - a.files || (a.from < b.from ? -1 : 1)),
+    questions: context.questions,
+    choices: result.choices,
+  };
+}
+
+/** Files by themselves: the ways that a card knows, then the game's own folders, then what is left. */
+function placePool(entries: readonly PackEntry[], context: Context, over?: { folder: string; base: PoolResult | undefined }): PoolResult {
+  for (const way of [placeConverted, placeByTitleWithId, placeMarked, placeAddonFolder]) {
+    const found = way(entries, context);
+    if (found) return withRest(found, context);
   }
-  const close = second !== undefined && second.points >= best.points * 0.8;
-  // One folder name in common can be chance; a chain of them, or files of the same name, hardly.
-  const firm = best.matched * 2 >= best.inside || best.exact > 0 || best.chain > 1;
-  const confidence = close ? 'ask' : firm && best.inside * 2 >= best.total ? 'sure' : 'likely';
-  return { confidence, choices, placement: placementAt(best.strip, best.base, entries, card, tree) };
+  const inside = placeInside(entries, context, true);
+  if (inside) return withRest(inside, context);
+  const laid = layOver(entries, context);
+  if (laid.confidence !== 'ask') return withRest(laid, context);
+  if (laid.choices.length > 0) return apart(entries, context) ?? withRest(laid, context);
+  // Nothing that the game's folders know: what the card says of such files.
+  const loose = placeLoose(entries, context);
+  if (loose && loose.rest.length * 2 <= entries.length) return withRest(loose, context);
+  const later = placeByTitle(entries, context) ?? placeInside(entries, context, false) ?? placeByParts(entries, context);
+  if (later) return withRest(later, context);
+  if (over) {
+    const rule = over.base?.rules.find((one) => one.as === 'files');
+    // A chosen part that says nothing by itself lies over the base as if it stood beside it.
+    if (rule) {
+      const above = parentOf(over.folder);
+      const to = joinPath(rule.to, isUnder(above, rule.from) ? above.slice(rule.from === '' ? 0 : rule.from.length + 1) : '') as TargetPath;
+      return { ...emptyResult(), confidence: 'likely', rules: [{ as: 'files', from: over.folder, to }], parts: [{ mode: 'over', from: over.folder, to, files: entries.length, reason: `“${baseName(over.folder)}” is laid over the rest of the pack.` }] };
+    }
+  }
+  return nowhere(entries, context);
+}
+
+/** Parts of a pack that stand beside each other and are each clear by themselves: "01 Quay", "02 Boats". */
+function apart(entries: readonly PackEntry[], context: Context): PoolResult | undefined {
+  const top = sharedFolder(entries);
+  const children = new Map<string, PackEntry[]>();
+  for (const entry of entries) {
+    const rest = top === '' ? entry.path : entry.path.slice(top.length + 1);
+    if (!rest.includes('/')) return undefined;
+    const child = joinPath(top, rest.slice(0, rest.indexOf('/')));
+    const known = children.get(child);
+    if (known) known.push(entry);
+    else children.set(child, [entry]);
+  }
+  if (children.size < 2 || children.size > 12) return undefined;
+  const result = { ...emptyResult(), confidence: 'likely' as const };
+  for (const [child, inside] of children) {
+    const { confidence, rules, parts, leftOut, rest } = layOver(inside, context);
+    if (confidence === 'ask' || rules.some(({ from }) => !isUnder(from, child))) return undefined;
+    result.rules.push(...rules);
+    result.parts.push(...parts);
+    result.leftOut.push(...leftOut);
+    result.rest.push(...rest);
+  }
+  return withRest(result, context);
+}
+
+function placeByTitleWithId(entries: readonly PackEntry[], context: Context): PoolResult | undefined {
+  const { titles } = context.card;
+  if (!titles) return undefined;
+  const fits = new RegExp(`^(?:${titles.pattern})$`, 'i');
+  return entries.some(({ path }) => path.split('/').slice(0, -1).some((name) => fits.test(name))) ? placeByTitle(entries, context) : undefined;
+}
+
+/** What a way of placing says nothing about: looked at as loose files, else left out with the reason. */
+function withRest(result: PoolResult, context: Context): PoolResult {
+  if (result.rest.length === 0) return result;
+  const loose = placeLoose(result.rest, context);
+  if (loose) {
+    result.rules.push(...loose.rules);
+    result.parts.push(...loose.parts);
+  }
+  const left = loose ? loose.rest : result.rest;
+  const out = new Map(result.leftOut.map(({ path, why }) => [path, why]));
+  if (loose) for (const rule of loose.rules) out.delete(rule.from as PackPath);
+  for (const { path } of left) if (!out.has(path)) out.set(path, 'no place known for it');
+  return { ...result, leftOut: [...out].map(([path, why]) => ({ path, why })), rest: [] };
+}
+
+/** Lays files over the game's own folders. */
+function layOver(entries: readonly PackEntry[], context: Context): PoolResult {
+  const { tree, card } = context;
+  const { confidence, choices } = overTree(entries, tree);
+  const [best] = choices;
+  if (!best || confidence === 'none') return { ...emptyResult(), confidence: 'ask' };
+  const leftOut = whatStaysOut(entries, best.strip, best.base, card, tree);
+  const out = new Set<string>(leftOut.map(({ path }) => path));
+  return {
+    ...emptyResult(), confidence, choices: confidence === 'ask' ? choices : [best, ...choices.slice(1)], leftOut,
+    rules: [{ as: 'files', from: best.strip, to: best.base }],
+    parts: [{ mode: 'over', from: best.strip, to: best.base, files: entries.length - leftOut.length, reason: best.reason }],
+    rest: entries.filter(({ path }) => out.has(path) && leftOut.some((one) => one.path === path && LOOK_AGAIN.has(one.why))),
+  };
+}
+
+const LOOK_AGAIN: ReadonlySet<LeftOutReason> = new Set(['no such folder in the game', 'outside the placed folder']);
+
+/** No idea: the whole pack into the first root, and the player is asked. */
+function nowhere(entries: readonly PackEntry[], { card, name }: Context): PoolResult {
+  const root = (card.roots[0]?.id ?? 'game') as TargetPath;
+  const strip = sharedFolder(entries);
+  const choices: BaseChoice[] = [{ strip, base: root, matched: 0, exact: 0, reason: 'None of its folders is known to the game.' }];
+  for (const place of card.places) {
+    if (place.mode === 'own-folder') choices.push({ strip, base: joinPath(place.into, strip === '' ? slugOf(name) : baseName(strip)) as TargetPath, matched: 0, exact: 0, reason: `${place.title}: ${place.why}` });
+    if (place.mode === 'loose') choices.push({ strip, base: place.into as TargetPath, matched: 0, exact: 0, reason: `${place.title}: ${place.why}` });
+  }
+  return { ...emptyResult(), confidence: 'ask', rules: [{ as: 'files', from: strip, to: root }], choices };
 }
 
 /** The placement at a base that the player chose, with what does not belong left out again. */
-export function proposeAt({ entries, card, gameFiles }: PlacementInput, strip: string, base: TargetPath): Placement {
-  return placementAt(strip, base, entries, card, buildGameTree(card.roots.map((root) => root.id), gameFiles));
+export function proposeAt(input: PlacementInput, strip: string, base: TargetPath): Placement {
+  const { tree } = contextFor(input);
+  return { rules: [{ as: 'files', from: strip, to: base }], leftOut: whatStaysOut(input.entries, strip, base, input.card, tree), made: [], decisions: noDecisions };
 }
 
-interface PackFolder {
-  path: string;
-  names: string[];
-  files: string[];
+function baggageOf(path: string, tree: GameTree): LeftOutReason | undefined {
+  const reader = forTheReader(path);
+  if (reader) return reader;
+  if (isProgram(path)) return 'a program';
+  // Pictures of the result stand in folders that the game does not have.
+  return showsTheResult(path) && !tree.foldersByName.has(nameKey(baseName(parentOf(path)))) ? 'picture of the result' : undefined;
 }
 
-function packFolders(entries: readonly PackEntry[]): PackFolder[] {
-  const byPath = new Map<string, PackFolder>();
-  for (const { path } of entries) {
-    const folder = parentOf(path);
-    const known = byPath.get(folder);
-    if (known) known.files.push(path);
-    else byPath.set(folder, { path: folder, names: folder === '' ? [] : folder.split('/'), files: [path] });
-  }
-  return [...byPath.values()];
-}
-
-interface Way {
-  strip: string;
-  base: string;
-  votes: number;
-}
-
-/** Every (strip, base) under which some folder or file name of the pack meets the same name in the game. */
-function candidates(folders: PackFolder[], tree: GameTree): Way[] {
-  const ways = new Map<string, Way>();
-  const vote = (strip: string, base: string, votes: number) => {
-    // `a/assets` over `x/assets` is the same way as `a` over `x`.
-    while (strip !== '' && base.includes('/') && nameKey(baseName(strip)) === nameKey(baseName(base))) [strip, base] = [parentOf(strip), parentOf(base)];
-    const id = `${strip}\n${base}`;
-    const way = ways.get(id);
-    if (way) way.votes += votes;
-    else ways.set(id, { strip, base, votes });
-  };
-  const seen = new Set<string>();
-  for (const folder of folders) {
-    for (let i = 0; i < folder.names.length; i++) {
-      const upTo = folder.names.slice(0, i + 1).join('/');
-      if (seen.has(upTo)) continue;
-      seen.add(upTo);
-      const places = tree.foldersByName.get(nameKey(folder.names[i] as string)) ?? [];
-      if (places.length > COMMON_NAME) continue;
-      for (const place of places) vote(parentOf(upTo), parentOf(tree.folders.get(place) as string), 1);
-    }
-    for (const file of folder.files) {
-      const places = tree.filesByName.get(nameKey(baseName(file))) ?? [];
-      if (places.length > COMMON_NAME) continue;
-      for (const place of places) vote(folder.path, parentOf(tree.files.get(place) as string), 1);
-    }
-  }
-  return [...ways.values()].sort((a, b) => b.votes - a.votes || a.strip.length - b.strip.length || (a.base < b.base ? -1 : 1)).slice(0, CLOSE_LOOKS);
-}
-
-interface ScoredWay extends Way {
-  points: number;
-  total: number;
-  /** Files whose first folder the game has at the base. */
-  inside: number;
-  matched: number;
-  exact: number;
-  /** How many folders deep most files follow the game's tree. */
-  chain: number;
-  /** The deepest folder that both have, for the reason. */
-  common: string;
-}
-
-function score(way: Way, folders: PackFolder[], tree: GameTree): ScoredWay {
-  const result: ScoredWay = { ...way, points: 0, total: 0, inside: 0, matched: 0, exact: 0, chain: 0, common: '' };
-  let mostFiles = 0;
-  for (const folder of folders) {
-    result.total += folder.files.length;
-    if (!isUnder(folder.path, way.strip)) continue;
-    const names = way.strip === '' ? folder.names : folder.names.slice(way.strip.split('/').length);
-    let key = nameKey(way.base);
-    let depth = 0;
-    while (depth < names.length && tree.folders.has(`${key}/${nameKey(names[depth] as string)}`)) key += `/${nameKey(names[depth++] as string)}`;
-    const exact = depth < names.length ? 0 : folder.files.filter((file) => tree.files.has(`${key}/${nameKey(baseName(file))}`)).length;
-    const matched = depth === names.length && depth > 0 ? folder.files.length : 0;
-    const inside = depth > 0 ? folder.files.length : exact;
-    result.exact += exact;
-    result.matched += Math.max(matched, exact);
-    result.inside += inside;
-    result.points += exact * 3 + matched * 2 + (depth > 0 ? folder.files.length * (depth / names.length) : 0);
-    if (depth > 0 && folder.files.length > mostFiles) {
-      mostFiles = folder.files.length;
-      result.chain = depth;
-      result.common = joinPath(way.base.split('/').slice(1).join('/'), names.slice(0, depth).join('/'));
-    }
-  }
-  // A folder whose name the game knows is hardly a wrapper.
-  if (way.strip.split('/').some((name) => tree.foldersByName.has(nameKey(name)))) result.points *= 0.6;
-  return result;
-}
-
-function reasonFor(common: string, exact: number): string {
-  const names = exact > 0 ? `${exact} of its files ${exact === 1 ? 'has' : 'have'} the name of one of the game’s` : '';
-  if (common === '') return `${names}.`;
-  return `Its folders match the game’s own “${common}”${names ? `, and ${names}` : ''}.`;
-}
-
-/** The folder that every file lies in, '' where there is none. */
-function sharedFolder(entries: readonly PackEntry[]): string {
-  let shared = entries[0] ? parentOf(entries[0].path) : '';
-  for (const { path } of entries) while (!isUnder(path, shared)) shared = parentOf(shared);
-  return shared;
-}
-
-function placementAt(strip: string, base: string, entries: readonly PackEntry[], card: GameCard, tree: GameTree): Placement {
+function whatStaysOut(entries: readonly PackEntry[], strip: string, base: string, card: GameCard, tree: GameTree): { path: PackPath; why: LeftOutReason }[] {
   const living = new Set(card.settings.map((file) => nameKey(file.target)));
-  const leftOut = entries.flatMap(({ path }) => {
+  return entries.flatMap(({ path }) => {
     const why = whyLeftOut(path, strip, base, tree, living);
     return why ? [{ path, why }] : [];
   });
-  return { strip, base: base as TargetPath, leftOut, decisions: { out: [], in: [] } };
 }
 
 function whyLeftOut(path: PackPath, strip: string, base: string, tree: GameTree, living: Set<string>): LeftOutReason | undefined {

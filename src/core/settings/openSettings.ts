@@ -1,8 +1,6 @@
+import type { Dialect } from './dialects';
 import type { SettingsDocument } from './document';
 import { openIni } from './ini';
-
-/** The forms of settings files that can be read and edited. */
-export type Dialect = 'ini';
 
 /**
  * Opens a settings text for reading and lossless editing.

@@ -1,0 +1,65 @@
+import { zipSync, type Zippable } from 'fflate';
+import { openPack } from '../archives/openPack';
+import type { PackFile } from '../archives/pack';
+import { SatchelError } from '../errors';
+import { baseName, nameKey, type TargetPath } from '../paths/paths';
+
+/** The largest archive that is changed from inside, in bytes once unpacked. */
+const MOST = 512 * 1024 ** 2;
+/** One date for everything, so that the same contents give the same bytes. */
+const DATE = new Date(2000, 0, 1, 12);
+
+export interface ZipAddition {
+  inside: string;
+  packId: string;
+  file: { path: string; size: number };
+  text?: string;
+}
+
+/**
+ * A ZIP with files added and replaced in it; the others keep their place and their bytes.
+ *
+ * @param base the ZIP as it is; no bytes for a new one
+ * @param read gives files of a pack
+ * @throws PackError where the base cannot be read; SatchelError `archive-too-large`
+ */
+export async function zipWith(
+  base: Uint8Array<ArrayBuffer>, additions: readonly ZipAddition[],
+  read: (packId: string, paths: string[]) => Promise<AsyncIterable<PackFile>>, target: TargetPath,
+): Promise<Uint8Array<ArrayBuffer>> {
+  const names = new Map<string, string>();
+  const contents = new Map<string, Uint8Array>();
+  let total = additions.reduce((sum, { file }) => sum + file.size, 0);
+  const bound = () => {
+    if (total > MOST) throw new SatchelError('archive-too-large', { path: target });
+  };
+  bound();
+  const put = (name: string, data: Uint8Array) => {
+    const key = nameKey(name);
+    // A file that replaces one keeps the spelling that the game knows.
+    if (!names.has(key)) names.set(key, name);
+    contents.set(key, data);
+  };
+  if (base.length > 0) {
+    const pack = await openPack(new Blob([base]), baseName(target));
+    total += pack.entries.reduce((sum, { size }) => sum + size, 0);
+    bound();
+    // In the order of the archive's own list, whatever the order in which it is read.
+    for (const { path } of pack.entries) names.set(nameKey(path), path);
+    for await (const { path, data } of pack.readMany(pack.entries.map(({ path }) => path))) put(path, data);
+  }
+  const byPack = new Map<string, Map<string, string[]>>();
+  for (const { inside, packId, file, text } of additions) {
+    if (text !== undefined) {
+      put(inside, new TextEncoder().encode(text));
+      continue;
+    }
+    const paths = byPack.get(packId) ?? new Map<string, string[]>();
+    byPack.set(packId, paths.set(file.path, [...(paths.get(file.path) ?? []), inside]));
+  }
+  for (const [packId, paths] of byPack) for await (const { path, data } of await read(packId, [...paths.keys()])) for (const inside of paths.get(path) ?? []) put(inside, data);
+  // Names like `__proto__` are names: an object without a prototype holds them all.
+  const entries = Object.create(null) as Zippable;
+  for (const [key, name] of names) entries[name] = [contents.get(key) ?? new Uint8Array(0), { level: 6, mtime: DATE, os: 3, attrs: (0o100644 << 16) >>> 0 }];
+  return zipSync(entries) as Uint8Array<ArrayBuffer>;
+}

@@ -1,0 +1,172 @@
+import type { PackEntry } from '../archives/pack';
+import { baseName, isUnder, joinPath, nameKey, parentOf } from '../paths/paths';
+import { ask, type Context } from './context';
+
+/** Folders of a pack that stand beside each other: take one of them, or any of the optional ones. */
+export interface Group {
+  parent: string;
+  options: string[];
+}
+
+export interface Split {
+  /** Files that lie in no group. */
+  base: PackEntry[];
+  /** The folders that were chosen, in the order in which they lie over the base. */
+  chosen: { folder: string; entries: PackEntry[] }[];
+  unchosen: PackEntry[];
+  /** A question about alternatives is still open. */
+  open: boolean;
+}
+
+const RESOLUTION = /(^|[^a-z0-9])(\d{3,4}\s*(px|p|x\d{3,4})?|\d+k|\d+x|x\d+|hd|sd|uhd|low|mid(dle)?|medium|high|ultra|lite|full|half|small|large|big)([^a-z0-9]|$)/i;
+const CHOICE = /(^|[^a-z])(option|variant|variation|version|edition|style|theme|buttons?|colou?rs?|choose|choice|either|alternate|alt|region|language|type)([^a-z]|$)/i;
+const OPTIONAL = /(^|[^a-z])(optional|extras?|bonus|add-?ons?|overlays?|plus)([^a-z]|$)/i;
+const SINGLE = /^([a-z]|\d{1,2}|[ivx]{1,4})$/i;
+
+/** Larger packs hold more folders than this beside each other only where they are contents, not choices. */
+const MOST_OPTIONS = 12;
+
+/** How deep alternatives are looked for. */
+const DEPTH = 5;
+
+/** The folders of a pack near its top, by the folder they lie in. */
+function foldersNearTop(entries: readonly PackEntry[]): Map<string, string[]> {
+  const seen = new Set<string>();
+  const children = new Map<string, string[]>();
+  for (const { path } of entries) {
+    const names: string[] = [];
+    for (let folder = parentOf(path); folder !== '' && !seen.has(folder); folder = parentOf(folder)) {
+      seen.add(folder);
+      names.push(folder);
+    }
+    for (const folder of names) {
+      if (folder.split('/').length > DEPTH) continue;
+      const parent = parentOf(folder);
+      const list = children.get(parent);
+      if (list) list.push(folder);
+      else children.set(parent, [folder]);
+    }
+  }
+  return children;
+}
+
+/** The files under some folders as paths relative to each. */
+function shapes(entries: readonly PackEntry[], folders: ReadonlySet<string>): Map<string, Set<string>> {
+  const found = new Map<string, Set<string>>([...folders].map((folder) => [folder, new Set()]));
+  for (const { path } of entries)
+    for (let cut = path.indexOf('/'), depth = 0; cut >= 0 && depth < DEPTH; cut = path.indexOf('/', cut + 1), depth++) found.get(path.slice(0, cut))?.add(nameKey(path.slice(cut + 1)));
+  return found;
+}
+
+function shared(a: Set<string>, b: Set<string>): number {
+  const [small, large] = a.size < b.size ? [a, b] : [b, a];
+  let count = 0;
+  for (const path of small) if (large.has(path)) count++;
+  return count;
+}
+
+/** Is a folder's own name one that says "choose me", rather than a part of the game's tree? */
+const looksLikeChoice = (path: string): boolean => {
+  const name = baseName(path);
+  return RESOLUTION.test(name) || CHOICE.test(name) || SINGLE.test(name);
+};
+
+/**
+ * Finds folders that exclude each other: siblings that hold the same files. Folders that the game knows by name at such a
+ * place are contents (two vessels with a picture of the same name), and title ids are looked at elsewhere.
+ */
+export function findGroups(entries: readonly PackEntry[], { tree, card }: Context): { exclusive: Group[]; optional: string[] } {
+  const children = foldersNearTop(entries);
+  const isId = card.titles ? new RegExp(`^(${card.titles.pattern})$`, 'i') : undefined;
+  const markers = card.places.flatMap((place) => (place.mode === 'own-folder' && place.marker ? [nameKey(place.marker)] : []));
+  // Add-ons that happen to hold files of the same names are not alternatives.
+  const isAddOn = (files: Set<string>) => markers.some((marker) => files.has(marker));
+  const exclusive: Group[] = [];
+  const optional: string[] = [];
+  const taken: string[] = [];
+  const unknown = (folder: string) => !isId?.test(baseName(folder)) && !tree.foldersByName.has(nameKey(baseName(folder)));
+  const candidates = [...children.values()].map((folders) => folders.filter((folder) => unknown(folder) && !OPTIONAL.test(baseName(folder)))).filter(({ length }) => length > 1 && length <= MOST_OPTIONS);
+  const frees = [...children.values()].flatMap((folders) => folders.filter((folder) => unknown(folder) && OPTIONAL.test(baseName(folder))));
+  const wanted = new Set([...candidates.flat(), ...frees, ...frees.flatMap((folder) => children.get(parentOf(folder)) ?? [])]);
+  const known = wanted.size === 0 ? new Map<string, Set<string>>() : shapes(entries, wanted);
+  const inside = (folder: string) => known.get(folder) ?? new Set<string>();
+  for (const [parent, folders] of [...children].sort(([a], [b]) => a.split('/').length - b.split('/').length || (a < b ? -1 : 1))) {
+    if (taken.some((folder) => isUnder(parent, folder) && parent !== '')) continue;
+    const names = folders.filter(unknown);
+    const free = names.filter((folder) => OPTIONAL.test(baseName(folder)));
+    const firm = names.filter((folder) => !OPTIONAL.test(baseName(folder))).sort();
+    // What is optional lies over something: it shares files with what stands beside it, or with what that holds.
+    for (const folder of free) {
+      const beside = folders.filter((other) => other !== folder && !OPTIONAL.test(baseName(other)));
+      if (beside.length === 0) continue;
+      if (!startsLikeTheGame(inside(folder), tree) && !beside.some((other) => shared(inside(folder), inside(other)) > 0)) continue;
+      optional.push(folder);
+      taken.push(folder);
+    }
+    if (firm.length < 2 || firm.length > MOST_OPTIONS) continue;
+    const groups = join(firm, known);
+    for (const group of groups) {
+      const choice = group.filter(looksLikeChoice).length;
+      // Same files alone can be chance in contents (two houses with a `door.png`); then the parts must be whole mods by themselves.
+      if (choice < group.length - 1 && !group.every((folder) => startsLikeTheGame(inside(folder), tree) && !isAddOn(inside(folder)))) continue;
+      exclusive.push({ parent, options: group });
+      taken.push(...group);
+    }
+  }
+  return { exclusive, optional };
+}
+
+/** Siblings that share at least half of the smaller one's files fall into one group. */
+function join(folders: string[], known: Map<string, Set<string>>): string[][] {
+  const groups: string[][] = [];
+  for (const folder of folders) {
+    const own = known.get(folder) as Set<string>;
+    const fits = groups.find((group) => group.some((other) => {
+      const theirs = known.get(other) as Set<string>;
+      return shared(own, theirs) * 2 >= Math.min(own.size, theirs.size);
+    }));
+    if (fits) fits.push(folder);
+    else groups.push([folder]);
+  }
+  return groups.filter((group) => group.length > 1);
+}
+
+function startsLikeTheGame(inside: Set<string>, tree: Context['tree']): boolean {
+  for (const path of inside) if (path.includes('/') && tree.foldersByName.has(path.slice(0, path.indexOf('/')))) return true;
+  return false;
+}
+
+/** Asks which of the alternatives and optional parts are wanted, and takes the pack apart accordingly. */
+export function splitAlternatives(entries: readonly PackEntry[], context: Context, tooLarge: (folder: string) => boolean): Split {
+  const { exclusive, optional } = findGroups(entries, context);
+  if (exclusive.length === 0 && optional.length === 0) return { base: [...entries], chosen: [], unchosen: [], open: false };
+  const wanted: string[] = [];
+  let open = false;
+  const count = (folder: string) => entries.filter(({ path }) => isUnder(path, folder)).length;
+  for (const { parent, options } of exclusive) {
+    const fitting = options.filter((folder) => !tooLarge(folder));
+    const suggested = fitting.length === 1 ? fitting : [];
+    const answer = ask(context, {
+      id: `alternatives:${parent}`, kind: 'one', title: `Which of these ${options.length} do you want?`,
+      why: `${parent === '' ? 'The pack' : `“${parent}”`} holds the same files ${options.length} times over; only one of them can be in the game.`,
+      options: options.map((folder) => ({ id: folder, label: baseName(folder), says: `${count(folder).toLocaleString('en')} files${tooLarge(folder) ? '; larger than this edition can read' : ''}` })), suggested,
+    }, suggested.length === 1);
+    if (answer.length === 0) open = true;
+    wanted.push(...answer);
+  }
+  if (optional.length > 0) {
+    const answer = ask(context, {
+      id: 'optional', kind: 'any', title: 'Optional parts', why: 'The pack brings parts that can be laid over the rest. They stay out until you take them in.',
+      options: optional.map((folder) => ({ id: folder, label: baseName(folder), says: `${count(folder).toLocaleString('en')} files` })), suggested: [],
+    }, true);
+    wanted.push(...answer);
+  }
+  const all = [...exclusive.flatMap(({ options }) => options), ...optional];
+  const split: Split = { base: [], chosen: wanted.map((folder) => ({ folder, entries: [] })), unchosen: [], open };
+  for (const entry of entries) {
+    const folder = all.find((one) => isUnder(entry.path, one));
+    if (folder === undefined) split.base.push(entry);
+    else (split.chosen.find((one) => one.folder === folder)?.entries ?? split.unchosen).push(entry);
+  }
+  return split;
+}

@@ -1,0 +1,91 @@
+import type { PackEntry } from '../archives/pack';
+import type { GameCard } from '../games/card';
+import type { PackPath, TargetPath } from '../paths/paths';
+import type { LeftOutReason } from './baggage';
+import type { GameTree } from './gameTree';
+import type { BaseChoice } from './overTree';
+import type { MadeFile, PlaceRule } from './placement';
+
+/** What proposals are made from. */
+export interface PlacementInput {
+  entries: readonly PackEntry[];
+  card: GameCard;
+  /** Every file of the game as a target, without the files that packs brought. */
+  gameFiles: Iterable<string>;
+  /** The download's name, for folders that must be made and for ids. */
+  name?: string;
+  /** Small text files of the pack by path: manifests, settings. `textsWanted` says which are looked at. */
+  texts?: ReadonlyMap<string, string>;
+  /** What the player has answered so far. */
+  answers?: Readonly<Record<string, readonly string[]>>;
+}
+
+/** Something that only the player can decide. `one` of the options, or `any` number of them. */
+export interface Question {
+  id: string;
+  kind: 'one' | 'any';
+  title: string;
+  why: string;
+  options: { id: string; label: string; says: string }[];
+  /** What the app would take. */
+  suggested: string[];
+  /** What holds now: the player's answer, or the suggestion where it is safe. Empty: it is still open. */
+  answer: string[];
+  /** The player has answered it. */
+  answered: boolean;
+}
+
+export type PlacementMode = 'over' | 'own-folder' | 'title' | 'zipped' | 'inside' | 'loose' | 'edits' | 'converted' | 'chosen';
+
+/** How one part of a pack is placed, for the player to read. */
+export interface PlacedPart {
+  mode: PlacementMode;
+  from: string;
+  to: TargetPath;
+  files: number;
+  reason: string;
+}
+
+/** Prepared once for a proposal. */
+export interface Context {
+  card: GameCard;
+  tree: GameTree;
+  /** The download's file name. */
+  name: string;
+  /** The pack's name as the player reads it. */
+  title: string;
+  texts: ReadonlyMap<string, string>;
+  answers: Readonly<Record<string, readonly string[]>>;
+  questions: Question[];
+}
+
+/** What one way of placing makes of a set of files. */
+export interface PoolResult {
+  confidence: 'sure' | 'likely' | 'ask';
+  rules: PlaceRule[];
+  parts: PlacedPart[];
+  leftOut: { path: PackPath; why: LeftOutReason }[];
+  made: MadeFile[];
+  choices: BaseChoice[];
+  /** Files that it says nothing about. */
+  rest: PackEntry[];
+}
+
+export const emptyResult = (): PoolResult => ({ confidence: 'sure', rules: [], parts: [], leftOut: [], made: [], choices: [], rest: [] });
+
+/** Asks a question, unless the player has answered it. @returns what holds now; empty where it is open */
+export function ask(context: Context, question: Omit<Question, 'answer' | 'answered'>, safe: boolean): string[] {
+  const known = new Set(question.options.map(({ id }) => id));
+  const given = context.answers[question.id]?.filter((id) => known.has(id));
+  const answered = given !== undefined && (question.kind === 'any' || given.length > 0);
+  const answer = answered ? [...given] : safe ? question.suggested : [];
+  context.questions.push({ ...question, answer, answered });
+  return answer;
+}
+
+/** A folder's name made out of a pack's: small letters, digits and dashes, as players name such folders. */
+export const slugOf = (name: string): string => {
+  const bare = name.replace(/\.(zip|7z|rar|tar(\.\w+)?|tgz|txz|gz|bz2|xz|zst)$/i, '');
+  const slug = bare.normalize('NFKD').replace(/[\u0300-\u036f]/g, '').toLowerCase().replace(/[^a-z0-9.]+/g, '-').replace(/^[-.]+|[-.]+$/g, '');
+  return slug || 'pack';
+};

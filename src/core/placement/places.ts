@@ -1,0 +1,179 @@
+import picomatch from 'picomatch';
+import type { PackEntry } from '../archives/pack';
+import type { PlaceMode } from '../games/card';
+import { kindOf } from '../media/kinds';
+import { baseName, isUnder, joinPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { emptyResult, slugOf, type Context, type PoolResult } from './context';
+import { sharedFolder } from './overTree';
+
+type Place<M extends PlaceMode['mode']> = Extract<PlaceMode, { mode: M }>;
+export const placesOf = <M extends PlaceMode['mode']>({ card }: Context, mode: M): Place<M>[] => card.places.filter((place): place is Place<M> => place.mode === mode);
+
+const matcher = (globs: readonly string[]): ((path: string) => boolean) => picomatch([...globs], { nocase: true, dot: true });
+
+/** A name for a folder that has to be made: the pack's own last wrapper, else the download's name. */
+const folderName = (folder: string, into: string, context: Context): string => (folder === '' || nameKey(baseName(folder)) === nameKey(baseName(into)) ? slugOf(context.name) : baseName(folder));
+
+/** Add-ons by their marker file: each folder that holds one goes under the add-on folder, whatever stood above it. */
+export function placeMarked(entries: readonly PackEntry[], context: Context): PoolResult | undefined {
+  for (const place of placesOf(context, 'own-folder')) {
+    if (!place.marker) continue;
+    const marker = nameKey(place.marker);
+    // A marker inside another add-on's folder belongs to that one.
+    const found = entries.filter(({ path }) => nameKey(baseName(path)) === marker).map(({ path }) => parentOf(path)).sort((a, b) => a.length - b.length);
+    const folders = found.filter((folder, i) => !found.slice(0, i).some((above) => isUnder(folder, above)));
+    if (folders.length === 0) continue;
+    const result = emptyResult();
+    for (const folder of folders) {
+      const inside = entries.filter(({ path }) => isUnder(path, folder));
+      const to = joinPath(place.into, folderName(folder, place.into, context)) as TargetPath;
+      result.rules.push({ as: 'files', from: folder, to });
+      result.parts.push({ mode: 'own-folder', from: folder, to, files: inside.length, reason: `It has a “${place.marker}”, so it is an add-on. ${place.why}` });
+    }
+    result.rest = entries.filter(({ path }) => !folders.some((folder) => isUnder(path, folder)));
+    return result;
+  }
+  return undefined;
+}
+
+/** Add-ons by the folders that an add-on has, where nothing else explains them. */
+export function placeByParts(entries: readonly PackEntry[], context: Context): PoolResult | undefined {
+  for (const place of placesOf(context, 'own-folder')) {
+    const parts = new Set(place.parts.map(nameKey));
+    const top = sharedAbove(entries, (name) => parts.has(nameKey(name)));
+    const inside = entries.filter(({ path }) => isUnder(path, top));
+    const fits = inside.filter(({ path }) => parts.has(nameKey((top === '' ? path : path.slice(top.length + 1)).split('/')[0] as string)));
+    if (fits.length === 0 || fits.length * 2 < inside.length) continue;
+    const to = joinPath(place.into, folderName(top, place.into, context)) as TargetPath;
+    return { ...emptyResult(), confidence: 'likely', rules: [{ as: 'files', from: top, to }], parts: [{ mode: 'own-folder', from: top, to, files: inside.length, reason: `It holds what add-ons hold, so it gets a folder of its own. ${place.why}` }], rest: entries.filter(({ path }) => !isUnder(path, top)) };
+  }
+  return undefined;
+}
+
+/** The folder above the first one whose name is wanted, where all files with such a folder agree on it. */
+function sharedAbove(entries: readonly PackEntry[], wanted: (name: string) => boolean): string {
+  for (const { path } of entries) {
+    const names = path.split('/').slice(0, -1);
+    const at = names.findIndex(wanted);
+    if (at >= 0) return names.slice(0, at).join('/');
+  }
+  return sharedFolder(entries);
+}
+
+/**
+ * A pack that brings the add-on folder itself: add-ons in it go where they are, what lies straight in it gets a folder of its
+ * own, since there it would not load.
+ */
+export function placeAddonFolder(entries: readonly PackEntry[], context: Context): PoolResult | undefined {
+  for (const place of placesOf(context, 'own-folder')) {
+    const name = nameKey(baseName(place.into));
+    const parts = new Set(place.parts.map(nameKey));
+    const first = entries.find(({ path }) => path.split('/').slice(0, -1).some((one) => nameKey(one) === name));
+    if (!first) continue;
+    const names = first.path.split('/');
+    const folder = names.slice(0, names.findIndex((one) => nameKey(one) === name) + 1).join('/');
+    const inside = entries.filter(({ path }) => isUnder(path, folder));
+    const straight = new Map<string, number>();
+    for (const { path } of inside) {
+      const [child = '', ...deeper] = path.slice(folder.length + 1).split('/');
+      if (deeper.length === 0 || parts.has(nameKey(child))) straight.set(child, (straight.get(child) ?? 0) + 1);
+    }
+    const result = emptyResult();
+    const count = [...straight.values()].reduce((sum, files) => sum + files, 0);
+    if (count < inside.length) {
+      result.rules.push({ as: 'files', from: folder, to: place.into as TargetPath });
+      result.parts.push({ mode: 'own-folder', from: folder, to: place.into as TargetPath, files: inside.length - count, reason: `It brings the folder “${baseName(place.into)}” with add-ons in folders of their own. ${place.why}` });
+    }
+    const own = joinPath(place.into, slugOf(context.name)) as TargetPath;
+    for (const child of straight.keys()) {
+      const from = joinPath(folder, child);
+      const isFile = inside.some(({ path }) => path === from);
+      result.rules.push({ as: isFile ? 'file' : 'files', from, to: joinPath(own, child) as TargetPath });
+    }
+    if (count > 0) result.parts.push({ mode: 'own-folder', from: folder, to: own, files: count, reason: `Straight in the add-on folder it would not load, so it gets a folder of its own. ${place.why}` });
+    result.rest = entries.filter(({ path }) => !isUnder(path, folder));
+    return result;
+  }
+  return undefined;
+}
+
+/** Packs that stay zipped: by what lies at the top of the archive; archives inside a download go in as they are. */
+export function placeZipped(entries: readonly PackEntry[], context: Context): PoolResult | undefined {
+  for (const place of placesOf(context, 'kept-zipped')) {
+    const holds = matcher(place.holds);
+    if (entries.some(({ path }) => holds(path))) {
+      const to = joinPath(place.into, `${slugOf(context.name)}.zip`) as TargetPath;
+      return { ...emptyResult(), rules: [{ as: 'whole', from: '', to }], parts: [{ mode: 'zipped', from: '', to, files: 1, reason: `What the game looks for lies at the top of the archive, so it stays zipped. ${place.why}` }] };
+    }
+    const archives = entries.filter(({ path }) => kindOf(path) === 'archive');
+    const found = entries.find(({ path }) => holds(baseName(path)) && path.includes('/'));
+    if (found) {
+      // The right files, one folder too deep for an archive that is not opened: packed anew from that folder.
+      const from = parentOf(found.path);
+      const to = joinPath(place.into, `${slugOf(baseName(from))}.zip`) as TargetPath;
+      const inside = entries.filter(({ path }) => isUnder(path, from));
+      return { ...emptyResult(), rules: [{ as: 'inside', from, to, inner: '' }], parts: [{ mode: 'zipped', from, to, files: inside.length, reason: `Inside the archive it lies in the folder “${from}”, where the game would not find it; it is packed anew without that folder. ${place.why}` }], rest: entries.filter(({ path }) => !isUnder(path, from)) };
+    }
+    if (archives.length > 0 && archives.length * 2 >= entries.filter(({ path }) => kindOf(path) !== 'text').length)
+      return {
+        ...emptyResult(), rules: archives.map(({ path }) => ({ as: 'file' as const, from: path, to: joinPath(place.into, baseName(path)) as TargetPath })),
+        parts: archives.map(({ path }) => ({ mode: 'zipped' as const, from: path, to: joinPath(place.into, baseName(path)) as TargetPath, files: 1, reason: `The download wraps an archive that goes in as it is. ${place.why}` })),
+        rest: entries.filter(({ path }) => kindOf(path) !== 'archive'),
+      };
+  }
+  return undefined;
+}
+
+/** Files that belong inside one of the game's archives: under a folder named after it, or by their paths inside. */
+export function placeInside(entries: readonly PackEntry[], context: Context, byName: boolean): PoolResult | undefined {
+  for (const place of placesOf(context, 'into-archive')) {
+    const archive = nameKey(baseName(place.archive));
+    const bare = archive.replace(/\.[^.]+$/, '');
+    const fits = matcher(place.entries);
+    let from: string | undefined;
+    if (byName) {
+      const entry = entries.find(({ path }) => path.split('/').slice(0, -1).some((name) => [archive, bare].includes(nameKey(name))));
+      const names = entry?.path.split('/') ?? [];
+      const at = names.findIndex((name) => [archive, bare].includes(nameKey(name)));
+      if (at >= 0) from = names.slice(0, at + 1).join('/');
+    } else {
+      const votes = new Map<string, number>();
+      for (const { path } of entries) {
+        const names = path.split('/');
+        for (let i = 0; i < names.length; i++) if (fits(names.slice(i).join('/'))) {
+          const folder = names.slice(0, i).join('/');
+          votes.set(folder, (votes.get(folder) ?? 0) + 1);
+          break;
+        }
+      }
+      const best = [...votes].sort((a, b) => b[1] - a[1] || a[0].length - b[0].length)[0];
+      if (best && best[1] * 2 >= entries.length) from = best[0];
+    }
+    if (from === undefined) continue;
+    const inside = entries.filter(({ path }) => isUnder(path, from));
+    const to = place.archive as TargetPath;
+    return { ...emptyResult(), confidence: byName ? 'sure' : 'likely', rules: [{ as: 'inside', from, to, inner: '' }], parts: [{ mode: 'inside', from, to, files: inside.length, reason: `${byName ? `Its folder is named after the game’s archive “${baseName(place.archive)}”` : `Its folders are those inside the game’s archive “${baseName(place.archive)}”`}, so its files go into that archive, which is kept first. ${place.why}` }], rest: entries.filter(({ path }) => !isUnder(path, from)) };
+  }
+  return undefined;
+}
+
+/** Files that go by their own name or kind: a map, a sound with a fixed name. */
+export function placeLoose(entries: readonly PackEntry[], context: Context): PoolResult | undefined {
+  const result = emptyResult();
+  const taken = new Set<string>();
+  for (const place of placesOf(context, 'loose')) {
+    const fits = matcher(place.files);
+    const matching = entries.filter(({ path }) => !taken.has(path) && fits(baseName(path)));
+    // Two files cannot both get the one fixed name.
+    if (place.as !== undefined && matching.length > 1) continue;
+    for (const { path } of matching) {
+      const to = joinPath(place.into, place.as ?? baseName(path)) as TargetPath;
+      taken.add(path);
+      result.rules.push({ as: 'file', from: path, to });
+      result.parts.push({ mode: 'loose', from: path, to, files: 1, reason: `${place.title}: ${place.why}` });
+    }
+  }
+  if (taken.size === 0) return undefined;
+  result.rest = entries.filter(({ path }) => !taken.has(path));
+  return result;
+}

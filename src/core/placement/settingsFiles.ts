@@ -1,0 +1,53 @@
+import type { PackEntry } from '../archives/pack';
+import { baseName, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { openSettings } from '../settings/openSettings';
+import { ask, emptyResult, type Context, type PoolResult } from './context';
+import type { GameTree } from './gameTree';
+
+const PROFILE = '{profile}';
+
+/** The names of the game's user profiles: the folders inside the card's profile folder. */
+export function profilesOf(context: { card: Context['card']; tree: GameTree }): string[] {
+  const folder = context.card.profiles?.folder;
+  if (!folder) return [];
+  const key = nameKey(folder);
+  return [...context.tree.folders].filter(([other]) => parentOf(other) === key).map(([, path]) => baseName(path)).sort();
+}
+
+/** Settings files that come with a pack become edits of the game's own file; it is never replaced unasked. */
+export function placeSettings(entries: readonly PackEntry[], context: Context): PoolResult {
+  const result = emptyResult();
+  for (const entry of entries) {
+    const file = context.card.settings.find(({ target }) => nameKey(baseName(target)) === nameKey(baseName(entry.path)));
+    if (!file) {
+      result.rest.push(entry);
+      continue;
+    }
+    const text = context.texts.get(entry.path);
+    if (text === undefined) {
+      result.leftOut.push({ path: entry.path, why: 'settings the game writes itself' });
+      continue;
+    }
+    const edits = openSettings(text, file.dialect).entries().map(({ path, value }) => ({ path, value }));
+    // A key that stands twice counts once, as the game reads it: the last one.
+    const last = [...new Map(edits.map((edit) => [nameKey(edit.path.join('\n')), edit])).values()];
+    for (const target of targetsFor(file.target, entry.path, context, result)) {
+      result.rules.push({ as: 'edits', from: entry.path, to: target, edits: last });
+      result.parts.push({ mode: 'edits', from: entry.path, to: target, files: 1, reason: `The game and you write into “${baseName(target)}”, so its ${last.length} values become edits of your own file; everything else in it stays.` });
+    }
+  }
+  return result;
+}
+
+function targetsFor(target: string, path: string, context: Context, result: PoolResult): TargetPath[] {
+  if (!target.includes(PROFILE)) return [target as TargetPath];
+  const profiles = profilesOf(context);
+  const named = profiles.filter((profile) => path.split('/').some((name) => nameKey(name) === nameKey(profile)));
+  const fits = named.length === 1 ? named : profiles;
+  const chosen = fits.length === 1 ? fits : ask(context, {
+    id: `profiles:${path}`, kind: 'any', title: `Whose “${baseName(path)}” is to be changed?`, why: 'The game keeps one for each user profile.',
+    options: profiles.map((profile) => ({ id: profile, label: profile, says: 'a profile of yours' })), suggested: profiles,
+  }, false);
+  if (chosen.length === 0 && context.answers[`profiles:${path}`] === undefined) result.confidence = 'ask';
+  return chosen.map((profile) => target.replace(PROFILE, profile) as TargetPath);
+}

@@ -1,0 +1,64 @@
+import { gameCardSchema } from '@/core';
+import { drawPng, playTone } from './draw';
+import { crlf, text, type Files } from './files';
+
+/** The folders of Tinplate, a player program for handheld titles, with Crumbleby Bakery in its shelf. */
+export function tinplateFolders(): Record<'player' | 'user', Files> {
+  return {
+    player: {
+      'tinplate.bin': text('Tinplate 0.9, a made-up program for trying things out\n'),
+      'tinplate.cfg': crlf('[Start]\nLanguage=en\n'),
+      'skins/plain/button.png': drawPng('tinplate/button', 'lamp', [[210, 204, 190], [96, 104, 110], [226, 178, 112]], 32),
+    },
+    user: {
+      'shelf/CB-2041.title': text('Crumbleby Bakery, northern edition\n'),
+      'shelf/MG-3300.title': text('Marble Garden\n'),
+      'tinplate.ini': crlf('; Tinplate, written by the program and by you\n[Picture]\nScale=2\n\n[Textures]\nLoadPaintbox=0\nPreload=0\n\n[Patches]\nUsePatches=0\n'),
+      'titles/CB-2041.ini': crlf('[Title]\nName=Crumbleby Bakery\n\n[Patches]\n'),
+      'paintbox/CB-2041/swap/oven.png': drawPng('crumbleby/oven', 'stone', [[150, 120, 96], [196, 150, 110], [236, 196, 140]], 32),
+      'sounds/ding.wav': playTone(660, 0.2),
+    },
+  };
+}
+
+export const tinplateCard = gameCardSchema.parse({
+  card: 1,
+  id: 'tinplate',
+  title: 'Crumbleby Bakery in Tinplate',
+  roots: [
+    { id: 'player', title: 'Program folder', markers: ['tinplate.bin'] },
+    {
+      id: 'user', title: 'User-data folder', markers: ['tinplate.ini'],
+      elsewhere: [
+        { marker: 'player/carry.flag', at: 'player/pocket', why: 'A “carry.flag” lies beside the program, so everything is kept in the folder “pocket” there.', moves: 'Settings, saves and textures in the old user-data folder stay where they are and look lost until they are copied into “pocket”.' },
+        { setting: { file: 'player/tinplate.cfg', dialect: 'ini', path: ['Folders', 'UserData'] }, why: 'The program’s own settings name another user-data folder.' },
+      ],
+    },
+  ],
+  titles: {
+    known: [
+      { id: 'CB-2041', title: 'Crumbleby Bakery', region: 'North' },
+      { id: 'CB-7041', title: 'Crumbleby Bakery', region: 'South' },
+      { id: 'CB-9041', title: 'Crumbleby Bakery', region: 'Overseas' },
+      { id: 'MG-3300', title: 'Marble Garden', region: 'North' },
+    ],
+    pattern: '[A-Z]{2}-\\d{4}',
+    found: 'user/shelf/{id}.title',
+    into: 'user/paintbox',
+    inner: 'swap',
+  },
+  settings: [
+    {
+      target: 'user/tinplate.ini', dialect: 'ini', title: 'Settings for all titles',
+      keys: [
+        { path: ['Textures', 'LoadPaintbox'], type: 'flag', meaning: 'Loads textures from the paintbox folder.' },
+        { path: ['Textures', 'Preload'], type: 'flag', meaning: 'Reads all textures into memory when a title starts.' },
+        { path: ['Patches', 'UsePatches'], type: 'flag', meaning: 'The master switch for code patches.' },
+      ],
+    },
+  ],
+  switches: [
+    { id: 'paintbox', title: 'Load the paintbox', file: 'user/tinplate.ini', path: ['Textures', 'LoadPaintbox'], on: '1', off: '0', needs: ['user/paintbox/**'], why: 'Tinplate does not look into the paintbox folder until it is told to, whatever lies in it.' },
+  ],
+  manifests: [{ file: 'paint.json', form: 'json', fields: { title: ['name'], version: ['version'], resolution: ['resolution'], needs: ['base'], for: ['title-id'] } }],
+});
