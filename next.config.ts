@@ -4,6 +4,8 @@ const config: NextConfig = {
   poweredByHeader: false,
   devIndicators: false,
   sassOptions: { quietDeps: true, silenceDeprecations: ['import', 'global-builtin', 'color-functions', 'if-function'] },
+  // The archive library asks for Node's own module where it runs in Node; in a browser it never gets there.
+  turbopack: { resolveAlias: { module: { browser: './src/worker/nothing.ts' } } },
   // The worker is a file of its own and brings its own rules along.
   headers: async () => [{ source: '/_next/static/:path*', headers: [{ key: 'Content-Security-Policy', value: "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; connect-src 'self'; object-src 'none'" }] }],
 };

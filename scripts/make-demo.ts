@@ -3,14 +3,15 @@ import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, readdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { under, zip } from '../src/demo/files';
-import { gullwickCard, gullwickFolders } from '../src/demo/gullwick';
+import { zipRoots } from '../src/demo/files';
+import { DEMO_GAMES } from '../src/demo/games';
 import { SHELF } from '../src/demo/shelf';
 
 const here = path.dirname(fileURLToPath(import.meta.url));
 const sources = path.join(here, '../src/demo');
 const stamp = createHash('sha256');
 for (const file of readdirSync(sources).sort()) stamp.update(file).update(readFileSync(path.join(sources, file)));
+stamp.update(readFileSync(path.join(here, '../src/core/games/card.ts')));
 const version = stamp.digest('hex');
 const goal = path.join(here, '../.satchel/demo');
 
@@ -20,13 +21,15 @@ const started = Date.now();
 const fresh = `${goal}.new`;
 rmSync(fresh, { recursive: true, force: true });
 mkdirSync(fresh, { recursive: true });
-const { program, user } = gullwickFolders();
-writeFileSync(path.join(fresh, 'gullwick.zip'), zip({ ...under('program', program), ...under('user', user) }));
-writeFileSync(path.join(fresh, 'gullwick.json'), JSON.stringify(gullwickCard, null, 2));
-const shelf = SHELF.map(({ file, title, blurb, build }) => {
+for (const { card, folders } of DEMO_GAMES) {
+  writeFileSync(path.join(fresh, `${card.id}.zip`), zipRoots(folders()));
+  writeFileSync(path.join(fresh, `${card.id}.json`), JSON.stringify(card, null, 2));
+}
+writeFileSync(path.join(fresh, 'games.json'), JSON.stringify(DEMO_GAMES.map(({ card }) => card.id)));
+const shelf = SHELF.map(({ game, file, title, blurb, build }) => {
   const bytes = build();
   writeFileSync(path.join(fresh, file), bytes);
-  return { file, title, blurb, size: bytes.length };
+  return { game, file, title, blurb, size: bytes.length };
 });
 writeFileSync(path.join(fresh, 'shelf.json'), JSON.stringify(shelf, null, 2));
 writeFileSync(path.join(fresh, 'version'), version);

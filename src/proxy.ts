@@ -10,6 +10,7 @@ function policy(nonce: string): string {
     "style-src 'self' 'unsafe-inline'",
     "img-src 'self' blob: data:",
     "font-src 'self'",
+    "media-src 'self' blob:",
     "connect-src 'self'",
     "worker-src 'self'",
     "object-src 'none'",

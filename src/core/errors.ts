@@ -21,6 +21,7 @@ export const ERRORS = {
   'unknown-thing': { says: 'There is no {what} here any more.', next: 'Reload the page; it may have been removed in another tab.' },
   'bad-memory': { says: 'Something this app had remembered ({what}) could not be read.', next: 'It was set aside and nothing in a game folder was touched. Set that part up again.' },
   unexpected: { says: 'Something went wrong that this app did not expect: {why}.', next: 'Nothing more was changed. Reload the page: it will finish or take back what it was doing.' },
+  'bad-card': { says: 'This game card cannot be used: {why}.', next: 'The card that was there stays. Mend that place and try again; /game-card.schema.json describes every part.' },
   // Folders
   'folder-missing-file': { says: 'The file “{path}” is not in the folder.', next: 'It may have been moved or deleted by another program. Look at the plan again.' },
   'folder-refused': { says: 'The folder did not let the app use “{path}” ({why}).', next: 'Close the game and any program that uses the file, check that it is not read-only, and try again.' },

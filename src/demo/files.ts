@@ -1,4 +1,4 @@
-import { zipSync, type Zippable } from 'fflate';
+import { gzipSync, zipSync, type Zippable } from 'fflate';
 
 /** Files by path. */
 export type Files = Record<string, Uint8Array>;
@@ -17,4 +17,39 @@ export function zip(files: Files, level: 0 | 1 | 6 = 6): Uint8Array {
   const entries: Zippable = {};
   for (const [path, data] of Object.entries(files)) entries[path] = [data, { level, mtime: new Date(2025, 4, 17, 12, 0, 0) }];
   return zipSync(entries);
+}
+
+/** The folders of a game as one ZIP, each root under its id. */
+export const zipRoots = (roots: Record<string, Files>): Uint8Array => {
+  const all: Files = {};
+  for (const [root, files] of Object.entries(roots)) Object.assign(all, under(root, files));
+  return zip(all);
+};
+
+/** A tar (POSIX ustar, IEEE 1003.1 pax) packed with gzip, with a fixed date. */
+export function tarGz(files: Files): Uint8Array {
+  const blocks: Uint8Array[] = [];
+  for (const [path, data] of Object.entries(files)) {
+    const head = new Uint8Array(512);
+    const put = (at: number, value: string) => head.set(text(value), at);
+    put(0, path);
+    put(100, '0000644\0');
+    put(108, '0000000\0');
+    put(116, '0000000\0');
+    put(124, `${data.length.toString(8).padStart(11, '0')}\0`);
+    put(136, '15011344740\0');
+    put(148, '        ');
+    put(156, '0');
+    put(257, 'ustar\u000000');
+    put(148, `${head.reduce((sum, byte) => sum + byte, 0).toString(8).padStart(6, '0')}\0 `);
+    blocks.push(head, data, new Uint8Array((512 - (data.length % 512)) % 512));
+  }
+  blocks.push(new Uint8Array(1024));
+  const whole = new Uint8Array(blocks.reduce((sum, block) => sum + block.length, 0));
+  let at = 0;
+  for (const block of blocks) {
+    whole.set(block, at);
+    at += block.length;
+  }
+  return gzipSync(whole, { mtime: 0 });
 }

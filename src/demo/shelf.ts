@@ -1,16 +1,10 @@
 import { drawDds, drawPng, playTone, type Motif, type Palette } from './draw';
-import { crlf, text, under, zip, type Files } from './files';
+import { crlf, tarGz, text, under, zip, type Files } from './files';
 import { drawFolder } from './gullwick';
+import { HEDGEROW_SHELF } from './hedgerowShelf';
 import { seeded } from './random';
-
-/** One download on the stand-in shelf. */
-export interface ShelfItem {
-  file: string;
-  title: string;
-  /** What its page would say, in one or two sentences. */
-  blurb: string;
-  build(): Uint8Array;
-}
+import type { ShelfItem } from './shelfItem';
+import { TINPLATE_SHELF } from './tinplateShelf';
 
 const TIDE: Palette = [[142, 190, 196], [148, 92, 52], [226, 178, 112]];
 const PAINT: Palette = [[196, 222, 232], [178, 52, 60], [246, 206, 92]];
@@ -63,12 +57,65 @@ export function everyIsland(count = BIG_PACK_FILES): Files {
   return files;
 }
 
+const LANTERN: Palette = [[52, 60, 74], [120, 96, 60], [255, 226, 150]];
+
+/** The same lamps in three sizes, and an optional look that lies over them: one must be chosen. */
+function lanternLights(): Files {
+  const lamps = (size: number) => Object.fromEntries(['lamp', 'lamp_tall', 'lamp_wall'].map((name) => [`assets/textures/quay/${name}.png`, drawPng(`lantern/${name}`, 'lamp', LANTERN, size)]));
+  return under('Lantern Lights', {
+    ...under('small 64', lamps(64)), ...under('medium 128', lamps(128)), ...under('large 256', lamps(256)),
+    'optional warm glow/assets/textures/quay/lamp_wall.png': drawPng('lantern/warm', 'lamp', [[70, 50, 40], [150, 100, 60], [255, 190, 110]], 64),
+    'choose one size.txt': crlf('Take ONE of the three sizes. The warm glow goes over any of them.\n'),
+  });
+}
+
+/** Packed so that its add-on lies straight in the add-on folder, where it would not load; it borrows from a set that is there. */
+const brassFittings = (): Files =>
+  under('addons', {
+    'addon.txt': crlf('name = Brass fittings\nversion = 1.1\nneeds = Parts locker\n'),
+    'textures/porthole.png': drawPng('brass/porthole', 'stone', [[90, 70, 30], [201, 162, 62], [240, 214, 130]]),
+    'textures/cleat.png': drawPng('brass/cleat', 'rope', [[90, 70, 30], [201, 162, 62], [240, 214, 130]]),
+    'scripts/fit.txt': crlf('fit porthole hull\n'),
+  });
+
+/** Charts for the game's charts folder, which it does not have yet. */
+const northIsles = (): Files => under('North Isles', { 'skerry.isle': crlf('isle skerry\n'), 'holm.isle': crlf('isle holm\n'), 'stack.isle': crlf('isle stack\n'), 'about.txt': crlf('Three isles for Gullwick Ferries.\n') });
+
+/** Keys for one skipper or all of them. */
+const skipperKeys = (): Files => under('Skipper keys', { 'controls.ini': crlf('[Keys]\nHorn=space\nAnchor=n\n'), 'read me.txt': crlf('Put controls.ini into your skipper’s folder.\n') });
+
+/** Everything that does not belong, around a few textures and a settings file. */
+function clearWaters(): Files {
+  return under('Clear Waters v1.4', {
+    ...under('assets/textures/water', drawFolder('water', [[60, 130, 150], [90, 160, 170], [220, 240, 236]], 'clear')),
+    'ferries.ini': crlf('[Graphics]\nWaterDetail=4\nAddonTextures=1\n'),
+    'old game program/gullwick.exe': text('An old copy of a program, which no pack needs.\n'),
+    'old game program/engine.dll': text('Part of it.\n'),
+    'old game program/data.bin': text('Part of it, too.\n'),
+    'screenshots/1.png': drawPng('clear/shot', 'water', [[60, 130, 150], [90, 160, 170], [220, 240, 236]], 128),
+    'Visit us.url': crlf('[InternetShortcut]\nURL=http://127.0.0.1/\n'),
+    'Thumbs.db': text('left behind'),
+    'settings.ini.txt': crlf('[Graphics]\nWaterDetail=4\n'),
+    'READ ME.txt': crlf('CLEAR WATERS version 1.4\n\nNeeds the Parts locker.\nSet this in ferries.ini:\n\n[Graphics]\nWaterDetail=4\n\nStart the game with the option -nosplash if it is slow.\n'),
+  });
+}
+
+const gullwick = (item: Omit<ShelfItem, 'game'>): ShelfItem => ({ game: 'gullwick', ...item });
+
 /** What stands on the shelf for Gullwick Ferries. */
 export const SHELF: ShelfItem[] = [
-  { file: 'weathered-quay-1.2.zip', title: 'Weathered Quay 1.2', blurb: '214 textures: salt, moss and proper timber for every quay.', build: () => zip(weatheredQuay()) },
-  { file: 'painted-boats.zip', title: 'Painted Boats', blurb: 'Red hulls and yellow trim for the whole fleet.', build: () => zip(paintedBoats()) },
-  { file: 'evening-harbour-2.zip', title: 'Evening Harbour 2', blurb: 'Dusk over the islands: sky, water, and the lamps on the quay.', build: () => zip(eveningHarbour()) },
-  { file: 'deep-horns.zip', title: 'Deep Horns', blurb: 'A horn that is heard across the sound.', build: () => zip(deepHorns()) },
-  { file: 'every-island.zip', title: 'Every Island', blurb: '6,307 textures for all 48 islands. Large.', build: () => zip(everyIsland(), 1) },
-  { file: 'soggy-download.zip', title: 'Soggy Download', blurb: 'A download that stopped half-way. Try what happens.', build: () => zip(paintedBoats()).slice(0, 9_000) },
+  gullwick({ file: 'weathered-quay-1.2.zip', title: 'Weathered Quay 1.2', blurb: '214 textures: salt, moss and proper timber for every quay.', build: () => zip(weatheredQuay()) }),
+  gullwick({ file: 'painted-boats.zip', title: 'Painted Boats', blurb: 'Red hulls and yellow trim for the whole fleet.', build: () => zip(paintedBoats()) }),
+  gullwick({ file: 'evening-harbour-2.zip', title: 'Evening Harbour 2', blurb: 'Dusk over the islands: sky, water, and the lamps on the quay.', build: () => zip(eveningHarbour()) }),
+  gullwick({ file: 'lantern-lights.zip', title: 'Lantern Lights', blurb: 'New lamps in three sizes. Take one of them.', build: () => zip(lanternLights()) }),
+  gullwick({ file: 'brass-fittings.zip', title: 'Brass Fittings', blurb: 'An add-on: portholes and cleats in brass.', build: () => zip(brassFittings()) }),
+  gullwick({ file: 'clear-waters-v1.4.zip', title: 'Clear Waters v1.4', blurb: 'Water you can see through, and much else in the download.', build: () => zip(clearWaters()) }),
+  gullwick({ file: 'north-isles.tar.gz', title: 'North Isles', blurb: 'Three sea charts, packed as tar.gz.', build: () => tarGz(northIsles()) }),
+  gullwick({ file: 'skipper-keys.zip', title: 'Skipper Keys', blurb: 'Better keys for your skipper.', build: () => zip(skipperKeys()) }),
+  gullwick({ file: 'evening-bell.wav', title: 'Evening Bell', blurb: 'A single sound: the harbour bell.', build: () => playTone(523, 1.2) }),
+  gullwick({ file: 'deep-horns.zip', title: 'Deep Horns', blurb: 'A horn that is heard across the sound.', build: () => zip(deepHorns()) }),
+  gullwick({ file: 'every-island.zip', title: 'Every Island', blurb: '6,307 textures for all 48 islands. Large.', build: () => zip(everyIsland(), 1) }),
+  gullwick({ file: 'soggy-download.zip', title: 'Soggy Download', blurb: 'A download that stopped half-way. Try what happens.', build: () => zip(paintedBoats()).slice(0, 9_000) }),
+  ...TINPLATE_SHELF,
+  ...HEDGEROW_SHELF,
 ];

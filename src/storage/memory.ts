@@ -1,6 +1,6 @@
 import localforage from 'localforage';
 import { z } from 'zod';
-import { gameCardSchema, placementSchema, reasonOf } from '@/core';
+import { gameCardSchema, placementSchema, reasonOf, type ImageInfo } from '@/core';
 
 const app = localforage.createInstance({ name: 'tidy-satchel', storeName: 'app' });
 const archives = localforage.createInstance({ name: 'tidy-satchel', storeName: 'archives' });
@@ -27,7 +27,8 @@ export const packLayerSchema = z.object({
   on: z.boolean(),
   placement: placementSchema,
   confidence: z.enum(['sure', 'likely', 'ask', 'chosen']),
-  reason: z.string(),
+  /** How its parts were placed, for the player to read. */
+  parts: z.array(z.object({ mode: z.enum(['over', 'own-folder', 'title', 'zipped', 'inside', 'loose', 'edits', 'converted', 'chosen']), from: z.string(), to: targetPath, files: z.number(), reason: z.string() })),
   tag: tagSchema,
 });
 export type PackLayer = z.infer<typeof packLayerSchema>;
@@ -51,8 +52,16 @@ export const stackSchema = z.object({
 export type Stack = z.infer<typeof stackSchema>;
 export const emptyStack: Stack = { layers: [] };
 
-export const packNoteSchema = z.object({ id: z.string(), game: z.string(), file: z.string(), size: z.number(), sha256: z.string(), added: z.number() });
+/** A download that was brought in. `size` and `sha256` are the download's own; what is kept of it may be another ZIP. */
+export const packNoteSchema = z.object({
+  id: z.string(), game: z.string(), file: z.string(), size: z.number(), sha256: z.string(), added: z.number(),
+  format: z.enum(['zip', '7z', 'rar', 'tar', 'folder', 'file']).default('zip'),
+  /** The kept archive, for packs that go into a game unopened. */
+  kept: z.object({ size: z.number(), crc32: z.number() }).optional(),
+});
 export type PackNote = z.infer<typeof packNoteSchema>;
+
+const imageSchema = z.object({ format: z.string().transform((format) => format as ImageInfo['format']), width: z.number(), height: z.number(), mipLevels: z.number(), bytesInMemory: z.number() });
 
 /** Things that were remembered but could not be read; they were set aside under another name. */
 export interface SetAside {
@@ -86,5 +95,14 @@ export const memory = {
     return value instanceof Blob ? value : undefined;
   },
   setArchive: (id: string, blob: Blob): Promise<unknown> => archives.setItem(id, blob),
-  removeArchive: (id: string): Promise<void> => archives.removeItem(id),
+  removeArchive: async (id: string): Promise<void> => {
+    await archives.removeItem(id);
+    await app.removeItem(`pictures:${id}`);
+  },
+  /** What is known of a pack's pictures. It can be found out again, so what cannot be read is forgotten. */
+  pictures: async (id: string): Promise<Map<string, ImageInfo> | undefined> => {
+    const read = z.map(z.string(), imageSchema).safeParse(await app.getItem(`pictures:${id}`));
+    return read.success ? read.data : undefined;
+  },
+  setPictures: (id: string, pictures: Map<string, ImageInfo>): Promise<unknown> => app.setItem(`pictures:${id}`, pictures),
 };

@@ -13,8 +13,11 @@ interface EngineState {
   busy: boolean;
   failure: Failure | undefined;
   dismiss(): void;
-  /** Does something in the worker and shows what went wrong, if anything. Resolves to undefined on failure. */
-  act<T>(work: (engine: EngineRemote) => Promise<T>): Promise<T | undefined>;
+  /**
+   * Does something in the worker and shows what went wrong, if anything. Resolves to undefined on failure.
+   * `takes` says whether the caller shows that failure itself.
+   */
+  act<T>(work: (engine: EngineRemote) => Promise<T>, takes?: (failure: Failure) => boolean): Promise<T | undefined>;
   /** The pack that is looked at, the same in every step. */
   chosen: string | undefined;
   choose(layer: string): void;
@@ -45,13 +48,14 @@ export function EngineProvider({ children }: { children: ReactNode }) {
   }, []);
 
   const act = useCallback(
-    async <T,>(work: (engine: EngineRemote) => Promise<T>): Promise<T | undefined> => {
+    async <T,>(work: (engine: EngineRemote) => Promise<T>, takes?: (failure: Failure) => boolean): Promise<T | undefined> => {
       if (!engine) return undefined;
       setFailure(undefined);
       try {
         return await work(engine);
       } catch (error) {
-        setFailure(failureOf(error));
+        const found = failureOf(error);
+        if (!takes?.(found)) setFailure(found);
         return undefined;
       }
     },

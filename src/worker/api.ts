@@ -1,5 +1,5 @@
 import type {
-  BaseChoice, Failure, FileKind, Finding, Guide, LedgerEntry, LogEvent, PackNotice, Progress, Recovery, StepAction, TargetPath, TreeRow,
+  ArchivePart, BaseChoice, Failure, FileKind, Finding, GameCard, Guide, Instruction, LedgerEntry, LogEvent, MadeFile, PackFormat, PackNotice, PlacedPart, Progress, Question, Recovery, StatedFact, StepAction, TargetPath, TreeRow, Warning,
 } from '@/core';
 
 /** A pack's luggage tag. */
@@ -24,7 +24,31 @@ export interface PackView {
   pictures: string[];
   /** Folders to show open at first. */
   firstFolders: string[];
-  placement: { strip: string; base: TargetPath; confidence: 'sure' | 'likely' | 'ask' | 'chosen'; reason: string; choices: BaseChoice[]; placed: number; leftOut: number; fresh: number; replacing: number };
+  format: PackFormat;
+  facts: StatedFact[];
+  instructions: Instruction[];
+  /** Pictures whose headers could be read, and the memory they take once loaded. */
+  textures: { files: number; bytesInMemory: number; largest: number; formats: { format: string; files: number }[] };
+  placement: {
+    confidence: 'sure' | 'likely' | 'ask' | 'chosen';
+    parts: PlacedPart[];
+    questions: Question[];
+    choices: BaseChoice[];
+    warnings: Warning[];
+    made: MadeFile[];
+    placed: number;
+    leftOut: number;
+    fresh: number;
+    replacing: number;
+    /** Of those that replace: the same bytes as the game's own. */
+    identical: number;
+    /** Values that it brings to settings files. */
+    edits: number;
+    /** Folders put elsewhere by hand. */
+    moves: { from: string; to: TargetPath }[];
+    /** The folder of its own that it could share with others, where it has one. */
+    ownFolder: TargetPath | undefined;
+  };
   overlaps: { wins: number; loses: number };
   deployed: number;
 }
@@ -79,7 +103,7 @@ export interface GameView {
   id: string;
   title: string;
   demo: boolean;
-  roots: { id: string; title: string; files: number; where: string }[];
+  roots: { id: string; title: string; files: number; where: string; /** Why it lies elsewhere. */ why: string | undefined }[];
   /** The browser wants the player's permission again. */
   needsPermission: boolean;
   packs: PackView[];
@@ -118,13 +142,40 @@ export type RowsQuery =
   | { view: 'plan'; action: StepAction | 'all'; search: string }
   | { view: 'ledger'; number: number; search: string };
 
+/** A pack that came in. */
+export interface Brought {
+  layer: string;
+  /** It was here already. */
+  known: boolean;
+  /** Another release of it that is in the stack. */
+  earlier?: { layer: string; name: string; newer: boolean; versions: string };
+}
+
+/** One line between the two trees. */
+export interface MapLink {
+  /** Folder or file of the pack; '' for all of it. */
+  from: string;
+  to: TargetPath;
+  files: number;
+  replacing: number;
+  moved: boolean;
+  as: 'files' | 'inside' | 'edits' | 'whole';
+}
+
+export interface PlaceMapView {
+  links: MapLink[];
+  leftOut: { from: string; files: number }[];
+}
+
 export interface PlaceRow extends TreeRow {
+  /** For pictures: "512 × 512, BC1, 10 levels". */
+  picture: string | undefined;
   /** Where it goes; for folders the place of the folder itself. */
   goesTo: string | undefined;
   leftOut: string | undefined;
   /** Files of a folder that go in. */
   placed: number;
-  effect: 'new' | 'replaces' | undefined;
+  effect: 'new' | 'replaces' | 'inside' | 'edits' | undefined;
 }
 
 export interface StepRow {
@@ -144,16 +195,30 @@ export interface EngineApi {
   openDemo(): Promise<void>;
   resetDemo(): Promise<void>;
   addGame(title: string, handle: FileSystemDirectoryHandle): Promise<void>;
+  /** The card of the open game, and what the app reads out of its folder. */
+  card(): Promise<{ card: GameCard; reasons: string[] }>;
+  /** Takes another card for the open game. */
+  setCard(card: unknown): Promise<void>;
   chooseGame(id: string): Promise<void>;
   removeGame(id: string): Promise<void>;
   handles(): Promise<FileSystemDirectoryHandle[]>;
   /** Looks at the folders again. */
   refresh(): Promise<void>;
   cancel(): Promise<void>;
-  /** @returns the layer made of it, and whether it was here already */
-  bringIn(file: Blob, name: string): Promise<{ layer: string; known: boolean }>;
+  /** Files, volumes and folders that came together; a folder's files have paths. */
+  bringIn(files: ArchivePart[], password?: string): Promise<Brought[]>;
   /** Takes a download from the stand-in shelf. */
-  fetchFromShelf(file: string): Promise<{ layer: string; known: boolean }>;
+  fetchFromShelf(file: string, password?: string): Promise<Brought[]>;
+  /** Brings in an archive that lies inside a pack. */
+  openInside(layer: string, path: string): Promise<Brought[]>;
+  /** Puts a pack in the place of another release of it. */
+  replaceRelease(layer: string, earlier: string): Promise<void>;
+  placeMap(layer: string): Promise<PlaceMapView>;
+  answer(layer: string, question: string, answer: string[]): Promise<void>;
+  /** Puts a folder or file of the pack under a folder of the game; without `to` it goes back. */
+  moveTo(layer: string, from: string, to: string | undefined): Promise<void>;
+  /** Forgets what was decided about the place and proposes anew. */
+  proposeAgain(layer: string): Promise<void>;
   setBase(layer: string, strip: string, base: string): Promise<void>;
   decide(layer: string, path: string, takeIn: boolean): Promise<void>;
   setOn(layer: string, on: boolean): Promise<void>;
@@ -168,6 +233,8 @@ export interface EngineApi {
   gameFolders(): Promise<string[]>;
   packFolders(layer: string): Promise<string[]>;
   readText(layer: string, path: string): Promise<string>;
+  /** One file of a pack, to be heard. */
+  readSound(layer: string, path: string): Promise<Blob>;
   /** A small picture of a picture in a pack; undefined where it cannot be drawn. */
   thumbnail(layer: string, path: string): Promise<Blob | undefined>;
   exportFolders(): Promise<Blob>;

@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import { SatchelError, openPack, type Folder, type WorkOptions } from '@/core';
 import { BrowserFolder } from '@/folders/browser';
 import type { Game } from '@/storage/memory';
@@ -9,7 +10,12 @@ export async function fetchDemo(file: string, signal?: AbortSignal): Promise<Res
   return response;
 }
 
-/** Fills the demo game's folders from its archive. */
+/** The ids of the demo's games, the first one to be opened first. */
+export async function demoGames(): Promise<string[]> {
+  return z.array(z.string()).parse(await (await fetchDemo('games.json')).json());
+}
+
+/** Fills a demo game's folders from its archive. */
 export async function seedDemo(game: Game, options: WorkOptions): Promise<void> {
   const file = `${game.card.id}.zip`;
   const pack = await openPack(await (await fetchDemo(file)).blob(), file);

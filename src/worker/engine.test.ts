@@ -1,13 +1,14 @@
 import 'fake-indexeddb/auto';
 import { zipSync } from 'fflate';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import type { TargetPath } from '@/core';
-import { under, zip } from '@/demo/files';
-import { gullwickCard, gullwickFolders } from '@/demo/gullwick';
+import { noDecisions, openPack, type TargetPath } from '@/core';
+import { zipRoots } from '@/demo/files';
+import { DEMO_GAMES } from '@/demo/games';
+import { gullwickFolders } from '@/demo/gullwick';
 import { SHELF } from '@/demo/shelf';
 import { BrowserFolder } from '@/folders/browser';
 import { memory } from '@/storage/memory';
-import type { GameView, Job, PlaceRow, Snapshot, StepRow } from './api';
+import type { Brought, GameView, Job, PlaceRow, Snapshot, StepRow } from './api';
 import { Engine } from './engine';
 
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
@@ -24,11 +25,23 @@ class Seat {
     return this;
   }
 
+  /** Brings in one pack as a file. */
+  async bringIn(pack: Blob, name: string): Promise<Brought> {
+    return (await this.engine.bringIn([{ name, data: pack }]))[0] as Brought;
+  }
+
+  async fromShelf(file: string): Promise<Brought> {
+    return (await this.engine.fetchFromShelf(file))[0] as Brought;
+  }
+
   get game(): GameView {
     if (!this.snapshot?.game) throw new Error('no game is open');
     return this.snapshot.game;
   }
 }
+
+/** The games' folders as the server hands them out, packed once. */
+const GAME_ZIPS = DEMO_GAMES.map(({ card, folders }) => [`${card.id}.zip`, zipRoots(folders())] as const);
 
 let holder: Promise<unknown> | undefined;
 /** localForage tries Blobs out with a browser's own means before it keeps one; here they are kept in a map. */
@@ -46,10 +59,10 @@ beforeEach(async () => {
       },
     },
   });
-  const { program, user } = gullwickFolders();
   const shelf = new Map<string, Uint8Array>([
-    ['gullwick.json', bytes(JSON.stringify(gullwickCard))],
-    ['gullwick.zip', zip({ ...under('program', program), ...under('user', user) })],
+    ['games.json', bytes(JSON.stringify(DEMO_GAMES.map(({ card }) => card.id)))],
+    ...DEMO_GAMES.map(({ card }) => [`${card.id}.json`, bytes(JSON.stringify(card))] as const),
+    ...GAME_ZIPS,
     ...SHELF.filter(({ file }) => file !== 'every-island.zip').map(({ file, build }) => [file, build()] as const),
   ]);
   vi.stubGlobal('fetch', async (url: string) => {
@@ -81,14 +94,14 @@ describe('the engine', () => {
     const seat = await new Seat().start();
     expect(seat.snapshot).toMatchObject({ ready: true, readOnly: false, games: [], game: undefined });
     await seat.engine.openDemo();
-    expect(seat.game).toMatchObject({ id: 'gullwick', demo: true, packs: [], roots: [{ id: 'program', files: 44 }, { id: 'user', files: 3 }], plan: { total: 0 } });
+    expect(seat.game).toMatchObject({ id: 'gullwick', demo: true, packs: [], roots: [{ id: 'program', files: 44 }, { id: 'user', files: 6 }], plan: { total: 0 } });
     expect(seat.game.guide.step).toBe('bring-in');
   });
 
   it('goes the whole way, and nothing is lost by a reload at any point', async () => {
     let seat = await demo();
-    const { layer } = await seat.engine.fetchFromShelf('weathered-quay-1.2.zip');
-    expect(seat.game.packs[0]).toMatchObject({ layer, name: 'Weathered Quay 1.2', files: 217, placement: { base: 'program', confidence: 'sure', placed: 214, fresh: 198, replacing: 16, leftOut: 3 } });
+    const { layer } = await seat.fromShelf('weathered-quay-1.2.zip');
+    expect(seat.game.packs[0]).toMatchObject({ layer, name: 'Weathered Quay 1.2', files: 217, placement: { parts: [{ to: 'program' }], confidence: 'sure', placed: 214, fresh: 198, replacing: 16, leftOut: 3 } });
     expect(seat.game.guide).toMatchObject({ step: 'settings', attention: { settings: 1, deploy: 214 } });
 
     seat = await reloaded();
@@ -123,34 +136,34 @@ describe('the engine', () => {
   it('knows a pack that is brought in a second time, whatever its name', async () => {
     const seat = await demo();
     const pack = blob({ 'boats/heron.png': 'x' });
-    const first = await seat.engine.bringIn(pack, 'one.zip');
-    expect(await seat.engine.bringIn(pack, 'the same again.zip')).toEqual({ layer: first.layer, known: true });
+    const first = await seat.bringIn(pack, 'one.zip');
+    expect(await seat.bringIn(pack, 'the same again.zip')).toEqual({ layer: first.layer, known: true });
     expect(seat.game.packs).toHaveLength(1);
   });
 
   it('refuses a bad download and is as it was', async () => {
     const seat = await demo();
     const before = JSON.stringify(seat.game);
-    await expect(seat.engine.bringIn(new Blob([]), 'nothing.zip')).rejects.toMatchObject({ code: 'empty' });
-    await expect(seat.engine.fetchFromShelf('soggy-download.zip')).rejects.toMatchObject({ code: 'damaged' });
-    await expect(seat.engine.fetchFromShelf('no-such.zip')).rejects.toMatchObject({ code: 'unknown-thing' });
+    await expect(seat.bringIn(new Blob([]), 'nothing.zip')).rejects.toMatchObject({ code: 'empty' });
+    await expect(seat.fromShelf('soggy-download.zip')).rejects.toMatchObject({ code: 'damaged' });
+    await expect(seat.fromShelf('no-such.zip')).rejects.toMatchObject({ code: 'unknown-thing' });
     expect(JSON.stringify(seat.game)).toBe(before);
   });
 
   it('does not deploy a pack whose place it is not sure of, until the player says so', async () => {
     const seat = await demo();
-    const { layer } = await seat.engine.bringIn(blob({ 'odd/thing.dat': 'x' }), 'odd.zip');
+    const { layer } = await seat.bringIn(blob({ 'odd/thing.dat': 'x' }), 'odd.zip');
     expect(seat.game).toMatchObject({ plan: { total: 0 }, guide: { step: 'place', attention: { place: 1 } } });
     await expect(seat.engine.setBase(layer, 'odd', 'nowhere/else')).rejects.toMatchObject({ code: 'bad-target' });
     await expect(seat.engine.setBase(layer, 'odd', 'program/../../etc')).rejects.toMatchObject({ code: 'bad-target' });
     await seat.engine.setBase(layer, 'odd', 'program/addons/odd/');
-    expect(seat.game).toMatchObject({ plan: { total: 1 }, packs: [{ placement: { base: 'program/addons/odd', confidence: 'chosen' } }] });
+    expect(seat.game).toMatchObject({ plan: { total: 1 }, packs: [{ placement: { parts: [{ to: 'program/addons/odd' }], confidence: 'chosen' } }] });
   });
 
   it('orders packs, switches them off, and takes them out', async () => {
     const seat = await demo();
-    const low = (await seat.engine.bringIn(blob({ 'boats/heron.png': 'low' }), 'low.zip')).layer;
-    const high = (await seat.engine.bringIn(blob({ 'boats/heron.png': 'high' }), 'high.zip')).layer;
+    const low = (await seat.bringIn(blob({ 'boats/heron.png': 'low' }), 'low.zip')).layer;
+    const high = (await seat.bringIn(blob({ 'boats/heron.png': 'high' }), 'high.zip')).layer;
     const winner = async () => ((await seat.engine.rows({ view: 'plan', action: 'all', search: '' }, 0, 10)).rows[0] as StepRow).reason;
     expect(await winner()).toContain('“High”');
     expect(seat.game.packs.map(({ overlaps }) => overlaps)).toEqual([{ wins: 0, loses: 1 }, { wins: 1, loses: 0 }]);
@@ -168,7 +181,7 @@ describe('the engine', () => {
 
   it('keeps the archive of a pack that left the stack as long as its files are deployed', async () => {
     let seat = await demo();
-    const { layer } = await seat.engine.bringIn(blob({ 'boats/heron.png': 'new' }), 'boats.zip');
+    const { layer } = await seat.bringIn(blob({ 'boats/heron.png': 'new' }), 'boats.zip');
     await seat.engine.deploy();
     await seat.engine.takeOut(layer);
     expect(await memory.packs([])).toHaveLength(1);
@@ -180,7 +193,7 @@ describe('the engine', () => {
 
   it('gives rows piece by piece, with what happens to each file', async () => {
     const seat = await demo();
-    const { layer } = await seat.engine.fetchFromShelf('painted-boats.zip');
+    const { layer } = await seat.fromShelf('painted-boats.zip');
     const place = async (open: string[], search = '') => (await seat.engine.rows({ view: 'place', layer, open, search }, 0, 100)).rows as PlaceRow[];
     expect((await place([])).map(({ path, placed, files, goesTo }) => [path, placed, files, goesTo])).toEqual([['boats', 7, 7, 'program/assets/textures/boats'], ['readme.md', 0, 1, undefined]]);
     expect((await place([], 'tern'))[0]).toMatchObject({ goesTo: 'program/assets/textures/boats/tern.png', effect: 'replaces' });
@@ -193,7 +206,7 @@ describe('the engine', () => {
 
   it('shows texts as text, and only texts', async () => {
     const seat = await demo();
-    const { layer } = await seat.engine.bringIn(blob({ 'boats/heron.png': 'x', 'readme.txt': '\ufeff<b>hello</b>' }), 'a.zip');
+    const { layer } = await seat.bringIn(blob({ 'boats/heron.png': 'x', 'readme.txt': '\ufeff<b>hello</b>' }), 'a.zip');
     expect(await seat.engine.readText(layer, 'readme.txt')).toBe('<b>hello</b>');
     await expect(seat.engine.readText(layer, 'boats/heron.png')).rejects.toMatchObject({ code: 'not-text' });
     await expect(seat.engine.readText(layer, 'not/there')).rejects.toMatchObject({ code: 'not-text' });
@@ -210,7 +223,7 @@ describe('the engine', () => {
 
   it('drops a layer whose archive the browser has lost, and says so', async () => {
     let seat = await demo();
-    await seat.engine.bringIn(blob({ 'boats/heron.png': 'x' }), 'lost.zip');
+    await seat.bringIn(blob({ 'boats/heron.png': 'x' }), 'lost.zip');
     await memory.removeArchive(seat.game.packs[0]?.packId as string);
     seat = await reloaded();
     expect(seat.game.packs).toEqual([]);
@@ -219,12 +232,145 @@ describe('the engine', () => {
 
   it('does not forget a game while packs are in its folders', async () => {
     const seat = await demo();
-    await seat.engine.bringIn(blob({ 'boats/heron.png': 'x' }), 'a.zip');
+    await seat.bringIn(blob({ 'boats/heron.png': 'x' }), 'a.zip');
     await seat.engine.deploy();
     await expect(seat.engine.removeGame('gullwick')).rejects.toMatchObject({ code: 'still-deployed' });
     await seat.engine.putBack();
     await seat.engine.removeGame('gullwick');
+    await seat.engine.removeGame('tinplate');
+    await seat.engine.removeGame('hedgerow');
     expect(seat.snapshot).toMatchObject({ games: [], game: undefined });
+  });
+});
+
+/** Every byte of a demo game's folders. */
+async function folders(id: string): Promise<Record<string, string>> {
+  const found: Record<string, string> = {};
+  const game = DEMO_GAMES.find(({ card }) => card.id === id);
+  for (const root of game?.card.roots ?? []) {
+    const folder = await BrowserFolder.open(`${id}-${root.id}`);
+    for await (const { path } of folder.list()) found[`${root.id}/${path}`] = Buffer.from(await folder.readBytes(path)).toString('base64');
+  }
+  return found;
+}
+
+describe('the ways of placing, from the shelf into the game and out again', () => {
+  for (const { card } of DEMO_GAMES)
+    it(`${card.title}: every pack of its shelf deploys, verified, and all of it comes out again byte for byte`, async () => {
+      const seat = await demo();
+      await seat.engine.chooseGame(card.id);
+      const before = await folders(card.id);
+      for (const { file, game } of SHELF) if (game === card.id && !['every-island.zip', 'soggy-download.zip'].includes(file)) await seat.engine.fetchFromShelf(file);
+      for (const { layer, placement } of seat.game.packs) for (const { id, options, suggested, kind, answer } of placement.questions) if (kind === 'one' && answer.length === 0) await seat.engine.answer(layer, id, suggested.length > 0 ? suggested : [options[0]?.id as string]);
+      for (const { layer, placement } of seat.game.packs) for (const { id, options } of placement.questions.filter(({ kind, answered }) => kind === 'any' && !answered)) await seat.engine.answer(layer, id, options.map((option) => option.id));
+      expect(seat.game.packs.filter(({ placement }) => placement.confidence === 'ask').map(({ name }) => name)).toEqual([]);
+      expect(seat.game.plan.refused).toEqual([]);
+      const { landed } = await seat.engine.deploy();
+      expect(landed).toBeGreaterThan(3);
+      expect(seat.game.plan.total).toBe(0);
+      expect(await folders(card.id)).not.toEqual(before);
+      // A second look reads nothing anew and finds nothing to do.
+      const again = await reloaded();
+      expect(again.game.plan.total).toBe(0);
+      await again.engine.putBack();
+      expect(await folders(card.id)).toEqual(before);
+    });
+
+  const open = async (id: string): Promise<Seat> => {
+    const seat = await demo();
+    await seat.engine.chooseGame(id);
+    return seat;
+  };
+  const fileOf = async (root: string, path: string): Promise<Blob> => (await BrowserFolder.open(root)).read(path);
+
+  it('asks about the wrong region, and goes under the right id', async () => {
+    const seat = await open('tinplate');
+    const { layer } = await seat.fromShelf('sugar-buns.zip');
+    expect(seat.game).toMatchObject({ plan: { total: 0 }, guide: { step: 'place' }, packs: [{ placement: { confidence: 'ask', questions: [{ suggested: ['CB-2041'] }] } }] });
+    await seat.engine.answer(layer, 'title:Sugar Buns/CB-7041', ['CB-7041']);
+    expect(seat.game.packs[0]?.placement.warnings.map(({ code }) => code)).toContain('wrong-region');
+    await seat.engine.answer(layer, 'title:Sugar Buns/CB-7041', ['CB-2041']);
+    expect(seat.game.packs[0]?.placement.warnings).toEqual([]);
+    await seat.engine.deploy();
+    expect(Object.keys(await folders('tinplate')).filter((path) => path.startsWith('user/paintbox/CB-2041/swap/')).length).toBe(6);
+  });
+
+  it('keeps a pack zipped, puts old packs inside the core archive, and writes the manifest of a converted one', async () => {
+    const seat = await open('hedgerow');
+    const core = await folders('hedgerow');
+    await seat.fromShelf('rose-porch.zip');
+    await seat.fromShelf('old-kitchen.zip');
+    await seat.fromShelf('attic-stairs.zip');
+    await seat.engine.deploy();
+    const shelf = SHELF.find(({ file }) => file === 'rose-porch.zip')?.build() as Uint8Array;
+    expect(Buffer.compare(new Uint8Array(await (await fileOf('hedgerow-hall', 'packs/rose-porch.zip')).arrayBuffer()), shelf)).toBe(0);
+    const changed = await openPack(await fileOf('hedgerow-hall', 'core.hha'), 'core.hha.zip');
+    expect(changed.entries.map(({ path }) => path).sort()).toEqual(['pictures/hedge.png', 'rooms/kitchen.room', 'rooms/porch.room', 'text/en.lang']);
+    expect(new TextDecoder().decode(await changed.read('rooms/kitchen.room'))).toContain('copper');
+    expect(new TextDecoder().decode(await changed.read('rooms/porch.room'))).toContain('hedge');
+    const converted = await openPack(await fileOf('hedgerow-hall', 'packs/attic-stairs.zip'), 'attic-stairs.zip');
+    expect(converted.entries.map(({ path }) => path).sort()).toEqual(['face.png', 'pack.leaf', 'pictures/stairs.png', 'rooms/attic.room']);
+    expect(JSON.parse(new TextDecoder().decode(await converted.read('pack.leaf')))).toMatchObject({ title: 'Attic Stairs', edition: 'garden' });
+    // One of them leaves: the others stay, and the archive is the original again.
+    const old = seat.game.packs.find(({ name }) => name === 'Old Kitchen')?.layer as string;
+    await seat.engine.takeOut(old);
+    await seat.engine.deploy();
+    expect((await folders('hedgerow'))['hall/core.hha']).toBe(core['hall/core.hha']);
+  });
+
+  it('brings values of a settings file in as edits, and takes them back where they still stand', async () => {
+    const seat = await open('gullwick');
+    await seat.fromShelf('clear-waters-v1.4.zip');
+    expect(seat.game.packs[0]).toMatchObject({ placement: { edits: 2 }, facts: expect.arrayContaining([{ kind: 'version', value: '1.4', where: 'the file’s name' }]) });
+    expect(seat.game.packs[0]?.instructions).toEqual(expect.arrayContaining([expect.objectContaining({ kind: 'key', section: 'Graphics', key: 'WaterDetail', value: '4' }), expect.objectContaining({ kind: 'launch option', option: '-nosplash' })]));
+    expect(seat.game.packs[0]?.placement.warnings.map(({ code }) => code).sort()).toEqual(['hidden-extension', 'program-inside']);
+    await seat.engine.deploy();
+    const ini = await (await fileOf('gullwick-user', 'ferries.ini')).text();
+    expect(ini).toContain('WaterDetail=4');
+    expect(ini).toContain('AddonTextures=1');
+    expect(ini).toContain('; Gullwick Ferries, written by the game and by you');
+  });
+
+  it('knows another release of a pack, and puts it in its place with the decisions', async () => {
+    const seat = await open('gullwick');
+    const first = await seat.bringIn(blob({ 'Wet 1.0/assets/textures/quay/planks.png': 'a', 'Wet 1.0/assets/textures/quay/rope.png': 'b' }), 'wet-quay-1.0.zip');
+    await seat.engine.decide(first.layer, 'Wet 1.0/assets/textures/quay/rope.png', false);
+    const second = await seat.bringIn(blob({ 'Wet 1.1/assets/textures/quay/planks.png': 'a2', 'Wet 1.1/assets/textures/quay/rope.png': 'b2', 'Wet 1.1/assets/textures/quay/wall.png': 'c' }), 'wet-quay-1.1.zip');
+    expect(second.earlier).toEqual({ layer: first.layer, name: 'Wet Quay 1.0', newer: true, versions: '1.0 → 1.1' });
+    const tag = seat.game.packs[0]?.tag;
+    await seat.engine.replaceRelease(second.layer, first.layer);
+    expect(seat.game.packs).toMatchObject([{ name: 'Wet Quay 1.1', tag, placement: { placed: 2, leftOut: 1 } }]);
+  });
+
+  it('opens an archive inside a pack, and takes folders and loose files as packs', async () => {
+    const seat = await open('hedgerow');
+    const { layer } = await seat.fromShelf('tea-garden-download.zip');
+    const inside = (await seat.engine.openInside(layer, 'tea-garden.zip'))[0];
+    expect(seat.game.packs.find((pack) => pack.layer === inside?.layer)).toMatchObject({ name: 'Tea Garden', files: 2 });
+    const text = (value: string) => new Blob([value]);
+    const [folder, files] = await seat.engine.bringIn([{ name: 'My rooms/core.hha/rooms/porch.room', data: text('room porch') }, { name: 'a.bin', data: text('1') }, { name: 'b.bin', data: text('2') }]);
+    expect(seat.game.packs.find((pack) => pack.layer === folder?.layer)).toMatchObject({ name: 'My Rooms', format: 'folder', files: 1 });
+    expect(seat.game.packs.find((pack) => pack.layer === files?.layer)).toMatchObject({ format: 'file', files: 2 });
+  });
+
+  it('draws what goes where, and follows a move by hand', async () => {
+    const seat = await open('gullwick');
+    const { layer } = await seat.fromShelf('painted-boats.zip');
+    expect((await seat.engine.placeMap(layer)).links).toEqual([{ from: 'boats', to: 'program/assets/textures/boats', files: 7, replacing: 7, moved: false, as: 'files' }]);
+    await expect(seat.engine.moveTo(layer, 'boats', 'program/../x')).rejects.toMatchObject({ code: 'bad-target' });
+    await seat.engine.moveTo(layer, 'boats', 'program/addons/boats');
+    expect((await seat.engine.placeMap(layer)).links).toMatchObject([{ to: 'program/addons/boats', replacing: 0, moved: true }]);
+    await seat.engine.moveTo(layer, 'boats', undefined);
+    expect((await seat.engine.placeMap(layer)).links).toMatchObject([{ to: 'program/assets/textures/boats', moved: false }]);
+  });
+
+  it('takes another card only where it fits, and says what is wrong with it', async () => {
+    const seat = await open('hedgerow');
+    const { card } = await seat.engine.card();
+    await expect(seat.engine.setCard({ ...card, roots: [] })).rejects.toMatchObject({ code: 'bad-card' });
+    await expect(seat.engine.setCard('nonsense')).rejects.toMatchObject({ code: 'bad-card' });
+    await seat.engine.setCard({ ...card, title: 'My Hall' });
+    expect((await reloaded()).game.title).toBe('My Hall');
   });
 });
 
@@ -241,7 +387,7 @@ describe('what the app remembers', () => {
   it('comes back as it went in', async () => {
     const stack = {
       layers: [
-        { kind: 'pack' as const, id: 'l', packId: 'p', name: 'P', on: true, confidence: 'sure' as const, reason: 'r', tag: { monogram: 'Pp', colour: 1 }, placement: { strip: '', base: 'program' as TargetPath, leftOut: [], decisions: { out: [], in: [] } } },
+        { kind: 'pack' as const, id: 'l', packId: 'p', name: 'P', on: true, confidence: 'sure' as const, parts: [], tag: { monogram: 'Pp', colour: 1 }, placement: { rules: [{ as: 'files' as const, from: '', to: 'program' as TargetPath }], leftOut: [], made: [], decisions: noDecisions } },
         { kind: 'edits' as const, id: 'e', name: 'E', on: true, file: 'user/x.ini' as TargetPath, edits: [{ path: ['__proto__', 'key'], value: '1' }, { path: ['gone'] }] },
       ],
       triedAfter: 3,

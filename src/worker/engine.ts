@@ -1,12 +1,14 @@
 import {
-  SatchelError, checkPath, decide, decodeText, gameCardSchema, kindOf, parentOf, plainCard, proposeAt, target, toFailure, zipFolder,
-  type Failure, type LedgerEntry, type Progress, type Recovery, type TargetPath, type WorkOptions,
+  SatchelError, baseName, cardFromFolder, checkPath, decide, decodeText, extensionOf, gameCardSchema, kindOf, moveTo, noDecisions, parentOf, placeFiles, target, toFailure, zipFolder,
+  type ArchivePart, type Failure, type FileStat, type GameCard, type LedgerEntry, type Placement, type Progress, type Recovery, type TargetPath, type WorkOptions,
 } from '@/core';
+import { PickedFolder } from '@/folders/picked';
 import { memory, type Game, type SetAside } from '@/storage/memory';
 import { runGullwick } from '@/trial/gullwick';
-import type { EngineApi, GameView, Job, RowsQuery, Row, Snapshot } from './api';
-import { fetchDemo, seedDemo } from './demoGame';
-import { bringIn } from './intake';
+import type { Brought, EngineApi, GameView, Job, PlaceMapView, RowsQuery, Row, Snapshot } from './api';
+import { demoGames, fetchDemo, seedDemo } from './demoGame';
+import { bringIn, replaceRelease } from './intake';
+import { placeMap } from './placeMap';
 import { findRows } from './rows';
 import { Session } from './session';
 import { drawThumbnail } from './thumbnail';
@@ -17,6 +19,7 @@ const SHOWN_TEXT = 256 * 1024;
 /** Progress is passed on at most this often, in milliseconds. */
 const PACE = 80;
 const LOCK = 'tidy-satchel';
+const SOUND_TYPES: Record<string, string> = { wav: 'audio/wav', ogg: 'audio/ogg', mp3: 'audio/mpeg', flac: 'audio/flac', opus: 'audio/ogg' };
 
 /** The core behind the worker: takes commands one after the other, keeps the one picture, tells the interface. */
 export class Engine implements EngineApi {
@@ -156,29 +159,36 @@ export class Engine implements EngineApi {
   // Games
 
   openDemo(): Promise<void> {
-    return this.change('Setting up the demo game', false, async (options) => {
-      const card = gameCardSchema.parse(await (await fetchDemo('gullwick.json')).json());
-      const known = this.games.find(({ id }) => id === card.id);
-      const game: Game = known ?? { id: card.id, card, kind: 'demo', handles: {} };
-      if (!known) {
-        await Session.erase(game);
-        await seedDemo(game, options);
-        await this.saveGames([...this.games, game]);
-      }
-      await this.choose(game);
+    return this.change('Setting up the demo games', false, async (options) => {
+      for (const id of await demoGames()) await this.addDemo(id, options);
+      const first = this.games.find(({ kind }) => kind === 'demo');
+      if (first) await this.choose(first);
     });
+  }
+
+  /** Sets up one of the demo's games, unless it is here. */
+  private async addDemo(id: string, options: WorkOptions): Promise<Game> {
+    const known = this.games.find((game) => game.id === id);
+    if (known) return known;
+    const card = gameCardSchema.parse(await (await fetchDemo(`${id}.json`)).json());
+    const game: Game = { id: card.id, card, kind: 'demo', handles: {} };
+    await Session.erase(game);
+    await seedDemo(game, options);
+    await this.saveGames([...this.games, game]);
+    return game;
   }
 
   resetDemo(): Promise<void> {
     return this.change('Starting the demo over', false, async (options) => {
-      const game = this.games.find(({ kind }) => kind === 'demo');
+      const game = this.games.find(({ id, kind }) => id === this.view?.id && kind === 'demo') ?? this.games.find(({ kind }) => kind === 'demo');
       if (!game) throw new SatchelError('unknown-thing', { what: 'demo game' });
       this.session = undefined;
+      const place = this.games.indexOf(game);
       await this.saveGames(this.games.filter((other) => other !== game));
-      await Session.erase(game);
-      await seedDemo(game, options);
-      await this.saveGames([...this.games, game]);
-      await this.choose(game);
+      const fresh = await this.addDemo(game.id, options);
+      const others = this.games.filter((other) => other !== fresh);
+      await this.saveGames([...others.slice(0, place), fresh, ...others.slice(place)]);
+      await this.choose(fresh);
     });
   }
 
@@ -197,11 +207,34 @@ export class Engine implements EngineApi {
   }
 
   addGame(title: string, handle: FileSystemDirectoryHandle): Promise<void> {
-    return this.change('Setting up the game', false, async () => {
+    return this.change('Looking at the game’s folder', false, async () => {
       const id = `game-${Date.now().toString(36)}`;
-      const game: Game = { id, card: plainCard(id, title.trim().slice(0, 80) || handle.name), kind: 'picked', handles: { game: handle } };
+      const files: FileStat[] = [];
+      for await (const stat of new PickedFolder(handle).list()) files.push(stat);
+      const { card } = cardFromFolder(id, title.trim().slice(0, 80) || handle.name, files);
+      const game: Game = { id, card, kind: 'picked', handles: { game: handle } };
       await this.saveGames([...this.games, game]);
       await this.choose(game);
+    });
+  }
+
+  async card(): Promise<{ card: GameCard; reasons: string[] }> {
+    const { game, picture } = this.open;
+    const files = picture.ownFiles.flatMap((file) => (file.startsWith('game/') ? [{ path: file.slice('game/'.length), size: 1 }] : []));
+    return { card: game.card, reasons: game.kind === 'picked' ? cardFromFolder(game.id, game.card.title, files).reasons : [] };
+  }
+
+  setCard(value: unknown): Promise<void> {
+    return this.change('Taking the game card', false, async () => {
+      const { game } = this.open;
+      const read = gameCardSchema.safeParse(value);
+      if (!read.success) throw new SatchelError('bad-card', { why: read.error.issues.slice(0, 3).map(({ path, message }) => `${path.join('.') || 'the card'}: ${message}`).join('; ') });
+      const card = { ...read.data, id: game.id };
+      const missing = Object.keys(game.handles).filter((root) => !card.roots.some(({ id }) => id === root));
+      if (missing.length > 0 || card.roots.some(({ id }) => game.kind === 'picked' && !(id in game.handles))) throw new SatchelError('bad-card', { why: `its roots must be ${Object.keys(game.handles).join(', ') || game.card.roots.map(({ id }) => id).join(', ')}, the folders this game has` });
+      const changed = { ...game, card };
+      await this.saveGames(this.games.map((one) => (one.id === game.id ? changed : one)));
+      await this.choose(changed);
     });
   }
 
@@ -233,27 +266,81 @@ export class Engine implements EngineApi {
 
   // Packs
 
-  bringIn(file: Blob, name: string): Promise<{ layer: string; known: boolean }> {
-    return this.change(`Bringing in “${name}”`, true, (options) => bringIn(this.open, file, name, options));
+  bringIn(files: ArchivePart[], password?: string): Promise<Brought[]> {
+    const title = files.length === 1 ? `“${files[0]?.name}”` : `${files.length} files`;
+    return this.change(`Bringing in ${title}`, true, (options) => bringIn(this.open, files, password, options));
   }
 
-  fetchFromShelf(file: string): Promise<{ layer: string; known: boolean }> {
+  fetchFromShelf(file: string, password?: string): Promise<Brought[]> {
     return this.change(`Fetching “${file}” from the shelf`, true, async (options) => {
       const response = await fetchDemo(file, options.signal);
-      return bringIn(this.open, await response.blob(), file, options);
+      return bringIn(this.open, [{ name: file, data: await response.blob() }], password, options);
     });
+  }
+
+  openInside(id: string, path: string): Promise<Brought[]> {
+    return this.change(`Opening “${path}”`, true, async (options) => {
+      const { pack } = await this.open.openPack(this.open.layer(id).packId);
+      return bringIn(this.open, [{ name: baseName(path), data: new Blob([await pack.read(path)]) }], undefined, options);
+    });
+  }
+
+  replaceRelease(id: string, earlier: string): Promise<void> {
+    return this.change('Putting it in the place of the earlier one', false, async () => {
+      await replaceRelease(this.open, id, earlier);
+      await this.open.forgetUnused();
+    });
+  }
+
+  // Placing
+
+  placeMap(id: string): Promise<PlaceMapView> {
+    return placeMap(this.open, this.open.layer(id));
+  }
+
+  answer(id: string, question: string, answer: string[]): Promise<void> {
+    return this.change('Placing', false, async () => {
+      const { decisions } = this.open.layer(id).placement;
+      await this.propose(id, { ...decisions, answers: { ...decisions.answers, [question]: answer } });
+    });
+  }
+
+  proposeAgain(id: string): Promise<void> {
+    return this.change('Placing', false, () => this.propose(id, noDecisions));
+  }
+
+  /** Takes the app's proposal under these decisions. */
+  private async propose(id: string, decisions: Placement['decisions']): Promise<void> {
+    const session = this.open;
+    const { placement, confidence, parts } = await session.proposal(session.layer(id).packId, decisions.answers);
+    await session.replaceLayer(id, (layer) => ({ ...layer, confidence, parts, placement: { ...placement, decisions } }));
+  }
+
+  moveTo(id: string, from: string, to: string | undefined): Promise<void> {
+    return this.change('Placing', false, async () => {
+      const goal = to === undefined ? undefined : this.checkedTarget(to);
+      await this.open.replaceLayer(id, (layer) => ({ ...layer, confidence: layer.confidence === 'ask' && goal ? 'chosen' : layer.confidence, placement: moveTo(layer.placement, from, goal) }));
+    });
+  }
+
+  /** A folder of the game as the player wrote it. @throws SatchelError `bad-target` */
+  private checkedTarget(written: string): TargetPath {
+    const [root = '', ...rest] = written.trim().replace(/\/+$/, '').split('/');
+    const checked = rest.length === 0 ? { ok: true as const } : checkPath(rest.join('/'));
+    if (!checked.ok || !(root in this.open.workshop.folders)) throw new SatchelError('bad-target', { path: written, why: checked.ok ? 'it must begin with one of the game’s folders' : checked.problem });
+    return target(root, rest.join('/'));
   }
 
   setBase(id: string, strip: string, base: string): Promise<void> {
     return this.change('Placing', false, async () => {
       const session = this.open;
-      const [root = '', ...rest] = base.replace(/\/+$/, '').split('/');
-      const checked = rest.length === 0 ? { ok: true as const } : checkPath(rest.join('/'));
-      if (!checked.ok || !(root in session.workshop.folders)) throw new SatchelError('bad-target', { path: base, why: checked.ok ? 'it must begin with one of the game’s folders' : checked.problem });
-      const { pack } = await session.openPack(session.layer(id).packId);
-      const choice = (await session.proposal(session.layer(id).packId)).choices.find((one) => one.strip === strip && one.base === base);
-      const placement = proposeAt({ entries: pack.entries, card: session.game.card, gameFiles: session.picture.ownFiles }, strip, target(root, rest.join('/')));
-      await session.replaceLayer(id, (layer) => ({ ...layer, confidence: 'chosen', reason: choice?.reason ?? 'You chose this place.', placement: { ...placement, decisions: layer.placement.decisions } }));
+      const to = this.checkedTarget(base);
+      const layer = session.layer(id);
+      const choice = (await session.proposal(layer.packId, layer.placement.decisions.answers)).choices.find((one) => one.strip === strip && one.base === base);
+      const placement = await session.placementAt(layer.packId, strip, to);
+      const { pack } = await session.openPack(layer.packId);
+      const placed = { ...placement, decisions: { ...layer.placement.decisions, moves: [] } };
+      await session.replaceLayer(id, (one) => ({ ...one, confidence: 'chosen', placement: placed, parts: [{ mode: 'chosen', from: strip, to, files: placeFiles(pack.entries, placed).length, reason: choice?.reason ?? 'You chose this place.' }] }));
     });
   }
 
@@ -358,6 +445,14 @@ export class Engine implements EngineApi {
     if (!entry || entry.size > 64 * 1024 * 1024 || !['text', 'settings', 'other'].includes(kindOf(path))) throw new SatchelError('not-text', { path, why: 'it is not a short text' });
     const { text } = decodeText((await pack.read(path)).subarray(0, SHOWN_TEXT));
     return text.replace(/^\ufeff/, '');
+  }
+
+  async readSound(id: string, path: string): Promise<Blob> {
+    const { pack } = await this.open.openPack(this.open.layer(id).packId);
+    const type = SOUND_TYPES[extensionOf(path)];
+    const entry = pack.entries.find((one) => one.path === path);
+    if (!type || !entry || entry.size > 64 * 1024 * 1024) throw new SatchelError('not-text', { path, why: 'it is not a sound that can be played here' });
+    return new Blob([await pack.read(path)], { type });
   }
 
   async thumbnail(id: string, path: string): Promise<Blob | undefined> {

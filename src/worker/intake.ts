@@ -1,34 +1,126 @@
-import { monogram, nextColour, openPack, packName, sha256, type WorkOptions } from '@/core';
-import { memory, type PackLayer } from '@/storage/memory';
+import {
+  PackError, carryDecisions, compareVersions, crc32OfBlob, groupDownloads, isSamePack, kindOf, monogram, nextColour, openPack, packName, packOfFiles, sha256, statedFacts, zipPack, inspectPictures,
+  type ArchivePart, type Download, type Pack, type Placement, type WorkOptions,
+} from '@/core';
+import { memory, type PackLayer, type PackNote } from '@/storage/memory';
+import type { Brought } from './api';
 import type { Session } from './session';
 
-/** Reads a download, keeps it, and puts it on top of the packs in the stack. */
-export async function bringIn(session: Session, file: Blob, name: string, options: Required<WorkOptions>): Promise<{ layer: string; known: boolean }> {
-  const pack = await openPack(file, name, options);
-  options.onProgress({ phase: 'Reading it through', done: 0, total: file.size, unit: 'bytes' });
-  const hash = await sha256(file);
+/** A pack that was opened, with what is to be kept of it. */
+interface Taken {
+  pack: Pack;
+  name: string;
+  size: number;
+  sha256: string;
+}
+
+/**
+ * Reads downloads, keeps them, and puts them on top of the packs in the stack. Volumes of one set become one pack, a dropped
+ * folder becomes one, and loose files that came together become one.
+ *
+ * @param files names, or paths where a folder was dropped
+ */
+export async function bringIn(session: Session, files: readonly ArchivePart[], password: string | undefined, options: Required<WorkOptions>): Promise<Brought[]> {
+  const brought: Brought[] = [];
+  for (const taken of await open(files, password, options)) brought.push(await keep(session, taken, options));
+  return brought;
+}
+
+async function open(files: readonly ArchivePart[], password: string | undefined, options: Required<WorkOptions>): Promise<Taken[]> {
+  const taken: Taken[] = [];
+  const folders = new Map<string, ArchivePart[]>();
+  for (const file of files) {
+    const cut = file.name.indexOf('/');
+    if (cut > 0) folders.set(file.name.slice(0, cut), [...(folders.get(file.name.slice(0, cut)) ?? []), file]);
+  }
+  for (const [name, parts] of folders) taken.push(await measure(packOfFiles(parts.map(({ name: path, data }) => ({ path: path.slice(name.length + 1), data })), name), parts));
+  const loose: ArchivePart[] = [];
+  for (const download of groupDownloads(files.filter(({ name }) => !name.includes('/')))) {
+    try {
+      taken.push(await measure(await openDownload(download, password, options), download.parts));
+    } catch (error) {
+      const [part] = download.parts;
+      // What does not even call itself an archive is a file that goes in as it is.
+      if (!part || kindOf(part.name) === 'archive' || !(error instanceof PackError && error.code === 'not-an-archive')) throw error;
+      loose.push(part);
+    }
+  }
+  const [first] = loose;
+  if (first) taken.push(await measure(packOfFiles(loose.map(({ name, data }) => ({ path: name, data })), first.name, 'file'), loose));
+  return taken;
+}
+
+function openDownload({ name, parts }: Download, password: string | undefined, options: Required<WorkOptions>): Promise<Pack> {
+  const [first, ...moreParts] = parts;
+  return openPack(first?.data as Blob, name, { ...options, moreParts, ...(password === undefined ? {} : { password }) });
+}
+
+async function measure(pack: Pack, parts: readonly ArchivePart[]): Promise<Taken> {
+  // Of files that were never packed the names are part of what they are.
+  const whole = parts.length === 1 ? (parts[0]?.data as Blob) : new Blob(parts.flatMap(({ name, data }) => [pack.format === 'folder' || pack.format === 'file' ? `${name}\n${data.size}\n` : '', data]));
+  return { pack, name: pack.name, size: parts.reduce((sum, { data }) => sum + data.size, 0), sha256: await sha256(whole) };
+}
+
+async function keep(session: Session, { pack, name, size, sha256: hash }: Taken, options: Required<WorkOptions>): Promise<Brought> {
   const same = session.notes.find((note) => note.sha256 === hash);
   const layerOfSame = same && session.packLayers().find((layer) => layer.packId === same.id);
   if (layerOfSame) return { layer: layerOfSame.id, known: true };
   options.signal.throwIfAborted();
   const id = same?.id ?? crypto.randomUUID();
   if (!same) {
-    options.onProgress({ phase: 'Keeping the download', done: 0, total: file.size, unit: 'bytes' });
-    await memory.setArchive(id, file);
-    const note = { id, game: session.game.id, file: name, size: file.size, sha256: hash, added: Date.now() };
+    // What is read piece by piece is kept as it came, and the archive of a pack that was not is its plain ZIP.
+    const archive = pack.archive ?? (await zipPack(pack, options));
+    const pictures = await inspectPictures(pack, options);
+    options.signal.throwIfAborted();
+    options.onProgress({ phase: 'Keeping the download', done: 0, total: archive.size, unit: 'bytes' });
+    await memory.setArchive(id, archive);
+    await memory.setPictures(id, pictures);
+    const note: PackNote = { id, game: session.game.id, file: name, size, sha256: hash, added: Date.now(), format: pack.format, kept: { size: archive.size, crc32: await crc32OfBlob(archive) } };
     await memory.setPacks([...(await memory.packs([])), note]);
     session.notes = [...session.notes, note];
   }
-  const { placement, confidence, choices } = await session.proposal(id);
+  const { placement, confidence, parts } = await session.proposal(id);
   const others = session.packLayers();
-  const title = packName(pack.name);
+  const title = packName(name);
   const layer: PackLayer = {
-    kind: 'pack', id: crypto.randomUUID(), packId: id, name: title, on: true, placement, confidence, reason: choices[0]?.reason ?? '',
+    kind: 'pack', id: crypto.randomUUID(), packId: id, name: title, on: true, placement, confidence, parts,
     tag: { monogram: monogram(title, new Set(others.map(({ tag }) => tag.monogram))), colour: nextColour(others.map(({ tag }) => tag.colour)) },
   };
   const firstEdits = session.stack.layers.findIndex(({ kind }) => kind === 'edits');
   const layers = [...session.stack.layers];
   layers.splice(firstEdits < 0 ? layers.length : firstEdits, 0, layer);
   await session.saveStack({ layers });
-  return { layer: layer.id, known: false };
+  const earlier = await earlierRelease(session, layer);
+  return { layer: layer.id, known: false, ...(earlier ? { earlier } : {}) };
+}
+
+const versionOf = (session: Session, file: string): string | undefined => statedFacts({ name: file, entries: [], card: session.game.card, texts: new Map() }).find(({ kind }) => kind === 'version')?.value;
+
+/** Another release of the same pack in the stack, by name and shape. */
+async function earlierRelease(session: Session, layer: PackLayer): Promise<Brought['earlier']> {
+  const fileOf = (packId: string) => session.notes.find((note) => note.id === packId)?.file ?? '';
+  const { pack } = await session.openPack(layer.packId);
+  const file = fileOf(layer.packId);
+  for (const other of session.packLayers()) {
+    if (other.id === layer.id) continue;
+    const theirs = fileOf(other.packId);
+    if (!isSamePack({ file, entries: pack.entries }, { file: theirs, entries: (await session.openPack(other.packId)).pack.entries })) continue;
+    const [mine, old] = [versionOf(session, file), versionOf(session, theirs)];
+    return { layer: other.id, name: other.name, newer: compareVersions(mine, old) >= 0, versions: mine && old ? `${old} → ${mine}` : '' };
+  }
+  return undefined;
+}
+
+/** Puts one pack in the place of another release of it, with the player's decisions: same place in the stack, same tag, same name. */
+export async function replaceRelease(session: Session, id: string, earlierId: string): Promise<void> {
+  const [layer, earlier] = [session.layer(id), session.layer(earlierId)];
+  const [{ pack }, { pack: before }] = [await session.openPack(layer.packId), await session.openPack(earlier.packId)];
+  const decisions = carryDecisions(earlier.placement.decisions, before.entries, pack.entries);
+  const proposal = await session.proposal(layer.packId, decisions.answers);
+  // A place that the player chose for the old one holds for the new one too.
+  const chosen = earlier.confidence === 'chosen' ? earlier.placement.rules[0] : undefined;
+  const base: Placement = chosen?.as === 'files' ? await session.placementAt(layer.packId, proposal.placement.rules[0]?.from ?? '', chosen.to) : proposal.placement;
+  const next: PackLayer = { ...layer, tag: earlier.tag, on: earlier.on, confidence: chosen ? 'chosen' : proposal.confidence, parts: chosen ? earlier.parts : proposal.parts, placement: { ...base, decisions } };
+  const layers = session.stack.layers.filter((one) => one.id !== id).map((one) => (one.id === earlierId ? next : one));
+  await session.saveStack({ layers });
 }

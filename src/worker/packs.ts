@@ -1,14 +1,39 @@
-import { FileTree, SatchelError, openPack, type Pack } from '@/core';
+import {
+  FileTree, SatchelError, decodeText, inspectPictures, openPack, readInstructions, readMeRank, statedFacts, textsWanted, withWhole,
+  type GameCard, type ImageInfo, type Instruction, type Pack, type StatedFact,
+} from '@/core';
 import { memory } from '@/storage/memory';
 
-interface Opened {
+/** How much of a read-me is looked through, in characters. */
+const READ_ME_BYTES = 256 * 1024;
+
+/** A pack with everything that is known of it. */
+export interface Opened {
   pack: Pack;
   tree: FileTree;
+  /** Manifests and settings files. */
+  texts: Map<string, string>;
+  readMe: { path: string; text: string } | undefined;
+  images: Map<string, ImageInfo>;
+  facts: StatedFact[];
+  instructions: Instruction[];
+}
+
+/** A text of a pack; undefined where it is damaged: that is found and told when the pack is deployed. */
+async function readQuietly(pack: Pack, path: string): Promise<string | undefined> {
+  try {
+    return decodeText(await pack.read(path)).text;
+  } catch (error) {
+    if (error instanceof SatchelError && error.code === 'damaged') return undefined;
+    throw error;
+  }
 }
 
 /** Opened packs, each opened once. */
 export class OpenPacks {
   private readonly opened = new Map<string, Promise<Opened>>();
+
+  constructor(private readonly card: GameCard) {}
 
   async get(id: string, file: string): Promise<Opened> {
     let found = this.opened.get(id);
@@ -23,8 +48,25 @@ export class OpenPacks {
   private async open(id: string, file: string): Promise<Opened> {
     const blob = await memory.archive(id);
     if (!blob) throw new SatchelError('source-missing', { name: file, path: file });
-    const pack = await openPack(blob, file);
-    return { pack, tree: new FileTree(pack.entries) };
+    const pack = withWhole(await openPack(blob, file), blob);
+    const texts = new Map<string, string>();
+    for (const path of textsWanted(pack.entries, this.card)) {
+      const text = await readQuietly(pack, path);
+      if (text !== undefined) texts.set(path, text);
+    }
+    const best = pack.entries.map(({ path, size }) => ({ path, size, rank: readMeRank(path) })).filter(({ rank, size }) => rank > 0 && size < 16 * 1024 * 1024).sort((a, b) => b.rank - a.rank || (a.path < b.path ? -1 : 1))[0];
+    const said = best && (await readQuietly(pack, best.path));
+    const readMe = best && said !== undefined ? { path: best.path, text: said.slice(0, READ_ME_BYTES).replace(/^\ufeff/, '') } : undefined;
+    let images = await memory.pictures(id);
+    if (!images) {
+      images = await inspectPictures(pack);
+      await memory.setPictures(id, images);
+    }
+    return {
+      pack, tree: new FileTree(pack.entries), texts, readMe, images,
+      facts: statedFacts({ name: file, entries: pack.entries, card: this.card, texts, ...(readMe ? { readMe } : {}) }),
+      instructions: readMe ? readInstructions(readMe.text) : [],
+    };
   }
 
   forget(id: string): void {

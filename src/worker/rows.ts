@@ -1,4 +1,4 @@
-import { LEFT_OUT_SAYS, isUnder, joinPath, leftOutOf, nameKey, readLedgerSteps, targetOf, type JournalStep, type PlanStep, type TreeRow } from '@/core';
+import { LEFT_OUT_SAYS, RuleBook, isUnder, joinPath, leftOutOf, nameKey, readLedgerSteps, targetOf, type ImageInfo, type JournalStep, type PlanStep, type TreeRow } from '@/core';
 import type { PlaceRow, Row, RowsQuery, StepRow } from './api';
 import type { Session } from './session';
 
@@ -20,26 +20,38 @@ export async function findRows(session: Session, query: RowsQuery): Promise<Lazy
   }
 }
 
+const describe = (image: ImageInfo | undefined): string | undefined => image && `${image.width} × ${image.height}, ${image.format.toUpperCase().replace(/^(DDS|KTX2) /, '')}${image.mipLevels > 1 ? `, ${image.mipLevels} levels` : ''}`;
+
 async function treeRows(session: Session, query: Extract<RowsQuery, { view: 'pack' | 'place' }>): Promise<LazyRow[]> {
   const layer = session.layer(query.layer);
-  const { pack, tree } = await session.openPack(layer.packId);
+  const { pack, tree, images } = await session.openPack(layer.packId);
   const { placement } = layer;
-  const out = leftOutOf(placement, pack.entries);
+  const rules = new RuleBook(placement);
+  const out = leftOutOf(placement, pack.entries, rules);
   const outCounts = new Map<string, number>();
   if (query.view === 'place')
     for (const path of out.keys()) for (let cut = path.lastIndexOf('/'); cut > 0; cut = path.lastIndexOf('/', cut - 1)) outCounts.set(path.slice(0, cut), (outCounts.get(path.slice(0, cut)) ?? 0) + 1);
   return tree.rows(new Set(query.open), query.search).map((row: TreeRow) => (): PlaceRow => {
     if (row.kind === 'file') {
+      const picture = describe(images.get(row.path));
       const why = out.get(row.path as never);
-      if (why) return { ...row, goesTo: undefined, leftOut: LEFT_OUT_SAYS[why], placed: 0, effect: undefined };
-      const goesTo = targetOf(row.path as never, placement);
-      return { ...row, goesTo, leftOut: undefined, placed: 1, effect: session.picture.ownKeys.has(nameKey(goesTo)) ? 'replaces' : 'new' };
+      const goal = why ? undefined : targetOf(row.path, rules);
+      if (!goal) return { ...row, picture, goesTo: undefined, leftOut: why && LEFT_OUT_SAYS[why], placed: 0, effect: undefined };
+      if (goal.edits) return { ...row, picture, goesTo: goal.target, leftOut: undefined, placed: 1, effect: 'edits' };
+      return { ...row, picture, goesTo: goal.inside === undefined ? goal.target : `${goal.target}!/${goal.inside}`, leftOut: undefined, placed: 1, effect: goal.inside !== undefined ? 'inside' : session.picture.ownKeys.has(nameKey(goal.target)) ? 'replaces' : 'new' };
     }
     const placed = row.files - (outCounts.get(row.path) ?? 0);
-    const inside = isUnder(row.path, placement.strip);
-    const goesTo = placed > 0 && inside ? (row.path === placement.strip ? placement.base : joinPath(placement.base, row.path.slice(placement.strip === '' ? 0 : placement.strip.length + 1))) : undefined;
-    return { ...row, goesTo, leftOut: placed === 0 ? 'Nothing in it goes into the game.' : undefined, placed, effect: undefined };
+    return { ...row, picture: undefined, goesTo: placed > 0 ? folderTarget(row.path, rules) : undefined, leftOut: placed === 0 ? 'Nothing in it goes into the game.' : undefined, placed, effect: undefined };
   });
+}
+
+/** Where a folder of the pack comes to lie, where one rule holds for it. */
+function folderTarget(folder: string, rules: RuleBook): string | undefined {
+  const rule = rules.find(`${folder}/x`)?.rule;
+  if (!rule || !isUnder(folder, rule.from)) return undefined;
+  const rest = folder.slice(rule.from === '' ? 0 : rule.from.length + 1);
+  if (rule.as === 'inside') return `${rule.to}!/${joinPath(rule.inner, rest)}`;
+  return rule.as === 'files' ? joinPath(rule.to, rest) : undefined;
 }
 
 function stepRows(session: Session, steps: readonly (PlanStep | JournalStep)[], search: string): LazyRow[] {

@@ -1,10 +1,11 @@
 import {
-  SatchelError, countOverlaps, deploy, emptyResolution, nameKey, openSettings, decodeText, placeFiles, planDeployment, proposePlacements, readBytes, readLedger, readLog, readState, recover,
-  resolveLayers, restore, splitTarget, switchStates, target,
-  type DeployedState, type Dialect, type Failure, type Folder, type Layer, type LedgerEntry, type LogReading, type Plan, type PlacementProposal, type Recovery, type Resolution,
-  type SettingsDocument, type SwitchState, type TargetPath, type WorkOptions, type Workshop,
+  SatchelError, WHOLE, countOverlaps, deploy, emptyResolution, nameKey, locateRoots, openSettings, decodeText, placeEdits, placeFiles, placementWarnings, planDeployment, proposeAt, proposePlacements, readBytes, readLedger, readLog, readState, recover,
+  resolveLayers, restore, settingsTargets, splitTarget, switchStates, target, wholeTarget,
+  type DeployedState, type Dialect, type Failure, type Folder, type Layer, type LedgerEntry, type LocatedRoot, type LogReading, type Placement, type PlacementInput, type Plan, type PlacementProposal, type Recovery, type Resolution,
+  type SettingsDocument, type SwitchState, type TargetPath, type Warning, type WorkOptions, type Workshop,
 } from '@/core';
 import { BrowserFolder } from '@/folders/browser';
+import { SubFolder, WithoutFolder } from '@/folders/sub';
 import { PickedFolder, isAllowed, type PickedHandle } from '@/folders/picked';
 import { memory, type EditsLayer, type Game, type PackLayer, type PackNote, type SetAside, type Stack } from '@/storage/memory';
 import { OpenPacks } from './packs';
@@ -21,6 +22,8 @@ export interface Picture {
   ledger: LedgerEntry[];
   switches: SwitchState[];
   settings: Map<string, SettingsDocument>;
+  /** The card's settings files, one for each profile where there are several. */
+  settingsFiles: ReturnType<typeof settingsTargets>;
   log: { reading: LogReading; text: string } | undefined;
   overlaps: Map<string, { wins: number; loses: number }>;
   /** Every file of the game as it was without packs, as targets. */
@@ -29,9 +32,32 @@ export interface Picture {
   filesByRoot: Map<string, number>;
 }
 
+/** The game's folders where they really are: a root can lie inside another one. */
+async function locate(game: Game, given: Record<string, Folder>): Promise<{ folders: Record<string, Folder>; located: LocatedRoot[] }> {
+  const at = (of: TargetPath) => {
+    const { root, path } = splitTarget(of);
+    return { folder: given[root], path };
+  };
+  const located = await locateRoots(game.card, {
+    has: async (of) => (await at(of).folder?.stat(at(of).path)) !== undefined,
+    read: async (of) => {
+      const { folder, path } = at(of);
+      return folder && (await folder.stat(path)) ? decodeText(await readBytes(folder, path)).text : undefined;
+    },
+  });
+  const folders = { ...given };
+  for (const { root, inside } of located) {
+    const outer = inside && given[inside.root];
+    if (!outer) continue;
+    folders[root] = new SubFolder(outer, inside.path);
+    folders[inside.root] = new WithoutFolder(folders[inside.root] ?? outer, [inside.path]);
+  }
+  return { folders, located };
+}
+
 /** One game that is open: its folders, its vault, its stack. */
 export class Session {
-  readonly packs = new OpenPacks();
+  readonly packs: OpenPacks;
   private readonly proposals = new Map<string, PlacementProposal>();
   picture!: Picture;
 
@@ -41,7 +67,10 @@ export class Session {
     public stack: Stack,
     public notes: PackNote[],
     readonly recovery: Recovery | undefined,
-  ) {}
+    readonly located: LocatedRoot[],
+  ) {
+    this.packs = new OpenPacks(game.card);
+  }
 
   /** Are the game's folders free to use, as far as the browser is concerned? */
   static async allowed(game: Game): Promise<boolean> {
@@ -50,15 +79,16 @@ export class Session {
   }
 
   static async open(game: Game, aside: SetAside[], readOnly: boolean): Promise<Session> {
-    const folders: Record<string, Folder> = {};
+    const given: Record<string, Folder> = {};
     for (const { id } of game.card.roots) {
       const handle = game.handles[id];
-      folders[id] = handle ? new PickedFolder(handle) : await BrowserFolder.open(`${game.id}-${id}`);
+      given[id] = handle ? new PickedFolder(handle) : await BrowserFolder.open(`${game.id}-${id}`);
     }
+    const { folders, located } = await locate(game, given);
     const vault = await BrowserFolder.open(`${game.id}-vault`);
     const notes = (await memory.packs(aside)).filter((note) => note.game === game.id);
     const workshop: Workshop = { folders, vault, now: () => Date.now(), openPack: async (id) => (await session.openPack(id)).pack };
-    const session: Session = new Session(game, workshop, await memory.stack(game.id, aside), notes, undefined);
+    const session: Session = new Session(game, workshop, await memory.stack(game.id, aside), notes, undefined, located);
     const recovery = readOnly ? undefined : await recover(workshop);
     return recovery ? Object.assign(session, { recovery }) : session;
   }
@@ -85,7 +115,13 @@ export class Session {
     return this.packs.get(id, this.notes.find((note) => note.id === id)?.file ?? 'a pack');
   }
 
-  dialectOf = (of: TargetPath): Dialect | undefined => this.game.card.settings.find((file) => nameKey(file.target) === nameKey(of))?.dialect;
+  dialectOf = (of: TargetPath): Dialect | undefined => {
+    const key = nameKey(of);
+    return this.game.card.settings.find(({ target }) => {
+      const [before = '', after] = nameKey(target).split('{profile}');
+      return after === undefined ? key === before : key.startsWith(before) && key.endsWith(after) && !key.slice(before.length, key.length - after.length).includes('/');
+    })?.dialect;
+  };
 
   packLayers(): PackLayer[] {
     return this.stack.layers.filter((layer) => layer.kind === 'pack');
@@ -123,9 +159,19 @@ export class Session {
       if (!layer.on) continue;
       if (layer.kind === 'edits') layers.push({ kind: 'edits', id: layer.id, name: layer.name, file: layer.file, edits: layer.edits.map(({ path, value }) => ({ path, ...(value === undefined ? {} : { value }) })) });
       // What nobody placed stays out until the player has said where it belongs.
-      else if (layer.confidence !== 'ask') layers.push({ kind: 'pack', id: layer.id, name: layer.name, packId: layer.packId, files: placeFiles((await this.openPack(layer.packId)).pack.entries, layer.placement) });
+      else if (layer.confidence !== 'ask') layers.push(await this.packLayer(layer));
     }
     return layers;
+  }
+
+  private async packLayer({ id, name, packId, placement }: PackLayer): Promise<Layer> {
+    const { pack } = await this.openPack(packId);
+    const whole = wholeTarget(placement);
+    const note = this.notes.find((one) => one.id === packId);
+    return {
+      kind: 'pack', id, name, packId, made: placement.made, edits: placeEdits(placement),
+      files: whole === undefined ? placeFiles(pack.entries, placement) : [{ path: WHOLE, size: note?.kept?.size ?? note?.size ?? 0, target: whole, ...(note?.kept ? { crc32: note.kept.crc32 } : {}) }],
+    };
   }
 
   /** Looks at everything anew. */
@@ -138,10 +184,6 @@ export class Session {
     const plan = await planDeployment({ ...common, resolution });
     const putBack = await planDeployment({ ...common, resolution: EMPTY });
     const settings = new Map<string, SettingsDocument>();
-    for (const file of game.card.settings) {
-      const text = await this.readTarget(file.target as TargetPath);
-      if (text !== undefined) settings.set(file.target, openSettings(text, file.dialect));
-    }
     const logText = game.card.log && (await this.readTarget(game.card.log.target as TargetPath));
     const brought = new Set(state.files.filter((file) => file.original.kind === 'absent').map((file) => nameKey(file.target)));
     const ownFiles: string[] = [];
@@ -155,9 +197,14 @@ export class Session {
       }
       filesByRoot.set(root, count);
     }
-    const claimed = new Set([...resolution.owned.keys(), ...state.files.filter(({ living }) => !living).map((file) => nameKey(file.target))]);
+    const settingsFiles = settingsTargets(game.card, ownFiles);
+    for (const file of settingsFiles) {
+      const text = await this.readTarget(file.target);
+      if (text !== undefined) settings.set(file.target, openSettings(text, file.dialect));
+    }
+    const claimed = new Set([...resolution.owned.keys(), ...resolution.inside.keys(), ...state.files.filter(({ living }) => !living).map((file) => nameKey(file.target))]);
     this.picture = {
-      layers, resolution, state, plan, putBack, settings, ownFiles, filesByRoot,
+      layers, resolution, state, plan, putBack, settings, settingsFiles, ownFiles, filesByRoot,
       ledger: await readLedger(workshop.vault),
       switches: switchStates(game.card, claimed, (one) => settings.get(one.file)?.get(one.path)),
       log: logText === undefined || !game.card.log ? undefined : { reading: readLog(logText, game.card.log.rules), text: logText },
@@ -173,14 +220,32 @@ export class Session {
     return decodeText(await readBytes(folder, path)).text;
   }
 
-  /** The app's proposal for a pack; remembered while the game is open. */
-  async proposal(packId: string): Promise<PlacementProposal> {
-    const known = this.proposals.get(packId);
+  private async placementInput(packId: string, answers: Placement['decisions']['answers']): Promise<PlacementInput> {
+    const { pack, texts } = await this.openPack(packId);
+    const file = this.notes.find((note) => note.id === packId)?.file ?? pack.name;
+    return { entries: pack.entries, card: this.game.card, gameFiles: this.picture.ownFiles, name: file, texts, answers };
+  }
+
+  /** The app's proposal for a pack under the player's answers; remembered while the game is open. */
+  async proposal(packId: string, answers: Placement['decisions']['answers'] = {}): Promise<PlacementProposal> {
+    const key = `${packId} ${JSON.stringify(answers)}`;
+    const known = this.proposals.get(key);
     if (known) return known;
-    const { pack } = await this.openPack(packId);
-    const made = proposePlacements({ entries: pack.entries, card: this.game.card, gameFiles: this.picture.ownFiles });
-    this.proposals.set(packId, made);
+    const made = proposePlacements(await this.placementInput(packId, answers));
+    this.proposals.set(key, made);
     return made;
+  }
+
+  /** The placement of a pack at a place that the player chose. */
+  async placementAt(packId: string, strip: string, base: TargetPath): Promise<Placement> {
+    return proposeAt(await this.placementInput(packId, {}), strip, base);
+  }
+
+  /** What to know about a pack before it is deployed. */
+  async warnings(layer: PackLayer): Promise<Warning[]> {
+    const { pack, images, facts } = await this.openPack(layer.packId);
+    const others = await Promise.all(this.packLayers().filter((one) => one !== layer && one.on).map(async ({ name, packId }) => ({ name, facts: (await this.openPack(packId)).facts })));
+    return placementWarnings({ card: this.game.card, entries: pack.entries, placement: layer.placement, gameFiles: this.picture.ownFiles, images, facts, others });
   }
 
   deploy(options: WorkOptions): Promise<LedgerEntry> {

@@ -1,8 +1,8 @@
 import {
-  canBeDrawn, countKinds, countedFiles, diagnose, guide, leftOutOf, loadedFiles, nameKey, placeFiles, readMeRank, stepActions,
-  type GuideFacts, type Plan, type StepAction,
+  canBeDrawn, countKinds, countedFiles, diagnose, guide, leftOutOf, loadedFiles, nameKey, placeEdits, placeFiles, stepActions, wholeTarget,
+  type GuideFacts, type ImageInfo, type PlacedFile, type Plan, type StepAction,
 } from '@/core';
-import type { Game } from '@/storage/memory';
+import type { Game, PackLayer } from '@/storage/memory';
 import type { CheckView, GameView, PackView, PlanView, SettingsFileView, SwitchView } from './api';
 import type { Session } from './session';
 
@@ -25,32 +25,65 @@ function sample(paths: string[]): string[] {
   return [...new Set(picked)].sort((a, b) => a - b).map((i) => paths[i] as string);
 }
 
-async function packViews(session: Session): Promise<PackView[]> {
+/** What the pictures of a pack are, taken together. */
+function textureSummary(images: ReadonlyMap<string, ImageInfo>): PackView['textures'] {
+  const formats = new Map<string, number>();
+  let bytesInMemory = 0;
+  let largest = 0;
+  for (const { format, bytesInMemory: bytes, width, height } of images.values()) {
+    formats.set(format, (formats.get(format) ?? 0) + 1);
+    bytesInMemory += bytes;
+    largest = Math.max(largest, width, height);
+  }
+  return { files: images.size, bytesInMemory, largest, formats: [...formats].map(([format, files]) => ({ format, files })).sort((a, b) => b.files - a.files) };
+}
+
+/** How many of the files that stand in for the game's own have the very same bytes, as far as the plan has found out. */
+function identicalFiles(session: Session, layer: PackLayer, replacing: readonly PlacedFile[]): number {
+  const planned = new Set(session.picture.plan.steps.map(({ target }) => nameKey(target)));
+  const deployed = new Set(session.picture.state.files.map(({ target }) => nameKey(target)));
+  if (!layer.on || layer.confidence === 'ask') return 0;
+  return replacing.filter(({ target }) => {
+    const key = nameKey(target);
+    return !planned.has(key) && !deployed.has(key) && session.picture.resolution.owned.get(key)?.providers.at(-1)?.layer === layer.id;
+  }).length;
+}
+
+async function packView(session: Session, layer: PackLayer, deployed: number): Promise<PackView> {
   const { picture } = session;
+  const { pack, tree, readMe, images, facts, instructions } = await session.openPack(layer.packId);
+  const note = session.notes.find((one) => one.id === layer.packId);
+  const { placement, confidence, parts } = layer;
+  const { choices, questions } = await session.proposal(layer.packId, placement.decisions.answers);
+  const whole = wholeTarget(placement);
+  const placed = placeFiles(pack.entries, placement);
+  const outside = placed.filter(({ inside }) => inside === undefined);
+  const replacing = outside.filter((file) => picture.ownKeys.has(nameKey(file.target)));
+  const count = whole === undefined ? placed.length : 1;
+  const replaced = whole === undefined ? replacing.length : Number(picture.ownKeys.has(nameKey(whole)));
+  return {
+    layer: layer.id, packId: layer.packId, name: layer.name, file: note?.file ?? '', archiveSize: note?.size ?? 0, tag: layer.tag, on: layer.on,
+    files: pack.entries.length, bytes: pack.entries.reduce((sum, { size }) => sum + size, 0), kinds: countKinds(pack.entries), notices: pack.notices,
+    readMe: readMe?.path, format: note?.format ?? 'zip', facts, instructions, textures: textureSummary(images),
+    pictures: sample(pack.entries.map(({ path }) => path).filter(canBeDrawn)),
+    firstFolders: tree.firstFolders(),
+    placement: {
+      confidence, parts, questions, choices, made: placement.made, moves: placement.decisions.moves,
+      warnings: await session.warnings(layer),
+      placed: count, leftOut: whole === undefined ? leftOutOf(placement, pack.entries).size : 0, replacing: replaced, fresh: count - replaced,
+      identical: identicalFiles(session, layer, replacing),
+      edits: placeEdits(placement).reduce((sum, { edits }) => sum + edits.length, 0),
+      ownFolder: parts.find(({ mode }) => mode === 'own-folder')?.to,
+    },
+    overlaps: picture.overlaps.get(layer.id) ?? { wins: 0, loses: 0 },
+    deployed,
+  };
+}
+
+async function packViews(session: Session): Promise<PackView[]> {
   const deployed = new Map<string, number>();
-  for (const { layer, living } of picture.state.files) if (!living) deployed.set(layer, (deployed.get(layer) ?? 0) + 1);
-  return Promise.all(
-    session.packLayers().map(async (layer): Promise<PackView> => {
-      const { pack, tree } = await session.openPack(layer.packId);
-      const note = session.notes.find((one) => one.id === layer.packId);
-      const { choices } = await session.proposal(layer.packId);
-      const placed = placeFiles(pack.entries, layer.placement);
-      const replacing = placed.filter((file) => picture.ownKeys.has(nameKey(file.target))).length;
-      return {
-        layer: layer.id, packId: layer.packId, name: layer.name, file: note?.file ?? '', archiveSize: note?.size ?? 0, tag: layer.tag, on: layer.on,
-        files: pack.entries.length, bytes: pack.entries.reduce((sum, { size }) => sum + size, 0), kinds: countKinds(pack.entries), notices: pack.notices,
-        readMe: pack.entries.map(({ path }) => path).filter((path) => readMeRank(path) > 0).sort((a, b) => readMeRank(b) - readMeRank(a) || (a < b ? -1 : 1))[0],
-        pictures: sample(pack.entries.map(({ path }) => path).filter(canBeDrawn)),
-        firstFolders: tree.firstFolders(),
-        placement: {
-          strip: layer.placement.strip, base: layer.placement.base, confidence: layer.confidence, reason: layer.reason, choices,
-          placed: placed.length, leftOut: leftOutOf(layer.placement, pack.entries).size, replacing, fresh: placed.length - replacing,
-        },
-        overlaps: picture.overlaps.get(layer.id) ?? { wins: 0, loses: 0 },
-        deployed: deployed.get(layer.id) ?? 0,
-      };
-    }),
-  );
+  for (const { layer, living } of session.picture.state.files) if (!living) deployed.set(layer, (deployed.get(layer) ?? 0) + 1);
+  return Promise.all(session.packLayers().map((layer) => packView(session, layer, deployed.get(layer.id) ?? 0)));
 }
 
 function switchViews(session: Session): SwitchView[] {
@@ -62,12 +95,12 @@ function switchViews(session: Session): SwitchView[] {
 }
 
 function settingsViews(session: Session): SettingsFileView[] {
-  const { picture, stack, game } = session;
-  return game.card.settings.map((file): SettingsFileView => {
+  const { picture, stack } = session;
+  return picture.settingsFiles.map((file): SettingsFileView => {
     const document = picture.settings.get(file.target);
     const edits = stack.layers.flatMap((layer) => (layer.kind === 'edits' && layer.on && layer.file === file.target ? layer.edits : []));
     return {
-      target: file.target as SettingsFileView['target'], title: file.title, known: file.keys.length, total: document?.entries().length ?? 0,
+      target: file.target, title: file.title, known: file.keys.length, total: document?.entries().length ?? 0,
       keys: file.keys.map(({ path, meaning }) => ({ path, meaning, value: document?.get(path), wanted: edits.find((edit) => edit.path.join('\n') === path.join('\n'))?.value })),
     };
   });
@@ -117,7 +150,7 @@ export async function gameView(session: Session): Promise<GameView> {
   };
   return {
     id: game.id, title: game.card.title, demo: game.kind === 'demo', needsPermission: false,
-    roots: game.card.roots.map(({ id, title }) => ({ id, title, files: picture.filesByRoot.get(id) ?? 0, where: game.handles[id]?.name ?? 'kept in this browser' })),
+    roots: game.card.roots.map(({ id, title }) => ({ id, title, files: picture.filesByRoot.get(id) ?? 0, where: game.handles[id]?.name ?? 'kept in this browser', why: session.located.find((one) => one.root === id)?.why })),
     packs: await packViews(session),
     guide: guide(guideFacts(session, switches, check, deployed.packs)),
     deployed, switches, check,
@@ -132,7 +165,7 @@ export function waiting(game: Game): GameView {
   const none = { counts: { add: 0, replace: 0, edit: 0, restore: 0, remove: 0 }, bytes: 0, total: 0, unchanged: 0, drifted: [], leftAlone: [], refused: [] };
   return {
     id: game.id, title: game.card.title, demo: false, needsPermission: true, packs: [], switches: [], settings: [], ledger: [],
-    roots: game.card.roots.map(({ id, title }) => ({ id, title, files: 0, where: game.handles[id]?.name ?? '' })),
+    roots: game.card.roots.map(({ id, title }) => ({ id, title, files: 0, where: game.handles[id]?.name ?? '', why: undefined })),
     guide: { step: 'bring-in', sentence: 'Allow the game’s folder again, so that the app can look at it.', action: 'Allow this folder', attention: { 'bring-in': 0, place: 0, stack: 0, settings: 0, deploy: 0, check: 0, ledger: 0 } },
     deployed: { packs: 0, files: 0, originals: 0, edits: 0 }, plan: none, putBack: none,
     check: { canTry: false, findings: [], counted: 0, loaded: undefined, fresh: false, log: undefined },

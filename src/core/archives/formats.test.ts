@@ -204,7 +204,7 @@ describe('hostile and broken archives', () => {
     const codes = new Map<string, number>();
     for (let i = 0; i < 400; i++) {
       const [name, whole] = sources[i % sources.length] as [string, Uint8Array];
-      const bytes = whole.slice(0, random() < 0.2 ? Math.floor(random() * whole.length) : whole.length);
+      const bytes = Uint8Array.prototype.slice.call(whole, 0, random() < 0.2 ? Math.floor(random() * whole.length) : whole.length);
       for (let n = Math.floor(random() * 4); n >= 0 && bytes.length > 0; n--) bytes[Math.floor(random() * bytes.length)] = Math.floor(random() * 256);
       let outcome = 'read';
       try {

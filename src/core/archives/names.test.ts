@@ -4,6 +4,7 @@ import { TAG_COLOURS, monogram, nextColour, packName } from '@/core';
 
 describe('a pack’s name and tag', () => {
   it.each([
+    ['clear-waters-v1.4.zip', 'Clear Waters v1.4'], ['evening-bell.wav', 'Evening Bell'],
     ['weathered-quay-1.2.zip', 'Weathered Quay 1.2'], ['Every_Island.7z', 'Every Island'], ['harbour.tar.gz', 'Harbour'], ['x.tgz', 'X'],
     ['--.zip', '--.zip'], ['.zip', '.zip'], ['bunte möwen.rar', 'Bunte Möwen'], ['no extension', 'No Extension'],
   ])('%s is called %s', (file, name) => {

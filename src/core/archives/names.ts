@@ -7,8 +7,9 @@ export const TAG_COLOURS = 8;
  * @example packName('weathered-quay-1.2.zip') // 'Weathered Quay 1.2'
  */
 export function packName(file: string): string {
-  const bare = file.replace(/\.(zip|7z|rar|tar(\.\w+)?|tgz)$/i, '').replace(/[_-]+/g, ' ').trim();
-  return (bare || file).replace(/(^|\s)(\p{Ll})/gu, (_, gap: string, letter: string) => gap + letter.toUpperCase());
+  const bare = file.replace(/\.(zip|7z|rar|tar(\.\w+)?|t[gx]z|gz|bz2|xz|zst|wav|ogg|mp3|z\d\d|part\d+\.rar)$/i, '').replace(/[_-]+/g, ' ').trim();
+  // A version keeps its small v.
+  return (bare || file).replace(/(^|\s)(?!v\d)(\p{Ll})/gu, (_, gap: string, letter: string) => gap + letter.toUpperCase());
 }
 
 /**

@@ -1,4 +1,4 @@
-import SevenZip, { type SevenZipModule } from '7z-wasm/7zz.es6.js';
+import type { SevenZipModule } from '7z-wasm/7zz.es6.js';
 import { throwIfAborted } from '../errors';
 
 /** One file of a download: the archive itself, or one of its volumes. */
@@ -58,11 +58,14 @@ let wasm: Promise<ArrayBuffer> | undefined;
 
 async function start(lines: string[], messages: string[]): Promise<SevenZipModule> {
   if (loadWasm) wasm ??= loadWasm();
+  // Loaded when the first archive needs it, and not by pages that only look.
+  const { default: SevenZip } = await import('7z-wasm/7zz.es6.js');
   return SevenZip({
     print: (line) => void lines.push(line),
     printErr: (line) => void (line.trim() !== '' && messages.push(line.trim())),
     // Without this the library would set the exit code of the whole program.
     quit: (_code, status) => {
+      // eslint-disable-next-line @typescript-eslint/only-throw-error -- how such a program ends itself
       throw status;
     },
     ...(wasm ? { wasmBinary: await wasm } : {}),

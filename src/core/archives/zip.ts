@@ -33,8 +33,9 @@ export async function openZip(file: Blob, name: string, { signal, onProgress }: 
   const bySlotPath = new Map(slots.map((slot) => [slot.path as string, slot]));
   const crc32 = await crc32Function();
 
-  const unpack = async (slot: Slot, window: Uint8Array<ArrayBuffer>, windowStart: number): Promise<Uint8Array<ArrayBuffer>> => {
-    const damaged = (why: string) => new PackError('damaged', { name, why: `“${slot.path}” ${why}` });
+  const damagedAt = (slot: Slot) => (why: string) => new PackError('damaged', { name, why: `“${slot.path}” ${why}` });
+  const packedBytes = (slot: Slot, window: Uint8Array<ArrayBuffer>, windowStart: number): Uint8Array<ArrayBuffer> => {
+    const damaged = damagedAt(slot);
     const at = slot.offset - windowStart;
     const view = new DataView(window.buffer, window.byteOffset, window.byteLength);
     // Local file header, APPNOTE 4.3.7: signature, then lengths of name and extra field at 26 and 28.
@@ -42,14 +43,25 @@ export async function openZip(file: Blob, name: string, { signal, onProgress }: 
     const start = at + 30 + view.getUint16(at + 26, true) + view.getUint16(at + 28, true);
     const end = start + slot.packed;
     if (end > slot.end - windowStart || end > window.length) throw damaged('is cut off');
-    const packed = window.subarray(start, end);
+    return window.subarray(start, end);
+  };
+  const unpack = async (slot: Slot, window: Uint8Array<ArrayBuffer>, windowStart: number): Promise<Uint8Array<ArrayBuffer>> => {
+    const damaged = damagedAt(slot);
+    const packed = packedBytes(slot, window, windowStart);
     const data = slot.method === STORED ? packed.slice() : await inflateBounded(packed, slot.size).catch((error: unknown) => Promise.reject(damaged(`cannot be unpacked (${reasonOf(error)})`)));
     if (data.length !== slot.size) throw damaged('is not as long as the list of contents says');
     if (slot.crc32 !== undefined && crc32(data) !== slot.crc32) throw damaged('has a wrong checksum');
     return data;
   };
 
-  const readMany = async function* (paths: Iterable<string>, options: { signal?: AbortSignal } = {}): AsyncGenerator<PackFile> {
+  const readMany = (paths: Iterable<string>, options: { signal?: AbortSignal } = {}): AsyncGenerator<PackFile> => readWindows(paths, options, unpack);
+  const peekMany = (paths: Iterable<string>, bytes: number, options: { signal?: AbortSignal } = {}): AsyncGenerator<PackFile> =>
+    readWindows(paths, options, async (slot, window, windowStart) => {
+      const packed = packedBytes(slot, window, windowStart);
+      return slot.method === STORED ? packed.slice(0, bytes) : inflateHead(packed, Math.min(bytes, slot.size));
+    });
+
+  const readWindows = async function* (paths: Iterable<string>, options: { signal?: AbortSignal }, read: typeof unpack): AsyncGenerator<PackFile> {
     const wanted = Array.from(paths, (path) => {
       const slot = bySlotPath.get(path);
       if (!slot) throw new SatchelError('unknown-thing', { what: `file “${path}” in “${name}”` });
@@ -63,7 +75,7 @@ export async function openZip(file: Blob, name: string, { signal, onProgress }: 
       const window = new Uint8Array(await file.slice(start, (wanted[last] as Slot).end).arrayBuffer());
       const ahead: Promise<PackFile>[] = [];
       const begin = (slot: Slot) => {
-        const file = unpack(slot, window, start).then((data) => ({ path: slot.path, data }));
+        const file = read(slot, window, start).then((data) => ({ path: slot.path, data }));
         // Awaited below, unless an earlier one fails or the reader has enough.
         file.catch(() => undefined);
         ahead.push(file);
@@ -81,7 +93,9 @@ export async function openZip(file: Blob, name: string, { signal, onProgress }: 
     format: 'zip',
     entries: slots.map(({ path, size, crc32 }) => ({ path, size, ...(crc32 === undefined ? {} : { crc32 }) })),
     notices,
+    archive: file,
     readMany,
+    peekMany,
     read: async (path) => {
       for await (const { data } of readMany([path])) return data;
       throw new SatchelError('unexpected', { why: 'an archive entry gave nothing' });
@@ -116,6 +130,29 @@ async function inflateBounded(packed: Uint8Array<ArrayBuffer>, size: number): Pr
   }
   if (filled !== size) throw new Error('it is shorter than the list of contents says');
   return room;
+}
+
+/** The first bytes that come out; fewer where it breaks off. */
+async function inflateHead(packed: Uint8Array<ArrayBuffer>, wanted: number): Promise<Uint8Array<ArrayBuffer>> {
+  const stream = new DecompressionStream('deflate-raw');
+  const writer = stream.writable.getWriter();
+  writer.write(packed).catch(() => undefined);
+  writer.close().catch(() => undefined);
+  const reader = stream.readable.getReader();
+  const room = new Uint8Array(wanted);
+  let filled = 0;
+  try {
+    while (filled < wanted) {
+      const { done, value } = await reader.read();
+      if (done) break;
+      room.set(value.subarray(0, wanted - filled), filled);
+      filled += Math.min(value.length, wanted - filled);
+    }
+  } catch {
+    // What came out before it broke is all there is to see.
+  }
+  void reader.cancel().catch(() => undefined);
+  return room.subarray(0, Math.min(filled, wanted));
 }
 
 async function readDirectory(file: Blob, name: string, signal?: AbortSignal, onProgress?: WorkOptions['onProgress']): Promise<Slot[]> {

@@ -61,5 +61,5 @@ export async function zipWith(
   // Names like `__proto__` are names: an object without a prototype holds them all.
   const entries = Object.create(null) as Zippable;
   for (const [key, name] of names) entries[name] = [contents.get(key) ?? new Uint8Array(0), { level: 6, mtime: DATE, os: 3, attrs: (0o100644 << 16) >>> 0 }];
-  return zipSync(entries) as Uint8Array<ArrayBuffer>;
+  return zipSync(entries);
 }

@@ -43,7 +43,7 @@ describe('image headers', () => {
 
   it('says nothing of other bytes, and survives every cut and 2,000 damages', () => {
     expect(inspectImage(new Uint8Array(0))).toBeUndefined();
-    expect(inspectImage(new TextEncoder().encode('GIF89a and more'))).toBeUndefined();
+    expect(inspectImage(new TextEncoder().encode('no picture at all, just a text'))).toBeUndefined();
     const random = seeded(5);
     const samples = [drawPng('a', 'sky', [[1, 2, 3], [4, 5, 6], [7, 8, 9]], 8), jpegHead(10, 20, 0xc0), drawDds('x', 'sky', [[1, 2, 3], [4, 5, 6], [7, 8, 9]], 8, 'BC1')];
     for (let i = 0; i < 2000; i++) {

@@ -1,5 +1,5 @@
 import type { PackEntry } from '../archives/pack';
-import { baseName, isUnder, joinPath, nameKey, parentOf } from '../paths/paths';
+import { baseName, isUnder, nameKey, parentOf } from '../paths/paths';
 import { ask, type Context } from './context';
 
 /** Folders of a pack that stand beside each other: take one of them, or any of the optional ones. */
@@ -136,6 +136,14 @@ function startsLikeTheGame(inside: Set<string>, tree: Context['tree']): boolean 
   return false;
 }
 
+const files = (count: number): string => `${count.toLocaleString('en')} ${count === 1 ? 'file' : 'files'}`;
+
+/** Names with numbers stand in the order of the numbers. */
+const byNumber = (a: string, b: string): number => {
+  const [x, y] = [a, b].map((name) => Number(/\d+/.exec(baseName(name))?.[0] ?? Number.NaN));
+  return x !== undefined && y !== undefined && x !== y && !Number.isNaN(x) && !Number.isNaN(y) ? x - y : a < b ? -1 : 1;
+};
+
 /** Asks which of the alternatives and optional parts are wanted, and takes the pack apart accordingly. */
 export function splitAlternatives(entries: readonly PackEntry[], context: Context, tooLarge: (folder: string) => boolean): Split {
   const { exclusive, optional } = findGroups(entries, context);
@@ -149,7 +157,7 @@ export function splitAlternatives(entries: readonly PackEntry[], context: Contex
     const answer = ask(context, {
       id: `alternatives:${parent}`, kind: 'one', title: `Which of these ${options.length} do you want?`,
       why: `${parent === '' ? 'The pack' : `“${parent}”`} holds the same files ${options.length} times over; only one of them can be in the game.`,
-      options: options.map((folder) => ({ id: folder, label: baseName(folder), says: `${count(folder).toLocaleString('en')} files${tooLarge(folder) ? '; larger than this edition can read' : ''}` })), suggested,
+      options: [...options].sort(byNumber).map((folder) => ({ id: folder, label: baseName(folder), says: `${files(count(folder))}${tooLarge(folder) ? '; larger than this edition can read' : ''}` })), suggested,
     }, suggested.length === 1);
     if (answer.length === 0) open = true;
     wanted.push(...answer);
@@ -157,7 +165,7 @@ export function splitAlternatives(entries: readonly PackEntry[], context: Contex
   if (optional.length > 0) {
     const answer = ask(context, {
       id: 'optional', kind: 'any', title: 'Optional parts', why: 'The pack brings parts that can be laid over the rest. They stay out until you take them in.',
-      options: optional.map((folder) => ({ id: folder, label: baseName(folder), says: `${count(folder).toLocaleString('en')} files` })), suggested: [],
+      options: optional.map((folder) => ({ id: folder, label: baseName(folder), says: files(count(folder)) })), suggested: [],
     }, true);
     wanted.push(...answer);
   }

@@ -69,6 +69,8 @@ export interface PoolResult {
   choices: BaseChoice[];
   /** Files that it says nothing about. */
   rest: PackEntry[];
+  /** No way was found; the rules are only where to begin. */
+  nowhere?: true;
 }
 
 export const emptyResult = (): PoolResult => ({ confidence: 'sure', rules: [], parts: [], leftOut: [], made: [], choices: [], rest: [] });

@@ -1,3 +1,4 @@
+import picomatch from 'picomatch';
 import type { PackEntry } from '../archives/pack';
 import type { GameCard } from '../games/card';
 import { packName } from '../archives/names';
@@ -46,7 +47,7 @@ export function proposePlacements(input: PlacementInput): PlacementProposal {
   const zipped = card.recipes.length === 0 || !placeConverted(entries, { ...context, questions: [] }) ? placeZipped(entries, context) : undefined;
   if (zipped) {
     merge(zipped);
-    result.leftOut.push(...zipped.rest.map(({ path }) => ({ path, why: baggageOf(path, context.tree) ?? ('no place known for it' as const) })));
+    result.leftOut.push(...zipped.rest.map(({ path }) => ({ path, why: baggageOf(path, context) ?? ('no place known for it' as const) })));
     return finish(result, context, input);
   }
 
@@ -54,7 +55,7 @@ export function proposePlacements(input: PlacementInput): PlacementProposal {
   const useful: PackEntry[] = [];
   for (const entry of entries) {
     const folder = programs.find((one) => isUnder(entry.path, one));
-    const why = folder === undefined ? baggageOf(entry.path, context.tree) : 'a program';
+    const why = folder === undefined ? baggageOf(entry.path, context) : 'a program';
     // A file that the game has under the very same name may be meant after all; it is looked at again below.
     if (why) result.leftOut.push({ path: entry.path, why });
     else useful.push(entry);
@@ -65,8 +66,11 @@ export function proposePlacements(input: PlacementInput): PlacementProposal {
   const split = splitAlternatives(settings.rest, context, () => false);
   result.leftOut.push(...split.unchosen.map(({ path }) => ({ path, why: 'another choice' as const })));
   const base = split.base.length > 0 ? placePool(split.base, context) : undefined;
-  if (base) merge(base);
-  for (const { folder, entries: chosen } of split.chosen) merge(placePool(chosen, context, { folder, base }));
+  // What stands beside parts that have a place, and has none itself, is hardly what the pack is about.
+  const beside = base?.nowhere && (settings.rules.length > 0 || split.chosen.length > 0 || split.open);
+  if (beside) result.leftOut.push(...split.base.map(({ path }) => ({ path, why: 'no place known for it' as const })));
+  else if (base) merge(base);
+  for (const { folder, entries: chosen } of split.chosen) merge(placePool(chosen, context, { folder, base: beside ? undefined : base }));
   if (split.open) result.confidence = 'ask';
   takeInWhatTheGameHas(result, context);
   if (result.rules.length === 0 && result.choices.length === 0 && settings.rules.length === 0) merge(nowhere(entries, context));
@@ -110,12 +114,15 @@ function placePool(entries: readonly PackEntry[], context: Context, over?: { fol
   const inside = placeInside(entries, context, true);
   if (inside) return withRest(inside, context);
   const laid = layOver(entries, context);
+  // Where a program sorts textures by title, a name in common with a few of them says less than the title.
+  const titled = laid.confidence === 'sure' ? undefined : placeByTitle(entries, context);
+  if (titled) return withRest(titled, context);
   if (laid.confidence !== 'ask') return withRest(laid, context);
   if (laid.choices.length > 0) return apart(entries, context) ?? withRest(laid, context);
   // Nothing that the game's folders know: what the card says of such files.
   const loose = placeLoose(entries, context);
   if (loose && loose.rest.length * 2 <= entries.length) return withRest(loose, context);
-  const later = placeByTitle(entries, context) ?? placeInside(entries, context, false) ?? placeByParts(entries, context);
+  const later = placeInside(entries, context, false) ?? placeByParts(entries, context);
   if (later) return withRest(later, context);
   if (over) {
     const rule = over.base?.rules.find((one) => one.as === 'files');
@@ -203,7 +210,7 @@ function nowhere(entries: readonly PackEntry[], { card, name }: Context): PoolRe
     if (place.mode === 'own-folder') choices.push({ strip, base: joinPath(place.into, strip === '' ? slugOf(name) : baseName(strip)) as TargetPath, matched: 0, exact: 0, reason: `${place.title}: ${place.why}` });
     if (place.mode === 'loose') choices.push({ strip, base: place.into as TargetPath, matched: 0, exact: 0, reason: `${place.title}: ${place.why}` });
   }
-  return { ...emptyResult(), confidence: 'ask', rules: [{ as: 'files', from: strip, to: root }], choices };
+  return { ...emptyResult(), confidence: 'ask', rules: [{ as: 'files', from: strip, to: root }], choices, nowhere: true };
 }
 
 /** The placement at a base that the player chose, with what does not belong left out again. */
@@ -212,12 +219,20 @@ export function proposeAt(input: PlacementInput, strip: string, base: TargetPath
   return { rules: [{ as: 'files', from: strip, to: base }], leftOut: whatStaysOut(input.entries, strip, base, input.card, tree), made: [], decisions: noDecisions };
 }
 
-function baggageOf(path: string, tree: GameTree): LeftOutReason | undefined {
+function baggageOf(path: string, { tree, card }: Context): LeftOutReason | undefined {
   const reader = forTheReader(path);
   if (reader) return reader;
   if (isProgram(path)) return 'a program';
-  // Pictures of the result stand in folders that the game does not have.
-  return showsTheResult(path) && !tree.foldersByName.has(nameKey(baseName(parentOf(path)))) ? 'picture of the result' : undefined;
+  // Pictures of the result stand in folders that neither the game nor its card knows.
+  return showsTheResult(path) && !tree.foldersByName.has(nameKey(baseName(parentOf(path)))) && !namedByCard(path, card) ? 'picture of the result' : undefined;
+}
+
+/** Does the card speak of such files: as contents of an archive, or as what a recipe moves? */
+function namedByCard(path: string, card: GameCard): boolean {
+  const names = path.split('/');
+  const moved = new Set(card.recipes.flatMap(({ moves }) => moves.map(({ from }) => nameKey(from))));
+  if (names.some((name) => moved.has(nameKey(name)))) return true;
+  return card.places.some((place) => place.mode === 'into-archive' && names.some((_, i) => picomatch.isMatch(names.slice(i).join('/'), place.entries, { nocase: true })));
 }
 
 function whatStaysOut(entries: readonly PackEntry[], strip: string, base: string, card: GameCard, tree: GameTree): { path: PackPath; why: LeftOutReason }[] {

@@ -1,4 +1,5 @@
 import type { PackEntry } from '../archives/pack';
+import type { GameCard } from '../games/card';
 import { baseName, nameKey, parentOf, type TargetPath } from '../paths/paths';
 import { openSettings } from '../settings/openSettings';
 import { ask, emptyResult, type Context, type PoolResult } from './context';
@@ -12,6 +13,17 @@ export function profilesOf(context: { card: Context['card']; tree: GameTree }): 
   if (!folder) return [];
   const key = nameKey(folder);
   return [...context.tree.folders].filter(([other]) => parentOf(other) === key).map(([, path]) => baseName(path)).sort();
+}
+
+/** The card's settings files with the profiles that are there put in for `{profile}`. */
+export function settingsTargets(card: GameCard, gameFiles: readonly string[]): (GameCard['settings'][number] & { target: TargetPath })[] {
+  const folder = card.profiles && nameKey(card.profiles.folder);
+  const profiles = new Map<string, string>();
+  if (folder) for (const file of gameFiles) if (nameKey(file).startsWith(`${folder}/`)) {
+    const name = file.slice(folder.length + 1).split('/');
+    if (name.length > 1) profiles.set(nameKey(name[0] as string), name[0] as string);
+  }
+  return card.settings.flatMap((file) => (file.target.includes(PROFILE) ? [...profiles.values()].sort().map((profile) => ({ ...file, title: `${file.title}: ${profile}`, target: file.target.replace(PROFILE, profile) as TargetPath })) : [{ ...file, target: file.target as TargetPath }]));
 }
 
 /** Settings files that come with a pack become edits of the game's own file; it is never replaced unasked. */

@@ -128,7 +128,7 @@ function makeIdFolder(entries: readonly PackEntry[], own: { id: string; title: s
   }, false);
   const top = sharedTop(textures, titles.inner);
   const result = { ...emptyResult(), rest: entries.filter(({ path }) => !isUnder(path, top)) };
-  const id = answer ?? (fits[0]?.id as string);
+  const id = answer ?? fits[0]?.id ?? '';
   const to = goal(titles, id);
   result.confidence = answer === undefined ? 'ask' : named.length === 1 ? 'sure' : 'likely';
   result.rules.push({ as: 'files', from: top, to });

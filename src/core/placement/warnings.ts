@@ -83,10 +83,10 @@ function textureWarnings({ card, entries, placement, gameFiles, images }: Warnin
   });
   if (large.length > 0) {
     const most = Math.max(...large.map(({ path }) => Math.max(images.get(path)?.width ?? 0, images.get(path)?.height ?? 0)));
-    found.push({ code: 'texture-too-large', level: 'wrong', says: `${large.length.toLocaleString('en')} of its textures are larger than the ${edition.title} can read: up to ${most} pixels, where ${maxTexture} are the limit.`, next: 'It can stop the game at its main menu. Look for a smaller edition of the pack, or leave these files out.', ...few(large) });
+    found.push({ code: 'texture-too-large', level: 'wrong', says: `${large.length === 1 ? 'One of its textures is' : `${large.length.toLocaleString('en')} of its textures are`} larger than the ${edition.title} can read: up to ${most} pixels, where ${maxTexture} are the limit.`, next: 'It can stop the game at its main menu. Look for a smaller edition of the pack, or leave these files out.', ...few(large) });
   }
   const odd = textureFormats === undefined ? [] : placed.filter(({ path }) => ['picture', 'texture'].includes(kindOf(path)) && !textureFormats.includes(extensionOf(path).replace('jpg', 'jpeg')));
-  if (odd.length > 0) found.push({ code: 'texture-format', level: 'wrong', says: `${odd.length.toLocaleString('en')} of its textures are in a format that the ${edition.title} cannot read (${[...new Set(odd.map(({ path }) => extensionOf(path)))].join(', ')}).`, next: `It reads ${textureFormats?.join(', ')}. Look for another edition of the pack.`, ...few(odd) });
+  if (odd.length > 0) found.push({ code: 'texture-format', level: 'wrong', says: `${odd.length === 1 ? 'One of its textures is' : `${odd.length.toLocaleString('en')} of its textures are`} in a format that the ${edition.title} cannot read (${[...new Set(odd.map(({ path }) => extensionOf(path)))].join(', ')}).`, next: `It reads ${textureFormats?.join(', ')}. Look for another edition of the pack.`, ...few(odd) });
   return found;
 }
 
@@ -150,7 +150,7 @@ function fileWarnings({ entries, placement, gameFiles }: WarningInput): Warning[
     const folder = folders.get(nameKey(parentOf(target)));
     return folder !== undefined && folder !== parentOf(target);
   });
-  if (differs.length > 0) found.push({ code: 'case-differs', level: 'note', says: `${differs.length.toLocaleString('en')} of its names differ from the game’s own only in capitals or in how letters are composed.`, next: 'They are written under the game’s own spelling.', ...few(differs) });
+  if (differs.length > 0) found.push({ code: 'case-differs', level: 'note', says: `${differs.length === 1 ? 'One of its names differs' : `${differs.length.toLocaleString('en')} of its names differ`} from the game’s own only in capitals or in how letters are composed.`, next: 'They are written under the game’s own spelling.', ...few(differs) });
   const seen = new Map<string, string>();
   const twice = placed.filter(({ path, target, inside }) => {
     const key = nameKey(inside === undefined ? target : `${target}!/${inside}`);
@@ -158,6 +158,6 @@ function fileWarnings({ entries, placement, gameFiles }: WarningInput): Warning[
     seen.set(key, path);
     return before !== undefined;
   });
-  if (twice.length > 0) found.push({ code: 'one-file-twice', level: 'note', says: `${twice.length.toLocaleString('en')} of its files go to a place where another file of this pack goes too.`, next: 'The later one is used: an optional part over the base. Leave one out if that is not meant.', ...few(twice) });
+  if (twice.length > 0) found.push({ code: 'one-file-twice', level: 'note', says: `${twice.length === 1 ? 'One of its files goes' : `${twice.length.toLocaleString('en')} of its files go`} to a place where another file of this pack goes too.`, next: 'The later one is used: an optional part over the base. Leave one out if that is not meant.', ...few(twice) });
   return found;
 }

@@ -1,45 +1,77 @@
 'use client';
 
-import { useRef } from 'react';
+import { useRef, useState } from 'react';
+import { Button } from 'react-bootstrap';
+import type { ArchivePart, Failure } from '@/core';
 import { useChosenPack, useEngine, useGame } from '@/ui/engine';
+import { Notice } from '@/ui/shared/Notice';
 import { PackPicker } from '@/ui/shared/PackPicker';
 import { useMainAction } from '@/ui/shell/Strap';
+import type { Brought } from '@/worker/api';
+import type { EngineRemote } from '@/worker/connect';
 import { Download } from './Download';
 import { DropPlace } from './DropPlace';
 import { HowItGoes } from './HowItGoes';
+import { PasswordForm } from './PasswordForm';
 import { Shelf } from './Shelf';
+
+type Bring = (engine: EngineRemote, password?: string) => Promise<Brought[]>;
 
 /** Bring in a pack and look into it. */
 export function BringIn() {
   const game = useGame();
-  const { act } = useEngine();
+  const { act, busy } = useEngine();
   const { pack, choose } = useChosenPack();
   const input = useRef<HTMLInputElement>(null);
-  useMainAction(game.guide.step === 'bring-in' ? 'Choose a ZIP' : undefined, () => input.current?.click());
+  const [locked, setLocked] = useState<{ bring: Bring; failure: Failure }>();
+  const [earlier, setEarlier] = useState<{ layer: string; earlier: NonNullable<Brought['earlier']> }>();
+  useMainAction(game.guide.step === 'bring-in' ? 'Choose a download' : undefined, () => input.current?.click());
 
-  const bringIn = async (files: Iterable<File>) => {
-    for (const file of files) {
-      const result = await act((engine) => engine.bringIn(file, file.name));
-      if (!result) return;
-      choose(result.layer);
-    }
+  const run = async (bring: Bring, password?: string) => {
+    setLocked(undefined);
+    setEarlier(undefined);
+    const brought = await act((engine) => bring(engine, password), (failure) => {
+      if (failure.code !== 'encrypted' && failure.code !== 'wrong-password') return false;
+      setLocked({ bring, failure });
+      return true;
+    });
+    const last = brought?.at(-1);
+    if (!last) return;
+    choose(last.layer);
+    if (last.earlier) setEarlier({ layer: last.layer, earlier: last.earlier });
   };
-  const fetchOne = async (file: string) => {
-    const result = await act((engine) => engine.fetchFromShelf(file));
-    if (result) choose(result.layer);
+  const replace = async () => {
+    if (!earlier) return;
+    await act((engine) => engine.replaceRelease(earlier.layer, earlier.earlier.layer));
+    setEarlier(undefined);
   };
 
   return (
     <div className="columns fill">
       <div className="stackup">
-        <DropPlace input={input} onFiles={(files) => void bringIn(files)} />
-        {game.demo && <Shelf onTake={(file) => void fetchOne(file)} />}
+        <DropPlace input={input} onFiles={(files: ArchivePart[]) => void run((engine, password) => engine.bringIn(files, password))} />
+        {game.demo && <Shelf onTake={(file) => void run((engine, password) => engine.fetchFromShelf(file, password))} />}
       </div>
       <div className="stackup">
+        {locked && <PasswordForm failure={locked.failure} onPassword={(password) => void run(locked.bring, password)} onGiveUp={() => setLocked(undefined)} />}
+        {earlier && (
+          <Notice
+            level="note"
+            title={`This looks like ${earlier.earlier.newer ? 'a newer' : 'another'} version of “${earlier.earlier.name}”${earlier.earlier.versions ? ` (${earlier.earlier.versions})` : ''}.`}
+            onDismiss={() => setEarlier(undefined)}
+            action={
+              <Button size="sm" disabled={busy} onClick={() => void replace()}>
+                Put it in its place
+              </Button>
+            }
+          >
+            <p>Your decisions about the earlier one are kept: its place, what you left out, its answers.</p>
+          </Notice>
+        )}
         {pack ? (
           <>
             <PackPicker />
-            <Download pack={pack} key={pack.layer} />
+            <Download pack={pack} key={pack.layer} onOpenInside={(path) => void run((engine) => engine.openInside(pack.layer, path))} />
           </>
         ) : (
           <HowItGoes title={game.title} />

@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { Form } from 'react-bootstrap';
+import { Button, Form } from 'react-bootstrap';
 import { kindOf } from '@/core';
 import { useEngine } from '@/ui/engine';
 import { count, many, size } from '@/ui/shared/format';
@@ -11,6 +11,8 @@ import { Tag } from '@/ui/shared/Tag';
 import { TreeName } from '@/ui/shared/TreeName';
 import { useOpenFolders } from '@/ui/shared/useOpenFolders';
 import type { PackView, PlaceRow } from '@/worker/api';
+import { PlaySound } from './PlaySound';
+import { Stated } from './Stated';
 import { Thumbnails } from './Thumbnails';
 
 const KIND_WORDS: Record<string, [one: string, more: string]> = {
@@ -19,7 +21,7 @@ const KIND_WORDS: Record<string, [one: string, more: string]> = {
 };
 
 /** What is in a pack: sizes, kinds, pictures, read-me, tree. */
-export function Download({ pack }: { pack: PackView }) {
+export function Download({ pack, onOpenInside }: { pack: PackView; onOpenInside(path: string): void }) {
   const { engine } = useEngine();
   const [search, setSearch] = useState('');
   const [readMe, setReadMe] = useState<string>();
@@ -28,7 +30,6 @@ export function Download({ pack }: { pack: PackView }) {
     if (!engine || !pack.readMe) return;
     void engine.readText(pack.layer, pack.readMe).then(setReadMe, () => setReadMe(undefined));
   }, [engine, pack.layer, pack.readMe]);
-  const programs = pack.kinds.find(({ kind }) => kind === 'program');
 
   return (
     <>
@@ -37,7 +38,7 @@ export function Download({ pack }: { pack: PackView }) {
           <Tag tag={pack.tag} />
           <h1>{pack.name}</h1>
           <span className="quiet small path">
-            {pack.file}, {size(pack.archiveSize)} packed
+            {pack.file}, {size(pack.archiveSize)}{pack.format === 'folder' || pack.format === 'file' ? '' : ' packed'}
           </span>
         </div>
         <div className="figures mt-2">
@@ -59,13 +60,9 @@ export function Download({ pack }: { pack: PackView }) {
           ))}
         </div>
       </section>
-      {programs && (
-        <Notice level="note" title={`There ${programs.files === 1 ? 'is a program' : `are ${count(programs.files)} programs`} inside.`}>
-          <p>The app never runs anything out of a pack.</p>
-        </Notice>
-      )}
+      <Stated pack={pack} />
       {pack.notices.length > 0 && (
-        <Notice level="note" title={`${many(pack.notices.length, 'name')} in this pack fall together`}>
+        <Notice level="note" title={pack.notices.every(({ kind }) => kind === 'case-collision') ? `${many(pack.notices.length, 'name')} in this pack fall together` : 'Something about this pack'}>
           <p>{pack.notices[0]?.says}</p>
         </Notice>
       )}
@@ -89,13 +86,19 @@ export function Download({ pack }: { pack: PackView }) {
           label="Files in the pack"
           empty={search === '' ? 'There is nothing in it.' : 'No file has this in its path.'}
           query={{ view: 'pack', layer: pack.layer, open, search }}
-          columns="minmax(0, 1fr) 7rem 7rem 6rem"
+          columns="minmax(0, 1fr) 15rem 5rem 5rem"
           heads={['Name', 'Kind', 'Files', 'Size']}
           cells={(row) => (
             <>
               <TreeName row={row} onToggle={toggle} />
-              <span role="cell" className="quiet small">
-                {row.kind === 'folder' ? 'folder' : KIND_WORDS[kindOf(row.path)]?.[0]}
+              <span role="cell" className="quiet small cut">
+                {row.kind === 'folder' ? 'folder' : (row.picture ?? KIND_WORDS[kindOf(row.path)]?.[0])}
+                {row.kind === 'file' && kindOf(row.path) === 'sound' && <PlaySound layer={pack.layer} path={row.path} />}
+                {row.kind === 'file' && kindOf(row.path) === 'archive' && (
+                  <Button variant="link" size="sm" className="py-0" onClick={() => onOpenInside(row.path)} aria-label={`Open ${row.name} as a pack of its own`}>
+                    Open it
+                  </Button>
+                )}
               </span>
               <span role="cell" className="quiet small">
                 {row.kind === 'folder' ? count(row.files) : ''}

@@ -1,12 +1,20 @@
 'use client';
 
 import { Upload } from 'lucide-react';
-import { useState, type RefObject } from 'react';
+import { useRef, useState, type RefObject } from 'react';
 import { Button } from 'react-bootstrap';
+import type { ArchivePart } from '@/core';
+import { chosenFiles, droppedFiles } from './dropped';
 
-/** The place to drop downloads on, with a button for those who would rather choose. */
-export function DropPlace({ input, onFiles }: { input: RefObject<HTMLInputElement | null>; onFiles(files: File[]): void }) {
+/** The place to drop downloads on, with buttons for those who would rather choose. */
+export function DropPlace({ input, onFiles }: { input: RefObject<HTMLInputElement | null>; onFiles(files: ArchivePart[]): void }) {
   const [over, setOver] = useState(false);
+  const folder = useRef<HTMLInputElement>(null);
+  const take = (element: HTMLInputElement) => {
+    const files = chosenFiles(element.files);
+    element.value = '';
+    if (files.length > 0) onFiles(files);
+  };
   return (
     <section
       className={`drop ${over ? 'over' : ''}`}
@@ -19,27 +27,25 @@ export function DropPlace({ input, onFiles }: { input: RefObject<HTMLInputElemen
       onDrop={(event) => {
         event.preventDefault();
         setOver(false);
-        onFiles([...event.dataTransfer.files]);
+        void droppedFiles(event.dataTransfer).then((files) => files.length > 0 && onFiles(files));
       }}
     >
       <Upload size={24} aria-hidden className="quiet" />
       <p className="my-1">
-        <strong>Drop a ZIP here</strong>
+        <strong>Drop a download here</strong>
+        <br />
+        <span className="small quiet">ZIP, 7z, RAR or tar, a folder, or single files. All parts of a split one together.</span>
       </p>
-      <Button variant="outline-primary" size="sm" onClick={() => input.current?.click()}>
-        Choose a file
-      </Button>
-      <input
-        ref={input}
-        type="file"
-        multiple
-        hidden
-        aria-label="Choose a download"
-        onChange={(event) => {
-          onFiles([...(event.target.files ?? [])]);
-          event.target.value = '';
-        }}
-      />
+      <div className="row-of justify-content-center">
+        <Button variant="outline-primary" size="sm" onClick={() => input.current?.click()}>
+          Choose files
+        </Button>
+        <Button variant="outline-primary" size="sm" onClick={() => folder.current?.click()}>
+          Choose a folder
+        </Button>
+      </div>
+      <input ref={input} type="file" multiple hidden aria-label="Choose downloads" onChange={(event) => take(event.target)} />
+      <input ref={folder} type="file" hidden aria-label="Choose an unpacked download" {...{ webkitdirectory: '' }} onChange={(event) => take(event.target)} />
     </section>
   );
 }

@@ -6,13 +6,13 @@ import { z } from 'zod';
 import { useEngine, useGame } from '@/ui/engine';
 import { size } from '@/ui/shared/format';
 
-const shelfSchema = z.array(z.object({ file: z.string(), title: z.string(), blurb: z.string(), size: z.number() }));
+const shelfSchema = z.array(z.object({ game: z.string(), file: z.string(), title: z.string(), blurb: z.string(), size: z.number() }));
 type ShelfList = z.infer<typeof shelfSchema>;
 
 /** The demo's stand-in for a download page. */
 export function Shelf({ onTake }: { onTake(file: string): void }) {
   const { busy } = useEngine();
-  const { packs } = useGame();
+  const { packs, id } = useGame();
   const [items, setItems] = useState<ShelfList | 'missing'>();
   useEffect(() => {
     fetch('/shelf/shelf.json')
@@ -27,7 +27,7 @@ export function Shelf({ onTake }: { onTake(file: string): void }) {
       </div>
       {items === 'missing' && <p className="m-0">The shelf is empty: its files were not made. Start the app with “npm run demo”.</p>}
       {Array.isArray(items) &&
-        items.map(({ file, title, blurb, size: bytes }) => {
+        items.filter(({ game }) => game === id).map(({ file, title, blurb, size: bytes }) => {
           const here = packs.some((pack) => pack.file === file);
           return (
             <div className="between align-items-start" key={file}>

@@ -16,8 +16,9 @@ interface BaseFormProps {
 export function BaseForm({ pack, show, onChoose }: BaseFormProps) {
   const { engine, busy } = useEngine();
   const { placement } = pack;
-  const [strip, setStrip] = useState(placement.strip);
-  const [base, setBase] = useState<string>(placement.base);
+  const first = placement.parts[0] ?? placement.choices[0];
+  const [strip, setStrip] = useState(placement.parts[0]?.from ?? placement.choices[0]?.strip ?? '');
+  const [base, setBase] = useState<string>(first && 'to' in first ? first.to : (first?.base ?? ''));
   const [folders, setFolders] = useState<{ pack: string[]; game: string[] }>({ pack: [], game: [] });
   useEffect(() => {
     if (!engine) return;

@@ -1,19 +1,27 @@
 'use client';
 
 import { useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
+import { Button, ButtonGroup, Form } from 'react-bootstrap';
+import type { PlacementMode } from '@/core';
 import { useChosenPack, useEngine, useGame } from '@/ui/engine';
 import { count, many, place } from '@/ui/shared/format';
 import { NothingYet } from '@/ui/shared/NothingYet';
 import { Notice } from '@/ui/shared/Notice';
 import { PackPicker } from '@/ui/shared/PackPicker';
-import { PagedRows } from '@/ui/shared/PagedRows';
 import { Tag } from '@/ui/shared/Tag';
-import { TreeName } from '@/ui/shared/TreeName';
-import { useOpenFolders } from '@/ui/shared/useOpenFolders';
 import { useMainAction } from '@/ui/shell/Strap';
-import type { PackView, PlaceRow } from '@/worker/api';
+import type { PackView } from '@/worker/api';
 import { BaseForm } from './BaseForm';
+import { PlaceFiles } from './PlaceFiles';
+import { PlaceMap } from './PlaceMap';
+import { Questions } from './Questions';
+import { ShareFolder } from './ShareFolder';
+import { Warnings } from './Warnings';
+
+const MODE_WORDS: Record<PlacementMode, string> = {
+  over: 'over the game’s folders', 'own-folder': 'a folder of its own', title: 'by title id', zipped: 'stays zipped', inside: 'into an archive', loose: 'by its kind', edits: 'as edits', converted: 'converted', chosen: 'your choice',
+};
+const SURE_WORDS = { sure: 'Sure', likely: 'Likely', ask: 'Not sure', chosen: 'Your choice' };
 
 /** Where each file of a pack goes, and why. */
 export function Place() {
@@ -27,120 +35,115 @@ export function Place() {
   );
 }
 
+/** One pack: what is open first, then the reasons, then both trees. */
 function Placement({ pack }: { pack: PackView }) {
   const { act, busy } = useEngine();
   const { roots, guide } = useGame();
   const { placement } = pack;
   const unsure = placement.confidence === 'ask';
+  const openQuestions = placement.questions.filter((question) => question.kind === 'one' && question.answer.length === 0);
   const [changing, setChanging] = useState(false);
+  const [files, setFiles] = useState(false);
   const [search, setSearch] = useState('');
-  const { open, toggle } = useOpenFolders(pack.layer, pack.firstFolders);
   const setBase = async (strip: string, base: string) => {
     await act((engine) => engine.setBase(pack.layer, strip, base));
     setChanging(false);
   };
-  useMainAction(guide.step === 'place' && unsure ? 'Use the first place' : undefined, () => {
-    const [first] = placement.choices;
-    if (first) void setBase(first.strip, first.base);
+  const suggestion = openQuestions.find(({ suggested }) => suggested.length > 0);
+  const [firstChoice] = placement.choices;
+  useMainAction(guide.step === 'place' && unsure ? (suggestion ? 'Take the suggestion' : openQuestions.length === 0 && firstChoice ? 'Use the first place' : undefined) : undefined, () => {
+    if (suggestion) void act((engine) => engine.answer(pack.layer, suggestion.id, suggestion.suggested));
+    else if (firstChoice) void setBase(firstChoice.strip, firstChoice.base);
   });
-  const show = (target: string) => place(target, roots);
+  const show = (target: string) => place(target, roots).replace(/!\/?/, ' › ').replace(/ › $/, '');
+  const asksForBase = unsure && openQuestions.length === 0;
 
   return (
     <>
       <section className="sheet stackup">
         <div className="row-of">
           <Tag tag={pack.tag} />
-          <h1>
-            {unsure ? 'Where does it belong?' : (
-              <>
-                Goes into <span className="path">{show(placement.base)}</span>
-              </>
+          <h1>{openQuestions.length > 0 ? (openQuestions.length === 1 ? 'One question first:' : `${openQuestions.length} questions first:`) : unsure ? 'Where does it belong?' : placement.parts.length === 1 && placement.parts[0] ? <>Goes into <span className="path">{show(placement.parts[0].to)}</span></> : `Goes to ${many(placement.parts.length, 'place')}`}</h1>
+          <span className={`badge-${placement.confidence}`}>{SURE_WORDS[placement.confidence]}</span>
+          <span className="ms-auto row-of">
+            {!unsure && placement.ownFolder && <ShareFolder pack={pack} />}
+            {(placement.confidence === 'chosen' || placement.moves.length > 0) && (
+              <Button variant="outline-secondary" size="sm" disabled={busy} onClick={() => void act((engine) => engine.proposeAgain(pack.layer))}>
+                Let the app place it again
+              </Button>
             )}
-          </h1>
-          {!unsure && (
-            <Button variant="outline-primary" size="sm" className="ms-auto" aria-expanded={changing} onClick={() => setChanging(!changing)}>
-              Change the place
-            </Button>
-          )}
+            {!asksForBase && (
+              <Button variant="outline-primary" size="sm" aria-expanded={changing} onClick={() => setChanging(!changing)}>
+                Change the place
+              </Button>
+            )}
+          </span>
         </div>
-        <p className="m-0">
-          <strong>{unsure ? 'The app is not sure. ' : placement.confidence === 'chosen' ? 'Your choice. ' : placement.confidence === 'sure' ? 'Sure: ' : 'Likely: '}</strong>
-          {placement.reason}
-          {placement.strip !== '' && (
-            <>
-              {' '}
-              The wrapper <span className="path">{placement.strip}/</span> is taken off.
-            </>
-          )}
-        </p>
+        <ul className="reasons">
+          {placement.parts.slice(0, 5).map((part) => (
+            <li key={`${part.from} ${part.to}`}>
+              <span className="mode">{MODE_WORDS[part.mode]}</span> {part.reason}{' '}
+              {part.from !== '' && part.mode === 'over' && (
+                <span className="quiet">
+                  The wrapper <span className="path">{part.from}/</span> is taken off.
+                </span>
+              )}
+            </li>
+          ))}
+          {placement.made.map((made) => (
+            <li key={made.target + (made.inside ?? '')}>
+              <span className="mode">written</span> <span className="path">{made.inside ?? show(made.target)}</span>: {made.why}
+            </li>
+          ))}
+          {placement.parts.length === 0 && openQuestions.length === 0 && <li>None of its folders is known to the game.</li>}
+        </ul>
         {!unsure && (
           <div className="figures">
-            <div>
-              <b>{count(placement.placed)}</b>
-              <span>go into the game</span>
-            </div>
-            <div>
-              <b>{count(placement.fresh)}</b>
-              <span>new to the game</span>
-            </div>
-            <div>
-              <b>{count(placement.replacing)}</b>
-              <span>in place of its own</span>
-            </div>
-            <div>
-              <b>{count(placement.leftOut)}</b>
-              <span>left out</span>
-            </div>
+            <Figure value={placement.placed} label="go into the game" />
+            <Figure value={placement.fresh} label="new to the game" />
+            <Figure value={placement.replacing - placement.identical} label="in place of its own" />
+            {placement.identical > 0 && <Figure value={placement.identical} label="the same as its own" />}
+            {placement.edits > 0 && <Figure value={placement.edits} label="values edited in settings" />}
+            <Figure value={placement.leftOut} label="left out" />
           </div>
         )}
-        {(changing || unsure) && <BaseForm pack={pack} show={show} onChoose={(strip, base) => void setBase(strip, base)} />}
+        {(changing || asksForBase) && <BaseForm pack={pack} show={show} onChoose={(strip, base) => void setBase(strip, base)} />}
       </section>
-      {placement.placed === 0 && !unsure && (
+      <Questions pack={pack} />
+      <Warnings warnings={placement.warnings} />
+      {placement.placed + placement.edits === 0 && !unsure && (
         <Notice level="wrong" title="Not one file of this pack goes into the game this way.">
           <p>Choose another place, or take files in below.</p>
         </Notice>
       )}
       <div className="between">
-        <h2>File by file</h2>
-        <span className="quiet small grow">Untick what should stay out. Folders open with a click.</span>
-        <Form.Control size="sm" type="search" placeholder="Search in this pack" aria-label="Search in this pack" style={{ maxWidth: '18rem' }} value={search} onChange={(event) => setSearch(event.target.value)} />
+        <ButtonGroup size="sm" aria-label="How to look at it">
+          <Button variant={files ? 'outline-primary' : 'primary'} onClick={() => setFiles(false)} aria-pressed={!files}>
+            Folders
+          </Button>
+          <Button variant={files ? 'primary' : 'outline-primary'} onClick={() => setFiles(true)} aria-pressed={files}>
+            File by file
+          </Button>
+        </ButtonGroup>
+        <span className="quiet small grow">{files ? 'Untick what should stay out. Folders open with a click.' : 'Drag a folder of the pack onto another folder of the game to put it there.'}</span>
+        {files && <Form.Control size="sm" type="search" placeholder="Search in this pack" aria-label="Search in this pack" style={{ maxWidth: '18rem' }} value={search} onChange={(event) => setSearch(event.target.value)} />}
       </div>
-      <div className="fill">
-        <PagedRows<PlaceRow>
-          label="Where each file goes"
-          empty="No file has this in its path."
-          query={{ view: 'place', layer: pack.layer, open, search }}
-          columns="2.2rem minmax(0, 5fr) minmax(0, 6fr) 11rem"
-          heads={['In', 'In the pack', 'Goes to', 'Effect']}
-          cells={(row) => {
-            const all = row.kind === 'file' ? row.placed === 1 : row.placed === row.files;
-            return (
-              <>
-                <span role="cell">
-                  <Form.Check
-                    aria-label={`Put in ${row.path}`}
-                    checked={row.placed > 0}
-                    ref={(box: HTMLInputElement | null) => {
-                      if (box) box.indeterminate = row.placed > 0 && !all;
-                    }}
-                    disabled={busy}
-                    onChange={() => void act((engine) => engine.decide(pack.layer, row.path, !all))}
-                  />
-                </span>
-                <TreeName row={row} onToggle={toggle} />
-                <span role="cell" className={`cut ${row.goesTo ? 'path' : 'quiet small'}`} title={row.goesTo ? show(row.goesTo) : row.leftOut}>
-                  {row.goesTo ? show(row.goesTo) : row.leftOut}
-                </span>
-                <span role="cell" className="small">
-                  {row.effect === 'replaces' && <span className="verb verb-replace">in place of the game’s</span>}
-                  {row.effect === 'new' && <span className="verb verb-add">new</span>}
-                  {row.kind === 'folder' && row.placed > 0 && <span className="quiet">{row.placed === row.files ? many(row.files, 'file') : `${count(row.placed)} of ${many(row.files, 'file')}`}</span>}
-                </span>
-              </>
-            );
-          }}
-        />
-      </div>
+      {files ? (
+        <div className="fill">
+          <PlaceFiles pack={pack} search={search} show={show} />
+        </div>
+      ) : (
+        <PlaceMap pack={pack} show={show} />
+      )}
     </>
+  );
+}
+
+function Figure({ value, label }: { value: number; label: string }) {
+  return (
+    <div>
+      <b>{count(value)}</b>
+      <span>{label}</span>
+    </div>
   );
 }

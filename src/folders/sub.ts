@@ -1,0 +1,58 @@
+import { joinPath, type FileStat, type Folder } from '@/core';
+
+/** A folder inside another one, seen as a folder of its own: a user-data folder that lies beside the program. */
+export class SubFolder implements Folder {
+  constructor(
+    private readonly outer: Folder,
+    private readonly path: string,
+  ) {}
+
+  async *list(under = ''): AsyncGenerator<FileStat> {
+    for await (const stat of this.outer.list(joinPath(this.path, under))) yield { ...stat, path: stat.path.slice(this.path.length + 1) };
+  }
+
+  async stat(path: string): Promise<FileStat | undefined> {
+    const stat = await this.outer.stat(joinPath(this.path, path));
+    return stat && { ...stat, path };
+  }
+
+  read(path: string): Promise<Blob> {
+    return this.outer.read(joinPath(this.path, path));
+  }
+
+  write(path: string, data: Blob | Uint8Array): Promise<void> {
+    return this.outer.write(joinPath(this.path, path), data);
+  }
+
+  remove(path: string): Promise<void> {
+    return this.outer.remove(joinPath(this.path, path));
+  }
+}
+
+/** A folder without what lies in some folders inside it: what another root holds is not listed twice. */
+export class WithoutFolder implements Folder {
+  constructor(
+    private readonly outer: Folder,
+    private readonly hidden: readonly string[],
+  ) {}
+
+  async *list(under?: string): AsyncGenerator<FileStat> {
+    for await (const stat of this.outer.list(under)) if (!this.hidden.some((path) => stat.path.startsWith(`${path}/`))) yield stat;
+  }
+
+  stat(path: string): Promise<FileStat | undefined> {
+    return this.outer.stat(path);
+  }
+
+  read(path: string): Promise<Blob> {
+    return this.outer.read(path);
+  }
+
+  write(path: string, data: Blob | Uint8Array): Promise<void> {
+    return this.outer.write(path, data);
+  }
+
+  remove(path: string): Promise<void> {
+    return this.outer.remove(path);
+  }
+}

@@ -1,0 +1,57 @@
+'use client';
+
+import { Form } from 'react-bootstrap';
+import { useEngine } from '@/ui/engine';
+import { count, many } from '@/ui/shared/format';
+import { PagedRows } from '@/ui/shared/PagedRows';
+import { TreeName } from '@/ui/shared/TreeName';
+import { useOpenFolders } from '@/ui/shared/useOpenFolders';
+import type { PackView, PlaceRow } from '@/worker/api';
+
+const EFFECTS = {
+  replaces: <span className="verb verb-replace">in place of the game’s</span>,
+  new: <span className="verb verb-add">new</span>,
+  inside: <span className="verb verb-replace">into the archive</span>,
+  edits: <span className="verb verb-edit">its values are edited in</span>,
+};
+
+/** Every file with its target; files and folders are left out and taken in here. */
+export function PlaceFiles({ pack, search, show }: { pack: PackView; search: string; show(target: string): string }) {
+  const { act, busy } = useEngine();
+  const { open, toggle } = useOpenFolders(pack.layer, pack.firstFolders);
+  return (
+    <PagedRows<PlaceRow>
+      label="Where each file goes"
+      empty="No file has this in its path."
+      query={{ view: 'place', layer: pack.layer, open, search }}
+      columns="2.2rem minmax(0, 5fr) minmax(0, 6fr) 11rem"
+      heads={['In', 'In the pack', 'Goes to', 'Effect']}
+      cells={(row) => {
+        const all = row.kind === 'file' ? row.placed === 1 : row.placed === row.files;
+        return (
+          <>
+            <span role="cell">
+              <Form.Check
+                aria-label={`Put in ${row.path}`}
+                checked={row.placed > 0}
+                ref={(box: HTMLInputElement | null) => {
+                  if (box) box.indeterminate = row.placed > 0 && !all;
+                }}
+                disabled={busy}
+                onChange={() => void act((engine) => engine.decide(pack.layer, row.path, !all))}
+              />
+            </span>
+            <TreeName row={row} onToggle={toggle} />
+            <span role="cell" className={`cut ${row.goesTo ? 'path' : 'quiet small'}`} title={row.goesTo ? show(row.goesTo) : row.leftOut}>
+              {row.goesTo ? show(row.goesTo) : row.leftOut}
+            </span>
+            <span role="cell" className="small">
+              {row.effect && EFFECTS[row.effect]}
+              {row.kind === 'folder' && row.placed > 0 && <span className="quiet">{row.placed === row.files ? many(row.files, 'file') : `${count(row.placed)} of ${many(row.files, 'file')}`}</span>}
+            </span>
+          </>
+        );
+      }}
+    />
+  );
+}

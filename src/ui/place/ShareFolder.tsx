@@ -1,0 +1,30 @@
+'use client';
+
+import { Dropdown } from 'react-bootstrap';
+import { useEngine, useGame } from '@/ui/engine';
+import type { PackView } from '@/worker/api';
+
+/** Lets an add-on share the folder of another one, or have its own again. */
+export function ShareFolder({ pack }: { pack: PackView }) {
+  const { act, busy } = useEngine();
+  const { packs } = useGame();
+  const others = packs.filter((one) => one.layer !== pack.layer && one.placement.ownFolder);
+  const part = pack.placement.parts.find(({ mode }) => mode === 'own-folder');
+  const shared = part && pack.placement.moves.find(({ from }) => from === part.from);
+  if (others.length === 0 || !part) return null;
+  return (
+    <Dropdown>
+      <Dropdown.Toggle variant="outline-secondary" size="sm" disabled={busy} id={`share-${pack.layer}`}>
+        {shared ? 'Shares a folder' : 'Share a folder'}
+      </Dropdown.Toggle>
+      <Dropdown.Menu>
+        {others.map((other) => (
+          <Dropdown.Item key={other.layer} onClick={() => void act((engine) => engine.moveTo(pack.layer, part.from, other.placement.ownFolder))}>
+            With {other.name}
+          </Dropdown.Item>
+        ))}
+        {shared && <Dropdown.Item onClick={() => void act((engine) => engine.moveTo(pack.layer, part.from, undefined))}>A folder of its own again</Dropdown.Item>}
+      </Dropdown.Menu>
+    </Dropdown>
+  );
+}
