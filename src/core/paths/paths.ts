@@ -41,7 +41,9 @@ export function splitTarget(of: TargetPath): { root: string; path: string } {
  * The form in which names are compared: Unicode NFC (UAX #15), lower case.
  * Two targets with one key are one file on the platforms games run on.
  */
-export const nameKey = (path: string): string => path.normalize('NFC').toLowerCase();
+export const nameKey = (path: string): string => (BEYOND_ASCII.test(path) ? path.normalize('NFC').toLowerCase() : path.toLowerCase());
+/** ASCII is its own composed form: most names need no normalising. */
+const BEYOND_ASCII = /[^\u0000-\u007f]/;
 
 /** The folder part of a path, '' at the top. */
 export const parentOf = (path: string): string => path.slice(0, Math.max(0, path.lastIndexOf('/')));
@@ -57,7 +59,11 @@ export function extensionOf(path: string): string {
 }
 
 /** Joins path parts, skipping empty ones. */
-export const joinPath = (...parts: string[]): string => parts.filter((part) => part !== '').join('/');
+export function joinPath(...parts: string[]): string {
+  let joined = '';
+  for (const part of parts) if (part !== '') joined = joined === '' ? part : `${joined}/${part}`;
+  return joined;
+}
 
 /** Is `path` the folder `folder` or inside it? The empty folder holds everything. */
 export const isUnder = (path: string, folder: string): boolean => folder === '' || path === folder || path.startsWith(`${folder}/`);

@@ -1,6 +1,7 @@
 import type { PackEntry } from '../archives/pack';
 import { baseName, isUnder, nameKey, parentOf } from '../paths/paths';
 import { ask, type Context } from './context';
+import { packFolders } from './packFolders';
 
 /** Folders of a pack that stand beside each other: take one of them, or any of the optional ones. */
 export interface Group {
@@ -10,7 +11,7 @@ export interface Group {
 
 export interface Split {
   /** Files that lie in no group. */
-  base: PackEntry[];
+  base: readonly PackEntry[];
   /** The folders that were chosen, in the order in which they lie over the base. */
   chosen: { folder: string; entries: PackEntry[] }[];
   unchosen: PackEntry[];
@@ -33,9 +34,9 @@ const DEPTH = 5;
 function foldersNearTop(entries: readonly PackEntry[]): Map<string, string[]> {
   const seen = new Set<string>();
   const children = new Map<string, string[]>();
-  for (const { path } of entries) {
+  for (const { path } of packFolders(entries)) {
     const names: string[] = [];
-    for (let folder = parentOf(path); folder !== '' && !seen.has(folder); folder = parentOf(folder)) {
+    for (let folder = path; folder !== '' && !seen.has(folder); folder = parentOf(folder)) {
       seen.add(folder);
       names.push(folder);
     }
@@ -147,7 +148,7 @@ const byNumber = (a: string, b: string): number => {
 /** Asks which of the alternatives and optional parts are wanted, and takes the pack apart accordingly. */
 export function splitAlternatives(entries: readonly PackEntry[], context: Context, tooLarge: (folder: string) => boolean): Split {
   const { exclusive, optional } = findGroups(entries, context);
-  if (exclusive.length === 0 && optional.length === 0) return { base: [...entries], chosen: [], unchosen: [], open: false };
+  if (exclusive.length === 0 && optional.length === 0) return { base: entries, chosen: [], unchosen: [], open: false };
   const wanted: string[] = [];
   let open = false;
   const count = (folder: string) => entries.filter(({ path }) => isUnder(path, folder)).length;
@@ -170,10 +171,11 @@ export function splitAlternatives(entries: readonly PackEntry[], context: Contex
     wanted.push(...answer);
   }
   const all = [...exclusive.flatMap(({ options }) => options), ...optional];
-  const split: Split = { base: [], chosen: wanted.map((folder) => ({ folder, entries: [] })), unchosen: [], open };
+  const base: PackEntry[] = [];
+  const split: Split = { base, chosen: wanted.map((folder) => ({ folder, entries: [] })), unchosen: [], open };
   for (const entry of entries) {
     const folder = all.find((one) => isUnder(entry.path, one));
-    if (folder === undefined) split.base.push(entry);
+    if (folder === undefined) base.push(entry);
     else (split.chosen.find((one) => one.folder === folder)?.entries ?? split.unchosen).push(entry);
   }
   return split;

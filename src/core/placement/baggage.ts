@@ -29,20 +29,24 @@ const RESULT_FOLDER = /^(screen[ _-]?shots?|screens|previews?|pictures?|photos?|
 const RESULT_NAME = /^(screen[ _-]?shot|preview|before|after|comparison|cover|thumb(nail)?)\b/i;
 
 /** Files that computers leave behind, wherever they lie. Common practice. */
-export const isSystemFile = (path: string): boolean =>
-  /(^|\/)__macosx\//i.test(path) || /^(\.ds_store|thumbs\.db|desktop\.ini|\._.*)$/i.test(baseName(path));
+export const isSystemFile = (path: string): boolean => SYSTEM_FILE.test(path);
+const SYSTEM_FILE = /(?:^|\/)(?:__macosx\/|(?:\.ds_store|thumbs\.db|desktop\.ini|\._[^/]*)$)/i;
 
 /** A file that only speaks to the reader, judged by its name: undefined where it does not look like one. */
 export function forTheReader(path: string): LeftOutReason | undefined {
   if (isSystemFile(path)) return 'system file';
-  if (['url', 'webloc', 'html', 'htm'].includes(extensionOf(path))) return 'web link';
-  if (READ_ME.test(baseName(path)) && kindOf(path) === 'text') return 'read-me';
+  if (kindOf(path) !== 'text') return extensionOf(path) === 'webloc' ? 'web link' : undefined;
+  if (['url', 'html', 'htm'].includes(extensionOf(path))) return 'web link';
+  if (READ_ME.test(baseName(path))) return 'read-me';
   return undefined;
 }
 
+/** A folder of pictures that show the result, judged by its name and those above it. */
+export const isResultFolder = (folder: string): boolean => folder.split('/').some((name) => RESULT_FOLDER.test(name));
+
 /** A picture that shows the result, judged by its own name and its folders'. */
-export const showsTheResult = (path: string): boolean =>
-  kindOf(path) === 'picture' && (RESULT_NAME.test(baseName(path)) || path.split('/').slice(0, -1).some((folder) => RESULT_FOLDER.test(folder)));
+export const showsTheResult = (path: string, inResultFolder = isResultFolder(parentOf(path))): boolean =>
+  (inResultFolder || RESULT_NAME.test(baseName(path))) && kindOf(path) === 'picture';
 
 /** Is this the read-me to show? Higher is better, 0 is no. */
 export const readMeRank = (path: string): number => {
@@ -51,7 +55,8 @@ export const readMeRank = (path: string): number => {
 };
 
 /** Programs and scripts to be started by hand. Libraries can be parts of a mod and are judged by where they go. */
-export const isProgram = (path: string): boolean => ['exe', 'bat', 'cmd', 'ps1', 'sh', 'msi', 'com', 'scr', 'vbs'].includes(extensionOf(path));
+export const isProgram = (path: string): boolean => PROGRAMS.has(extensionOf(path));
+const PROGRAMS: ReadonlySet<string> = new Set(['exe', 'bat', 'cmd', 'ps1', 'sh', 'msi', 'com', 'scr', 'vbs']);
 
 /** Folders that hold a whole program, for instance an old copy of the one that plays the game: nothing in them is for the game. */
 export function programFolders(entries: readonly PackEntry[], tree: GameTree): string[] {

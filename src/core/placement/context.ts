@@ -68,7 +68,7 @@ export interface PoolResult {
   made: MadeFile[];
   choices: BaseChoice[];
   /** Files that it says nothing about. */
-  rest: PackEntry[];
+  rest: readonly PackEntry[];
   /** No way was found; the rules are only where to begin. */
   nowhere?: true;
 }

@@ -1,6 +1,7 @@
 import type { PackEntry } from '../archives/pack';
 import { baseName, isUnder, joinPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
 import type { GameTree } from './gameTree';
+import { packFolders, type PackFolder } from './packFolders';
 
 /** One way to lay a pack over the game: take the pack's folder `strip` away and put the rest into `base`. */
 export interface BaseChoice {
@@ -41,23 +42,6 @@ export function overTree(entries: readonly PackEntry[], tree: GameTree): { confi
   return { confidence: close ? 'ask' : firm && best.inside * 2 >= best.total ? 'sure' : 'likely', choices };
 }
 
-interface PackFolder {
-  path: string;
-  names: string[];
-  files: string[];
-}
-
-function packFolders(entries: readonly PackEntry[]): PackFolder[] {
-  const byPath = new Map<string, PackFolder>();
-  for (const { path } of entries) {
-    const folder = parentOf(path);
-    const known = byPath.get(folder);
-    if (known) known.files.push(path);
-    else byPath.set(folder, { path: folder, names: folder === '' ? [] : folder.split('/'), files: [path] });
-  }
-  return [...byPath.values()];
-}
-
 interface Way {
   strip: string;
   base: string;
@@ -77,21 +61,24 @@ function candidates(folders: PackFolder[], tree: GameTree): Way[] {
   };
   const seen = new Set<string>();
   for (const folder of folders) {
-    for (let i = 0; i < folder.names.length; i++) {
-      const upTo = folder.names.slice(0, i + 1).join('/');
-      if (seen.has(upTo)) continue;
+    for (let i = folder.names.length - 1, upTo = folder.path; i >= 0 && !seen.has(upTo); i--, upTo = parentOf(upTo)) {
       seen.add(upTo);
-      const places = tree.foldersByName.get(nameKey(folder.names[i] as string)) ?? [];
+      const places = tree.foldersByName.get(folder.keys[i] as string) ?? [];
       if (places.length > COMMON_NAME) continue;
       for (const place of places) vote(parentOf(upTo), parentOf(tree.folders.get(place) as string), 1);
     }
-    for (const file of folder.files) {
-      const places = tree.filesByName.get(nameKey(baseName(file))) ?? [];
-      if (places.length > COMMON_NAME) continue;
-      for (const place of places) vote(folder.path, parentOf(tree.files.get(place) as string), 1);
+    // Files of one folder that meet one folder of the game are one vote of that weight.
+    const meetings = new Map<string, number>();
+    for (const file of folder.fileKeys) {
+      const places = tree.filesByName.get(file);
+      if (places === undefined || (typeof places !== 'string' && places.length > COMMON_NAME)) continue;
+      for (const place of typeof places === 'string' ? [places] : places) meetings.set(parentOf(place), (meetings.get(parentOf(place)) ?? 0) + 1);
     }
+    for (const [place, files] of meetings) vote(folder.path, tree.folders.get(place) as string, files);
   }
-  return [...ways.values()].sort((a, b) => b.votes - a.votes || a.strip.length - b.strip.length || (a.base < b.base ? -1 : 1)).slice(0, CLOSE_LOOKS);
+  const most = Math.max(0, ...[...ways.values()].map(({ votes }) => votes));
+  // What few speak for need not be looked at closely.
+  return [...ways.values()].filter(({ votes }) => votes * 50 >= most).sort((a, b) => b.votes - a.votes || a.strip.length - b.strip.length || (a.base < b.base ? -1 : 1)).slice(0, CLOSE_LOOKS);
 }
 
 interface ScoredWay extends Way {
@@ -110,14 +97,17 @@ interface ScoredWay extends Way {
 function score(way: Way, folders: PackFolder[], tree: GameTree): ScoredWay {
   const result: ScoredWay = { ...way, points: 0, total: 0, inside: 0, matched: 0, exact: 0, chain: 0, common: '' };
   let mostFiles = 0;
+  const stripped = way.strip === '' ? 0 : way.strip.split('/').length;
+  const base = nameKey(way.base);
   for (const folder of folders) {
     result.total += folder.files.length;
     if (!isUnder(folder.path, way.strip)) continue;
-    const names = way.strip === '' ? folder.names : folder.names.slice(way.strip.split('/').length);
-    let key = nameKey(way.base);
+    const names = folder.names.slice(stripped);
+    let key = base;
     let depth = 0;
-    while (depth < names.length && tree.folders.has(`${key}/${nameKey(names[depth] as string)}`)) key += `/${nameKey(names[depth++] as string)}`;
-    const exact = depth < names.length ? 0 : folder.files.filter((file) => tree.files.has(`${key}/${nameKey(baseName(file))}`)).length;
+    for (let next; depth < names.length && tree.folders.has((next = `${key}/${folder.keys[stripped + depth]}`)); depth++) key = next;
+    let exact = 0;
+    if (depth === names.length) for (const file of folder.fileKeys) if (tree.files.has(`${key}/${file}`)) exact++;
     const matched = depth === names.length && depth > 0 ? folder.files.length : 0;
     const inside = depth > 0 ? folder.files.length : exact;
     result.exact += exact;

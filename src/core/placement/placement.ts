@@ -74,6 +74,7 @@ export const placementSchema = z.object({
 export class RuleBook {
   private readonly folders = new Map<string, { rule: PlaceRule; order: number }>();
   private readonly files = new Map<string, { rule: PlaceRule; order: number }>();
+  private readonly byFolder = new Map<string, { rule: PlaceRule; order: number } | null>();
   readonly whole: PlaceRule | undefined;
 
   constructor({ rules, decisions }: Placement) {
@@ -87,14 +88,20 @@ export class RuleBook {
 
   /** The rule for a file, and how late it stands: later rules lie over earlier ones where both lead to one target. */
   find(path: string): { rule: PlaceRule; order: number } | undefined {
-    const exact = this.files.get(path) ?? this.folders.get(path);
-    if (exact) return exact;
-    for (let cut = path.lastIndexOf('/'); cut >= 0; cut = path.lastIndexOf('/', cut - 1)) {
-      const found = this.folders.get(path.slice(0, cut));
-      if (found) return found;
-      if (cut === 0) break;
+    if (this.files.size > 0) {
+      const exact = this.files.get(path);
+      if (exact) return exact;
     }
-    return this.folders.get('');
+    return this.folders.get(path) ?? this.findFolder(path.slice(0, Math.max(0, path.lastIndexOf('/'))));
+  }
+
+  /** The rule for what lies in a folder; remembered, since neighbours ask the same. */
+  private findFolder(folder: string): { rule: PlaceRule; order: number } | undefined {
+    const known = this.byFolder.get(folder);
+    if (known !== undefined) return known ?? undefined;
+    const found = this.folders.get(folder) ?? (folder === '' ? undefined : this.findFolder(folder.slice(0, Math.max(0, folder.lastIndexOf('/')))));
+    this.byFolder.set(folder, found ?? null);
+    return found;
   }
 }
 

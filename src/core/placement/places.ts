@@ -5,6 +5,7 @@ import { kindOf } from '../media/kinds';
 import { baseName, isUnder, joinPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
 import { emptyResult, slugOf, type Context, type PoolResult } from './context';
 import { sharedFolder } from './overTree';
+import { packFolders } from './packFolders';
 
 type Place<M extends PlaceMode['mode']> = Extract<PlaceMode, { mode: M }>;
 export const placesOf = <M extends PlaceMode['mode']>({ card }: Context, mode: M): Place<M>[] => card.places.filter((place): place is Place<M> => place.mode === mode);
@@ -20,7 +21,7 @@ export function placeMarked(entries: readonly PackEntry[], context: Context): Po
     if (!place.marker) continue;
     const marker = nameKey(place.marker);
     // A marker inside another add-on's folder belongs to that one.
-    const found = entries.filter(({ path }) => nameKey(baseName(path)) === marker).map(({ path }) => parentOf(path)).sort((a, b) => a.length - b.length);
+    const found = packFolders(entries).filter(({ fileKeys }) => fileKeys.includes(marker)).map(({ path }) => path).sort((a, b) => a.length - b.length);
     const folders = found.filter((folder, i) => !found.slice(0, i).some((above) => isUnder(folder, above)));
     if (folders.length === 0) continue;
     const result = emptyResult();
@@ -68,10 +69,9 @@ export function placeAddonFolder(entries: readonly PackEntry[], context: Context
   for (const place of placesOf(context, 'own-folder')) {
     const name = nameKey(baseName(place.into));
     const parts = new Set(place.parts.map(nameKey));
-    const first = entries.find(({ path }) => path.split('/').slice(0, -1).some((one) => nameKey(one) === name));
+    const first = packFolders(entries).find(({ keys }) => keys.includes(name));
     if (!first) continue;
-    const names = first.path.split('/');
-    const folder = names.slice(0, names.findIndex((one) => nameKey(one) === name) + 1).join('/');
+    const folder = first.names.slice(0, first.keys.indexOf(name) + 1).join('/');
     const inside = entries.filter(({ path }) => isUnder(path, folder));
     const straight = new Map<string, number>();
     for (const { path } of inside) {
@@ -132,10 +132,9 @@ export function placeInside(entries: readonly PackEntry[], context: Context, byN
     const fits = matcher(place.entries);
     let from: string | undefined;
     if (byName) {
-      const entry = entries.find(({ path }) => path.split('/').slice(0, -1).some((name) => [archive, bare].includes(nameKey(name))));
-      const names = entry?.path.split('/') ?? [];
-      const at = names.findIndex((name) => [archive, bare].includes(nameKey(name)));
-      if (at >= 0) from = names.slice(0, at + 1).join('/');
+      const isIt = (key: string) => key === archive || key === bare;
+      const folder = packFolders(entries).find(({ keys }) => keys.some(isIt));
+      if (folder) from = folder.names.slice(0, folder.keys.findIndex(isIt) + 1).join('/');
     } else {
       const votes = new Map<string, number>();
       for (const { path } of entries) {

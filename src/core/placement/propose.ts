@@ -4,10 +4,11 @@ import type { GameCard } from '../games/card';
 import { packName } from '../archives/names';
 import { extensionOf, isUnder, joinPath, nameKey, parentOf, baseName, type PackPath, type TargetPath } from '../paths/paths';
 import { splitAlternatives } from './alternatives';
-import { forTheReader, isProgram, programFolders, showsTheResult, type LeftOutReason } from './baggage';
+import { forTheReader, isProgram, isResultFolder, programFolders, showsTheResult, type LeftOutReason } from './baggage';
 import { emptyResult, slugOf, type Context, type PlacedPart, type PlacementInput, type PoolResult, type Question } from './context';
-import { buildGameTree, type GameTree } from './gameTree';
+import { gameTreeOf, type GameTree } from './gameTree';
 import { overTree, sharedFolder, type BaseChoice } from './overTree';
+import { packFolders } from './packFolders';
 import { placeAddonFolder, placeByParts, placeInside, placeLoose, placeMarked, placeZipped } from './places';
 import { RuleBook, noDecisions, targetOf, type Placement } from './placement';
 import { placeConverted } from './recipes';
@@ -53,14 +54,18 @@ export function proposePlacements(input: PlacementInput): PlacementProposal {
 
   const programs = programFolders(entries, context.tree);
   const useful: PackEntry[] = [];
-  for (const entry of entries) {
-    const folder = programs.find((one) => isUnder(entry.path, one));
-    const why = folder === undefined ? baggageOf(entry.path, context) : 'a program';
-    // A file that the game has under the very same name may be meant after all; it is looked at again below.
-    if (why) result.leftOut.push({ path: entry.path, why });
-    else useful.push(entry);
+  for (const { path: folder, files } of packFolders(entries)) {
+    const ofProgram = programs.some((one) => isUnder(folder, one));
+    const shows = isResultFolder(folder);
+    for (const entry of files) {
+      // A file that the game has under the very same name may be meant after all; it is looked at again below.
+      const why = ofProgram ? 'a program' : baggageOf(entry.path, context, shows);
+      if (why) result.leftOut.push({ path: entry.path, why });
+      else useful.push(entry);
+    }
   }
-  const settings = placeSettings(useful, context);
+  // The same list where nothing is missing from it: what was prepared for it holds on.
+  const settings = placeSettings(result.leftOut.length === 0 ? entries : useful, context);
   merge({ ...settings, rest: [] });
 
   const split = splitAlternatives(settings.rest, context, () => false);
@@ -90,7 +95,7 @@ function takeInWhatTheGameHas(result: PoolResult, { tree }: Context): void {
 const BAGGAGE: ReadonlySet<LeftOutReason> = new Set(['read-me', 'web link', 'picture of the result', 'a program']);
 
 function contextFor({ card, gameFiles, name = 'pack', texts = new Map(), answers = {} }: PlacementInput): Context {
-  return { card, tree: buildGameTree(card.roots.map((root) => root.id), gameFiles), name, title: packName(name), texts, answers, questions: [] };
+  return { card, tree: gameTreeOf(card.roots.map((root) => root.id), gameFiles), name, title: packName(name), texts, answers, questions: [] };
 }
 
 function finish(result: PoolResult, context: Context, { answers = {} }: PlacementInput): PlacementProposal {
@@ -150,22 +155,23 @@ function apart(entries: readonly PackEntry[], context: Context): PoolResult | un
   }
   if (children.size < 2 || children.size > 12) return undefined;
   const result = { ...emptyResult(), confidence: 'likely' as const };
+  const left: PackEntry[] = [];
   for (const [child, inside] of children) {
     const { confidence, rules, parts, leftOut, rest } = layOver(inside, context);
     if (confidence === 'ask' || rules.some(({ from }) => !isUnder(from, child))) return undefined;
     result.rules.push(...rules);
     result.parts.push(...parts);
     result.leftOut.push(...leftOut);
-    result.rest.push(...rest);
+    left.push(...rest);
   }
-  return withRest(result, context);
+  return withRest({ ...result, rest: left }, context);
 }
 
 function placeByTitleWithId(entries: readonly PackEntry[], context: Context): PoolResult | undefined {
   const { titles } = context.card;
   if (!titles) return undefined;
   const fits = new RegExp(`^(?:${titles.pattern})$`, 'i');
-  return entries.some(({ path }) => path.split('/').slice(0, -1).some((name) => fits.test(name))) ? placeByTitle(entries, context) : undefined;
+  return packFolders(entries).some(({ names }) => names.some((name) => fits.test(name))) ? placeByTitle(entries, context) : undefined;
 }
 
 /** What a way of placing says nothing about: looked at as loose files, else left out with the reason. */
@@ -190,12 +196,12 @@ function layOver(entries: readonly PackEntry[], context: Context): PoolResult {
   const [best] = choices;
   if (!best || confidence === 'none') return { ...emptyResult(), confidence: 'ask' };
   const leftOut = whatStaysOut(entries, best.strip, best.base, card, tree);
-  const out = new Set<string>(leftOut.map(({ path }) => path));
+  const again = new Set<string>(leftOut.filter(({ why }) => LOOK_AGAIN.has(why)).map(({ path }) => path));
   return {
     ...emptyResult(), confidence, choices: confidence === 'ask' ? choices : [best, ...choices.slice(1)], leftOut,
     rules: [{ as: 'files', from: best.strip, to: best.base }],
     parts: [{ mode: 'over', from: best.strip, to: best.base, files: entries.length - leftOut.length, reason: best.reason }],
-    rest: entries.filter(({ path }) => out.has(path) && leftOut.some((one) => one.path === path && LOOK_AGAIN.has(one.why))),
+    rest: again.size === 0 ? [] : entries.filter(({ path }) => again.has(path)),
   };
 }
 
@@ -219,12 +225,12 @@ export function proposeAt(input: PlacementInput, strip: string, base: TargetPath
   return { rules: [{ as: 'files', from: strip, to: base }], leftOut: whatStaysOut(input.entries, strip, base, input.card, tree), made: [], decisions: noDecisions };
 }
 
-function baggageOf(path: string, { tree, card }: Context): LeftOutReason | undefined {
+function baggageOf(path: string, { tree, card }: Context, inResultFolder = isResultFolder(parentOf(path))): LeftOutReason | undefined {
   const reader = forTheReader(path);
   if (reader) return reader;
   if (isProgram(path)) return 'a program';
   // Pictures of the result stand in folders that neither the game nor its card knows.
-  return showsTheResult(path) && !tree.foldersByName.has(nameKey(baseName(parentOf(path)))) && !namedByCard(path, card) ? 'picture of the result' : undefined;
+  return showsTheResult(path, inResultFolder) && !tree.foldersByName.has(nameKey(baseName(parentOf(path)))) && !namedByCard(path, card) ? 'picture of the result' : undefined;
 }
 
 /** Does the card speak of such files: as contents of an archive, or as what a recipe moves? */
@@ -235,32 +241,59 @@ function namedByCard(path: string, card: GameCard): boolean {
   return card.places.some((place) => place.mode === 'into-archive' && names.some((_, i) => picomatch.isMatch(names.slice(i).join('/'), place.entries, { nocase: true })));
 }
 
+/** What stays out of the game when `strip` is laid over `base`, folder by folder. */
 function whatStaysOut(entries: readonly PackEntry[], strip: string, base: string, card: GameCard, tree: GameTree): { path: PackPath; why: LeftOutReason }[] {
   const living = new Set(card.settings.map((file) => nameKey(file.target)));
-  return entries.flatMap(({ path }) => {
-    const why = whyLeftOut(path, strip, base, tree, living);
-    return why ? [{ path, why }] : [];
-  });
+  const livingFolders = new Set([...living].map(parentOf));
+  const out: { path: PackPath; why: LeftOutReason }[] = [];
+  const baseKey = nameKey(base);
+  const stripped = strip === '' ? 0 : strip.split('/').length;
+  // A base that the game does not have is one that the player named, and an empty game folder teaches nothing: all is meant.
+  const anything = !tree.folders.has(baseKey) || tree.files.size === 0;
+  for (const { path: folder, keys, files, fileKeys } of packFolders(entries)) {
+    const shows = isResultFolder(folder);
+    const under = isUnder(folder, strip);
+    const insideKeys = under ? keys.slice(stripped) : [];
+    const folderKey = joinPath(baseKey, ...insideKeys);
+    const knownFolder = insideKeys.length > 0 && tree.folders.has(`${baseKey}/${insideKeys[0]}`);
+    const verdict: FolderVerdict = { under, shows, folderKey, sameFolder: tree.folders.has(folderKey), atTop: insideKeys.length === 0, knownFolder, baseKey, anything };
+    const livingHere = livingFolders.has(folderKey) ? living : NOTHING;
+    files.forEach(({ path }, i) => {
+      const why = whyLeftOut(path, fileKeys[i] as string, verdict, tree, livingHere);
+      if (why) out.push({ path, why });
+    });
+  }
+  return out;
 }
 
-function whyLeftOut(path: PackPath, strip: string, base: string, tree: GameTree, living: Set<string>): LeftOutReason | undefined {
+const NOTHING: ReadonlySet<string> = new Set();
+
+interface FolderVerdict {
+  under: boolean;
+  shows: boolean;
+  folderKey: string;
+  /** The game has this very folder. */
+  sameFolder: boolean;
+  atTop: boolean;
+  knownFolder: boolean;
+  baseKey: string;
+  anything: boolean;
+}
+
+function whyLeftOut(path: PackPath, fileKey: string, { under, shows, folderKey, sameFolder, atTop, knownFolder, baseKey, anything }: FolderVerdict, tree: GameTree, living: ReadonlySet<string>): LeftOutReason | undefined {
   const reader = forTheReader(path);
   if (reader === 'system file') return reader;
-  if (!isUnder(path, strip)) return reader ?? (showsTheResult(path) ? 'picture of the result' : 'outside the placed folder');
-  const inside = strip === '' ? path : path.slice(strip.length + 1);
-  const key = nameKey(joinPath(base, inside));
-  if (living.has(key)) return 'settings the game writes itself';
-  if (tree.files.has(key)) return undefined;
+  const picture = () => showsTheResult(path, shows);
+  if (!under) return reader ?? (picture() ? 'picture of the result' : 'outside the placed folder');
+  const known = atTop ? (tree.extensions.get(baseKey)?.has(extensionOf(path)) ?? false) : knownFolder;
+  const odd = reader !== undefined || (!sameFolder && picture());
+  if (living.size > 0 || odd || !(known || anything)) {
+    const key = `${folderKey}/${fileKey}`;
+    if (living.has(key)) return 'settings the game writes itself';
+    if (sameFolder && tree.files.has(key)) return undefined;
+  }
   if (reader) return reader;
-  const first = inside.split('/')[0] as string;
-  const known = inside.includes('/')
-    ? tree.folders.has(nameKey(joinPath(base, first)))
-    : (tree.extensions.get(nameKey(base))?.has(extensionOf(path)) ?? false);
-  if (showsTheResult(path) && !tree.folders.has(parentOf(key))) return 'picture of the result';
-  // A base that the game does not have is one that the player named: everything under it is meant.
-  if (known || !tree.folders.has(nameKey(base)) || knowsNothing(tree)) return undefined;
-  return showsTheResult(path) || (!inside.includes('/') && base.indexOf('/') < 0 && extensionOf(path) === 'png') ? 'picture of the result' : 'no such folder in the game';
+  if (odd) return 'picture of the result';
+  if (known || anything) return undefined;
+  return picture() || (atTop && !baseKey.includes('/') && extensionOf(path) === 'png') ? 'picture of the result' : 'no such folder in the game';
 }
-
-/** An empty game folder teaches nothing, so nothing can be missing from it. */
-const knowsNothing = (tree: GameTree): boolean => tree.files.size === 0;

@@ -4,6 +4,7 @@ import { baseName, nameKey, parentOf, type TargetPath } from '../paths/paths';
 import { openSettings } from '../settings/openSettings';
 import { ask, emptyResult, type Context, type PoolResult } from './context';
 import type { GameTree } from './gameTree';
+import { packFolders } from './packFolders';
 
 const PROFILE = '{profile}';
 
@@ -29,10 +30,13 @@ export function settingsTargets(card: GameCard, gameFiles: readonly string[]): (
 /** Settings files that come with a pack become edits of the game's own file; it is never replaced unasked. */
 export function placeSettings(entries: readonly PackEntry[], context: Context): PoolResult {
   const result = emptyResult();
+  const rest: PackEntry[] = [];
+  const byName = new Map(context.card.settings.map((file) => [nameKey(baseName(file.target)), file]));
+  if (!packFolders(entries).some(({ fileKeys }) => fileKeys.some((key) => byName.has(key)))) return { ...result, rest: entries };
   for (const entry of entries) {
-    const file = context.card.settings.find(({ target }) => nameKey(baseName(target)) === nameKey(baseName(entry.path)));
+    const file = byName.get(nameKey(baseName(entry.path)));
     if (!file) {
-      result.rest.push(entry);
+      rest.push(entry);
       continue;
     }
     const text = context.texts.get(entry.path);
@@ -48,7 +52,7 @@ export function placeSettings(entries: readonly PackEntry[], context: Context): 
       result.parts.push({ mode: 'edits', from: entry.path, to: target, files: 1, reason: `The game and you write into “${baseName(target)}”, so its ${last.length} values become edits of your own file; everything else in it stays.` });
     }
   }
-  return result;
+  return { ...result, rest };
 }
 
 function targetsFor(target: string, path: string, context: Context, result: PoolResult): TargetPath[] {

@@ -1,8 +1,9 @@
 import type { PackEntry } from '../archives/pack';
 import type { TitleCard } from '../games/card';
 import { kindOf } from '../media/kinds';
-import { baseName, isUnder, joinPath, nameKey, type TargetPath } from '../paths/paths';
+import { isUnder, joinPath, nameKey, type TargetPath } from '../paths/paths';
 import { ask, emptyResult, type Context, type PoolResult } from './context';
+import { packFolders } from './packFolders';
 
 /** The titles that the player has, by the files that show it. */
 export function ownTitles({ found, known }: TitleCard, files: Iterable<string>): { id: string; title: string; region: string }[] {
@@ -24,17 +25,15 @@ function idFolders(entries: readonly PackEntry[], { pattern, known }: TitleCard)
   const listed = new Map(known.map(({ id }) => [nameKey(id), id]));
   const folders = new Map<string, IdFolder>();
   const rest: PackEntry[] = [];
-  for (const entry of entries) {
-    const names = entry.path.split('/');
-    const at = names.slice(0, -1).findIndex((name) => listed.has(nameKey(name)) || fits.test(name));
+  for (const { names, keys, files } of packFolders(entries)) {
+    const at = names.findIndex((name, i) => listed.has(keys[i] as string) || fits.test(name));
     if (at < 0) {
-      rest.push(entry);
+      for (const file of files) rest.push(file);
       continue;
     }
     const folder = names.slice(0, at + 1).join('/');
-    const name = names[at] as string;
-    const made = folders.get(folder) ?? { folder, id: listed.get(nameKey(name)) ?? name, files: [] };
-    made.files.push(entry);
+    const made = folders.get(folder) ?? { folder, id: listed.get(keys[at] as string) ?? (names[at] as string), files: [] };
+    for (const file of files) made.files.push(file);
     folders.set(folder, made);
   }
   return { folders: [...folders.values()], rest };
@@ -149,5 +148,3 @@ function sharedTop(textures: readonly PackEntry[], inner: string): string {
   const at = shared.findIndex((name) => inner !== '' && nameKey(name) === nameKey(inner));
   return at >= 0 ? shared.slice(0, at + 1).join('/') : shared.join('/');
 }
-
-export const idOf = (path: string, titles: TitleCard): string | undefined => path.split('/').find((name) => new RegExp(`^(?:${titles.pattern})$`, 'i').test(baseName(name)));

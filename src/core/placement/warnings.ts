@@ -5,6 +5,7 @@ import type { ImageInfo } from '../media/inspectImage';
 import { kindOf } from '../media/kinds';
 import { baseName, extensionOf, nameKey, parentOf } from '../paths/paths';
 import { isProgram } from './baggage';
+import { gameTreeOf } from './gameTree';
 import { placeFiles, type Placement } from './placement';
 import { ownTitles } from './titles';
 
@@ -131,7 +132,7 @@ function needWarnings({ card, gameFiles, facts, others }: WarningInput): Warning
 /** An ending that hides what a file really is: `x.json.txt`, `face.png.exe`. With hidden extensions players see only the first. */
 const HIDDEN = /\.(ini|cfg|xml|json|lang|png|dds|jpe?g|wav|ogg|zip|txt)\.(txt|exe|scr|com|bat|lnk|zip|html?)$/i;
 
-function fileWarnings({ entries, placement, gameFiles }: WarningInput): Warning[] {
+function fileWarnings({ card, entries, placement, gameFiles }: WarningInput): Warning[] {
   const found: Warning[] = [];
   const placed = placeFiles(entries, placement);
   const programs = entries.filter(({ path }) => kindOf(path) === 'program');
@@ -140,9 +141,8 @@ function fileWarnings({ entries, placement, gameFiles }: WarningInput): Warning[
     found.push({ code: 'program-inside', level: running.size > 0 ? 'wrong' : 'note', says: `There ${programs.length === 1 ? 'is a program or script' : `are ${programs.length.toLocaleString('en')} programs or scripts`} inside${running.size > 0 ? `, and ${running.size === 1 ? 'one goes' : `${running.size} go`} into the game` : ''}.`, next: running.size > 0 ? 'The game may run it. Leave it in only if you trust where it came from.' : 'They stay out. The app never runs anything out of a pack.', ...few(programs) });
   const hidden = entries.filter(({ path }) => HIDDEN.test(baseName(path)));
   if (hidden.length > 0) found.push({ code: 'hidden-extension', level: 'wrong', says: `“${baseName(hidden[0]?.path ?? '')}” is not what it seems where the computer hides endings.`, next: 'The game will not find it under this name. Ask its maker, or leave it out.', ...few(hidden) });
-  const spelled = new Map(gameFiles.map((file) => [nameKey(file), file]));
-  const folders = new Map<string, string>();
-  for (const file of gameFiles) for (let folder = parentOf(file); folder !== '' && !folders.has(nameKey(folder)); folder = parentOf(folder)) folders.set(nameKey(folder), folder);
+  // The tree that proposals were made with knows how the game spells its names.
+  const { files: spelled, folders } = gameTreeOf(card.roots.map((root) => root.id), gameFiles);
   const differs = placed.filter(({ target, inside }) => {
     if (inside !== undefined) return false;
     const own = spelled.get(nameKey(target));
