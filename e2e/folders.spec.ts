@@ -13,7 +13,7 @@ const script = buildSync({
     resolveDir: path.resolve('.'),
     loader: 'ts',
   },
-  alias: { '@': path.resolve('src') },
+  alias: { '@': path.resolve('src'), module: path.resolve('src/worker/nothing.ts') },
   bundle: true,
   write: false,
   format: 'iife',

@@ -28,6 +28,8 @@ test('from a download to a working game and back, with reloads on the way', asyn
     await expect(page.getByRole('heading', { level: 1 })).toHaveText('Goes into Program folder');
     await expect(page.getByText('Its folders match the game’s own “assets/textures/quay”')).toBeVisible();
     await expect(page.getByText('go into the game').locator('..')).toContainText('214');
+    await expect(page.getByRole('group', { name: 'What goes where' })).toContainText('16 in place of its own');
+    await page.getByRole('button', { name: 'File by file' }).click();
     const table = page.getByRole('table', { name: 'Where each file goes' });
     await expect(table.getByRole('row').filter({ hasText: 'Read me.txt' })).toContainText('Meant to be read by you');
     await expect(table.getByRole('row').filter({ hasText: 'screenshots' })).toContainText('Nothing in it goes into the game');
@@ -114,7 +116,7 @@ test('a pack made by another program, dropped as a file: switch forgotten, found
   const before = await folderBytes(page);
   await step(page, 'Bring in').click();
   const chooser = page.waitForEvent('filechooser');
-  await page.getByRole('button', { name: 'Choose a file' }).click();
+  await page.getByRole('button', { name: 'Choose files' }).click();
   await (await chooser).setFiles(path.join(folder, 'my_boats.zip'));
   await expect(page.getByRole('heading', { name: 'My Boats', level: 1 })).toBeVisible();
   await expect(page.getByRole('region', { name: 'Read-me' })).toContainText('<script>alert(1)</script> plain text');

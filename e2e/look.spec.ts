@@ -47,13 +47,24 @@ test('a tree by keyboard: folders open and close, files are left out and taken i
   await openDemo(page);
   await takeFromShelf(page, 'Weathered Quay 1.2');
   await step(page, 'Place').click();
+  await tabTo(page, { role: 'button', text: /^File by file$/ });
+  await page.keyboard.press('Enter');
   const table = page.getByRole('table', { name: 'Where each file goes' });
-  const box = table.getByRole('checkbox').first();
+  const folder = table.getByRole('button', { name: 'screenshots' });
+  await folder.focus();
+  await page.keyboard.press('Enter');
+  await expect(folder).toHaveAttribute('aria-expanded', 'true');
+  const box = table.getByRole('checkbox', { name: /after\.png$/ });
+  const placed = page.getByText('go into the game').locator('..');
   await box.focus();
   await page.keyboard.press('Space');
-  await expect(page.getByText('go into the game').locator('..')).not.toContainText('214');
+  await expect(placed).toContainText('215');
+  await box.focus();
   await page.keyboard.press('Space');
-  await expect(page.getByText('go into the game').locator('..')).toContainText('214');
+  await expect(placed).toContainText('214');
+  await folder.focus();
+  await page.keyboard.press('Enter');
+  await expect(folder).toHaveAttribute('aria-expanded', 'false');
 });
 
 test('dark colours stay chosen, and every text stands out from its ground', async ({ page }) => {
@@ -108,7 +119,7 @@ test('names of 90 characters and more stay inside the page', async ({ page }) =>
   const files = Object.fromEntries(Array.from({ length: 30 }, (_, i) => [`${long.repeat(2)}textures/quay/${'plank'.repeat(12)}_${i}.png`, new TextEncoder().encode(`${i}`)]));
   await openDemo(page);
   await step(page, 'Bring in').click();
-  await page.locator('input[type=file]').setInputFiles({ name: `${'long name '.repeat(9)}.zip`, mimeType: 'application/zip', buffer: Buffer.from(zipSync(files)) });
+  await page.getByLabel('Choose downloads').setInputFiles({ name: `${'long name '.repeat(9)}.zip`, mimeType: 'application/zip', buffer: Buffer.from(zipSync(files)) });
   await expect(page.getByRole('heading', { name: /^Long Name/, level: 1 })).toBeVisible();
   for (const name of ['Bring in', 'Place', 'Stack', 'Deploy']) {
     await step(page, name).click();

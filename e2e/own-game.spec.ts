@@ -23,6 +23,7 @@ test('without the demo: two ways, and a game of one’s own on a real folder', a
     await put(['data', 'maps', 'one.map'], 'own one');
     await put(['data', 'maps', 'two.map'], 'own two');
     await put(['data', 'skins', 'plain.png'], 'own plain');
+    await put(['settings.ini'], '[Look]\nWide=1\n');
   });
   const contents = () =>
     page.evaluate(async () => {
@@ -42,10 +43,14 @@ test('without the demo: two ways, and a game of one’s own on a real folder', a
   await page.getByLabel('What do you call this game?').fill('My own game');
   await page.getByRole('button', { name: 'Choose its folder' }).click();
   await expect(page.getByRole('button', { name: 'My own game' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'How My own game works' })).toBeVisible();
+  await expect(page.getByText('One settings file was found; packs will never replace it')).toBeVisible();
+  await page.getByRole('button', { name: 'Looks right' }).click();
+  await expect(page.getByRole('heading', { name: 'Begin with one pack for My own game' })).toBeVisible();
   await expect(page.getByRole('heading', { name: 'On the download shelf' })).toHaveCount(0);
 
   const pack = Buffer.from(zipSync({ 'Better Maps/maps/one.map': text('better one'), 'Better Maps/maps/three.map': text('new three'), 'Better Maps/readme.txt': text('hello') }));
-  await page.locator('input[type=file]').setInputFiles({ name: 'better-maps.zip', mimeType: 'application/zip', buffer: pack });
+  await page.getByLabel('Choose downloads').setInputFiles({ name: 'better-maps.zip', mimeType: 'application/zip', buffer: pack });
   await expect(page.getByRole('heading', { name: 'Better Maps', level: 1 })).toBeVisible();
   await step(page, 'Place').click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Goes into Game folder/data');

@@ -1,3 +1,7 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 import { zipSync } from 'fflate';
 import { expect, expectSameBytes, expectStrap, folderBytes, openDemo, step, takeFromShelf, test } from './support';
 
@@ -12,13 +16,12 @@ function zipNamed(name: string): Buffer {
   return zip;
 }
 
+/** A ZIP that another program locked. */
 const encrypted = (() => {
-  const zip = Buffer.from(good);
-  // General purpose bit 0 (APPNOTE 4.4.4) in both headers.
-  zip[6] = (zip[6] ?? 0) | 1;
-  const central = zip.lastIndexOf('PK\u0001\u0002');
-  zip[central + 8] = (zip[central + 8] ?? 0) | 1;
-  return zip;
+  const folder = mkdtempSync(path.join(tmpdir(), 'satchel-locked-'));
+  writeFileSync(path.join(folder, 'a.txt'), 'locked away');
+  spawnSync('7z', ['a', '-bd', '-tzip', '-psesame', '-mem=AES256', 'locked.zip', 'a.txt'], { cwd: folder });
+  return readFileSync(path.join(folder, 'locked.zip'));
 })();
 
 test('bad downloads: each gets its own sentence, and the app is as it was', async ({ page }) => {
@@ -32,16 +35,24 @@ test('bad downloads: each gets its own sentence, and the app is as it was', asyn
     ['cut.zip', Buffer.from(good.slice(0, good.length - 10)), '“cut.zip” is damaged: its list of contents at the end is missing or broken'],
     ['climber.zip', zipNamed('a/../../evil.txt'), '“climber.zip” holds a file whose name could reach outside'],
     ['absolute.zip', zipNamed('/etc/passwd'), '“/etc/passwd” (absolute)'],
-    ['locked.zip', encrypted, '“locked.zip” is locked with a password.'],
-    ['other.7z', Buffer.from([0x37, 0x7a, 0xbc, 0xaf, 0x27, 0x1c, 0, 4, 0, 0]), '“other.7z” is packed in a way this app cannot read yet (7z archives).'],
-    ['big.zip.001', Buffer.from(good), '“big.zip.001” is one part of a download that was split'],
+    ['other.7z', Buffer.from([0x37, 0x7a, 0xbc, 0xaf, 0x27, 0x1c, 0, 4, 0, 0]), '“other.7z” is damaged'],
+    ['big.zip.001', Buffer.from(good.slice(0, 60)), '“big.zip.001” is one part of a download that was split'],
+    ['big.part3.rar', Buffer.from(good), '“big.part1.rar” is not here'],
   ];
   for (const [name, buffer, sentence] of cases) {
-    await page.locator('input[type=file]').setInputFiles({ name, mimeType: 'application/zip', buffer });
+    await page.getByLabel('Choose downloads').setInputFiles({ name, mimeType: 'application/zip', buffer });
     await expect(alert, name).toContainText(sentence);
     await expect(alert.locator('p').first(), name).not.toBeEmpty();
     await expect(page.getByRole('group', { name: 'Packs' })).toHaveCount(0);
   }
+  await page.getByLabel('Choose downloads').setInputFiles({ name: 'locked.zip', mimeType: 'application/zip', buffer: encrypted });
+  const password = page.getByRole('form', { name: 'Password of the pack' });
+  await expect(password).toContainText('“locked.zip” is locked with a password.');
+  await password.getByLabel('Password').fill('guess');
+  await password.getByRole('button', { name: 'Open it' }).click();
+  await expect(password).toContainText('The password does not open “locked.zip”.');
+  await password.getByRole('button', { name: 'Leave it' }).click();
+  await expect(page.getByRole('group', { name: 'Packs' })).toHaveCount(0);
   await page.getByRole('button', { name: 'Take Soggy Download' }).click();
   await expect(alert).toContainText('“soggy-download.zip” is damaged');
   await page.reload();
@@ -57,7 +68,7 @@ test('a pack that is damaged inside is found while it is deployed, and everythin
   await openDemo(page);
   const before = await folderBytes(page);
   await step(page, 'Bring in').click();
-  await page.locator('input[type=file]').setInputFiles({ name: 'broken inside.zip', mimeType: 'application/zip', buffer: zip });
+  await page.getByLabel('Choose downloads').setInputFiles({ name: 'broken inside.zip', mimeType: 'application/zip', buffer: zip });
   await expect(page.getByRole('heading', { name: 'Broken Inside', level: 1 })).toBeVisible();
   await step(page, 'Deploy').click();
   await page.getByRole('button', { name: 'Deploy', exact: true }).click();

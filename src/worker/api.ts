@@ -231,6 +231,8 @@ export interface EngineApi {
   trialRun(): Promise<void>;
   rows(query: RowsQuery, offset: number, limit: number): Promise<{ total: number; rows: Row[] }>;
   gameFolders(): Promise<string[]>;
+  /** Files of the game that could be settings or logs, as targets. */
+  gameFiles(): Promise<string[]>;
   packFolders(layer: string): Promise<string[]>;
   readText(layer: string, path: string): Promise<string>;
   /** One file of a pack, to be heard. */

@@ -432,6 +432,10 @@ export class Engine implements EngineApi {
     return [...folders].sort();
   }
 
+  async gameFiles(): Promise<string[]> {
+    return this.open.picture.ownFiles.filter((file) => ['settings', 'text', 'other'].includes(kindOf(file))).sort().slice(0, 2000);
+  }
+
   async packFolders(id: string): Promise<string[]> {
     const { pack } = await this.open.openPack(this.open.layer(id).packId);
     const folders = new Set<string>(['']);

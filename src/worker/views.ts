@@ -136,6 +136,12 @@ function guideFacts(session: Session, switches: SwitchView[], check: CheckView, 
   };
 }
 
+/** Why a root is where it is, where that needs saying. */
+function whyThere(session: Session, root: string): string | undefined {
+  const located = session.located.find((one) => one.root === root);
+  return located?.outside === undefined ? located?.why : `${located.why} It is “${located.outside}”, outside the folders that this app was given.`;
+}
+
 /** Everything the interface shows of a game, as plain data. */
 export async function gameView(session: Session): Promise<GameView> {
   const { picture, game } = session;
@@ -150,7 +156,7 @@ export async function gameView(session: Session): Promise<GameView> {
   };
   return {
     id: game.id, title: game.card.title, demo: game.kind === 'demo', needsPermission: false,
-    roots: game.card.roots.map(({ id, title }) => ({ id, title, files: picture.filesByRoot.get(id) ?? 0, where: game.handles[id]?.name ?? 'kept in this browser', why: session.located.find((one) => one.root === id)?.why })),
+    roots: game.card.roots.map(({ id, title }) => ({ id, title, files: picture.filesByRoot.get(id) ?? 0, where: game.handles[id]?.name ?? 'kept in this browser', why: whyThere(session, id) })),
     packs: await packViews(session),
     guide: guide(guideFacts(session, switches, check, deployed.packs)),
     deployed, switches, check,

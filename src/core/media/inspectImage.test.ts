@@ -55,6 +55,49 @@ describe('image headers', () => {
   });
 });
 
+/** Little-endian bytes of a layout: `[value, bytes]` pairs. */
+const bytesOf = (...fields: [value: number | string, bytes: number][]): Uint8Array =>
+  Uint8Array.from(fields.flatMap(([value, bytes]) => (typeof value === 'string' ? [...value].map((char) => char.charCodeAt(0)).concat(Array<number>(bytes - value.length).fill(0)) : Array.from({ length: bytes }, (_, i) => Math.floor(value / 256 ** i) % 256))));
+
+describe('the other image formats, against image-size', () => {
+  const cases: [name: string, file: Uint8Array, format: string, width: number, height: number][] = [
+    // BITMAPFILEHEADER and BITMAPINFOHEADER (Microsoft); a negative height means rows from the top.
+    ['BMP', bytesOf(['BM', 2], [200, 4], [0, 4], [54, 4], [40, 4], [320, 4], [200, 4], [1, 2], [24, 2], [0, 24]), 'bmp', 320, 200],
+    ['BMP from the top', bytesOf(['BM', 2], [200, 4], [0, 4], [54, 4], [40, 4], [320, 4], [2 ** 32 - 200, 4], [1, 2], [24, 2], [0, 24]), 'bmp', 320, 200],
+    // RFC 9649 2.5 with the frame header of RFC 6386 9.1; 3.4; 2.7.
+    ['WebP, lossy', bytesOf(['RIFF', 4], [100, 4], ['WEBPVP8 ', 8], [80, 4], [0, 3], [0x2a019d, 3], [640, 2], [480, 2], [0, 40]), 'webp', 640, 480],
+    ['WebP, lossless', bytesOf(['RIFF', 4], [100, 4], ['WEBPVP8L', 8], [80, 4], [0x2f, 1], [(511 + 255 * 2 ** 14) >>> 0, 4], [0, 40]), 'webp', 512, 256],
+    ['WebP, extended', bytesOf(['RIFF', 4], [100, 4], ['WEBPVP8X', 8], [10, 4], [0, 4], [1023, 3], [767, 3], [0, 40]), 'webp', 1024, 768],
+    // GIF89a, logical screen descriptor.
+    ['GIF', bytesOf(['GIF89a', 6], [33, 2], [44, 2], [0, 20]), 'gif', 33, 44],
+    // Truevision TGA 2.0, fields 1 to 5.
+    ['TGA', bytesOf([0, 1], [0, 1], [2, 1], [0, 5], [0, 4], [256, 2], [128, 2], [32, 1], [8, 1], [0, 20]), 'tga', 256, 128],
+    ['TGA, packed', bytesOf([0, 1], [0, 1], [10, 1], [0, 5], [0, 4], [64, 2], [32, 2], [24, 1], [0, 1], [0, 20]), 'tga', 64, 32],
+  ];
+  it.each(cases)('%s', (name, file, format, width, height) => {
+    expect(inspectImage(file, name.startsWith('TGA') ? 'a.tga' : '')).toEqual({ format, width, height, mipLevels: 1, bytesInMemory: width * height * 4 });
+    if (name !== 'BMP from the top') expect(imageSize(file)).toMatchObject({ width, height });
+  });
+
+  it('KTX 2 (Khronos, KTX 2.0 section 3): block formats with all their levels', () => {
+    const ktx = (vk: number, width: number, height: number, levels: number) => bytesOf(['\u00abKTX 20\u00bb\r\n\u001a\n', 12], [vk, 4], [1, 4], [width, 4], [height, 4], [0, 4], [0, 4], [1, 4], [levels, 4], [0, 40]);
+    expect(inspectImage(ktx(133, 256, 256, 9))).toMatchObject({ format: 'ktx2 BC1', width: 256, height: 256, mipLevels: 9 });
+    // A full chain takes about 4/3 of its largest level (geometric series); 8 bytes a 4x4 block for BC1, 16 for BC7.
+    expect((inspectImage(ktx(145, 256, 256, 9))?.bytesInMemory ?? 0) / (256 * 256)).toBeCloseTo(4 / 3, 2);
+    expect((inspectImage(ktx(133, 256, 256, 9))?.bytesInMemory ?? 0) / (256 * 128)).toBeCloseTo(4 / 3, 2);
+    expect(inspectImage(ktx(37, 64, 64, 1))).toMatchObject({ format: 'ktx2 format 37', bytesInMemory: 64 * 64 * 4 });
+  });
+
+  it('a TGA without its name is taken only where every field makes sense, and never under another extension', () => {
+    const file = cases.find(([name]) => name === 'TGA')?.[1] as Uint8Array;
+    expect(inspectImage(file)).toMatchObject({ format: 'tga' });
+    expect(inspectImage(file, 'a.bin')).toBeUndefined();
+    const odd = file.slice();
+    odd[1] = 7;
+    expect(inspectImage(odd, 'a.tga')).toBeUndefined();
+  });
+});
+
 describe('kinds of files', () => {
   it('goes by the extension, in any case', () => {
     expect(['a.PNG', 'b.dds', 'c.wav', 'd.ini', 'e.exe', 'f', '.hidden', 'g.tar.gz'].map(kindOf)).toEqual(['picture', 'texture', 'sound', 'settings', 'program', 'other', 'other', 'archive']);

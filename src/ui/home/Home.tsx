@@ -2,7 +2,7 @@
 
 import { FolderOpen, Ship } from 'lucide-react';
 import { useRouter, useSearchParams } from 'next/navigation';
-import { Suspense, useEffect, useState } from 'react';
+import { Suspense, useEffect, useRef, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useEngine } from '@/ui/engine';
 import { FailureNotice } from '@/ui/shared/Notice';
@@ -24,11 +24,13 @@ function Doors({ demo }: { demo: boolean }) {
   const choosing = useSearchParams().has('choose');
   const { supported, pick } = usePickFolder();
   const [title, setTitle] = useState('');
+  /** The player went through one of the doors: that one leads on. */
+  const going = useRef(false);
   const ready = snapshot?.ready === true;
   const opens = ready && !choosing && (demo || snapshot.games.length > 0);
 
   useEffect(() => {
-    if (!opens) return;
+    if (!opens || going.current) return;
     void (async () => {
       if (!snapshot.game && !snapshot.readOnly) await act((engine) => engine.openDemo());
       router.replace('/game/bring-in');
@@ -38,14 +40,16 @@ function Doors({ demo }: { demo: boolean }) {
   }, [opens]);
 
   const lookAround = async () => {
+    going.current = true;
     await act((engine) => engine.openDemo());
     router.push('/game/bring-in');
   };
   const setUp = async () => {
     const handle = await pick();
     if (!handle) return;
+    going.current = true;
     await act((engine) => engine.addGame(title, handle));
-    router.push('/game/bring-in');
+    router.push('/game/card');
   };
 
   if (!ready || opens)
@@ -68,7 +72,7 @@ function Doors({ demo }: { demo: boolean }) {
             <h2 className="row-of">
               <Ship size={20} aria-hidden /> Look around with the demo
             </h2>
-            <p className="m-0">A made-up game, Gullwick Ferries, with a shelf of packs to try. It lives in this browser only; nothing on your disk is touched.</p>
+            <p className="m-0">Three made-up games with shelves of packs to try, each with a problem that players meet. They live in this browser only; nothing on your disk is touched.</p>
             <Button className="mt-auto" disabled={busy} onClick={() => void lookAround()}>
               Open the demo
             </Button>

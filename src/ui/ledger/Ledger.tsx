@@ -8,6 +8,7 @@ import { StepRows } from '@/ui/deploy/StepRows';
 import { ACTION_WORDS } from '@/ui/deploy/words';
 import { useEngine, useGame } from '@/ui/engine';
 import { many, moment } from '@/ui/shared/format';
+import { saveFile } from '@/ui/shared/saveFile';
 import { Notice } from '@/ui/shared/Notice';
 import { Tag } from '@/ui/shared/Tag';
 
@@ -23,11 +24,7 @@ export function Ledger() {
   };
   const saveCopy = async () => {
     const blob = await act((engine) => engine.exportFolders());
-    if (!blob) return;
-    const url = URL.createObjectURL(blob);
-    const link = Object.assign(document.createElement('a'), { href: url, download: `${title} folders.zip` });
-    link.click();
-    setTimeout(() => URL.revokeObjectURL(url), 60_000);
+    if (blob) saveFile(blob, `${title} folders.zip`);
   };
 
   return (

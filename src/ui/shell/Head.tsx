@@ -40,6 +40,9 @@ export function Head() {
             </Dropdown.Item>
           ))}
           <Dropdown.Divider />
+          <Dropdown.Item as={Link} href="/game/card">
+            How {game.title} works…
+          </Dropdown.Item>
           <Dropdown.Item as={Link} href="/?choose">
             Set up another game
           </Dropdown.Item>

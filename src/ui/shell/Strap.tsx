@@ -1,7 +1,7 @@
 'use client';
 
 import { usePathname, useRouter } from 'next/navigation';
-import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
+import { createContext, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { useEngine, useGame } from '@/ui/engine';
 import { count, many } from '@/ui/shared/format';
 
@@ -22,10 +22,14 @@ export function MainActionProvider({ children }: { children: ReactNode }) {
 export function useMainAction(label: string | undefined, run: () => void): void {
   const context = useContext(Context);
   const set = context?.set;
+  // Made anew with every picture; the button always runs the latest.
+  const latest = useRef(run);
   useEffect(() => {
-    set?.(label === undefined ? undefined : { label, run });
+    latest.current = run;
+  });
+  useEffect(() => {
+    set?.(label === undefined ? undefined : { label, run: () => latest.current() });
     return () => set?.(undefined);
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- `run` is made anew with every picture; its label says when it changes
   }, [label, set]);
 }
 

@@ -1,0 +1,115 @@
+'use client';
+
+import { Download, Upload } from 'lucide-react';
+import { useRouter } from 'next/navigation';
+import { useEffect, useRef, useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import type { GameCard } from '@/core';
+import { useEngine, useGame } from '@/ui/engine';
+import { Notice } from '@/ui/shared/Notice';
+import { saveFile } from '@/ui/shared/saveFile';
+import { useMainAction } from '@/ui/shell/Strap';
+import { CardForm } from './CardForm';
+import { Folders } from './Folders';
+
+/** How the app believes the game works: for the player to confirm, change, save and share. */
+export function CardView() {
+  const { engine, act, snapshot, busy } = useEngine();
+  const game = useGame();
+  const router = useRouter();
+  const input = useRef<HTMLInputElement>(null);
+  const [card, setCard] = useState<GameCard>();
+  const [reasons, setReasons] = useState<string[]>([]);
+  const [json, setJson] = useState('');
+  const [wrong, setWrong] = useState<string>();
+  const revision = snapshot?.revision;
+
+  useEffect(() => {
+    void engine?.card().then((found) => {
+      setCard(found.card);
+      setReasons(found.reasons);
+      setJson(JSON.stringify(found.card, null, 2));
+    });
+  }, [engine, game.id, revision]);
+
+  const take = async (value: unknown) => {
+    setWrong(undefined);
+    const done = await act(async (remote) => {
+      await remote.setCard(value);
+      return true;
+    });
+    return done === true;
+  };
+  const takeText = async (text: string) => {
+    let value: unknown;
+    try {
+      value = JSON.parse(text);
+    } catch (error) {
+      setWrong(error instanceof Error ? error.message : String(error));
+      return;
+    }
+    await take(value);
+  };
+  const confirm = async () => {
+    if (card && (await take(card))) router.push('/game/bring-in');
+  };
+  useMainAction('Looks right', () => void confirm());
+
+  if (!card) return <p role="status">Looking at the game…</p>;
+  return (
+    <>
+      <div>
+        <h1>How {game.title} works</h1>
+        <p className="quiet m-0">The app places packs by this, and by the folders as they are. Nothing here changes a file of the game.</p>
+      </div>
+      {reasons.length > 0 && (
+        <Notice level="note" title="What the app found in the folder">
+          <ul className="m-0 ps-3">
+            {reasons.map((reason) => (
+              <li key={reason}>{reason}</li>
+            ))}
+          </ul>
+        </Notice>
+      )}
+      <Folders card={card} />
+      <CardForm card={card} onChange={setCard} />
+      <section className="sheet stackup">
+        <div className="between">
+          <h2>The whole card as JSON</h2>
+          <span className="row-of">
+            <Button size="sm" variant="outline-primary" onClick={() => saveFile(new Blob([JSON.stringify(card, null, 2)], { type: 'application/json' }), `${card.id}.card.json`)}>
+              <Download size={15} aria-hidden /> Export
+            </Button>
+            <Button size="sm" variant="outline-primary" disabled={busy} onClick={() => input.current?.click()}>
+              <Upload size={15} aria-hidden /> Import
+            </Button>
+          </span>
+          <input
+            ref={input}
+            type="file"
+            hidden
+            accept=".json,application/json"
+            aria-label="Import a game card"
+            onChange={(event) => {
+              const file = event.target.files?.[0];
+              event.target.value = '';
+              void file?.text().then(takeText);
+            }}
+          />
+        </div>
+        <p className="small quiet m-0">
+          Places, title ids, editions, manifests and recipes are set here. <a href="/game-card.schema.json">The schema</a> describes every part; editors that know JSON Schema help with it.
+        </p>
+        {wrong && (
+          <Notice level="wrong" title="This is not JSON.">
+            <p>{wrong}</p>
+          </Notice>
+        )}
+        <Form.Control as="textarea" className="path" rows={14} spellCheck={false} aria-label="Game card as JSON" value={json} onChange={(event) => setJson(event.target.value)} />
+        <Button size="sm" className="align-self-start" disabled={busy} onClick={() => void takeText(json)}>
+          Take this card
+        </Button>
+      </section>
+    </>
+  );
+}
