@@ -14,7 +14,7 @@ export default tseslint.config(
     languageOptions: { parserOptions: { projectService: { allowDefaultProject: ['*.mjs', 'scripts/*.mjs', 'e2e/*.mjs'] } } },
     rules: {
       '@typescript-eslint/no-floating-promises': 'error',
-      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }],
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
       '@typescript-eslint/require-await': 'off',
       '@typescript-eslint/unbound-method': 'off',
       'no-eval': 'error',

@@ -1,4 +1,4 @@
-/** Speed against other tools, measured in the same run on the same files. `npm run bench` */
+/** Speed and memory against other tools, measured in the same run on the same files. `npm run bench` */
 import { openAsBlob } from 'node:fs';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -6,6 +6,8 @@ import path from 'node:path';
 import { chromium } from '@playwright/test';
 import { openPack, sha256, type Pack } from '../src/core';
 import { MemoryFolder } from '../src/folders/memory';
+import { memoryLines } from './memory';
+import { packLines } from './packs';
 import { finish, middleOfThree, report, timed, timedTool } from './measure';
 
 const ARCHIVE = path.resolve('.satchel/demo/every-island.zip');
@@ -56,7 +58,7 @@ const tools = [reference(), reference(), reference()];
 const middle = (pick: (one: (typeof tools)[number]) => number) => tools.map(pick).sort((a, b) => a - b)[1] as number;
 
 const index = await middleOfThree(() => timed(async () => void (await openPack(blob, 'every-island.zip'))));
-// unzip -l is a small C program that reads the same directory; a limit of 40 says "no whole-archive read".
+// unzip -l is a small C program that reads the same directory and starts in milliseconds; a limit of 40 says "no whole-archive read".
 report({ name: 'index 6,307 files (Node)', ours: index, reference: 'unzip -l', theirs: middle(({ list }) => list), limit: 40 });
 
 const node = await middleOfThree(async () => {
@@ -66,4 +68,6 @@ const node = await middleOfThree(async () => {
 report({ name: 'unpack, hash, write to memory (Node)', ours: node, reference: 'unzip + sha256sum', theirs: middle(({ unpackAndHash }) => unpackAndHash), limit: 1.5 });
 
 report({ name: 'deploy to the browser folder (Chromium)', ours: await middleOfThree(deployInChromium), reference: 'unzip + sha256sum', theirs: middle(({ unpackAndHash }) => unpackAndHash), limit: 4 });
+await packLines(ARCHIVE);
+await memoryLines();
 finish();

@@ -8,6 +8,8 @@ export interface Line {
   theirs: number;
   /** Highest ratio allowed. */
   limit: number;
+  /** What the figures count; seconds where left out. */
+  unit?: 's' | 'MB';
 }
 
 const lines: Line[] = [];
@@ -16,7 +18,8 @@ const lines: Line[] = [];
 export function report(line: Line): void {
   lines.push(line);
   const ratio = line.ours / line.theirs;
-  console.log(`${line.name}: ours ${line.ours.toFixed(2)} s, ${line.reference} ${line.theirs.toFixed(2)} s, ratio ${ratio.toFixed(2)}, limit ${line.limit.toFixed(2)}${ratio > line.limit ? '  OVER' : ''}`);
+  const unit = line.unit ?? 's';
+  console.log(`${line.name}: ours ${line.ours.toFixed(2)} ${unit}, ${line.reference} ${line.theirs.toFixed(2)} ${unit}, ratio ${ratio.toFixed(2)}, limit ${line.limit.toFixed(2)}${ratio > line.limit ? '  OVER' : ''}`);
 }
 
 /** Ends the process: with 1 where a ratio was over its limit. */

@@ -22,6 +22,7 @@ export const ERRORS = {
   'bad-memory': { says: 'Something this app had remembered ({what}) could not be read.', next: 'It was set aside and nothing in a game folder was touched. Set that part up again.' },
   unexpected: { says: 'Something went wrong that this app did not expect: {why}.', next: 'Nothing more was changed. Reload the page: it will finish or take back what it was doing.' },
   'bad-card': { says: 'This game card cannot be used: {why}.', next: 'The card that was there stays. Mend that place and try again; /game-card.schema.json describes every part.' },
+  'no-room': { says: 'There is not enough room in the browser’s storage for “{name}”: it needs {needed}, and {left} are left.', next: 'Nothing was brought in. Take packs out that you no longer use, or free space on the disk the browser keeps its data on.' },
   // Folders
   'folder-missing-file': { says: 'The file “{path}” is not in the folder.', next: 'It may have been moved or deleted by another program. Look at the plan again.' },
   'folder-refused': { says: 'The folder did not let the app use “{path}” ({why}).', next: 'Close the game and any program that uses the file, check that it is not read-only, and try again.' },

@@ -1,5 +1,5 @@
 import {
-  PackError, carryDecisions, compareVersions, crc32OfBlob, groupDownloads, isSamePack, kindOf, monogram, nextColour, openPack, packName, packOfFiles, sha256, statedFacts, zipPack, inspectPictures,
+  PackError, SatchelError, carryDecisions, compareVersions, crc32OfBlob, groupDownloads, isSamePack, kindOf, monogram, nextColour, openPack, packName, packOfFiles, sha256, statedFacts, zipPack, inspectPictures,
   type ArchivePart, type Download, type Pack, type Placement, type WorkOptions,
 } from '@/core';
 import { memory, type PackLayer, type PackNote } from '@/storage/memory';
@@ -73,7 +73,7 @@ async function keep(session: Session, { pack, name, size, sha256: hash }: Taken,
     const pictures = await inspectPictures(pack, options);
     options.signal.throwIfAborted();
     options.onProgress({ phase: 'Keeping the download', done: 0, total: archive.size, unit: 'bytes' });
-    await memory.setArchive(id, archive);
+    await keepArchive(id, archive, name);
     await memory.setPictures(id, pictures);
     const note: PackNote = { id, game: session.game.id, file: name, size, sha256: hash, added: Date.now(), format: pack.format, kept: { size: archive.size, crc32: await crc32OfBlob(archive) } };
     await memory.setPacks([...(await memory.packs([])), note]);
@@ -92,6 +92,20 @@ async function keep(session: Session, { pack, name, size, sha256: hash }: Taken,
   await session.saveStack({ layers });
   const earlier = await earlierRelease(session, layer);
   return { layer: layer.id, known: false, ...(earlier ? { earlier } : {}) };
+}
+
+const megabytes = (bytes: number): string => `${Math.ceil(bytes / 1024 ** 2).toLocaleString('en')} MB`;
+
+/** Keeps an archive in the browser; refuses one that would not fit before it is copied. @throws SatchelError `no-room` */
+async function keepArchive(id: string, archive: Blob, name: string): Promise<void> {
+  const { quota = Number.MAX_SAFE_INTEGER, usage = 0 } = (await navigator.storage?.estimate()) ?? {};
+  const noRoom = () => new SatchelError('no-room', { name, needed: megabytes(archive.size), left: megabytes(Math.max(0, quota - usage)) });
+  if (archive.size > quota - usage) throw noRoom();
+  try {
+    await memory.setArchive(id, archive);
+  } catch (error) {
+    throw error instanceof DOMException && error.name === 'QuotaExceededError' ? noRoom() : error;
+  }
 }
 
 const versionOf = (session: Session, file: string): string | undefined => statedFacts({ name: file, entries: [], card: session.game.card, texts: new Map() }).find(({ kind }) => kind === 'version')?.value;

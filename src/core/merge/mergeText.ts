@@ -1,0 +1,124 @@
+import { LineNumbers, diffLines, splitLines, type Change } from './lineDiff';
+
+/** A place where both sides changed the same lines in different ways. */
+export interface TextConflict {
+  base: string;
+  left: string;
+  right: string;
+  /** Where it stands in the merged text, counted from 1. There the merged text holds the left side. */
+  line: number;
+}
+
+export interface TextMerge {
+  /** The merged text; where sides conflict, the left one's lines. */
+  text: string;
+  conflicts: TextConflict[];
+}
+
+/** A region of the merge: lines of the base and what they became on both sides. */
+interface Region {
+  from: 'left' | 'right' | 'both' | 'conflict';
+  base: [start: number, end: number];
+  left: [start: number, end: number];
+  right: [start: number, end: number];
+}
+
+/**
+ * Merges two changed versions of a text line by line. Changes of one side are taken; the same change on both sides is taken
+ * once; changes that overlap or touch are a conflict. Line ends belong to their lines.
+ *
+ * @example mergeText('a\nb\nc\n', 'A\nb\nc\n', 'a\nb\nC\n') // { text: 'A\nb\nC\n', conflicts: [] }
+ */
+export function mergeText(base: string, left: string, right: string): TextMerge {
+  if (left === right || base === right) return { text: left, conflicts: [] };
+  if (base === left) return { text: right, conflicts: [] };
+  const [baseLines, leftLines, rightLines] = [base, left, right].map(splitLines) as [string[], string[], string[]];
+  const numbers = new LineNumbers();
+  const [b, l, r] = [numbers.of(baseLines), numbers.of(leftLines), numbers.of(rightLines)];
+  const regions = combine(diffLines(b, l), diffLines(b, r), l, r);
+
+  const conflicts: TextConflict[] = [];
+  const merged: string[] = [];
+  const slice = (lines: readonly string[], [start, end]: [number, number]) => lines.slice(start, end);
+  let at = 0;
+  for (const region of regions) {
+    for (const line of slice(baseLines, [at, region.base[0]])) merged.push(line);
+    at = region.base[1];
+    if (region.from === 'right') merged.push(...slice(rightLines, region.right));
+    else {
+      const [mine, theirs] = [slice(leftLines, region.left).join(''), slice(rightLines, region.right).join('')];
+      // Both sides came to the same text by different ways.
+      if (region.from === 'conflict' && mine !== theirs) conflicts.push({ base: slice(baseLines, region.base).join(''), left: mine, right: theirs, line: merged.length + 1 });
+      merged.push(...slice(leftLines, region.left));
+    }
+  }
+  merged.push(...baseLines.slice(at));
+  return { text: merged.join(''), conflicts };
+}
+
+/** Walks both lists of changes along the base; changes that overlap or touch become one region. */
+function combine(left: readonly Change[], right: readonly Change[], l: Int32Array, r: Int32Array): Region[] {
+  const regions: Region[] = [];
+  let i = 0;
+  let j = 0;
+  let shiftLeft = 0;
+  let shiftRight = 0;
+  const add = (region: Region) => {
+    const last = regions.at(-1);
+    // Regions that touch on either side are one.
+    if (last && (region.left[0] <= last.left[1] || region.right[0] <= last.right[1])) {
+      if (last.from !== region.from) last.from = 'conflict';
+      last.base[1] = region.base[1];
+      last.left[1] = region.left[1];
+      last.right[1] = region.right[1];
+    } else regions.push(region);
+  };
+  while (i < left.length || j < right.length) {
+    const x = left[i];
+    const y = right[j];
+    if (x && (!y || x.a + x.aCount < y.a)) {
+      add({ from: 'left', base: [x.a, x.a + x.aCount], left: [x.b, x.b + x.bCount], right: [x.a + shiftRight, x.a + x.aCount + shiftRight] });
+      shiftLeft += x.bCount - x.aCount;
+      i++;
+      continue;
+    }
+    if (y && (!x || y.a + y.aCount < x.a)) {
+      add({ from: 'right', base: [y.a, y.a + y.aCount], right: [y.b, y.b + y.bCount], left: [y.a + shiftLeft, y.a + y.aCount + shiftLeft] });
+      shiftRight += y.bCount - y.aCount;
+      j++;
+      continue;
+    }
+    if (!x || !y) break;
+    const start = Math.min(x.a, y.a);
+    if (x.a === y.a && x.aCount === y.aCount && x.bCount === y.bCount && sameLines(l, x.b, r, y.b, x.bCount)) {
+      add({ from: 'both', base: [x.a, x.a + x.aCount], left: [x.b, x.b + x.bCount], right: [y.b, y.b + y.bCount] });
+      shiftLeft += x.bCount - x.aCount;
+      shiftRight += y.bCount - y.aCount;
+      i++;
+      j++;
+      continue;
+    }
+    // All changes of both sides that reach into each other, one after the other.
+    const from: [number, number] = [start + shiftLeft, start + shiftRight];
+    let end = start;
+    for (;;) {
+      const [p, q] = [left[i], right[j]];
+      if (p && p.a <= end) {
+        end = Math.max(end, p.a + p.aCount);
+        shiftLeft += p.bCount - p.aCount;
+        i++;
+      } else if (q && q.a <= end) {
+        end = Math.max(end, q.a + q.aCount);
+        shiftRight += q.bCount - q.aCount;
+        j++;
+      } else break;
+    }
+    add({ from: 'conflict', base: [start, end], left: [from[0], end + shiftLeft], right: [from[1], end + shiftRight] });
+  }
+  return regions;
+}
+
+function sameLines(a: Int32Array, aFrom: number, b: Int32Array, bFrom: number, count: number): boolean {
+  for (let i = 0; i < count; i++) if (a[aFrom + i] !== b[bFrom + i]) return false;
+  return true;
+}
