@@ -151,6 +151,22 @@ describe('hostile and broken packs', () => {
     expect(await codeOf(open(bomb))).toBe('too-large');
   });
 
+  it('refuses more than two million entries by what the end record says, before one of them is read', async () => {
+    // A ZIP64 end record (56 bytes), its locator (20) and the end record (22), as APPNOTE 4.3.14 to 4.3.16 lay them out.
+    const end = Buffer.alloc(98);
+    end.writeUInt32LE(0x06064b50, 0);
+    end.writeBigUInt64LE(44n, 4);
+    end.writeBigUInt64LE(2_000_001n, 24);
+    end.writeBigUInt64LE(2_000_001n, 32);
+    end.writeUInt32LE(0x07064b50, 56);
+    end.writeBigUInt64LE(BigInt(good.length), 64);
+    end.writeUInt32LE(1, 72);
+    end.writeUInt32LE(0x06054b50, 76);
+    end.writeUInt16LE(0xffff, 84);
+    end.writeUInt16LE(0xffff, 86);
+    await expect(open(Buffer.concat([good, end]))).rejects.toMatchObject({ code: 'too-large', message: expect.stringContaining('more than 2,000,000 files') });
+  });
+
   it('refuses entries that share their bytes', async () => {
     const shared = Buffer.from(zipSync({ 'a.bin': text('a'.repeat(50)), 'b.bin': text('b'.repeat(50)) }, { level: 0 }));
     const second = shared.lastIndexOf(Buffer.from('PK\u0001\u0002'));

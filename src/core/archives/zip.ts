@@ -27,6 +27,7 @@ interface Slot extends PackEntry {
 
 /** Opens a ZIP (PKWARE APPNOTE 6.3.x) by its central directory alone. */
 export async function openZip(file: Blob, name: string, { signal, onProgress }: WorkOptions): Promise<Pack> {
+  if ((await statedEntries(file)) > PACK_LIMITS.entries) throw tooManyFiles(name);
   const slots = await readDirectory(file, name, signal, onProgress);
   const notices = boundAndCompare(slots, file.size, name);
   if (slots.reduce((sum, { packed }) => sum + packed, 0) > file.size) throw new PackError('damaged', { name, why: 'its parts overlap' });
@@ -153,6 +154,24 @@ async function inflateHead(packed: Uint8Array<ArrayBuffer>, wanted: number): Pro
   }
   void reader.cancel().catch(() => undefined);
   return room.subarray(0, Math.min(filled, wanted));
+}
+
+/**
+ * How many entries the end of the archive promises, before a single one is read: the end record (PKWARE APPNOTE 4.3.16), or
+ * its ZIP64 form (4.3.14, found by the locator 4.3.15) where the number does not fit. 0 where there is none.
+ */
+async function statedEntries(file: Blob): Promise<number> {
+  const from = Math.max(0, file.size - 65_557);
+  const tail = new DataView(await file.slice(from).arrayBuffer());
+  for (let at = tail.byteLength - 22; at >= 0; at--) {
+    if (tail.getUint32(at, true) !== 0x06054b50) continue;
+    const entries = tail.getUint16(at + 10, true);
+    if (entries !== 0xffff || at < 20 || tail.getUint32(at - 20, true) !== 0x07064b50) return entries;
+    const record = Number(tail.getBigUint64(at - 12, true));
+    const view = new DataView(await file.slice(record, record + 56).arrayBuffer());
+    return view.byteLength >= 40 && view.getUint32(0, true) === 0x06064b50 ? Number(view.getBigUint64(32, true)) : entries;
+  }
+  return 0;
 }
 
 async function readDirectory(file: Blob, name: string, signal?: AbortSignal, onProgress?: WorkOptions['onProgress']): Promise<Slot[]> {

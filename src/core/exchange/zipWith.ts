@@ -1,4 +1,4 @@
-import { zipSync, type Zippable } from 'fflate';
+import { Zip, ZipDeflate } from 'fflate';
 import { openPack } from '../archives/openPack';
 import type { PackFile } from '../archives/pack';
 import { SatchelError } from '../errors';
@@ -41,12 +41,12 @@ export async function zipWith(
     contents.set(key, data);
   };
   if (base.length > 0) {
-    const pack = await openPack(new Blob([base]), baseName(target));
-    total += pack.entries.reduce((sum, { size }) => sum + size, 0);
+    const archive = await openPack(new Blob([base]), baseName(target));
+    total += archive.entries.reduce((sum, { size }) => sum + size, 0);
     bound();
     // In the order of the archive's own list, whatever the order in which it is read.
-    for (const { path } of pack.entries) names.set(nameKey(path), path);
-    for await (const { path, data } of pack.readMany(pack.entries.map(({ path }) => path))) put(path, data);
+    for (const { path } of archive.entries) names.set(nameKey(path), path);
+    for await (const { path, data } of archive.readMany(archive.entries.map(({ path }) => path))) put(path, data);
   }
   const byPack = new Map<string, Map<string, string[]>>();
   for (const { inside, packId, file, text } of additions) {
@@ -58,8 +58,32 @@ export async function zipWith(
     byPack.set(packId, paths.set(file.path, [...(paths.get(file.path) ?? []), inside]));
   }
   for (const [packId, paths] of byPack) for await (const { path, data } of await read(packId, [...paths.keys()])) for (const inside of paths.get(path) ?? []) put(inside, data);
-  // Names like `__proto__` are names: an object without a prototype holds them all.
-  const entries = Object.create(null) as Zippable;
-  for (const [key, name] of names) entries[name] = [contents.get(key) ?? new Uint8Array(0), { level: 6, mtime: DATE, os: 3, attrs: (0o100644 << 16) >>> 0 }];
-  return zipSync(entries);
+  return pack(names, contents);
+}
+
+/** Packs files one by one: gathered in an object first, a name like `__proto__` would be lost. */
+function pack(names: ReadonlyMap<string, string>, contents: ReadonlyMap<string, Uint8Array>): Uint8Array<ArrayBuffer> {
+  const pieces: Uint8Array[] = [];
+  let failure: Error | undefined;
+  const zip = new Zip((error, chunk) => {
+    if (error) failure = error;
+    else pieces.push(chunk);
+  });
+  for (const [key, name] of names) {
+    const file = new ZipDeflate(name, { level: 6 });
+    file.mtime = DATE;
+    file.os = 3;
+    file.attrs = (0o100644 << 16) >>> 0;
+    zip.add(file);
+    file.push(contents.get(key) ?? new Uint8Array(0), true);
+  }
+  zip.end();
+  if (failure) throw failure;
+  const whole = new Uint8Array(pieces.reduce((sum, { length }) => sum + length, 0));
+  let at = 0;
+  for (const piece of pieces) {
+    whole.set(piece, at);
+    at += piece.length;
+  }
+  return whole;
 }

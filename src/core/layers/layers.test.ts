@@ -31,3 +31,40 @@ describe('resolution', () => {
     expect(resolveLayers([edits('one', '1'), edits('two', '2')]).living.get('user/x.ini')?.edits.map(({ layer, value }) => `${layer} ${value}`)).toEqual(['one 1', 'two 2']);
   });
 });
+
+describe('what lies inside archives, and what packs edit', () => {
+  const names = fc.constantFrom('a', 'A', 'b/c', 'd');
+  const layer = fc.record({ files: fc.uniqueArray(names, { maxLength: 3 }), inside: fc.uniqueArray(names, { maxLength: 3 }), made: fc.uniqueArray(names, { maxLength: 2 }) });
+
+  it('law: the topmost layer wins inside an archive as it does outside, and what the app writes counts as its pack’s', () => {
+    fc.assert(
+      fc.property(fc.array(layer, { maxLength: 5 }), (stack) => {
+        const layers = stack.map(({ files, inside, made }, i): Layer => ({
+          kind: 'pack', id: `l${i}`, name: `L${i}`, packId: `p${i}`,
+          files: [...files.map((path) => ({ path: path as PackPath, size: 1, target: `r/${path}` as TargetPath })), ...inside.map((path) => ({ path: path as PackPath, size: 1, target: 'r/core.zip' as TargetPath, inside: path }))],
+          made: made.map((path) => ({ target: `r/${path}` as TargetPath, text: `by ${i}`, why: 'because' })),
+        }));
+        const { owned, inside } = resolveLayers(layers);
+        const outer = new Map<string, string>();
+        const inner = new Map<string, string>();
+        stack.forEach((one, i) => {
+          for (const path of one.files) outer.set(`r/${path}`.toLowerCase(), `p${i} file`);
+          for (const path of one.made) outer.set(`r/${path}`.toLowerCase(), `p${i} made`);
+          for (const path of one.inside) inner.set(path.toLowerCase(), `p${i}`);
+        });
+        expect(new Map([...owned].map(([key, { providers }]) => [key, `${providers.at(-1)?.packId} ${providers.at(-1)?.text === undefined ? 'file' : 'made'}`]))).toEqual(outer);
+        expect(new Map([...(inside.get('r/core.zip')?.entries ?? [])].map(([key, { packId }]) => [key, packId]))).toEqual(inner);
+      }),
+    );
+  });
+
+  it('edits of packs lie under the player’s own, in the order of the stack', () => {
+    const file = 'user/x.ini' as TargetPath;
+    const { living } = resolveLayers([
+      { kind: 'pack', id: 'low', name: 'Low', packId: 'a', files: [], edits: [{ file, edits: [{ path: ['k'], value: '1' }] }] },
+      { kind: 'pack', id: 'high', name: 'High', packId: 'b', files: [], edits: [{ file, edits: [{ path: ['k'], value: '2' }] }] },
+      { kind: 'edits', id: 'mine', name: 'Mine', file, edits: [{ path: ['k'], value: '3' }] },
+    ]);
+    expect(living.get('user/x.ini')?.edits.map(({ layer: from, value }) => [from, value])).toEqual([['low', '1'], ['high', '2'], ['mine', '3']]);
+  });
+});
