@@ -1,16 +1,18 @@
 import { createCRC32, createSHA256 } from 'hash-wasm';
+import { throwIfAborted } from './errors';
+import type { WorkOptions } from './progress';
 
 /** Above this size (bytes) hashing goes in windows instead of over one buffer. */
 const WINDOW = 16 * 1024 * 1024;
 
 const hex = (bytes: Uint8Array): string => Array.from(bytes, (b) => b.toString(16).padStart(2, '0')).join('');
 
-/** SHA-256 (FIPS 180-4) as 64 lower-case hex digits. Blobs are read in windows, so size does not matter. */
-export async function sha256(data: Blob | Uint8Array<ArrayBuffer>): Promise<string> {
+/** SHA-256 (FIPS 180-4) as 64 lower-case hex digits. Blobs are read in windows, so size does not matter; they can be stopped. */
+export async function sha256(data: Blob | Uint8Array<ArrayBuffer>, options: WorkOptions = {}): Promise<string> {
   if (data instanceof Uint8Array) return hex(new Uint8Array(await crypto.subtle.digest('SHA-256', data)));
   if (data.size <= WINDOW) return hex(new Uint8Array(await crypto.subtle.digest('SHA-256', await data.arrayBuffer())));
   const hasher = await createSHA256();
-  for (let at = 0; at < data.size; at += WINDOW) hasher.update(new Uint8Array(await data.slice(at, at + WINDOW).arrayBuffer()));
+  await eachWindow(data, (bytes) => hasher.update(bytes), options);
   return hasher.digest('hex');
 }
 
@@ -25,9 +27,18 @@ export async function crc32Function(): Promise<(data: Uint8Array) => number> {
 }
 
 /** CRC-32 of a whole blob, read in windows. */
-export async function crc32OfBlob(data: Blob): Promise<number> {
+export async function crc32OfBlob(data: Blob, options: WorkOptions = {}): Promise<number> {
   const hasher = await createCRC32();
   hasher.init();
-  for (let at = 0; at < data.size; at += WINDOW) hasher.update(new Uint8Array(await data.slice(at, at + WINDOW).arrayBuffer()));
+  await eachWindow(data, (bytes) => hasher.update(bytes), options);
   return Number.parseInt(hasher.digest('hex'), 16);
+}
+
+/** @throws SatchelError `cancelled` when the signal says so */
+async function eachWindow(data: Blob, work: (bytes: Uint8Array) => void, { signal, onProgress }: WorkOptions): Promise<void> {
+  for (let at = 0; at < data.size; at += WINDOW) {
+    throwIfAborted(signal);
+    work(new Uint8Array(await data.slice(at, at + WINDOW).arrayBuffer()));
+    onProgress?.({ phase: 'Reading it through', done: Math.min(at + WINDOW, data.size), total: data.size, unit: 'bytes' });
+  }
 }

@@ -319,7 +319,11 @@ export class Engine implements EngineApi {
   moveTo(id: string, from: string, to: string | undefined): Promise<void> {
     return this.change('Placing', false, async () => {
       const goal = to === undefined ? undefined : this.checkedTarget(to);
-      await this.open.replaceLayer(id, (layer) => ({ ...layer, confidence: layer.confidence === 'ask' && goal ? 'chosen' : layer.confidence, placement: moveTo(layer.placement, from, goal) }));
+      const { packId, placement } = this.open.layer(id);
+      const { questions } = await this.open.proposal(packId, placement.decisions.answers);
+      // Moving one folder answers "where", not the other questions that are still open.
+      const settled = goal !== undefined && questions.every(({ kind, answer }) => kind === 'any' || answer.length > 0);
+      await this.open.replaceLayer(id, (layer) => ({ ...layer, confidence: layer.confidence === 'ask' && settled ? 'chosen' : layer.confidence, placement: moveTo(layer.placement, from, goal) }));
     });
   }
 

@@ -31,13 +31,16 @@ async function open(files: readonly ArchivePart[], password: string | undefined,
   const folders = new Map<string, ArchivePart[]>();
   for (const file of files) {
     const cut = file.name.indexOf('/');
-    if (cut > 0) folders.set(file.name.slice(0, cut), [...(folders.get(file.name.slice(0, cut)) ?? []), file]);
+    if (cut <= 0) continue;
+    const known = folders.get(file.name.slice(0, cut));
+    if (known) known.push(file);
+    else folders.set(file.name.slice(0, cut), [file]);
   }
-  for (const [name, parts] of folders) taken.push(await measure(packOfFiles(parts.map(({ name: path, data }) => ({ path: path.slice(name.length + 1), data })), name), parts));
+  for (const [name, parts] of folders) taken.push(await measure(packOfFiles(parts.map(({ name: path, data }) => ({ path: path.slice(name.length + 1), data })), name), parts, options));
   const loose: ArchivePart[] = [];
   for (const download of groupDownloads(files.filter(({ name }) => !name.includes('/')))) {
     try {
-      taken.push(await measure(await openDownload(download, password, options), download.parts));
+      taken.push(await measure(await openDownload(download, password, options), download.parts, options));
     } catch (error) {
       const [part] = download.parts;
       // What does not even call itself an archive is a file that goes in as it is.
@@ -46,7 +49,7 @@ async function open(files: readonly ArchivePart[], password: string | undefined,
     }
   }
   const [first] = loose;
-  if (first) taken.push(await measure(packOfFiles(loose.map(({ name, data }) => ({ path: name, data })), first.name, 'file'), loose));
+  if (first) taken.push(await measure(packOfFiles(loose.map(({ name, data }) => ({ path: name, data })), first.name, 'file'), loose, options));
   return taken;
 }
 
@@ -55,10 +58,10 @@ function openDownload({ name, parts }: Download, password: string | undefined, o
   return openPack(first?.data as Blob, name, { ...options, moreParts, ...(password === undefined ? {} : { password }) });
 }
 
-async function measure(pack: Pack, parts: readonly ArchivePart[]): Promise<Taken> {
+async function measure(pack: Pack, parts: readonly ArchivePart[], options: Required<WorkOptions>): Promise<Taken> {
   // Of files that were never packed the names are part of what they are.
   const whole = parts.length === 1 ? (parts[0]?.data as Blob) : new Blob(parts.flatMap(({ name, data }) => [pack.format === 'folder' || pack.format === 'file' ? `${name}\n${data.size}\n` : '', data]));
-  return { pack, name: pack.name, size: parts.reduce((sum, { data }) => sum + data.size, 0), sha256: await sha256(whole) };
+  return { pack, name: pack.name, size: parts.reduce((sum, { data }) => sum + data.size, 0), sha256: await sha256(whole, options) };
 }
 
 async function keep(session: Session, { pack, name, size, sha256: hash }: Taken, options: Required<WorkOptions>): Promise<Brought> {
@@ -71,11 +74,11 @@ async function keep(session: Session, { pack, name, size, sha256: hash }: Taken,
     // What is read piece by piece is kept as it came, and the archive of a pack that was not is its plain ZIP.
     const archive = pack.archive ?? (await zipPack(pack, options));
     const pictures = await inspectPictures(pack, options);
-    options.signal.throwIfAborted();
+    const crc32 = await crc32OfBlob(archive, options);
     options.onProgress({ phase: 'Keeping the download', done: 0, total: archive.size, unit: 'bytes' });
     await keepArchive(id, archive, name);
     await memory.setPictures(id, pictures);
-    const note: PackNote = { id, game: session.game.id, file: name, size, sha256: hash, added: Date.now(), format: pack.format, kept: { size: archive.size, crc32: await crc32OfBlob(archive) } };
+    const note: PackNote = { id, game: session.game.id, file: name, size, sha256: hash, added: Date.now(), format: pack.format, kept: { size: archive.size, crc32 } };
     await memory.setPacks([...(await memory.packs([])), note]);
     session.notes = [...session.notes, note];
   }
