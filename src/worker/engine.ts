@@ -1,6 +1,6 @@
 import {
-  SatchelError, baseName, cardFromFolder, checkPath, decide, decodeText, extensionOf, gameCardSchema, kindOf, moveTo, noDecisions, parentOf, placeFiles, target, toFailure, zipFolder,
-  type ArchivePart, type Failure, type FileStat, type GameCard, type LedgerEntry, type Placement, type Progress, type Recovery, type TargetPath, type WorkOptions,
+  SatchelError, baseName, cardFromFolder, decide, gameCardSchema, kindOf, noDecisions, parentOf, toFailure, zipFolder,
+  type ArchivePart, type Failure, type FileStat, type GameCard, type LedgerEntry, type Progress, type Recovery, type TargetPath, type WorkOptions,
 } from '@/core';
 import { PickedFolder } from '@/folders/picked';
 import { memory, type Game, type SetAside } from '@/storage/memory';
@@ -9,17 +9,16 @@ import type { Brought, EngineApi, GameView, Job, PlaceMapView, RowsQuery, Row, S
 import { demoGames, fetchDemo, seedDemo } from './demoGame';
 import { bringIn, replaceRelease } from './intake';
 import { placeMap } from './placeMap';
+import { answerQuestion, moveByHand, placeAt, proposeWith } from './placing';
+import { readSound, readText } from './reading';
 import { findRows } from './rows';
 import { Session } from './session';
 import { drawThumbnail } from './thumbnail';
 import { gameView, waiting } from './views';
 
-/** How much of a text file is shown, in bytes. */
-const SHOWN_TEXT = 256 * 1024;
 /** Progress is passed on at most this often, in milliseconds. */
 const PACE = 80;
 const LOCK = 'tidy-satchel';
-const SOUND_TYPES: Record<string, string> = { wav: 'audio/wav', ogg: 'audio/ogg', mp3: 'audio/mpeg', flac: 'audio/flac', opus: 'audio/ogg' };
 
 /** The core behind the worker: takes commands one after the other, keeps the one picture, tells the interface. */
 export class Engine implements EngineApi {
@@ -299,53 +298,19 @@ export class Engine implements EngineApi {
   }
 
   answer(id: string, question: string, answer: string[]): Promise<void> {
-    return this.change('Placing', false, async () => {
-      const { decisions } = this.open.layer(id).placement;
-      await this.propose(id, { ...decisions, answers: { ...decisions.answers, [question]: answer } });
-    });
+    return this.change('Placing', false, () => answerQuestion(this.open, id, question, answer));
   }
 
   proposeAgain(id: string): Promise<void> {
-    return this.change('Placing', false, () => this.propose(id, noDecisions));
-  }
-
-  /** Takes the app's proposal under these decisions. */
-  private async propose(id: string, decisions: Placement['decisions']): Promise<void> {
-    const session = this.open;
-    const { placement, confidence, parts } = await session.proposal(session.layer(id).packId, decisions.answers);
-    await session.replaceLayer(id, (layer) => ({ ...layer, confidence, parts, placement: { ...placement, decisions } }));
+    return this.change('Placing', false, () => proposeWith(this.open, id, noDecisions));
   }
 
   moveTo(id: string, from: string, to: string | undefined): Promise<void> {
-    return this.change('Placing', false, async () => {
-      const goal = to === undefined ? undefined : this.checkedTarget(to);
-      const { packId, placement } = this.open.layer(id);
-      const { questions } = await this.open.proposal(packId, placement.decisions.answers);
-      // Moving one folder answers "where", not the other questions that are still open.
-      const settled = goal !== undefined && questions.every(({ kind, answer }) => kind === 'any' || answer.length > 0);
-      await this.open.replaceLayer(id, (layer) => ({ ...layer, confidence: layer.confidence === 'ask' && settled ? 'chosen' : layer.confidence, placement: moveTo(layer.placement, from, goal) }));
-    });
-  }
-
-  /** A folder of the game as the player wrote it. @throws SatchelError `bad-target` */
-  private checkedTarget(written: string): TargetPath {
-    const [root = '', ...rest] = written.trim().replace(/\/+$/, '').split('/');
-    const checked = rest.length === 0 ? { ok: true as const } : checkPath(rest.join('/'));
-    if (!checked.ok || !(root in this.open.workshop.folders)) throw new SatchelError('bad-target', { path: written, why: checked.ok ? 'it must begin with one of the game’s folders' : checked.problem });
-    return target(root, rest.join('/'));
+    return this.change('Placing', false, () => moveByHand(this.open, id, from, to));
   }
 
   setBase(id: string, strip: string, base: string): Promise<void> {
-    return this.change('Placing', false, async () => {
-      const session = this.open;
-      const to = this.checkedTarget(base);
-      const layer = session.layer(id);
-      const choice = (await session.proposal(layer.packId, layer.placement.decisions.answers)).choices.find((one) => one.strip === strip && one.base === base);
-      const placement = await session.placementAt(layer.packId, strip, to);
-      const { pack } = await session.openPack(layer.packId);
-      const placed = { ...placement, decisions: { ...layer.placement.decisions, moves: [] } };
-      await session.replaceLayer(id, (one) => ({ ...one, confidence: 'chosen', placement: placed, parts: [{ mode: 'chosen', from: strip, to, files: placeFiles(pack.entries, placed).length, reason: choice?.reason ?? 'You chose this place.' }] }));
-    });
+    return this.change('Placing', false, () => placeAt(this.open, id, strip, base));
   }
 
   decide(id: string, path: string, takeIn: boolean): Promise<void> {
@@ -448,19 +413,11 @@ export class Engine implements EngineApi {
   }
 
   async readText(id: string, path: string): Promise<string> {
-    const { pack } = await this.open.openPack(this.open.layer(id).packId);
-    const entry = pack.entries.find((one) => one.path === path);
-    if (!entry || entry.size > 64 * 1024 * 1024 || !['text', 'settings', 'other'].includes(kindOf(path))) throw new SatchelError('not-text', { path, why: 'it is not a short text' });
-    const { text } = decodeText((await pack.read(path)).subarray(0, SHOWN_TEXT));
-    return text.replace(/^\ufeff/, '');
+    return readText(this.open, id, path);
   }
 
   async readSound(id: string, path: string): Promise<Blob> {
-    const { pack } = await this.open.openPack(this.open.layer(id).packId);
-    const type = SOUND_TYPES[extensionOf(path)];
-    const entry = pack.entries.find((one) => one.path === path);
-    if (!type || !entry || entry.size > 64 * 1024 * 1024) throw new SatchelError('not-text', { path, why: 'it is not a sound that can be played here' });
-    return new Blob([await pack.read(path)], { type });
+    return readSound(this.open, id, path);
   }
 
   async thumbnail(id: string, path: string): Promise<Blob | undefined> {
