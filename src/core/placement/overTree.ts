@@ -17,6 +17,9 @@ export interface BaseChoice {
 
 /** A name that stands in more folders of the game than this says nothing about where a pack belongs. */
 const COMMON_NAME = 64;
+/** From how many files on only some of each folder are asked where they would go. */
+const MANY_FILES = 20_000;
+const SAMPLE = 8;
 /** How many ways are looked at closely. */
 const CLOSE_LOOKS = 32;
 
@@ -60,6 +63,8 @@ function candidates(folders: PackFolder[], tree: GameTree): Way[] {
     else ways.set(id, { strip, base, votes });
   };
   const seen = new Set<string>();
+  // Votes only say what to look at closely: of a large pack a few files of each folder are enough.
+  const many = folders.reduce((sum, { files }) => sum + files.length, 0) > MANY_FILES;
   for (const folder of folders) {
     for (let i = folder.names.length - 1, upTo = folder.path; i >= 0 && !seen.has(upTo); i--, upTo = parentOf(upTo)) {
       seen.add(upTo);
@@ -69,7 +74,7 @@ function candidates(folders: PackFolder[], tree: GameTree): Way[] {
     }
     // Files of one folder that meet one folder of the game are one vote of that weight.
     const meetings = new Map<string, number>();
-    for (const file of folder.fileKeys) {
+    for (const file of many ? folder.fileKeys.slice(0, SAMPLE) : folder.fileKeys) {
       const places = tree.filesByName.get(file);
       if (places === undefined || (typeof places !== 'string' && places.length > COMMON_NAME)) continue;
       for (const place of typeof places === 'string' ? [places] : places) meetings.set(parentOf(place), (meetings.get(parentOf(place)) ?? 0) + 1);

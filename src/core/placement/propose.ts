@@ -195,7 +195,8 @@ function layOver(entries: readonly PackEntry[], context: Context): PoolResult {
   const { confidence, choices } = overTree(entries, tree);
   const [best] = choices;
   if (!best || confidence === 'none') return { ...emptyResult(), confidence: 'ask' };
-  const leftOut = whatStaysOut(entries, best.strip, best.base, card, tree);
+  // What only speaks to the reader has been sorted out before.
+  const leftOut = whatStaysOut(entries, best.strip, best.base, card, tree, true);
   const again = new Set<string>(leftOut.filter(({ why }) => LOOK_AGAIN.has(why)).map(({ path }) => path));
   return {
     ...emptyResult(), confidence, choices: confidence === 'ask' ? choices : [best, ...choices.slice(1)], leftOut,
@@ -242,7 +243,7 @@ function namedByCard(path: string, card: GameCard): boolean {
 }
 
 /** What stays out of the game when `strip` is laid over `base`, folder by folder. */
-function whatStaysOut(entries: readonly PackEntry[], strip: string, base: string, card: GameCard, tree: GameTree): { path: PackPath; why: LeftOutReason }[] {
+function whatStaysOut(entries: readonly PackEntry[], strip: string, base: string, card: GameCard, tree: GameTree, sorted = false): { path: PackPath; why: LeftOutReason }[] {
   const living = new Set(card.settings.map((file) => nameKey(file.target)));
   const livingFolders = new Set([...living].map(parentOf));
   const out: { path: PackPath; why: LeftOutReason }[] = [];
@@ -256,7 +257,7 @@ function whatStaysOut(entries: readonly PackEntry[], strip: string, base: string
     const insideKeys = under ? keys.slice(stripped) : [];
     const folderKey = joinPath(baseKey, ...insideKeys);
     const knownFolder = insideKeys.length > 0 && tree.folders.has(`${baseKey}/${insideKeys[0]}`);
-    const verdict: FolderVerdict = { under, shows, folderKey, sameFolder: tree.folders.has(folderKey), atTop: insideKeys.length === 0, knownFolder, baseKey, anything };
+    const verdict: FolderVerdict = { under, shows, folderKey, sameFolder: tree.folders.has(folderKey), atTop: insideKeys.length === 0, knownFolder, baseKey, anything, sorted };
     const livingHere = livingFolders.has(folderKey) ? living : NOTHING;
     files.forEach(({ path }, i) => {
       const why = whyLeftOut(path, fileKeys[i] as string, verdict, tree, livingHere);
@@ -278,10 +279,12 @@ interface FolderVerdict {
   knownFolder: boolean;
   baseKey: string;
   anything: boolean;
+  /** Nothing in it only speaks to the reader. */
+  sorted: boolean;
 }
 
-function whyLeftOut(path: PackPath, fileKey: string, { under, shows, folderKey, sameFolder, atTop, knownFolder, baseKey, anything }: FolderVerdict, tree: GameTree, living: ReadonlySet<string>): LeftOutReason | undefined {
-  const reader = forTheReader(path);
+function whyLeftOut(path: PackPath, fileKey: string, { under, shows, folderKey, sameFolder, atTop, knownFolder, baseKey, anything, sorted }: FolderVerdict, tree: GameTree, living: ReadonlySet<string>): LeftOutReason | undefined {
+  const reader = sorted ? undefined : forTheReader(path);
   if (reader === 'system file') return reader;
   const picture = () => showsTheResult(path, shows);
   if (!under) return reader ?? (picture() ? 'picture of the result' : 'outside the placed folder');
