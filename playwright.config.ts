@@ -13,8 +13,8 @@ const server = (port: number, demo: boolean) => ({
 export default defineConfig({
   testDir: 'e2e',
   workers: 1,
-  timeout: 120_000,
-  expect: { timeout: 15_000 },
+  timeout: 300_000,
+  expect: { timeout: 30_000 },
   reporter: 'list',
   use: {
     baseURL: 'http://127.0.0.1:4650',
