@@ -5,7 +5,7 @@ import { deploy, openPack, planDeployment, readState, recover, resolveLayers, re
 import { MemoryFolder } from '@/folders/memory';
 import { Faults, FaultyFolder, type FaultKind } from '../../../tests/support/faulty';
 
-const bytes = (files: Record<string, string>): Uint8Array<ArrayBuffer> => zipSync(Object.fromEntries(Object.entries(files).map(([name, value]) => [name, new TextEncoder().encode(value)]))) as Uint8Array<ArrayBuffer>;
+const bytes = (files: Record<string, string>): Uint8Array<ArrayBuffer> => zipSync(Object.fromEntries(Object.entries(files).map(([name, value]) => [name, new TextEncoder().encode(value)])));
 const CORE = 'hall/core.hha' as TargetPath;
 const OWN = { 'rooms/porch.room': 'porch', 'text/en.lang': 'welcome' };
 
