@@ -6,6 +6,7 @@ z.config({ jitless: true });
 
 export { ERRORS, PackError, SatchelError, reasonOf, throwIfAborted, toFailure, type ErrorCode, type Failure } from './errors';
 export { inParallel, type Progress, type WorkOptions } from './progress';
+export { largest } from './lists';
 export { readBytes, type FileStat, type Folder } from './folder';
 export { crc32OfBlob, sha256 } from './hash';
 export { baseName, byPath, checkPath, extensionOf, isUnder, joinPath, nameKey, parentOf, splitTarget, target, type PackPath, type TargetPath } from './paths/paths';

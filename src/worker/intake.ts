@@ -128,7 +128,7 @@ async function earlierRelease(session: Session, layer: PackLayer): Promise<Broug
   return undefined;
 }
 
-/** Puts one pack in the place of another release of it, with the player's decisions: same place in the stack, same tag, same name. */
+/** Puts one pack in the place of another release of it, with the player's decisions: same place in the stack, same tag. */
 export async function replaceRelease(session: Session, id: string, earlierId: string): Promise<void> {
   const [layer, earlier] = [session.layer(id), session.layer(earlierId)];
   const [{ pack }, { pack: before }] = [await session.openPack(layer.packId), await session.openPack(earlier.packId)];

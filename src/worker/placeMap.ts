@@ -1,4 +1,4 @@
-import { RuleBook, isUnder, leftOutOf, nameKey, parentOf, placeFiles, wholeTarget, type TargetPath } from '@/core';
+import { RuleBook, isUnder, largest, leftOutOf, nameKey, parentOf, placeFiles, wholeTarget, type TargetPath } from '@/core';
 import type { MapLink, PlaceMapView } from './api';
 import type { PackLayer } from '@/storage/memory';
 import type { Session } from './session';
@@ -39,7 +39,7 @@ function overlook(links: MapLink[]): MapLink[] {
   let current = links;
   for (;;) {
     if (current.length <= MOST_LINES) break;
-    const deepest = Math.max(...current.filter(canGoUp).map(({ from }) => from.split('/').length), 0);
+    const deepest = largest(current.filter(canGoUp).map(({ from }) => from.split('/').length));
     if (deepest === 0) break;
     const merged = new Map<string, MapLink>();
     for (const link of current) {

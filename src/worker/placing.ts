@@ -20,7 +20,7 @@ export async function moveByHand(session: Session, id: string, from: string, to:
   const { packId, placement } = session.layer(id);
   const { questions } = await session.proposal(packId, placement.decisions.answers);
   // Moving one folder answers "where", not the other questions that are still open.
-  const settled = goal !== undefined && questions.every(({ kind, answer }) => kind === 'any' || answer.length > 0);
+  const settled = goal !== undefined && !questions.some(({ open }) => open);
   await session.replaceLayer(id, (layer) => ({ ...layer, confidence: layer.confidence === 'ask' && settled ? 'chosen' : layer.confidence, placement: moveTo(layer.placement, from, goal) }));
 }
 

@@ -79,16 +79,22 @@ async function* unpackFiles(job: UnpackJob, files: readonly Listed[], all: boole
     }
     wake?.();
   };
+  const enough = new AbortController();
   let end: { outcome: UnpackOutcome } | { error: unknown } | undefined;
   const run = total === 0
     ? Promise.resolve(void (end = { outcome: { code: 0, lines: [], messages: [] } }))
-    : unpacker().unpack(job, all ? undefined : files.map(({ raw }) => raw), total, take, signal).then((outcome) => void (end = { outcome }), (error: unknown) => void (end = { error })).finally(() => wake?.());
-  for (;;) {
-    throwIfAborted(signal);
-    const next = ready.shift();
-    if (next) yield next;
-    else if (end) break;
-    else await new Promise<void>((resume) => (wake = resume));
+    : unpacker().unpack(job, all ? undefined : files.map(({ raw }) => raw), total, take, signal ? AbortSignal.any([signal, enough.signal]) : enough.signal).then((outcome) => void (end = { outcome }), (error: unknown) => void (end = { error })).finally(() => wake?.());
+  try {
+    for (;;) {
+      throwIfAborted(signal);
+      const next = ready.shift();
+      if (next) yield next;
+      else if (end) break;
+      else await new Promise<void>((resume) => (wake = resume));
+    }
+  } finally {
+    // A reader that has enough ends the run, and its memory with it.
+    enough.abort();
   }
   await run;
   if ('error' in end) throw end.error;
@@ -116,7 +122,7 @@ export async function unpackStream(job: UnpackJob, name: string, { signal, onPro
     onProgress?.({ phase: 'Unpacking the archive inside', done, total: 0, unit: 'bytes' });
   }, signal);
   flush();
-  if (done >= limit || outcome.messages.some((line) => line.includes('announced'))) throw new PackError('too-large', { name, why: `more than ${(limit / 1024 ** 3).toFixed(1)} GB out of ${(packed / 1024 ** 2).toFixed(1)} MB` });
+  if (outcome.tooMuch) throw new PackError('too-large', { name, why: `more than ${(limit / 1024 ** 3).toFixed(1)} GB out of ${(packed / 1024 ** 2).toFixed(1)} MB` });
   if (outcome.code > 1) throw outcomeError(outcome, job, name);
   return new Blob(blobs);
 }

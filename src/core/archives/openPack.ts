@@ -5,7 +5,7 @@ import { singleFilePack } from './loose';
 import type { Pack, PackFormat } from './pack';
 import type { ArchivePart } from './unpacker';
 import { missingPart, volumeOf } from './volumes';
-import { OtherMethod, openZip } from './zip';
+import { OtherMethod, findEndRecord, openZip } from './zip';
 
 interface Signature {
   /** As the archive library names it. */
@@ -77,7 +77,7 @@ async function openWhole(file: Blob, name: string, parts: ArchivePart[], options
   const foreign = (type: string, format: PackFormat) => openForeign({ parts, type, ...(options.password === undefined ? {} : { password: options.password }) }, name, format, options);
   if (!found) {
     // A ZIP may begin with something else, for instance a small program that unpacks it.
-    if (await endsLikeZip(file)) return openZipAnyhow(file, name, foreign, options);
+    if (await findEndRecord(file)) return openZipAnyhow(file, name, foreign, options);
     throw new PackError('not-an-archive', { name });
   }
   if (found.format === 'stream') return openStream(file, name, found.type, options);
@@ -105,13 +105,4 @@ async function openStream(file: Blob, name: string, type: string, options: OpenP
   const head = new Uint8Array(await unpacked.slice(257, 262).arrayBuffer());
   if (String.fromCharCode(...head) === 'ustar' || /\.tar$/i.test(inside)) return openForeign({ parts: [{ name: inside, data: unpacked }], type: 'tar' }, name, 'tar', options);
   return singleFilePack(unpacked, inside === name ? `${name}.unpacked` : inside, name);
-}
-
-/** Looks for the "end of central directory" signature (PKWARE APPNOTE 4.3.16) in the last 64 KiB. */
-async function endsLikeZip(file: Blob): Promise<boolean> {
-  const tail = new Uint8Array(await file.slice(Math.max(0, file.size - 65_557)).arrayBuffer());
-  for (let i = tail.length - 22; i >= 0; i--) {
-    if (tail[i] === 0x50 && tail[i + 1] === 0x4b && tail[i + 2] === 0x05 && tail[i + 3] === 0x06) return true;
-  }
-  return false;
 }

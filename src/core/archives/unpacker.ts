@@ -24,6 +24,8 @@ export interface UnpackOutcome {
   lines: string[];
   /** What it said about errors and warnings, in English. */
   messages: string[];
+  /** It was ended because more came out than it may. */
+  tooMuch?: true;
 }
 
 /**
@@ -52,7 +54,9 @@ export const unpacker = (): Unpacker => current;
 export const setUnpacker = (other: Unpacker): void => void (current = other);
 
 /** Thrown out of the library's run when it has written more than it may. */
-class Enough extends Error {}
+class Enough extends Error {
+  override readonly name = 'Enough';
+}
 
 let wasm: Promise<ArrayBuffer> | undefined;
 
@@ -135,7 +139,7 @@ export const inlineUnpacker: Unpacker = {
       ...output.stream_ops,
       write: (_stream: unknown, buffer: Uint8Array, offset: number, length: number): number => {
         written += length;
-        if (written > limit) throw new Enough('more came out than was announced');
+        if (written > limit) throw new Enough();
         throwIfAborted(signal);
         onBytes(new Uint8Array(buffer.subarray(offset, offset + length)));
         return length;
@@ -143,9 +147,12 @@ export const inlineUnpacker: Unpacker = {
     };
     throwIfAborted(signal);
     try {
-      return { code: runMain(module, values), lines: [], messages };
+      const code = runMain(module, values);
+      // A stop in the middle looks like a broken archive to the library.
+      throwIfAborted(signal);
+      return { code, lines: [], messages };
     } catch (thrown) {
-      if (thrown instanceof Enough) return { code: 2, lines: [], messages: [...messages, thrown.message] };
+      if (thrown instanceof Enough) return { code: 2, lines: [], messages, tooMuch: true };
       throw thrown;
     }
   },

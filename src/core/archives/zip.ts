@@ -156,22 +156,32 @@ async function inflateHead(packed: Uint8Array<ArrayBuffer>, wanted: number): Pro
   return room.subarray(0, Math.min(filled, wanted));
 }
 
+/** The last bytes of an archive, and where its end record begins in them. */
+export interface EndRecord {
+  view: DataView;
+  at: number;
+}
+
+/** Finds the end record of a ZIP in the last 64 KiB (PKWARE APPNOTE 4.3.16); undefined where there is none. */
+export async function findEndRecord(file: Blob): Promise<EndRecord | undefined> {
+  const view = new DataView(await file.slice(Math.max(0, file.size - 65_557)).arrayBuffer());
+  for (let at = view.byteLength - 22; at >= 0; at--) if (view.getUint32(at, true) === 0x06054b50) return { view, at };
+  return undefined;
+}
+
 /**
- * How many entries the end of the archive promises, before a single one is read: the end record (PKWARE APPNOTE 4.3.16), or
- * its ZIP64 form (4.3.14, found by the locator 4.3.15) where the number does not fit. 0 where there is none.
+ * How many entries the end of the archive promises, before a single one is read; where the number does not fit, its ZIP64
+ * form says it (APPNOTE 4.3.14, found by the locator 4.3.15). 0 where there is none.
  */
 async function statedEntries(file: Blob): Promise<number> {
-  const from = Math.max(0, file.size - 65_557);
-  const tail = new DataView(await file.slice(from).arrayBuffer());
-  for (let at = tail.byteLength - 22; at >= 0; at--) {
-    if (tail.getUint32(at, true) !== 0x06054b50) continue;
-    const entries = tail.getUint16(at + 10, true);
-    if (entries !== 0xffff || at < 20 || tail.getUint32(at - 20, true) !== 0x07064b50) return entries;
-    const record = Number(tail.getBigUint64(at - 12, true));
-    const view = new DataView(await file.slice(record, record + 56).arrayBuffer());
-    return view.byteLength >= 40 && view.getUint32(0, true) === 0x06064b50 ? Number(view.getBigUint64(32, true)) : entries;
-  }
-  return 0;
+  const end = await findEndRecord(file);
+  if (!end) return 0;
+  const { view, at } = end;
+  const entries = view.getUint16(at + 10, true);
+  if (entries !== 0xffff || at < 20 || view.getUint32(at - 20, true) !== 0x07064b50) return entries;
+  const start = Number(view.getBigUint64(at - 12, true));
+  const record = new DataView(await file.slice(start, start + 56).arrayBuffer());
+  return record.byteLength >= 40 && record.getUint32(0, true) === 0x06064b50 ? Number(record.getBigUint64(32, true)) : entries;
 }
 
 async function readDirectory(file: Blob, name: string, signal?: AbortSignal, onProgress?: WorkOptions['onProgress']): Promise<Slot[]> {

@@ -1,9 +1,10 @@
-import { Zip, ZipDeflate, ZipPassThrough } from 'fflate';
+import { Zip } from 'fflate';
 import { throwIfAborted } from '../errors';
 import { readBytes, type Folder } from '../folder';
 import { byPath, joinPath } from '../paths/paths';
 import { kindOf } from '../media/kinds';
 import type { WorkOptions } from '../progress';
+import { zipEntry } from './zipEntry';
 
 /**
  * Writes folders into one ZIP, each under its own name, files in order of their paths. Dates are kept.
@@ -22,11 +23,7 @@ export async function zipFolder(folders: Readonly<Record<string, Folder>>, { sig
   for (const [i, { name, folder, path, modified }] of files.entries()) {
     throwIfAborted(signal);
     // Pictures are packed already; trying again costs time and saves nothing.
-    const file = ['picture', 'archive', 'sound'].includes(kindOf(path)) ? new ZipPassThrough(name) : new ZipDeflate(name, { level: 6 });
-    file.mtime = new Date(modified);
-    // Marked as made on Unix (APPNOTE 4.4.2): for names marked as MS-DOS, unzip would apply a code page even to UTF-8.
-    file.os = 3;
-    file.attrs = (0o100644 << 16) >>> 0;
+    const file = zipEntry(name, new Date(modified), ['picture', 'archive', 'sound'].includes(kindOf(path)));
     zip.add(file);
     file.push(await readBytes(folder, path), true);
     if (failure) throw failure;

@@ -1,8 +1,9 @@
-import { Zip, ZipDeflate } from 'fflate';
+import { Zip } from 'fflate';
 import { openPack } from '../archives/openPack';
 import type { PackFile } from '../archives/pack';
 import { SatchelError } from '../errors';
 import { baseName, nameKey, type TargetPath } from '../paths/paths';
+import { zipEntry } from './zipEntry';
 
 /** The largest archive that is changed from inside, in bytes once unpacked. */
 const MOST = 512 * 1024 ** 2;
@@ -70,10 +71,7 @@ function pack(names: ReadonlyMap<string, string>, contents: ReadonlyMap<string, 
     else pieces.push(chunk);
   });
   for (const [key, name] of names) {
-    const file = new ZipDeflate(name, { level: 6 });
-    file.mtime = DATE;
-    file.os = 3;
-    file.attrs = (0o100644 << 16) >>> 0;
+    const file = zipEntry(name, DATE, false);
     zip.add(file);
     file.push(contents.get(key) ?? new Uint8Array(0), true);
   }

@@ -1,3 +1,4 @@
+import { addAll } from '../lists';
 import { LineNumbers, diffLines, splitLines, type Change } from './lineDiff';
 
 /** A place where both sides changed the same lines in different ways. */
@@ -44,15 +45,15 @@ export function mergeText(base: string, left: string, right: string): TextMerge 
   for (const region of regions) {
     for (const line of slice(baseLines, [at, region.base[0]])) merged.push(line);
     at = region.base[1];
-    if (region.from === 'right') merged.push(...slice(rightLines, region.right));
+    if (region.from === 'right') addAll(merged, slice(rightLines, region.right));
     else {
       const [mine, theirs] = [slice(leftLines, region.left).join(''), slice(rightLines, region.right).join('')];
       // Both sides came to the same text by different ways.
       if (region.from === 'conflict' && mine !== theirs) conflicts.push({ base: slice(baseLines, region.base).join(''), left: mine, right: theirs, line: merged.length + 1 });
-      merged.push(...slice(leftLines, region.left));
+      addAll(merged, slice(leftLines, region.left));
     }
   }
-  merged.push(...baseLines.slice(at));
+  addAll(merged, baseLines.slice(at));
   return { text: merged.join(''), conflicts };
 }
 

@@ -146,20 +146,18 @@ const byNumber = (a: string, b: string): number => {
 };
 
 /** Asks which of the alternatives and optional parts are wanted, and takes the pack apart accordingly. */
-export function splitAlternatives(entries: readonly PackEntry[], context: Context, tooLarge: (folder: string) => boolean): Split {
+export function splitAlternatives(entries: readonly PackEntry[], context: Context): Split {
   const { exclusive, optional } = findGroups(entries, context);
   if (exclusive.length === 0 && optional.length === 0) return { base: entries, chosen: [], unchosen: [], open: false };
   const wanted: string[] = [];
   let open = false;
   const count = (folder: string) => entries.filter(({ path }) => isUnder(path, folder)).length;
   for (const { parent, options } of exclusive) {
-    const fitting = options.filter((folder) => !tooLarge(folder));
-    const suggested = fitting.length === 1 ? fitting : [];
     const answer = ask(context, {
       id: `alternatives:${parent}`, kind: 'one', title: `Which of these ${options.length} do you want?`,
       why: `${parent === '' ? 'The pack' : `“${parent}”`} holds the same files ${options.length} times over; only one of them can be in the game.`,
-      options: [...options].sort(byNumber).map((folder) => ({ id: folder, label: baseName(folder), says: `${files(count(folder))}${tooLarge(folder) ? '; larger than this edition can read' : ''}` })), suggested,
-    }, suggested.length === 1);
+      options: [...options].sort(byNumber).map((folder) => ({ id: folder, label: baseName(folder), says: files(count(folder)) })), suggested: [],
+    }, false);
     if (answer.length === 0) open = true;
     wanted.push(...answer);
   }

@@ -33,6 +33,8 @@ export interface Question {
   answer: string[];
   /** The player has answered it. */
   answered: boolean;
+  /** Nothing can be done with the pack before it is answered. */
+  open: boolean;
 }
 
 export type PlacementMode = 'over' | 'own-folder' | 'title' | 'zipped' | 'inside' | 'loose' | 'edits' | 'converted' | 'chosen';
@@ -75,13 +77,18 @@ export interface PoolResult {
 
 export const emptyResult = (): PoolResult => ({ confidence: 'sure', rules: [], parts: [], leftOut: [], made: [], choices: [], rest: [] });
 
-/** Asks a question, unless the player has answered it. @returns what holds now; empty where it is open */
-export function ask(context: Context, question: Omit<Question, 'answer' | 'answered'>, safe: boolean): string[] {
+/**
+ * Asks a question, unless the player has answered it.
+ *
+ * @param safe the suggestion holds until the player says otherwise; without it the question stays open
+ * @returns what holds now; empty where it is open
+ */
+export function ask(context: Context, question: Omit<Question, 'answer' | 'answered' | 'open'>, safe: boolean): string[] {
   const known = new Set(question.options.map(({ id }) => id));
   const given = context.answers[question.id]?.filter((id) => known.has(id));
   const answered = given !== undefined && (question.kind === 'any' || given.length > 0);
   const answer = answered ? [...given] : safe ? question.suggested : [];
-  context.questions.push({ ...question, answer, answered });
+  context.questions.push({ ...question, answer, answered, open: !answered && !safe });
   return answer;
 }
 

@@ -1,4 +1,5 @@
 import type { PackEntry } from '../archives/pack';
+import { largest } from '../lists';
 import { baseName, isUnder, joinPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
 import type { GameTree } from './gameTree';
 import { packFolders, type PackFolder } from './packFolders';
@@ -81,7 +82,7 @@ function candidates(folders: PackFolder[], tree: GameTree): Way[] {
     }
     for (const [place, files] of meetings) vote(folder.path, tree.folders.get(place) as string, files);
   }
-  const most = Math.max(0, ...[...ways.values()].map(({ votes }) => votes));
+  const most = largest([...ways.values()].map(({ votes }) => votes));
   // What few speak for need not be looked at closely.
   return [...ways.values()].filter(({ votes }) => votes * 50 >= most).sort((a, b) => b.votes - a.votes || a.strip.length - b.strip.length || (a.base < b.base ? -1 : 1)).slice(0, CLOSE_LOOKS);
 }

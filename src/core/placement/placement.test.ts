@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { decide, leftOutOf, moveTo, placeEdits, placeFiles, proposeAt, proposePlacements, wholeTarget, type PackPath, type Placement, type TargetPath } from '@/core';
-import { CASES, GAMES, entriesOf, gameOf } from '../../../tests/support/placementCases';
+import { CASES, entriesOf, gameOf } from '../../../tests/support/placementCases';
 
 /** Everything a placement does, as one map: where files go, what becomes edits, what is written, or the whole archive. */
 function outcome(paths: readonly string[], placement: Placement): Record<string, string> {
@@ -27,8 +27,14 @@ describe('placement cases', () => {
       } else expect(proposal.choices.length + proposal.questions.length).toBeGreaterThan(0);
     });
 
-  it('covers every way of placing, and every mode asks at least once where it is not clear', () => {
+  it('covers every way of placing, and asks in some of them', () => {
     expect(CASES.length).toBeGreaterThanOrEqual(60);
+    const modes = new Set(CASES.flatMap(({ game, pack, texts, file, answers }) => {
+      const { card, files } = gameOf(game);
+      return proposePlacements({ entries: entriesOf(pack), card, gameFiles: files, name: file ?? 'my-pack.zip', texts: new Map(Object.entries(texts ?? {})), answers: answers ?? {} }).parts.map(({ mode }) => mode);
+    }));
+    expect([...modes].sort()).toEqual(['converted', 'edits', 'inside', 'loose', 'over', 'own-folder', 'title', 'zipped']);
+    expect(CASES.filter(({ confidence }) => confidence.includes('ask')).length).toBeGreaterThan(8);
   });
 
   it('law: the same proposal in any order of reading', () => {
@@ -73,6 +79,21 @@ describe('proposals', () => {
     const proposal = proposePlacements({ entries: entriesOf(paths), card, gameFiles: [] });
     expect(proposal.confidence).toBe('ask');
     expect(outcome(paths, proposal.placement)).toEqual({ 'a/one.dat': 'program/one.dat', 'a/two.dat': 'program/two.dat' });
+  });
+
+  it('takes packs of any size: 300,000 files that stay out do not break it', () => {
+    const many = Array.from({ length: 300_000 }, (_, i) => `W/screenshots/${i}.png`);
+    const { confidence, placement } = proposePlacements({ entries: entriesOf(['W/assets/textures/quay/planks.png', ...many]), card, gameFiles: files });
+    expect(confidence).toBe('sure');
+    expect(placement.leftOut).toHaveLength(300_000);
+  });
+
+  it('says which questions have to be answered before anything can be done', () => {
+    const { card: ferries, files: own } = gameOf('gullwick');
+    const ask = (paths: string[], answers = {}) => proposePlacements({ entries: entriesOf(paths), card: ferries, gameFiles: own, texts: new Map([['controls.ini', '[Keys]\nHorn=x\n']]), answers }).questions.map(({ id, open }) => [id, open]);
+    expect(ask(['controls.ini'])).toEqual([['profiles:controls.ini', true]]);
+    expect(ask(['controls.ini'], { 'profiles:controls.ini': [] })).toEqual([['profiles:controls.ini', false]]);
+    expect(ask(['main/assets/textures/quay/planks.png', 'optional/assets/textures/quay/planks.png'])).toEqual([['optional', false]]);
   });
 
   it('keeps settings as edits: every value of the pack’s file, the last of equal keys', () => {
@@ -131,8 +152,3 @@ describe('the player’s decisions', () => {
   });
 });
 
-describe('the games of the cases', () => {
-  it('have cards that the app accepts', () => {
-    expect(GAMES.length).toBeGreaterThan(3);
-  });
-});

@@ -2,6 +2,7 @@ import picomatch from 'picomatch';
 import type { PackEntry } from '../archives/pack';
 import type { GameCard } from '../games/card';
 import { packName } from '../archives/names';
+import { addAll } from '../lists';
 import { extensionOf, isUnder, joinPath, nameKey, parentOf, baseName, type PackPath, type TargetPath } from '../paths/paths';
 import { splitAlternatives } from './alternatives';
 import { forTheReader, isProgram, isResultFolder, programFolders, showsTheResult, type LeftOutReason } from './baggage';
@@ -36,19 +37,20 @@ export function proposePlacements(input: PlacementInput): PlacementProposal {
   const context = contextFor(input);
   const result = emptyResult();
   const merge = (part: PoolResult) => {
-    result.rules.push(...part.rules);
-    result.parts.push(...part.parts);
-    result.leftOut.push(...part.leftOut);
-    result.made.push(...part.made);
-    result.choices.push(...part.choices);
+    addAll(result.rules, part.rules);
+    addAll(result.parts, part.parts);
+    addAll(result.leftOut, part.leftOut);
+    addAll(result.made, part.made);
+    addAll(result.choices, part.choices);
     if (part.confidence === 'ask' || result.confidence === 'ask') result.confidence = 'ask';
     else if (part.confidence === 'likely') result.confidence = 'likely';
   };
 
-  const zipped = card.recipes.length === 0 || !placeConverted(entries, { ...context, questions: [] }) ? placeZipped(entries, context) : undefined;
+  // Another edition's layout is converted first; what comes of it may be a zipped pack as well.
+  const zipped = placeConverted(entries, context) ? undefined : placeZipped(entries, context);
   if (zipped) {
     merge(zipped);
-    result.leftOut.push(...zipped.rest.map(({ path }) => ({ path, why: baggageOf(path, context) ?? ('no place known for it' as const) })));
+    addAll(result.leftOut, zipped.rest.map(({ path }) => ({ path, why: baggageOf(path, context) ?? ('no place known for it' as const) })));
     return finish(result, context, input);
   }
 
@@ -68,12 +70,12 @@ export function proposePlacements(input: PlacementInput): PlacementProposal {
   const settings = placeSettings(result.leftOut.length === 0 ? entries : useful, context);
   merge({ ...settings, rest: [] });
 
-  const split = splitAlternatives(settings.rest, context, () => false);
-  result.leftOut.push(...split.unchosen.map(({ path }) => ({ path, why: 'another choice' as const })));
+  const split = splitAlternatives(settings.rest, context);
+  addAll(result.leftOut, split.unchosen.map(({ path }) => ({ path, why: 'another choice' as const })));
   const base = split.base.length > 0 ? placePool(split.base, context) : undefined;
   // What stands beside parts that have a place, and has none itself, is hardly what the pack is about.
   const beside = base?.nowhere && (settings.rules.length > 0 || split.chosen.length > 0 || split.open);
-  if (beside) result.leftOut.push(...split.base.map(({ path }) => ({ path, why: 'no place known for it' as const })));
+  if (beside) addAll(result.leftOut, split.base.map(({ path }) => ({ path, why: 'no place known for it' as const })));
   else if (base) merge(base);
   for (const { folder, entries: chosen } of split.chosen) merge(placePool(chosen, context, { folder, base: beside ? undefined : base }));
   if (split.open) result.confidence = 'ask';
@@ -99,7 +101,7 @@ function contextFor({ card, gameFiles, name = 'pack', texts = new Map(), answers
 }
 
 function finish(result: PoolResult, context: Context, { answers = {} }: PlacementInput): PlacementProposal {
-  const open = context.questions.some(({ answer, kind, answered }) => answer.length === 0 && !answered && kind === 'one');
+  const open = context.questions.some((question) => question.open);
   const given = Object.fromEntries(Object.entries(answers).map(([id, answer]) => [id, [...answer]]));
   return {
     confidence: open ? 'ask' : result.confidence,
@@ -159,10 +161,10 @@ function apart(entries: readonly PackEntry[], context: Context): PoolResult | un
   for (const [child, inside] of children) {
     const { confidence, rules, parts, leftOut, rest } = layOver(inside, context);
     if (confidence === 'ask' || rules.some(({ from }) => !isUnder(from, child))) return undefined;
-    result.rules.push(...rules);
-    result.parts.push(...parts);
-    result.leftOut.push(...leftOut);
-    left.push(...rest);
+    addAll(result.rules, rules);
+    addAll(result.parts, parts);
+    addAll(result.leftOut, leftOut);
+    addAll(left, rest);
   }
   return withRest({ ...result, rest: left }, context);
 }
@@ -179,8 +181,8 @@ function withRest(result: PoolResult, context: Context): PoolResult {
   if (result.rest.length === 0) return result;
   const loose = placeLoose(result.rest, context);
   if (loose) {
-    result.rules.push(...loose.rules);
-    result.parts.push(...loose.parts);
+    addAll(result.rules, loose.rules);
+    addAll(result.parts, loose.parts);
   }
   const left = loose ? loose.rest : result.rest;
   const out = new Map(result.leftOut.map(({ path, why }) => [path, why]));
@@ -199,7 +201,7 @@ function layOver(entries: readonly PackEntry[], context: Context): PoolResult {
   const leftOut = whatStaysOut(entries, best.strip, best.base, card, tree, true);
   const again = new Set<string>(leftOut.filter(({ why }) => LOOK_AGAIN.has(why)).map(({ path }) => path));
   return {
-    ...emptyResult(), confidence, choices: confidence === 'ask' ? choices : [best, ...choices.slice(1)], leftOut,
+    ...emptyResult(), confidence, choices, leftOut,
     rules: [{ as: 'files', from: best.strip, to: best.base }],
     parts: [{ mode: 'over', from: best.strip, to: best.base, files: entries.length - leftOut.length, reason: best.reason }],
     rest: again.size === 0 ? [] : entries.filter(({ path }) => again.has(path)),

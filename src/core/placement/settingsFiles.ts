@@ -47,7 +47,7 @@ export function placeSettings(entries: readonly PackEntry[], context: Context): 
     const edits = openSettings(text, file.dialect).entries().map(({ path, value }) => ({ path, value }));
     // A key that stands twice counts once, as the game reads it: the last one.
     const last = [...new Map(edits.map((edit) => [nameKey(edit.path.join('\n')), edit])).values()];
-    for (const target of targetsFor(file.target, entry.path, context, result)) {
+    for (const target of targetsFor(file.target, entry.path, context)) {
       result.rules.push({ as: 'edits', from: entry.path, to: target, edits: last });
       result.parts.push({ mode: 'edits', from: entry.path, to: target, files: 1, reason: `The game and you write into “${baseName(target)}”, so its ${last.length} values become edits of your own file; everything else in it stays.` });
     }
@@ -55,7 +55,7 @@ export function placeSettings(entries: readonly PackEntry[], context: Context): 
   return { ...result, rest };
 }
 
-function targetsFor(target: string, path: string, context: Context, result: PoolResult): TargetPath[] {
+function targetsFor(target: string, path: string, context: Context): TargetPath[] {
   if (!target.includes(PROFILE)) return [target as TargetPath];
   const profiles = profilesOf(context);
   const named = profiles.filter((profile) => path.split('/').some((name) => nameKey(name) === nameKey(profile)));
@@ -64,6 +64,5 @@ function targetsFor(target: string, path: string, context: Context, result: Pool
     id: `profiles:${path}`, kind: 'any', title: `Whose “${baseName(path)}” is to be changed?`, why: 'The game keeps one for each user profile.',
     options: profiles.map((profile) => ({ id: profile, label: profile, says: 'a profile of yours' })), suggested: profiles,
   }, false);
-  if (chosen.length === 0 && context.answers[`profiles:${path}`] === undefined) result.confidence = 'ask';
   return chosen.map((profile) => target.replace(PROFILE, profile) as TargetPath);
 }

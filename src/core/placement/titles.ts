@@ -1,5 +1,6 @@
 import type { PackEntry } from '../archives/pack';
 import type { TitleCard } from '../games/card';
+import { addAll } from '../lists';
 import { kindOf } from '../media/kinds';
 import { isUnder, joinPath, nameKey, type TargetPath } from '../paths/paths';
 import { ask, emptyResult, type Context, type PoolResult } from './context';
@@ -87,7 +88,7 @@ function placeIdFolders(folders: readonly IdFolder[], rest: PackEntry[], own: { 
     const sameTitle = own.filter((one) => one.title === title?.title);
     // The pack holds the player's region as well: the other one's folder is of no use.
     if (sameTitle.length > 0 && right.some((other) => known.get(nameKey(other.id))?.title === title?.title)) {
-      result.leftOut.push(...files.map(({ path }) => ({ path, why: 'another region' as const })));
+      addAll(result.leftOut, files.map(({ path }) => ({ path, why: 'another region' as const })));
       continue;
     }
     const options = (sameTitle.length > 0 ? sameTitle : own).map((one) => ({ id: one.id, label: `Use ${one.id}`, says: `${one.title}, ${one.region}: one of your titles` }));

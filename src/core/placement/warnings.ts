@@ -2,6 +2,7 @@ import type { PackEntry } from '../archives/pack';
 import type { Edition, GameCard } from '../games/card';
 import type { StatedFact } from '../inspect/stated';
 import type { ImageInfo } from '../media/inspectImage';
+import { largest } from '../lists';
 import { kindOf } from '../media/kinds';
 import { baseName, extensionOf, nameKey, parentOf } from '../paths/paths';
 import { isProgram } from './baggage';
@@ -83,7 +84,7 @@ function textureWarnings({ card, entries, placement, gameFiles, images }: Warnin
     return image && Math.max(image.width, image.height) > maxTexture;
   });
   if (large.length > 0) {
-    const most = Math.max(...large.map(({ path }) => Math.max(images.get(path)?.width ?? 0, images.get(path)?.height ?? 0)));
+    const most = largest(large.map(({ path }) => Math.max(images.get(path)?.width ?? 0, images.get(path)?.height ?? 0)));
     found.push({ code: 'texture-too-large', level: 'wrong', says: `${large.length === 1 ? 'One of its textures is' : `${large.length.toLocaleString('en')} of its textures are`} larger than the ${edition.title} can read: up to ${most} pixels, where ${maxTexture} are the limit.`, next: 'It can stop the game at its main menu. Look for a smaller edition of the pack, or leave these files out.', ...few(large) });
   }
   const odd = textureFormats === undefined ? [] : placed.filter(({ path }) => ['picture', 'texture'].includes(kindOf(path)) && !textureFormats.includes(extensionOf(path).replace('jpg', 'jpeg')));

@@ -41,7 +41,7 @@ function Placement({ pack }: { pack: PackView }) {
   const { roots, guide } = useGame();
   const { placement } = pack;
   const unsure = placement.confidence === 'ask';
-  const openQuestions = placement.questions.filter((question) => question.kind === 'one' && question.answer.length === 0);
+  const openQuestions = placement.questions.filter(({ open }) => open);
   const [changing, setChanging] = useState(false);
   const [files, setFiles] = useState(false);
   const [search, setSearch] = useState('');

@@ -78,7 +78,7 @@ export function PlaceMap({ pack, show }: { pack: PackView; show(target: string):
     void act((engine) => engine.moveTo(pack.layer, from, to));
   };
   const onDragEnd = ({ active, over }: DragEndEvent) => {
-    if (over) move(String(active.id), String(over.id));
+    if (over) move(String(active.id).slice('pack:'.length), String(over.id));
   };
 
   if (!map) return <p role="status">Looking at the folders…</p>;
@@ -153,7 +153,7 @@ export function PlaceMap({ pack, show }: { pack: PackView; show(target: string):
 }
 
 function Source({ from, disabled, quiet, children }: { from: string; disabled: boolean; quiet: boolean; children: React.ReactNode }) {
-  const { setNodeRef, listeners, transform, isDragging } = useDraggable({ id: from, disabled });
+  const { setNodeRef, listeners, transform, isDragging } = useDraggable({ id: `pack:${from}`, disabled });
   return (
     <div ref={setNodeRef} data-from={from} className={`node from ${quiet ? 'quiet' : ''} ${isDragging ? 'dragging' : ''}`} style={transform ? { transform: `translate(${transform.x}px, ${transform.y}px)`, zIndex: 5 } : undefined} {...listeners} title="Drag it onto a folder of the game">
       {children}

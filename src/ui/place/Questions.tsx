@@ -20,8 +20,7 @@ export function Questions({ pack }: { pack: PackView }) {
 
 function Ask({ pack, question }: { pack: PackView; question: Question }) {
   const { act, busy } = useEngine();
-  const { id, kind, title, why, options, suggested, answer } = question;
-  const open = answer.length === 0 && !question.answered && kind === 'one';
+  const { id, kind, title, why, options, suggested, answer, open } = question;
   const choose = (option: string, on: boolean) => {
     const next = kind === 'one' ? [option] : on ? [...answer, option] : answer.filter((one) => one !== option);
     void act((engine) => engine.answer(pack.layer, id, next));
