@@ -114,8 +114,10 @@ describe('line merges', () => {
     const many = Array.from({ length: 400_000 }, (_, i) => `key.${i} = some value that is a little longer ${i % 97}\n`);
     const change = (at: number) => many.map((line, i) => (i % 50_000 === at ? `changed ${i}\n` : line)).join('');
     expect(mergeText(many.join(''), change(7), change(20_000)).conflicts).toEqual([]);
-    // One change at the top of each, and hundreds of thousands of lines after it.
-    expect(mergeText(many.join(''), `new\n${many.join('')}`, `${many.join('')}last\n`).text).toBe(`new\n${many.join('')}last\n`);
+    // One change near the top of each, and hundreds of thousands of lines after it; hundreds of thousands of new lines.
+    const edited = (at: number) => many.map((line, i) => (i === at ? 'edited\n' : line)).join('');
+    expect(mergeText(many.join(''), edited(0), edited(5)).text).toBe(many.map((line, i) => (i === 0 || i === 5 ? 'edited\n' : line)).join(''));
+    expect(mergeText('a\nb\nc\n', `a\nb\nc\n${many.join('')}`, 'A\nb\nc\n').text).toBe(`A\nb\nc\n${many.join('')}`);
     // Nothing in common at all: the worst case for a search, which then gives up early.
     const odd = (tag: string) => Array.from({ length: 60_000 }, (_, i) => `${tag} ${i}\n`).join('');
     expect(mergeText(odd('a'), odd('b'), odd('c')).conflicts).toHaveLength(1);

@@ -18,7 +18,7 @@ export interface TextMerge {
 
 /** A region of the merge: lines of the base and what they became on both sides. */
 interface Region {
-  from: 'left' | 'right' | 'both' | 'conflict';
+  from: 'left' | 'right' | 'conflict';
   base: [start: number, end: number];
   left: [start: number, end: number];
   right: [start: number, end: number];
@@ -36,7 +36,7 @@ export function mergeText(base: string, left: string, right: string): TextMerge 
   const [baseLines, leftLines, rightLines] = [base, left, right].map(splitLines) as [string[], string[], string[]];
   const numbers = new LineNumbers();
   const [b, l, r] = [numbers.of(baseLines), numbers.of(leftLines), numbers.of(rightLines)];
-  const regions = combine(diffLines(b, l), diffLines(b, r), l, r);
+  const regions = combine(diffLines(b, l), diffLines(b, r));
 
   const conflicts: TextConflict[] = [];
   const merged: string[] = [];
@@ -48,7 +48,7 @@ export function mergeText(base: string, left: string, right: string): TextMerge 
     if (region.from === 'right') addAll(merged, slice(rightLines, region.right));
     else {
       const [mine, theirs] = [slice(leftLines, region.left).join(''), slice(rightLines, region.right).join('')];
-      // Both sides came to the same text by different ways.
+      // Both sides may have come to the same text, by the same change or by different ones.
       if (region.from === 'conflict' && mine !== theirs) conflicts.push({ base: slice(baseLines, region.base).join(''), left: mine, right: theirs, line: merged.length + 1 });
       addAll(merged, slice(leftLines, region.left));
     }
@@ -58,7 +58,7 @@ export function mergeText(base: string, left: string, right: string): TextMerge 
 }
 
 /** Walks both lists of changes along the base; changes that overlap or touch become one region. */
-function combine(left: readonly Change[], right: readonly Change[], l: Int32Array, r: Int32Array): Region[] {
+function combine(left: readonly Change[], right: readonly Change[]): Region[] {
   const regions: Region[] = [];
   let i = 0;
   let j = 0;
@@ -91,14 +91,6 @@ function combine(left: readonly Change[], right: readonly Change[], l: Int32Arra
     }
     if (!x || !y) break;
     const start = Math.min(x.a, y.a);
-    if (x.a === y.a && x.aCount === y.aCount && x.bCount === y.bCount && sameLines(l, x.b, r, y.b, x.bCount)) {
-      add({ from: 'both', base: [x.a, x.a + x.aCount], left: [x.b, x.b + x.bCount], right: [y.b, y.b + y.bCount] });
-      shiftLeft += x.bCount - x.aCount;
-      shiftRight += y.bCount - y.aCount;
-      i++;
-      j++;
-      continue;
-    }
     // All changes of both sides that reach into each other, one after the other.
     const from: [number, number] = [start + shiftLeft, start + shiftRight];
     let end = start;
@@ -117,9 +109,4 @@ function combine(left: readonly Change[], right: readonly Change[], l: Int32Arra
     add({ from: 'conflict', base: [start, end], left: [from[0], end + shiftLeft], right: [from[1], end + shiftRight] });
   }
   return regions;
-}
-
-function sameLines(a: Int32Array, aFrom: number, b: Int32Array, bFrom: number, count: number): boolean {
-  for (let i = 0; i < count; i++) if (a[aFrom + i] !== b[bFrom + i]) return false;
-  return true;
 }

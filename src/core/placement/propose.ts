@@ -33,7 +33,7 @@ export interface PlacementProposal {
  * than a question: what is not clear is asked. The same input gives the same proposal, in any order of reading.
  */
 export function proposePlacements(input: PlacementInput): PlacementProposal {
-  const { card, entries } = input;
+  const { entries } = input;
   const context = contextFor(input);
   const result = emptyResult();
   const merge = (part: PoolResult) => {
