@@ -60,6 +60,6 @@ const PROGRAMS: ReadonlySet<string> = new Set(['exe', 'bat', 'cmd', 'ps1', 'sh',
 
 /** Folders that hold a whole program, for instance an old copy of the one that plays the game: nothing in them is for the game. */
 export function programFolders(entries: readonly PackEntry[], tree: GameTree): string[] {
-  const folders = [...new Set(entries.filter(({ path }) => extensionOf(path) === 'exe').map(({ path }) => parentOf(path)))].filter((folder) => folder !== '');
+  const folders = [...new Set(entries.filter(({ path }) => /\.exe$/i.test(path)).map(({ path }) => parentOf(path)))].filter((folder) => folder !== '');
   return folders.filter((folder) => !entries.some(({ path }) => isUnder(path, folder) && path.slice(folder.length + 1).split('/').slice(0, -1).some((name) => tree.foldersByName.has(nameKey(name)))));
 }

@@ -4,15 +4,16 @@ import { baseName, nameKey, parentOf } from '../paths/paths';
 export interface GameTree {
   /** Key of a folder to its spelling. */
   folders: Map<string, string>;
-  /** Key of a file to its spelling. */
-  files: Map<string, string>;
   /** Key of a folder's own name to the keys of all folders of that name. */
   foldersByName: Map<string, string[]>;
-  /** Key of a file's own name to the key of the one file of that name, or of all of them. */
-  filesByName: Map<string, string | string[]>;
-  /** Key of a folder to the extensions of the files directly in it. */
-  extensions: Map<string, Set<string>>;
+  /** Key of a folder to the files directly in it: key of the own name to the target as it is spelled. */
+  files: Map<string, Map<string, string>>;
+  /** Key of a file's own name to the key of the one folder that has it, or of all of them. */
+  foldersOfFile: Map<string, string | string[]>;
 }
+
+/** The file of this key as the game spells it, undefined where the game has none. */
+export const gameFile = (tree: GameTree, key: string): string | undefined => tree.files.get(parentOf(key))?.get(baseName(key));
 
 const lastTrees = new WeakMap<object, { roots: string; tree: GameTree }>();
 
@@ -28,44 +29,40 @@ export function gameTreeOf(roots: readonly string[], targets: Iterable<string>):
 
 /** @param targets every file of the game, as targets; files that packs brought are left away by the caller */
 export function buildGameTree(roots: readonly string[], targets: Iterable<string>): GameTree {
-  const tree: GameTree = { folders: new Map(), files: new Map(), foldersByName: new Map(), filesByName: new Map(), extensions: new Map() };
-  const push = (map: Map<string, string[]>, name: string, key: string) => {
-    const list = map.get(name);
-    if (list) list.push(key);
-    else map.set(name, [key]);
-  };
-  const seen = new Set<string>();
+  const tree: GameTree = { folders: new Map(), foldersByName: new Map(), files: new Map(), foldersOfFile: new Map() };
   const addFolder = (path: string) => {
-    for (let folder = path; folder !== '' && !seen.has(folder); folder = parentOf(folder)) {
-      seen.add(folder);
+    for (let folder = path; folder !== ''; folder = parentOf(folder)) {
       const key = nameKey(folder);
-      if (tree.folders.has(key)) continue;
+      if (tree.folders.has(key)) return;
       tree.folders.set(key, folder);
+      if (!folder.includes('/')) return;
       // A root's own id is not a folder name that a pack could repeat.
-      if (folder.includes('/')) push(tree.foldersByName, baseName(key), key);
+      const name = baseName(key);
+      const others = tree.foldersByName.get(name);
+      if (others) others.push(key);
+      else tree.foldersByName.set(name, [key]);
     }
   };
   for (const root of roots) addFolder(root);
-  let folder = '';
-  let extensions = new Set<string>();
+  let folder: string | undefined;
+  let folderKey = '';
+  let inside = new Map<string, string>();
   for (const target of targets) {
-    const cut = target.lastIndexOf('/');
+    const cut = Math.max(0, target.lastIndexOf('/'));
     // Neighbours mostly lie in one folder.
-    if (cut !== folder.length || !target.startsWith(folder)) {
-      folder = target.slice(0, Math.max(0, cut));
+    if (cut !== folder?.length || !target.startsWith(folder)) {
+      folder = target.slice(0, cut);
       addFolder(folder);
-      extensions = tree.extensions.get(nameKey(folder)) ?? new Set();
-      tree.extensions.set(nameKey(folder), extensions);
+      folderKey = nameKey(folder);
+      inside = tree.files.get(folderKey) ?? new Map();
+      tree.files.set(folderKey, inside);
     }
-    const key = nameKey(target);
-    const name = key.slice(key.lastIndexOf('/') + 1);
-    tree.files.set(key, target);
-    const others = tree.filesByName.get(name);
-    if (others === undefined) tree.filesByName.set(name, key);
-    else if (typeof others === 'string') tree.filesByName.set(name, [others, key]);
-    else others.push(key);
-    const dot = name.lastIndexOf('.');
-    if (dot >= 0) extensions.add(name.slice(dot + 1));
+    const name = nameKey(target.slice(cut === 0 ? 0 : cut + 1));
+    inside.set(name, target);
+    const others = tree.foldersOfFile.get(name);
+    if (others === undefined) tree.foldersOfFile.set(name, folderKey);
+    else if (typeof others === 'string') tree.foldersOfFile.set(name, [others, folderKey]);
+    else others.push(folderKey);
   }
   return tree;
 }

@@ -76,9 +76,9 @@ function candidates(folders: PackFolder[], tree: GameTree): Way[] {
     // Files of one folder that meet one folder of the game are one vote of that weight.
     const meetings = new Map<string, number>();
     for (const file of many ? folder.fileKeys.slice(0, SAMPLE) : folder.fileKeys) {
-      const places = tree.filesByName.get(file);
+      const places = tree.foldersOfFile.get(file);
       if (places === undefined || (typeof places !== 'string' && places.length > COMMON_NAME)) continue;
-      for (const place of typeof places === 'string' ? [places] : places) meetings.set(parentOf(place), (meetings.get(parentOf(place)) ?? 0) + 1);
+      for (const place of typeof places === 'string' ? [places] : places) meetings.set(place, (meetings.get(place) ?? 0) + 1);
     }
     for (const [place, files] of meetings) vote(folder.path, tree.folders.get(place) as string, files);
   }
@@ -113,7 +113,8 @@ function score(way: Way, folders: PackFolder[], tree: GameTree): ScoredWay {
     let depth = 0;
     for (let next; depth < names.length && tree.folders.has((next = `${key}/${folder.keys[stripped + depth]}`)); depth++) key = next;
     let exact = 0;
-    if (depth === names.length) for (const file of folder.fileKeys) if (tree.files.has(`${key}/${file}`)) exact++;
+    const own = depth === names.length ? tree.files.get(key) : undefined;
+    if (own) for (const file of folder.fileKeys) if (own.has(file)) exact++;
     const matched = depth === names.length && depth > 0 ? folder.files.length : 0;
     const inside = depth > 0 ? folder.files.length : exact;
     result.exact += exact;

@@ -7,7 +7,7 @@ import { extensionOf, isUnder, joinPath, nameKey, parentOf, baseName, type PackP
 import { splitAlternatives } from './alternatives';
 import { forTheReader, isProgram, isResultFolder, programFolders, showsTheResult, type LeftOutReason } from './baggage';
 import { emptyResult, slugOf, type Context, type PlacedPart, type PlacementInput, type PoolResult, type Question } from './context';
-import { gameTreeOf, type GameTree } from './gameTree';
+import { gameFile, gameTreeOf, type GameTree } from './gameTree';
 import { overTree, sharedFolder, type BaseChoice } from './overTree';
 import { packFolders } from './packFolders';
 import { placeAddonFolder, placeByParts, placeInside, placeLoose, placeMarked, placeZipped } from './places';
@@ -90,7 +90,7 @@ function takeInWhatTheGameHas(result: PoolResult, { tree }: Context): void {
   result.leftOut = result.leftOut.filter(({ path, why }) => {
     if (!BAGGAGE.has(why)) return true;
     const goal = targetOf(path, rules);
-    return !goal || goal.inside !== undefined || !tree.files.has(nameKey(goal.target));
+    return !goal || goal.inside !== undefined || gameFile(tree, nameKey(goal.target)) === undefined;
   });
 }
 
@@ -253,16 +253,17 @@ function whatStaysOut(entries: readonly PackEntry[], strip: string, base: string
   const stripped = strip === '' ? 0 : strip.split('/').length;
   // A base that the game does not have is one that the player named, and an empty game folder teaches nothing: all is meant.
   const anything = !tree.folders.has(baseKey) || tree.files.size === 0;
+  const extensions = new Set([...(tree.files.get(baseKey)?.keys() ?? [])].map(extensionOf));
   for (const { path: folder, keys, files, fileKeys } of packFolders(entries)) {
     const shows = isResultFolder(folder);
     const under = isUnder(folder, strip);
     const insideKeys = under ? keys.slice(stripped) : [];
     const folderKey = joinPath(baseKey, ...insideKeys);
     const knownFolder = insideKeys.length > 0 && tree.folders.has(`${baseKey}/${insideKeys[0]}`);
-    const verdict: FolderVerdict = { under, shows, folderKey, sameFolder: tree.folders.has(folderKey), atTop: insideKeys.length === 0, knownFolder, baseKey, anything, sorted };
+    const verdict: FolderVerdict = { under, shows, folderKey, own: tree.folders.has(folderKey) ? (tree.files.get(folderKey) ?? NO_FILES) : undefined, atTop: insideKeys.length === 0, extensions, knownFolder, baseKey, anything, sorted };
     const livingHere = livingFolders.has(folderKey) ? living : NOTHING;
     files.forEach(({ path }, i) => {
-      const why = whyLeftOut(path, fileKeys[i] as string, verdict, tree, livingHere);
+      const why = whyLeftOut(path, fileKeys[i] as string, verdict, livingHere);
       if (why) out.push({ path, why });
     });
   }
@@ -270,14 +271,17 @@ function whatStaysOut(entries: readonly PackEntry[], strip: string, base: string
 }
 
 const NOTHING: ReadonlySet<string> = new Set();
+const NO_FILES: ReadonlyMap<string, string> = new Map();
 
 interface FolderVerdict {
   under: boolean;
   shows: boolean;
   folderKey: string;
-  /** The game has this very folder. */
-  sameFolder: boolean;
+  /** The game's files in this very folder, undefined where it has no such folder. */
+  own: ReadonlyMap<string, string> | undefined;
   atTop: boolean;
+  /** Of the files directly in the base. */
+  extensions: ReadonlySet<string>;
   knownFolder: boolean;
   baseKey: string;
   anything: boolean;
@@ -285,18 +289,15 @@ interface FolderVerdict {
   sorted: boolean;
 }
 
-function whyLeftOut(path: PackPath, fileKey: string, { under, shows, folderKey, sameFolder, atTop, knownFolder, baseKey, anything, sorted }: FolderVerdict, tree: GameTree, living: ReadonlySet<string>): LeftOutReason | undefined {
+function whyLeftOut(path: PackPath, fileKey: string, { under, shows, folderKey, own, atTop, extensions, knownFolder, baseKey, anything, sorted }: FolderVerdict, living: ReadonlySet<string>): LeftOutReason | undefined {
   const reader = sorted ? undefined : forTheReader(path);
   if (reader === 'system file') return reader;
   const picture = () => showsTheResult(path, shows);
   if (!under) return reader ?? (picture() ? 'picture of the result' : 'outside the placed folder');
-  const known = atTop ? (tree.extensions.get(baseKey)?.has(extensionOf(path)) ?? false) : knownFolder;
-  const odd = reader !== undefined || (!sameFolder && picture());
-  if (living.size > 0 || odd || !(known || anything)) {
-    const key = `${folderKey}/${fileKey}`;
-    if (living.has(key)) return 'settings the game writes itself';
-    if (sameFolder && tree.files.has(key)) return undefined;
-  }
+  const known = atTop ? extensions.has(extensionOf(path)) : knownFolder;
+  const odd = reader !== undefined || (!own && picture());
+  if (living.size > 0 && living.has(`${folderKey}/${fileKey}`)) return 'settings the game writes itself';
+  if ((odd || !(known || anything)) && own?.has(fileKey)) return undefined;
   if (reader) return reader;
   if (odd) return 'picture of the result';
   if (known || anything) return undefined;

@@ -4,14 +4,12 @@ import { addAll } from '../lists';
 import { kindOf } from '../media/kinds';
 import { isUnder, joinPath, nameKey, type TargetPath } from '../paths/paths';
 import { ask, emptyResult, type Context, type PoolResult } from './context';
+import { gameFile, type GameTree } from './gameTree';
 import { packFolders } from './packFolders';
 
 /** The titles that the player has, by the files that show it. */
-export function ownTitles({ found, known }: TitleCard, files: Iterable<string>): { id: string; title: string; region: string }[] {
-  const [before = '', after = ''] = found.split('{id}').map(nameKey);
-  const ids = new Set<string>();
-  for (const key of files) if (key.startsWith(before) && key.endsWith(after) && key.length > before.length + after.length) ids.add(key.slice(before.length, key.length - after.length));
-  return known.filter(({ id }) => ids.has(nameKey(id)));
+export function ownTitles({ found, known }: TitleCard, tree: GameTree): { id: string; title: string; region: string }[] {
+  return known.filter(({ id }) => gameFile(tree, nameKey(found.replace('{id}', id))) !== undefined);
 }
 
 interface IdFolder {
@@ -63,7 +61,7 @@ export function placeByTitle(entries: readonly PackEntry[], context: Context): P
   const { card, tree } = context;
   const { titles } = card;
   if (!titles) return undefined;
-  const own = ownTitles(titles, tree.files.keys());
+  const own = ownTitles(titles, tree);
   const { folders, rest } = idFolders(entries, titles);
   return folders.length > 0 ? placeIdFolders(folders, rest, own, titles, context) : makeIdFolder(entries, own, titles, context);
 }

@@ -6,7 +6,7 @@ import { largest } from '../lists';
 import { kindOf } from '../media/kinds';
 import { baseName, extensionOf, nameKey, parentOf } from '../paths/paths';
 import { isProgram } from './baggage';
-import { gameTreeOf } from './gameTree';
+import { gameFile, gameTreeOf } from './gameTree';
 import { placeFiles, type Placement } from './placement';
 import { ownTitles } from './titles';
 
@@ -58,7 +58,7 @@ export function placementWarnings(input: WarningInput): Warning[] {
 function titleWarnings({ card, placement, gameFiles }: WarningInput): Warning[] {
   const { titles } = card;
   if (!titles) return [];
-  const own = new Set(ownTitles(titles, gameFiles.map(nameKey)).map(({ id }) => nameKey(id)));
+  const own = new Set(ownTitles(titles, gameTreeOf(card.roots.map((root) => root.id), gameFiles)).map(({ id }) => nameKey(id)));
   const into = `${nameKey(titles.into)}/`;
   const found: Warning[] = [];
   for (const rule of placement.rules) {
@@ -143,12 +143,12 @@ function fileWarnings({ card, entries, placement, gameFiles }: WarningInput): Wa
   const hidden = entries.filter(({ path }) => HIDDEN.test(baseName(path)));
   if (hidden.length > 0) found.push({ code: 'hidden-extension', level: 'wrong', says: `“${baseName(hidden[0]?.path ?? '')}” is not what it seems where the computer hides endings.`, next: 'The game will not find it under this name. Ask its maker, or leave it out.', ...few(hidden) });
   // The tree that proposals were made with knows how the game spells its names.
-  const { files: spelled, folders } = gameTreeOf(card.roots.map((root) => root.id), gameFiles);
+  const tree = gameTreeOf(card.roots.map((root) => root.id), gameFiles);
   const differs = placed.filter(({ target, inside }) => {
     if (inside !== undefined) return false;
-    const own = spelled.get(nameKey(target));
+    const own = gameFile(tree, nameKey(target));
     if (own !== undefined) return own !== target;
-    const folder = folders.get(nameKey(parentOf(target)));
+    const folder = tree.folders.get(nameKey(parentOf(target)));
     return folder !== undefined && folder !== parentOf(target);
   });
   if (differs.length > 0) found.push({ code: 'case-differs', level: 'note', says: `${differs.length === 1 ? 'One of its names differs' : `${differs.length.toLocaleString('en')} of its names differ`} from the game’s own only in capitals or in how letters are composed.`, next: 'They are written under the game’s own spelling.', ...few(differs) });
