@@ -8,6 +8,7 @@ import { openPack, sha256, type Pack } from '../src/core';
 import { MemoryFolder } from '../src/folders/memory';
 import { memoryLines } from './memory';
 import { packLines } from './packs';
+import { stackLines } from './stack';
 import { finish, report, timed, timedTool } from './measure';
 
 const ARCHIVE = path.resolve('.satchel/demo/every-island.zip');
@@ -70,5 +71,6 @@ report({ name: 'index 6,307 files (Node)', ours: middle((one) => one.index), ref
 report({ name: 'unpack, hash, write to memory (Node)', ours: middle((one) => one.node), reference: 'unzip + sha256sum', theirs: unpackAndHash, limit: 1.5 });
 report({ name: 'deploy to the browser folder (Chromium)', ours: middle((one) => one.chromium), reference: 'unzip + sha256sum', theirs: unpackAndHash, limit: 4 });
 await packLines(ARCHIVE);
+await stackLines();
 await memoryLines();
 finish();

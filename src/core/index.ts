@@ -36,9 +36,12 @@ export { proposeAt, proposePlacements, type PlacementProposal } from './placemen
 export type { BaseChoice } from './placement/overTree';
 export type { PlacedPart, PlacementInput, PlacementMode, Question } from './placement/context';
 export { RuleBook, decide, leftOutOf, moveTo, noDecisions, placeEdits, placeFiles, placementSchema, targetOf, wholeTarget, type MadeFile, type PlaceRule, type PlacedFile, type Placement } from './placement/placement';
-export { countOverlaps, emptyResolution, resolveLayers, sameContent, type Layer, type Resolution } from './layers/layers';
-export { openSettings } from './settings/openSettings';
-export type { Dialect } from './settings/dialects';
+export { sameContent, type Layer, type MergedFile, type OwnedTarget, type Provider } from './layers/layer';
+export { Resolver, emptyResolution, resolveLayers, type Resolution } from './layers/layers';
+export type { Claimed, Tally, WinnerChange } from './layers/claims';
+export { ORIGINAL, orderLayers, orderRuleSchema, pick, pickSchema, type OrderRule, type Ordered, type Pick } from './layers/rules';
+export { isWellFormed, openSettings } from './settings/openSettings';
+export { dialectByName, type Dialect } from './settings/dialects';
 export { decodeText } from './settings/encoding';
 export type { SettingsDocument, SettingsEntry } from './settings/document';
 export { applySettings, takeBackSettings, type AppliedEdit, type Edit } from './settings/edits';

@@ -9,3 +9,32 @@ export function largest(values: Iterable<number>): number {
   for (const value of values) if (value > found) found = value;
   return found;
 }
+
+/** A list of whole numbers that takes four bytes each and grows as it must. */
+export class IntList {
+  length = 0;
+  private items = new Int32Array(64);
+
+  get(at: number): number {
+    return this.items[at] as number;
+  }
+
+  set(at: number, value: number): void {
+    this.items[at] = value;
+  }
+
+  /** @returns its place */
+  push(value: number): number {
+    if (this.length === this.items.length) this.reserve(this.length * 2);
+    this.items[this.length] = value;
+    return this.length++;
+  }
+
+  /** Makes room for that many in all. */
+  reserve(count: number): void {
+    if (count <= this.items.length) return;
+    const items = new Int32Array(count);
+    items.set(this.items);
+    this.items = items;
+  }
+}

@@ -1,6 +1,6 @@
 import localforage from 'localforage';
 import { z } from 'zod';
-import { gameCardSchema, placementSchema, reasonOf, type ImageInfo } from '@/core';
+import { gameCardSchema, orderRuleSchema, pickSchema, placementSchema, reasonOf, type ImageInfo } from '@/core';
 
 const app = localforage.createInstance({ name: 'tidy-satchel', storeName: 'app' });
 const archives = localforage.createInstance({ name: 'tidy-satchel', storeName: 'archives' });
@@ -46,11 +46,14 @@ export type EditsLayer = z.infer<typeof editsLayerSchema>;
 /** What the player wants in one game: packs and edits, the lowest first, and where the last trial run stands. */
 export const stackSchema = z.object({
   layers: z.array(z.discriminatedUnion('kind', [packLayerSchema, editsLayerSchema])),
+  /** Which layer wins where the order is not to decide, and which layers lie above which. */
+  picks: z.array(pickSchema).default([]),
+  order: z.array(orderRuleSchema).default([]),
   /** Number of the deployment that was the latest when the last trial run was done. */
   triedAfter: z.number().optional(),
 });
 export type Stack = z.infer<typeof stackSchema>;
-export const emptyStack: Stack = { layers: [] };
+export const emptyStack: Stack = { layers: [], picks: [], order: [] };
 
 /** A download that was brought in. `size` and `sha256` are the download's own; what is kept of it may be another ZIP. */
 export const packNoteSchema = z.object({

@@ -1,13 +1,13 @@
 import {
-  SatchelError, WHOLE, countOverlaps, deploy, emptyResolution, nameKey, locateRoots, openSettings, decodeText, placeEdits, placeFiles, placementWarnings, planDeployment, proposeAt, proposePlacements, readBytes, readLedger, readLog, readState, recover,
-  resolveLayers, restore, settingsTargets, splitTarget, switchStates, target, wholeTarget,
-  type DeployedState, type Dialect, type Failure, type Folder, type Layer, type LedgerEntry, type LocatedRoot, type LogReading, type Placement, type PlacementInput, type Plan, type PlacementProposal, type Recovery, type Resolution,
+  Resolver, SatchelError, WHOLE, deploy, emptyResolution, nameKey, locateRoots, openSettings, decodeText, placeEdits, placeFiles, placementWarnings, planDeployment, proposeAt, proposePlacements, readBytes, readLedger, readLog, readState, recover,
+  restore, settingsTargets, splitTarget, switchStates, target, wholeTarget,
+  type DeployedState, type Dialect, type Failure, type Folder, type Layer, type LedgerEntry, type LocatedRoot, type LogReading, type Placement, type PlacementInput, type Plan, type PlacementProposal, type Recovery, type Resolution, type Tally,
   type SettingsDocument, type SwitchState, type TargetPath, type Warning, type WorkOptions, type Workshop,
 } from '@/core';
 import { BrowserFolder } from '@/folders/browser';
 import { SubFolder, WithoutFolder } from '@/folders/sub';
 import { PickedFolder, isAllowed, type PickedHandle } from '@/folders/picked';
-import { memory, type EditsLayer, type Game, type PackLayer, type PackNote, type SetAside, type Stack } from '@/storage/memory';
+import { emptyStack, memory, type EditsLayer, type Game, type PackLayer, type PackNote, type SetAside, type Stack } from '@/storage/memory';
 import { OpenPacks } from './packs';
 
 const EMPTY = emptyResolution();
@@ -25,7 +25,7 @@ export interface Picture {
   /** The card's settings files, one for each profile where there are several. */
   settingsFiles: ReturnType<typeof settingsTargets>;
   log: { reading: LogReading; text: string } | undefined;
-  overlaps: Map<string, { wins: number; loses: number }>;
+  overlaps: ReadonlyMap<string, Tally>;
   /** Every file of the game as it was without packs, as targets. */
   ownFiles: string[];
   ownKeys: Set<string>;
@@ -59,6 +59,9 @@ async function locate(game: Game, given: Record<string, Folder>): Promise<{ fold
 export class Session {
   readonly packs: OpenPacks;
   private readonly proposals = new Map<string, PlacementProposal>();
+  private readonly resolver = new Resolver();
+  /** What a pack's placement comes to, for as long as it stays as it is. */
+  private readonly placed = new WeakMap<Placement, Layer>();
   picture!: Picture;
 
   private constructor(
@@ -100,7 +103,7 @@ export class Session {
     const all = await memory.packs([]);
     for (const note of all.filter((one) => one.game === game.id)) await memory.removeArchive(note.id);
     await memory.setPacks(all.filter((one) => one.game !== game.id));
-    await memory.setStack(game.id, { layers: [] });
+    await memory.setStack(game.id, emptyStack);
   }
 
   /** Layers whose archive the browser has lost leave the stack; what is deployed stays until it is put back. */
@@ -165,13 +168,17 @@ export class Session {
   }
 
   private async packLayer({ id, name, packId, placement }: PackLayer): Promise<Layer> {
+    const known = this.placed.get(placement);
+    if (known?.id === id) return known;
     const { pack } = await this.openPack(packId);
     const whole = wholeTarget(placement);
     const note = this.notes.find((one) => one.id === packId);
-    return {
+    const layer: Layer = {
       kind: 'pack', id, name, packId, made: placement.made, edits: placeEdits(placement),
       files: whole === undefined ? placeFiles(pack.entries, placement) : [{ path: WHOLE, size: note?.kept?.size ?? note?.size ?? 0, target: whole, ...(note?.kept ? { crc32: note.kept.crc32 } : {}) }],
     };
+    this.placed.set(placement, layer);
+    return layer;
   }
 
   /** Looks at everything anew. */
@@ -179,7 +186,7 @@ export class Session {
     const { workshop, game } = this;
     const state = await readState(workshop.vault);
     const layers = await this.resolvedLayers();
-    const resolution = resolveLayers(layers);
+    const { resolution, changed } = this.resolver.resolve(layers, this.stack.picks);
     const common = { ...options, state, workshop, dialectOf: this.dialectOf, nameOf: this.nameOf };
     const plan = await planDeployment({ ...common, resolution });
     const putBack = await planDeployment({ ...common, resolution: EMPTY });
@@ -208,7 +215,7 @@ export class Session {
       ledger: await readLedger(workshop.vault),
       switches: switchStates(game.card, claimed, (one) => settings.get(one.file)?.get(one.path)),
       log: logText === undefined || !game.card.log ? undefined : { reading: readLog(logText, game.card.log.rules), text: logText },
-      overlaps: countOverlaps(resolution),
+      overlaps: resolution.overlaps,
       ownKeys: new Set(ownFiles.map(nameKey)),
     };
   }

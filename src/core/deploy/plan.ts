@@ -2,7 +2,8 @@ import { SatchelError, reasonOf, throwIfAborted } from '../errors';
 import { zipWith } from '../exchange/zipWith';
 import { readBytes, type FileStat, type Folder } from '../folder';
 import { crc32OfBlob, sha256 } from '../hash';
-import type { InsideTarget, LivingTarget, OwnedTarget, Resolution } from '../layers/layers';
+import type { OwnedTarget } from '../layers/layer';
+import type { InsideTarget, LivingTarget, Resolution } from '../layers/layers';
 import { byPath, nameKey, parentOf, splitTarget, target, type TargetPath } from '../paths/paths';
 import type { WorkOptions } from '../progress';
 import { decodeText } from '../settings/encoding';
@@ -106,17 +107,23 @@ async function hasDrifted(record: DeployedFile, now: FileStat & { target: Target
   return now.size !== record.size || (await sha256(await readTarget(workshop, now.target))) !== record.sha256;
 }
 
-/** A content that the planner made itself: written where the file does not hold it yet. */
-async function planMade(bytes: Uint8Array<ArrayBuffer>, recipe: string, layer: string, key: string, wanted: TargetPath, record: DeployedFile | undefined, actual: Actual, input: PlanInput, plan: Plan): Promise<void> {
+/** A content that lies in no pack: written where the file does not hold it yet. */
+interface Made {
+  bytes: Uint8Array<ArrayBuffer>;
+  layer: string;
+  reason: string;
+  /** What it was made of, where making it costs much. */
+  recipe?: string;
+}
+
+async function planMade({ bytes, layer, reason, recipe }: Made, key: string, wanted: TargetPath, record: DeployedFile | undefined, actual: Actual, input: PlanInput, plan: Plan): Promise<void> {
   const now = actual.files.get(key);
   const hash = await sha256(bytes);
   if (now && now.size === bytes.length && (await sha256(await readTarget(input.workshop, now.target))) === hash) return void plan.unchanged++;
   if (now && record && (await hasDrifted(record, now, input.workshop))) plan.drifted.push(now.target);
-  const name = input.nameOf(layer);
   plan.steps.push({
-    action: now ? 'replace' : 'add', target: actual.spell(wanted), layer, size: bytes.length, before: now && { size: now.size, modified: now.modified },
-    reason: recipe.startsWith('text:') ? `Written for “${name}”, since the game needs it.` : `“${name}” puts files into this archive; the game’s own is kept first.`,
-    after: { kind: 'kept', sha256: hash, size: bytes.length }, made: { bytes, recipe: await sha256(new TextEncoder().encode(recipe)) },
+    action: now ? 'replace' : 'add', target: actual.spell(wanted), layer, size: bytes.length, before: now && { size: now.size, modified: now.modified }, reason,
+    after: { kind: 'kept', sha256: hash, size: bytes.length }, made: { bytes, ...(recipe === undefined ? {} : { recipe }) },
   });
 }
 
@@ -126,14 +133,15 @@ async function planInside(key: string, { target: wanted, entries }: InsideTarget
   const now = actual.files.get(key);
   const under = owned?.providers.at(-1);
   const inOrder = [...entries.values()].sort((a, b) => byPath(a.inside, b.inside));
-  const recipe = JSON.stringify([under && [under.packId, under.file.path], ...inOrder.map(({ packId, file, inside, text }) => [inside, packId, text ?? file.path, file.size, file.crc32])]);
-  const fingerprint = await sha256(new TextEncoder().encode(recipe));
-  if (now && record?.recipe === fingerprint && !(await hasDrifted(record, now, workshop))) return void plan.unchanged++;
+  const parts = JSON.stringify([under && [under.packId, under.file.path], ...inOrder.map(({ packId, file, inside, made }) => [inside, packId, made ? decodeText(made).text : file.path, file.size, file.crc32])]);
+  const recipe = await sha256(new TextEncoder().encode(parts));
+  if (now && record?.recipe === recipe && !(await hasDrifted(record, now, workshop))) return void plan.unchanged++;
   try {
     const original = record ? record.original : now ? ('as it is' as const) : ({ kind: 'absent' } as const);
     const base = under ? await (await workshop.openPack(under.packId)).read(under.file.path) : original === 'as it is' ? await readBytesOf(workshop, wanted) : await bytesOf(workshop, original);
     const bytes = await zipWith(base, inOrder, async (packId, paths) => (await workshop.openPack(packId)).readMany(paths), wanted);
-    await planMade(bytes, recipe, inOrder.at(-1)?.layer ?? '', key, wanted, record, actual, input, plan);
+    const layer = inOrder.at(-1)?.layer ?? '';
+    await planMade({ bytes, layer, recipe, reason: `“${input.nameOf(layer)}” puts files into this archive; the game’s own is kept first.` }, key, wanted, record, actual, input, plan);
   } catch (error) {
     if (error instanceof SatchelError && error.code !== 'cancelled') plan.refused.push({ target: wanted, why: reasonOf(error) });
     else throw error;
@@ -145,7 +153,7 @@ async function planOwned(key: string, { target: wanted, providers }: OwnedTarget
   if (!winner) return;
   const now = actual.files.get(key);
   const { file } = winner;
-  if (winner.text !== undefined) return planMade(new TextEncoder().encode(winner.text), `text:${winner.text}`, winner.layer, key, wanted, record, actual, input, plan);
+  if (winner.made) return planMade({ bytes: winner.made, layer: winner.layer, reason: winner.packId === '' ? `“${input.nameOf(winner.layer)}” holds what several packs change in it.` : `Written for “${input.nameOf(winner.layer)}”, since the game needs it.` }, key, wanted, record, actual, input, plan);
   const after: Content = { kind: 'pack', packId: winner.packId, path: file.path, size: file.size, ...(file.crc32 === undefined ? {} : { crc32: file.crc32 }) };
   const step = (action: PlanStep['action'], reason: string) =>
     plan.steps.push({ action, target: actual.spell(wanted), reason, layer: winner.layer, size: file.size, before: now && { size: now.size, modified: now.modified }, after });

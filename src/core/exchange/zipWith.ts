@@ -14,7 +14,8 @@ export interface ZipAddition {
   inside: string;
   packId: string;
   file: { path: string; size: number };
-  text?: string;
+  /** The content itself, for what lies in no pack. */
+  made?: Uint8Array;
 }
 
 /**
@@ -50,9 +51,9 @@ export async function zipWith(
     for await (const { path, data } of archive.readMany(archive.entries.map(({ path }) => path))) put(path, data);
   }
   const byPack = new Map<string, Map<string, string[]>>();
-  for (const { inside, packId, file, text } of additions) {
-    if (text !== undefined) {
-      put(inside, new TextEncoder().encode(text));
+  for (const { inside, packId, file, made } of additions) {
+    if (made) {
+      put(inside, made);
       continue;
     }
     const paths = byPack.get(packId) ?? new Map<string, string[]>();

@@ -1,4 +1,4 @@
-import { DIALECTS } from '../settings/dialects';
+import { dialectByName } from '../settings/dialects';
 import { baseName, extensionOf, isUnder, parentOf, target } from '../paths/paths';
 import { kindOf } from '../media/kinds';
 import { gameCardSchema, type GameCard } from './card';
@@ -15,7 +15,6 @@ export interface FolderReading {
 }
 
 const USER_FOLDER = /^(user|userdata|user[ _-]?data|profile|profiles|save|saves|saved|config|settings|documents?)$/i;
-const EXTENSIONS: Record<(typeof DIALECTS)[number], string[]> = { ini: ['ini', 'cfg', 'conf'] };
 
 /**
  * Proposes a game card from a folder as it is: roots, kinds of folder, settings files and log. Everything is a proposal; the
@@ -32,8 +31,9 @@ export function cardFromFolder(id: string, title: string, files: readonly { path
     byFolder.set(parentOf(path), kinds.set(kindOf(path), (kinds.get(kindOf(path)) ?? 0) + 1));
   }
   const kinds = [...byFolder].flatMap(([folder, counts]) => [...counts].filter(([kind, count]) => count > 1 && kind !== 'other').map(([kind, count]) => ({ folder, kind, files: count }))).sort((a, b) => b.files - a.files || (a.folder < b.folder ? -1 : 1)).slice(0, 30);
-  const dialectOf = (path: string) => DIALECTS.find((dialect) => EXTENSIONS[dialect].includes(extensionOf(path)));
-  const settings = files.filter(({ path, size }) => dialectOf(path) !== undefined && size > 0 && size < 4 * 1024 * 1024).map(({ path }) => path).sort((a, b) => a.split('/').length - b.split('/').length || (a < b ? -1 : 1)).slice(0, 20);
+  // XML and JSON can as well be data of the game, which packs do replace.
+  const isSettings = (path: string) => dialectByName(path) === 'ini';
+  const settings = files.filter(({ path, size }) => isSettings(path) && size > 0 && size < 4 * 1024 * 1024).map(({ path }) => path).sort((a, b) => a.split('/').length - b.split('/').length || (a < b ? -1 : 1)).slice(0, 20);
   const logs = files.filter(({ path }) => extensionOf(path) === 'log' || /(^|[^a-z])log\.txt$/i.test(baseName(path))).map(({ path }) => path).sort((a, b) => a.length - b.length || (a < b ? -1 : 1)).slice(0, 10);
   const user = [...new Set(files.map(({ path }) => path.split('/')[0] as string))].find((name) => USER_FOLDER.test(name) && files.some(({ path }) => isUnder(path, name) && path !== name));
   const reasons: string[] = [];
@@ -44,7 +44,7 @@ export function cardFromFolder(id: string, title: string, files: readonly { path
   const card = gameCardSchema.parse({
     card: 1, id, title,
     roots: [{ id: root, title: programs.length > 0 ? 'Program folder' : 'Game folder', markers: programs.slice(0, 1).map(({ path }) => path) }],
-    settings: settings.map((path) => ({ target: target(root, path), dialect: dialectOf(path), title: baseName(path) })),
+    settings: settings.map((path) => ({ target: target(root, path), dialect: 'ini', title: baseName(path) })),
     ...(logs[0] === undefined ? {} : { log: { target: target(root, logs[0]) } }),
   });
   return { card, kinds, settings, logs, reasons };

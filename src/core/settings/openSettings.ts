@@ -1,6 +1,11 @@
 import type { Dialect } from './dialects';
 import type { SettingsDocument } from './document';
+import { blocksForm } from './blocks';
 import { openIni } from './ini';
+import { jsonForm } from './json';
+import { commandsForm, languageForm } from './lines';
+import { openTree, type TreeForm } from './tree';
+import { xmlForm } from './xml';
 
 /**
  * Opens a settings text for reading and lossless editing.
@@ -8,8 +13,10 @@ import { openIni } from './ini';
  * @example openSettings('[Graphics]\nWide=0\n', 'ini').set(['Graphics', 'Wide'], '1').text // '[Graphics]\nWide=1\n'
  */
 export function openSettings(text: string, dialect: Dialect): SettingsDocument {
-  switch (dialect) {
-    case 'ini':
-      return openIni(text);
-  }
+  return dialect === 'ini' ? openIni(text) : openTree(text, FORMS[dialect]);
 }
+
+const FORMS: Record<Exclude<Dialect, 'ini'>, TreeForm> = { xml: xmlForm, json: jsonForm, commands: commandsForm, blocks: blocksForm, language: languageForm };
+
+/** Could all of a text be read in this form? What could not stays as it is written and belongs to no key. */
+export const isWellFormed = (text: string, dialect: Dialect): boolean => dialect === 'ini' || FORMS[dialect].parse(text).whole;

@@ -1,0 +1,347 @@
+import { IntList } from '../lists';
+import { PathIndex } from '../paths/pathIndex';
+import { nameKey, type PackPath, type TargetPath } from '../paths/paths';
+import type { PlacedFile } from '../placement/placement';
+import { madeProviders, sameContent, type Layer, type OwnedTarget, type Provider } from './layer';
+import { ORIGINAL, PickBook, type Pick } from './rules';
+
+/** How many targets a layer wins over others, and how many of its own others hide. */
+export interface Tally {
+  wins: number;
+  loses: number;
+}
+
+/** A target that another layer wins than before; undefined stands for the game's own file. */
+export interface WinnerChange {
+  target: TargetPath;
+  from: string | undefined;
+  to: string | undefined;
+}
+
+/** The targets that layers own, as a map that makes its values when they are asked for. */
+export interface OwnedTargets {
+  readonly size: number;
+  has(key: string): boolean;
+  get(key: string): OwnedTarget | undefined;
+  keys(): Iterable<string>;
+  [Symbol.iterator](): Iterator<[string, OwnedTarget]>;
+  /** Every target that layers claim and that holds for the filter, those included that a pick leaves to the game. */
+  claimed(): Iterable<Claimed>;
+}
+
+/** All claims to one target, lowest layer first, and the one that wins. */
+export interface Claimed {
+  key: string;
+  target: TargetPath;
+  claims: Provider[];
+  /** Undefined where a pick leaves the file to the game. */
+  winner: Provider | undefined;
+}
+
+type FileLayer = Exclude<Layer, { kind: 'edits' }>;
+
+/** A layer as it was taken in. */
+interface Slot {
+  layer: FileLayer;
+  /** How high it lies. */
+  rank: number;
+  /** Its files outside of archives, each with the number of its target. */
+  files: readonly PlacedFile[];
+  ids: Int32Array;
+  /** Contents of files that lie in no pack, by place in `files`. */
+  made: Map<number, Uint8Array<ArrayBuffer>>;
+  inside: Provider[];
+}
+
+const NOTHING = -1;
+/** The game's own file wins. */
+const GAME = -2;
+
+/**
+ * Which layer claims which target. Targets are numbered; the claims of each form a list. Taking in a layer, taking it
+ * out or moving it costs only as much as it has files.
+ */
+export class ClaimIndex implements OwnedTargets {
+  private readonly index = new PathIndex();
+  /** By target: its newest claim, and the last update that touched it. */
+  private readonly head = new IntList();
+  private readonly stamp = new IntList();
+  /** By claim: the next of the same target, its slot, its file in the slot. */
+  private readonly next = new IntList();
+  private readonly slotOf = new IntList();
+  private readonly fileOf = new IntList();
+  private readonly slots: (Slot | undefined)[] = [];
+  private readonly slotOfLayer = new Map<string, number>();
+  private book = new PickBook([]);
+  private tally = new Map<string, Tally>();
+  private owned = 0;
+  private updates = 0;
+
+  /** Takes the stack as it is now. @returns the targets that another layer wins than before */
+  update(stack: readonly FileLayer[], picks: readonly Pick[]): Iterable<WinnerChange> {
+    const wanted = new Map(stack.map((layer) => [layer.id, layer]));
+    const book = new PickBook(picks);
+    const gone = [...this.slotOfLayer].filter(([id, at]) => !isSame(this.slots[at]?.layer, wanted.get(id))).map(([, at]) => at);
+    const moved = this.movedSlots(stack);
+    this.updates++;
+    // Whatever is touched may come out differently; all else stays as it was.
+    const touched = new IntList();
+    const from = new IntList();
+    const names = this.slots.map((slot) => slot?.layer.id);
+    const touch = (id: number) => {
+      if (this.stamp.get(id) === this.updates) return;
+      this.stamp.set(id, this.updates);
+      touched.push(id);
+      from.push(this.count(id, -1));
+    };
+    for (const at of [...gone, ...moved]) this.slots[at]?.ids.forEach(touch);
+    for (const one of differing(this.book.picks, picks)) {
+      const at = this.slotOfLayer.get(one.layer);
+      if (at !== undefined) this.slots[at]?.ids.forEach(touch);
+      if (one.layer === ORIGINAL) for (let id = 0; id < this.head.length; id++) if (one.scope !== 'file' || nameKey(one.at) === this.key(id)) touch(id);
+    }
+
+    this.book = book;
+    for (const at of gone) this.takeOut(at);
+    stack.forEach((layer, rank) => {
+      const slot = this.slots[this.slotOfLayer.get(layer.id) ?? NOTHING];
+      if (!slot) return;
+      slot.layer = layer;
+      slot.rank = rank;
+    });
+    const claims = stack.reduce((sum, layer) => sum + (this.slotOfLayer.has(layer.id) ? 0 : layer.files.length), this.next.length);
+    for (const list of [this.head, this.stamp, this.next, this.slotOf, this.fileOf, touched, from]) list.reserve(claims);
+    stack.forEach((layer, rank) => {
+      if (!this.slotOfLayer.has(layer.id)) this.takeIn(layer, rank, touch);
+    });
+
+    const to = new IntList();
+    to.reserve(touched.length);
+    for (let i = 0; i < touched.length; i++) to.push(this.count(touched.get(i), 1));
+    this.slots.forEach((slot, at) => (names[at] ??= slot?.layer.id));
+    const { paths } = this.index;
+    return {
+      *[Symbol.iterator]() {
+        for (let i = 0; i < touched.length; i++) {
+          const change = { target: paths[touched.get(i)] as TargetPath, from: names[from.get(i)], to: names[to.get(i)] };
+          if (change.from !== change.to) yield change;
+        }
+      },
+    };
+  }
+
+  tallies(): ReadonlyMap<string, Tally> {
+    return this.tally;
+  }
+
+  get size(): number {
+    return this.owned;
+  }
+
+  has(key: string): boolean {
+    const id = this.index.find(key);
+    return id >= 0 && this.winner(id) >= 0;
+  }
+
+  get(key: string): OwnedTarget | undefined {
+    const id = this.index.find(key);
+    return id < 0 ? undefined : this.ownedTarget(id);
+  }
+
+  *keys(): Iterable<string> {
+    for (let id = 0; id < this.head.length; id++) if (this.winner(id) >= 0) yield this.key(id);
+  }
+
+  *[Symbol.iterator](): Iterator<[string, OwnedTarget]> {
+    for (let id = 0; id < this.head.length; id++) {
+      const owned = this.ownedTarget(id);
+      if (owned) yield [this.key(id), owned];
+    }
+  }
+
+  *claimed(): Iterable<Claimed> {
+    for (let id = 0; id < this.head.length; id++) if (this.head.get(id) !== NOTHING) yield this.claimsOf(id);
+  }
+
+  /** What a layer puts into archives of the game. */
+  insideOf(layer: string): readonly Provider[] {
+    const at = this.slotOfLayer.get(layer);
+    return (at === undefined ? undefined : this.slots[at])?.inside ?? [];
+  }
+
+  private ownedTarget(id: number): OwnedTarget | undefined {
+    const { target, claims, winner } = this.claimsOf(id);
+    return winner && { target, providers: [...claims.filter((claim) => claim !== winner), winner] };
+  }
+
+  private claimsOf(id: number): Claimed {
+    const wins = this.winner(id);
+    const all: number[] = [];
+    for (let claim = this.head.get(id); claim !== NOTHING; claim = this.next.get(claim)) all.push(claim);
+    all.sort((a, b) => this.rank(a) - this.rank(b));
+    const claims = all.map((claim) => this.provider(claim));
+    // The spelling is the winner's, or the highest layer's.
+    const winner = claims[all.indexOf(wins)];
+    return { key: this.key(id), target: (winner ?? claims.at(-1))?.file.target ?? (this.index.paths[id] as TargetPath), claims, winner };
+  }
+
+  private key(id: number): string {
+    return nameKey(this.index.paths[id] as string);
+  }
+
+  private slot(claim: number): Slot {
+    return this.slots[this.slotOf.get(claim)] as Slot;
+  }
+
+  private rank(claim: number): number {
+    return this.slot(claim).rank;
+  }
+
+  private file(claim: number): PlacedFile {
+    return this.slot(claim).files[this.fileOf.get(claim)] as PlacedFile;
+  }
+
+  private provider(claim: number): Provider {
+    const { layer, made, files } = this.slot(claim);
+    const at = this.fileOf.get(claim);
+    const content = made.get(at);
+    return { layer: layer.id, packId: layer.kind === 'pack' ? layer.packId : '', file: files[at] as PlacedFile, ...(content ? { made: content } : {}) };
+  }
+
+  /** The claim that wins a target. */
+  private winner(id: number): number {
+    let best = this.head.get(id);
+    if (best === NOTHING) return NOTHING;
+    if (this.book.picks.length > 0) for (const picked of this.book.find(this.key(id))) {
+      if (picked === ORIGINAL) return GAME;
+      for (let claim = best; claim !== NOTHING; claim = this.next.get(claim)) if (this.slot(claim).layer.id === picked) return claim;
+    }
+    for (let claim = this.next.get(best); claim !== NOTHING; claim = this.next.get(claim)) if (this.rank(claim) > this.rank(best)) best = claim;
+    return best;
+  }
+
+  /** Takes a target into the tallies, or out of them. @returns the slot that wins it, less than 0 where none does */
+  private count(id: number, by: 1 | -1): number {
+    const wins = this.winner(id);
+    if (wins === NOTHING) return NOTHING;
+    if (wins !== GAME) this.owned += by;
+    // Most targets have one claim only.
+    const alone = wins !== GAME && this.next.get(this.head.get(id)) === NOTHING;
+    if (!alone && this.countHidden(id, wins, by) && wins !== GAME) this.of(this.slot(wins).layer.id).wins += by;
+    return wins === GAME ? NOTHING : this.slotOf.get(wins);
+  }
+
+  /** Does the winner hide other content than its own? Counts it for those that are hidden. */
+  private countHidden(id: number, wins: number, by: 1 | -1): boolean {
+    let hides = false;
+    for (let claim = this.head.get(id); claim !== NOTHING; claim = this.next.get(claim)) {
+      if (claim === wins || (wins >= 0 && sameContent(this.file(claim), this.file(wins)))) continue;
+      hides = true;
+      this.of(this.slot(claim).layer.id).loses += by;
+    }
+    return hides;
+  }
+
+  private of(layer: string): Tally {
+    let tally = this.tally.get(layer);
+    if (!tally) this.tally.set(layer, (tally = { wins: 0, loses: 0 }));
+    return tally;
+  }
+
+  /** Layers that changed places: all that are not in the longest run that kept its order. */
+  private movedSlots(stack: readonly FileLayer[]): number[] {
+    const known = stack.flatMap(({ id }) => {
+      const at = this.slotOfLayer.get(id);
+      return at === undefined ? [] : [at];
+    });
+    const ranks = known.map((at) => this.slots[at]?.rank ?? 0);
+    const kept = new Set(longestRise(ranks));
+    return known.filter((_, i) => !kept.has(i));
+  }
+
+  private takeIn(layer: FileLayer, rank: number, touch: (id: number) => void): void {
+    const { files, made, inside } = contentsOf(layer);
+    const ids = this.index.addAll(files.map(({ target }) => target));
+    const at = this.slots.push({ layer, rank, files, ids, made, inside }) - 1;
+    this.slotOfLayer.set(layer.id, at);
+    for (let place = 0; place < ids.length; place++) {
+      const id = ids[place] as number;
+      if (id === this.head.length) {
+        this.head.push(NOTHING);
+        this.stamp.push(0);
+      }
+      touch(id);
+      const newest = this.head.get(id);
+      // Of two files of one layer the later one counts.
+      if (newest !== NOTHING && this.slotOf.get(newest) === at) this.fileOf.set(newest, place);
+      else {
+        this.head.set(id, this.next.push(newest));
+        this.slotOf.push(at);
+        this.fileOf.push(place);
+      }
+    }
+  }
+
+  private takeOut(at: number): void {
+    const slot = this.slots[at];
+    if (!slot) return;
+    for (const id of slot.ids) {
+      let before = NOTHING;
+      for (let claim = this.head.get(id); claim !== NOTHING; before = claim, claim = this.next.get(claim)) {
+        if (this.slotOf.get(claim) !== at) continue;
+        if (before === NOTHING) this.head.set(id, this.next.get(claim));
+        else this.next.set(before, this.next.get(claim));
+        break;
+      }
+    }
+    this.slots[at] = undefined;
+    this.slotOfLayer.delete(slot.layer.id);
+    this.tally.delete(slot.layer.id);
+  }
+}
+
+/** Picks that are in one of the lists only. */
+function differing(a: readonly Pick[], b: readonly Pick[]): Pick[] {
+  const without = (list: readonly Pick[], other: readonly Pick[]) => list.filter((one) => !other.some(({ scope, at, layer }) => scope === one.scope && at === one.at && layer === one.layer));
+  return [...without(a, b), ...without(b, a)];
+}
+
+/** A layer's files outside of archives, with the contents of those that lie in no pack, and what it puts into archives. */
+function contentsOf(layer: FileLayer): { files: readonly PlacedFile[]; made: Slot['made']; inside: Provider[] } {
+  if (layer.kind === 'merge') return { files: layer.files.map(({ target, bytes }) => ({ path: target as string as PackPath, size: bytes.length, target })), made: new Map(layer.files.map(({ bytes }, i) => [i, bytes])), inside: [] };
+  const written = madeProviders(layer.id, layer.packId, layer.made ?? []);
+  const inside = layer.files.filter((file) => file.inside !== undefined).map((file): Provider => ({ layer: layer.id, packId: layer.packId, file }));
+  const outside = inside.length === 0 ? layer.files : layer.files.filter((file) => file.inside === undefined);
+  const made = new Map<number, Uint8Array<ArrayBuffer>>();
+  if (written.length === 0) return { files: outside, made, inside };
+  const files = [...outside];
+  for (const provider of written) {
+    if (provider.file.inside !== undefined) inside.push(provider);
+    else if (provider.made) made.set(files.push(provider.file) - 1, provider.made);
+  }
+  return { files, made, inside };
+}
+
+/** The same layer with the same files: its claims hold on. */
+const isSame = (a: FileLayer | undefined, b: FileLayer | undefined): boolean =>
+  a !== undefined && b !== undefined && a.kind === b.kind && a.files === b.files && (a.kind !== 'pack' || b.kind !== 'pack' || (a.packId === b.packId && a.made === b.made));
+
+/** Places of the longest rising run in a list of different numbers (patience sorting). */
+function longestRise(numbers: readonly number[]): number[] {
+  const tops: number[] = [];
+  const before: number[] = [];
+  numbers.forEach((number, i) => {
+    let low = 0;
+    let high = tops.length;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if ((numbers[tops[middle] as number] as number) < number) low = middle + 1;
+      else high = middle;
+    }
+    before[i] = low > 0 ? (tops[low - 1] as number) : NOTHING;
+    tops[low] = i;
+  });
+  const run: number[] = [];
+  for (let i = tops.at(-1) ?? NOTHING; i !== NOTHING; i = before[i] as number) run.push(i);
+  return run;
+}

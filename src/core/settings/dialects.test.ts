@@ -1,0 +1,131 @@
+import { XMLParser } from 'fast-xml-parser';
+import fc from 'fast-check';
+import { parse as parseJsonc } from 'jsonc-parser';
+import { describe, expect, it } from 'vitest';
+import { SatchelError, isWellFormed, openSettings, type Dialect } from '@/core';
+
+type Tree = Exclude<Dialect, 'ini'>;
+/** Pieces that each form is made of, whole and broken: texts are put together out of them at random. */
+const PIECES: Record<Tree, string[]> = {
+  xml: ['<a>', '</a>', '<b x="1" y=\'2\'/>', '<b>', '</b>', 'text', '<!-- c -->', '<![CDATA[x<y]]>', '<?pi?>', '<!DOCTYPE a [<!ENTITY e "boom">]>', '&e;', '&amp;', '<', '>', '"', '\n', '  ', '<a x="1" x="2">', '\u0000', '<__proto__ constructor="1"/>', '\ufeff'],
+  json: ['{', '}', '[', ']', '"a"', '"b"', ':', ',', '1', 'true', 'null', '"text\\n"', '// c\n', '/* c */', '\n', '"__proto__"', '"a": 1,', '{"a": {"b": 2}}', '\ufeff', '"', '\u0000'],
+  commands: ['set fov 80', 'bind F5 "save game"', 'exec mine.cfg', '// c', '# c', '; c', '\n', '\r\n', '  ', 'set', 'bind', '=', '\u0000', 'set __proto__ 1', '\ufeff'],
+  blocks: ['look {', '}', '{', 'in "assets"', 'in each "addons"', 'name value // c', '# c', '\n', '\r\n', '"q', '"a b" "c\\"d"', '  ', '\u0000', '__proto__ 1', '\ufeff'],
+  language: ['harbour.name: "Gull Quay"', 'harbour.name:0 "Again"', 'english:', '# c', 'x: "a \\"b\\" \\n"', 'broken: text', '\n', '\r\n', ' k:1 "v" # c', '"', '\u0000', '__proto__: "1"', '\ufeff'],
+};
+const dialects = Object.keys(PIECES) as Tree[];
+const wild = (dialect: Tree) => fc.oneof(fc.string(), fc.array(fc.oneof(fc.constantFrom(...PIECES[dialect]), fc.constant('\n')), { maxLength: 14 }).map((pieces) => pieces.join('')), fc.array(fc.constantFrom(...PIECES[dialect]), { maxLength: 10 }).map((pieces) => pieces.join('\n')));
+const plainValue = fc.stringMatching(/^[a-z0-9]([a-z0-9 ]{0,5}[a-z0-9])?$/);
+
+describe.each(dialects)('%s documents', (dialect) => {
+  it('law: an opened text is the same text, whatever it is, and reading it never fails', () => {
+    fc.assert(fc.property(wild(dialect), (text) => {
+      const document = openSettings(text, dialect);
+      expect(document.text).toBe(text);
+      expect(document.entries().every(({ line }) => line >= 1)).toBe(true);
+      isWellFormed(text, dialect);
+    }), { numRuns: 1500 });
+  });
+
+  it('law: what is set is read, only its own line changes, and the other values stay', () => {
+    fc.assert(fc.property(wild(dialect), plainValue, (text, value) => {
+      const document = openSettings(text, dialect);
+      for (const { path } of document.entries()) {
+        const before = document.get(path);
+        if (before === undefined) continue;
+        let after;
+        try {
+          after = document.set(path, value);
+        } catch (error) {
+          expect(error).toBeInstanceOf(SatchelError);
+          continue;
+        }
+        expect(after.get(path)).toBe(value);
+        const others = (all: { path: string[]; value: string }[]) => all.filter((one) => one.path.join('\n') !== path.join('\n')).map((one) => [one.path, one.value]);
+        if (!isWellFormed(text, dialect)) continue;
+        expect(others(after.entries())).toEqual(others(document.entries()));
+        const [a, b] = [text.split(/\r\n|\n|\r/), after.text.split(/\r\n|\n|\r/)];
+        expect(b.filter((line, i) => line !== a[i]).length).toBeLessThanOrEqual(1);
+      }
+    }), { numRuns: 1000 });
+  });
+
+  it('law: a key put in and taken out again leaves every value as it was', () => {
+    const path = { xml: ['a', 'fresh'], json: ['fresh', 'key'], commands: ['set', 'fresh'], blocks: ['look', 'fresh'], language: ['fresh'] }[dialect];
+    const start = { xml: '<a>\n  <b x="1" />\n</a>\n', json: '{\n  "b": 1\n}\n', commands: '', blocks: 'look {\n  in "assets"\n}\n', language: '' }[dialect];
+    fc.assert(fc.property(fc.array(fc.constantFrom(...PIECES[dialect].filter((piece) => isWellFormed(start + piece, dialect))), { maxLength: 6 }), plainValue, (pieces, value) => {
+      const text = start + pieces.map((piece) => `${piece}\n`).join('');
+      fc.pre(isWellFormed(text, dialect));
+      const document = openSettings(text, dialect);
+      fc.pre(document.get(path) === undefined);
+      const put = document.set(path, value);
+      expect([put.get(path), isWellFormed(put.text, dialect)]).toEqual([value, true]);
+      const values = (all: { path: string[]; value: string }[]) => all.map((one) => [one.path, one.value]);
+      expect(values(put.remove(path).entries()).filter(([one]) => (one as string[])[0] !== 'fresh')).toEqual(values(document.entries()));
+    }));
+  });
+});
+
+describe('values, against other readers', () => {
+  const name = fc.stringMatching(/^[a-z]{1,5}$/);
+  it('JSON: the members that JSON.parse and jsonc-parser find', () => {
+    const leaf = fc.oneof(fc.string(), fc.integer(), fc.boolean(), fc.constant(null));
+    const json = fc.dictionary(name, fc.oneof(leaf, fc.dictionary(name, fc.oneof(leaf, fc.array(leaf, { minLength: 1 })), { minKeys: 1 })), { minKeys: 1 });
+    const flat = (value: unknown, path: string[] = []): [string[], string][] =>
+      typeof value === 'object' && value !== null ? Object.entries(value).flatMap(([key, inner]) => flat(inner, [...path, key])) : [[path, typeof value === 'string' ? value : JSON.stringify(value)]];
+    fc.assert(fc.property(json, fc.constantFrom(0, 2, '\t'), (value, space) => {
+      const text = JSON.stringify(value, null, space);
+      expect(openSettings(text, 'json').entries().map((one) => [one.path, one.value])).toEqual(flat(JSON.parse(text)));
+      const commented = text.replace(/,\n/g, ', // c\n');
+      if (space !== 0) expect(openSettings(commented, 'json').entries().map((one) => [one.path, one.value])).toEqual(flat(parseJsonc(commented)));
+    }));
+  });
+
+  it('XML: the attributes and texts that fast-xml-parser finds', () => {
+    const text = fc.stringMatching(/^[a-z0-9&<>"'. ]{0,8}$/).map((one) => one.trim());
+    const escape = (one: string) => one.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
+    const element = fc.record({ tag: name, attributes: fc.dictionary(name, text, { maxKeys: 3 }), inner: fc.stringMatching(/^[a-z0-9]{1,6}$/) });
+    const parser = new XMLParser({ ignoreAttributes: false, attributeNamePrefix: '@', parseTagValue: false, trimValues: true, htmlEntities: true });
+    fc.assert(fc.property(fc.uniqueArray(element, { selector: ({ tag }) => tag, minLength: 1, maxLength: 4 }), (elements) => {
+      const xml = `<?xml version="1.0"?>\n<!-- c -->\n<root>\n${elements.map(({ tag, attributes, inner }) => `  <${tag}${Object.entries(attributes).map(([key, value]) => ` ${key}="${escape(value)}"`).join('')}>${inner}</${tag}>\n`).join('')}</root>\n`;
+      const reference = (parser.parse(xml) as { root: Record<string, string | Record<string, string>> }).root;
+      const document = openSettings(xml, 'xml');
+      for (const { tag, attributes } of elements) {
+        const theirs = reference[tag];
+        expect(document.get(['root', tag])).toBe(typeof theirs === 'string' ? theirs : theirs?.['#text']);
+        for (const key of Object.keys(attributes)) expect(document.get(['root', tag, `@${key}`])).toBe((theirs as Record<string, string>)[`@${key}`]);
+      }
+    }));
+  });
+});
+
+describe('hostile and odd texts', () => {
+  it('entities of a file are not expanded, and deep files are left alone', () => {
+    const bomb = '<!DOCTYPE a [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;">]>\n<a x="&b;">&b;</a>';
+    expect(openSettings(bomb, 'xml').get(['a', '@x'])).toBe('&b;');
+    for (const [dialect, deep] of [['xml', '<a>'.repeat(100_000)], ['json', '['.repeat(100_000)], ['blocks', 'a {'.repeat(100_000)]] as const) {
+      expect(openSettings(deep, dialect).entries()).toEqual([]);
+      expect(isWellFormed(deep, dialect)).toBe(false);
+    }
+  });
+
+  it('says what cannot be held, and changes nothing', () => {
+    expect(() => openSettings('<a x="1"/>', 'xml').set(['a', '@x'], 'a\u0000b')).toThrow(SatchelError);
+    expect(() => openSettings('set fov 80\n', 'commands').set(['set', 'fov'], '1\nquit')).toThrow(SatchelError);
+    expect(() => openSettings('a {\n}\n', 'blocks').set(['a', 'k'], 'x\n} evil {')).toThrow(SatchelError);
+    expect(() => openSettings('[1, 2]', 'json').set(['7', 'x'], '1')).toThrow(SatchelError);
+  });
+
+  it.each([
+    ['xml', '<view>\r\n\t<camera fov="80" />\r\n</view>\r\n', ['view', 'camera', '@fov'], '84', '<view>\r\n\t<camera fov="84" />\r\n</view>\r\n'],
+    ['xml', '<view>\n  <camera fov="80" />\n</view>\n', ['view', 'light'], '3', '<view>\n  <camera fov="80" />\n  <light>3</light>\n</view>\n'],
+    ['json', '{\n  // wide\n  "fov": 80,\n}\n', ['fov'], '84', '{\n  // wide\n  "fov": 84,\n}\n'],
+    ['json', '{\n\t"a": "1"\n}\n', ['a'], '2', '{\n\t"a": "2"\n}\n'],
+    ['commands', 'set fov 80 \nbind F5 "save"\n', ['set', 'wide'], '1', 'set fov 80 \nbind F5 "save"\nset wide 1\n'],
+    ['blocks', 'look {\n  in "assets" // first\n}\n', ['look', 'each'], 'addons', 'look {\n  in "assets" // first\n  each addons\n}\n'],
+    ['language', 'english:\n quay:0 "Quay"\n', ['pier'], 'The "old" pier', 'english:\n quay:0 "Quay"\n pier:0 "The \\"old\\" pier"\n'],
+  ] as const)('%s: %j', (dialect, text, path, value, wanted) => {
+    expect(openSettings(text, dialect).set([...path], value).text).toBe(wanted);
+    expect(openSettings(wanted, dialect).get([...path])).toBe(value);
+  });
+});

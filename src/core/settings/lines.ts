@@ -1,0 +1,114 @@
+import { NameCounter, lineEndOf, wholeLine, type SettingsNode, type TreeForm } from './tree';
+
+/** Every line of a text with its places, its line end left out. */
+function* linesOf(text: string): Iterable<{ start: number; end: number; line: string }> {
+  const ends = /\r\n|\n|\r/g;
+  for (let start = text.startsWith('\ufeff') ? 1 : 0; start <= text.length; ) {
+    ends.lastIndex = start;
+    const found = ends.exec(text);
+    const end = found?.index ?? text.length;
+    yield { start, end, line: text.slice(start, end) };
+    if (!found) return;
+    start = ends.lastIndex;
+  }
+}
+
+/** A new line after the last one that has a key, at the first column. */
+function append(text: string, nodes: readonly SettingsNode[], line: string) {
+  const eol = lineEndOf(text);
+  const last = nodes.at(-1);
+  if (!last) return [{ offset: text.length, length: 0, content: `${text === '' || /[\r\n\ufeff]$/.test(text) ? '' : eol}${line}${eol}` }];
+  const end = last.end + (/^[^\r\n]*/.exec(text.slice(last.end))?.[0].length ?? 0);
+  return [{ offset: end, length: 0, content: `${eol}${line}` }];
+}
+
+const ENTRY = /^([ \t]*)([^\s:#"][^:#"]*?)([ \t]*:(\d*)[ \t]*)"((?:[^"\\]|\\.)*)"[ \t]*(#.*)?$/;
+const escape = (value: string): string => value.replace(/["\\]/g, '\\$&').replaceAll('\n', '\\n').replaceAll('\t', '\\t');
+const unescape = (raw: string): string => raw.replace(/\\(.)/g, (_, one: string) => (one === 'n' ? '\n' : one === 't' ? '\t' : one));
+
+/** Language files: `key: "text"` or `key:0 "text"`, a line each, comments after `#`. Lines of another form are kept and say nothing. */
+export const languageForm: TreeForm = {
+  sameCase: true,
+  parse: (text) => {
+    const nodes: SettingsNode[] = [];
+    const names = new NameCounter();
+    let whole = true;
+    for (const { start, end, line } of linesOf(text)) {
+      const found = ENTRY.exec(line);
+      // A head such as `english:` stands above the keys.
+      if (!found) whole &&= /^\s*(#.*|[\w-]+:\s*)?$/.test(line);
+      if (!found) continue;
+      const [, indent = '', key = '', colon = '', , raw = ''] = found;
+      const from = start + indent.length + key.length + colon.length + 1;
+      nodes.push({ name: names.of(key), start, end, value: { start: from, end: from + raw.length, text: unescape(raw) }, children: [] });
+    }
+    return { nodes, whole };
+  },
+  write: (value) => (value.includes('\r') ? undefined : escape(value)),
+  insert: (text, nodes, found, rest, value) => {
+    const [key = '', ...more] = rest;
+    if (found.length > 0 || more.length > 0 || value.includes('\r') || !/^[^\s:#"][^:#"\r\n]*$/.test(key) || key !== key.trim() || /#\d+$/.test(key)) return undefined;
+    const last = nodes.at(-1);
+    const like = last ? ENTRY.exec(text.slice(last.start, last.end)) : undefined;
+    return append(text, nodes, `${like?.[1] ?? ''}${key}${like?.[3] ?? ': '}"${escape(value)}"`);
+  },
+  remove: (text, _parents, node) => wholeLine(text, node.start, node.end),
+};
+
+const COMMAND = /^([ \t]*)([A-Za-z_+-][\w+.-]*)([ \t]+)?(.*?)[ \t]*$/;
+/** Commands whose first word after them says what they are about: `set fov 80`, `bind F5 "save"`. */
+const NAMING: ReadonlySet<string> = new Set(['set', 'seta', 'bind', 'alias', 'unbind']);
+
+/**
+ * Command scripts, a command a line, comments after `//`, `#` or `;`. `set fov 80` is `set › fov` with the value `80`,
+ * `bind F5 "save"` is `bind › F5`; any other command is itself the key. A command given twice counts by its last line.
+ */
+export const commandsForm: TreeForm = {
+  parse: (text) => {
+    const nodes: SettingsNode[] = [];
+    const groups = new Map<string, SettingsNode>();
+    let whole = true;
+    for (const { start, end, line } of linesOf(text)) {
+      if (/^[ \t]*(\/\/|#|;|$)/.test(line)) continue;
+      const found = COMMAND.exec(line);
+      if (!found) {
+        whole = false;
+        continue;
+      }
+      const [, indent = '', command = '', gap = '', rest = ''] = found;
+      const at = start + indent.length + command.length + gap.length;
+      const naming = NAMING.has(command.toLowerCase());
+      const about = naming ? /^(\S+)([ \t]*)(.*)$/.exec(rest) : null;
+      // One that names nothing says nothing.
+      if (naming && !about) continue;
+      if (!about) {
+        nodes.push({ name: command, start, end, value: { start: at, end: at + rest.length, text: rest }, children: [] });
+        continue;
+      }
+      const [, name = '', space = '', value = ''] = about;
+      const from = at + name.length + space.length;
+      let group = groups.get(command.toLowerCase());
+      if (!group) {
+        group = { name: command, start, end, children: [] };
+        groups.set(command.toLowerCase(), group);
+        nodes.push(group);
+      }
+      group.end = end;
+      group.children.push({ name, start, end, value: { start: from, end: from + value.length, text: value }, children: [] });
+    }
+    return { nodes, whole };
+  },
+  write: (value, node, text) => (/[\r\n]/.test(value) || value !== value.trim() ? undefined : node.value?.start === node.value?.end && value !== '' && !/[ \t]/.test(text[(node.value?.start ?? 0) - 1] ?? '') ? ` ${value}` : value),
+  insert: (text, nodes, found, rest, value) => {
+    const words = [...found.map(({ name }) => name), ...rest];
+    if (words.length === 0 || words.length > 2 || /[\r\n]/.test(value) || value !== value.trim() || words.some((word) => !/^[^\s]+$/.test(word))) return undefined;
+    if ((words.length === 2) !== NAMING.has((words[0] ?? '').toLowerCase()) || !/^[A-Za-z_+-][\w+.-]*$/.test(words[0] ?? '')) return undefined;
+    const last = nodes.length === 0 ? [] : [nodes.reduce((a, b) => (b.end > a.end ? b : a))];
+    return append(text, last, [...words, ...(value === '' ? [] : [value])].join(' '));
+  },
+  remove: (text, _parents, node) => {
+    // A group stands for many lines that need not lie together.
+    if (node.children.length > 0) return node.children.flatMap(({ start, end }) => wholeLine(text, start, end));
+    return wholeLine(text, node.start, node.end);
+  },
+};

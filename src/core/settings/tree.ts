@@ -1,0 +1,137 @@
+import { SatchelError } from '../errors';
+import { applyEdits, type SettingsDocument, type SettingsEntry, type SettingsPath, type TextEdit } from './document';
+
+/** Something named in a document: a value, or a container of others, with its places in the text. */
+export interface SettingsNode {
+  /** As it stands in paths; of equal names in one container the second is `name#2`. */
+  name: string;
+  /** All that goes when it is removed. */
+  start: number;
+  end: number;
+  /** Where its value stands, and what it says. */
+  value?: { start: number; end: number; text: string };
+  children: SettingsNode[];
+}
+
+/** What a form of settings file has to know; everything else is the same for all. */
+export interface TreeForm {
+  /**
+   * Finds what is named. Never throws: what cannot be read belongs to no node.
+   *
+   * @returns what stands at the top, and whether all of it could be read
+   */
+  parse(text: string): { nodes: SettingsNode[]; whole: boolean };
+  /** The value as it is written in place of `node`'s. Undefined where the form cannot hold it. */
+  write(value: string, node: SettingsNode, text: string): string | undefined;
+  /** A new value, and the containers above it that are not there yet. Undefined where that is not possible. */
+  insert(text: string, nodes: SettingsNode[], found: SettingsNode[], rest: readonly string[], value: string): TextEdit[] | undefined;
+  /** What goes with a node besides its own text, for instance a comma. */
+  remove?(text: string, parents: SettingsNode[], node: SettingsNode): TextEdit[];
+  /** Do names differ by case? */
+  sameCase?: boolean;
+}
+
+/** Opens a text in one of the tree forms. */
+export function openTree(text: string, form: TreeForm): SettingsDocument {
+  let parsed: SettingsNode[] | undefined;
+  const nodes = () => (parsed ??= form.parse(text).nodes);
+  const change = (edits: TextEdit[]): SettingsDocument => (edits.length === 0 ? document : openTree(applyEdits(text, edits), form));
+
+  /** The way down to a path, as far as it goes. */
+  const walk = (path: SettingsPath): SettingsNode[] => {
+    const way: SettingsNode[] = [];
+    let level = nodes();
+    for (const name of path) {
+      const next = level.findLast((node) => node.name === name) ?? (form.sameCase ? undefined : level.findLast((node) => node.name.toLowerCase() === name.toLowerCase()));
+      if (!next) break;
+      way.push(next);
+      level = next.children;
+    }
+    return way;
+  };
+  const find = (path: SettingsPath): SettingsNode | undefined => {
+    const way = walk(path);
+    return way.length === path.length ? way.at(-1) : undefined;
+  };
+
+  const document: SettingsDocument = {
+    text,
+    get: (path) => find(path)?.value?.text,
+    entries: () => listEntries(text, nodes()),
+    set: (path, value) => {
+      const way = walk(path);
+      const node = way.length === path.length ? way.at(-1) : undefined;
+      const written = node?.value && form.write(value, node, text);
+      const edits = node?.value ? (written === undefined ? undefined : [{ offset: node.value.start, length: node.value.end - node.value.start, content: written }]) : form.insert(text, nodes(), way, path.slice(way.length), value);
+      const refused = () => new SatchelError('bad-value', { value, why: 'this form of file cannot hold it there' });
+      if (!edits) throw refused();
+      const changed = change(edits);
+      // What was set must be what is read, or a key would say something else than was asked for.
+      if (changed.get(path) !== value) throw refused();
+      return changed;
+    },
+    remove: (path) => {
+      const node = find(path);
+      if (!node) return document;
+      return change(form.remove?.(text, walk(path.slice(0, -1)), node) ?? [{ offset: node.start, length: node.end - node.start, content: '' }]);
+    },
+  };
+  return document;
+}
+
+/** All values in the order of the text, with the lines they stand on. Without recursion: a hostile file can be deep. */
+function listEntries(text: string, top: readonly SettingsNode[]): SettingsEntry[] {
+  const found: { path: string[]; value: string; at: number }[] = [];
+  const stack = [...top].reverse().map((node) => ({ node, path: [node.name] }));
+  for (let next = stack.pop(); next; next = stack.pop()) {
+    const { node, path } = next;
+    if (node.value) found.push({ path, value: node.value.text, at: node.value.start });
+    for (let i = node.children.length - 1; i >= 0; i--) stack.push({ node: node.children[i] as SettingsNode, path: [...path, (node.children[i] as SettingsNode).name] });
+  }
+  found.sort((a, b) => a.at - b.at);
+  let line = 1;
+  let at = 0;
+  const breaks = /\r\n|\n|\r/g;
+  return found.map(({ path, value, at: place }) => {
+    breaks.lastIndex = at;
+    for (let one = breaks.exec(text); one && one.index < place; one = breaks.exec(text)) {
+      line++;
+      at = breaks.lastIndex;
+    }
+    return { path, value, line };
+  });
+}
+
+/** Gives equal names in one container their numbers. */
+export class NameCounter {
+  private readonly seen = new Map<string, number>();
+
+  of(name: string): string {
+    const count = (this.seen.get(name) ?? 0) + 1;
+    this.seen.set(name, count);
+    return count === 1 ? name : `${name}#${count}`;
+  }
+}
+
+/** The line end a text uses. */
+export const lineEndOf = (text: string): string => /\r\n|\n|\r/.exec(text)?.[0] ?? '\n';
+
+/** The blanks at the start of the line that holds an offset. */
+export const indentAt = (text: string, offset: number): string => {
+  const start = Math.max(text.lastIndexOf('\n', offset - 1), text.lastIndexOf('\r', offset - 1)) + 1;
+  return /^[ \t]*/.exec(text.slice(start, offset))?.[0] ?? '';
+};
+
+/** The whole line around a node where nothing else stands on it, else only the node. */
+export function wholeLine(text: string, start: number, end: number): TextEdit[] {
+  let from = start;
+  while (from > 0 && /[ \t]/.test(text[from - 1] as string)) from--;
+  let to = end;
+  while (to < text.length && /[ \t]/.test(text[to] as string)) to++;
+  const alone = (from === 0 || /[\r\n]/.test(text[from - 1] as string)) && (to === text.length || /[\r\n]/.test(text[to] as string));
+  if (!alone) return [{ offset: start, length: end - start, content: '' }];
+  if (to < text.length) to += text.startsWith('\r\n', to) ? 2 : 1;
+  // A last line without a line end takes the line end before it along.
+  else if (from > 0) from -= text.endsWith('\r\n', from) || text.slice(from - 2, from) === '\r\n' ? 2 : 1;
+  return [{ offset: from, length: to - from, content: '' }];
+}
