@@ -52,6 +52,7 @@ export { readLedger, readLedgerSteps, readState } from './deploy/vault';
 export { stepActions, type DeployedState, type JournalStep, type LedgerEntry, type Plan, type PlanStep, type StepAction, type Workshop } from './deploy/model';
 export { readLog, type LogEvent, type LogReading } from './checks/readLog';
 export { countedFiles, diagnose, loadedFiles, switchStates, type Finding, type Fix, type SwitchState } from './checks/diagnose';
+export { decideAll, decisionSchema, hasOpenConflicts, isText, mergeFile, type Decision, type FileMerge, type MergeConflict, type MergeOutcome, type MergeSource } from './merge/mergeFile';
 export { mergeText, type TextConflict, type TextMerge } from './merge/mergeText';
 export { zipFolder } from './exchange/zipFolder';
 export { zipPack } from './exchange/zipPack';

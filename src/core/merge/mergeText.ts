@@ -1,4 +1,3 @@
-import { addAll } from '../lists';
 import { LineNumbers, diffLines, splitLines, type Change } from './lineDiff';
 
 /** A place where both sides changed the same lines in different ways. */
@@ -24,6 +23,9 @@ interface Region {
   right: [start: number, end: number];
 }
 
+/** A stretch of a merged text: lines that are settled, or a place where the player has to choose. */
+export type MergePiece = { kind: 'settled'; text: string } | { kind: 'conflict'; base: string; left: string; right: string };
+
 /**
  * Merges two changed versions of a text line by line. Changes of one side are taken; the same change on both sides is taken
  * once; changes that overlap or touch are a conflict. Line ends belong to their lines.
@@ -31,30 +33,41 @@ interface Region {
  * @example mergeText('a\nb\nc\n', 'A\nb\nc\n', 'a\nb\nC\n') // { text: 'A\nb\nC\n', conflicts: [] }
  */
 export function mergeText(base: string, left: string, right: string): TextMerge {
-  if (left === right || base === right) return { text: left, conflicts: [] };
-  if (base === left) return { text: right, conflicts: [] };
+  const conflicts: TextConflict[] = [];
+  const merged: string[] = [];
+  let line = 1;
+  for (const piece of mergePieces(base, left, right)) {
+    const text = piece.kind === 'settled' ? piece.text : piece.left;
+    if (piece.kind === 'conflict') conflicts.push({ base: piece.base, left: piece.left, right: piece.right, line });
+    merged.push(text);
+    line += splitLines(text).length;
+  }
+  return { text: merged.join(''), conflicts };
+}
+
+/** The same merge as a list of pieces, in the order of the text. */
+export function mergePieces(base: string, left: string, right: string): MergePiece[] {
+  if (left === right || base === right) return [{ kind: 'settled', text: left }];
+  if (base === left) return [{ kind: 'settled', text: right }];
   const [baseLines, leftLines, rightLines] = [base, left, right].map(splitLines) as [string[], string[], string[]];
   const numbers = new LineNumbers();
   const [b, l, r] = [numbers.of(baseLines), numbers.of(leftLines), numbers.of(rightLines)];
-  const regions = combine(diffLines(b, l), diffLines(b, r));
-
-  const conflicts: TextConflict[] = [];
-  const merged: string[] = [];
-  const slice = (lines: readonly string[], [start, end]: [number, number]) => lines.slice(start, end);
+  const pieces: MergePiece[] = [];
+  const slice = (lines: readonly string[], [start, end]: [number, number]) => lines.slice(start, end).join('');
+  const settle = (text: string) => {
+    if (text !== '') pieces.push({ kind: 'settled', text });
+  };
   let at = 0;
-  for (const region of regions) {
-    for (const line of slice(baseLines, [at, region.base[0]])) merged.push(line);
+  for (const region of combine(diffLines(b, l), diffLines(b, r))) {
+    settle(slice(baseLines, [at, region.base[0]]));
     at = region.base[1];
-    if (region.from === 'right') addAll(merged, slice(rightLines, region.right));
-    else {
-      const [mine, theirs] = [slice(leftLines, region.left).join(''), slice(rightLines, region.right).join('')];
-      // Both sides may have come to the same text, by the same change or by different ones.
-      if (region.from === 'conflict' && mine !== theirs) conflicts.push({ base: slice(baseLines, region.base).join(''), left: mine, right: theirs, line: merged.length + 1 });
-      addAll(merged, slice(leftLines, region.left));
-    }
+    const [mine, theirs] = [slice(leftLines, region.left), slice(rightLines, region.right)];
+    // Both sides may have come to the same text, by the same change or by different ones.
+    if (region.from === 'conflict' && mine !== theirs) pieces.push({ kind: 'conflict', base: slice(baseLines, region.base), left: mine, right: theirs });
+    else settle(region.from === 'right' ? theirs : mine);
   }
-  addAll(merged, baseLines.slice(at));
-  return { text: merged.join(''), conflicts };
+  settle(baseLines.slice(at).join(''));
+  return pieces;
 }
 
 /** Walks both lists of changes along the base; changes that overlap or touch become one region. */
