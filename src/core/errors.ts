@@ -40,6 +40,9 @@ export const ERRORS = {
   'still-deployed': { says: 'Packs are still in the folders of “{name}”.', next: 'Put everything back first, so that the originals are where they belong; then remove the game.' },
   'read-only-tab': { says: 'This game is open in another tab, so this tab can only look.', next: 'Go on in the other tab, or close it and reload this one.' },
   'archive-too-large': { says: '“{path}” is too large to be changed from inside.', next: 'It was left alone. Put the files in with another program.' },
+  // The stack
+  'order-cycle': { says: 'These packs cannot lie in this order: {names}. Each would have to lie below the next, and the last below the first.', next: 'Nothing was changed. Take one of the rules between them away.' },
+  'cannot-merge': { says: '“{path}” cannot be merged: {why}.', next: 'Nothing was changed. Choose which pack’s file is used instead.' },
   // Settings
   'bad-value': { says: '“{value}” cannot be a value in this file: {why}.', next: 'Nothing was changed. Write the value on one line.' },
   'not-text': { says: '“{path}” cannot be edited as text ({why}).', next: 'It was left alone. Open it in the program it belongs to.' },

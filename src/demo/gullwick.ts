@@ -29,7 +29,7 @@ export function drawFolder(folder: string, palette: Palette, tag: string): Files
   return files;
 }
 
-const HARBOUR_TEXT = `# Gullwick Ferries, harbour talk
+export const HARBOUR_TEXT = `# Gullwick Ferries, harbour talk
 depart: "Cast off!"
 arrive: "Make fast!"
 fog: "Mind the shoal, skipper."

@@ -1,6 +1,6 @@
 import { drawDds, drawPng, playTone, type Motif, type Palette } from './draw';
 import { crlf, tarGz, text, under, zip, type Files } from './files';
-import { drawFolder } from './gullwick';
+import { HARBOUR_TEXT, drawFolder } from './gullwick';
 import { HEDGEROW_SHELF } from './hedgerowShelf';
 import { seeded } from './random';
 import type { ShelfItem } from './shelfItem';
@@ -78,6 +78,18 @@ const brassFittings = (): Files =>
     'scripts/fit.txt': crlf('fit porthole hull\n'),
   });
 
+/** Two packs that change some of the same texts: most of it fits together, one line does not. */
+const warmWords = (): Files =>
+  under('Warm Words', {
+    'assets/text/harbour.lang': crlf(HARBOUR_TEXT.replace('Mind the shoal, skipper.', 'Go gently, dear skipper.').replace('Half fare', 'Half fare, and a biscuit') + 'tea: "The tea hut is open"\n'),
+    'read me.txt': crlf('Kinder words at the harbour.\n'),
+  });
+const skippersSlang = (): Files =>
+  under('Skippers Slang', {
+    'assets/text/harbour.lang': crlf(HARBOUR_TEXT.replace('Mind the shoal, skipper.', 'Thick as soup. Shoal ahead!').replace('Cast off!', 'Let her go!')),
+    'read me.txt': crlf('The harbour as skippers say it.\n'),
+  });
+
 /** Charts for the game's charts folder, which it does not have yet. */
 const northIsles = (): Files => under('North Isles', { 'skerry.isle': crlf('isle skerry\n'), 'holm.isle': crlf('isle holm\n'), 'stack.isle': crlf('isle stack\n'), 'about.txt': crlf('Three isles for Gullwick Ferries.\n') });
 
@@ -110,6 +122,8 @@ export const SHELF: ShelfItem[] = [
   gullwick({ file: 'lantern-lights.zip', title: 'Lantern Lights', blurb: 'New lamps in three sizes. Take one of them.', build: () => zip(lanternLights()) }),
   gullwick({ file: 'brass-fittings.zip', title: 'Brass Fittings', blurb: 'An add-on: portholes and cleats in brass.', build: () => zip(brassFittings()) }),
   gullwick({ file: 'clear-waters-v1.4.zip', title: 'Clear Waters v1.4', blurb: 'Water you can see through, and much else in the download.', build: () => zip(clearWaters()) }),
+  gullwick({ file: 'warm-words.zip', title: 'Warm Words', blurb: 'Kinder words at the harbour.', build: () => zip(warmWords()) }),
+  gullwick({ file: 'skippers-slang.zip', title: 'Skippers Slang', blurb: 'The harbour as skippers say it. Changes some of the same lines.', build: () => zip(skippersSlang()) }),
   gullwick({ file: 'north-isles.tar.gz', title: 'North Isles', blurb: 'Three sea charts, packed as tar.gz.', build: () => tarGz(northIsles()) }),
   gullwick({ file: 'skipper-keys.zip', title: 'Skipper Keys', blurb: 'Better keys for your skipper.', build: () => zip(skipperKeys()) }),
   gullwick({ file: 'evening-bell.wav', title: 'Evening Bell', blurb: 'A single sound: the harbour bell.', build: () => playTone(523, 1.2) }),

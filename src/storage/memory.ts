@@ -1,6 +1,6 @@
 import localforage from 'localforage';
 import { z } from 'zod';
-import { gameCardSchema, orderRuleSchema, pickSchema, placementSchema, reasonOf, type ImageInfo } from '@/core';
+import { decisionSchema, gameCardSchema, orderRuleSchema, pickSchema, placementSchema, reasonOf, type ImageInfo } from '@/core';
 
 const app = localforage.createInstance({ name: 'tidy-satchel', storeName: 'app' });
 const archives = localforage.createInstance({ name: 'tidy-satchel', storeName: 'archives' });
@@ -30,6 +30,8 @@ export const packLayerSchema = z.object({
   /** How its parts were placed, for the player to read. */
   parts: z.array(z.object({ mode: z.enum(['over', 'own-folder', 'title', 'zipped', 'inside', 'loose', 'edits', 'converted', 'chosen']), from: z.string(), to: targetPath, files: z.number(), reason: z.string() })),
   tag: tagSchema,
+  /** Set for a pack that was merged out of others: the layers it was made of, which are still here. */
+  mergedFrom: z.array(z.string()).optional(),
 });
 export type PackLayer = z.infer<typeof packLayerSchema>;
 
@@ -43,9 +45,22 @@ export const editsLayerSchema = z.object({
 });
 export type EditsLayer = z.infer<typeof editsLayerSchema>;
 
-/** What the player wants in one game: packs and edits, the lowest first, and where the last trial run stands. */
+/** One file put together out of what several packs make of it. */
+export const mergeLayerSchema = z.object({
+  kind: z.literal('merge'),
+  id: z.string(),
+  name: z.string(),
+  on: z.boolean(),
+  target: targetPath,
+  /** The layers whose files are merged. */
+  sources: z.array(z.string()),
+  decisions: z.array(decisionSchema),
+});
+export type MergeLayer = z.infer<typeof mergeLayerSchema>;
+
+/** What the player wants in one game: packs, merges and edits, the lowest first, and where the last trial run stands. */
 export const stackSchema = z.object({
-  layers: z.array(z.discriminatedUnion('kind', [packLayerSchema, editsLayerSchema])),
+  layers: z.array(z.discriminatedUnion('kind', [packLayerSchema, mergeLayerSchema, editsLayerSchema])),
   /** Which layer wins where the order is not to decide, and which layers lie above which. */
   picks: z.array(pickSchema).default([]),
   order: z.array(orderRuleSchema).default([]),

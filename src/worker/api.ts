@@ -1,5 +1,5 @@
 import type {
-  ArchivePart, BaseChoice, Failure, FileKind, Finding, GameCard, Guide, Instruction, LedgerEntry, LogEvent, MadeFile, PackFormat, PackNotice, PlacedPart, Progress, Question, Recovery, StatedFact, StepAction, TargetPath, TreeRow, Warning,
+  ArchivePart, BaseChoice, Decision, DiffLine, Failure, FileKind, Finding, GameCard, Guide, Instruction, LedgerEntry, LogEvent, MadeFile, MergeConflict, OrderRule, OverlapRow, PackFormat, PackNotice, Pick, PlacedPart, Progress, Question, Recovery, StatedFact, Standing, StepAction, TargetPath, TreeRow, Warning,
 } from '@/core';
 
 /** A pack's luggage tag. */
@@ -51,7 +51,85 @@ export interface PackView {
   };
   overlaps: { wins: number; loses: number };
   deployed: number;
+  /** Names of the packs that it was merged out of. */
+  mergedFrom: string[];
 }
+
+/** A file that is put together out of what several packs make of it. */
+export interface MergeView {
+  id: string;
+  target: TargetPath;
+  name: string;
+  sources: { layer: string; name: string }[];
+  /** Why it cannot be computed, where it cannot. */
+  why: string | undefined;
+  way: 'keys' | 'lines' | undefined;
+  conflicts: MergeConflict[];
+  /** Conflicts in all; the first ones are listed. */
+  total: number;
+  open: number;
+  /** Decisions that no longer fit, since what they were about has changed. */
+  stale: Decision[];
+  notices: string[];
+}
+
+/** Where a content of a target comes from: a layer's id, the game as it was, or the folder as it is. */
+export type ContentFrom = string;
+
+export interface StoryVersion {
+  from: ContentFrom;
+  name: string;
+  tag: Tag | undefined;
+  standing: Standing | undefined;
+  /** In the pack. */
+  path: string;
+  size: number;
+  /** When the pack was brought in, or the file last changed. */
+  date: number | undefined;
+  sha256: string | undefined;
+  picture: { width: number; height: number; format: string } | undefined;
+  text: boolean;
+}
+
+/** Everything about one target. */
+export interface FileStory {
+  target: TargetPath;
+  kind: FileKind;
+  /** The topmost layer first. */
+  versions: StoryVersion[];
+  original: StoryVersion | undefined;
+  winner: string | undefined;
+  /** What is in the folder now, and which layer put it there. */
+  now: { size: number; date: number; by: string | undefined } | undefined;
+  picks: Pick[];
+  merge: string | undefined;
+  isText: boolean;
+}
+
+/** What merging packs would give. */
+export interface MergePreview {
+  name: string;
+  files: number;
+  duplicates: { path: string; identical: boolean; from: string[] }[];
+  warnings: Warning[];
+  /** All of them have folders of their own, which could be one. */
+  canShareFolder: boolean;
+}
+
+/** A change of the stack. */
+export type StackCommand =
+  | { do: 'move'; layer: string; place: number }
+  | { do: 'rule'; lower: string; upper: string }
+  | { do: 'drop rule'; lower: string; upper: string }
+  | { do: 'pick'; scope: Pick['scope']; at: string; layer: string | undefined }
+  | { do: 'leave out'; layer: string; target: string }
+  | { do: 'merge file'; target: string }
+  | { do: 'decide'; merge: string; at: string; was: string; take: Decision['take'] | undefined }
+  | { do: 'decide rest'; merge: string; take: 'lower' | 'upper' }
+  | { do: 'forget stale'; merge: string }
+  | { do: 'drop merge'; merge: string }
+  | { do: 'merge packs'; layers: string[]; container?: string }
+  | { do: 'take apart'; layer: string };
 
 export interface SwitchView {
   id: string;
@@ -110,6 +188,15 @@ export interface GameView {
   guide: Guide;
   deployed: { packs: number; files: number; originals: number; edits: number };
   plan: PlanView;
+  stack: {
+    order: (OrderRule & { lowerName: string; upperName: string })[];
+    picks: (Pick & { name: string })[];
+    merges: MergeView[];
+    /** Targets where layers want different things. */
+    overlapping: number;
+    /** What the latest change would do to the game folder, with names of layers. */
+    changed: { total: number; some: { target: TargetPath; from: string | undefined; to: string | undefined }[] };
+  };
   /** What taking everything out would do. */
   putBack: PlanView;
   switches: SwitchView[];
@@ -140,7 +227,13 @@ export interface Job extends Progress {
 export type RowsQuery =
   | { view: 'pack' | 'place'; layer: string; open: string[]; search: string }
   | { view: 'plan'; action: StepAction | 'all'; search: string }
-  | { view: 'ledger'; number: number; search: string };
+  | { view: 'ledger'; number: number; search: string }
+  /** The overlap picture; `all` also shows what only one layer brings. */
+  | { view: 'overlaps'; open: string[]; search: string; all: boolean }
+  /** What a pack covers, what covers it, and what would come back if it went. */
+  | { view: 'relations'; layer: string; relation: Relation; search: string };
+
+export type Relation = 'covers' | 'covered' | 'back';
 
 /** A pack that came in. */
 export interface Brought {
@@ -187,7 +280,15 @@ export interface StepRow {
   tag: Tag | undefined;
 }
 
-export type Row = PlaceRow | StepRow;
+/** One file of a pack and how it stands to others. */
+export interface RelationRow {
+  path: string;
+  target: string;
+  says: string;
+  tag: Tag | undefined;
+}
+
+export type Row = PlaceRow | StepRow | OverlapRow | RelationRow;
 
 /** Everything the interface can ask of the worker. Failures are thrown as `{ failure }`. */
 export interface EngineApi {
@@ -222,7 +323,16 @@ export interface EngineApi {
   setBase(layer: string, strip: string, base: string): Promise<void>;
   decide(layer: string, path: string, takeIn: boolean): Promise<void>;
   setOn(layer: string, on: boolean): Promise<void>;
-  move(layer: string, by: 1 | -1): Promise<void>;
+  /** Changes the stack. @returns the id of what was made, where something was */
+  changeStack(command: StackCommand): Promise<string | undefined>;
+  /** Who brings a file, who wins, and what was there before. */
+  fileStory(target: string): Promise<FileStory>;
+  pictureAt(target: string, from: ContentFrom): Promise<Blob | undefined>;
+  compareAt(target: string, a: ContentFrom, b: ContentFrom): Promise<DiffLine[]>;
+  previewMerge(layers: string[], container?: string): Promise<MergePreview>;
+  /** A pack as a ZIP. */
+  exportPack(layer: string): Promise<{ name: string; blob: Blob }>;
+  overlapFolders(): Promise<string[]>;
   takeOut(layer: string): Promise<void>;
   setEdit(file: string, path: string[], value: string | undefined): Promise<void>;
   dropEdit(file: string, path: string[]): Promise<void>;

@@ -7,7 +7,7 @@ import { DEMO_GAMES } from '@/demo/games';
 import { gullwickFolders } from '@/demo/gullwick';
 import { SHELF } from '@/demo/shelf';
 import { BrowserFolder } from '@/folders/browser';
-import { memory } from '@/storage/memory';
+import { emptyStack, memory } from '@/storage/memory';
 import type { Brought, GameView, Job, PlaceRow, Snapshot, StepRow } from './api';
 import { Engine } from './engine';
 
@@ -167,9 +167,9 @@ describe('the engine', () => {
     const winner = async () => ((await seat.engine.rows({ view: 'plan', action: 'all', search: '' }, 0, 10)).rows[0] as StepRow).reason;
     expect(await winner()).toContain('“High”');
     expect(seat.game.packs.map(({ overlaps }) => overlaps)).toEqual([{ wins: 0, loses: 1 }, { wins: 1, loses: 0 }]);
-    await seat.engine.move(low, 1);
+    await seat.engine.changeStack({ do: 'move', layer: low, place: 1 });
     expect(await winner()).toContain('“Low”');
-    await seat.engine.move(low, 1);
+    await seat.engine.changeStack({ do: 'move', layer: low, place: 1 });
     expect(seat.game.packs.map(({ layer }) => layer)).toEqual([high, low]);
     await seat.engine.setOn(low, false);
     expect(await winner()).toContain('“High”');
@@ -378,9 +378,9 @@ describe('what the app remembers', () => {
   it('is checked on the way in; what cannot be read is set aside and named', async () => {
     const aside: { what: string; why: string }[] = [];
     await memory.setStack('broken', { layers: 'nonsense' } as never);
-    expect(await memory.stack('broken', aside)).toEqual({ layers: [] });
+    expect(await memory.stack('broken', aside)).toEqual(emptyStack);
     expect(aside).toMatchObject([{ what: 'stack:broken' }]);
-    expect(await memory.stack('broken', aside)).toEqual({ layers: [] });
+    expect(await memory.stack('broken', aside)).toEqual(emptyStack);
     expect(aside).toHaveLength(1);
   });
 

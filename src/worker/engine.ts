@@ -1,18 +1,23 @@
 import {
   SatchelError, baseName, cardFromFolder, decide, gameCardSchema, kindOf, noDecisions, parentOf, toFailure, zipFolder,
-  type ArchivePart, type Failure, type FileStat, type GameCard, type LedgerEntry, type Progress, type Recovery, type TargetPath, type WorkOptions,
+  type ArchivePart, type DiffLine, type Failure, type FileStat, type GameCard, type LedgerEntry, type Progress, type Recovery, type TargetPath, type WorkOptions,
 } from '@/core';
 import { PickedFolder } from '@/folders/picked';
 import { memory, type Game, type SetAside } from '@/storage/memory';
 import { runGullwick } from '@/trial/gullwick';
-import type { Brought, EngineApi, GameView, Job, PlaceMapView, RowsQuery, Row, Snapshot } from './api';
+import type { Brought, ContentFrom, EngineApi, FileStory, GameView, Job, MergePreview, PlaceMapView, RowsQuery, Row, Snapshot, StackCommand } from './api';
 import { demoGames, fetchDemo, seedDemo } from './demoGame';
 import { bringIn, replaceRelease } from './intake';
+import { withoutLayer } from './ordering';
+import { overlapTree } from './overlaps';
+import { previewMerge } from './packMerging';
 import { placeMap } from './placeMap';
 import { answerQuestion, moveByHand, placeAt, proposeWith } from './placing';
 import { readSound, readText } from './reading';
 import { findRows } from './rows';
 import { Session } from './session';
+import { COMMAND_TITLES, runStackCommand } from './stackCommands';
+import { compareAt, fileStory, pictureAt } from './story';
 import { drawThumbnail } from './thumbnail';
 import { gameView, waiting } from './views';
 
@@ -325,21 +330,13 @@ export class Engine implements EngineApi {
     return this.change(on ? 'Putting it in' : 'Leaving it out', false, () => this.open.replaceLayer(id, (layer) => ({ ...layer, on })));
   }
 
-  move(id: string, by: 1 | -1): Promise<void> {
-    return this.change('Moving it', false, async () => {
-      const session = this.open;
-      const packs = session.packLayers();
-      const from = packs.findIndex((layer) => layer.id === id);
-      const [layer] = packs.splice(from, 1);
-      if (!layer) return;
-      packs.splice(Math.max(0, Math.min(packs.length, from + by)), 0, layer);
-      await session.saveStack({ layers: [...packs, ...session.stack.layers.filter(({ kind }) => kind === 'edits')] });
-    });
+  changeStack(command: StackCommand): Promise<string | undefined> {
+    return this.change(COMMAND_TITLES[command.do], command.do === 'merge packs', (options) => runStackCommand(this.open, command, options));
   }
 
   takeOut(id: string): Promise<void> {
     return this.change('Taking it out of the stack', false, async () => {
-      await this.open.saveStack({ layers: this.open.stack.layers.filter((layer) => layer.id !== id) });
+      await this.open.saveStack({ ...withoutLayer(this.open, id), layers: this.open.stack.layers.filter((layer) => layer.id !== id) });
       await this.open.forgetUnused();
     });
   }
@@ -393,6 +390,33 @@ export class Engine implements EngineApi {
   async rows(query: RowsQuery, offset: number, limit: number): Promise<{ total: number; rows: Row[] }> {
     const all = await findRows(this.open, query);
     return { total: all.length, rows: all.slice(offset, offset + limit).map((row) => row()) };
+  }
+
+  async fileStory(target: string): Promise<FileStory> {
+    return fileStory(this.open, target as TargetPath);
+  }
+
+  async pictureAt(target: string, from: ContentFrom): Promise<Blob | undefined> {
+    return pictureAt(this.open, target as TargetPath, from);
+  }
+
+  async compareAt(target: string, a: ContentFrom, b: ContentFrom): Promise<DiffLine[]> {
+    return compareAt(this.open, target as TargetPath, a, b);
+  }
+
+  async previewMerge(layers: string[], container?: string): Promise<MergePreview> {
+    return previewMerge(this.open, layers, container);
+  }
+
+  async overlapFolders(): Promise<string[]> {
+    return overlapTree(this.open, false).firstFolders();
+  }
+
+  async exportPack(id: string): Promise<{ name: string; blob: Blob }> {
+    const layer = this.open.layer(id);
+    const blob = await memory.archive(layer.packId);
+    if (!blob) throw new SatchelError('source-missing', { name: layer.name, path: layer.name });
+    return { name: `${layer.name.replace(/[<>:"/\\|?*]+/g, ' ')}.zip`, blob };
   }
 
   async gameFolders(): Promise<string[]> {

@@ -4,10 +4,11 @@ import {
 } from '@/core';
 import { memory, type PackLayer, type PackNote } from '@/storage/memory';
 import type { Brought } from './api';
+import { proposeOrder, withoutLayer } from './ordering';
 import type { Session } from './session';
 
 /** A pack that was opened, with what is to be kept of it. */
-interface Taken {
+export interface Taken {
   pack: Pack;
   name: string;
   size: number;
@@ -22,7 +23,7 @@ interface Taken {
  */
 export async function bringIn(session: Session, files: readonly ArchivePart[], password: string | undefined, options: Required<WorkOptions>): Promise<Brought[]> {
   const brought: Brought[] = [];
-  for (const taken of await open(files, password, options)) brought.push(await keep(session, taken, options));
+  for (const taken of await open(files, password, options)) brought.push(await keepPack(session, taken, options));
   return brought;
 }
 
@@ -64,7 +65,7 @@ async function measure(pack: Pack, parts: readonly ArchivePart[], options: Requi
   return { pack, name: pack.name, size: parts.reduce((sum, { data }) => sum + data.size, 0), sha256: await sha256(whole, options) };
 }
 
-async function keep(session: Session, { pack, name, size, sha256: hash }: Taken, options: Required<WorkOptions>): Promise<Brought> {
+export async function keepPack(session: Session, { pack, name, size, sha256: hash }: Taken, options: Required<WorkOptions>): Promise<Brought> {
   const same = session.notes.find((note) => note.sha256 === hash);
   const layerOfSame = same && session.packLayers().find((layer) => layer.packId === same.id);
   if (layerOfSame) return { layer: layerOfSame.id, known: true };
@@ -89,10 +90,12 @@ async function keep(session: Session, { pack, name, size, sha256: hash }: Taken,
     kind: 'pack', id: crypto.randomUUID(), packId: id, name: title, on: true, placement, confidence, parts,
     tag: { monogram: monogram(title, new Set(others.map(({ tag }) => tag.monogram))), colour: nextColour(others.map(({ tag }) => tag.colour)) },
   };
-  const firstEdits = session.stack.layers.findIndex(({ kind }) => kind === 'edits');
+  // On top of the packs: merges and edits lie above them all.
+  const firstAbove = session.stack.layers.findIndex(({ kind }) => kind !== 'pack');
   const layers = [...session.stack.layers];
-  layers.splice(firstEdits < 0 ? layers.length : firstEdits, 0, layer);
+  layers.splice(firstAbove < 0 ? layers.length : firstAbove, 0, layer);
   await session.saveStack({ layers });
+  await proposeOrder(session, layer.id);
   const earlier = await earlierRelease(session, layer);
   return { layer: layer.id, known: false, ...(earlier ? { earlier } : {}) };
 }
@@ -138,6 +141,10 @@ export async function replaceRelease(session: Session, id: string, earlierId: st
   const chosen = earlier.confidence === 'chosen' ? earlier.placement.rules[0] : undefined;
   const base: Placement = chosen?.as === 'files' ? await session.placementAt(layer.packId, proposal.placement.rules[0]?.from ?? '', chosen.to) : proposal.placement;
   const next: PackLayer = { ...layer, tag: earlier.tag, on: earlier.on, confidence: chosen ? 'chosen' : proposal.confidence, parts: chosen ? earlier.parts : proposal.parts, placement: { ...base, decisions } };
-  const layers = session.stack.layers.filter((one) => one.id !== id).map((one) => (one.id === earlierId ? next : one));
-  await session.saveStack({ layers });
+  const swap = (one: string) => (one === earlierId ? id : one);
+  const layers = session.stack.layers.filter((one) => one.id !== id).map((one): typeof one => {
+    if (one.id === earlierId) return next;
+    return one.kind === 'merge' ? { ...one, sources: one.sources.map(swap) } : one;
+  });
+  await session.saveStack({ ...withoutLayer(session, earlierId, id), layers });
 }

@@ -1,5 +1,6 @@
 import { LEFT_OUT_SAYS, RuleBook, isUnder, joinPath, leftOutOf, nameKey, readLedgerSteps, targetOf, type ImageInfo, type JournalStep, type PlanStep, type TreeRow } from '@/core';
 import type { PlaceRow, Row, RowsQuery, StepRow } from './api';
+import { overlapTree, relationRows } from './overlaps';
 import type { Session } from './session';
 
 /** Rows are found as a list and made only for the part that is shown. */
@@ -17,6 +18,10 @@ export async function findRows(session: Session, query: RowsQuery): Promise<Lazy
     }
     case 'ledger':
       return stepRows(session, await readLedgerSteps(session.workshop.vault, query.number), query.search);
+    case 'overlaps':
+      return overlapTree(session, query.all).rows(new Set(query.open), query.search);
+    case 'relations':
+      return relationRows(session, query.layer, query.relation, query.search);
   }
 }
 

@@ -1,13 +1,14 @@
 import {
   Resolver, SatchelError, WHOLE, deploy, emptyResolution, nameKey, locateRoots, openSettings, decodeText, placeEdits, placeFiles, placementWarnings, planDeployment, proposeAt, proposePlacements, readBytes, readLedger, readLog, readState, recover,
   restore, settingsTargets, splitTarget, switchStates, target, wholeTarget,
-  type DeployedState, type Dialect, type Failure, type Folder, type Layer, type LedgerEntry, type LocatedRoot, type LogReading, type Placement, type PlacementInput, type Plan, type PlacementProposal, type Recovery, type Resolution, type Tally,
+  type DeployedState, type Dialect, type Failure, type Folder, type Layer, type LedgerEntry, type LocatedRoot, type LogReading, type Placement, type PlacementInput, type Plan, type PlacementProposal, type Recovery, type Resolution, type Tally, type WinnerChange,
   type SettingsDocument, type SwitchState, type TargetPath, type Warning, type WorkOptions, type Workshop,
 } from '@/core';
 import { BrowserFolder } from '@/folders/browser';
 import { SubFolder, WithoutFolder } from '@/folders/sub';
 import { PickedFolder, isAllowed, type PickedHandle } from '@/folders/picked';
-import { emptyStack, memory, type EditsLayer, type Game, type PackLayer, type PackNote, type SetAside, type Stack } from '@/storage/memory';
+import { emptyStack, memory, type EditsLayer, type Game, type MergeLayer, type PackLayer, type PackNote, type SetAside, type Stack } from '@/storage/memory';
+import { computeMerge, type ComputedMerge } from './merging';
 import { OpenPacks } from './packs';
 
 const EMPTY = emptyResolution();
@@ -26,6 +27,9 @@ export interface Picture {
   settingsFiles: ReturnType<typeof settingsTargets>;
   log: { reading: LogReading; text: string } | undefined;
   overlaps: ReadonlyMap<string, Tally>;
+  /** Targets that another layer wins than before the latest change; empty after the first look. */
+  changed: WinnerChange[];
+  merges: ComputedMerge[];
   /** Every file of the game as it was without packs, as targets. */
   ownFiles: string[];
   ownKeys: Set<string>;
@@ -63,6 +67,7 @@ export class Session {
   /** What a pack's placement comes to, for as long as it stays as it is. */
   private readonly placed = new WeakMap<Placement, Layer>();
   picture!: Picture;
+  private looked = false;
 
   private constructor(
     readonly game: Game,
@@ -130,6 +135,10 @@ export class Session {
     return this.stack.layers.filter((layer) => layer.kind === 'pack');
   }
 
+  mergeLayers(): MergeLayer[] {
+    return this.stack.layers.filter((layer) => layer.kind === 'merge');
+  }
+
   layer(id: string): PackLayer {
     const found = this.packLayers().find((layer) => layer.id === id);
     if (!found) throw new SatchelError('unknown-thing', { what: 'pack of that name' });
@@ -159,7 +168,7 @@ export class Session {
   private async resolvedLayers(): Promise<Layer[]> {
     const layers: Layer[] = [];
     for (const layer of this.stack.layers) {
-      if (!layer.on) continue;
+      if (!layer.on || layer.kind === 'merge') continue;
       if (layer.kind === 'edits') layers.push({ kind: 'edits', id: layer.id, name: layer.name, file: layer.file, edits: layer.edits.map(({ path, value }) => ({ path, ...(value === undefined ? {} : { value }) })) });
       // What nobody placed stays out until the player has said where it belongs.
       else if (layer.confidence !== 'ask') layers.push(await this.packLayer(layer));
@@ -185,7 +194,10 @@ export class Session {
   async look(options: WorkOptions = {}): Promise<void> {
     const { workshop, game } = this;
     const state = await readState(workshop.vault);
-    const layers = await this.resolvedLayers();
+    const sources = await this.resolvedLayers();
+    const merges = await Promise.all(this.mergeLayers().map((merge) => computeMerge(this, merge, sources, state)));
+    // Merges lie above all packs, edits above the merges.
+    const layers = [...sources.filter(({ kind }) => kind === 'pack'), ...merges.flatMap(({ layer }) => (layer ? [layer] : [])), ...sources.filter(({ kind }) => kind === 'edits')];
     const { resolution, changed } = this.resolver.resolve(layers, this.stack.picks);
     const common = { ...options, state, workshop, dialectOf: this.dialectOf, nameOf: this.nameOf };
     const plan = await planDeployment({ ...common, resolution });
@@ -215,9 +227,11 @@ export class Session {
       ledger: await readLedger(workshop.vault),
       switches: switchStates(game.card, claimed, (one) => settings.get(one.file)?.get(one.path)),
       log: logText === undefined || !game.card.log ? undefined : { reading: readLog(logText, game.card.log.rules), text: logText },
-      overlaps: resolution.overlaps,
+      overlaps: resolution.overlaps, merges,
+      changed: this.looked ? [...changed] : [],
       ownKeys: new Set(ownFiles.map(nameKey)),
     };
+    this.looked = true;
   }
 
   async readTarget(of: TargetPath): Promise<string | undefined> {

@@ -1,5 +1,5 @@
 import {
-  canBeDrawn, countKinds, countedFiles, diagnose, guide, leftOutOf, loadedFiles, nameKey, placeEdits, placeFiles, stepActions, wholeTarget,
+  ORIGINAL, canBeDrawn, countKinds, countedFiles, diagnose, guide, leftOutOf, loadedFiles, nameKey, placeEdits, placeFiles, stepActions, wholeTarget,
   type GuideFacts, type ImageInfo, type PlacedFile, type Plan, type StepAction,
 } from '@/core';
 import type { Game, PackLayer } from '@/storage/memory';
@@ -77,6 +77,29 @@ async function packView(session: Session, layer: PackLayer, deployed: number): P
     },
     overlaps: picture.overlaps.get(layer.id) ?? { wins: 0, loses: 0 },
     deployed,
+    mergedFrom: (layer.mergedFrom ?? []).map(session.nameOf),
+  };
+}
+
+/** Conflicts and changes that are sent to be shown; the figures count all. */
+const LISTED = 300;
+
+function stackView(session: Session): GameView['stack'] {
+  const { picture, stack, nameOf } = session;
+  const name = (layer: string | undefined) => (layer === undefined ? undefined : nameOf(layer));
+  return {
+    order: stack.order.map((rule) => ({ ...rule, lowerName: nameOf(rule.lower), upperName: nameOf(rule.upper) })),
+    picks: stack.picks.map((one) => ({ ...one, name: one.layer === ORIGINAL ? `${session.game.card.title}, as it was` : nameOf(one.layer) })),
+    merges: picture.merges.map(({ note, outcome, sources }) => {
+      const merge = outcome.ok ? outcome.merge : undefined;
+      const conflicts = merge?.conflicts ?? [];
+      return {
+        id: note.id, target: note.target, name: note.name, sources: sources.map((layer) => ({ layer, name: nameOf(layer) })), why: outcome.ok ? undefined : outcome.why, way: merge?.way,
+        conflicts: conflicts.slice(0, LISTED), total: conflicts.length, open: conflicts.filter(({ taken }) => taken === undefined).length, stale: merge?.stale ?? [], notices: merge?.notices ?? [],
+      };
+    }),
+    overlapping: [...picture.overlaps.values()].reduce((sum, { wins }) => sum + wins, 0),
+    changed: { total: picture.changed.length, some: picture.changed.slice(0, LISTED).map(({ target, from, to }) => ({ target, from: name(from), to: name(to) })) },
   };
 }
 
@@ -161,7 +184,7 @@ export async function gameView(session: Session): Promise<GameView> {
     guide: guide(guideFacts(session, switches, check, deployed.packs)),
     deployed, switches, check,
     plan: planView(picture.plan), putBack: planView(picture.putBack),
-    settings: settingsViews(session),
+    settings: settingsViews(session), stack: stackView(session),
     ledger: picture.ledger,
   };
 }
@@ -173,7 +196,7 @@ export function waiting(game: Game): GameView {
     id: game.id, title: game.card.title, demo: false, needsPermission: true, packs: [], switches: [], settings: [], ledger: [],
     roots: game.card.roots.map(({ id, title }) => ({ id, title, files: 0, where: game.handles[id]?.name ?? '', why: undefined })),
     guide: { step: 'bring-in', sentence: 'Allow the game’s folder again, so that the app can look at it.', action: 'Allow this folder', attention: { 'bring-in': 0, place: 0, stack: 0, settings: 0, deploy: 0, check: 0, ledger: 0 } },
-    deployed: { packs: 0, files: 0, originals: 0, edits: 0 }, plan: none, putBack: none,
+    deployed: { packs: 0, files: 0, originals: 0, edits: 0 }, plan: none, putBack: none, stack: { order: [], picks: [], merges: [], overlapping: 0, changed: { total: 0, some: [] } },
     check: { canTry: false, findings: [], counted: 0, loaded: undefined, fresh: false, log: undefined },
   };
 }

@@ -25,7 +25,9 @@ export interface OwnedTargets {
   get(key: string): OwnedTarget | undefined;
   keys(): Iterable<string>;
   [Symbol.iterator](): Iterator<[string, OwnedTarget]>;
-  /** Every target that layers claim and that holds for the filter, those included that a pick leaves to the game. */
+  /** All claims to one target. */
+  claim(key: string): Claimed | undefined;
+  /** Every target that layers claim, those included that a pick leaves to the game. */
   claimed(): Iterable<Claimed>;
 }
 
@@ -146,6 +148,11 @@ export class ClaimIndex implements OwnedTargets {
   get(key: string): OwnedTarget | undefined {
     const id = this.index.find(key);
     return id < 0 ? undefined : this.ownedTarget(id);
+  }
+
+  claim(key: string): Claimed | undefined {
+    const id = this.index.find(key);
+    return id < 0 || this.head.get(id) === NOTHING ? undefined : this.claimsOf(id);
   }
 
   *keys(): Iterable<string> {

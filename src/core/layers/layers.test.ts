@@ -86,8 +86,8 @@ function naive(stack: readonly Layer[], picks: readonly Pick[]): Map<string, str
     const narrow = (one: Pick) => (one.scope === 'file' ? 1000 : one.scope === 'folder' ? one.at.length : 0);
     const fits = picks.filter(({ scope, at }) => (scope === 'file' ? nameKey(at) === key : scope === 'folder' ? key.startsWith(`${nameKey(at)}/`) : kindOf(key) === at));
     const [picked] = fits.sort((a, b) => narrow(b) - narrow(a)).map(({ layer }) => layer).filter((layer) => layer === ORIGINAL || layers.includes(layer));
-    const winner = picked ?? (layers.at(-1) as string);
-    if (winner !== ORIGINAL) winners.set(key, winner);
+    const winner = picked ?? layers.at(-1);
+    if (winner !== undefined && winner !== ORIGINAL) winners.set(key, winner);
   }
   return winners;
 }

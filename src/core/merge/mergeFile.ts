@@ -128,7 +128,7 @@ class Merger {
   }
 
   /** Notes a conflict. @returns what counts there; undefined takes the upper side, until it is decided */
-  private meet(at: string, base: string | undefined, lower: Named | { name: string; text: undefined }, upper: Named | { name: string; text: undefined }): Decision['take'] | undefined {
+  private meet(at: string, base: string | undefined, lower: MergeConflict['sides'][0], upper: MergeConflict['sides'][1]): Decision['take'] | undefined {
     const was = JSON.stringify([base ?? null, lower.text ?? null, upper.text ?? null]);
     const decision = this.decisions.find((one) => one.at === at && one.was === was);
     if (decision) this.used.add(decision);
@@ -151,7 +151,7 @@ class Merger {
     const renumbered = dialect === 'ini' ? renumberSections(ground ?? '', lower.text, upper.text) : { text: upper.text, renamed: [] };
     for (const { from, to } of renumbered.renamed) notices.push(`[${from}] of “${upper.name}” became [${to}], since “${lower.name}” has a section of that number too.`);
     return mergeKeys(ground, lower.text, renumbered.text, dialect, (path, base, left, right) => {
-      const take = this.meet(path.join(' › '), base, { name: lower.name, text: left } as Named, { name: upper.name, text: right } as Named);
+      const take = this.meet(path.join(' › '), base, { name: lower.name, text: left }, { name: upper.name, text: right });
       if (typeof take === 'object') return take.text;
       return take === 'lower' ? left : take === 'base' ? base : right;
     });
@@ -179,7 +179,7 @@ function inStyleOf(like: DecodedText, version: DecodedText, name: string, notice
   const [only] = ends;
   if (ends.size === 1 && only !== undefined) {
     const styled = text.replace(/\r\n|\n|\r/g, only);
-    if (styled !== text) notices.push(`“${name}” has other line ends; those of the ${'original'} are kept.`);
+    if (styled !== text) notices.push(`“${name}” has other line ends; those of the original are kept.`);
     text = styled;
   }
   if (version.encoding !== like.encoding) notices.push(`“${name}” is written in another encoding (${version.encoding}); that of the original is kept (${like.encoding}).`);

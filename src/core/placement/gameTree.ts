@@ -54,7 +54,7 @@ export function buildGameTree(roots: readonly string[], targets: Iterable<string
       folder = target.slice(0, cut);
       addFolder(folder);
       folderKey = nameKey(folder);
-      inside = tree.files.get(folderKey) ?? new Map();
+      inside = tree.files.get(folderKey) ?? new Map<string, string>();
       tree.files.set(folderKey, inside);
     }
     const name = nameKey(target.slice(cut === 0 ? 0 : cut + 1));

@@ -100,6 +100,14 @@ export const closeVersions = (a: string, b: string): boolean => {
   return (x?.[0] ?? 0) === (y?.[0] ?? 0) && (x?.[1] ?? 0) === (y?.[1] ?? 0);
 };
 
+/** Is this the pack that another one calls by this name? */
+const isMeant = (value: string, { name, facts }: { name: string; facts: readonly StatedFact[] }): boolean =>
+  named(value, name) || factsOf(facts, 'title').some((fact) => named(value, fact.value)) || factsOf(facts, 'id').some((fact) => words(fact.value) === words(value));
+
+/** The pack that a patch says it needs, among others. */
+export const packBase = <T extends { name: string; facts: readonly StatedFact[] }>(facts: readonly StatedFact[], others: readonly T[]): T | undefined =>
+  others.find((other) => factsOf(facts, 'needs').some(({ value }) => isMeant(value, other)));
+
 function needWarnings({ card, gameFiles, facts, others }: WarningInput): Warning[] {
   const found: Warning[] = [];
   const keys = new Set(gameFiles.map(nameKey));
@@ -109,7 +117,7 @@ function needWarnings({ card, gameFiles, facts, others }: WarningInput): Warning
       if (!keys.has(nameKey(set.marker))) found.push({ code: 'needs-contents', level: 'wrong', says: `It borrows from “${set.title}”, which this game does not have.`, next: 'What it borrows will show in glaring placeholder colours until that set is installed.', paths: [where], files: 1 });
       continue;
     }
-    const base = others.find(({ name, facts: theirs }) => named(value, name) || factsOf(theirs, 'title').some((fact) => named(value, fact.value)) || factsOf(theirs, 'id').some((fact) => words(fact.value) === words(value)));
+    const base = others.find((other) => isMeant(value, other));
     if (!base) {
       found.push({ code: 'needs-pack', level: 'wrong', says: `It needs “${value}”, which is not in your stack.`, next: 'Bring that pack in as well, below this one.', paths: [where], files: 1 });
       continue;

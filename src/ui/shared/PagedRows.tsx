@@ -12,7 +12,7 @@ interface PagedRowsProps<T extends Row> {
   query: RowsQuery;
   /** Widths of the columns, as in CSS grid-template-columns. */
   columns: string;
-  heads: string[];
+  heads: ReactNode[];
   /** The cells of one row, as many as there are heads. */
   cells(row: T): ReactNode;
   label: string;
@@ -59,8 +59,8 @@ export function PagedRows<T extends Row>({ query, columns, heads, cells, label, 
   return (
     <div className="rows" ref={scroller} role="table" aria-label={label} aria-rowcount={loaded?.total ?? 0} tabIndex={0}>
       <div className="headline" role="row" style={{ gridTemplateColumns: columns }}>
-        {heads.map((head) => (
-          <span role="columnheader" key={head}>
+        {heads.map((head, i) => (
+          <span role="columnheader" key={i}>
             {head}
           </span>
         ))}

@@ -1,0 +1,73 @@
+import { LineNumbers, diffLines, splitLines } from './lineDiff';
+
+/** One line of a comparison; `a` and `b` count lines from 1 where the line stands in that side. */
+export interface DiffLine {
+  kind: 'same' | 'only a' | 'only b' | 'gap';
+  text: string;
+  a?: number;
+  b?: number;
+}
+
+/** How many lines that are the same are shown around each difference. */
+const CONTEXT = 3;
+
+/**
+ * Compares two texts line by line for being shown: differences with a few lines around them, `gap` where others are left out.
+ *
+ * @param most lines after which the rest is left out
+ */
+export function compareTexts(a: string, b: string, most = 2000): DiffLine[] {
+  const [left, right] = [splitLines(a), splitLines(b)];
+  const numbers = new LineNumbers();
+  const changes = diffLines(numbers.of(left), numbers.of(right));
+  const lines: DiffLine[] = [];
+  let at = 0;
+  for (const [i, change] of changes.entries()) {
+    const from = Math.max(at, change.a - CONTEXT);
+    if (from > at) lines.push({ kind: 'gap', text: '' });
+    const shift = change.b - change.a;
+    for (let line = from; line < change.a; line++) lines.push({ kind: 'same', text: left[line] as string, a: line + 1, b: line + shift + 1 });
+    for (let line = change.a; line < change.a + change.aCount; line++) lines.push({ kind: 'only a', text: left[line] as string, a: line + 1 });
+    for (let line = change.b; line < change.b + change.bCount; line++) lines.push({ kind: 'only b', text: right[line] as string, b: line + 1 });
+    at = change.a + change.aCount;
+    const after = change.b + change.bCount - at;
+    const until = Math.min(left.length, at + CONTEXT, (changes[i + 1]?.a ?? Infinity));
+    for (; at < until; at++) lines.push({ kind: 'same', text: left[at] as string, a: at + 1, b: at + after + 1 });
+    if (lines.length > most) return [...lines.slice(0, most), { kind: 'gap', text: '' }];
+  }
+  if (changes.length > 0 && at < left.length) lines.push({ kind: 'gap', text: '' });
+  return lines;
+}
+
+/** The differences as a unified diff (POSIX `diff -u`): `patch` makes the second text of the first. */
+export function unifiedDiff(a: string, b: string, names: [a: string, b: string]): string {
+  const [left, right] = [splitLines(a), splitLines(b)];
+  const numbers = new LineNumbers();
+  const changes = diffLines(numbers.of(left), numbers.of(right));
+  if (changes.length === 0) return '';
+  const hunks: string[] = [];
+  const show = (mark: string, line: string) => `${mark}${line}${line.endsWith('\n') ? '' : '\n\\ No newline at end of file\n'}`;
+  for (let i = 0; i < changes.length; ) {
+    let end = i;
+    // Changes whose surroundings touch are one hunk.
+    for (let next = changes[end + 1]; next && next.a - ((changes[end]?.a ?? 0) + (changes[end]?.aCount ?? 0)) <= 2 * CONTEXT; next = changes[end + 1]) end++;
+    const [first, last] = [changes[i], changes[end]];
+    if (!first || !last) break;
+    const fromA = Math.max(0, first.a - CONTEXT);
+    const toA = Math.min(left.length, last.a + last.aCount + CONTEXT);
+    const fromB = first.b - (first.a - fromA);
+    let body = '';
+    let at = fromA;
+    for (const change of changes.slice(i, end + 1)) {
+      for (; at < change.a; at++) body += show(' ', left[at] as string);
+      for (; at < change.a + change.aCount; at++) body += show('-', left[at] as string);
+      for (let line = change.b; line < change.b + change.bCount; line++) body += show('+', right[line] as string);
+    }
+    for (; at < toA; at++) body += show(' ', left[at] as string);
+    const toB = last.b + last.bCount + (toA - last.a - last.aCount);
+    const range = (from: number, to: number) => `${to === from ? from : from + 1},${to - from}`;
+    hunks.push(`@@ -${range(fromA, toA)} +${range(fromB, toB)} @@\n${body}`);
+    i = end + 1;
+  }
+  return `--- ${names[0]}\n+++ ${names[1]}\n${hunks.join('')}`;
+}

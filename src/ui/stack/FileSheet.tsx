@@ -1,0 +1,159 @@
+'use client';
+
+import { ArrowLeft } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { useEngine, useGame } from '@/ui/engine';
+import { moment, place, size } from '@/ui/shared/format';
+import { Tag } from '@/ui/shared/Tag';
+import type { FileStory, StoryVersion } from '@/worker/api';
+import { ComparePictures } from './ComparePictures';
+import { CompareTexts } from './CompareTexts';
+import type { StackView } from './Stack';
+
+const ORIGINAL = 'original';
+const STANDING_WORDS = { 'on top': 'used', hidden: 'covered', identical: 'the same content', merged: 'merged' } as const;
+
+/** One file of the game: every layer that has it down to the original, compared and decided. */
+export function FileSheet({ target, show }: { target: string; show(view: StackView): void }) {
+  const game = useGame();
+  const { engine, snapshot, act, busy } = useEngine();
+  const [story, setStory] = useState<FileStory>();
+  const [pair, setPair] = useState<[string, string]>();
+  const revision = snapshot?.revision;
+  useEffect(() => {
+    if (!engine) return undefined;
+    let current = true;
+    void engine.fileStory(target).then((found) => current && setStory(found), () => undefined);
+    return () => {
+      current = false;
+    };
+  }, [engine, target, revision]);
+  if (!story) return <p className="quiet">Looking at it…</p>;
+  const versions = [...story.versions, ...(story.original ? [story.original] : [])];
+  const folder = target.slice(0, target.lastIndexOf('/'));
+  const exact = story.picks.find(({ scope }) => scope === 'file')?.layer;
+  const packs = story.versions.filter(({ tag }) => tag);
+  const [a, b] = pair ?? [versions[1]?.from ?? versions[0]?.from ?? '', versions[0]?.from ?? ''];
+  const used = story.versions.find(({ from }) => from === story.winner);
+  const pick = (scope: 'file' | 'folder' | 'kind', at: string, layer: string | undefined) => void act((one) => one.changeStack({ do: 'pick', scope, at, layer }));
+  const merge = async () => {
+    const id = story.merge ?? (await act((one) => one.changeStack({ do: 'merge file', target })));
+    if (id) show({ kind: 'merge', id });
+  };
+  return (
+    <div className="stackup scroll">
+      <div className="row-of">
+        <Button size="sm" variant="outline-secondary" onClick={() => show({ kind: 'picture' })}>
+          <ArrowLeft size={15} aria-hidden /> Overlaps
+        </Button>
+        <h2 className="path grow">{place(target, game.roots)}</h2>
+      </div>
+      <p className="small m-0">
+        {story.now ? `In the folder now: ${story.now.by === undefined ? 'the game’s own file' : `put there by “${story.now.by}”`}, ${size(story.now.size)}.` : 'The folder has no such file now.'}{' '}
+        {used ? `The next deployment uses “${used.name}”.` : 'The next deployment leaves it to the game.'} {story.original ? 'The game’s own file is safe.' : 'The game had no such file.'}
+      </p>
+      <div className="table-responsive">
+        <table className="table table-sm m-0 align-middle">
+          <thead>
+            <tr className="small">
+              <th>Use</th>
+              <th>Layer, topmost first</th>
+              <th>Stands</th>
+              <th>Size</th>
+              <th>Picture</th>
+              <th>Since</th>
+              <th>SHA-256</th>
+            </tr>
+          </thead>
+          <tbody>
+            {versions.map((version) => (
+              <Version key={version.from} version={version} wins={version.from === (story.winner ?? ORIGINAL)} disabled={busy || (version.tag === undefined && version.from !== ORIGINAL)} onUse={() => pick('file', target, version.from)} />
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <div className="row-of small">
+        {exact !== undefined && (
+          <Button size="sm" variant="outline-secondary" disabled={busy} onClick={() => pick('file', target, undefined)}>
+            Let the order decide again
+          </Button>
+        )}
+        {used?.tag && packs.length > 1 && (
+          <>
+            <Button size="sm" variant="outline-secondary" disabled={busy} onClick={() => pick('folder', folder, used.from)}>
+              “{used.name}” wins this whole folder
+            </Button>
+            <Button size="sm" variant="outline-secondary" disabled={busy} onClick={() => pick('kind', story.kind, used.from)}>
+              …every {story.kind} it has
+            </Button>
+          </>
+        )}
+        {used?.tag && (
+          <Button size="sm" variant="outline-secondary" disabled={busy} onClick={() => void act((one) => one.changeStack({ do: 'leave out', layer: used.from, target }))}>
+            Leave “{used.name}”’s file out
+          </Button>
+        )}
+        {(story.merge !== undefined || (packs.length > 1 && story.isText)) && (
+          <Button size="sm" variant="primary" disabled={busy} onClick={() => void merge()}>
+            {story.merge ? 'Look at the merge' : 'Merge what they change'}
+          </Button>
+        )}
+      </div>
+      {versions.length > 1 && (
+        <>
+          <div className="row-of small">
+            <span>Compare</span>
+            <Choice label="the one side" versions={versions} value={a} onChange={(value) => setPair([value, b])} />
+            <span>with</span>
+            <Choice label="the other side" versions={versions} value={b} onChange={(value) => setPair([a, value])} />
+          </div>
+          {versions.find(({ from }) => from === b)?.picture ? (
+            <ComparePictures target={target} a={a} b={b} names={[nameOf(versions, a), nameOf(versions, b)]} revision={revision} />
+          ) : story.isText ? (
+            <CompareTexts target={target} a={a} b={b} revision={revision} />
+          ) : (
+            <p className="small quiet m-0">Neither a picture that browsers draw nor a text: only sizes and checksums can be compared.</p>
+          )}
+        </>
+      )}
+    </div>
+  );
+}
+
+const nameOf = (versions: readonly StoryVersion[], from: string): string => versions.find((one) => one.from === from)?.name ?? '';
+
+function Version({ version, wins, disabled, onUse }: { version: StoryVersion; wins: boolean; disabled: boolean; onUse(): void }) {
+  const { name, tag, standing, path, date, picture, sha256 } = version;
+  return (
+    <tr className={wins ? 'fw-semibold' : ''}>
+      <td>
+        <Form.Check type="radio" name="winner" aria-label={`Use ${name}`} checked={wins} disabled={disabled} onChange={onUse} />
+      </td>
+      <td title={path}>
+        <span className="row-of flex-nowrap">
+          {tag && <Tag tag={tag} />} {name}
+        </span>
+      </td>
+      <td className="small">{standing ? STANDING_WORDS[standing] : wins ? 'used' : ''}</td>
+      <td className="small text-nowrap">{size(version.size)}</td>
+      <td className="small text-nowrap">{picture ? `${picture.width} × ${picture.height} ${picture.format.toUpperCase()}` : ''}</td>
+      <td className="small text-nowrap">{date === undefined ? '' : moment(date)}</td>
+      <td className="path small" title={sha256}>
+        {sha256?.slice(0, 8) ?? ''}
+      </td>
+    </tr>
+  );
+}
+
+function Choice({ label, versions, value, onChange }: { label: string; versions: readonly StoryVersion[]; value: string; onChange(value: string): void }) {
+  return (
+    <Form.Select size="sm" aria-label={label} value={value} onChange={(event) => onChange(event.target.value)} style={{ width: 'auto', maxWidth: '16rem' }}>
+      {versions.map(({ from, name }) => (
+        <option key={from} value={from}>
+          {name}
+        </option>
+      ))}
+    </Form.Select>
+  );
+}

@@ -1,0 +1,102 @@
+'use client';
+
+import { ChevronDown, ChevronRight, FileText, Folder } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import { Form } from 'react-bootstrap';
+import { useEngine, useGame } from '@/ui/engine';
+import { count, many } from '@/ui/shared/format';
+import { PagedRows } from '@/ui/shared/PagedRows';
+import { Tag } from '@/ui/shared/Tag';
+import type { OverlapRow, Standing } from '@/core';
+import type { StackView } from './Stack';
+
+const STANDINGS: { standing: Standing; word: string; says: string }[] = [
+  { standing: 'on top', word: 'used', says: 'this pack’s file is the one in the game' },
+  { standing: 'hidden', word: 'covered', says: 'another layer’s file lies over it' },
+  { standing: 'identical', word: 'same', says: 'the very same content as the one that is used' },
+  { standing: 'merged', word: 'merged', says: 'part of a merged file' },
+];
+
+/** The whole stack as one picture: folders down, packs across, and what became of each pack's files. */
+export function OverlapPicture({ show }: { show(view: StackView): void }) {
+  const game = useGame();
+  const { engine, snapshot } = useEngine();
+  const [open, setOpen] = useState<string[]>();
+  const [search, setSearch] = useState('');
+  const [all, setAll] = useState(false);
+  const revision = snapshot?.revision;
+  useEffect(() => {
+    if (!engine || open) return undefined;
+    let current = true;
+    void engine.overlapFolders().then((folders) => current && setOpen(folders), () => undefined);
+    return () => {
+      current = false;
+    };
+  }, [engine, open, revision]);
+  const packs = game.packs.filter(({ on }) => on);
+  const toggle = (path: string) => setOpen((before = []) => (before.includes(path) ? before.filter((one) => one !== path) : [...before, path]));
+  return (
+    <>
+      <div className="between">
+        <Form.Control size="sm" type="search" placeholder="Find a file or folder" aria-label="Find a file or folder in the picture" value={search} onChange={(event) => setSearch(event.target.value)} style={{ maxWidth: '18rem' }} />
+        <Form.Check type="switch" id="all-files" label="Also what only one pack brings" checked={all} onChange={() => setAll(!all)} className="small" />
+      </div>
+      <ul className="legend" aria-label="What the bars mean">
+        {STANDINGS.map(({ standing, word, says }) => (
+          <li key={standing} title={says}>
+            <i className={`bar bar-${standing.replace(' ', '-')}`} /> {word}
+          </li>
+        ))}
+      </ul>
+      <div className="fill picture">
+        <PagedRows<OverlapRow>
+          label="Overlaps"
+          empty={search ? 'Nothing of that name overlaps.' : 'No two packs want different things of one file.'}
+          query={{ view: 'overlaps', open: open ?? [], search, all }}
+          columns={`minmax(14rem, 1fr) repeat(${packs.length}, minmax(3.4rem, 5.5rem))`}
+          heads={['Folder of the game', ...packs.map((pack) => <Tag key={pack.layer} tag={pack.tag} name={pack.name} />)]}
+          cells={(row) => (
+            <>
+              <span role="cell" className="cut" style={{ paddingLeft: `${row.depth * 1.1}rem` }} title={row.path}>
+                {row.kind === 'folder' ? (
+                  <button type="button" className="twig" aria-expanded={row.open} onClick={() => toggle(row.path)}>
+                    {row.open ? <ChevronDown size={15} aria-hidden /> : <ChevronRight size={15} aria-hidden />}
+                    <Folder size={15} aria-hidden />
+                    <span className="path cut">{game.roots.find(({ id }) => id === row.path)?.title ?? row.name}</span>
+                    <span className="small quiet text-nowrap">{row.overlapping > 0 ? many(row.overlapping, 'overlap') : many(row.files, 'file')}</span>
+                  </button>
+                ) : (
+                  <button type="button" className="twig ps-3" onClick={() => show({ kind: 'file', target: row.path })}>
+                    <FileText size={15} aria-hidden className="quiet flex-shrink-0" />
+                    <span className="path cut link">{row.name}</span>
+                  </button>
+                )}
+              </span>
+              {packs.map((pack) => (
+                <Bar key={pack.layer} row={row} layer={pack.layer} name={pack.name} />
+              ))}
+            </>
+          )}
+        />
+      </div>
+    </>
+  );
+}
+
+/** How one pack's files in one folder stand, as shares of a bar. */
+function Bar({ row, layer, name }: { row: OverlapRow; layer: string; name: string }) {
+  const found = row.layers.find((one) => one.layer === layer)?.standings;
+  if (!found) return <span role="cell" />;
+  const parts = STANDINGS.filter(({ standing }) => found[standing] > 0);
+  const total = parts.reduce((sum, { standing }) => sum + found[standing], 0);
+  const words = parts.map(({ standing, word }) => `${count(found[standing])} ${word}`).join(', ');
+  return (
+    <span role="cell" className="bars" title={`${name}: ${words}`}>
+      {parts.map(({ standing }) => (
+        <i key={standing} className={`bar bar-${standing.replace(' ', '-')}`} style={{ flexGrow: Math.max(found[standing], total / 8) }} />
+      ))}
+      <span className="visually-hidden">{`${name}: ${words}`}</span>
+      {row.kind === 'folder' && <small aria-hidden>{count(total)}</small>}
+    </span>
+  );
+}

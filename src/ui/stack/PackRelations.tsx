@@ -1,0 +1,102 @@
+'use client';
+
+import { useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { useEngine, useGame } from '@/ui/engine';
+import { place } from '@/ui/shared/format';
+import { PagedRows } from '@/ui/shared/PagedRows';
+import { saveFile } from '@/ui/shared/saveFile';
+import { Tag } from '@/ui/shared/Tag';
+import type { Relation, RelationRow } from '@/worker/api';
+import type { StackView } from './Stack';
+
+const RELATIONS: { relation: Relation; title: string; empty: string }[] = [
+  { relation: 'covers', title: 'What it covers', empty: 'It lies over no other pack’s file.' },
+  { relation: 'covered', title: 'What covers it', empty: 'No other pack lies over one of its files.' },
+  { relation: 'back', title: 'If it went', empty: 'None of its files is used now.' },
+];
+
+/** How one pack stands to the others, file by file. */
+export function PackRelations({ layer, show }: { layer: string; show(view: StackView): void }) {
+  const game = useGame();
+  const { act, busy } = useEngine();
+  const [relation, setRelation] = useState<Relation>('covers');
+  const [search, setSearch] = useState('');
+  const [other, setOther] = useState('');
+  const pack = game.packs.find((one) => one.layer === layer);
+  if (!pack) return null;
+  const others = game.packs.filter((one) => one !== pack);
+  const save = async () => {
+    const made = await act((engine) => engine.exportPack(layer));
+    if (made) saveFile(made.blob, made.name);
+  };
+  const rule = (above: boolean) => void act((engine) => engine.changeStack({ do: 'rule', lower: above ? other : layer, upper: above ? layer : other }));
+  return (
+    <>
+      <div className="between">
+        <h2 className="row-of">
+          <Tag tag={pack.tag} /> {pack.name}
+        </h2>
+        <Button size="sm" variant="outline-secondary" disabled={busy} onClick={() => void save()}>
+          Save it as a ZIP
+        </Button>
+      </div>
+      {pack.mergedFrom.length > 0 && <p className="small quiet m-0">Merged out of {pack.mergedFrom.map((name) => `“${name}”`).join(' and ')}. They are still in the stack, switched off.</p>}
+      {others.length > 0 && (
+        <div className="row-of small">
+          <Form.Label htmlFor="rule-other" className="m-0">
+            It always lies
+          </Form.Label>
+          <Form.Select id="rule-other" size="sm" value={other} onChange={(event) => setOther(event.target.value)} style={{ width: 'auto', maxWidth: '15rem' }}>
+            <option value="">choose a pack…</option>
+            {others.map((one) => (
+              <option key={one.layer} value={one.layer}>
+                {one.name}
+              </option>
+            ))}
+          </Form.Select>
+          <Button size="sm" variant="outline-primary" disabled={busy || other === ''} onClick={() => rule(true)}>
+            …lower than this one
+          </Button>
+          <Button size="sm" variant="outline-primary" disabled={busy || other === ''} onClick={() => rule(false)}>
+            …higher than this one
+          </Button>
+        </div>
+      )}
+      <div className="between">
+        <div className="row-of" role="group" aria-label="Which of its files">
+          {RELATIONS.map((one) => (
+            <Button key={one.relation} size="sm" variant={relation === one.relation ? 'secondary' : 'outline-secondary'} aria-pressed={relation === one.relation} onClick={() => setRelation(one.relation)}>
+              {one.title}
+            </Button>
+          ))}
+        </div>
+        <Form.Control size="sm" type="search" placeholder="Find a file" aria-label="Find a file of this pack" value={search} onChange={(event) => setSearch(event.target.value)} style={{ maxWidth: '14rem' }} />
+      </div>
+      <div className="fill picture">
+        <PagedRows<RelationRow>
+          label={RELATIONS.find((one) => one.relation === relation)?.title ?? ''}
+          empty={RELATIONS.find((one) => one.relation === relation)?.empty ?? ''}
+          query={{ view: 'relations', layer, relation, search }}
+          columns="minmax(0, 5fr) 3rem minmax(0, 4fr)"
+          heads={['File', '', 'How it stands']}
+          cells={(row) => (
+            <>
+              <span role="cell" className="cut">
+                <button type="button" className="twig" title={row.target} onClick={() => show({ kind: 'file', target: row.target })}>
+                  <span className="path cut cut-front link">
+                    <bdi>{place(row.target, game.roots)}</bdi>
+                  </span>
+                </button>
+              </span>
+              <span role="cell">{row.tag && <Tag tag={row.tag} />}</span>
+              <span role="cell" className="small quiet cut" title={row.says}>
+                {row.says}
+              </span>
+            </>
+          )}
+        />
+      </div>
+    </>
+  );
+}
