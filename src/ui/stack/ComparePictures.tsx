@@ -24,7 +24,7 @@ export function ComparePictures({ target, a, b, names, revision }: Props) {
         {left && <img src={left} alt={names[0]} style={{ clipPath: `inset(0 ${100 - at}% 0 0)` }} />}
         <span className="duel-line" style={{ left: `${at}%` }} />
       </div>
-      <Form.Range aria-label={`How much of ${names[0]} is shown over ${names[1]}`} value={at} onChange={(event) => setAt(Number(event.target.value))} style={{ maxWidth: '22rem' }} />
+      <Form.Range aria-label={`How much of ${names[0]} is shown over ${names[1]}`} value={at} onChange={(event) => setAt(Number(event.target.value))} style={{ maxWidth: '15rem' }} />
       <p className="small quiet m-0">
         Left of the line: {names[0]}. Right of it: {names[1]}.
       </p>

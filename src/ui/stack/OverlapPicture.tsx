@@ -17,11 +17,17 @@ const STANDINGS: { standing: Standing; word: string; says: string }[] = [
   { standing: 'merged', word: 'merged', says: 'part of a merged file' },
 ];
 
+interface Props {
+  show(view: StackView): void;
+  /** Open folders; undefined until they have been asked for. */
+  open: string[] | undefined;
+  setOpen(open: string[]): void;
+}
+
 /** The whole stack as one picture: folders down, packs across, and what became of each pack's files. */
-export function OverlapPicture({ show }: { show(view: StackView): void }) {
+export function OverlapPicture({ show, open, setOpen }: Props) {
   const game = useGame();
   const { engine, snapshot } = useEngine();
-  const [open, setOpen] = useState<string[]>();
   const [search, setSearch] = useState('');
   const [all, setAll] = useState(false);
   const revision = snapshot?.revision;
@@ -32,9 +38,9 @@ export function OverlapPicture({ show }: { show(view: StackView): void }) {
     return () => {
       current = false;
     };
-  }, [engine, open, revision]);
+  }, [engine, open, setOpen, revision]);
   const packs = game.packs.filter(({ on }) => on);
-  const toggle = (path: string) => setOpen((before = []) => (before.includes(path) ? before.filter((one) => one !== path) : [...before, path]));
+  const toggle = (path: string) => setOpen(open?.includes(path) ? open.filter((one) => one !== path) : [...(open ?? []), path]);
   return (
     <>
       <div className="between">

@@ -45,7 +45,7 @@ export function PackRelations({ layer, show }: { layer: string; show(view: Stack
       {others.length > 0 && (
         <div className="row-of small">
           <Form.Label htmlFor="rule-other" className="m-0">
-            It always lies
+            Always keep
           </Form.Label>
           <Form.Select id="rule-other" size="sm" value={other} onChange={(event) => setOther(event.target.value)} style={{ width: 'auto', maxWidth: '15rem' }}>
             <option value="">choose a pack…</option>
@@ -56,10 +56,10 @@ export function PackRelations({ layer, show }: { layer: string; show(view: Stack
             ))}
           </Form.Select>
           <Button size="sm" variant="outline-primary" disabled={busy || other === ''} onClick={() => rule(true)}>
-            …lower than this one
+            below this one
           </Button>
           <Button size="sm" variant="outline-primary" disabled={busy || other === ''} onClick={() => rule(false)}>
-            …higher than this one
+            above this one
           </Button>
         </div>
       )}

@@ -2,7 +2,7 @@
 
 import { DndContext, KeyboardSensor, PointerSensor, closestCenter, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
-import { ArrowDown, ArrowUp, GitMerge, GripVertical } from 'lucide-react';
+import { ArrowDown, ArrowUp, Combine, GripVertical } from 'lucide-react';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
@@ -26,7 +26,7 @@ export function Slabs({ show, shown }: { show(view: StackView): void; shown: Sta
   const nameOf = (id: string | number) => game.packs.find(({ layer }) => layer === id)?.name ?? '';
   const say = {
     onDragStart: ({ active }: { active: { id: string | number } }) => `Picked up ${nameOf(active.id)}. Use the arrow keys, then Space to put it down or Escape to leave it.`,
-    onDragOver: ({ active, over }: { active: { id: string | number }; over: { id: string | number } | null }) => (over ? `${nameOf(active.id)} is at the place of ${nameOf(over.id)}.` : ''),
+    onDragOver: ({ active, over }: { active: { id: string | number }; over: { id: string | number } | null }) => (over && over.id !== active.id ? `${nameOf(active.id)} is at the place of ${nameOf(over.id)}.` : undefined),
     onDragEnd: ({ active }: { active: { id: string | number } }) => `${nameOf(active.id)} was put down.`,
     onDragCancel: ({ active }: { active: { id: string | number } }) => `${nameOf(active.id)} stays where it was.`,
   };
@@ -40,7 +40,7 @@ export function Slabs({ show, shown }: { show(view: StackView): void; shown: Sta
       )}
       {game.stack.merges.map((merge) => (
         <li className="slab" key={merge.id}>
-          <GitMerge size={18} aria-hidden className="flex-shrink-0" />
+          <Combine size={18} aria-hidden className="flex-shrink-0" />
           <button type="button" className="grow plain" aria-pressed={shown.kind === 'merge' && shown.id === merge.id} onClick={() => show({ kind: 'merge', id: merge.id })}>
             <strong>{merge.name}</strong>
             <span className="small quiet d-block">

@@ -20,6 +20,7 @@ export type StackView = { kind: 'picture' } | { kind: 'file'; target: string } |
 export function Stack() {
   const game = useGame();
   const [view, show] = useState<StackView>({ kind: 'picture' });
+  const [openFolders, setOpenFolders] = useState<string[]>();
   if (game.packs.length === 0) return <NothingYet what="Nothing lies over the game’s own files yet." />;
   const { order, picks, overlapping, changed } = game.stack;
   // What was shown may have been taken away meanwhile.
@@ -54,7 +55,7 @@ export function Stack() {
             </span>
           )}
         </div>
-        {shown.kind === 'picture' && <OverlapPicture show={show} />}
+        {shown.kind === 'picture' && <OverlapPicture show={show} open={openFolders} setOpen={setOpenFolders} />}
         {shown.kind === 'file' && <FileSheet key={shown.target} target={shown.target} show={show} />}
         {shown.kind === 'pack' && <PackRelations key={shown.layer} layer={shown.layer} show={show} />}
         {shown.kind === 'merge' && <MergeSheet key={shown.id} id={shown.id} show={show} />}
