@@ -94,7 +94,7 @@ export class ClaimIndex implements OwnedTargets {
       if (this.stamp.get(id) === this.updates) return;
       this.stamp.set(id, this.updates);
       touched.push(id);
-      from.push(this.count(id, -1));
+      from.push(this.head.get(id) === NOTHING ? NOTHING : this.count(id, -1));
     };
     for (const at of [...gone, ...moved]) this.slots[at]?.ids.forEach(touch);
     for (const one of differing(this.book.picks, picks)) {
@@ -112,6 +112,7 @@ export class ClaimIndex implements OwnedTargets {
       slot.rank = rank;
     });
     const claims = stack.reduce((sum, layer) => sum + (this.slotOfLayer.has(layer.id) ? 0 : layer.files.length), this.next.length);
+    this.index.reserve(claims);
     for (const list of [this.head, this.stamp, this.next, this.slotOf, this.fileOf, touched, from]) list.reserve(claims);
     stack.forEach((layer, rank) => {
       if (!this.slotOfLayer.has(layer.id)) this.takeIn(layer, rank, touch);
@@ -229,12 +230,13 @@ export class ClaimIndex implements OwnedTargets {
 
   /** Takes a target into the tallies, or out of them. @returns the slot that wins it, less than 0 where none does */
   private count(id: number, by: 1 | -1): number {
-    const wins = this.winner(id);
-    if (wins === NOTHING) return NOTHING;
-    if (wins !== GAME) this.owned += by;
+    const head = this.head.get(id);
+    if (head === NOTHING) return NOTHING;
     // Most targets have one claim only.
-    const alone = wins !== GAME && this.next.get(this.head.get(id)) === NOTHING;
-    if (!alone && this.countHidden(id, wins, by) && wins !== GAME) this.of(this.slot(wins).layer.id).wins += by;
+    const alone = this.next.get(head) === NOTHING;
+    const wins = alone && this.book.picks.length === 0 ? head : this.winner(id);
+    if (wins !== GAME) this.owned += by;
+    if ((!alone || wins === GAME) && this.countHidden(id, wins, by) && wins !== GAME) this.of(this.slot(wins).layer.id).wins += by;
     return wins === GAME ? NOTHING : this.slotOf.get(wins);
   }
 

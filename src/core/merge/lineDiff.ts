@@ -14,8 +14,13 @@ const MANY_STEPS = 256;
 
 /** Splits into lines, each with its line end; only the last may be without one. */
 export function splitLines(text: string): string[] {
-  const lines = text.split(/(?<=\n)/);
-  if (lines.at(-1) === '') lines.pop();
+  const lines: string[] = [];
+  let start = 0;
+  for (let end = text.indexOf('\n'); end >= 0; end = text.indexOf('\n', start)) {
+    lines.push(text.slice(start, end + 1));
+    start = end + 1;
+  }
+  if (start < text.length) lines.push(text.slice(start));
   return lines;
 }
 

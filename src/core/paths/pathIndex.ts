@@ -20,11 +20,9 @@ export class PathIndex {
   addAll(paths: readonly string[]): Int32Array {
     this.reserve(this.paths.length + paths.length);
     const numbers = new Int32Array(paths.length);
-    for (let from = 0; from < paths.length; from += BATCH) {
-      const batch = paths.slice(from, from + BATCH);
-      const hashes = hashAll(batch);
-      for (let i = 0; i < batch.length; i++) numbers[from + i] = this.add(batch[i] as string, hashes[i] as number);
-    }
+    for (let from = 0; from < paths.length; from += BATCH) hashAll(paths.length <= BATCH ? paths : paths.slice(from, from + BATCH), numbers.subarray(from, from + BATCH));
+    // Each hash gives way to its path's number.
+    for (let i = 0; i < paths.length; i++) numbers[i] = this.add(paths[i] as string, numbers[i] as number);
     return numbers;
   }
 
@@ -41,7 +39,8 @@ export class PathIndex {
     return (this.table[at] = this.paths.push(path)) - 1;
   }
 
-  private reserve(count: number): void {
+  /** Makes room for that many in all, so that it need not be made bit by bit. */
+  reserve(count: number): void {
     if (count <= this.hashes.length) return;
     const hashes = new Int32Array(2 ** Math.ceil(Math.log2(count)));
     hashes.set(this.hashes);
@@ -68,32 +67,39 @@ export class PathIndex {
 const same = (a: string, b: string): boolean => a === b || nameKey(a) === nameKey(b);
 
 const BASIS = 0x811c9dc5 | 0;
+const PRIME = 0x01000193;
 /** Capitals count as small letters; what else falls together so is told apart by `same`. */
 const FOLD = 0x20202020;
-/** The prime moves the lowest bits up; what comes in at the top has to come down again. */
-const step = (hash: number, word: number): number => {
-  const next = Math.imul(hash ^ (word | FOLD), 0x01000193);
-  return next ^ (next >>> 15);
-};
 
-/** Hashes of many paths. ASCII is read as bytes, four at once; what is beyond goes the slower way. */
-function hashAll(paths: readonly string[]): Int32Array {
-  const hashes = new Int32Array(paths.length);
+/** Bytes of the paths that are hashed together; one buffer for all, since making one for each batch would cost as much as the hashing. */
+let bytes = new Uint8Array(1024 * 1024);
+
+/** Writes the hashes of many paths into `hashes`. ASCII is read as bytes, four at once; what is beyond goes the slower way. */
+function hashAll(paths: readonly string[], hashes: Int32Array): void {
   const joined = paths.join('');
-  const bytes = new Uint8Array(joined.length + 4);
+  if (bytes.length < joined.length + 4) bytes = new Uint8Array(joined.length * 2);
   const { read, written } = encoder.encodeInto(joined, bytes);
-  if (read !== joined.length || written !== joined.length) return hashes.map((_, i) => hashOf(paths[i] as string));
+  if (read !== joined.length || written !== joined.length) {
+    for (let i = 0; i < paths.length; i++) hashes[i] = hashOf(paths[i] as string);
+    return;
+  }
   const view = new DataView(bytes.buffer);
   let at = 0;
   for (let i = 0; i < paths.length; i++) {
     const end = at + (paths[i] as string).length;
     let hash = BASIS;
-    for (; at + 4 <= end; at += 4) hash = step(hash, view.getInt32(at, true));
-    if (at < end) hash = step(hash, view.getInt32(at, true) & ((1 << ((end - at) * 8)) - 1));
+    for (; at + 4 <= end; at += 4) {
+      hash = Math.imul(hash ^ (view.getInt32(at, true) | FOLD), PRIME);
+      // The prime moves the lowest bits up; what comes in at the top has to come down again.
+      hash ^= hash >>> 15;
+    }
+    if (at < end) {
+      hash = Math.imul(hash ^ ((view.getInt32(at, true) & ((1 << ((end - at) * 8)) - 1)) | FOLD), PRIME);
+      hash ^= hash >>> 15;
+    }
     hashes[i] = hash;
     at = end;
   }
-  return hashes;
 }
 
 /** The same for one path. */
@@ -103,7 +109,8 @@ function hashOf(path: string): number {
   for (let i = 0; i < key.length; i += 4) {
     let word = 0;
     for (let j = 0; j < 4 && i + j < key.length; j++) word |= key.charCodeAt(i + j) << (j * 8);
-    hash = step(hash, word);
+    hash = Math.imul(hash ^ (word | FOLD), PRIME);
+    hash ^= hash >>> 15;
   }
   return hash;
 }
