@@ -4,7 +4,7 @@ import { baseName, extensionOf, isUnder, nameKey, parentOf } from '../paths/path
 import type { GameTree } from './gameTree';
 
 /** Why a file of a pack does not go into the game. */
-export type LeftOutReason = 'read-me' | 'a program' | 'another choice' | 'another region' | 'cannot carry over' | 'no place known for it' | 'stays inside the archive' | 'picture of the result' | 'web link' | 'system file' | 'outside the placed folder' | 'no such folder in the game' | 'settings the game writes itself' | 'your choice';
+export type LeftOutReason = 'read-me' | 'a program' | 'another choice' | 'another region' | 'cannot carry over' | 'no place known for it' | 'stays inside the archive' | 'picture of the result' | 'web link' | 'system file' | 'outside the placed folder' | 'no such folder in the game' | 'settings the game writes itself' | 'waits for your answer' | 'your choice';
 
 /** One sentence for each reason. */
 export const LEFT_OUT_SAYS: Record<LeftOutReason, string> = {
@@ -21,6 +21,7 @@ export const LEFT_OUT_SAYS: Record<LeftOutReason, string> = {
   'outside the placed folder': 'Lies outside the folder of the pack that matches the game.',
   'no such folder in the game': 'The game has no folder of this name at this place. Take it in if you know that it belongs there.',
   'settings the game writes itself': 'The game and you write into this file; replacing it would lose your own settings.',
+  'waits for your answer': 'Where it goes depends on your answer above.',
   'your choice': 'You left it out.',
 };
 

@@ -80,8 +80,17 @@ export function proposePlacements(input: PlacementInput): PlacementProposal {
   for (const { folder, entries: chosen } of split.chosen) merge(placePool(chosen, context, { folder, base: beside ? undefined : base }));
   if (split.open) result.confidence = 'ask';
   takeInWhatTheGameHas(result, context);
-  if (result.rules.length === 0 && result.choices.length === 0 && settings.rules.length === 0) merge(nowhere(entries, context));
+  if (result.rules.length === 0 && result.choices.length === 0) {
+    if (context.questions.some(({ open }) => open)) waitForAnswers(result, entries);
+    else merge(nowhere(entries, context));
+  }
   return finish(result, context, input);
+}
+
+/** Nothing has a place before the player has answered: that is said of each file, rather than drawing lines to a place it may not get. */
+function waitForAnswers(result: PoolResult, entries: readonly PackEntry[]): void {
+  const out = new Set(result.leftOut.map(({ path }) => path));
+  addAll(result.leftOut, entries.flatMap(({ path }) => (out.has(path) ? [] : [{ path, why: 'waits for your answer' as const }])));
 }
 
 /** What looks like baggage but lies over a file that the game has under the very same name is meant after all. */

@@ -63,7 +63,7 @@ function Placement({ pack }: { pack: PackView }) {
       <section className="sheet stackup">
         <div className="row-of">
           <Tag tag={pack.tag} />
-          <h1>{openQuestions.length > 0 ? (openQuestions.length === 1 ? 'One question first:' : `${openQuestions.length} questions first:`) : unsure ? 'Where does it belong?' : placement.parts.length === 1 && placement.parts[0] ? <>Goes into <span className="path">{show(placement.parts[0].to)}</span></> : `Goes to ${many(placement.parts.length, 'place')}`}</h1>
+          <h1>{openQuestions.length > 0 ? (openQuestions.length === 1 ? 'One question first' : `${openQuestions.length} questions first`) : unsure ? 'Where does it belong?' : placement.parts.length === 1 && placement.parts[0] ? <>Goes into <span className="path">{show(placement.parts[0].to)}</span></> : `Goes to ${many(placement.parts.length, 'place')}`}</h1>
           <span className={`badge-${placement.confidence}`}>{SURE_WORDS[placement.confidence]}</span>
           <span className="ms-auto row-of">
             {!unsure && placement.ownFolder && <ShareFolder pack={pack} />}
