@@ -52,7 +52,7 @@ test('three alternatives and an optional part: one is chosen, the other laid ove
   await openDemo(page);
   await takeFromShelf(page, 'Lantern Lights');
   await step(page, 'Place').click();
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('One question first:');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('One question first');
   await page.getByRole('radio', { name: /medium 128/ }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Goes into Program folder');
   await page.getByRole('checkbox', { name: /optional warm glow/ }).click();
