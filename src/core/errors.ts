@@ -43,6 +43,9 @@ export const ERRORS = {
   // The stack
   'order-cycle': { says: 'These packs cannot lie in this order: {names}. Each would have to lie below the next, and the last below the first.', next: 'Nothing was changed. Take one of the rules between them away.' },
   'cannot-merge': { says: '“{path}” cannot be merged: {why}.', next: 'Nothing was changed. Choose which pack’s file is used instead.' },
+  // Backups
+  'bad-bag': { says: '“{name}” cannot be trusted as a backup: {why}.', next: 'Nothing was taken in. Use another copy of it; a backup that was changed or cut off does not put a game back.' },
+  'bag-not-needed': { says: 'This app has originals of this game of its own, so the backup was not taken in.', next: 'Put everything back first if you want to use the backup instead.' },
   // Settings
   'bad-value': { says: '“{value}” cannot be a value in this file: {why}.', next: 'Nothing was changed. Write the value on one line.' },
   'not-text': { says: '“{path}” cannot be edited as text ({why}).', next: 'It was left alone. Open it in the program it belongs to.' },

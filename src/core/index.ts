@@ -57,6 +57,7 @@ export { decideAll, decisionSchema, hasOpenConflicts, isText, mergeFile, type De
 export { mergedPack, planMerge, type MergeDuplicate, type MergeEntry, type MergePlan } from './merge/mergePacks';
 export { compareTexts, unifiedDiff, type DiffLine } from './merge/compare';
 export { mergeText, type TextConflict, type TextMerge } from './merge/mergeText';
+export { exportBag, importBag, unpackBag, type Bag } from './exchange/bag';
 export { zipFolder } from './exchange/zipFolder';
 export { zipPack } from './exchange/zipPack';
 export { STEPS, guide, type Guide, type GuideFacts, type StepId } from './guide';
