@@ -47,6 +47,7 @@ export { decodeText } from './settings/encoding';
 export type { SettingsDocument, SettingsEntry } from './settings/document';
 export { applySettings, takeBackSettings, type AppliedEdit, type Edit } from './settings/edits';
 export { planDeployment } from './deploy/plan';
+export { planAsCsv, planAsJson } from './deploy/planTable';
 export { deploy, recover, type Recovery } from './deploy/deploy';
 export { restore } from './deploy/restore';
 export { readKept, readLedger, readLedgerSteps, readState } from './deploy/vault';

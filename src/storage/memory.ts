@@ -106,6 +106,13 @@ export const memory = {
   setCurrent: (id: string): Promise<unknown> => app.setItem('current', id),
   stack: (game: string, aside: SetAside[]): Promise<Stack> => recall(`stack:${game}`, stackSchema, emptyStack, aside),
   setStack: (game: string, stack: Stack): Promise<unknown> => app.setItem(`stack:${game}`, stack),
+  /** The stack as it was deployed, by the deployment's number: the way back to that state. */
+  snapshot: (game: string, number: number, aside: SetAside[]): Promise<Stack | undefined> => recall<Stack | undefined>(`state:${game}:${number}`, stackSchema, undefined, aside),
+  setSnapshot: (game: string, number: number, stack: Stack): Promise<unknown> => app.setItem(`state:${game}:${number}`, stack),
+  snapshots: async (game: string): Promise<number[]> => (await app.keys()).flatMap((key) => (key.startsWith(`state:${game}:`) ? [Number(key.slice(`state:${game}:`.length))] : [])),
+  removeSnapshots: async (game: string): Promise<void> => {
+    for (const number of await memory.snapshots(game)) await app.removeItem(`state:${game}:${number}`);
+  },
   packs: (aside: SetAside[]): Promise<PackNote[]> => recall('packs', z.array(packNoteSchema), [], aside),
   setPacks: (packs: PackNote[]): Promise<unknown> => app.setItem('packs', packs),
   archive: async (id: string): Promise<Blob | undefined> => {

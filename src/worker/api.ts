@@ -203,6 +203,8 @@ export interface GameView {
   settings: SettingsFileView[];
   check: CheckView;
   ledger: LedgerEntry[];
+  /** Numbers of deployments whose state can be gone back to. */
+  states: number[];
 }
 
 export interface Snapshot {
@@ -350,4 +352,11 @@ export interface EngineApi {
   /** A small picture of a picture in a pack; undefined where it cannot be drawn. */
   thumbnail(layer: string, path: string): Promise<Blob | undefined>;
   exportFolders(): Promise<Blob>;
+  exportPlan(form: 'csv' | 'json'): Promise<string>;
+  /** Takes the stack as it was at an earlier deployment. @returns names of packs that are not here any more */
+  goBack(number: number): Promise<string[]>;
+  /** The originals of everything that is deployed, as a backup bag. */
+  exportBag(): Promise<{ name: string; blob: Blob }>;
+  /** Takes a backup bag in, for a game whose originals this browser does not know. */
+  importBag(file: File): Promise<{ originals: number; title: string }>;
 }

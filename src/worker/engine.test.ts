@@ -160,6 +160,95 @@ describe('the engine', () => {
     expect(seat.game).toMatchObject({ plan: { total: 1 }, packs: [{ placement: { parts: [{ to: 'program/addons/odd' }], confidence: 'chosen' } }] });
   });
 
+  /** Every file of the game's simulated folders, as text. */
+  const folders = async (): Promise<Record<string, string>> => {
+    const found: Record<string, string> = {};
+    for (const root of ['program', 'user']) {
+      const folder = await BrowserFolder.open(`gullwick-${root}`);
+      for await (const { path } of folder.list()) found[`${root}/${path}`] = await (await folder.read(path)).text();
+    }
+    return found;
+  };
+
+  it('goes back to the state after any earlier deployment, byte for byte, and forward again', async () => {
+    const seat = await demo();
+    const states: Record<string, string>[] = [];
+    const deploy = async () => {
+      await seat.engine.deploy();
+      states.push(await folders());
+    };
+    const low = (await seat.bringIn(blob({ 'boats/heron.png': 'low', 'boats/extra.png': 'low' }), 'low.zip')).layer;
+    await deploy();
+    await seat.bringIn(blob({ 'boats/heron.png': 'high' }), 'high.zip');
+    await seat.engine.setEdit('user/ferries.ini', ['Graphics', 'AddonTextures'], '1');
+    await deploy();
+    await seat.engine.changeStack({ do: 'pick', scope: 'file', at: 'program/assets/textures/boats/heron.png', layer: low });
+    await seat.engine.changeStack({ do: 'leave out', layer: low, target: 'program/assets/textures/boats/extra.png' });
+    await deploy();
+    expect(seat.game.states).toEqual([1, 2, 3]);
+    for (const number of [1, 3, 2]) {
+      expect(await seat.engine.goBack(number)).toEqual([]);
+      // The plan first; nothing is written yet.
+      expect(seat.game.plan.total).toBeGreaterThan(0);
+      await seat.engine.deploy();
+      expect(await folders()).toEqual(states[number - 1]);
+    }
+    await seat.engine.takeOut(low);
+    expect(await seat.engine.goBack(1)).toEqual([]);
+    // Its archive is let go only when nothing of it is deployed any more.
+    await seat.engine.setOn(low, false);
+    await seat.engine.deploy();
+    await seat.engine.takeOut(low);
+    expect(await seat.engine.goBack(1)).toEqual(['Low']);
+    await expect(seat.engine.goBack(99)).rejects.toMatchObject({ code: 'unknown-thing' });
+  });
+
+  it('a backup bag puts the game back in a browser that has lost everything but the folders', async () => {
+    const seat = await demo();
+    const before = await folders();
+    await seat.fromShelf('weathered-quay-1.2.zip');
+    await seat.engine.setEdit('user/ferries.ini', ['Graphics', 'AddonTextures'], '1');
+    await seat.engine.deploy();
+    expect(JSON.parse(await seat.engine.exportPlan('json'))).toMatchObject({ steps: [], unchanged: 215 });
+    const { blob: bag } = await seat.engine.exportBag();
+    await expect(seat.engine.importBag(new File([bag], 'bag.zip'))).rejects.toMatchObject({ code: 'bag-not-needed' });
+    await BrowserFolder.drop('gullwick-vault');
+    await memory.setStack('gullwick', emptyStack);
+    const fresh = await reloaded();
+    expect(fresh.game.deployed.files).toBe(0);
+    expect(await fresh.engine.importBag(new File([bag], 'bag.zip'))).toEqual({ originals: 17, title: 'Gullwick Ferries' });
+    expect(fresh.game.putBack.total).toBe(215);
+    await fresh.engine.putBack();
+    expect(await folders()).toEqual(before);
+  });
+
+  it('merges one file out of two packs, waits for what is undecided, and is made anew when a pack changes', async () => {
+    const seat = await demo();
+    await seat.fromShelf('warm-words.zip');
+    const { layer: slang } = await seat.fromShelf('skippers-slang.zip');
+    const at = 'program/assets/text/harbour.lang';
+    const id = await seat.engine.changeStack({ do: 'merge file', target: at });
+    const [merge] = seat.game.stack.merges;
+    expect(merge).toMatchObject({ id, way: 'keys', open: 1, total: 1, sources: [{ name: 'Warm Words' }, { name: 'Skippers Slang' }] });
+    expect(seat.game.guide).toMatchObject({ step: 'stack', attention: { stack: 1 } });
+    expect((await seat.engine.fileStory(at)).winner).toBe(slang);
+    await seat.engine.changeStack({ do: 'decide rest', merge: merge?.id ?? '', take: 'lower' });
+    expect(await seat.engine.fileStory(at)).toMatchObject({ winner: id, merge: id, isText: true, original: { from: 'original' } });
+    await seat.engine.deploy();
+    expect((await folders())[at]).toContain('depart: "Let her go!"');
+    expect((await folders())[at]).toContain('fog: "Go gently, dear skipper."');
+    expect((await seat.engine.compareAt(at, 'original', id ?? '')).some(({ kind, text }) => kind === 'only b' && text.includes('tea'))).toBe(true);
+
+    // The pack that was decided against goes: there is nothing to merge, and the decision no longer fits.
+    await seat.engine.setOn(slang, false);
+    expect(seat.game.stack.merges[0]).toMatchObject({ why: 'only one pack has this file now', open: 0 });
+    await seat.engine.setOn(slang, true);
+    expect(seat.game.stack.merges[0]).toMatchObject({ open: 0, stale: [] });
+    await seat.engine.changeStack({ do: 'drop merge', merge: id ?? '' });
+    expect(seat.game.stack.merges).toEqual([]);
+    await expect(seat.engine.changeStack({ do: 'merge file', target: 'program/assets/sounds/horn.wav' })).rejects.toMatchObject({ code: 'cannot-merge' });
+  });
+
   it('orders packs, switches them off, and takes them out', async () => {
     const seat = await demo();
     const low = (await seat.bringIn(blob({ 'boats/heron.png': 'low' }), 'low.zip')).layer;

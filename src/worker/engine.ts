@@ -1,5 +1,5 @@
 import {
-  SatchelError, baseName, cardFromFolder, decide, gameCardSchema, kindOf, noDecisions, parentOf, toFailure, zipFolder,
+  SatchelError, baseName, cardFromFolder, decide, exportBag, gameCardSchema, importBag, kindOf, noDecisions, parentOf, planAsCsv, planAsJson, toFailure, unpackBag, zipFolder,
   type ArchivePart, type DiffLine, type Failure, type FileStat, type GameCard, type LedgerEntry, type Progress, type Recovery, type TargetPath, type WorkOptions,
 } from '@/core';
 import { PickedFolder } from '@/folders/picked';
@@ -451,5 +451,33 @@ export class Engine implements EngineApi {
 
   exportFolders(): Promise<Blob> {
     return this.change('Packing a copy of the game folders', true, (options) => zipFolder(this.open.workshop.folders, options));
+  }
+
+  async exportPlan(form: 'csv' | 'json'): Promise<string> {
+    const { picture, nameOf } = this.open;
+    return form === 'csv' ? planAsCsv(picture.plan, nameOf) : planAsJson(picture.plan, nameOf);
+  }
+
+  goBack(number: number): Promise<string[]> {
+    return this.change(`Going back to deployment ${number}`, false, () => {
+      const aside: SetAside[] = [];
+      return this.open.goBack(number, aside).finally(() => this.remember(aside));
+    });
+  }
+
+  exportBag(): Promise<{ name: string; blob: Blob }> {
+    return this.change('Packing the originals', true, async (options) => {
+      const { game, workshop } = this.open;
+      const at = Date.now();
+      return { name: `${game.card.title} originals ${new Date(at).toISOString().slice(0, 10)}.zip`, blob: await exportBag(workshop.vault, { game: game.id, title: game.card.title, at }, options) };
+    });
+  }
+
+  importBag(file: File): Promise<{ originals: number; title: string }> {
+    return this.change('Taking the backup in', true, async (options) => {
+      const bag = await importBag(file, file.name, options);
+      await unpackBag(bag, this.open.workshop.vault, options);
+      return { originals: bag.originals, title: bag.about.title };
+    });
   }
 }

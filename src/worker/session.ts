@@ -27,6 +27,8 @@ export interface Picture {
   settingsFiles: ReturnType<typeof settingsTargets>;
   log: { reading: LogReading; text: string } | undefined;
   overlaps: ReadonlyMap<string, Tally>;
+  /** Deployments whose state can be gone back to. */
+  snapshots: number[];
   /** Targets that another layer wins than before the latest change; empty after the first look. */
   changed: WinnerChange[];
   merges: ComputedMerge[];
@@ -109,6 +111,7 @@ export class Session {
     for (const note of all.filter((one) => one.game === game.id)) await memory.removeArchive(note.id);
     await memory.setPacks(all.filter((one) => one.game !== game.id));
     await memory.setStack(game.id, emptyStack);
+    await memory.removeSnapshots(game.id);
   }
 
   /** Layers whose archive the browser has lost leave the stack; what is deployed stays until it is put back. */
@@ -227,7 +230,7 @@ export class Session {
       ledger: await readLedger(workshop.vault),
       switches: switchStates(game.card, claimed, (one) => settings.get(one.file)?.get(one.path)),
       log: logText === undefined || !game.card.log ? undefined : { reading: readLog(logText, game.card.log.rules), text: logText },
-      overlaps: resolution.overlaps, merges,
+      overlaps: resolution.overlaps, merges, snapshots: await memory.snapshots(game.id),
       changed: this.looked ? [...changed] : [],
       ownKeys: new Set(ownFiles.map(nameKey)),
     };
@@ -269,9 +272,28 @@ export class Session {
     return placementWarnings({ card: this.game.card, entries: pack.entries, placement: layer.placement, gameFiles: this.picture.ownFiles, images, facts, others });
   }
 
-  deploy(options: WorkOptions): Promise<LedgerEntry> {
+  async deploy(options: WorkOptions): Promise<LedgerEntry> {
     const layers = this.picture.layers.map(({ id, name }) => ({ id, name }));
-    return deploy(this.picture.plan, this.workshop, { ...options, title: 'Deploy', layers });
+    const entry = await deploy(this.picture.plan, this.workshop, { ...options, title: 'Deploy', layers });
+    await memory.setSnapshot(this.game.id, entry.number, this.stack);
+    return entry;
+  }
+
+  /**
+   * Takes the stack as it was at an earlier deployment; nothing is written before the player deploys it.
+   *
+   * @returns names of packs that are not here any more
+   */
+  async goBack(number: number, aside: SetAside[]): Promise<string[]> {
+    const then = await memory.snapshot(this.game.id, number, aside);
+    if (!then) throw new SatchelError('unknown-thing', { what: `state after deployment ${number}` });
+    const gone = then.layers.filter((layer) => layer.kind === 'pack' && layer.on && !this.notes.some(({ id }) => id === layer.packId)).map(({ name }) => name);
+    const layers = then.layers.filter((layer) => layer.kind !== 'pack' || this.notes.some(({ id }) => id === layer.packId));
+    // Packs that came later stay at hand, switched off.
+    const later = this.packLayers().filter((layer) => !layers.some(({ id }) => id === layer.id)).map((layer) => ({ ...layer, on: false }));
+    const packs = layers.filter(({ kind }) => kind === 'pack');
+    await this.saveStack({ order: then.order, picks: then.picks, layers: [...packs, ...later, ...layers.filter(({ kind }) => kind !== 'pack')] });
+    return gone;
   }
 
   putBack(options: WorkOptions): Promise<LedgerEntry> {

@@ -186,7 +186,7 @@ export async function gameView(session: Session): Promise<GameView> {
     deployed, switches, check,
     plan: planView(picture.plan), putBack: planView(picture.putBack),
     settings: settingsViews(session), stack: stackView(session),
-    ledger: picture.ledger,
+    ledger: picture.ledger, states: picture.snapshots,
   };
 }
 
@@ -194,7 +194,7 @@ export async function gameView(session: Session): Promise<GameView> {
 export function waiting(game: Game): GameView {
   const none = { counts: { add: 0, replace: 0, edit: 0, restore: 0, remove: 0 }, bytes: 0, total: 0, unchanged: 0, drifted: [], leftAlone: [], refused: [] };
   return {
-    id: game.id, title: game.card.title, demo: false, needsPermission: true, packs: [], switches: [], settings: [], ledger: [],
+    id: game.id, title: game.card.title, demo: false, needsPermission: true, packs: [], switches: [], settings: [], ledger: [], states: [],
     roots: game.card.roots.map(({ id, title }) => ({ id, title, files: 0, where: game.handles[id]?.name ?? '', why: undefined })),
     guide: { step: 'bring-in', sentence: 'Allow the game’s folder again, so that the app can look at it.', action: 'Allow this folder', attention: { 'bring-in': 0, place: 0, stack: 0, settings: 0, deploy: 0, check: 0, ledger: 0 } },
     deployed: { packs: 0, files: 0, originals: 0, edits: 0 }, plan: none, putBack: none, stack: { order: [], picks: [], merges: [], overlapping: 0, changed: { total: 0, some: [] } },

@@ -6,6 +6,7 @@ import { Button, Form } from 'react-bootstrap';
 import { stepActions, type LedgerEntry, type StepAction } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { count, many, place } from '@/ui/shared/format';
+import { saveFile } from '@/ui/shared/saveFile';
 import { NothingYet } from '@/ui/shared/NothingYet';
 import { Notice } from '@/ui/shared/Notice';
 import { useMainAction } from '@/ui/shell/Strap';
@@ -24,6 +25,10 @@ export function Deploy() {
   const deploy = async () => {
     setResult(undefined);
     setResult(await act((engine) => engine.deploy()));
+  };
+  const savePlan = async (form: 'csv' | 'json') => {
+    const text = await act((engine) => engine.exportPlan(form));
+    if (text !== undefined) saveFile(new Blob([text], { type: form === 'csv' ? 'text/csv' : 'application/json' }), `${title} plan.${form}`);
   };
   useMainAction(plan.total > 0 && guide.step === 'deploy' ? `Deploy ${many(plan.total, 'change')}` : undefined, () => void deploy());
   const latest = result ?? (plan.total === 0 ? ledger[0] : undefined);
@@ -80,7 +85,15 @@ export function Deploy() {
                   </button>
                 ))}
             </div>
-            <Form.Control size="sm" type="search" className="ms-auto" placeholder="Search in the plan" aria-label="Search in the plan" style={{ maxWidth: '18rem' }} value={search} onChange={(event) => setSearch(event.target.value)} />
+            <span className="ms-auto row-of">
+              <Button size="sm" variant="outline-secondary" onClick={() => void savePlan('csv')}>
+                Save as CSV
+              </Button>
+              <Button size="sm" variant="outline-secondary" onClick={() => void savePlan('json')}>
+                as JSON
+              </Button>
+            </span>
+            <Form.Control size="sm" type="search" placeholder="Search in the plan" aria-label="Search in the plan" style={{ maxWidth: '18rem' }} value={search} onChange={(event) => setSearch(event.target.value)} />
           </div>
           <div className="fill">
             <StepRows label="Steps of the plan" query={{ view: 'plan', action, search }} />

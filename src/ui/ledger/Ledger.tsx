@@ -1,5 +1,6 @@
 'use client';
 
+import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { stepActions, type LedgerEntry } from '@/core';
@@ -35,6 +36,7 @@ export function Ledger() {
             <h1>The way back</h1>
             <p className="m-0 quiet">{putBack.total === 0 ? 'The game’s folders hold nothing that came from a pack.' : `Puts ${title} back as it was before the first deployment. Your packs and decisions stay here and can be deployed again.`}</p>
           </div>
+          <Backup />
           <Button variant="outline-secondary" disabled={busy} onClick={() => void saveCopy()}>
             Save a copy of the folders
           </Button>
@@ -71,8 +73,44 @@ export function Ledger() {
   );
 }
 
+/** The originals out of the browser, and back into one that knows nothing of them. */
+function Backup() {
+  const { act, busy } = useEngine();
+  const { deployed } = useGame();
+  const [taken, setTaken] = useState<string>();
+  const save = async () => {
+    const made = await act((engine) => engine.exportBag());
+    if (made) saveFile(made.blob, made.name);
+  };
+  const take = async (file: File | undefined) => {
+    const found = file && (await act((engine) => engine.importBag(file)));
+    if (found) setTaken(`${many(found.originals, 'original')} of ${found.title} ${found.originals === 1 ? 'is' : 'are'} here again.`);
+  };
+  if (taken !== undefined) return <span className="small" role="status">{taken}</span>;
+  if (deployed.files + deployed.edits > 0)
+    return (
+      <Button variant="outline-secondary" disabled={busy} title="Clearing the browser’s data would lose the originals: a copy outside of it is safe from that." onClick={() => void save()}>
+        Save the originals
+      </Button>
+    );
+  return (
+    <label className={`btn btn-outline-secondary ${busy ? 'disabled' : ''}`}>
+      Take a backup in…
+      <input type="file" accept=".zip" className="visually-hidden" disabled={busy} onChange={(event) => void take(event.target.files?.[0])} />
+    </label>
+  );
+}
+
 function Entry({ entry, open, onToggle }: { entry: LedgerEntry; open: boolean; onToggle(): void }) {
-  const { packs } = useGame();
+  const { packs, states, ledger, plan } = useGame();
+  const { act, busy } = useEngine();
+  const router = useRouter();
+  const goBack = async () => {
+    const gone = await act((engine) => engine.goBack(entry.number));
+    if (gone?.length === 0) router.push('/game/deploy');
+    else if (gone) setGone(gone);
+  };
+  const [gone, setGone] = useState<string[]>([]);
   const steps = stepActions.filter((action) => (entry.counts[action] ?? 0) > 0);
   const names = entry.layers.filter(({ id }) => !id.startsWith('edits:'));
   return (
@@ -90,10 +128,20 @@ function Entry({ entry, open, onToggle }: { entry: LedgerEntry; open: boolean; o
         <span className="small quiet">
           {many(entry.landed, 'step')} landed in {(entry.milliseconds / 1000).toFixed(1)} s
         </span>
+        {states.includes(entry.number) && (entry !== ledger[0] || plan.total > 0) && (
+          <Button variant="outline-primary" size="sm" disabled={busy} title="The stack becomes what it was then. You see the plan first; nothing is written before you deploy it." onClick={() => void goBack()}>
+            Go back to this
+          </Button>
+        )}
         <Button variant="outline-secondary" size="sm" aria-expanded={open} onClick={onToggle}>
           {open ? 'Hide steps' : 'Show steps'}
         </Button>
       </div>
+      {gone.length > 0 && (
+        <Notice level="wrong" title={`${gone.map((name) => `“${name}”`).join(', ')} ${gone.length === 1 ? 'is' : 'are'} not here any more.`}>
+          <p>Everything else is as it was then. Bring {gone.length === 1 ? 'it' : 'them'} in again, then look at the plan.</p>
+        </Notice>
+      )}
       {open && (
         <div style={{ height: '18rem' }}>
           <StepRows label={`Steps of deployment ${entry.number}`} query={{ view: 'ledger', number: entry.number, search: '' }} />
