@@ -249,6 +249,43 @@ describe('the engine', () => {
     await expect(seat.engine.changeStack({ do: 'merge file', target: 'program/assets/sounds/horn.wav' })).rejects.toMatchObject({ code: 'cannot-merge' });
   });
 
+  it('a patch proposes itself above its base, whichever comes first; rules are kept, named, and refused where they go round', async () => {
+    const seat = await demo();
+    const addon = (name: string, more = '') => blob({ [`${name}/addon.txt`]: `name = ${name}\n${more}`, [`${name}/textures/x.png`]: name });
+    const patch = (await seat.bringIn(addon('Brass Polish', 'needs = Brass Works\n'), 'brass-polish.zip')).layer;
+    const base = (await seat.bringIn(addon('Brass Works'), 'brass-works.zip')).layer;
+    const order = () => seat.game.packs.map(({ layer }) => layer);
+    expect(order()).toEqual([base, patch]);
+    expect(seat.game.stack.order).toMatchObject([{ lower: base, upper: patch, why: '“Brass Polish” says that it needs “Brass Works”, so it lies above it.' }]);
+    await seat.engine.changeStack({ do: 'move', layer: base, place: 1 });
+    expect(order()).toEqual([base, patch]);
+    await expect(seat.engine.changeStack({ do: 'rule', lower: patch, upper: base })).rejects.toMatchObject({ code: 'order-cycle', failure: { says: expect.stringMatching(/“Brass (Works|Polish)”, “Brass (Works|Polish)”/) as string } });
+    await seat.engine.changeStack({ do: 'drop rule', lower: base, upper: patch });
+    await seat.engine.changeStack({ do: 'rule', lower: patch, upper: base });
+    expect(order()).toEqual([patch, base]);
+    // What the player has ruled is not proposed against when another pack comes.
+    await seat.bringIn(blob({ 'boats/heron.png': 'x' }), 'x.zip');
+    expect(order().slice(0, 2)).toEqual([patch, base]);
+    await seat.engine.takeOut(base);
+    expect(seat.game.stack.order).toEqual([]);
+  });
+
+  it('merges packs into one, with their duplicates and warnings named, and takes it apart again', async () => {
+    const seat = await demo();
+    const low = (await seat.bringIn(blob({ 'boats/heron.png': 'low', 'boats/extra.png': 'low' }), 'low.zip')).layer;
+    const high = (await seat.bringIn(blob({ 'boats/heron.png': 'high' }), 'high.zip')).layer;
+    await expect(seat.engine.previewMerge([low])).rejects.toMatchObject({ code: 'cannot-merge' });
+    expect(await seat.engine.previewMerge([high, low])).toMatchObject({ name: 'Low + High (merged)', files: 2, duplicates: [{ path: 'assets/textures/boats/heron.png', identical: false, from: ['Low', 'High'] }] });
+    const merged = (await seat.engine.changeStack({ do: 'merge packs', layers: [high, low] })) ?? '';
+    expect(seat.game.packs.map(({ name, on, mergedFrom }) => [name, on, mergedFrom])).toEqual([['Low', false, []], ['High', false, []], ['Low + High (merged)', true, ['Low', 'High']]]);
+    await seat.engine.deploy();
+    expect((await folders())['program/assets/textures/boats/heron.png']).toBe('high');
+    const again = await reloaded();
+    await again.engine.changeStack({ do: 'take apart', layer: merged });
+    expect(again.game.packs.map(({ name, on }) => [name, on])).toEqual([['Low', true], ['High', true]]);
+    expect(again.game.plan.total).toBe(0);
+  });
+
   it('orders packs, switches them off, and takes them out', async () => {
     const seat = await demo();
     const low = (await seat.bringIn(blob({ 'boats/heron.png': 'low' }), 'low.zip')).layer;

@@ -1,4 +1,4 @@
-import { OverlapTree, nameKey, standingsOf } from '@/core';
+import { OverlapTree, nameKey, standingsOf, type Claimed, type TargetPath } from '@/core';
 import type { Relation, RelationRow } from './api';
 import type { Picture, Session } from './session';
 
@@ -10,12 +10,18 @@ export const mergeSources = (session: Session) => {
   return (layer: string) => sources.get(layer);
 };
 
-/** @param all also what only one layer brings */
+/** What layers claim, and with `all` the game's own files that no layer touches. */
+function* targets({ resolution, ownFiles }: Picture, all: boolean): Iterable<Claimed> {
+  yield* resolution.owned.claimed();
+  if (all) for (const target of ownFiles) if (!resolution.owned.claim(nameKey(target))) yield { key: nameKey(target), target: target as TargetPath, claims: [], winner: undefined };
+}
+
+/** @param all also what only one layer brings, and what only the game has */
 export function overlapTree(session: Session, all: boolean): OverlapTree {
   const { picture } = session;
   const known = made.get(picture) ?? new Map<boolean, OverlapTree>();
   made.set(picture, known);
-  const tree = known.get(all) ?? new OverlapTree(picture.resolution.owned.claimed(), mergeSources(session), all);
+  const tree = known.get(all) ?? new OverlapTree(targets(picture, all), mergeSources(session), all);
   known.set(all, tree);
   return tree;
 }

@@ -75,7 +75,9 @@ export class ClaimIndex implements OwnedTargets {
   private readonly slots: (Slot | undefined)[] = [];
   private readonly slotOfLayer = new Map<string, number>();
   private book = new PickBook([]);
-  private tally = new Map<string, Tally>();
+  /** By slot: how many targets it wins over others, how many of its own others hide. */
+  private readonly wins = new IntList();
+  private readonly loses = new IntList();
   private owned = 0;
   private updates = 0;
 
@@ -134,7 +136,7 @@ export class ClaimIndex implements OwnedTargets {
   }
 
   tallies(): ReadonlyMap<string, Tally> {
-    return this.tally;
+    return new Map([...this.slotOfLayer].map(([layer, at]) => [layer, { wins: this.wins.get(at), loses: this.loses.get(at) }]));
   }
 
   get size(): number {
@@ -236,8 +238,9 @@ export class ClaimIndex implements OwnedTargets {
     const alone = this.next.get(head) === NOTHING;
     const wins = alone && this.book.picks.length === 0 ? head : this.winner(id);
     if (wins !== GAME) this.owned += by;
-    if ((!alone || wins === GAME) && this.countHidden(id, wins, by) && wins !== GAME) this.of(this.slot(wins).layer.id).wins += by;
-    return wins === GAME ? NOTHING : this.slotOf.get(wins);
+    const winner = wins === GAME ? NOTHING : this.slotOf.get(wins);
+    if ((!alone || wins === GAME) && this.countHidden(id, wins, by) && winner !== NOTHING) this.wins.set(winner, this.wins.get(winner) + by);
+    return winner;
   }
 
   /** Does the winner hide other content than its own? Counts it for those that are hidden. */
@@ -246,15 +249,10 @@ export class ClaimIndex implements OwnedTargets {
     for (let claim = this.head.get(id); claim !== NOTHING; claim = this.next.get(claim)) {
       if (claim === wins || (wins >= 0 && sameContent(this.file(claim), this.file(wins)))) continue;
       hides = true;
-      this.of(this.slot(claim).layer.id).loses += by;
+      const at = this.slotOf.get(claim);
+      this.loses.set(at, this.loses.get(at) + by);
     }
     return hides;
-  }
-
-  private of(layer: string): Tally {
-    let tally = this.tally.get(layer);
-    if (!tally) this.tally.set(layer, (tally = { wins: 0, loses: 0 }));
-    return tally;
   }
 
   /** Layers that changed places: all that are not in the longest run that kept its order. */
@@ -273,6 +271,8 @@ export class ClaimIndex implements OwnedTargets {
     const ids = this.index.addAll(files.map(({ target }) => target));
     const at = this.slots.push({ layer, rank, files, ids, made, inside }) - 1;
     this.slotOfLayer.set(layer.id, at);
+    this.wins.push(0);
+    this.loses.push(0);
     for (let place = 0; place < ids.length; place++) {
       const id = ids[place] as number;
       if (id === this.head.length) {
@@ -305,7 +305,6 @@ export class ClaimIndex implements OwnedTargets {
     }
     this.slots[at] = undefined;
     this.slotOfLayer.delete(slot.layer.id);
-    this.tally.delete(slot.layer.id);
   }
 }
 

@@ -12,9 +12,8 @@ const encoder = new TextEncoder();
 export class PathIndex {
   /** By number, as spelled by whoever came first. */
   readonly paths: string[] = [];
-  private hashes = new Int32Array(128);
-  /** Number + 1 at its place, 0 where nothing is. Twice as long as `hashes`, a power of two. */
-  private table = new Int32Array(256);
+  /** Pairs of a number + 1 and its hash, side by side since they are looked at together; 0 where nothing is. Its length is a power of two. */
+  private table = new Int32Array(512);
 
   /** The numbers of paths, in order; new ones where they were not known. */
   addAll(paths: readonly string[]): Int32Array {
@@ -35,31 +34,32 @@ export class PathIndex {
     const at = this.probe(path, hash);
     const known = this.table[at] as number;
     if (known > 0) return known - 1;
-    this.hashes[this.paths.length] = hash;
+    this.table[at + 1] = hash;
     return (this.table[at] = this.paths.push(path)) - 1;
   }
 
   /** Makes room for that many in all, so that it need not be made bit by bit. */
   reserve(count: number): void {
-    if (count <= this.hashes.length) return;
-    const hashes = new Int32Array(2 ** Math.ceil(Math.log2(count)));
-    hashes.set(this.hashes);
-    this.hashes = hashes;
-    this.table = new Int32Array(hashes.length * 2);
+    // Half of the places stay empty, so that searches are short.
+    if (count * 4 <= this.table.length) return;
+    const old = this.table;
+    this.table = new Int32Array(4 * 2 ** Math.ceil(Math.log2(count)));
     const mask = this.table.length - 1;
-    for (let number = 0; number < this.paths.length; number++) {
-      let at = (hashes[number] as number) & mask;
-      while (this.table[at] !== 0) at = (at + 1) & mask;
-      this.table[at] = number + 1;
+    for (let from = 0; from < old.length; from += 2) {
+      if (old[from] === 0) continue;
+      let at = ((old[from + 1] as number) << 1) & mask;
+      while (this.table[at] !== 0) at = (at + 2) & mask;
+      this.table[at] = old[from] as number;
+      this.table[at + 1] = old[from + 1] as number;
     }
   }
 
   private probe(path: string, hash: number): number {
-    const { table, hashes } = this;
+    const { table } = this;
     const mask = table.length - 1;
-    for (let at = hash & mask; ; at = (at + 1) & mask) {
+    for (let at = (hash << 1) & mask; ; at = (at + 2) & mask) {
       const number = (table[at] as number) - 1;
-      if (number < 0 || (hashes[number] === hash && same(this.paths[number] as string, path))) return at;
+      if (number < 0 || (table[at + 1] === hash && same(this.paths[number] as string, path))) return at;
     }
   }
 }

@@ -51,7 +51,7 @@ export function FileSheet({ target, show }: { target: string; show(view: StackVi
       </div>
       <p className="small m-0">
         {story.now ? `In the folder now: ${story.now.by === undefined ? 'the game’s own file' : `put there by “${story.now.by}”`}, ${size(story.now.size)}.` : 'The folder has no such file now.'}{' '}
-        {used ? `The next deployment uses “${used.name}”.` : 'The next deployment leaves it to the game.'} {!story.original ? 'The game had no such file.' : story.now?.by === undefined ? 'The game’s own file is kept before anything replaces it.' : 'The game’s own file is kept safe.'}
+        {used ? `The next deployment uses “${used.name}”.` : story.versions.length === 0 ? 'No pack touches it.' : 'The next deployment leaves it to the game.'} {!story.original ? 'The game had no such file.' : story.now?.by === undefined ? 'The game’s own file is kept before anything replaces it.' : 'The game’s own file is kept safe.'}
       </p>
       <div className="table-responsive">
         <table className="table table-sm m-0 align-middle">

@@ -45,7 +45,7 @@ export function OverlapPicture({ show, open, setOpen }: Props) {
     <>
       <div className="between">
         <Form.Control size="sm" type="search" placeholder="Find a file or folder" aria-label="Find a file or folder in the picture" value={search} onChange={(event) => setSearch(event.target.value)} style={{ maxWidth: '18rem' }} />
-        <Form.Check type="switch" id="all-files" label="Also what only one pack brings" checked={all} onChange={() => setAll(!all)} className="small" />
+        <Form.Check type="switch" id="all-files" label="Every file, the game’s own too" checked={all} onChange={() => setAll(!all)} className="small" />
       </div>
       <ul className="legend" aria-label="What the bars mean">
         {STANDINGS.map(({ standing, word, says }) => (

@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useGame } from '@/ui/engine';
-import { count, many } from '@/ui/shared/format';
+import { count, many, place } from '@/ui/shared/format';
 import { NothingYet } from '@/ui/shared/NothingYet';
 import { CombinePacks } from './CombinePacks';
 import { FileSheet } from './FileSheet';
@@ -50,9 +50,20 @@ export function Stack() {
             </Button>
           </div>
           {changed.total > 0 && (
-            <span className="small quiet" role="status" title={changed.some.slice(0, 12).map(({ target, from, to }) => `${target}: ${from ?? 'the game’s own'} → ${to ?? 'the game’s own'}`).join('\n')}>
-              The last change decided {many(changed.total, 'file')} anew.
-            </span>
+            <details className="small quiet changed">
+              <summary role="status">The last change decided {many(changed.total, 'file')} anew.</summary>
+              <ul className="sheet reasons">
+                {changed.some.slice(0, 100).map(({ target, from, to }) => (
+                  <li key={target}>
+                    <button type="button" className="plain path link" onClick={() => show({ kind: 'file', target })}>
+                      {place(target, game.roots)}
+                    </button>
+                    : {from ?? 'the game’s own'} → {to ?? 'the game’s own'}
+                  </li>
+                ))}
+                {changed.total > 100 && <li>and {count(changed.total - 100)} more</li>}
+              </ul>
+            </details>
           )}
         </div>
         {shown.kind === 'picture' && <OverlapPicture show={show} open={openFolders} setOpen={setOpenFolders} />}
