@@ -107,7 +107,7 @@ export const gullwickCard = gameCardSchema.parse({
       title: 'Game settings',
       keys: [
         { path: ['Graphics', 'AddonTextures'], type: 'flag', meaning: 'Lets the game use textures that are not its own.' },
-        { path: ['Graphics', 'WaterDetail'], type: 'number', meaning: 'How finely waves are drawn, 0 to 4.' },
+        { path: ['Graphics', 'WaterDetail'], type: 'number', min: 0, max: 4, default: '2', meaning: 'How finely waves are drawn, 0 to 4.' },
         { path: ['General', 'AddonFolders'], type: 'text', meaning: 'Add-on folders that the game loads, one after the other.' },
       ],
     },
@@ -116,6 +116,27 @@ export const gullwickCard = gameCardSchema.parse({
       dialect: 'ini',
       title: 'Controls of each skipper',
       keys: [{ path: ['Keys', 'Horn'], type: 'text', meaning: 'The key that sounds the horn.' }],
+    },
+    {
+      target: 'user/skippers/{profile}/view.xml',
+      dialect: 'xml',
+      title: 'View of each skipper',
+      keys: [
+        { path: ['view', 'camera', '@field'], type: 'number', min: 50, max: 100, default: '70', meaning: 'How wide the skipper sees, in degrees. Below 50 and above 100 the game draws bent masts.' },
+        { path: ['view', 'camera', '@height'], type: 'number', min: 1, max: 3, meaning: 'How high the skipper’s eyes are, in metres.' },
+      ],
+    },
+    {
+      target: 'user/autorun.cfg',
+      dialect: 'commands',
+      title: 'Commands at the start',
+      keys: [{ path: ['set', 'camera.wide'], type: 'number', min: 50, max: 100, meaning: 'How wide the camera on the quay sees.' }],
+    },
+    {
+      target: 'program/search.order',
+      dialect: 'blocks',
+      title: 'Where the game looks for files',
+      keys: [{ path: ['look', 'in'], type: 'text', meaning: 'Folders that are looked through, the first that has a file wins.' }],
     },
   ],
   profiles: { folder: 'user/skippers' },

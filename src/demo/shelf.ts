@@ -91,7 +91,7 @@ const skippersSlang = (): Files =>
   });
 
 /** Charts for the game's charts folder, which it does not have yet. */
-const northIsles = (): Files => under('North Isles', { 'skerry.isle': crlf('isle skerry\n'), 'holm.isle': crlf('isle holm\n'), 'stack.isle': crlf('isle stack\n'), 'about.txt': crlf('Three isles for Gullwick Ferries.\n') });
+const northIsles = (): Files => under('North Isles', { 'skerry.isle': crlf('isle skerry\n'), 'holm.isle': crlf('isle holm\n'), 'stack.isle': crlf('isle stack\n'), 'about.txt': crlf('Three isles for Gullwick Ferries.\n\nThey lie far out. If the game is slow there, set in ferries.ini:\n\n[Graphics]\nWaterDetail=1\n') });
 
 /** Keys for one skipper or all of them. */
 const skipperKeys = (): Files => under('Skipper keys', { 'controls.ini': crlf('[Keys]\nHorn=space\nAnchor=n\n'), 'read me.txt': crlf('Put controls.ini into your skipper’s folder.\n') });

@@ -1,5 +1,5 @@
 import type {
-  ArchivePart, BaseChoice, Decision, DiffLine, Failure, FileKind, Finding, GameCard, Guide, Instruction, LedgerEntry, LogEvent, MadeFile, MergeConflict, OrderRule, OverlapRow, PackFormat, PackNotice, Pick, PlacedPart, Progress, Question, Recovery, StatedFact, Standing, StepAction, TargetPath, TreeRow, Warning,
+  ArchivePart, BaseChoice, Decision, DiffLine, Failure, FileKind, Finding, GameCard, Guide, Instruction, KeyRule, LedgerEntry, LogEvent, MadeFile, MergeConflict, OrderRule, OverlapRow, PackFormat, PackNotice, Pick, PlacedPart, Progress, Question, Recovery, SettingProposal, StatedFact, Standing, StepAction, TargetPath, TreeRow, Warning,
 } from '@/core';
 
 /** A pack's luggage tag. */
@@ -150,8 +150,10 @@ export interface SwitchView {
 export interface SettingsFileView {
   target: TargetPath;
   title: string;
-  /** Keys that the card knows, with their values as they are and as they will be. */
-  keys: { path: string[]; meaning: string; value: string | undefined; wanted: string | undefined }[];
+  /** Is the file there? */
+  there: boolean;
+  /** Values that layers want in it. */
+  edits: number;
   known: number;
   /** All keys in the file. */
   total: number;
@@ -201,6 +203,8 @@ export interface GameView {
   putBack: PlanView;
   switches: SwitchView[];
   settings: SettingsFileView[];
+  /** What packs' read-mes tell to set and is not so yet. */
+  proposals: ProposalView[];
   check: CheckView;
   ledger: LedgerEntry[];
   /** Numbers of deployments whose state can be gone back to. */
@@ -230,6 +234,7 @@ export type RowsQuery =
   | { view: 'pack' | 'place'; layer: string; open: string[]; search: string }
   | { view: 'plan'; action: StepAction | 'all'; search: string }
   | { view: 'ledger'; number: number; search: string }
+  | { view: 'settings'; file: string; search: string }
   /** The overlap picture; `all` also shows what only one layer brings. */
   | { view: 'overlaps'; open: string[]; search: string; all: boolean }
   /** What a pack covers, what covers it, and what would come back if it went. */
@@ -282,6 +287,32 @@ export interface StepRow {
   tag: Tag | undefined;
 }
 
+/** One key of a settings file. */
+export interface SettingRow {
+  path: string;
+  keys: string[];
+  /** In the file now; undefined where the key is not there. */
+  value: string | undefined;
+  /** After the next deployment, where that is something else. */
+  wanted: string | undefined;
+  /** Who wants it, where somebody does. */
+  by: string | undefined;
+  /** The player's own edit is among those. */
+  mine: boolean;
+  /** Others that want another value. */
+  against: string[];
+  meaning: string | undefined;
+  rule: KeyRule | undefined;
+  /** What the game uses without the key. */
+  standard: string | undefined;
+}
+
+/** A setting that a pack's read-me names. */
+export interface ProposalView extends SettingProposal {
+  layer: string;
+  pack: string;
+}
+
 /** One file of a pack and how it stands to others. */
 export interface RelationRow {
   path: string;
@@ -290,7 +321,7 @@ export interface RelationRow {
   tag: Tag | undefined;
 }
 
-export type Row = PlaceRow | StepRow | OverlapRow | RelationRow;
+export type Row = PlaceRow | StepRow | OverlapRow | RelationRow | SettingRow;
 
 /** Everything the interface can ask of the worker. Failures are thrown as `{ failure }`. */
 export interface EngineApi {

@@ -2,6 +2,7 @@ import { LEFT_OUT_SAYS, RuleBook, isUnder, joinPath, leftOutOf, nameKey, readLed
 import type { PlaceRow, Row, RowsQuery, StepRow } from './api';
 import { overlapTree, relationRows } from './overlaps';
 import type { Session } from './session';
+import { settingRows } from './settings';
 
 /** Rows are found as a list and made only for the part that is shown. */
 type LazyRow = () => Row;
@@ -18,6 +19,8 @@ export async function findRows(session: Session, query: RowsQuery): Promise<Lazy
     }
     case 'ledger':
       return stepRows(session, await readLedgerSteps(session.workshop.vault, query.number), query.search);
+    case 'settings':
+      return settingRows(session, query.file, query.search);
     case 'overlaps':
       return overlapTree(session, query.all).rows(new Set(query.open), query.search);
     case 'relations':

@@ -3,8 +3,9 @@ import {
   type GuideFacts, type ImageInfo, type PlacedFile, type Plan, type StepAction,
 } from '@/core';
 import type { Game, PackLayer } from '@/storage/memory';
-import type { CheckView, GameView, PackView, PlanView, SettingsFileView, SwitchView } from './api';
+import type { CheckView, GameView, PackView, PlanView, SwitchView } from './api';
 import type { Session } from './session';
+import { proposalViews, settingsViews } from './settings';
 
 /** Lines of a log that are sent to be shown; the events are all sent. */
 const LOG_CHARACTERS = 60_000;
@@ -117,18 +118,6 @@ function switchViews(session: Session): SwitchView[] {
   });
 }
 
-function settingsViews(session: Session): SettingsFileView[] {
-  const { picture, stack } = session;
-  return picture.settingsFiles.map((file): SettingsFileView => {
-    const document = picture.settings.get(file.target);
-    const edits = stack.layers.flatMap((layer) => (layer.kind === 'edits' && layer.on && layer.file === file.target ? layer.edits : []));
-    return {
-      target: file.target, title: file.title, known: file.keys.length, total: document?.entries().length ?? 0,
-      keys: file.keys.map(({ path, meaning }) => ({ path, meaning, value: document?.get(path), wanted: edits.find((edit) => edit.path.join('\n') === path.join('\n'))?.value })),
-    };
-  });
-}
-
 function checkView(session: Session): CheckView {
   const { picture, game, stack } = session;
   const fresh = picture.log !== undefined && stack.triedAfter === (picture.ledger[0]?.number ?? 0);
@@ -185,7 +174,7 @@ export async function gameView(session: Session): Promise<GameView> {
     guide: guide(guideFacts(session, switches, check, deployed.packs)),
     deployed, switches, check,
     plan: planView(picture.plan), putBack: planView(picture.putBack),
-    settings: settingsViews(session), stack: stackView(session),
+    settings: settingsViews(session), proposals: await proposalViews(session), stack: stackView(session),
     ledger: picture.ledger, states: picture.snapshots,
   };
 }
@@ -194,7 +183,7 @@ export async function gameView(session: Session): Promise<GameView> {
 export function waiting(game: Game): GameView {
   const none = { counts: { add: 0, replace: 0, edit: 0, restore: 0, remove: 0 }, bytes: 0, total: 0, unchanged: 0, drifted: [], leftAlone: [], refused: [] };
   return {
-    id: game.id, title: game.card.title, demo: false, needsPermission: true, packs: [], switches: [], settings: [], ledger: [], states: [],
+    id: game.id, title: game.card.title, demo: false, needsPermission: true, packs: [], switches: [], settings: [], proposals: [], ledger: [], states: [],
     roots: game.card.roots.map(({ id, title }) => ({ id, title, files: 0, where: game.handles[id]?.name ?? '', why: undefined })),
     guide: { step: 'bring-in', sentence: 'Allow the game’s folder again, so that the app can look at it.', action: 'Allow this folder', attention: { 'bring-in': 0, place: 0, stack: 0, settings: 0, deploy: 0, check: 0, ledger: 0 } },
     deployed: { packs: 0, files: 0, originals: 0, edits: 0 }, plan: none, putBack: none, stack: { order: [], picks: [], merges: [], overlapping: 0, changed: { total: 0, some: [] } },

@@ -71,6 +71,10 @@ const contentSetSchema = z.strictObject({ id, title: z.string().min(1).max(80), 
 const settingsKeySchema = z.strictObject({
   path: z.array(z.string().min(1)).min(1).max(8).describe('Section and key'),
   type: z.enum(['flag', 'number', 'text']),
+  min: z.number().optional().describe('Of numbers: the least that the game takes'),
+  max: z.number().optional().describe('Of numbers: the most that the game, or the screen, takes'),
+  options: z.array(z.string().min(1).max(80)).min(1).max(60).optional().describe('The only values that the game takes'),
+  default: z.string().max(200).optional().describe('What the game uses where the key is not there'),
   meaning: sentence,
 });
 

@@ -5,7 +5,9 @@ import { useEngine, useGame } from '@/ui/engine';
 import { count, many, place } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
 import { useMainAction } from '@/ui/shell/Strap';
-import type { SettingsFileView, SwitchView } from '@/worker/api';
+import type { SwitchView } from '@/worker/api';
+import { KeyTable } from './KeyTable';
+import { Proposals } from './Proposals';
 
 /** The switches that packs need, and the keys that the game card knows. */
 export function Settings() {
@@ -26,9 +28,8 @@ export function Settings() {
       {game.switches.map((one) => (
         <Switch key={one.id} one={one} onTurnOn={() => turnOn(one)} />
       ))}
-      {game.settings.map((file) => (
-        <File key={file.target} file={file} />
-      ))}
+      {game.proposals.length > 0 && <Proposals />}
+      <KeyTable />
     </>
   );
 }
@@ -76,37 +77,5 @@ function Switch({ one, onTurnOn }: { one: SwitchView; onTurnOn(): void }) {
         <span className="path">{where}</span> is {one.value ?? 'not there'}; it must be {one.wanted}.
       </p>
     </Notice>
-  );
-}
-
-function File({ file }: { file: SettingsFileView }) {
-  const { roots } = useGame();
-  return (
-    <section className="sheet">
-      <h2>{file.title}</h2>
-      <p className="quiet small">
-        <span className="path">{place(file.target, roots)}</span>: {many(file.total, 'key')} in the file, {file.known} of them known to the game card. The game writes this file too; the app only ever changes single values in it.
-      </p>
-      <table className="table table-sm m-0">
-        <thead>
-          <tr>
-            <th scope="col">Key</th>
-            <th scope="col">In the file now</th>
-            <th scope="col">After the next deployment</th>
-            <th scope="col">What it does</th>
-          </tr>
-        </thead>
-        <tbody>
-          {file.keys.map(({ path, value, wanted, meaning }) => (
-            <tr key={path.join(' ')}>
-              <td className="path">{path.join(' › ')}</td>
-              <td className="path">{value ?? <span className="quiet">not there</span>}</td>
-              <td className="path">{wanted !== undefined && wanted !== value ? <strong className="verb verb-edit">{wanted}</strong> : <span className="quiet">the same</span>}</td>
-              <td className="small">{meaning}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </section>
   );
 }

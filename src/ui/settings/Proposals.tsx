@@ -1,0 +1,40 @@
+'use client';
+
+import { Button } from 'react-bootstrap';
+import { useEngine, useGame } from '@/ui/engine';
+import { place } from '@/ui/shared/format';
+import { Tag } from '@/ui/shared/Tag';
+
+/** What packs' read-mes tell to set, each to be put in with one click. */
+export function Proposals() {
+  const { proposals, packs, roots } = useGame();
+  const { act, busy } = useEngine();
+  return (
+    <section className="sheet" aria-label="What your packs ask for">
+      <h2>What your packs’ read-mes ask for</h2>
+      <ul className="reasons mt-1">
+        {proposals.map(({ layer, pack, file, path, value, now, line }) => {
+          const tag = packs.find((one) => one.layer === layer)?.tag;
+          return (
+            <li className="between" key={`${layer} ${file} ${path.join(' ')}`}>
+              <span className="row-of">
+                {tag && <Tag tag={tag} name={pack} />}
+                <span>
+                  <span className="path">
+                    {path.join(' › ')} = <strong>{value}</strong>
+                  </span>{' '}
+                  <span className="small quiet">
+                    in {place(file, roots)}: {now === undefined ? 'new' : `now ${now}`}; line {line} of its read-me
+                  </span>
+                </span>
+              </span>
+              <Button size="sm" variant="outline-primary" disabled={busy} aria-label={`Set ${path.join(' › ')} to ${value}`} onClick={() => void act((engine) => engine.setEdit(file, path, value))}>
+                Put it in
+              </Button>
+            </li>
+          );
+        })}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,67 @@
+import { matchInstructions, nameKey, type TargetPath } from '@/core';
+import type { ProposalView, SettingRow, SettingsFileView } from './api';
+import type { Session } from './session';
+
+const id = (path: readonly string[]): string => path.join('\n');
+
+/** What layers want in one file, by key, the lowest first. */
+function wantedIn(session: Session, file: string): Map<string, { path: string[]; value: string | undefined; layer: string }[]> {
+  const found = new Map<string, { path: string[]; value: string | undefined; layer: string }[]>();
+  for (const { path, value, layer } of session.picture.resolution.living.get(nameKey(file))?.edits ?? []) found.set(id(path), [...(found.get(id(path)) ?? []), { path, value, layer }]);
+  return found;
+}
+
+export function settingsViews(session: Session): SettingsFileView[] {
+  return session.picture.settingsFiles.map((file): SettingsFileView => {
+    const document = session.picture.settings.get(file.target);
+    return { target: file.target, title: file.title, there: document !== undefined, known: file.keys.length, total: document?.entries().length ?? 0, edits: wantedIn(session, file.target).size };
+  });
+}
+
+/** Every key of a file: those that are there, those that the card knows, and those that somebody wants. */
+export function settingRows(session: Session, file: string, search: string): (() => SettingRow)[] {
+  const words = nameKey(search).split(/\s+/).filter(Boolean);
+  const document = session.picture.settings.get(file);
+  const card = session.picture.settingsFiles.find(({ target }) => target === file);
+  const wanted = wantedIn(session, file);
+  const known = new Map((card?.keys ?? []).map((key) => [nameKey(id(key.path)), key]));
+  const entries = document?.entries() ?? [];
+  const there = new Set(entries.map(({ path }) => nameKey(id(path))));
+  const paths = new Map<string, string[]>();
+  for (const { path } of entries) paths.set(nameKey(id(path)), path);
+  for (const { path } of card?.keys ?? []) if (!there.has(nameKey(id(path)))) paths.set(nameKey(id(path)), path);
+  for (const [first] of wanted.values()) if (first && !paths.has(nameKey(id(first.path)))) paths.set(nameKey(id(first.path)), first.path);
+  return [...paths]
+    .filter(([key]) => words.every((word) => key.includes(word) || nameKey(known.get(key)?.meaning ?? '').includes(word)))
+    .map(([key, path]) => (): SettingRow => {
+      const value = document?.get(path);
+      const edits = [...wanted.values()].find(([first]) => first && nameKey(id(first.path)) === key) ?? [];
+      const last = edits.at(-1);
+      const rule = known.get(key);
+      const name = (layer: string) => (layer.startsWith('edits:') ? 'you' : session.nameOf(layer));
+      return {
+        path: path.join(' › '), keys: path, value, wanted: last && last.value !== value ? (last.value ?? '') : undefined,
+        by: last && name(last.layer), mine: edits.some(({ layer }) => layer.startsWith('edits:')),
+        against: edits.filter((edit) => edit.value !== last?.value).map(({ layer, value: other }) => `${name(layer)} wants ${other ?? 'it gone'}`),
+        meaning: rule?.meaning, rule: rule && { type: rule.type, min: rule.min, max: rule.max, options: rule.options }, standard: rule?.default,
+      };
+    });
+}
+
+/** What read-mes of packs in use tell to set and nobody has asked for yet. */
+export async function proposalViews(session: Session): Promise<ProposalView[]> {
+  const files = [...session.picture.settings].map(([target, document]) => ({ target: target as TargetPath, document }));
+  const found: ProposalView[] = [];
+  for (const layer of session.packLayers()) {
+    if (!layer.on) continue;
+    const { instructions } = await session.openPack(layer.packId);
+    if (instructions.length === 0) continue;
+    for (const proposal of matchInstructions(instructions, files)) {
+      // Switches are asked about by themselves, louder.
+      if (session.game.card.switches.some(({ file, path }) => file === proposal.file && nameKey(id(path)) === nameKey(id(proposal.path)))) continue;
+      const asked = wantedIn(session, proposal.file).get(id(proposal.path))?.some(({ value }) => value === proposal.value);
+      if (proposal.now !== proposal.value && !asked) found.push({ ...proposal, layer: layer.id, pack: layer.name });
+    }
+  }
+  return found;
+}
