@@ -141,6 +141,8 @@ export interface SwitchView {
   on: boolean;
   /** An edit that turns it on is in the stack, deployed or waiting. */
   edited: boolean;
+  /** The player's own edit is among those. */
+  mine: boolean;
   /** The edit waits for the next deployment. */
   pending: boolean;
   neededBy: number;

@@ -5,7 +5,7 @@ import type { Session } from './session';
 const id = (path: readonly string[]): string => path.join('\n');
 
 /** What layers want in one file, by key, the lowest first. */
-function wantedIn(session: Session, file: string): Map<string, { path: string[]; value: string | undefined; layer: string }[]> {
+export function wantedIn(session: Session, file: string): Map<string, { path: string[]; value: string | undefined; layer: string }[]> {
   const found = new Map<string, { path: string[]; value: string | undefined; layer: string }[]>();
   for (const { path, value, layer } of session.picture.resolution.living.get(nameKey(file))?.edits ?? []) found.set(id(path), [...(found.get(id(path)) ?? []), { path, value, layer }]);
   return found;

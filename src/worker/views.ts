@@ -5,7 +5,7 @@ import {
 import type { Game, PackLayer } from '@/storage/memory';
 import type { CheckView, GameView, PackView, PlanView, SwitchView } from './api';
 import type { Session } from './session';
-import { proposalViews, settingsViews } from './settings';
+import { proposalViews, settingsViews, wantedIn } from './settings';
 
 /** Lines of a log that are sent to be shown; the events are all sent. */
 const LOG_CHARACTERS = 60_000;
@@ -111,10 +111,12 @@ async function packViews(session: Session): Promise<PackView[]> {
 }
 
 function switchViews(session: Session): SwitchView[] {
-  const { picture, stack } = session;
+  const { picture } = session;
   return picture.switches.map(({ game, value, on, neededBy }): SwitchView => {
-    const edited = stack.layers.some((layer) => layer.kind === 'edits' && layer.on && layer.file === game.file && layer.edits.some((edit) => edit.path.join('\n') === game.path.join('\n') && edit.value === game.on));
-    return { id: game.id, title: game.title, file: game.file as SwitchView['file'], path: [...game.path], value, wanted: game.on, on, edited, pending: edited && !on, neededBy, why: game.why };
+    const wanted = wantedIn(session, game.file).get(game.path.join('\n')) ?? [];
+    const edited = wanted.at(-1)?.value === game.on;
+    const mine = wanted.some(({ layer }) => layer.startsWith('edits:'));
+    return { id: game.id, title: game.title, file: game.file as SwitchView['file'], path: [...game.path], value, wanted: game.on, on, edited, mine, pending: edited && !on, neededBy, why: game.why };
   });
 }
 

@@ -318,8 +318,9 @@ function differing(a: readonly Pick[], b: readonly Pick[]): Pick[] {
 function contentsOf(layer: FileLayer): { files: readonly PlacedFile[]; made: Slot['made']; inside: Provider[] } {
   if (layer.kind === 'merge') return { files: layer.files.map(({ target, bytes }) => ({ path: target as string as PackPath, size: bytes.length, target })), made: new Map(layer.files.map(({ bytes }, i) => [i, bytes])), inside: [] };
   const written = madeProviders(layer.id, layer.packId, layer.made ?? []);
-  const inside = layer.files.filter((file) => file.inside !== undefined).map((file): Provider => ({ layer: layer.id, packId: layer.packId, file }));
-  const outside = inside.length === 0 ? layer.files : layer.files.filter((file) => file.inside === undefined);
+  const plain = !layer.files.some((file) => file.inside !== undefined);
+  const inside = plain ? [] : layer.files.filter((file) => file.inside !== undefined).map((file): Provider => ({ layer: layer.id, packId: layer.packId, file }));
+  const outside = plain ? layer.files : layer.files.filter((file) => file.inside === undefined);
   const made = new Map<number, Uint8Array<ArrayBuffer>>();
   if (written.length === 0) return { files: outside, made, inside };
   const files = [...outside];

@@ -1,7 +1,8 @@
+import { SatchelError } from '../errors';
 import { nameKey } from './paths';
 
 /** How many paths are hashed together. */
-const BATCH = 4096;
+const BATCH = 8192;
 const encoder = new TextEncoder();
 
 /**
@@ -12,8 +13,12 @@ const encoder = new TextEncoder();
 export class PathIndex {
   /** By number, as spelled by whoever came first. */
   readonly paths: string[] = [];
-  /** Pairs of a number + 1 and its hash, side by side since they are looked at together; 0 where nothing is. Its length is a power of two. */
-  private table = new Int32Array(512);
+  private hashes = new Int32Array(128);
+  /**
+   * A number + 1 in the lower 24 bits and the upper 8 of its hash above them, 0 where nothing is: searches jump about in it, so it
+   * has to be small. Its length is a power of two.
+   */
+  private table = new Int32Array(256);
 
   /** The numbers of paths, in order; new ones where they were not known. */
   addAll(paths: readonly string[]): Int32Array {
@@ -27,42 +32,50 @@ export class PathIndex {
 
   /** The number of a path, -1 where it is not known. */
   find(path: string): number {
-    return (this.table[this.probe(path, hashOf(path))] as number) - 1;
+    return ((this.table[this.probe(path, hashOf(path))] as number) & NUMBER) - 1;
   }
 
   private add(path: string, hash: number): number {
     const at = this.probe(path, hash);
-    const known = this.table[at] as number;
+    const known = (this.table[at] as number) & NUMBER;
     if (known > 0) return known - 1;
-    this.table[at + 1] = hash;
-    return (this.table[at] = this.paths.push(path)) - 1;
+    if (this.paths.length >= NUMBER) throw new SatchelError('unexpected', { why: 'there are more than 16 million places' });
+    this.hashes[this.paths.length] = hash;
+    const number = this.paths.push(path);
+    this.table[at] = number | (hash & TAG);
+    return number - 1;
   }
 
   /** Makes room for that many in all, so that it need not be made bit by bit. */
   reserve(count: number): void {
+    if (count <= this.hashes.length) return;
+    const hashes = new Int32Array(2 ** Math.ceil(Math.log2(count)));
+    hashes.set(this.hashes);
+    this.hashes = hashes;
     // Half of the places stay empty, so that searches are short.
-    if (count * 4 <= this.table.length) return;
-    const old = this.table;
-    this.table = new Int32Array(4 * 2 ** Math.ceil(Math.log2(count)));
+    this.table = new Int32Array(hashes.length * 2);
     const mask = this.table.length - 1;
-    for (let from = 0; from < old.length; from += 2) {
-      if (old[from] === 0) continue;
-      let at = ((old[from + 1] as number) << 1) & mask;
-      while (this.table[at] !== 0) at = (at + 2) & mask;
-      this.table[at] = old[from] as number;
-      this.table[at + 1] = old[from + 1] as number;
+    for (let number = 0; number < this.paths.length; number++) {
+      const hash = hashes[number] as number;
+      let at = hash & mask;
+      while (this.table[at] !== 0) at = (at + 1) & mask;
+      this.table[at] = (number + 1) | (hash & TAG);
     }
   }
 
   private probe(path: string, hash: number): number {
     const { table } = this;
     const mask = table.length - 1;
-    for (let at = (hash << 1) & mask; ; at = (at + 2) & mask) {
-      const number = (table[at] as number) - 1;
-      if (number < 0 || (table[at + 1] === hash && same(this.paths[number] as string, path))) return at;
+    const tag = hash & TAG;
+    for (let at = hash & mask; ; at = (at + 1) & mask) {
+      const entry = table[at] as number;
+      if (entry === 0 || ((entry & TAG) === tag && same(this.paths[(entry & NUMBER) - 1] as string, path))) return at;
     }
   }
 }
+
+const NUMBER = 0xffffff;
+const TAG = ~NUMBER;
 
 const same = (a: string, b: string): boolean => a === b || nameKey(a) === nameKey(b);
 

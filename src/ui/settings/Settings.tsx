@@ -45,7 +45,7 @@ function Switch({ one, onTurnOn }: { one: SwitchView; onTurnOn(): void }) {
   );
   if (one.on)
     return (
-      <Notice level={one.neededBy > 0 ? 'good' : 'note'} title={`“${one.title}” is on`} action={one.edited ? dropEdit('Take this edit back') : undefined}>
+      <Notice level={one.neededBy > 0 ? 'good' : 'note'} title={`“${one.title}” is on`} action={one.mine ? dropEdit('Take this edit back') : undefined}>
         <p>
           <span className="path">{where}</span> is {one.value}. {one.neededBy > 0 ? `${many(one.neededBy, 'file')} of your packs need it.` : 'No pack needs it now.'}
         </p>
@@ -53,7 +53,7 @@ function Switch({ one, onTurnOn }: { one: SwitchView; onTurnOn(): void }) {
     );
   if (one.pending)
     return (
-      <Notice level="note" title={`“${one.title}” will be on after the next deployment`} action={dropEdit('Take this edit back')}>
+      <Notice level="note" title={`“${one.title}” will be on after the next deployment`} action={one.mine ? dropEdit('Take this edit back') : undefined}>
         <p>
           <span className="path">{where}</span> is {one.value ?? 'not there'} now and becomes {one.wanted}. Not one other byte of the file changes.
         </p>
