@@ -5,6 +5,7 @@ import {
 import type { Game, PackLayer } from '@/storage/memory';
 import type { CheckView, GameView, PackView, PlanView, SwitchView } from './api';
 import type { Session } from './session';
+import { mergeSources } from './overlaps';
 import { proposalViews, settingsViews, wantedIn } from './settings';
 
 /** Lines of a log that are sent to be shown; the events are all sent. */
@@ -164,7 +165,8 @@ export async function gameView(session: Session): Promise<GameView> {
   const switches = switchViews(session);
   const check = checkView(session);
   const deployed = {
-    packs: new Set(files.map(({ layer }) => layer)).size,
+    // A merged file is as many packs as it is made of.
+    packs: new Set(files.flatMap(({ layer }) => mergeSources(session)(layer) ?? [layer])).size,
     files: files.length,
     originals: picture.state.files.filter(({ original }) => original.kind === 'kept').length,
     edits: picture.state.files.reduce((sum, { living }) => sum + (living?.edits.length ?? 0), 0),
