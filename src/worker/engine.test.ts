@@ -249,6 +249,26 @@ describe('the engine', () => {
     await expect(seat.engine.changeStack({ do: 'merge file', target: 'program/assets/sounds/horn.wav' })).rejects.toMatchObject({ code: 'cannot-merge' });
   });
 
+  it('a pack that is damaged inside breaks neither the stack nor what is told of its files', async () => {
+    const seat = await demo();
+    const at = 'program/assets/text/harbour.lang';
+    const whole = new Uint8Array(await blob({ 'assets/text/harbour.lang': 'depart: "Off we go, whatever the weather!"\n' }).arrayBuffer());
+    const broken = Uint8Array.from(whole, (byte, i) => (i === 60 ? byte ^ 0xff : byte));
+    await seat.fromShelf('warm-words.zip');
+    await seat.bringIn(new Blob([broken]), 'broken.zip');
+    await expect(seat.engine.changeStack({ do: 'merge file', target: at })).rejects.toMatchObject({ code: 'cannot-merge' });
+    const story = await seat.engine.fileStory(at);
+    expect(story.versions.map(({ name, sha256: hash }) => [name, hash === undefined])).toEqual([['Broken', true], ['Warm Words', false]]);
+    expect(story.isText).toBe(false);
+    // A merge that was there before: it stands aside, and says why.
+    const note = { kind: 'merge' as const, id: 'm', name: 'Merged: harbour.lang', on: true, target: at as TargetPath, sources: seat.game.packs.map(({ layer }) => layer), decisions: [] };
+    const stack = await memory.stack('gullwick', []);
+    await memory.setStack('gullwick', { ...stack, layers: [...stack.layers, note] });
+    const again = await reloaded();
+    expect(again.game.stack.merges[0]?.why).toContain('damaged');
+    expect(again.game.packs).toHaveLength(2);
+  });
+
   it('a patch proposes itself above its base, whichever comes first; rules are kept, named, and refused where they go round', async () => {
     const seat = await demo();
     const addon = (name: string, more = '') => blob({ [`${name}/addon.txt`]: `name = ${name}\n${more}`, [`${name}/textures/x.png`]: name });

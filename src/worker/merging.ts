@@ -1,4 +1,4 @@
-import { SatchelError, dialectByName, hasOpenConflicts, mergeFile, nameKey, readBytes, readKept, sha256, splitTarget, type Decision, type DeployedState, type Dialect, type Layer, type MergeOutcome, type TargetPath } from '@/core';
+import { SatchelError, dialectByName, hasOpenConflicts, mergeFile, nameKey, readBytes, readKept, reasonOf, sha256, splitTarget, type Decision, type DeployedState, type Dialect, type Layer, type MergeOutcome, type TargetPath } from '@/core';
 import type { MergeLayer } from '@/storage/memory';
 import type { Session } from './session';
 
@@ -38,8 +38,7 @@ export async function computeMerge(session: Session, note: MergeLayer, layers: r
   const inputs = JSON.stringify([note.on, original ? await sha256(original) : '', claims.map(({ layer, file }) => [layer.id, layer.packId, file.path, file.size, file.crc32, layer.name])]);
   const before = known.get(note);
   if (before?.inputs === inputs) return before.computed;
-  const sources = await Promise.all(claims.map(async ({ layer, file }) => ({ name: layer.name, bytes: await (await session.openPack(layer.packId)).pack.read(file.path) })));
-  const outcome = mergeFile(original, sources, dialectOf(session, note.target), note.decisions);
+  const outcome = await mergeClaims(session, note, original, claims);
   const usable = note.on && outcome.ok && !hasOpenConflicts(outcome.merge);
   const computed: ComputedMerge = {
     note, outcome, sources: claims.map(({ layer }) => layer.id),
@@ -47,6 +46,17 @@ export async function computeMerge(session: Session, note: MergeLayer, layers: r
   };
   known.set(note, { inputs, computed });
   return computed;
+}
+
+/** What cannot be read makes the merge stand aside, not the whole stack: a damaged pack is found and told when it is deployed. */
+async function mergeClaims(session: Session, note: MergeLayer, original: Uint8Array | undefined, claims: readonly { layer: { packId: string; name: string }; file: { path: string } }[]): Promise<MergeOutcome> {
+  try {
+    const sources = await Promise.all(claims.map(async ({ layer, file }) => ({ name: layer.name, bytes: await (await session.openPack(layer.packId)).pack.read(file.path) })));
+    return mergeFile(original, sources, dialectOf(session, note.target), note.decisions);
+  } catch (error) {
+    if (error instanceof SatchelError) return { ok: false, why: reasonOf(error) };
+    throw error;
+  }
 }
 
 /** Puts one file together out of all packs that bring it. */

@@ -35,7 +35,7 @@ export async function fileStory(session: Session, target: TargetPath): Promise<F
   const standings = claimed ? standingsOf(claimed, mergeSources(session)) : [];
   const versions: StoryVersion[] = [];
   for (const [i, claim] of (claimed?.claims ?? []).entries()) {
-    const bytes = claim.file.size <= LARGEST_READ ? await contentAt(session, target, claim.layer) : undefined;
+    const bytes = claim.file.size <= LARGEST_READ ? await readOrNothing(() => contentAt(session, target, claim.layer)) : undefined;
     const note = session.notes.find(({ id }) => id === claim.packId);
     versions.push({
       from: claim.layer, name: session.nameOf(claim.layer), tag: session.packLayers().find(({ id }) => id === claim.layer)?.tag, standing: standings[i]?.standing, path: claim.file.path, date: note?.added,
@@ -45,7 +45,7 @@ export async function fileStory(session: Session, target: TargetPath): Promise<F
   const record = state.files.find((file) => nameKey(file.target) === nameKey(target));
   const { root, path } = splitTarget(target);
   const stat = await session.workshop.folders[root]?.stat(path);
-  const original = await contentAt(session, target, ORIGINAL);
+  const original = await readOrNothing(() => contentAt(session, target, ORIGINAL));
   const base: StoryVersion = { from: ORIGINAL, name: `${session.game.card.title}, as it was`, tag: undefined, standing: undefined, path: target, date: record ? undefined : stat?.modified, ...(await facts(original, original?.length ?? 0)) };
   const now = stat ? { size: stat.size, date: stat.modified, by: record ? session.nameOf(record.layer) : undefined } : undefined;
   const picks = session.stack.picks.filter(({ scope, at }) => (scope === 'kind' ? kindOf(target) === at : scope === 'file' ? nameKey(at) === nameKey(target) : isUnder(nameKey(target), nameKey(at))));
@@ -55,6 +55,16 @@ export async function fileStory(session: Session, target: TargetPath): Promise<F
     merge: merges.find(({ note }) => nameKey(note.target) === nameKey(target))?.note.id,
     isText: texts.length > 0 && texts.every(({ text }) => text) && (original === undefined || isText(original)),
   };
+}
+
+/** What is damaged has a size and nothing else to be told here. */
+async function readOrNothing(read: () => Promise<Uint8Array<ArrayBuffer> | undefined>): Promise<Uint8Array<ArrayBuffer> | undefined> {
+  try {
+    return await read();
+  } catch (error) {
+    if (error instanceof SatchelError) return undefined;
+    throw error;
+  }
 }
 
 async function facts(bytes: Uint8Array<ArrayBuffer> | undefined, size: number): Promise<Pick<StoryVersion, 'size' | 'sha256' | 'picture' | 'text'>> {
