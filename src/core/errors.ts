@@ -34,6 +34,7 @@ export const ERRORS = {
   'not-landed': { says: '“{path}” did not read back the way it was written.', next: 'Everything was put back as it was. The disk may be full or failing.' },
   'taken-back': { says: 'The deployment could not be finished ({why}), so everything was put back as it was.', next: 'Mend the cause, then deploy again.' },
   'left-open': { says: 'The deployment stopped half-way ({why}) and could not be put back at once.', next: 'The originals are safe. Reload the page: putting back is tried again at the start.' },
+  'no-room-to-deploy': { says: 'There is not enough room on {disk}: this deployment needs up to {needed} (every original is kept first), and {left} are left.', next: 'Nothing was written. Free some space there, or switch a pack off, and deploy again.' },
   'journal-open': { says: 'An earlier deployment has not been closed yet.', next: 'Reload the page: it is finished or taken back at the start.' },
   'source-missing': { says: 'The pack “{name}” that holds “{path}” is not here any more.', next: 'Bring the pack in again, or take it out of the stack.' },
   'bad-target': { says: '“{path}” cannot be a place in this game ({why}).', next: 'Choose one of the game’s folders from the list, or type a folder below it.' },

@@ -24,6 +24,19 @@ export interface Folder {
   readBytes?(path: string): Promise<Uint8Array<ArrayBuffer>>;
   /** Removing what is not there is not an error. */
   remove(path: string): Promise<void>;
+  /** Is there a folder of that name, be it empty? Only for adapters whose folders are there without files. */
+  hasFolder?(path: string): Promise<boolean>;
+  /** Removes an empty folder. @returns true where it is gone, false where it holds something or cannot go */
+  removeFolder?(path: string): Promise<boolean>;
+  /** Bytes that can still be written, where that can be known. Folders on one disk give the same `disk`. */
+  room?(): Promise<Room | undefined>;
+}
+
+/** Room left on what a folder lies on. */
+export interface Room {
+  disk: string;
+  /** Bytes. */
+  left: number;
 }
 
 /** All bytes of one file of a folder. */

@@ -1,6 +1,6 @@
 import localforage from 'localforage';
 import { z } from 'zod';
-import { SatchelError, reasonOf, type FileStat, type Folder } from '@/core';
+import { SatchelError, reasonOf, type FileStat, type Folder, type Room } from '@/core';
 
 /** One line of the index: where a file's bytes lie now (a bundle and the place in it), or that it is gone. */
 const lineSchema = z.object({ path: z.string(), bundle: z.string().nullable(), from: z.number(), size: z.number(), modified: z.number() });
@@ -182,6 +182,13 @@ export class BrowserFolder implements Folder {
 
   async remove(path: string): Promise<void> {
     if (this.files.has(path)) await this.guard(path, () => this.enqueue(path, undefined));
+  }
+
+  async room(): Promise<Room | undefined> {
+    // Not there in the tests' stand-in, and in a browser only on a page of its own.
+    if (typeof navigator === 'undefined' || !navigator.storage?.estimate) return undefined;
+    const { quota, usage } = await navigator.storage.estimate();
+    return quota === undefined ? undefined : { disk: 'the browser’s storage', left: quota - (usage ?? 0) };
   }
 
   private async guard<T>(path: string, work: () => Promise<T>): Promise<T> {

@@ -119,4 +119,30 @@ export const FOLDER_CONTRACT: ContractCase[] = [
       must(equal(await readBytes(folder, '__proto__'), bytes(1)), '__proto__ differs');
     },
   },
+  {
+    name: 'removes a folder only when it is empty, where it knows of folders',
+    run: async (folder) => {
+      if (!folder.hasFolder || !folder.removeFolder) return;
+      await folder.write('made/deep/file', bytes(1));
+      must(await folder.hasFolder('made/deep'), 'a folder with a file is not there');
+      must(!(await folder.hasFolder('made/other')), 'a folder that nobody made is there');
+      must(!(await folder.removeFolder('made/deep')), 'a full folder was removed');
+      must(!(await folder.removeFolder('made')), 'a folder with a folder in it was removed');
+      must(equal(await readBytes(folder, 'made/deep/file'), bytes(1)), 'the file was harmed');
+      await folder.remove('made/deep/file');
+      must(await folder.hasFolder('made/deep'), 'an empty folder went by itself');
+      must(await folder.removeFolder('made/deep'), 'an empty folder stayed');
+      must(!(await folder.hasFolder('made/deep')) && (await folder.hasFolder('made')), 'the wrong folder went');
+      must(await folder.removeFolder('made/never'), 'one that is not there counts as gone');
+    },
+  },
+  {
+    name: 'refuses a folder’s name for a file',
+    run: async (folder) => {
+      await folder.write('a/b', bytes(1));
+      if (!folder.hasFolder) return;
+      await rejects(folder.write('a', bytes(2)), 'folder-refused');
+      must(equal(await readBytes(folder, 'a/b'), bytes(1)), 'the file was harmed');
+    },
+  },
 ];

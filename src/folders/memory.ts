@@ -1,11 +1,15 @@
-import { SatchelError, type FileStat, type Folder } from '@/core';
+import { SatchelError, type FileStat, type Folder, type Room } from '@/core';
 
 /** A folder in memory: for tests, and the yardstick of the contract. Dates count writes, so they are the same every time. */
 export class MemoryFolder implements Folder {
   private readonly files = new Map<string, { data: Uint8Array<ArrayBuffer>; modified: number }>();
   /** How many files each folder holds, all the way down. */
   private readonly inside = new Map<string, number>();
+  /** Folders that were made and not removed again; they may be empty. */
+  private readonly made = new Set<string>();
   private clock = 1_700_000_000_000;
+  /** Bytes that can still be written; a test may say. */
+  left: number | undefined;
 
   /** @param contents file contents by path: bytes or text */
   constructor(contents: Record<string, Uint8Array | string> = {}) {
@@ -21,6 +25,7 @@ export class MemoryFolder implements Folder {
     for (let up = path.lastIndexOf('/'); up > 0; up = path.lastIndexOf('/', up - 1)) {
       const folder = path.slice(0, up);
       const files = (this.inside.get(folder) ?? 0) + by;
+      this.made.add(folder);
       if (files > 0) this.inside.set(folder, files);
       else this.inside.delete(folder);
     }
@@ -44,12 +49,31 @@ export class MemoryFolder implements Folder {
   async write(path: string, data: Blob | Uint8Array): Promise<void> {
     for (let up = path.lastIndexOf('/'); up > 0; up = path.lastIndexOf('/', up - 1))
       if (this.files.has(path.slice(0, up))) throw new SatchelError('folder-refused', { path, why: `“${path.slice(0, up)}” is a file` });
-    if (this.inside.has(path)) throw new SatchelError('folder-refused', { path, why: 'it is a folder' });
+    if (this.made.has(path)) throw new SatchelError('folder-refused', { path, why: 'it is a folder' });
     this.put(path, data instanceof Blob ? new Uint8Array(await data.arrayBuffer()) : data);
   }
 
   async remove(path: string): Promise<void> {
     if (this.files.delete(path)) this.count(path, -1);
+  }
+
+  async hasFolder(path: string): Promise<boolean> {
+    return this.made.has(path);
+  }
+
+  async removeFolder(path: string): Promise<boolean> {
+    if (this.inside.has(path) || [...this.made].some((one) => one.startsWith(`${path}/`))) return false;
+    this.made.delete(path);
+    return true;
+  }
+
+  async room(): Promise<Room | undefined> {
+    return this.left === undefined ? undefined : { disk: 'memory', left: this.left };
+  }
+
+  /** Every folder in it, empty ones included. */
+  folders(): string[] {
+    return [...this.made].sort();
   }
 
   /** Everything in it, for comparing. */

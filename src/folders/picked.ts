@@ -83,6 +83,26 @@ export class PickedFolder implements Folder {
     });
   }
 
+  async hasFolder(path: string): Promise<boolean> {
+    return this.guard(path, async () => (await this.directory(path.split('/'), false)) !== undefined);
+  }
+
+  async removeFolder(path: string): Promise<boolean> {
+    const names = path.split('/');
+    return this.guard(path, async () => {
+      const directory = await this.directory(names.slice(0, -1), false);
+      if (!directory) return true;
+      try {
+        // Without `recursive`: one that holds anything stays.
+        await orMissing(directory.removeEntry(names.at(-1) as string));
+        return true;
+      } catch (error) {
+        if (error instanceof DOMException && error.name === 'InvalidModificationError') return false;
+        throw error;
+      }
+    });
+  }
+
   private async guard<T>(path: string, work: () => Promise<T>): Promise<T> {
     try {
       return await work();

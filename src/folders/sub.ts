@@ -1,4 +1,4 @@
-import { joinPath, type FileStat, type Folder } from '@/core';
+import { joinPath, type FileStat, type Folder, type Room } from '@/core';
 
 /** A folder inside another one, seen as a folder of its own: a user-data folder that lies beside the program. */
 export class SubFolder implements Folder {
@@ -27,6 +27,18 @@ export class SubFolder implements Folder {
   remove(path: string): Promise<void> {
     return this.outer.remove(joinPath(this.path, path));
   }
+
+  async hasFolder(path: string): Promise<boolean> {
+    return (await this.outer.hasFolder?.(joinPath(this.path, path))) ?? true;
+  }
+
+  async removeFolder(path: string): Promise<boolean> {
+    return (await this.outer.removeFolder?.(joinPath(this.path, path))) ?? true;
+  }
+
+  async room(): Promise<Room | undefined> {
+    return this.outer.room?.();
+  }
 }
 
 /** A folder without what lies in some folders inside it: what another root holds is not listed twice. */
@@ -54,5 +66,17 @@ export class WithoutFolder implements Folder {
 
   remove(path: string): Promise<void> {
     return this.outer.remove(path);
+  }
+
+  async hasFolder(path: string): Promise<boolean> {
+    return (await this.outer.hasFolder?.(path)) ?? true;
+  }
+
+  async removeFolder(path: string): Promise<boolean> {
+    return (await this.outer.removeFolder?.(path)) ?? true;
+  }
+
+  async room(): Promise<Room | undefined> {
+    return this.outer.room?.();
   }
 }

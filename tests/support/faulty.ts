@@ -1,7 +1,10 @@
-import type { FileStat, Folder } from '@/core';
+import { SatchelError, type FileStat, type Folder } from '@/core';
 
-/** How a fault shows: once; from then on for ever, as when the tab is closed; or a write that keeps only half. */
-export type FaultKind = 'once' | 'dead' | 'torn';
+/**
+ * How a fault shows: an error once; from then on for ever, as when the tab is closed; a write that keeps only half; the
+ * storage full, or the permission taken back, from then on.
+ */
+export type FaultKind = 'once' | 'dead' | 'torn' | 'quota' | 'revoked';
 
 /** Counts the calls of all folders that share it, and fails at one of them. */
 export class Faults {
@@ -16,13 +19,11 @@ export class Faults {
   /** True where this call is to fail. */
   strikes(): boolean {
     this.calls++;
-    const strikes = this.kind === 'dead' ? this.calls >= this.at : this.calls === this.at;
+    const strikes = this.kind === 'once' || this.kind === 'torn' ? this.calls === this.at : this.calls >= this.at;
     this.fired ||= strikes;
     return strikes;
   }
 }
-
-const fault = (what: string): Error => new Error(`injected fault: ${what}`);
 
 /** A folder that fails where it is told to. */
 export class FaultyFolder implements Folder {
@@ -31,18 +32,25 @@ export class FaultyFolder implements Folder {
     private readonly faults: Faults,
   ) {}
 
+  /** The errors that the adapters throw. */
+  private fault(what: string): Error {
+    if (this.faults.kind === 'quota') return new SatchelError('folder-refused', { path: what, why: 'the browser’s storage is full' });
+    if (this.faults.kind === 'revoked') return new SatchelError('folder-permission', { name: what });
+    return new Error(`injected fault: ${what}`);
+  }
+
   async *list(under?: string): AsyncGenerator<FileStat> {
-    if (this.faults.strikes()) throw fault('list');
+    if (this.faults.strikes()) throw this.fault('list');
     yield* this.inner.list(under);
   }
 
   async stat(path: string): Promise<FileStat | undefined> {
-    if (this.faults.strikes()) throw fault(`stat ${path}`);
+    if (this.faults.strikes()) throw this.fault(`stat ${path}`);
     return this.inner.stat(path);
   }
 
   async read(path: string): Promise<Blob> {
-    if (this.faults.strikes()) throw fault(`read ${path}`);
+    if (this.faults.strikes()) throw this.fault(`read ${path}`);
     return this.inner.read(path);
   }
 
@@ -52,7 +60,7 @@ export class FaultyFolder implements Folder {
         const bytes = data instanceof Blob ? new Uint8Array(await data.arrayBuffer()) : data;
         await this.inner.write(path, bytes.slice(0, Math.floor(bytes.length / 2)));
       }
-      throw fault(`write ${path}`);
+      throw this.fault(`write ${path}`);
     }
     // Real folders take their time, and other writes go on meanwhile.
     await new Promise((done) => setImmediate(done));
@@ -60,7 +68,17 @@ export class FaultyFolder implements Folder {
   }
 
   async remove(path: string): Promise<void> {
-    if (this.faults.strikes()) throw fault(`remove ${path}`);
+    if (this.faults.strikes()) throw this.fault(`remove ${path}`);
     return this.inner.remove(path);
+  }
+
+  async hasFolder(path: string): Promise<boolean> {
+    if (this.faults.strikes()) throw this.fault(`hasFolder ${path}`);
+    return this.inner.hasFolder?.(path) ?? true;
+  }
+
+  async removeFolder(path: string): Promise<boolean> {
+    if (this.faults.strikes()) throw this.fault(`removeFolder ${path}`);
+    return this.inner.removeFolder?.(path) ?? true;
   }
 }

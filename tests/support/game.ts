@@ -22,6 +22,7 @@ export class Bench {
   readonly program: MemoryFolder;
   readonly user: MemoryFolder;
   readonly vault = new MemoryFolder();
+  readonly backup = new MemoryFolder();
   private clock = 0;
 
   constructor(
@@ -38,6 +39,7 @@ export class Bench {
     return {
       folders: { program: wrap(this.program), user: wrap(this.user) },
       vault: wrap(this.vault),
+      backup: wrap(this.backup),
       now: () => ++this.clock,
       openPack: async (id) => {
         const pack = this.packs[id];
@@ -61,6 +63,11 @@ export class Bench {
 
   async deploy(stack: readonly StackItem[], workshop = this.workshop()): Promise<LedgerEntry> {
     return deploy(await this.plan(stack, workshop), workshop, { title: 'Deploy', layers: this.layers(stack) });
+  }
+
+  /** The game's folders themselves, empty ones included. */
+  tree(): string[] {
+    return [...this.program.folders().map((path) => `program/${path}`), ...this.user.folders().map((path) => `user/${path}`)];
   }
 
   /** Everything in the game's folders, as text. */

@@ -3,7 +3,7 @@ import { diagnose, readLog, switchStates, type DeployedState, type LogReading, t
 import { gullwickCard as card } from '@/demo/gullwick';
 
 const rules = card.log?.rules ?? [];
-const state: DeployedState = { format: 1, files: ['quay/a.png', 'quay/b.dds'].map((path) => ({ target: `program/assets/textures/${path}` as TargetPath, layer: 'l', sha256: '0'.repeat(64), size: 1, modified: 1, from: { kind: 'absent' }, original: { kind: 'absent' } })) };
+const state: DeployedState = { format: 1, folders: [], files: ['quay/a.png', 'quay/b.dds'].map((path) => ({ target: `program/assets/textures/${path}` as TargetPath, layer: 'l', sha256: '0'.repeat(64), size: 1, modified: 1, from: { kind: 'absent' }, original: { kind: 'absent' } })) };
 const targets = state.files.map(({ target }) => target);
 const log = (count: number): LogReading => readLog(`00014 harbour | add-on textures ${count} loaded\r\n`, rules);
 const look = (value: string | undefined, reading?: LogReading, pending = 0) => diagnose({ card, state, switches: switchStates(card, targets, () => value), log: reading, pending });
@@ -33,6 +33,6 @@ describe('findings', () => {
     expect(look('1', log(1))[0]?.title).toBe('Only 1 of your packs’ 2 files were loaded');
   });
   it('a switch that no pack needs is no finding', () => {
-    expect(diagnose({ card, state: { format: 1, files: [] }, switches: switchStates(card, [], () => '0'), log: undefined, pending: 0 })).toEqual([]);
+    expect(diagnose({ card, state: { format: 1, folders: [], files: [] }, switches: switchStates(card, [], () => '0'), log: undefined, pending: 0 })).toEqual([]);
   });
 });

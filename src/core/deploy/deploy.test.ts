@@ -25,6 +25,16 @@ function keptAreGood(vault: MemoryFolder): boolean {
     .every(([path, data]) => createHash('sha256').update(data).digest('hex') === path.split('/').at(-1));
 }
 
+/** The plain copies of originals, each checked against the manifest with Node's own SHA-256. */
+function backedUp(backup: MemoryFolder): Contents {
+  const contents = backup.contents();
+  const manifest = new Map(new TextDecoder().decode(contents['manifest-sha256.txt'] ?? new Uint8Array()).split('\n').filter(Boolean).map((line) => [line.slice(66), line.slice(0, 64)]));
+  const copies = Object.entries(contents).filter(([path]) => path.startsWith('data/'));
+  for (const [path, data] of copies) expect(manifest.get(path), path).toBe(createHash('sha256').update(data).digest('hex'));
+  expect([...manifest.keys()].sort()).toEqual(copies.map(([path]) => path).sort());
+  return Object.fromEntries(copies.map(([path, data]) => [path.slice('data/'.length), new TextDecoder().decode(data)]));
+}
+
 describe('deploy', () => {
   it('adds, replaces and edits, and tells how many landed', async () => {
     const bench = await exampleBench();
@@ -203,6 +213,7 @@ describe('laws', () => {
       fc.asyncProperty(contentsArb, iniArb, fc.tuple(contentsArb, contentsArb, contentsArb), fc.array(stackArb, { minLength: 1, maxLength: 4 }), async (own, ini, packs, history) => {
         const bench = await makeBench(own, ini, packs);
         const before = bench.contents();
+        const tree = bench.tree();
         for (const stack of history) {
           await bench.deploy(stack);
           expect(programOf(bench)).toEqual(await naive(bench, own, stack));
@@ -210,7 +221,8 @@ describe('laws', () => {
         }
         await restoreAll(bench);
         expect(bench.contents()).toEqual(before);
-        expect((await readState(bench.vault)).files).toEqual([]);
+        expect(bench.tree()).toEqual(tree);
+        expect(await readState(bench.vault)).toEqual({ format: 1, files: [], folders: [] });
         expect(keptAreGood(bench.vault)).toBe(true);
       }),
       { numRuns: 120 },
@@ -232,7 +244,7 @@ describe('laws', () => {
 });
 
 describe('faults at every call', () => {
-  const kinds: FaultKind[] = ['once', 'dead', 'torn'];
+  const kinds: FaultKind[] = ['once', 'dead', 'torn', 'quota', 'revoked'];
   const full: StackItem[] = [{ pack: 'lower' }, { pack: 'upper' }, switchOn];
 
   /** A history whose last deployment is disturbed: the first one, a change of the stack, and putting everything back. */
@@ -246,6 +258,7 @@ describe('faults at every call', () => {
     it(`${scenario.name}: as before or finished, nothing lost`, async () => {
       const goal = await exampleBench();
       const own = goal.contents();
+      const tree = goal.tree();
       for (const stack of scenario.first) await goal.deploy(stack);
       const before = goal.contents();
       await goal.deploy(scenario.then);
@@ -257,7 +270,7 @@ describe('faults at every call', () => {
           for (const stack of scenario.first) await bench.deploy(stack);
           const plan = await bench.plan(scenario.then);
           const faults = new Faults(k, kind);
-                const thrown: unknown = await deploy(plan, bench.workshop((folder) => new FaultyFolder(folder, faults)), { title: 'Deploy', layers: [] }).then(() => undefined, (error: unknown) => error);
+          const thrown: unknown = await deploy(plan, bench.workshop((folder) => new FaultyFolder(folder, faults)), { title: 'Deploy', layers: [] }).then(() => undefined, (error: unknown) => error);
           if (!faults.fired) break;
           points++;
           const note = `${kind} at call ${k}: ${thrown instanceof SatchelError ? thrown.code : String(thrown)}`;
@@ -273,6 +286,8 @@ describe('faults at every call', () => {
           expect(bench.contents(), note).toEqual(after);
           await restoreAll(bench);
           expect(bench.contents(), note).toEqual(own);
+          expect(bench.tree(), note).toEqual(tree);
+          expect(backedUp(bench.backup), note).toEqual({ 'user/settings.ini': INI, 'program/tex/a.png': 'own a', 'program/tex/b.png': 'own b' });
         }
       console.log(`faults, ${scenario.name}: ${points} points tried, 0 losses`);
       expect(points).toBeGreaterThan(60);
@@ -289,7 +304,7 @@ describe('faults at every call', () => {
     await goal.deploy(full);
     const after = goal.contents();
     let points = 0;
-    for (const death of [24, 28, 32, 36, 40, 44, 48])
+    for (const death of [40, 46, 52, 58, 64, 70, 76, 82])
       for (let k = 1; ; k++) {
         const bench = await exampleBench();
         const plan = await bench.plan(full);

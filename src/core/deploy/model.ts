@@ -36,9 +36,14 @@ export const deployedFileSchema = z.object({
 });
 export type DeployedFile = z.infer<typeof deployedFileSchema>;
 
-export const deployedStateSchema = z.object({ format: z.literal(1), files: z.array(deployedFileSchema) });
+export const deployedStateSchema = z.object({
+  format: z.literal(1),
+  files: z.array(deployedFileSchema),
+  /** Folders that the app made and that go again when they are empty. */
+  folders: z.array(targetSchema).default([]),
+});
 export type DeployedState = z.infer<typeof deployedStateSchema>;
-export const nothingDeployed: DeployedState = { format: 1, files: [] };
+export const nothingDeployed: DeployedState = { format: 1, files: [], folders: [] };
 
 export const stepActions = ['add', 'replace', 'edit', 'restore', 'remove'] as const;
 export type StepAction = (typeof stepActions)[number];
@@ -58,7 +63,8 @@ export interface PlanStep {
   after: Content;
   /** Contents that lie in no pack: computed by the planner, kept before anything is written. */
   made?: {
-    bytes: Uint8Array<ArrayBuffer>;
+    /** Not there where they are in the vault already. */
+    bytes?: Uint8Array<ArrayBuffer>;
     /** Living files: what the state will remember. */
     living?: DeployedFile['living'];
     /** Living files: the text under the edits, kept with them. */
@@ -91,6 +97,8 @@ export interface Workshop {
   folders: Readonly<Record<string, Folder>>;
   /** Where originals, journal, state and ledger are kept. Never a folder of the game. */
   vault: Folder;
+  /** A folder that the player chose for plain copies of the originals, outside of the browser. */
+  backup?: Folder;
   openPack(packId: string): Promise<Pack>;
   /** Milliseconds since 1970-01-01 UTC. */
   now(): number;
@@ -117,11 +125,19 @@ export const ledgerEntrySchema = z.object({
   landed: z.number(),
   milliseconds: z.number(),
   layers: z.array(layerNoteSchema),
+  /** Steps that the player left out because their files could not be written. */
+  leftOut: z.array(targetSchema).optional(),
 });
 export type LedgerEntry = z.infer<typeof ledgerEntrySchema>;
 
 /** The journal of a deployment that has begun: folders may be half-way, the next start takes back. */
-export const begunSchema = z.object({ at: z.number(), title: z.string(), steps: z.array(journalStepSchema) });
+export const begunSchema = z.object({
+  at: z.number(),
+  title: z.string(),
+  steps: z.array(journalStepSchema),
+  /** Folders that are not there yet and will be made. */
+  folders: z.array(targetSchema).default([]),
+});
 export type Begun = z.infer<typeof begunSchema>;
 
 /** Written beside it when everything is written and verified: the next start only finishes the book-keeping. */

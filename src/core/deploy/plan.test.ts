@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { SatchelError, planDeployment, resolveLayers, type DeployedState, type Folder, type Plan, type TargetPath } from '@/core';
 import { Bench, SETTINGS, benchDialect, makePack, type Contents } from '../../../tests/support/game';
 
-const nothing: DeployedState = { format: 1, files: [] };
+const nothing: DeployedState = { format: 1, folders: [], files: [] };
 const planOf = (bench: Bench, stack: Parameters<Bench['layers']>[0], folders?: Record<string, Folder>): Promise<Plan> =>
   planDeployment({ workshop: { ...bench.workshop(), ...(folders ? { folders } : {}) }, resolution: resolveLayers(bench.layers(stack)), state: nothing, dialectOf: benchDialect, nameOf: (layer) => layer });
 

@@ -9,6 +9,7 @@ import { byPath, nameKey } from '../paths/paths';
 import type { WorkOptions } from '../progress';
 import { deployedStateSchema, type DeployedFile, type DeployedState, type Kept } from '../deploy/model';
 import { keep, readKept, readState, writeState } from '../deploy/vault';
+import { encodeName, readManifest } from './manifest';
 
 /**
  * The backup bag: a ZIP laid out as BagIt (RFC 8493). The originals lie under `data/` as plain files under their targets, so that
@@ -32,10 +33,6 @@ export interface Bag {
 const STATE = 'satchel/state.json';
 const ABOUT = 'satchel/about.json';
 const basePath = (hash: string): string => `satchel/bases/${hash}`;
-
-/** In manifests CR, LF and % are percent-encoded (RFC 8493, section 2.1.3). */
-const encodeName = (name: string): string => name.replace(/[%\r\n]/g, (one) => `%${one.charCodeAt(0).toString(16).toUpperCase().padStart(2, '0')}`);
-const decodeName = (name: string): string => name.replace(/%(0A|0D|25)/gi, (_, hex: string) => String.fromCharCode(parseInt(hex, 16)));
 
 const json = (value: unknown): Uint8Array<ArrayBuffer> => new TextEncoder().encode(`${JSON.stringify(value, null, 2)}\n`);
 const originalsOf = (state: DeployedState): { file: DeployedFile; original: Kept }[] => state.files.flatMap((file) => (file.original.kind === 'kept' ? [{ file, original: file.original }] : []));
@@ -126,18 +123,6 @@ export async function importBag(file: Blob, name: string, { signal, onProgress }
   };
 }
 
-function readManifest(text: string, bad: (why: string) => SatchelError): Map<string, string> {
-  const found = new Map<string, string>();
-  for (const line of text.split(/\r\n|\n|\r/)) {
-    if (line === '') continue;
-    const parts = /^([0-9a-f]{64})[ \t]+\*?(.+)$/i.exec(line);
-    const path = parts && decodeName(parts[2] as string);
-    if (!path || found.has(path)) throw bad('its manifest has a line that cannot be read, or names a file twice');
-    found.set(path, (parts[1] as string).toLowerCase());
-  }
-  return found;
-}
-
 async function verify(pack: Pack, top: string, wanted: ReadonlyMap<string, string>, bad: (why: string) => SatchelError, { signal, onProgress }: WorkOptions): Promise<void> {
   let done = 0;
   for await (const { path, data } of pack.readMany([...wanted.keys()].map((one) => top + one), signal ? { signal } : {})) {
@@ -173,6 +158,6 @@ export async function unpackBag(bag: Bag, vault: Folder, { signal, onProgress }:
     onProgress?.({ phase: 'Keeping the originals', done: ++done, total: contents.length, unit: 'files' });
   }
   // The packs are not in the bag: what they brought is known by its hash, and kept before it is touched.
-  await writeState(vault, { format: 1, files: bag.state.files.map((file) => (file.from.kind === 'pack' ? { ...file, from: { kind: 'kept', sha256: file.sha256, size: file.size } } : file)) });
+  await writeState(vault, { ...bag.state, files: bag.state.files.map((file) => (file.from.kind === 'pack' ? { ...file, from: { kind: 'kept', sha256: file.sha256, size: file.size } } : file)) });
 }
 

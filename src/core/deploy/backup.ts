@@ -1,0 +1,79 @@
+import { SatchelError } from '../errors';
+import { readBytes, type Folder } from '../folder';
+import { sha256 } from '../hash';
+import { byPath, type TargetPath } from '../paths/paths';
+import { inParallel, type WorkOptions } from '../progress';
+import type { Kept, Workshop } from './model';
+import { WIDTH } from './takeBack';
+import { readKept, readState } from './vault';
+import { encodeName, readManifest } from '../exchange/manifest';
+
+/*
+ * The backup folder: plain copies of the originals outside the browser, laid out like a bag that is not packed
+ * (RFC 8493): `data/<target>` and `manifest-sha256.txt`, so that `sha256sum -c` checks it and any file manager restores.
+ */
+
+const MANIFEST = 'manifest-sha256.txt';
+const dataPath = (target: TargetPath): string => `data/${target}`;
+
+/** An original and its bytes' hash. */
+export interface BackedUp {
+  target: TargetPath;
+  sha256: string;
+}
+
+/** Copies one original and reads the copy back. An earlier copy with other bytes is kept under `earlier/`. */
+export async function copyOriginal(backup: Folder, target: TargetPath, bytes: Uint8Array<ArrayBuffer>, hash: string): Promise<BackedUp> {
+  const path = dataPath(target);
+  const hashOf = async () => ((await backup.stat(path)) ? sha256(await readBytes(backup, path)) : undefined);
+  const before = await hashOf();
+  if (before !== hash) {
+    if (before !== undefined) await backup.write(`earlier/${before.slice(0, 12)}/${target}`, await readBytes(backup, path));
+    await backup.write(path, bytes);
+    if ((await hashOf()) !== hash) throw new SatchelError('original-not-kept', { path: target });
+  }
+  return { target, sha256: hash };
+}
+
+/** Makes the manifest name these copies too. */
+export async function noteCopies(backup: Folder, copies: readonly BackedUp[]): Promise<void> {
+  if (copies.length === 0) return;
+  const known = await readList(backup);
+  for (const { target, sha256: hash } of copies) known.set(dataPath(target), hash);
+  const lines = [...known].sort(([a], [b]) => byPath(a, b)).map(([path, hash]) => `${hash}  ${encodeName(path)}\n`);
+  const text = (value: string) => new TextEncoder().encode(value);
+  if (!(await backup.stat('bagit.txt'))) await backup.write('bagit.txt', text('BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-8\n'));
+  await backup.write(MANIFEST, text(lines.join('')));
+}
+
+/** What the manifest says; one that was cut off is made anew from what lies there. */
+async function readList(backup: Folder): Promise<Map<string, string>> {
+  if (!(await backup.stat(MANIFEST))) return new Map();
+  const text = await (await backup.read(MANIFEST)).text();
+  try {
+    return readManifest(text, (why) => new SatchelError('bad-memory', { what: why }));
+  } catch (error) {
+    if (!(error instanceof SatchelError)) throw error;
+    const found = new Map<string, string>();
+    for await (const { path } of backup.list('data')) found.set(path, await sha256(await readBytes(backup, path)));
+    return found;
+  }
+}
+
+/**
+ * Brings the backup folder up to date with every original of what is deployed: after it was chosen, or changed.
+ *
+ * @returns how many originals lie in it
+ */
+export async function backUpOriginals(workshop: Workshop, { onProgress }: WorkOptions = {}): Promise<number> {
+  const { backup, vault } = workshop;
+  if (!backup) return 0;
+  const originals = (await readState(vault)).files.flatMap(({ target, original }) => (original.kind === 'kept' ? [{ target, original: original satisfies Kept }] : []));
+  const copies: BackedUp[] = [];
+  await inParallel(originals, WIDTH, async ({ target, original }) => {
+    copies.push(await copyOriginal(backup, target, await readKept(vault, original), original.sha256));
+    onProgress?.({ phase: 'Copying the originals', done: copies.length, total: originals.length, unit: 'files' });
+  });
+  await noteCopies(backup, copies);
+  return copies.length;
+}

@@ -1,0 +1,31 @@
+import { SatchelError } from '../errors';
+import type { Folder } from '../folder';
+import { splitTarget } from '../paths/paths';
+import type { Plan, Workshop } from './model';
+
+const MB = 1024 ** 2;
+
+/**
+ * Refuses a plan for which there is not enough room, before anything is written. What is written counts in full, since
+ * the old file goes only when the new one is whole; what is kept counts in full too.
+ *
+ * @throws SatchelError `no-room-to-deploy`
+ */
+export async function checkRoom(plan: Plan, workshop: Workshop): Promise<void> {
+  const needs = new Map<Folder, number>();
+  const need = (folder: Folder | undefined, bytes: number) => folder && needs.set(folder, (needs.get(folder) ?? 0) + bytes);
+  for (const { target, size, before, made } of plan.steps) {
+    need(workshop.folders[splitTarget(target).root], size);
+    need(workshop.vault, (before?.size ?? 0) + (made?.bytes?.length ?? 0) + (made?.base?.length ?? 0));
+    need(workshop.backup, before?.size ?? 0);
+  }
+  const disks = new Map<string, { left: number; needed: number }>();
+  for (const [folder, bytes] of needs) {
+    const room = await folder.room?.();
+    if (!room) continue;
+    const disk = disks.get(room.disk) ?? { left: room.left, needed: 0 };
+    disks.set(room.disk, { left: Math.min(disk.left, room.left), needed: disk.needed + bytes });
+  }
+  for (const [disk, { left, needed }] of disks)
+    if (needed > left) throw new SatchelError('no-room-to-deploy', { disk, needed: `${Math.ceil(needed / MB).toLocaleString('en')} MB`, left: `${Math.floor(left / MB).toLocaleString('en')} MB` });
+}

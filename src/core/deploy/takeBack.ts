@@ -1,0 +1,71 @@
+import { SatchelError } from '../errors';
+import { readBytes, type Folder } from '../folder';
+import { sha256 } from '../hash';
+import { byPath, splitTarget, type TargetPath } from '../paths/paths';
+import { inParallel, type WorkOptions } from '../progress';
+import type { Content, JournalStep, Workshop } from './model';
+import { keep, readKept } from './vault';
+
+/** How many files are under way at a time. */
+export const WIDTH = 24;
+
+/** The folder that a target lies in, and its path there. */
+export function placeOf(workshop: Workshop, target: TargetPath): { folder: Folder; path: string } {
+  const { root, path } = splitTarget(target);
+  const folder = workshop.folders[root];
+  if (!folder) throw new SatchelError('unknown-thing', { what: `folder “${root}”` });
+  return { folder, path };
+}
+
+/** A content's bytes, out of its pack or the vault. */
+export async function fetchContent(content: Exclude<Content, { kind: 'absent' }>, workshop: Workshop): Promise<Uint8Array<ArrayBuffer>> {
+  if (content.kind === 'kept') return readKept(workshop.vault, content);
+  return (await workshop.openPack(content.packId)).read(content.path);
+}
+
+/**
+ * Brings every target back to what the journal says was there before. Works from any half-way state, any number of times.
+ *
+ * @returns targets that were neither as before nor as planned; their bytes were kept first
+ */
+export async function takeBack(steps: readonly Omit<JournalStep, 'action' | 'layer'>[], workshop: Workshop, onProgress?: WorkOptions['onProgress']): Promise<TargetPath[]> {
+  const setAside: TargetPath[] = [];
+  let done = 0;
+  await inParallel(steps, WIDTH, async ({ target, before, after }) => {
+    const { folder, path } = placeOf(workshop, target);
+    const now = (await folder.stat(path)) ? await readBytes(folder, path) : undefined;
+    if (before.kind === 'absent') {
+      if (now) {
+        if (!(await isContent(now, after))) await aside(now, target);
+        await folder.remove(path);
+      }
+    } else {
+      const wanted = await fetchContent(before, workshop);
+      if (!now || !sameBytes(now, wanted)) {
+        if (now && !(await isContent(now, after))) await aside(now, target);
+        await folder.write(path, wanted);
+        if (!sameBytes(await readBytes(folder, path), wanted)) throw new SatchelError('not-landed', { path: target });
+      }
+    }
+    done++;
+    onProgress?.({ phase: 'Putting back', done, total: steps.length, unit: 'files' });
+  });
+  return setAside.sort(byPath);
+
+  async function aside(bytes: Uint8Array<ArrayBuffer>, target: TargetPath): Promise<void> {
+    await keep(workshop.vault, bytes);
+    setAside.push(target);
+  }
+
+  async function isContent(bytes: Uint8Array<ArrayBuffer>, content: Content): Promise<boolean> {
+    if (content.kind === 'absent') return false;
+    if (bytes.length !== content.size) return false;
+    return content.kind === 'kept' ? (await sha256(bytes)) === content.sha256 : sameBytes(bytes, await fetchContent(content, workshop));
+  }
+}
+
+export function sameBytes(a: Uint8Array, b: Uint8Array): boolean {
+  if (a.length !== b.length) return false;
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+  return true;
+}
