@@ -36,7 +36,7 @@ export { proposeAt, proposePlacements, type PlacementProposal } from './placemen
 export type { BaseChoice } from './placement/overTree';
 export type { PlacedPart, PlacementInput, PlacementMode, Question } from './placement/context';
 export { RuleBook, decide, leftOutOf, moveTo, noDecisions, placeEdits, placeFiles, placementSchema, targetOf, wholeTarget, type MadeFile, type PlaceRule, type PlacedFile, type Placement } from './placement/placement';
-export { sameContent, type Layer, type MergedFile, type OwnedTarget, type Provider } from './layers/layer';
+export { sameContent, type Layer, type MergedFile, type OwnFile, type OwnedTarget, type Provider } from './layers/layer';
 export { Resolver, emptyResolution, resolveLayers, type Resolution } from './layers/layers';
 export { OverlapTree, standingsOf, type OverlapRow, type Standing, type Standings } from './layers/overlapTree';
 export type { Claimed, Tally, WinnerChange } from './layers/claims';
@@ -51,6 +51,9 @@ export { planDeployment } from './deploy/plan';
 export { planAsCsv, planAsJson } from './deploy/planTable';
 export { deploy, keepMade, recover, stuckAnswers, type DeployOptions, type Recovery, type Stuck, type StuckAnswer } from './deploy/deploy';
 export { backUpOriginals } from './deploy/backup';
+export { findDrift, takeAsOriginals, takeAsOwn, type Drift } from './deploy/drift';
+export { reverseDifferences, squashSteps, type Difference } from './deploy/ledger';
+export { compareBackup, listBackups, makeBackup, removeBackup, settingsRestoration, type BackupComparison, type NamedBackup } from './deploy/namedBackups';
 export { restore } from './deploy/restore';
 export { readKept, readLedger, readLedgerSteps, readState } from './deploy/vault';
 export { stepActions, type DeployedState, type JournalStep, type LedgerEntry, type Plan, type PlanStep, type StepAction, type Workshop } from './deploy/model';

@@ -1,7 +1,7 @@
 import { zipSync } from 'fflate';
 import {
   deploy, noDecisions, openPack, placeFiles, planDeployment, readState, resolveLayers,
-  type Dialect, type Edit, type Folder, type Layer, type LedgerEntry, type Pack, type Plan, type TargetPath, type Workshop,
+  type Dialect, type Edit, type Folder, type Layer, type LedgerEntry, type OwnFile, type Pack, type Plan, type TargetPath, type Workshop,
 } from '@/core';
 import { MemoryFolder } from '@/folders/memory';
 
@@ -12,7 +12,7 @@ export const makePack = (name: string, files: Contents): Promise<Pack> =>
   openPack(new Blob([zipSync(Object.fromEntries(Object.entries(files).map(([path, text]) => [path, new TextEncoder().encode(text)])))]), name);
 
 /** What a test's stack is made of, lowest first. */
-export type StackItem = { pack: string } | { edits: Edit[] };
+export type StackItem = { pack: string } | { edits: Edit[] } | { own: OwnFile[] };
 
 export const SETTINGS = 'user/settings.ini' as TargetPath;
 const dialectOf = (target: TargetPath): Dialect | undefined => (target === SETTINGS ? 'ini' : undefined);
@@ -52,6 +52,7 @@ export class Bench {
   layers(stack: readonly StackItem[]): Layer[] {
     return stack.map((item, i): Layer => {
       if ('edits' in item) return { kind: 'edits', id: `edits-${i}`, name: 'Edits', file: SETTINGS, edits: item.edits };
+      if ('own' in item) return { kind: 'own', id: 'own', name: 'Your own files', files: item.own };
       const entries = this.packs[item.pack]?.entries ?? [];
       return { kind: 'pack', id: `layer-${item.pack}`, name: item.pack, packId: item.pack, files: placeFiles(entries, { rules: [{ as: 'files', from: '', to: 'program' as TargetPath }], leftOut: [], made: [], decisions: noDecisions }) };
     });

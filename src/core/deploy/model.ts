@@ -3,7 +3,7 @@ import type { Folder } from '../folder';
 import type { Pack } from '../archives/pack';
 import type { TargetPath } from '../paths/paths';
 
-const targetSchema = z.string().regex(/^[^/]+\/./).transform((target) => target as TargetPath);
+export const targetSchema = z.string().regex(/^[^/]+\/./).transform((target) => target as TargetPath);
 const shaSchema = z.string().regex(/^[0-9a-f]{64}$/);
 
 /** A content that can be had again at any time: out of a pack, or out of the vault. `absent` is the fact that there is no file. */
@@ -13,6 +13,7 @@ export const contentSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('kept'), sha256: shaSchema, size: z.number() }),
 ]);
 export type Content = z.infer<typeof contentSchema>;
+export const keptSchema = contentSchema.options[2];
 export type Kept = Extract<Content, { kind: 'kept' }>;
 export type KeptOrAbsent = Exclude<Content, { kind: 'pack' }>;
 const keptOrAbsentSchema = z.discriminatedUnion('kind', [contentSchema.options[0], contentSchema.options[2]]);

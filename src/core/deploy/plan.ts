@@ -2,7 +2,7 @@ import { SatchelError, reasonOf, throwIfAborted } from '../errors';
 import { zipWith } from '../exchange/zipWith';
 import { readBytes, type FileStat, type Folder } from '../folder';
 import { crc32OfBlob, sha256 } from '../hash';
-import type { OwnedTarget } from '../layers/layer';
+import type { OwnFile, OwnedTarget } from '../layers/layer';
 import type { InsideTarget, LivingTarget, Resolution } from '../layers/layers';
 import { byPath, nameKey, parentOf, splitTarget, target, type TargetPath } from '../paths/paths';
 import type { WorkOptions } from '../progress';
@@ -102,7 +102,7 @@ const readTarget = (workshop: Workshop, of: TargetPath): Promise<Blob> => {
 };
 
 /** Did somebody else change a deployed file? Size and date first; where they differ, the hash decides. */
-async function hasDrifted(record: DeployedFile, now: FileStat & { target: TargetPath }, workshop: Workshop): Promise<boolean> {
+export async function hasDrifted(record: DeployedFile, now: FileStat & { target: TargetPath }, workshop: Workshop): Promise<boolean> {
   if (now.size === record.size && now.modified === record.modified) return false;
   return now.size !== record.size || (await sha256(await readTarget(workshop, now.target))) !== record.sha256;
 }
@@ -124,6 +124,19 @@ async function planMade({ bytes, layer, reason, recipe }: Made, key: string, wan
   plan.steps.push({
     action: now ? 'replace' : 'add', target: actual.spell(wanted), layer, size: bytes.length, before: now && { size: now.size, modified: now.modified }, reason,
     after: { kind: 'kept', sha256: hash, size: bytes.length }, made: { bytes, ...(recipe === undefined ? {} : { recipe }) },
+  });
+}
+
+/** A file of the player's own, which lies in the vault. */
+async function planKept({ sha256: hash, size }: OwnFile, layer: string, key: string, wanted: TargetPath, record: DeployedFile | undefined, actual: Actual, input: PlanInput, plan: Plan): Promise<void> {
+  const now = actual.files.get(key);
+  const drifted = now && record && (await hasDrifted(record, now, input.workshop));
+  const isThere = now && now.size === size && (record && !drifted ? record.sha256 === hash : (await sha256(await readTarget(input.workshop, now.target))) === hash);
+  if (isThere) return void plan.unchanged++;
+  if (drifted) plan.drifted.push(now.target);
+  plan.steps.push({
+    action: now ? 'replace' : 'add', target: actual.spell(wanted), layer, size, before: now && { size: now.size, modified: now.modified },
+    reason: 'It is a version of your own, kept in the app.', after: { kind: 'kept', sha256: hash, size },
   });
 }
 
@@ -154,6 +167,7 @@ async function planOwned(key: string, { target: wanted, providers }: OwnedTarget
   const now = actual.files.get(key);
   const { file } = winner;
   if (winner.made) return planMade({ bytes: winner.made, layer: winner.layer, reason: winner.packId === '' ? `“${input.nameOf(winner.layer)}” holds what several packs change in it.` : `Written for “${input.nameOf(winner.layer)}”, since the game needs it.` }, key, wanted, record, actual, input, plan);
+  if (winner.kept) return planKept(winner.kept, winner.layer, key, wanted, record, actual, input, plan);
   const after: Content = { kind: 'pack', packId: winner.packId, path: file.path, size: file.size, ...(file.crc32 === undefined ? {} : { crc32: file.crc32 }) };
   const step = (action: PlanStep['action'], reason: string) =>
     plan.steps.push({ action, target: actual.spell(wanted), reason, layer: winner.layer, size: file.size, before: now && { size: now.size, modified: now.modified }, after });

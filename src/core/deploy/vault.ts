@@ -30,7 +30,8 @@ export async function readKept(vault: Folder, { sha256: hash }: Kept): Promise<U
   return bytes;
 }
 
-async function readJson<T>(vault: Folder, path: string, schema: z.ZodType<T>, what: string): Promise<T | undefined> {
+/** One of the vault's own documents. @throws SatchelError `bad-memory` */
+export async function readJson<T>(vault: Folder, path: string, schema: z.ZodType<T>, what: string): Promise<T | undefined> {
   if (!(await vault.stat(path))) return undefined;
   const text = await (await vault.read(path)).text();
   try {
@@ -40,7 +41,7 @@ async function readJson<T>(vault: Folder, path: string, schema: z.ZodType<T>, wh
   }
 }
 
-const writeJson = (vault: Folder, path: string, value: unknown): Promise<void> =>
+export const writeJson = (vault: Folder, path: string, value: unknown): Promise<void> =>
   vault.write(path, new TextEncoder().encode(JSON.stringify(value)));
 
 export const readState = async (vault: Folder): Promise<DeployedState> => (await readJson(vault, 'state.json', deployedStateSchema, 'what is deployed')) ?? nothingDeployed;

@@ -2,7 +2,7 @@ import { IntList } from '../lists';
 import { PathIndex } from '../paths/pathIndex';
 import { nameKey, type PackPath, type TargetPath } from '../paths/paths';
 import type { PlacedFile } from '../placement/placement';
-import { madeProviders, sameContent, type Layer, type OwnedTarget, type Provider } from './layer';
+import { madeProviders, sameContent, type Layer, type OwnFile, type OwnedTarget, type Provider } from './layer';
 import { ORIGINAL, PickBook, type Pick } from './rules';
 
 /** How many targets a layer wins over others, and how many of its own others hide. */
@@ -215,7 +215,7 @@ export class ClaimIndex implements OwnedTargets {
     const { layer, made, files } = this.slot(claim);
     const at = this.fileOf.get(claim);
     const content = made.get(at);
-    return { layer: layer.id, packId: layer.kind === 'pack' ? layer.packId : '', file: files[at] as PlacedFile, ...(content ? { made: content } : {}) };
+    return { layer: layer.id, packId: layer.kind === 'pack' ? layer.packId : '', file: files[at] as PlacedFile, ...(content ? { made: content } : {}), ...(layer.kind === 'own' ? { kept: layer.files[at] as OwnFile } : {}) };
   }
 
   /** The claim that wins a target. */
@@ -317,6 +317,7 @@ function differing(a: readonly Pick[], b: readonly Pick[]): Pick[] {
 /** A layer's files outside of archives, with the contents of those that lie in no pack, and what it puts into archives. */
 function contentsOf(layer: FileLayer): { files: readonly PlacedFile[]; made: Slot['made']; inside: Provider[] } {
   if (layer.kind === 'merge') return { files: layer.files.map(({ target, bytes }) => ({ path: target as string as PackPath, size: bytes.length, target })), made: new Map(layer.files.map(({ bytes }, i) => [i, bytes])), inside: [] };
+  if (layer.kind === 'own') return { files: layer.files.map(({ target, size }) => ({ path: target as string as PackPath, size, target })), made: new Map(), inside: [] };
   const written = madeProviders(layer.id, layer.packId, layer.made ?? []);
   const plain = !layer.files.some((file) => file.inside !== undefined);
   const inside = plain ? [] : layer.files.filter((file) => file.inside !== undefined).map((file): Provider => ({ layer: layer.id, packId: layer.packId, file }));

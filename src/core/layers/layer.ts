@@ -8,6 +8,14 @@ export interface MergedFile {
   bytes: Uint8Array<ArrayBuffer>;
 }
 
+/** A file of the player's own, kept in the vault under its hash. */
+export interface OwnFile {
+  target: TargetPath;
+  sha256: string;
+  /** Bytes. */
+  size: number;
+}
+
 /** One contributor to the game folder, with everything that resolution needs to know of it. */
 export type Layer =
   | {
@@ -19,6 +27,7 @@ export type Layer =
       edits?: readonly { file: TargetPath; edits: readonly Edit[] }[];
     }
   | { kind: 'merge'; id: string; name: string; files: readonly MergedFile[] }
+  | { kind: 'own'; id: string; name: string; files: readonly OwnFile[] }
   | { kind: 'edits'; id: string; name: string; file: TargetPath; edits: readonly Edit[] };
 
 /** One layer's claim to a target. */
@@ -28,6 +37,8 @@ export interface Provider {
   file: PlacedFile;
   /** The content itself, for files that lie in no pack. */
   made?: Uint8Array<ArrayBuffer>;
+  /** Set for a file of the player's own, which lies in the vault. */
+  kept?: OwnFile;
 }
 
 /** What a target should hold: the claims to it from the lowest layer to the topmost; the last one wins. */

@@ -2,7 +2,7 @@ import { nameKey, type TargetPath } from '../paths/paths';
 import type { Edit } from '../settings/edits';
 import { ClaimIndex, type OwnedTargets, type Tally, type WinnerChange } from './claims';
 import type { Layer, Provider } from './layer';
-import type { Pick } from './rules';
+import { ORIGINAL, PickBook, type Pick } from './rules';
 
 /** An archive of the game with what layers put into it, by key of the path inside, the topmost layer's last. */
 export interface InsideTarget {
@@ -43,12 +43,15 @@ export class Resolver {
     const changed = this.claims.update(stack.flatMap((layer) => (layer.kind === 'edits' ? [] : [layer])), picks);
     const living = new Map<string, LivingTarget>();
     const inside = new Map<string, InsideTarget>();
+    const book = new PickBook(picks);
     for (const layer of stack) {
       if (layer.kind === 'edits') addEdits(living, layer.id, layer.file, layer.edits);
       if (layer.kind !== 'pack') continue;
       for (const { file, edits } of layer.edits ?? []) addEdits(living, layer.id, file, edits);
       for (const provider of this.claims.insideOf(layer.id)) addInside(inside, provider);
     }
+    // What a pick leaves to the game takes neither edits nor files inside.
+    for (const map of [living, inside]) for (const key of [...map.keys()]) if (book.find(key)[0] === ORIGINAL) map.delete(key);
     return { resolution: { owned: this.claims, living, inside, overlaps: this.claims.tallies() }, changed };
   }
 }
