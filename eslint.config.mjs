@@ -2,7 +2,7 @@ import tseslint from 'typescript-eslint';
 import hooks from 'eslint-plugin-react-hooks';
 
 /** Folders of src other than core, as they could be written in an import. */
-const OUTSIDE_CORE = String.raw`^(@/|(\.\./)+)(folders|storage|trial|demo|worker|app|ui)(/|$)`;
+const OUTSIDE_CORE = String.raw`^(@/|(\.\./)+)(folders|bridge|storage|trial|demo|worker|app|ui)(/|$)`;
 const PAST_THE_DOOR = { regex: String.raw`^(@/core/|(\.\./)+core/)`, message: 'src/core/index.ts is the only door into the core.' };
 
 const restrict = (...patterns) => ({ '@typescript-eslint/no-restricted-imports': ['error', { patterns }] });
@@ -44,14 +44,23 @@ export default tseslint.config(
     rules: {
       '@typescript-eslint/no-restricted-imports': [
         'error',
-        { patterns: [{ regex: '^@/core$', allowTypeImports: true, message: 'The stand-in game shares no code with the core: types only, or it would confirm itself.' }, { regex: String.raw`^(@/|(\.\./)+)(core/|folders|storage|demo|worker|app|ui)`, message: 'The stand-in game knows nothing but a Folder.' }] },
+        { patterns: [{ regex: '^@/core$', allowTypeImports: true, message: 'The stand-in game shares no code with the core: types only, or it would confirm itself.' }, { regex: String.raw`^(@/|(\.\./)+)(core/|folders|bridge|storage|demo|worker|app|ui)`, message: 'The stand-in game knows nothing but a Folder.' }] },
       ],
     },
   },
-  { files: ['src/{folders,storage,demo,worker}/**/*.ts'], ignores: ['**/*.test.ts'], rules: restrict(PAST_THE_DOOR) },
+  {
+    files: ['src/{folders,storage,demo,worker}/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: restrict(PAST_THE_DOOR, { regex: String.raw`^(@/|(\.\./)+)bridge/(?!wire$)`, message: 'The page knows of the server only what goes over the wire.' }),
+  },
+  {
+    files: ['src/bridge/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: restrict(PAST_THE_DOOR, { regex: String.raw`^(@/|(\.\./)+)(storage|trial|demo|worker|app|ui)(/|$)`, message: 'The server half knows the core and folders only.' }),
+  },
   {
     files: ['src/ui/**/*.{ts,tsx}'],
-    rules: restrict(PAST_THE_DOOR, { regex: String.raw`^@/(folders|storage|trial|demo)(/|$)`, message: 'The view asks the worker.' }, { regex: '^@/worker/(?!api$|connect$)', message: 'The view knows the worker by its api and connect.' }),
+    rules: restrict(PAST_THE_DOOR, { regex: String.raw`^@/(folders|bridge|storage|trial|demo)(/|$)`, message: 'The view asks the worker.' }, { regex: '^@/worker/(?!api$|connect$)', message: 'The view knows the worker by its api and connect.' }),
   },
   {
     files: ['src/app/**/*.{ts,tsx}'],

@@ -1,8 +1,9 @@
 // What every script shares. Plain Node, no packages: it has to run before anything is installed.
 import { spawn, spawnSync } from 'node:child_process';
-import { createHash } from 'node:crypto';
+import { createHash, randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
 import net from 'node:net';
+import { homedir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -81,11 +82,14 @@ export async function freePort(wanted) {
 }
 
 /** Starts the built app on 127.0.0.1 and waits until it answers. */
-export async function serve({ demo, port }) {
+export async function serve({ demo, port, folders = [], backup }) {
+  // New with each start: what a browser kept from an earlier one opens nothing.
+  const secret = folders.length > 0 ? randomBytes(24).toString('base64url') : '';
+  const given = folders.length > 0 ? { SATCHEL_SECRET: secret, SATCHEL_FOLDERS: JSON.stringify({ folders: folders.map((one) => path.resolve(one)), backup: path.resolve(backup ?? path.join(homedir(), 'Tidy Satchel')) }) } : {};
   const child = spawn(process.execPath, [NEXT, 'start', '-H', '127.0.0.1', '-p', String(port)], {
     cwd: ROOT,
     stdio: ['ignore', 'ignore', 'inherit'],
-    env: { ...process.env, SATCHEL_DEMO: demo ? '1' : '0' },
+    env: { ...process.env, SATCHEL_FOLDERS: '', SATCHEL_SECRET: '', ...given, SATCHEL_DEMO: demo ? '1' : '0' },
   });
   const stop = () => child.kill();
   process.once('SIGINT', () => process.exit(0));
@@ -95,7 +99,7 @@ export async function serve({ demo, port }) {
   for (let i = 0; i < 300; i++) {
     if (child.exitCode !== null) throw new Error('the server ended at once');
     try {
-      if ((await fetch(url)).ok) return { url, stop, child };
+      if ((await fetch(url)).ok) return { url, door: secret === '' ? url : `${url}bridge/open?key=${secret}`, stop, child };
     } catch {
       // Not listening yet.
     }

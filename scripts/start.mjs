@@ -1,10 +1,27 @@
-// Sets everything up and starts the app. With --demo it opens on the demo game.
+// Sets everything up and starts the app. With --demo it opens on the demo game. --folder "<path>", once or more often, lets the
+// app read and write exactly these folders; their originals are copied below --backup "<path>".
+import { existsSync, statSync } from 'node:fs';
+import { parseArgs } from 'node:util';
 import { build, freePort, install, makeDemo, serve } from './lib.mjs';
 
-const demo = process.argv.includes('--demo');
+let given;
+try {
+  given = parseArgs({ options: { demo: { type: 'boolean', default: false }, folder: { type: 'string', multiple: true, default: [] }, backup: { type: 'string' } } }).values;
+} catch (error) {
+  console.error(`${error.message}\nUsage: npm start -- [--folder "<path to a game's folder>"]… [--backup "<folder for the originals>"]`);
+  process.exit(1);
+}
+const { demo, folder: folders, backup } = given;
+for (const one of folders)
+  if (!existsSync(one) || !statSync(one).isDirectory()) {
+    console.error(`There is no folder “${one}”. Give the folder that the game is installed in, in quotation marks.`);
+    process.exit(1);
+  }
 install();
 makeDemo();
 build();
-const { url, child } = await serve({ demo, port: await freePort(Number(process.env.PORT ?? 4640)) });
-console.log(`\n  Tidy Satchel is running${demo ? ' with the demo game' : ''}:  ${url}\n  Stop it with Ctrl+C.\n`);
+const { door, child } = await serve({ demo, folders, backup, port: await freePort(Number(process.env.PORT ?? 4640)) });
+console.log(`\n  Tidy Satchel is running${demo ? ' with the demo game' : ''}:  ${door}`);
+if (folders.length > 0) console.log(`  It may use ${folders.map((one) => `“${one}”`).join(', ')}, and no other folder. The address holds a key: do not pass it on.`);
+console.log('  Stop it with Ctrl+C.\n');
 child.once('exit', (code) => process.exit(code ?? 0));

@@ -33,3 +33,6 @@ export function proxy(request: NextRequest): NextResponse {
   response.headers.set('Referrer-Policy', 'no-referrer');
   return response;
 }
+
+/** The bridge has a gate of its own, and what goes through here is held in memory. */
+export const config = { matcher: ['/((?!bridge/).*)'] };

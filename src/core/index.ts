@@ -56,7 +56,7 @@ export { reverseDifferences, squashSteps, type Difference } from './deploy/ledge
 export { compareBackup, listBackups, makeBackup, removeBackup, settingsRestoration, type BackupComparison, type NamedBackup } from './deploy/namedBackups';
 export { restore } from './deploy/restore';
 export { readKept, readLedger, readLedgerSteps, readState } from './deploy/vault';
-export { stepActions, type DeployedState, type JournalStep, type LedgerEntry, type Plan, type PlanStep, type StepAction, type Workshop } from './deploy/model';
+export { ledgerEntrySchema, planStepSchema, stepActions, targetSchema, type DeployedState, type JournalStep, type LedgerEntry, type Plan, type PlanStep, type StepAction, type Workshop } from './deploy/model';
 export { readLog, type LogEvent, type LogReading } from './checks/readLog';
 export { countedFiles, diagnose, loadedFiles, switchStates, type Finding, type Fix, type SwitchState } from './checks/diagnose';
 export { decideAll, decisionSchema, hasOpenConflicts, isText, mergeFile, type Decision, type FileMerge, type MergeConflict, type MergeOutcome, type MergeSource } from './merge/mergeFile';

@@ -49,33 +49,43 @@ export const nothingDeployed: DeployedState = { format: 1, files: [], folders: [
 export const stepActions = ['add', 'replace', 'edit', 'restore', 'remove'] as const;
 export type StepAction = (typeof stepActions)[number];
 
-/** One step of a plan: a target, what is there, what should be there. */
-export interface PlanStep {
-  action: StepAction;
-  target: TargetPath;
+const seenSchema = z.object({ size: z.number(), modified: z.number() });
+const livingSchema = z.object({ edits: z.array(appliedEditSchema), base: keptOrAbsentSchema });
+
+/** A step of a plan as it goes from one program to another: what it writes lies in a pack or in the vault already. */
+export const planStepSchema = z.object({
+  action: z.enum(stepActions),
+  target: targetSchema,
   /** Why, as a sentence for the player. */
-  reason: string;
+  reason: z.string(),
   /** The layer that brings it; for `restore` and `remove` the layer that had brought it. */
-  layer: string;
+  layer: z.string(),
   /** Bytes written; 0 for a removal. */
-  size: number;
+  size: z.number(),
   /** What the planner saw; a deployment stops where this no longer holds. */
-  before: { size: number; modified: number } | undefined;
-  after: Content;
+  before: seenSchema.optional(),
+  after: contentSchema,
+  /** Contents that lie in no pack. */
+  made: z.object({
+    /** Living files: what the state will remember. */
+    living: livingSchema.optional(),
+    /** What it was made of, so that the next plan need not make it again. */
+    recipe: z.string().optional(),
+    /** The state forgets the file: nothing of a layer is in it any more. */
+    forget: z.literal(true).optional(),
+  }).optional(),
+});
+
+/** One step of a plan: a target, what is there, what should be there. */
+export type PlanStep = Omit<z.infer<typeof planStepSchema>, 'made'> & {
   /** Contents that lie in no pack: computed by the planner, kept before anything is written. */
-  made?: {
+  made?: z.infer<typeof planStepSchema>['made'] & {
     /** Not there where they are in the vault already. */
     bytes?: Uint8Array<ArrayBuffer>;
-    /** Living files: what the state will remember. */
-    living?: DeployedFile['living'];
     /** Living files: the text under the edits, kept with them. */
     base?: Uint8Array<ArrayBuffer>;
-    /** What it was made of, so that the next plan need not make it again. */
-    recipe?: string;
-    /** The state forgets the file: nothing of a layer is in it any more. */
-    forget?: true;
   };
-}
+};
 
 /** plan = desired - what is there now. Sorted by target. */
 export interface Plan {

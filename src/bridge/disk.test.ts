@@ -1,0 +1,165 @@
+import { chmodSync, existsSync, lstatSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, renameSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { afterAll, describe, expect, it } from 'vitest';
+import { FOLDER_CONTRACT } from '@/folders/contract';
+import { DiskFolder } from './disk';
+
+const top = mkdtempSync(path.join(tmpdir(), 'satchel-disk-'));
+afterAll(() => rmSync(top, { recursive: true, force: true }));
+let made = 0;
+/** A game's folder, with a secret beside it. */
+function fresh(): { root: string; outside: string; folder: DiskFolder } {
+  const base = path.join(top, String(++made));
+  const root = path.join(base, 'game');
+  const outside = path.join(base, 'outside');
+  mkdirSync(root, { recursive: true });
+  mkdirSync(outside);
+  writeFileSync(path.join(outside, 'secret.txt'), 'secret');
+  return { root, outside, folder: DiskFolder.open(root) };
+}
+async function listed(folder: DiskFolder): Promise<string[]> {
+  const found: string[] = [];
+  for await (const stat of folder.list()) found.push(stat.path);
+  return found.sort();
+}
+const bytes = (text: string) => new TextEncoder().encode(text);
+
+describe('a folder on the disk keeps the contract', () => {
+  for (const { name, run } of FOLDER_CONTRACT) it(name, () => run(fresh().folder));
+});
+
+describe('nothing outside is read or written', () => {
+  const BAD = ['../outside/secret.txt', 'a/../../outside/secret.txt', '/etc/passwd', 'C:/x', '..\\outside\\secret.txt', 'a//b', './..', 'con', 'x/aux.txt', 'name.', 'a\0b', 'a:b', ''];
+  it.each(BAD)('by the name %j', async (bad) => {
+    const { folder, outside, root } = fresh();
+    for (const attempt of [() => folder.stat(bad), () => folder.read(bad), () => folder.write(bad, bytes('x')), () => folder.remove(bad), () => folder.hasFolder(bad), () => folder.removeFolder(bad)])
+      await expect(attempt()).rejects.toMatchObject({ code: 'folder-refused' });
+    expect(readFileSync(path.join(outside, 'secret.txt'), 'utf8')).toBe('secret');
+    expect(readdirSync(outside)).toEqual(['secret.txt']);
+    expect(readdirSync(root)).toEqual([]);
+  });
+
+  it('through a link to a file or a folder outside', async () => {
+    const { folder, outside, root } = fresh();
+    symlinkSync(path.join(outside, 'secret.txt'), path.join(root, 'file'));
+    symlinkSync(outside, path.join(root, 'folder'));
+    symlinkSync('../../outside', path.join(root, 'up'));
+    symlinkSync('circle', path.join(root, 'circle'));
+    expect(await listed(folder)).toEqual([]);
+    for (const of of ['file', 'folder/secret.txt', 'folder/new', 'up/secret.txt', 'circle', 'circle/x'])
+      for (const attempt of [() => folder.read(of), () => folder.write(of, bytes('x')), () => folder.stat(of)]) await expect(attempt(), of).rejects.toMatchObject({ code: 'folder-refused' });
+    expect(readdirSync(outside)).toEqual(['secret.txt']);
+    expect(readFileSync(path.join(outside, 'secret.txt'), 'utf8')).toBe('secret');
+  });
+
+  it('through a link that is made between the check and the write', async () => {
+    if (process.platform !== 'linux') return console.log('skipped: only on Linux can a folder be held open');
+    const { folder, outside, root } = fresh();
+    mkdirSync(path.join(root, 'textures'));
+    await folder.writeFrom('textures/secret.txt', async (handle) => {
+      await handle.writeFile('mine');
+      // Another program moves the folder away and puts a link in its place, while the file is being written.
+      renameSync(path.join(root, 'textures'), path.join(root, 'moved'));
+      symlinkSync(outside, path.join(root, 'textures'));
+    });
+    expect(readFileSync(path.join(outside, 'secret.txt'), 'utf8')).toBe('secret');
+    expect(readdirSync(outside)).toEqual(['secret.txt']);
+    // The bytes went into the folder that was checked, wherever it is now.
+    expect(readFileSync(path.join(root, 'moved', 'secret.txt'), 'utf8')).toBe('mine');
+  });
+
+  it('a storm of links: 400 writes while a folder and a link change places', async () => {
+    const { folder, outside, root } = fresh();
+    mkdirSync(path.join(root, 'spot'));
+    let turning = true;
+    const turn = (async () => {
+      while (turning) {
+        renameSync(path.join(root, 'spot'), path.join(root, 'away'));
+        symlinkSync(outside, path.join(root, 'spot'));
+        await new Promise((done) => setImmediate(done));
+        rmSync(path.join(root, 'spot'));
+        renameSync(path.join(root, 'away'), path.join(root, 'spot'));
+        await new Promise((done) => setImmediate(done));
+      }
+    })();
+    const outcomes = await Promise.allSettled(Array.from({ length: 400 }, async (_, i) => {
+      await new Promise((done) => setTimeout(done, i % 40));
+      await folder.write('spot/secret.txt', bytes(`write ${i}`));
+      return folder.readBytes('spot/secret.txt');
+    }));
+    turning = false;
+    await turn;
+    expect(outcomes.some(({ status }) => status === 'fulfilled')).toBe(true);
+    for (const outcome of outcomes) if (outcome.status === 'fulfilled') expect(new TextDecoder().decode(outcome.value)).toMatch(/^write \d+$/);
+    expect(readFileSync(path.join(outside, 'secret.txt'), 'utf8')).toBe('secret');
+    expect(readdirSync(outside)).toEqual(['secret.txt']);
+  });
+});
+
+describe('links that stay inside', () => {
+  it('are followed, and a folder is not listed twice', async () => {
+    const { folder, root } = fresh();
+    mkdirSync(path.join(root, 'real'));
+    writeFileSync(path.join(root, 'real', 'a'), 'one');
+    symlinkSync('real', path.join(root, 'other'));
+    symlinkSync('real/a', path.join(root, 'alias'));
+    expect(await listed(folder)).toEqual(['alias', 'real/a']);
+    await folder.write('other/a', bytes('two'));
+    expect(readFileSync(path.join(root, 'real', 'a'), 'utf8')).toBe('two');
+    await folder.write('alias', bytes('three'));
+    expect(readFileSync(path.join(root, 'real', 'a'), 'utf8')).toBe('three');
+    expect(lstatSync(path.join(root, 'alias')).isSymbolicLink()).toBe(true);
+  });
+});
+
+describe('what a disk can be like', () => {
+  it('says that a file is read-only, and leaves it', async () => {
+    const { folder, root } = fresh();
+    writeFileSync(path.join(root, 'locked.ini'), 'mine');
+    chmodSync(path.join(root, 'locked.ini'), 0o444);
+    await expect(folder.write('locked.ini', bytes('x'))).rejects.toMatchObject({ code: 'folder-refused', message: expect.stringContaining('read-only') as string });
+    await expect(folder.remove('locked.ini')).rejects.toMatchObject({ code: 'folder-refused' });
+    expect(readFileSync(path.join(root, 'locked.ini'), 'utf8')).toBe('mine');
+  });
+
+  it('keeps a file’s rights when it is replaced', async () => {
+    const { folder, root } = fresh();
+    writeFileSync(path.join(root, 'run.sh'), 'old', { mode: 0o755 });
+    await folder.write('run.sh', bytes('new'));
+    expect(lstatSync(path.join(root, 'run.sh')).mode & 0o777).toBe(0o755);
+  });
+
+  it('does not wait for ever on a pipe, and does not list it', async () => {
+    const { folder, root } = fresh();
+    const { spawnSync } = await import('node:child_process');
+    if (spawnSync('mkfifo', [path.join(root, 'pipe')]).status !== 0) return console.log('skipped: mkfifo is not here');
+    expect(await listed(folder)).toEqual([]);
+    await expect(folder.read('pipe')).rejects.toMatchObject({ code: 'folder-refused' });
+  });
+
+  it('removes what an ended process had begun to write, and never shows it', async () => {
+    const { folder, root } = fresh();
+    // No process has this number: it is above the highest that Linux gives.
+    writeFileSync(path.join(root, '.satchel-99999999-1.part'), 'half');
+    writeFileSync(path.join(root, `.satchel-${process.pid}-999999.part`), 'being written');
+    expect(await listed(folder)).toEqual([]);
+    expect(existsSync(path.join(root, '.satchel-99999999-1.part'))).toBe(false);
+    expect(existsSync(path.join(root, `.satchel-${process.pid}-999999.part`))).toBe(true);
+  });
+
+  it('leaves nothing behind when a write fails half-way', async () => {
+    const { folder, root } = fresh();
+    await expect(folder.writeFrom('a/b', async (handle) => {
+      await handle.writeFile('half');
+      throw Object.assign(new Error('no space'), { code: 'ENOSPC' });
+    })).rejects.toMatchObject({ code: 'folder-refused', message: expect.stringContaining('the disk is full') as string });
+    expect(readdirSync(path.join(root, 'a'))).toEqual([]);
+  });
+
+  it('tells how much room there is, and that two folders share it', async () => {
+    const [one, two] = [await fresh().folder.room(), await fresh().folder.room()];
+    expect(one.left).toBeGreaterThan(0);
+    expect(one.disk).toBe(two.disk);
+  });
+});

@@ -1,0 +1,347 @@
+import { closeSync, constants, lstatSync, mkdirSync, openSync, readdirSync, realpathSync, statSync, unlinkSync, type Stats } from 'node:fs';
+import { open, rename, rmdir, statfs, unlink, type FileHandle } from 'node:fs/promises';
+import path from 'node:path';
+import { SatchelError, checkPath, nameProblem, reasonOf, type FileStat, type Folder, type Room } from '@/core';
+
+const { O_CREAT, O_DIRECTORY, O_EXCL, O_NOFOLLOW, O_NONBLOCK, O_RDONLY, O_WRONLY } = constants;
+/** Where a folder can be held open and names be looked up in it, links can be put in the way of nothing. */
+const HELD = process.platform === 'linux';
+/** A file while it is written, named after the process that writes it. */
+const PART = /^\.satchel-(\d+)-\d+\.part$/;
+/** Folders inside folders; games have fewer. */
+const DEEPEST = 64;
+/** Links that lead to links. */
+const MOST_LINKS = 8;
+let parts = 0;
+
+const WORDS: Record<string, string> = {
+  EACCES: 'this user may not write it', EPERM: 'it is read-only or another program uses it', EBUSY: 'another program uses it', ETXTBSY: 'it is running', EROFS: 'the disk is read-only',
+  ENOSPC: 'the disk is full', EDQUOT: 'the disk is full', ENAMETOOLONG: 'its name is too long for this disk', ENOTDIR: 'a file and a folder have the same name', EISDIR: 'it is a folder',
+  EMFILE: 'too many files are open', EIO: 'the disk reports an error', ENODEV: 'the disk is gone',
+};
+const codeOf = (error: unknown): string => (error instanceof Error && 'code' in error ? String(error.code) : '');
+const refuse = (of: string, why: string, cause?: unknown): SatchelError => new SatchelError('folder-refused', { path: of, why }, { cause });
+const isMissing = (error: unknown): boolean => codeOf(error) === 'ENOENT';
+
+/** The folder that a file lies in, open for as long as it is used. `at(name)` is a path to a name in it. */
+interface Parent {
+  at(name: string): string;
+  close(): void;
+}
+
+/**
+ * A folder on this computer's disk. Nothing outside of it is read or written: names are checked as in packs, links are
+ * resolved and followed only where they stay inside, and on Linux every folder on the way is held open while it is
+ * used, so that a link made in between changes nothing.
+ */
+export class DiskFolder implements Folder {
+  private constructor(
+    readonly root: string,
+    /** Files are on the disk itself before a write is said to be done, not in its cache. */
+    private readonly durable: boolean,
+  ) {}
+
+  /** @param of an existing folder @throws SatchelError `folder-refused` */
+  static open(of: string, { durable = false } = {}): DiskFolder {
+    try {
+      const real = realpathSync(of);
+      if (!statSync(real).isDirectory()) throw refuse(of, 'it is not a folder');
+      return new DiskFolder(real, durable);
+    } catch (error) {
+      throw error instanceof SatchelError ? error : refuse(of, isMissing(error) ? 'there is no such folder' : reasonOf(error), error);
+    }
+  }
+
+  /** The same, made where it is not there. */
+  static make(of: string, options: { durable?: boolean } = {}): DiskFolder {
+    mkdirSync(of, { recursive: true });
+    return DiskFolder.open(of, options);
+  }
+
+  async *list(under = ''): AsyncGenerator<FileStat> {
+    if (under !== '' && !checkPath(under).ok) throw refuse(under, 'its name is not one that can be used');
+    yield* this.walk(under, 0);
+  }
+
+  private async *walk(folder: string, depth: number): AsyncGenerator<FileStat> {
+    if (depth > DEEPEST) return;
+    const { files, folders } = this.look(folder);
+    yield* files;
+    // Other requests are answered between two folders.
+    await new Promise((done) => setImmediate(done));
+    for (const one of folders) yield* this.walk(one, depth + 1);
+  }
+
+  private look(folder: string): { files: FileStat[]; folders: string[] } {
+    const files: FileStat[] = [];
+    const folders: string[] = [];
+    const parent = this.parent(folder === '' ? [] : folder.split('/'), false, folder);
+    if (!parent) return { files, folders };
+    try {
+      for (const entry of readdirSync(parent.at('.'), { withFileTypes: true })) {
+        const full = folder === '' ? entry.name : `${folder}/${entry.name}`;
+        if (PART.test(entry.name)) sweep(parent, entry.name);
+        else if (nameProblem(entry.name)) continue;
+        else if (entry.isDirectory()) folders.push(full);
+        else if (entry.isFile()) {
+          const stat = lookAt(parent, entry.name);
+          if (stat?.isFile()) files.push(fileStat(full, stat));
+        } else if (entry.isSymbolicLink()) {
+          // A link to a file inside counts as that file; one to a folder would show everything in it twice.
+          const stat = this.statInside(full);
+          if (stat) files.push(stat);
+        }
+      }
+    } finally {
+      parent.close();
+    }
+    return { files, folders };
+  }
+
+  private statInside(of: string): FileStat | undefined {
+    try {
+      return this.statNow(of);
+    } catch (error) {
+      if (error instanceof SatchelError) return undefined;
+      throw error;
+    }
+  }
+
+  async stat(of: string): Promise<FileStat | undefined> {
+    return this.statNow(of);
+  }
+
+  private statNow(of: string): FileStat | undefined {
+    return this.use(of, false, (parent, name) => {
+      const stat = lookAt(parent, name);
+      return stat?.isFile() ? fileStat(of, stat) : undefined;
+    });
+  }
+
+  async read(of: string): Promise<Blob> {
+    return new Blob([await this.readBytes(of)]);
+  }
+
+  async readBytes(of: string): Promise<Uint8Array<ArrayBuffer>> {
+    const { handle } = await this.openFile(of);
+    try {
+      const bytes = await handle.readFile();
+      return new Uint8Array(bytes.buffer as ArrayBuffer, bytes.byteOffset, bytes.byteLength);
+    } catch (error) {
+      throw refuse(of, WORDS[codeOf(error)] ?? reasonOf(error), error);
+    } finally {
+      await handle.close();
+    }
+  }
+
+  /** A file to be read piece by piece; the caller closes it. */
+  async openFile(of: string): Promise<{ handle: FileHandle; size: number }> {
+    const handle = await this.use(of, false, (parent, name) => orMissing(open(parent.at(name), O_RDONLY | O_NOFOLLOW | O_NONBLOCK)));
+    if (!handle) throw new SatchelError('folder-missing-file', { path: of });
+    const stat = await handle.stat();
+    if (stat.isFile()) return { handle, size: stat.size };
+    await handle.close();
+    throw stat.isDirectory() ? new SatchelError('folder-missing-file', { path: of }) : refuse(of, 'it is not a plain file');
+  }
+
+  async write(of: string, data: Blob | Uint8Array): Promise<void> {
+    const bytes = data instanceof Blob ? new Uint8Array(await data.arrayBuffer()) : data;
+    await this.writeFrom(of, async (handle) => void (await handle.writeFile(bytes)));
+  }
+
+  /** Writes a file beside the old one and swaps the two when it is whole. */
+  async writeFrom(of: string, fill: (handle: FileHandle) => Promise<void>): Promise<void> {
+    await this.use(of, true, async (parent, name) => {
+      const before = lookAt(parent, name);
+      if (before?.isDirectory()) throw refuse(of, 'it is a folder');
+      if (before) checkWritable(of, before);
+      const part = `.satchel-${process.pid}-${++parts}.part`;
+      const handle = await open(parent.at(part), O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW, before ? before.mode & 0o777 : 0o666);
+      try {
+        try {
+          await fill(handle);
+          if (this.durable) await handle.sync();
+        } finally {
+          await handle.close();
+        }
+        this.checkStill(of);
+        await rename(parent.at(part), parent.at(name));
+      } catch (error) {
+        await unlink(parent.at(part)).catch(() => undefined);
+        throw error;
+      }
+    });
+  }
+
+  async remove(of: string): Promise<void> {
+    await this.use(of, false, async (parent, name) => {
+      const stat = lookAt(parent, name);
+      if (!stat) return;
+      if (stat.isDirectory()) throw refuse(of, 'it is a folder');
+      checkWritable(of, stat);
+      await orMissing(unlink(parent.at(name)));
+    });
+  }
+
+  async hasFolder(of: string): Promise<boolean> {
+    return this.use(of, false, (parent, name) => lookAt(parent, name)?.isDirectory()) ?? false;
+  }
+
+  async removeFolder(of: string): Promise<boolean> {
+    const gone = await this.use(of, false, async (parent, name) => {
+      try {
+        await rmdir(parent.at(name));
+        return true;
+      } catch (error) {
+        if (isMissing(error)) return true;
+        if (['ENOTEMPTY', 'EEXIST', 'EPERM', 'EACCES', 'EBUSY', 'ENOTDIR'].includes(codeOf(error))) return false;
+        throw error;
+      }
+    });
+    return gone ?? true;
+  }
+
+  async room(): Promise<Room> {
+    const { bavail, bsize } = await statfs(this.root);
+    return { disk: diskName(this.root), left: bavail * bsize };
+  }
+
+  /**
+   * Does something in the folder that a file lies in. A link on the way is resolved first.
+   *
+   * @returns undefined where that folder is not there
+   * @throws SatchelError `folder-refused`
+   */
+  private use<T>(of: string, make: boolean, work: (parent: Parent, name: string) => T): T | undefined {
+    const checked = checkPath(of);
+    if (!checked.ok) throw refuse(of, `its name cannot be used: ${checked.problem}`);
+    const guarded = (error: unknown): never => {
+      throw error instanceof SatchelError ? error : refuse(of, WORDS[codeOf(error)] ?? reasonOf(error), error);
+    };
+    let names = checked.path.split('/');
+    let parent: Parent | undefined;
+    try {
+      for (let links = 0; ; links++) {
+        parent = this.parent(names.slice(0, -1), make, of);
+        if (!parent) return undefined;
+        if (!lookAt(parent, names.at(-1) as string)?.isSymbolicLink()) break;
+        parent.close();
+        parent = undefined;
+        if (links > MOST_LINKS) throw refuse(of, 'links lead in a circle');
+        names = this.resolveInside(names, of);
+      }
+      const open = parent;
+      const result = work(open, names.at(-1) as string);
+      if (!(result instanceof Promise)) {
+        open.close();
+        return result;
+      }
+      return result.catch(guarded).finally(() => open.close()) as T;
+    } catch (error) {
+      parent?.close();
+      return guarded(error);
+    }
+  }
+
+  /** Opens a folder by its names, one after the other; undefined where one is missing and is not to be made. */
+  private parent(names: readonly string[], make: boolean, of: string, links = 0): Parent | undefined {
+    if (links > MOST_LINKS) throw refuse(of, 'links lead in a circle');
+    if (!HELD) return this.parentByPath(names, make, of);
+    let fd = openSync(this.root, O_RDONLY | O_DIRECTORY);
+    for (const [i, name] of names.entries()) {
+      const next = `/proc/self/fd/${fd}/${name}`;
+      try {
+        let inner: number;
+        try {
+          inner = openSync(next, O_RDONLY | O_DIRECTORY | O_NOFOLLOW);
+        } catch (error) {
+          if (!isMissing(error) || !make) throw error;
+          mkdirSync(next, { recursive: true });
+          inner = openSync(next, O_RDONLY | O_DIRECTORY | O_NOFOLLOW);
+        }
+        closeSync(fd);
+        fd = inner;
+      } catch (error) {
+        const link = lstatSync(next, { throwIfNoEntry: false })?.isSymbolicLink();
+        closeSync(fd);
+        if (link) return this.parent([...this.resolveInside(names.slice(0, i + 1), of), ...names.slice(i + 1)], make, of, links + 1);
+        if (isMissing(error)) return undefined;
+        if (codeOf(error) !== 'ENOTDIR') throw error;
+        if (make) throw refuse(of, `“${names.slice(0, i + 1).join('/')}” is a file`);
+        return undefined;
+      }
+    }
+    return { at: (name) => `/proc/self/fd/${fd}/${name}`, close: () => closeSync(fd) };
+  }
+
+  /** The same where folders cannot be held: real paths are compared, before and after. */
+  private parentByPath(names: readonly string[], make: boolean, of: string): Parent | undefined {
+    const full = path.join(this.root, ...names);
+    if (make) {
+      for (let i = names.length; i > 0; i--) {
+        const stat = statSync(path.join(this.root, ...names.slice(0, i)), { throwIfNoEntry: false });
+        if (stat && !stat.isDirectory()) throw refuse(of, `“${names.slice(0, i).join('/')}” is a file`);
+        if (!stat) continue;
+        this.resolveInside(names.slice(0, i), of);
+        break;
+      }
+      mkdirSync(full, { recursive: true });
+    } else if (!statSync(full, { throwIfNoEntry: false })?.isDirectory()) return undefined;
+    const real = path.join(this.root, ...this.resolveInside(names, of));
+    return { at: (name) => path.join(real, name), close: () => undefined };
+  }
+
+  private checkStill(of: string): void {
+    if (!HELD) this.resolveInside(of.split('/').slice(0, -1), of);
+  }
+
+  /** Where names really lead, as names inside the folder. @throws SatchelError `folder-refused` where they lead out of it */
+  private resolveInside(names: readonly string[], of: string): string[] {
+    const real = realpathSync(path.join(this.root, ...names));
+    const inside = path.relative(this.root, real);
+    if (inside.startsWith('..') || path.isAbsolute(inside)) throw refuse(of, 'it is a link that leads out of the folder');
+    return inside === '' ? [] : inside.split(path.sep);
+  }
+}
+
+const lookAt = (parent: Parent, name: string): Stats | undefined => lstatSync(parent.at(name), { throwIfNoEntry: false });
+const fileStat = (of: string, stat: Stats): FileStat => ({ path: of, size: stat.size, modified: Math.round(stat.mtimeMs) });
+
+/** A disk would let a read-only file be swapped on some systems and not on others; the player set it so for a reason. */
+function checkWritable(of: string, stat: Stats): void {
+  if (stat.isFile() && (stat.mode & 0o222) === 0) throw refuse(of, 'it is read-only');
+}
+
+async function orMissing<T>(work: Promise<T>): Promise<T | undefined> {
+  try {
+    return await work;
+  } catch (error) {
+    if (isMissing(error)) return undefined;
+    throw error;
+  }
+}
+
+/** Removes what a process that was ended had begun to write. */
+function sweep(parent: Parent, name: string): void {
+  const writer = Number(PART.exec(name)?.[1]);
+  if (writer === process.pid || isRunning(writer)) return;
+  unlinkSync(parent.at(name));
+}
+
+function isRunning(pid: number): boolean {
+  try {
+    process.kill(pid, 0);
+    return true;
+  } catch (error) {
+    return codeOf(error) === 'EPERM';
+  }
+}
+
+/** Folders on one disk give one name: that of the first of them that was asked about. */
+const disks = new Map<number, string>();
+function diskName(root: string): string {
+  const { dev } = statSync(root);
+  const name = disks.get(dev) ?? `the disk that holds “${root}”`;
+  disks.set(dev, name);
+  return name;
+}

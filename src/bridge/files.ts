@@ -1,0 +1,63 @@
+import { Readable } from 'node:stream';
+import { SatchelError } from '@/core';
+import type { DiskFolder } from './disk';
+
+/** A list is sent in pieces of this many lines. */
+const LINES = 500;
+
+const ndjson = (lines: AsyncIterable<string>): Response =>
+  new Response(Readable.toWeb(Readable.from(encode(lines), { objectMode: false })) as ReadableStream, { headers: { 'Content-Type': 'application/x-ndjson', 'Cache-Control': 'no-store' } });
+
+async function* encode(lines: AsyncIterable<string>): AsyncGenerator<Uint8Array> {
+  const encoder = new TextEncoder();
+  let waiting: string[] = [];
+  for await (const line of lines) {
+    waiting.push(line);
+    if (waiting.length < LINES) continue;
+    yield encoder.encode(waiting.join(''));
+    waiting = [];
+  }
+  // The last line says that nothing is missing.
+  yield encoder.encode(`${waiting.join('')}{"end":true}\n`);
+}
+
+/** Every file of a folder, a line each. */
+export function listFiles(folder: DiskFolder, under: string): Response {
+  return ndjson(
+    (async function* () {
+      for await (const stat of folder.list(under)) yield `${JSON.stringify(stat)}\n`;
+    })(),
+  );
+}
+
+/** A file's bytes, streamed from the disk. */
+export async function sendFile(folder: DiskFolder, path: string): Promise<Response> {
+  const { handle, size } = await folder.openFile(path);
+  // The size that was told is kept, even if the file grows meanwhile.
+  const stream = size === 0 ? undefined : handle.createReadStream({ start: 0, end: size - 1, highWaterMark: 1024 * 1024 });
+  if (!stream) await handle.close();
+  return new Response(stream ? (Readable.toWeb(stream) as ReadableStream) : null, {
+    headers: { 'Content-Type': 'application/octet-stream', 'Content-Length': String(size), 'Content-Disposition': 'attachment', 'X-Content-Type-Options': 'nosniff', 'Content-Security-Policy': "default-src 'none'; sandbox", 'Cache-Control': 'no-store' },
+  });
+}
+
+/**
+ * Takes a file's bytes as they come. The size must be said first, must fit on the disk, and is kept to: a body without
+ * an end fills nothing.
+ */
+export async function takeFile(folder: DiskFolder, path: string, request: Request): Promise<void> {
+  const said = request.headers.get('content-length');
+  const size = Number(said);
+  if (said === null || !Number.isSafeInteger(size) || size < 0) throw new SatchelError('folder-refused', { path, why: 'its size was not said' });
+  const { left } = await folder.room();
+  if (size > left) throw new SatchelError('folder-refused', { path, why: 'the disk is full' });
+  await folder.writeFrom(path, async (handle) => {
+    let got = 0;
+    for await (const piece of (request.body ?? []) as AsyncIterable<Uint8Array>) {
+      got += piece.length;
+      if (got > size) throw new SatchelError('folder-refused', { path, why: 'more came than was said' });
+      await handle.write(piece);
+    }
+    if (got !== size) throw new SatchelError('folder-refused', { path, why: 'not all of it came' });
+  });
+}

@@ -1,0 +1,93 @@
+import { z } from 'zod';
+import { SatchelError, toFailure } from '@/core';
+import type { DiskFolder } from './disk';
+import { listFiles, sendFile, takeFile } from './files';
+import { openDoor, refusal } from './gate';
+import { givenFolders } from './given';
+import { answerRun, isBusy, packPath, startRun } from './run';
+import { PARTS, answerSchema, runSchema, type BridgePart } from './wire';
+
+/** A plan of 100,000 files takes about 40 MB. */
+const LARGEST_ORDER = 256 * 1024 ** 2;
+
+const json = (value: unknown, status = 200): Response => Response.json(value, { status, headers: { 'Cache-Control': 'no-store' } });
+const STATUS: Partial<Record<string, number>> = { 'folder-missing-file': 404, 'unknown-thing': 404, 'folder-refused': 409, 'journal-open': 409 };
+
+/** Answers every request under /bridge. Failures are plain data, as everywhere. */
+export async function bridge(request: Request): Promise<Response> {
+  const { pathname } = new URL(request.url);
+  if (pathname === '/bridge/open' && request.method === 'GET') return openDoor(request);
+  if (givenFolders().size === 0) return json({ failure: new SatchelError('unknown-thing', { what: 'folder that this app was started with' }).failure }, 404);
+  const refused = refusal(request);
+  if (refused) return refused;
+  try {
+    return await route(request, pathname.split('/').slice(2));
+  } catch (error) {
+    const failure = error instanceof z.ZodError ? new SatchelError('unexpected', { why: 'the request is not one that this app makes' }).failure : toFailure(error);
+    return json({ failure }, error instanceof z.ZodError ? 400 : (STATUS[failure.code] ?? 500));
+  }
+}
+
+async function route(request: Request, [what, id = '', part = '', verb = '']: string[]): Promise<Response> {
+  const key = `${request.method} ${what}`;
+  if (key === 'GET folders') return json([...givenFolders().values()].map(({ note }) => note));
+  if (key === 'POST run') return startRun(runSchema.parse(await body(request)), request.signal);
+  if (key === 'POST answer') {
+    const { run, answer } = answerSchema.parse(await body(request));
+    return json({ taken: answerRun(run, answer) });
+  }
+  if (what !== 'folder') throw new SatchelError('unknown-thing', { what: 'such address' });
+  const found = givenFolders().get(id);
+  if (!found || !(PARTS as readonly string[]).includes(part)) throw new SatchelError('unknown-thing', { what: 'folder that this app was started with' });
+  return inFolder(request, found.parts[part as BridgePart], id, verb);
+}
+
+async function inFolder(request: Request, folder: DiskFolder, id: string, verb: string): Promise<Response> {
+  const query = new URL(request.url).searchParams;
+  const path = query.get('path') ?? '';
+  const writes = request.method === 'PUT' || request.method === 'DELETE';
+  if (writes && isBusy(id)) throw new SatchelError('folder-refused', { path, why: 'a deployment is under way in it' });
+  switch (`${request.method} ${verb}`) {
+    case 'GET list':
+      return listFiles(folder, path);
+    case 'GET stat':
+      return json((await folder.stat(path)) ?? null);
+    case 'GET file':
+      return sendFile(folder, path);
+    case 'PUT file':
+      await takeFile(folder, path, request);
+      return json((await folder.stat(path)) ?? null);
+    case 'PUT pack':
+      await takeFile(folder, packPath(z.string().regex(/^[\w-]{1,64}$/).parse(path)), request);
+      return json(true);
+    case 'GET pack':
+      return json((await folder.stat(packPath(z.string().regex(/^[\w-]{1,64}$/).parse(path)))) ?? null);
+    case 'DELETE file':
+      await folder.remove(path);
+      return json(true);
+    case 'GET folder':
+      return json(await folder.hasFolder(path));
+    case 'DELETE folder':
+      return json(await folder.removeFolder(path));
+    case 'GET room':
+      return json(await folder.room());
+    default:
+      throw new SatchelError('unknown-thing', { what: 'such address' });
+  }
+}
+
+/** A request's JSON, read no further than it may be long. */
+async function body(request: Request): Promise<unknown> {
+  const pieces: Uint8Array[] = [];
+  let size = 0;
+  for await (const piece of (request.body ?? []) as AsyncIterable<Uint8Array>) {
+    size += piece.length;
+    if (size > LARGEST_ORDER) throw new SatchelError('unexpected', { why: 'the request is too long' });
+    pieces.push(piece);
+  }
+  try {
+    return JSON.parse(Buffer.concat(pieces).toString('utf8'));
+  } catch {
+    throw new SatchelError('unexpected', { why: 'the request is not JSON' });
+  }
+}

@@ -1,0 +1,72 @@
+import { z } from 'zod';
+import { ERRORS, ledgerEntrySchema, planStepSchema, stuckAnswers, targetSchema, type ErrorCode, type Failure } from '@/core';
+
+/** What goes between the page and this app's own server, checked on both sides. */
+
+/** A folder that the server was started with. */
+export const givenFolderSchema = z.object({
+  id: z.string().regex(/^[0-9a-f]{16}$/),
+  /** Its last name, and all of it. */
+  name: z.string(),
+  path: z.string(),
+  /** Where the originals go. */
+  backup: z.string(),
+});
+export type GivenFolder = z.infer<typeof givenFolderSchema>;
+
+/** The folder itself, what the app remembers of it, or the plain copies of originals. */
+export const PARTS = ['game', 'vault', 'backup'] as const;
+export type BridgePart = (typeof PARTS)[number];
+
+export const statSchema = z.object({ path: z.string(), size: z.number(), modified: z.number() });
+export const roomSchema = z.object({ disk: z.string(), left: z.number() });
+
+/** Where a root of the game lies: in one of the given folders, or in a folder inside it. */
+const rootPlaceSchema = z.object({ folder: givenFolderSchema.shape.id, inside: z.string().optional(), hidden: z.array(z.string()).default([]) });
+export type RootPlace = z.infer<typeof rootPlaceSchema>;
+
+const idSchema = z.string().regex(/^[\w-]{1,64}$/);
+const workplaceSchema = z.object({
+  /** The folder beside which the vault lies. */
+  main: givenFolderSchema.shape.id,
+  roots: z.record(z.string(), rootPlaceSchema),
+  packs: z.array(z.object({ id: idSchema, name: z.string().max(300) })),
+});
+export type Workplace = z.infer<typeof workplaceSchema>;
+
+/** A deployment to be carried out, or one that was cut off to be finished or taken back. */
+export const runSchema = workplaceSchema.extend({
+  run: idSchema,
+  work: z.discriminatedUnion('do', [
+    z.object({
+      do: z.literal('deploy'),
+      title: z.string(),
+      layers: z.array(z.object({ id: z.string(), name: z.string() })),
+      plan: z.object({ steps: z.array(planStepSchema), forget: z.array(targetSchema) }),
+    }),
+    z.object({ do: z.literal('recover') }),
+  ]),
+});
+export type Run = z.infer<typeof runSchema>;
+
+export const failureSchema = z.object({
+  code: z.custom<ErrorCode>((value) => typeof value === 'string' && value in ERRORS),
+  says: z.string(),
+  next: z.string(),
+  details: z.record(z.string(), z.string()),
+}) satisfies z.ZodType<Failure>;
+
+const progressSchema = z.object({ phase: z.string(), done: z.number(), total: z.number(), unit: z.enum(['files', 'bytes']) });
+export const recoverySchema = z.object({ outcome: z.enum(['finished', 'taken-back', 'never-began']), title: z.string(), steps: z.number(), setAside: z.array(targetSchema) });
+
+/** One line of the answer to a run. */
+export const newsSchema = z.union([
+  z.object({ progress: progressSchema }),
+  z.object({ stuck: z.object({ target: targetSchema, why: z.string() }) }),
+  z.object({ entry: ledgerEntrySchema }),
+  z.object({ recovery: recoverySchema.optional(), recovered: z.literal(true) }),
+  z.object({ failure: failureSchema }),
+]);
+export type News = z.infer<typeof newsSchema>;
+
+export const answerSchema = z.object({ run: idSchema, answer: z.enum(stuckAnswers) });
