@@ -126,7 +126,7 @@ export class DiskFolder implements Folder {
     const { handle } = await this.openFile(of);
     try {
       const bytes = await handle.readFile();
-      return new Uint8Array(bytes.buffer as ArrayBuffer, bytes.byteOffset, bytes.byteLength);
+      return new Uint8Array(bytes.buffer, bytes.byteOffset, bytes.byteLength);
     } catch (error) {
       throw refuse(of, WORDS[codeOf(error)] ?? reasonOf(error), error);
     } finally {

@@ -41,5 +41,5 @@ export function openDoor(request: Request): Response {
   const host = request.headers.get('host') ?? '';
   if (!OWN_NAMES.includes(host.replace(/:\d+$/, ''))) return deny(403, 'This app answers on 127.0.0.1 only.');
   if (!isSecret(url.searchParams.get('key') ?? undefined)) return deny(401, 'This address is from an earlier start. Use the one that was printed last.');
-  return new Response(null, { status: 303, headers: { Location: '/?choose', 'Set-Cookie': `${COOKIE}=${secret()}; HttpOnly; SameSite=Strict; Path=/bridge`, 'Cache-Control': 'no-store', 'Referrer-Policy': 'no-referrer' } });
+  return new Response(null, { status: 303, headers: { Location: '/?door', 'Set-Cookie': `${COOKIE}=${secret()}; HttpOnly; SameSite=Strict; Path=/bridge`, 'Cache-Control': 'no-store', 'Referrer-Policy': 'no-referrer' } });
 }

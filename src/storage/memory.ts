@@ -1,5 +1,6 @@
 import localforage from 'localforage';
 import { z } from 'zod';
+import { givenFolderSchema } from '@/bridge/wire';
 import { decisionSchema, gameCardSchema, orderRuleSchema, pickSchema, placementSchema, reasonOf, type ImageInfo } from '@/core';
 
 const app = localforage.createInstance({ name: 'tidy-satchel', storeName: 'app' });
@@ -7,13 +8,20 @@ const archives = localforage.createInstance({ name: 'tidy-satchel', storeName: '
 
 const targetPath = z.string().transform((value) => value as import('@/core').TargetPath);
 
+/** The browser's own objects are only checked to be there. */
+const handleSchema = z.custom<FileSystemDirectoryHandle>((value) => typeof value === 'object' && value !== null && 'getDirectoryHandle' in value);
+
 /** A game as the player set it up. Folders kept in the browser have no handle. */
 export const gameSchema = z.object({
   id: z.string().min(1),
   card: gameCardSchema,
-  kind: z.enum(['demo', 'picked']),
-  /** Directory handles by root id. They are the browser's own objects and are only checked to be there. */
-  handles: z.record(z.string(), z.custom<FileSystemDirectoryHandle>((value) => typeof value === 'object' && value !== null && 'getDirectoryHandle' in value)).default({}),
+  kind: z.enum(['demo', 'picked', 'bridge']),
+  /** Directory handles by root id. */
+  handles: z.record(z.string(), handleSchema).default({}),
+  /** Where plain copies of the originals go, for folders that were picked. */
+  backup: handleSchema.optional(),
+  /** Folders that the app was started with, by root id. */
+  given: z.record(z.string(), givenFolderSchema).default({}),
 });
 export type Game = z.infer<typeof gameSchema>;
 
@@ -58,9 +66,19 @@ export const mergeLayerSchema = z.object({
 });
 export type MergeLayer = z.infer<typeof mergeLayerSchema>;
 
+/** Files of the player's own, above all packs and merges. */
+export const ownLayerSchema = z.object({
+  kind: z.literal('own'),
+  id: z.literal('own'),
+  name: z.string(),
+  on: z.boolean(),
+  files: z.array(z.object({ target: targetPath, sha256: z.string().regex(/^[0-9a-f]{64}$/), size: z.number() })),
+});
+export type OwnLayer = z.infer<typeof ownLayerSchema>;
+
 /** What the player wants in one game: packs, merges and edits, the lowest first, and where the last trial run stands. */
 export const stackSchema = z.object({
-  layers: z.array(z.discriminatedUnion('kind', [packLayerSchema, mergeLayerSchema, editsLayerSchema])),
+  layers: z.array(z.discriminatedUnion('kind', [packLayerSchema, mergeLayerSchema, ownLayerSchema, editsLayerSchema])),
   /** Which layer wins where the order is not to decide, and which layers lie above which. */
   picks: z.array(pickSchema).default([]),
   order: z.array(orderRuleSchema).default([]),

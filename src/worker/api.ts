@@ -1,6 +1,7 @@
 import type {
-  ArchivePart, BaseChoice, Decision, DiffLine, Failure, FileKind, Finding, GameCard, Guide, Instruction, KeyRule, LedgerEntry, LogEvent, MadeFile, MergeConflict, OrderRule, OverlapRow, PackFormat, PackNotice, Pick, PlacedPart, Progress, Question, Recovery, SettingProposal, StatedFact, Standing, StepAction, TargetPath, TreeRow, Warning,
+  ArchivePart, BackupComparison, BaseChoice, Decision, DiffLine, Drift, Failure, FileKind, Finding, GameCard, Guide, Instruction, KeyRule, LedgerEntry, LogEvent, MadeFile, MergeConflict, OrderRule, OverlapRow, PackFormat, PackNotice, Pick, PlacedPart, Progress, Question, Recovery, Room, SettingProposal, StatedFact, Standing, StepAction, Stuck, StuckAnswer, TargetPath, TreeRow, Warning,
 } from '@/core';
+import type { GivenFolder } from '@/bridge/wire';
 
 /** A pack's luggage tag. */
 export interface Tag {
@@ -166,10 +167,36 @@ export interface PlanView {
   bytes: number;
   total: number;
   unchanged: number;
-  drifted: TargetPath[];
+  /** Deployed files that somebody else changed: how many, and the first of them. */
+  drifted: { total: number; some: (Drift & { name: string })[]; effects: string[] };
   leftAlone: { target: TargetPath; path: string[] }[];
   refused: { target: TargetPath; why: string }[];
 }
+
+/** Where the originals lie, and how safely. */
+export interface SafetyView {
+  /** In this browser, for the demo or for real folders; or on the disk, beside the game. */
+  place: 'demo' | 'browser' | 'disk';
+  /** Name or path of the folder with plain copies. */
+  backup: string | undefined;
+  /** Room left for originals. */
+  room: Room | undefined;
+  /** The browser has promised not to clear what it keeps. */
+  persisted: boolean;
+}
+
+/** A part of the game that is to be as it was without packs. */
+export type RestoreScope = { what: 'file' | 'folder'; at: string } | { what: 'pack'; layer: string };
+
+/** What keeps the game safe. */
+export type SafetyCommand =
+  | { do: 'take as mine' | 'take as original'; targets: string[] }
+  | { do: 'check deployed' }
+  | { do: 'drop own'; target: string }
+  | { do: 'restore'; scope: RestoreScope }
+  | { do: 'make backup'; name: string; targets: string[] }
+  | { do: 'restore backup' | 'forget backup'; id: string }
+  | { do: 'copy originals' };
 
 export interface CheckView {
   canTry: boolean;
@@ -186,8 +213,10 @@ export interface GameView {
   title: string;
   demo: boolean;
   roots: { id: string; title: string; files: number; where: string; /** Why it lies elsewhere. */ why: string | undefined }[];
-  /** The browser wants the player's permission again. */
+  /** The browser wants the player's permission again, or the app has to be started with the folder. */
   needsPermission: boolean;
+  /** The folder that the app's own server opens, for games that lie in one. */
+  bridged: string | undefined;
   packs: PackView[];
   guide: Guide;
   deployed: { packs: number; files: number; originals: number; edits: number };
@@ -209,6 +238,10 @@ export interface GameView {
   proposals: ProposalView[];
   check: CheckView;
   ledger: LedgerEntry[];
+  safety: SafetyView;
+  backups: { id: string; name: string; at: number; files: number }[];
+  /** Files of the player's own that lie above all packs. */
+  own: { target: TargetPath; size: number }[];
   /** Numbers of deployments whose state can be gone back to. */
   states: number[];
 }
@@ -217,7 +250,8 @@ export interface Snapshot {
   ready: boolean;
   /** Another tab holds the game; this one can only look. */
   readOnly: boolean;
-  games: { id: string; title: string; demo: boolean }[];
+  /** `folders`: ids of those that the app was started with. */
+  games: { id: string; title: string; demo: boolean; folders: string[] }[];
   game: GameView | undefined;
   /** Counts up with every change; rows shown from an earlier one are asked for again. */
   revision: number;
@@ -228,6 +262,8 @@ export interface Snapshot {
 
 /** Work under way. */
 export interface Job extends Progress {
+  /** It waits: a file cannot be written. */
+  stuck?: Stuck;
   title: string;
   canCancel: boolean;
 }
@@ -236,6 +272,9 @@ export type RowsQuery =
   | { view: 'pack' | 'place'; layer: string; open: string[]; search: string }
   | { view: 'plan'; action: StepAction | 'all'; search: string }
   | { view: 'ledger'; number: number; search: string }
+  | { view: 'restore'; scope: RestoreScope; search: string }
+  /** What differs between the states after two deployments; 0 is before the first. */
+  | { view: 'difference'; from: number; to: number; search: string }
   | { view: 'settings'; file: string; search: string }
   /** The overlap picture; `all` also shows what only one layer brings. */
   | { view: 'overlaps'; open: string[]; search: string; all: boolean }
@@ -330,7 +369,22 @@ export interface EngineApi {
   start(onSnapshot: (snapshot: Snapshot) => void, onJob: (job: Job | undefined) => void): Promise<void>;
   openDemo(): Promise<void>;
   resetDemo(): Promise<void>;
-  addGame(title: string, handle: FileSystemDirectoryHandle): Promise<void>;
+  /** @param folder a handle that the player picked, or the id of a folder that the app was started with */
+  addGame(title: string, folder: FileSystemDirectoryHandle | string): Promise<void>;
+  /** Folders that the app was started with; `closed` where this browser does not know the key. */
+  givenFolders(): Promise<{ folders: GivenFolder[]; closed: boolean }>;
+  /** Takes a folder for plain copies of the originals, and copies those there are. */
+  setBackupFolder(handle: FileSystemDirectoryHandle): Promise<string | undefined>;
+  /** What to do about a file that cannot be written. */
+  answerStuck(answer: StuckAnswer): Promise<void>;
+  /** @returns what came of it, in words, where that is not to be seen otherwise */
+  keepSafe(command: SafetyCommand): Promise<string | undefined>;
+  previewRestore(scope: RestoreScope): Promise<PlanView>;
+  compareBackup(id: string): Promise<BackupComparison[]>;
+  /** Deployed files and their folders, to choose from. */
+  deployedPlaces(): Promise<{ files: string[]; folders: string[] }>;
+  /** The plan as a ZIP to unpack over the game's folders, and the one that takes it back. */
+  exportByHand(): Promise<{ name: string; blob: Blob }[]>;
   /** The card of the open game, and what the app reads out of its folder. */
   card(): Promise<{ card: GameCard; reasons: string[] }>;
   /** Takes another card for the open game. */

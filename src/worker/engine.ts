@@ -1,11 +1,13 @@
 import {
-  SatchelError, baseName, cardFromFolder, decide, exportBag, gameCardSchema, importBag, kindOf, noDecisions, parentOf, planAsCsv, planAsJson, toFailure, unpackBag, zipFolder,
-  type ArchivePart, type DiffLine, type Failure, type FileStat, type GameCard, type LedgerEntry, type Progress, type Recovery, type TargetPath, type WorkOptions,
+  SatchelError, baseName, byHand, cardFromFolder, decide, exportBag, gameCardSchema, importBag, kindOf, noDecisions, parentOf, planAsCsv, planAsJson, toFailure, unpackBag, zipFolder,
+  type ArchivePart, type BackupComparison, type DiffLine, type Failure, type FileStat, type GameCard, type LedgerEntry, type Progress, type Recovery, type Stuck, type StuckAnswer, type TargetPath, type WorkOptions,
 } from '@/core';
+import type { GivenFolder } from '@/bridge/wire';
+import { BridgeFolder, givenFolders } from '@/folders/bridge';
 import { PickedFolder } from '@/folders/picked';
 import { memory, type Game, type SetAside } from '@/storage/memory';
 import { runGullwick } from '@/trial/gullwick';
-import type { Brought, ContentFrom, EngineApi, FileStory, GameView, Job, MergePreview, PlaceMapView, RowsQuery, Row, Snapshot, StackCommand } from './api';
+import type { Brought, ContentFrom, EngineApi, FileStory, GameView, Job, MergePreview, PlaceMapView, PlanView, RestoreScope, RowsQuery, Row, SafetyCommand, Snapshot, StackCommand } from './api';
 import { demoGames, fetchDemo, seedDemo } from './demoGame';
 import { bringIn, replaceRelease } from './intake';
 import { withoutLayer } from './ordering';
@@ -15,11 +17,12 @@ import { placeMap } from './placeMap';
 import { answerQuestion, moveByHand, placeAt, proposeWith } from './placing';
 import { readSound, readText } from './reading';
 import { findRows } from './rows';
-import { Session } from './session';
+import { SAFETY_TITLES, comparisonOf, restorePlan, runSafetyCommand } from './safety';
+import { Session, type DeployWork } from './session';
 import { COMMAND_TITLES, runStackCommand } from './stackCommands';
 import { compareAt, fileStory, pictureAt } from './story';
 import { drawThumbnail } from './thumbnail';
-import { gameView, waiting } from './views';
+import { gameView, planView, waiting } from './views';
 
 /** Progress is passed on at most this often, in milliseconds. */
 const PACE = 80;
@@ -37,6 +40,8 @@ export class Engine implements EngineApi {
   private trouble: Failure[] = [];
   private queue: Promise<unknown> = Promise.resolve();
   private running: AbortController | undefined;
+  /** The question that a deployment waits with. */
+  private stuck: ((answer: StuckAnswer) => void) | undefined;
   private onSnapshot: (snapshot: Snapshot) => void = () => undefined;
   private onJob: (job: Job | undefined) => void = () => undefined;
 
@@ -107,12 +112,12 @@ export class Engine implements EngineApi {
     this.revision++;
     this.onSnapshot({
       ready: this.ready, readOnly: this.readOnly, game: this.view, revision: this.revision, recovery: this.recovery, trouble: this.trouble,
-      games: this.games.map(({ id, card, kind }) => ({ id, title: card.title, demo: kind === 'demo' })),
+      games: this.games.map(({ id, card, kind, given }) => ({ id, title: card.title, demo: kind === 'demo', folders: Object.values(given).map((folder) => folder.id) })),
     });
   }
 
   /** Runs one change after the others: progress out, failures out, and a fresh picture at the end whatever happened. */
-  private change<T>(title: string, canCancel: boolean, work: (options: Required<WorkOptions>) => Promise<T>): Promise<T> {
+  private change<T>(title: string, canCancel: boolean, work: (options: Required<DeployWork>) => Promise<T>): Promise<T> {
     const run = async (): Promise<T> => {
       if (this.readOnly) throw new SatchelError('read-only-tab');
       const controller = new AbortController();
@@ -124,7 +129,13 @@ export class Engine implements EngineApi {
         last = now;
         this.onJob({ title, canCancel, ...progress });
       };
-      const options = { signal: controller.signal, onProgress: show };
+      const onStuck = (stuck: Stuck) =>
+        new Promise<StuckAnswer>((answer) => {
+          this.stuck = answer;
+          controller.signal.addEventListener('abort', () => answer('take back'), { once: true });
+          this.onJob({ title, canCancel: false, phase: 'Waiting for you', done: 0, total: 0, unit: 'files', stuck });
+        });
+      const options = { signal: controller.signal, onProgress: show, onStuck };
       show({ phase: 'Getting ready', done: 0, total: 0, unit: 'files' });
       try {
         const result = await work(options);
@@ -147,6 +158,11 @@ export class Engine implements EngineApi {
   private get open(): Session {
     if (!this.session) throw new SatchelError('unknown-thing', { what: 'open game' });
     return this.session;
+  }
+
+  async answerStuck(answer: StuckAnswer): Promise<void> {
+    this.stuck?.(answer);
+    this.stuck = undefined;
   }
 
   async cancel(): Promise<void> {
@@ -175,7 +191,7 @@ export class Engine implements EngineApi {
     const known = this.games.find((game) => game.id === id);
     if (known) return known;
     const card = gameCardSchema.parse(await (await fetchDemo(`${id}.json`)).json());
-    const game: Game = { id: card.id, card, kind: 'demo', handles: {} };
+    const game: Game = { id: card.id, card, kind: 'demo', handles: {}, given: {} };
     await Session.erase(game);
     await seedDemo(game, options);
     await this.saveGames([...this.games, game]);
@@ -210,22 +226,41 @@ export class Engine implements EngineApi {
     this.remember(aside);
   }
 
-  addGame(title: string, handle: FileSystemDirectoryHandle): Promise<void> {
+  addGame(title: string, where: FileSystemDirectoryHandle | string): Promise<void> {
     return this.change('Looking at the game’s folder', false, async () => {
       const id = `game-${Date.now().toString(36)}`;
+      const given = typeof where === 'string' ? (await givenFolders()).folders.find((folder) => folder.id === where) : undefined;
+      if (typeof where === 'string' && !given) throw new SatchelError('bridge-closed');
+      const folder = given ? new BridgeFolder(given.id, 'game') : new PickedFolder(where as FileSystemDirectoryHandle);
       const files: FileStat[] = [];
-      for await (const stat of new PickedFolder(handle).list()) files.push(stat);
-      const { card } = cardFromFolder(id, title.trim().slice(0, 80) || handle.name, files);
-      const game: Game = { id, card, kind: 'picked', handles: { game: handle } };
+      for await (const stat of folder.list()) files.push(stat);
+      const { card } = cardFromFolder(id, title.trim().slice(0, 80) || given?.name || (where as FileSystemDirectoryHandle).name, files);
+      const place: Pick<Game, 'kind' | 'handles' | 'given'> = given ? { kind: 'bridge', handles: {}, given: { game: given } } : { kind: 'picked', handles: { game: where as FileSystemDirectoryHandle }, given: {} };
+      const game: Game = { id, card, ...place };
       await this.saveGames([...this.games, game]);
       await this.choose(game);
+    });
+  }
+
+  givenFolders(): Promise<{ folders: GivenFolder[]; closed: boolean }> {
+    return givenFolders();
+  }
+
+  setBackupFolder(handle: FileSystemDirectoryHandle): Promise<string | undefined> {
+    return this.change('Copying the originals', false, async (options) => {
+      const changed = { ...this.open.game, backup: handle };
+      const inside = await Promise.all(Object.values(changed.handles).map((game) => game.resolve(handle)));
+      if (inside.some((names) => names !== null)) throw new SatchelError('backup-in-game', { name: handle.name });
+      await this.saveGames(this.games.map((one) => (one.id === changed.id ? changed : one)));
+      await this.choose(changed);
+      return runSafetyCommand(this.open, { do: 'copy originals' }, options);
     });
   }
 
   async card(): Promise<{ card: GameCard; reasons: string[] }> {
     const { game, picture } = this.open;
     const files = picture.ownFiles.flatMap((file) => (file.startsWith('game/') ? [{ path: file.slice('game/'.length), size: 1 }] : []));
-    return { card: game.card, reasons: game.kind === 'picked' ? cardFromFolder(game.id, game.card.title, files).reasons : [] };
+    return { card: game.card, reasons: game.kind !== 'demo' ? cardFromFolder(game.id, game.card.title, files).reasons : [] };
   }
 
   setCard(value: unknown): Promise<void> {
@@ -234,8 +269,9 @@ export class Engine implements EngineApi {
       const read = gameCardSchema.safeParse(value);
       if (!read.success) throw new SatchelError('bad-card', { why: read.error.issues.slice(0, 3).map(({ path, message }) => `${path.join('.') || 'the card'}: ${message}`).join('; ') });
       const card = { ...read.data, id: game.id };
-      const missing = Object.keys(game.handles).filter((root) => !card.roots.some(({ id }) => id === root));
-      if (missing.length > 0 || card.roots.some(({ id }) => game.kind === 'picked' && !(id in game.handles))) throw new SatchelError('bad-card', { why: `its roots must be ${Object.keys(game.handles).join(', ') || game.card.roots.map(({ id }) => id).join(', ')}, the folders this game has` });
+      const real = [...Object.keys(game.handles), ...Object.keys(game.given)];
+      const missing = real.filter((root) => !card.roots.some(({ id }) => id === root));
+      if (missing.length > 0 || card.roots.some(({ id }) => game.kind !== 'demo' && !real.includes(id))) throw new SatchelError('bad-card', { why: `its roots must be ${real.join(', ') || game.card.roots.map(({ id }) => id).join(', ')}, the folders this game has` });
       const changed = { ...game, card };
       await this.saveGames(this.games.map((one) => (one.id === game.id ? changed : one)));
       await this.choose(changed);
@@ -265,7 +301,8 @@ export class Engine implements EngineApi {
   }
 
   async handles(): Promise<FileSystemDirectoryHandle[]> {
-    return Object.values(this.games.find(({ id }) => id === this.view?.id)?.handles ?? {});
+    const game = this.games.find(({ id }) => id === this.view?.id);
+    return [...Object.values(game?.handles ?? {}), ...(game?.backup ? [game.backup] : [])];
   }
 
   // Packs
@@ -369,9 +406,38 @@ export class Engine implements EngineApi {
   putBack(): Promise<LedgerEntry> {
     return this.change('Putting everything back', true, async (options) => {
       this.recovery = undefined;
+      await this.open.look(options);
       const entry = await this.open.putBack(options);
       await this.open.forgetUnused();
       return entry;
+    });
+  }
+
+  keepSafe(command: SafetyCommand): Promise<string | undefined> {
+    return this.change(SAFETY_TITLES[command.do], command.do.startsWith('restore') || command.do === 'check deployed', (options) => runSafetyCommand(this.open, command, options));
+  }
+
+  async previewRestore(scope: RestoreScope): Promise<PlanView> {
+    return planView(this.open, await restorePlan(this.open, scope));
+  }
+
+  async compareBackup(id: string): Promise<BackupComparison[]> {
+    return comparisonOf(this.open, id);
+  }
+
+  async deployedPlaces(): Promise<{ files: string[]; folders: string[] }> {
+    const files = this.open.picture.state.files.map(({ target }) => target as string);
+    const folders = new Set<string>();
+    for (const file of files) for (let folder = parentOf(file); folder !== '' && !folders.has(folder); folder = parentOf(folder)) folders.add(folder);
+    return { files: files.slice(0, 2000), folders: [...folders].sort() };
+  }
+
+  exportByHand(): Promise<{ name: string; blob: Blob }[]> {
+    return this.change('Packing it for your own hands', true, async (options) => {
+      const { game, workshop, picture } = this.open;
+      const { deploy, restore } = await byHand(picture.plan, workshop, { ...options, game: game.card.title, titles: Object.fromEntries(game.card.roots.map(({ id, title }) => [id, title])), at: Date.now() });
+      const name = game.card.title.replace(/[<>:"/\\|?*]+/g, ' ');
+      return [{ name: `${name} put in.zip`, blob: deploy }, { name: `${name} take back.zip`, blob: restore }];
     });
   }
 

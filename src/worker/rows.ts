@@ -1,7 +1,8 @@
-import { LEFT_OUT_SAYS, RuleBook, isUnder, joinPath, leftOutOf, nameKey, readLedgerSteps, targetOf, type ImageInfo, type JournalStep, type PlanStep, type TreeRow } from '@/core';
+import { LEFT_OUT_SAYS, RuleBook, isUnder, joinPath, leftOutOf, nameKey, readLedgerSteps, targetOf, type Difference, type ImageInfo, type JournalStep, type PlanStep, type TreeRow } from '@/core';
 import type { PlaceRow, Row, RowsQuery, StepRow } from './api';
 import { overlapTree, relationRows } from './overlaps';
 import type { Session } from './session';
+import { differences, restorePlan } from './safety';
 import { settingRows } from './settings';
 
 /** Rows are found as a list and made only for the part that is shown. */
@@ -19,6 +20,10 @@ export async function findRows(session: Session, query: RowsQuery): Promise<Lazy
     }
     case 'ledger':
       return stepRows(session, await readLedgerSteps(session.workshop.vault, query.number), query.search);
+    case 'restore':
+      return stepRows(session, (await restorePlan(session, query.scope)).steps, query.search);
+    case 'difference':
+      return differenceRows(session, await differences(session, query.from, query.to), query.search);
     case 'settings':
       return settingRows(session, query.file, query.search);
     case 'overlaps':
@@ -72,4 +77,15 @@ function stepRows(session: Session, steps: readonly (PlanStep | JournalStep)[], 
       reason: 'reason' in step ? step.reason : session.nameOf(step.layer),
       size: 'size' in step ? step.size : step.after.kind === 'absent' ? 0 : step.after.size,
     }));
+}
+
+const CHANGE: Record<string, Record<string, StepRow['action']>> = { absent: { pack: 'add', kept: 'add' }, pack: { absent: 'remove' }, kept: { absent: 'remove' } };
+
+function differenceRows(session: Session, found: readonly Difference[], search: string): LazyRow[] {
+  const words = nameKey(search).split(/\s+/).filter(Boolean);
+  const packs = new Map(session.notes.map(({ id, file }) => [id, file]));
+  const says = (content: Difference['before']) => (content.kind === 'absent' ? 'no such file' : content.kind === 'pack' ? `from “${packs.get(content.packId) ?? 'a pack that is not here any more'}”` : `what the app keeps as ${content.sha256.slice(0, 8)}`);
+  return found
+    .filter(({ target }) => words.every((word) => nameKey(target).includes(word)))
+    .map(({ target, before, after }) => (): StepRow => ({ path: target, target, action: CHANGE[before.kind]?.[after.kind] ?? 'replace', reason: `Before: ${says(before)}. Then: ${says(after)}.`, size: after.kind === 'absent' ? 0 : after.size, tag: undefined }));
 }

@@ -1,17 +1,24 @@
 import {
-  Resolver, SatchelError, WHOLE, deploy, emptyResolution, nameKey, locateRoots, openSettings, decodeText, placeEdits, placeFiles, placementWarnings, planDeployment, proposeAt, proposePlacements, readBytes, readLedger, readLog, readState, recover,
-  restore, settingsTargets, splitTarget, switchStates, target, wholeTarget,
-  type DeployedState, type Dialect, type Failure, type Folder, type Layer, type LedgerEntry, type LocatedRoot, type LogReading, type Placement, type PlacementInput, type Plan, type PlacementProposal, type Recovery, type Resolution, type Tally, type WinnerChange,
+  Resolver, SatchelError, WHOLE, listBackups, deploy, emptyResolution, nameKey, locateRoots, openSettings, decodeText, placeEdits, placeFiles, placementWarnings, planDeployment, proposeAt, proposePlacements, readBytes, readLedger, readLog, readState, recover,
+  resolveLayers, settingsTargets, splitTarget, switchStates, target, wholeTarget,
+  type DeployOptions, type DeployedState, type Dialect, type Failure, type Folder, type Layer, type LedgerEntry, type LocatedRoot, type LogReading, type NamedBackup, type Placement, type PlacementInput, type Plan, type PlacementProposal, type Recovery, type Resolution, type Tally, type WinnerChange,
   type SettingsDocument, type SwitchState, type TargetPath, type Warning, type WorkOptions, type Workshop,
 } from '@/core';
+import { BridgeFolder, givenFolders } from '@/folders/bridge';
 import { BrowserFolder } from '@/folders/browser';
 import { SubFolder, WithoutFolder } from '@/folders/sub';
 import { PickedFolder, isAllowed, type PickedHandle } from '@/folders/picked';
-import { emptyStack, memory, type EditsLayer, type Game, type MergeLayer, type PackLayer, type PackNote, type SetAside, type Stack } from '@/storage/memory';
+import { emptyStack, memory, type EditsLayer, type Game, type MergeLayer, type OwnLayer, type PackLayer, type PackNote, type SetAside, type Stack } from '@/storage/memory';
+import type { SafetyView } from './api';
 import { computeMerge, type ComputedMerge } from './merging';
+import { deployOnBridge, mainFolder, recoverOnBridge } from './onBridge';
 import { OpenPacks } from './packs';
+import { safetyView } from './safety';
 
 const EMPTY = emptyResolution();
+
+/** What a deployment is given on the way: how to stop it, whom to tell, and whom to ask. */
+export type DeployWork = WorkOptions & Pick<DeployOptions, 'onStuck'>;
 
 /** Everything known about the game at one moment. Made anew after each change, never patched. */
 export interface Picture {
@@ -32,6 +39,8 @@ export interface Picture {
   /** Targets that another layer wins than before the latest change; empty after the first look. */
   changed: WinnerChange[];
   merges: ComputedMerge[];
+  backups: NamedBackup[];
+  safety: SafetyView;
   /** Every file of the game as it was without packs, as targets. */
   ownFiles: string[];
   ownKeys: Set<string>;
@@ -70,21 +79,26 @@ export class Session {
   private readonly placed = new WeakMap<Placement, Layer>();
   picture!: Picture;
   private looked = false;
+  /** What the start found to be finished or taken back. */
+  recovery: Recovery | undefined;
 
   private constructor(
     readonly game: Game,
     readonly workshop: Workshop,
     public stack: Stack,
     public notes: PackNote[],
-    readonly recovery: Recovery | undefined,
     readonly located: LocatedRoot[],
   ) {
     this.packs = new OpenPacks(game.card);
   }
 
-  /** Are the game's folders free to use, as far as the browser is concerned? */
+  /** Are the game's folders free to use, as far as the browser and the app's server are concerned? */
   static async allowed(game: Game): Promise<boolean> {
-    const all = await Promise.all(Object.values(game.handles).map((handle) => isAllowed(handle as PickedHandle)));
+    if (game.kind === 'bridge') {
+      const { folders } = await givenFolders();
+      return Object.values(game.given).every(({ id }) => folders.some((one) => one.id === id));
+    }
+    const all = await Promise.all([...Object.values(game.handles), ...(game.backup ? [game.backup] : [])].map((handle) => isAllowed(handle as PickedHandle)));
     return all.every(Boolean);
   }
 
@@ -92,15 +106,18 @@ export class Session {
     const given: Record<string, Folder> = {};
     for (const { id } of game.card.roots) {
       const handle = game.handles[id];
-      given[id] = handle ? new PickedFolder(handle) : await BrowserFolder.open(`${game.id}-${id}`);
+      const bridged = game.given[id];
+      given[id] = bridged ? new BridgeFolder(bridged.id, 'game') : handle ? new PickedFolder(handle) : await BrowserFolder.open(`${game.id}-${id}`);
     }
     const { folders, located } = await locate(game, given);
-    const vault = await BrowserFolder.open(`${game.id}-vault`);
+    const main = mainFolder(game);
+    const vault = main ? new BridgeFolder(main.id, 'vault') : await BrowserFolder.open(`${game.id}-vault`);
+    const backup = main ? new BridgeFolder(main.id, 'backup') : game.backup && new PickedFolder(game.backup);
     const notes = (await memory.packs(aside)).filter((note) => note.game === game.id);
-    const workshop: Workshop = { folders, vault, now: () => Date.now(), openPack: async (id) => (await session.openPack(id)).pack };
-    const session: Session = new Session(game, workshop, await memory.stack(game.id, aside), notes, undefined, located);
-    const recovery = readOnly ? undefined : await recover(workshop);
-    return recovery ? Object.assign(session, { recovery }) : session;
+    const workshop: Workshop = { folders, vault, ...(backup ? { backup } : {}), now: () => Date.now(), openPack: async (id) => (await session.openPack(id)).pack };
+    const session: Session = new Session(game, workshop, await memory.stack(game.id, aside), notes, located);
+    if (!readOnly) session.recovery = await (main ? recoverOnBridge(session) : recover(workshop));
+    return session;
   }
 
   /** Removes everything the app keeps of a game in the browser, its simulated folders included. */
@@ -168,11 +185,23 @@ export class Session {
     await this.saveStack({ layers: edits.length === 0 ? layers : [...layers, { kind: 'edits', id, name: 'Your settings', on: true, file, edits }] });
   }
 
-  private async resolvedLayers(): Promise<Layer[]> {
+  ownLayer(): OwnLayer {
+    return this.stack.layers.find((layer) => layer.kind === 'own') ?? { kind: 'own', id: 'own', name: 'Your own files', on: true, files: [] };
+  }
+
+  /** The stack with other files of the player's own: they lie above packs and merges, below the edits. */
+  withOwn(files: OwnLayer['files'], layers = this.stack.layers): Stack['layers'] {
+    const others = layers.filter(({ kind }) => kind !== 'own');
+    const edits = others.filter(({ kind }) => kind === 'edits');
+    return [...others.filter(({ kind }) => kind !== 'edits'), ...(files.length > 0 ? [{ ...this.ownLayer(), files }] : []), ...edits];
+  }
+
+  private async sourceLayers(stack: Stack): Promise<Layer[]> {
     const layers: Layer[] = [];
-    for (const layer of this.stack.layers) {
+    for (const layer of stack.layers) {
       if (!layer.on || layer.kind === 'merge') continue;
-      if (layer.kind === 'edits') layers.push({ kind: 'edits', id: layer.id, name: layer.name, file: layer.file, edits: layer.edits.map(({ path, value }) => ({ path, ...(value === undefined ? {} : { value }) })) });
+      if (layer.kind === 'own') layers.push(layer);
+      else if (layer.kind === 'edits') layers.push({ kind: 'edits', id: layer.id, name: layer.name, file: layer.file, edits: layer.edits.map(({ path, value }) => ({ path, ...(value === undefined ? {} : { value }) })) });
       // What nobody placed stays out until the player has said where it belongs.
       else if (layer.confidence !== 'ask') layers.push(await this.packLayer(layer));
     }
@@ -193,14 +222,28 @@ export class Session {
     return layer;
   }
 
+  /** A stack's layers as they are resolved: merges lie above all packs, the player's own files above the merges, edits on top. */
+  private async layersOf(stack: Stack, state: DeployedState): Promise<{ layers: Layer[]; merges: ComputedMerge[] }> {
+    const sources = await this.sourceLayers(stack);
+    const notes = stack.layers.filter((layer) => layer.kind === 'merge');
+    const merges = await Promise.all(notes.map((merge) => computeMerge(this, merge, sources, state)));
+    const of = (wanted: Layer['kind']) => sources.filter(({ kind }) => kind === wanted);
+    return { layers: [...of('pack'), ...merges.flatMap(({ layer }) => (layer ? [layer] : [])), ...of('own'), ...of('edits')], merges };
+  }
+
+  /** The plan that the game's folders would have with another stack. */
+  async planWith(change: Partial<Stack>, options: WorkOptions = {}): Promise<Plan> {
+    const stack = { ...this.stack, ...change };
+    const state = await readState(this.workshop.vault);
+    const { layers } = await this.layersOf(stack, state);
+    return planDeployment({ ...options, state, workshop: this.workshop, dialectOf: this.dialectOf, nameOf: this.nameOf, resolution: resolveLayers(layers, stack.picks) });
+  }
+
   /** Looks at everything anew. */
   async look(options: WorkOptions = {}): Promise<void> {
     const { workshop, game } = this;
     const state = await readState(workshop.vault);
-    const sources = await this.resolvedLayers();
-    const merges = await Promise.all(this.mergeLayers().map((merge) => computeMerge(this, merge, sources, state)));
-    // Merges lie above all packs, edits above the merges.
-    const layers = [...sources.filter(({ kind }) => kind === 'pack'), ...merges.flatMap(({ layer }) => (layer ? [layer] : [])), ...sources.filter(({ kind }) => kind === 'edits')];
+    const { layers, merges } = await this.layersOf(this.stack, state);
     const { resolution, changed } = this.resolver.resolve(layers, this.stack.picks);
     const common = { ...options, state, workshop, dialectOf: this.dialectOf, nameOf: this.nameOf };
     const plan = await planDeployment({ ...common, resolution });
@@ -231,6 +274,7 @@ export class Session {
       switches: switchStates(game.card, claimed, (one) => settings.get(one.file)?.get(one.path)),
       log: logText === undefined || !game.card.log ? undefined : { reading: readLog(logText, game.card.log.rules), text: logText },
       overlaps: resolution.overlaps, merges, snapshots: await memory.snapshots(game.id),
+      backups: await listBackups(workshop.vault), safety: await safetyView(this),
       changed: this.looked ? [...changed] : [],
       ownKeys: new Set(ownFiles.map(nameKey)),
     };
@@ -272,11 +316,20 @@ export class Session {
     return placementWarnings({ card: this.game.card, entries: pack.entries, placement: layer.placement, gameFiles: this.picture.ownFiles, images, facts, others });
   }
 
-  async deploy(options: WorkOptions): Promise<LedgerEntry> {
-    const layers = this.picture.layers.map(({ id, name }) => ({ id, name }));
-    const entry = await deploy(this.picture.plan, this.workshop, { ...options, title: 'Deploy', layers });
+  async deploy(options: DeployWork): Promise<LedgerEntry> {
+    const entry = await this.carryOut(this.picture.plan, 'Deploy', options);
     await memory.setSnapshot(this.game.id, entry.number, this.stack);
     return entry;
+  }
+
+  putBack(options: DeployWork): Promise<LedgerEntry> {
+    return this.carryOut(this.picture.putBack, 'Put everything back', options, []);
+  }
+
+  /** Deploys a plan, here or, for folders of the app's own server, there. */
+  async carryOut(plan: Plan, title: string, options: DeployWork, layers: readonly Layer[] = this.picture.layers): Promise<LedgerEntry> {
+    const order = { title, layers: layers.map(({ id, name }) => ({ id, name })) };
+    return mainFolder(this.game) ? deployOnBridge(this, plan, { ...options, ...order }) : deploy(plan, this.workshop, { ...options, ...order });
   }
 
   /**
@@ -294,10 +347,6 @@ export class Session {
     const packs = layers.filter(({ kind }) => kind === 'pack');
     await this.saveStack({ order: then.order, picks: then.picks, layers: [...packs, ...later, ...layers.filter(({ kind }) => kind !== 'pack')] });
     return gone;
-  }
-
-  putBack(options: WorkOptions): Promise<LedgerEntry> {
-    return restore(this.workshop, { ...options, dialectOf: this.dialectOf, nameOf: this.nameOf });
   }
 
   /** Forgets archives that neither the stack nor anything deployed needs any more. */

@@ -1,5 +1,5 @@
 import {
-  ORIGINAL, SatchelError, compareTexts, decodeText, inspectImage, isText, isUnder, kindOf, nameKey, readBytes, sha256, splitTarget, standingsOf,
+  ORIGINAL, SatchelError, compareTexts, decodeText, inspectImage, isText, isUnder, kindOf, nameKey, readBytes, readKept, sha256, splitTarget, standingsOf,
   type Claimed, type DiffLine, type TargetPath,
 } from '@/core';
 import type { ContentFrom, FileStory, StoryVersion } from './api';
@@ -25,6 +25,7 @@ export async function contentAt(session: Session, target: TargetPath, from: Cont
   }
   const claim = claimedOf(session, target)?.claims.find(({ layer }) => layer === from);
   if (!claim) return undefined;
+  if (claim.kept) return readKept(session.workshop.vault, { kind: 'kept', ...claim.kept });
   return claim.made ?? (await session.openPack(claim.packId)).pack.read(claim.file.path);
 }
 

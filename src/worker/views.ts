@@ -6,17 +6,24 @@ import type { Game, PackLayer } from '@/storage/memory';
 import type { CheckView, GameView, PackView, PlanView, SwitchView } from './api';
 import type { Session } from './session';
 import { mergeSources } from './overlaps';
+import { mainFolder } from './onBridge';
+import { updateEffects } from './safety';
 import { proposalViews, settingsViews, wantedIn } from './settings';
 
 /** Lines of a log that are sent to be shown; the events are all sent. */
 const LOG_CHARACTERS = 60_000;
 /** Pictures of a pack that are shown small. */
 const PICTURES = 12;
+/** Conflicts and changes that are sent to be shown; the figures count all. */
+const LISTED = 300;
 
-export function planView(plan: Plan): PlanView {
+export function planView(session: Session, plan: Plan): PlanView {
   const counts = Object.fromEntries(stepActions.map((action) => [action, 0])) as Record<StepAction, number>;
   for (const { action } of plan.steps) counts[action]++;
-  return { counts, bytes: plan.steps.reduce((sum, { size }) => sum + size, 0), total: plan.steps.length, unchanged: plan.unchanged, drifted: plan.drifted, leftAlone: plan.leftAlone, refused: plan.refused };
+  return {
+    counts, bytes: plan.steps.reduce((sum, { size }) => sum + size, 0), total: plan.steps.length, unchanged: plan.unchanged, drifted: { total: plan.drifted.length, some: plan.drifted.slice(0, LISTED).map((one) => ({ ...one, name: session.nameOf(one.layer) })), effects: plan === session.picture.plan ? updateEffects(session) : [] },
+    leftAlone: plan.leftAlone, refused: plan.refused,
+  };
 }
 
 /** A few pictures from all over a pack, rather than the first ones, which are often alike. */
@@ -83,8 +90,6 @@ async function packView(session: Session, layer: PackLayer, deployed: number): P
   };
 }
 
-/** Conflicts and changes that are sent to be shown; the figures count all. */
-const LISTED = 300;
 
 function stackView(session: Session): GameView['stack'] {
   const { picture, stack, nameOf } = session;
@@ -172,23 +177,24 @@ export async function gameView(session: Session): Promise<GameView> {
     edits: picture.state.files.reduce((sum, { living }) => sum + (living?.edits.length ?? 0), 0),
   };
   return {
-    id: game.id, title: game.card.title, demo: game.kind === 'demo', needsPermission: false,
-    roots: game.card.roots.map(({ id, title }) => ({ id, title, files: picture.filesByRoot.get(id) ?? 0, where: game.handles[id]?.name ?? 'kept in this browser', why: whyThere(session, id) })),
+    id: game.id, title: game.card.title, demo: game.kind === 'demo', needsPermission: false, bridged: mainFolder(game)?.path,
+    roots: game.card.roots.map(({ id, title }) => ({ id, title, files: picture.filesByRoot.get(id) ?? 0, where: game.given[id]?.path ?? game.handles[id]?.name ?? 'kept in this browser', why: whyThere(session, id) })),
     packs: await packViews(session),
     guide: guide(guideFacts(session, switches, check, deployed.packs)),
     deployed, switches, check,
-    plan: planView(picture.plan), putBack: planView(picture.putBack),
+    plan: planView(session, picture.plan), putBack: planView(session, picture.putBack),
     settings: settingsViews(session), proposals: await proposalViews(session), stack: stackView(session),
-    ledger: picture.ledger, states: picture.snapshots,
+    ledger: picture.ledger, states: picture.snapshots, safety: picture.safety, own: session.ownLayer().files,
+    backups: picture.backups.map(({ id, name, at, files: of }) => ({ id, name, at, files: of.length })),
   };
 }
 
 /** What is shown of a game whose folders the browser has not opened again yet. */
 export function waiting(game: Game): GameView {
-  const none = { counts: { add: 0, replace: 0, edit: 0, restore: 0, remove: 0 }, bytes: 0, total: 0, unchanged: 0, drifted: [], leftAlone: [], refused: [] };
+  const none = { counts: { add: 0, replace: 0, edit: 0, restore: 0, remove: 0 }, bytes: 0, total: 0, unchanged: 0, drifted: { total: 0, some: [], effects: [] }, leftAlone: [], refused: [] };
   return {
-    id: game.id, title: game.card.title, demo: false, needsPermission: true, packs: [], switches: [], settings: [], proposals: [], ledger: [], states: [],
-    roots: game.card.roots.map(({ id, title }) => ({ id, title, files: 0, where: game.handles[id]?.name ?? '', why: undefined })),
+    id: game.id, title: game.card.title, demo: false, needsPermission: true, bridged: mainFolder(game)?.path, packs: [], switches: [], settings: [], proposals: [], ledger: [], states: [], backups: [], own: [], safety: { place: 'browser', backup: undefined, room: undefined, persisted: false },
+    roots: game.card.roots.map(({ id, title }) => ({ id, title, files: 0, where: game.given[id]?.path ?? game.handles[id]?.name ?? '', why: undefined })),
     guide: { step: 'bring-in', sentence: 'Allow the game’s folder again, so that the app can look at it.', action: 'Allow this folder', attention: { 'bring-in': 0, place: 0, stack: 0, settings: 0, deploy: 0, check: 0, ledger: 0 } },
     deployed: { packs: 0, files: 0, originals: 0, edits: 0 }, plan: none, putBack: none, stack: { order: [], picks: [], merges: [], overlapping: 0, changed: { total: 0, some: [] } },
     check: { canTry: false, findings: [], counted: 0, loaded: undefined, fresh: false, log: undefined },

@@ -126,7 +126,7 @@ describe('deploy', () => {
     await bench.deploy([{ pack: 'lower' }]);
     await bench.program.write('tex/a.png', new TextEncoder().encode('edited by hand'));
     const plan = await bench.plan([{ pack: 'lower' }]);
-    expect(plan.drifted).toEqual(['program/tex/a.png']);
+    expect(plan.drifted).toMatchObject([{ target: 'program/tex/a.png', how: 'changed', layer: 'layer-lower' }]);
     await restoreAll(bench);
     expect(bench.contents()['program/tex/a.png']).toBe('own a');
     const kept = Object.values(bench.vault.contents()).map((data) => new TextDecoder().decode(data));
@@ -304,7 +304,7 @@ describe('faults at every call', () => {
     await goal.deploy(full);
     const after = goal.contents();
     let points = 0;
-    for (const death of [40, 46, 52, 58, 64, 70, 76, 82])
+    for (let death = 30; death < 76; death += 3)
       for (let k = 1; ; k++) {
         const bench = await exampleBench();
         const plan = await bench.plan(full);

@@ -4,44 +4,36 @@ import { sha256 } from '../hash';
 import type { OwnFile } from '../layers/layer';
 import { byPath, nameKey, type TargetPath } from '../paths/paths';
 import { inParallel, type WorkOptions } from '../progress';
-import type { DeployedFile, DeployedState, Workshop } from './model';
+import type { DeployedFile, Workshop } from './model';
 import { WIDTH, placeOf } from './takeBack';
 import { keep, readState, writeState } from './vault';
 
-/** A deployed file that somebody else changed since. */
-export interface Drift {
-  target: TargetPath;
-  how: 'changed' | 'deleted';
-  /** The layer that had brought it. */
-  layer: string;
-  /** As it is now; undefined where it was deleted. */
-  now: { size: number; modified: number } | undefined;
-  deployed: { size: number; modified: number };
-}
-
 /**
- * Deployed files that are no longer as they were written. Settings files are left out: others may write to them.
+ * Reads and hashes every deployed file. What differs although size and date say nothing is noted, so that every plan
+ * sees it from now on.
  *
- * @param options.thorough reads and hashes every file; without it only those whose size or date differs
+ * @returns how many files were read, and those that differ or are gone
  */
-export async function findDrift(workshop: Workshop, state: DeployedState, { thorough, signal, onProgress }: WorkOptions & { thorough: boolean }): Promise<Drift[]> {
-  const found: Drift[] = [];
+export async function checkDeployed(workshop: Workshop, { signal, onProgress }: WorkOptions = {}): Promise<{ files: number; drifted: TargetPath[] }> {
+  const state = await readState(workshop.vault);
   const files = state.files.filter(({ living }) => !living);
+  const drifted: TargetPath[] = [];
   let done = 0;
-  await inParallel(files, WIDTH, async ({ target, layer, size, modified, sha256: hash }) => {
+  await inParallel(files, WIDTH, async ({ target, size, sha256: hash }) => {
     throwIfAborted(signal);
     const { folder, path } = placeOf(workshop, target);
     const now = await folder.stat(path);
-    const suspect = thorough || now?.size !== size || now.modified !== modified;
-    if (!now) found.push({ target, how: 'deleted', layer, now: undefined, deployed: { size, modified } });
-    else if (suspect && (now.size !== size || (await sha256(await readBytes(folder, path))) !== hash)) found.push({ target, how: 'changed', layer, now: { size: now.size, modified: now.modified }, deployed: { size, modified } });
+    if (now?.size !== size || (await sha256(await readBytes(folder, path))) !== hash) drifted.push(target);
     done++;
-    if (thorough || done % 500 === 0) onProgress?.({ phase: 'Checking what is deployed', done, total: files.length, unit: 'files' });
+    onProgress?.({ phase: 'Reading what is deployed', done, total: files.length, unit: 'files' });
   });
-  return found.sort((a, b) => byPath(a.target, b.target));
+  // A date that no file has: the next plan compares the bytes.
+  await changeRecords(workshop, drifted, async (record) => ({ ...record, modified: 0 }));
+  return { files: files.length, drifted: drifted.sort(byPath) };
 }
 
 async function changeRecords(workshop: Workshop, targets: readonly TargetPath[], change: (record: DeployedFile) => Promise<DeployedFile | undefined>): Promise<void> {
+  if (targets.length === 0) return;
   const state = await readState(workshop.vault);
   const wanted = new Set(targets.map(nameKey));
   const files: DeployedFile[] = [];

@@ -87,6 +87,17 @@ export type PlanStep = Omit<z.infer<typeof planStepSchema>, 'made'> & {
   };
 };
 
+/** A deployed file that somebody else changed since. Settings files are none: others may write to them. */
+export interface Drift {
+  target: TargetPath;
+  how: 'changed' | 'deleted';
+  /** The layer that had brought it. */
+  layer: string;
+  /** As it is now; undefined where it was deleted. */
+  now: { size: number; modified: number } | undefined;
+  deployed: { size: number; modified: number };
+}
+
 /** plan = desired - what is there now. Sorted by target. */
 export interface Plan {
   steps: PlanStep[];
@@ -95,7 +106,7 @@ export interface Plan {
   /** Lines of the deployed state that have nothing behind them any more. */
   forget: TargetPath[];
   /** Deployed files that somebody else changed since. */
-  drifted: TargetPath[];
+  drifted: Drift[];
   /** Edits that are not taken back because the value was changed by somebody else since. */
   leftAlone: { target: TargetPath; path: string[] }[];
   /** Living files that cannot be edited, with the reason. */

@@ -40,6 +40,15 @@ export async function planDeployment(input: PlanInput): Promise<Plan> {
     if (++done % 500 === 0) onProgress?.({ phase: 'Comparing with the folder', done, total, unit: 'files' });
   };
 
+  for (const [key, record] of deployed) {
+    if (record.living) continue;
+    const now = actual.files.get(key);
+    const note = { target: now?.target ?? record.target, layer: record.layer, deployed: { size: record.size, modified: record.modified } };
+    if (!now) plan.drifted.push({ ...note, how: 'deleted', now: undefined });
+    else if (await hasDrifted(record, now, workshop)) plan.drifted.push({ ...note, how: 'changed', now: { size: now.size, modified: now.modified } });
+  }
+  for (const { target: of } of plan.drifted) actual.drifted.add(nameKey(of));
+
   for (const [key, owned] of resolution.owned) {
     tick();
     if (!resolution.inside.has(key)) await planOwned(key, owned, deployed.get(key), actual, input, plan);
@@ -47,14 +56,14 @@ export async function planDeployment(input: PlanInput): Promise<Plan> {
   for (const [key, record] of deployed) {
     tick();
     if (resolution.owned.has(key) || resolution.inside.has(key) || record.living) continue;
-    await planReturn(key, record, actual, input, plan);
+    planReturn(key, record, actual, input, plan);
   }
   for (const [key, inside] of resolution.inside) await planInside(key, inside, resolution.owned.get(key), deployed.get(key), actual, input, plan);
   const livingKeys = new Set([...resolution.living.keys(), ...state.files.filter((file) => file.living).map((file) => nameKey(file.target))]);
   for (const key of livingKeys) await planLiving(key, resolution.living.get(key), deployed.get(key), actual, input, plan);
 
   plan.steps.sort((a, b) => byPath(a.target, b.target));
-  plan.drifted.sort(byPath);
+  plan.drifted.sort((a, b) => byPath(a.target, b.target));
   plan.forget.sort(byPath);
   return plan;
 }
@@ -62,6 +71,8 @@ export async function planDeployment(input: PlanInput): Promise<Plan> {
 /** The folders as they are. Knows how they spell their names, so that new files join folders that are there. */
 interface Actual {
   files: Map<string, FileStat & { target: TargetPath }>;
+  /** Keys of deployed files that somebody else changed since. */
+  drifted: Set<string>;
   spell(wanted: TargetPath): TargetPath;
 }
 
@@ -85,7 +96,7 @@ async function listAll(folders: Readonly<Record<string, Folder>>, { signal }: Pl
     }
     return wanted;
   };
-  return { files, spell };
+  return { files, drifted: new Set(), spell };
 }
 
 const folderOf = (folders: Readonly<Record<string, Folder>>, of: TargetPath): { folder: Folder; path: string } => {
@@ -102,7 +113,7 @@ const readTarget = (workshop: Workshop, of: TargetPath): Promise<Blob> => {
 };
 
 /** Did somebody else change a deployed file? Size and date first; where they differ, the hash decides. */
-export async function hasDrifted(record: DeployedFile, now: FileStat & { target: TargetPath }, workshop: Workshop): Promise<boolean> {
+async function hasDrifted(record: DeployedFile, now: FileStat & { target: TargetPath }, workshop: Workshop): Promise<boolean> {
   if (now.size === record.size && now.modified === record.modified) return false;
   return now.size !== record.size || (await sha256(await readTarget(workshop, now.target))) !== record.sha256;
 }
@@ -120,7 +131,6 @@ async function planMade({ bytes, layer, reason, recipe }: Made, key: string, wan
   const now = actual.files.get(key);
   const hash = await sha256(bytes);
   if (now && now.size === bytes.length && (await sha256(await readTarget(input.workshop, now.target))) === hash) return void plan.unchanged++;
-  if (now && record && (await hasDrifted(record, now, input.workshop))) plan.drifted.push(now.target);
   plan.steps.push({
     action: now ? 'replace' : 'add', target: actual.spell(wanted), layer, size: bytes.length, before: now && { size: now.size, modified: now.modified }, reason,
     after: { kind: 'kept', sha256: hash, size: bytes.length }, made: { bytes, ...(recipe === undefined ? {} : { recipe }) },
@@ -130,10 +140,8 @@ async function planMade({ bytes, layer, reason, recipe }: Made, key: string, wan
 /** A file of the player's own, which lies in the vault. */
 async function planKept({ sha256: hash, size }: OwnFile, layer: string, key: string, wanted: TargetPath, record: DeployedFile | undefined, actual: Actual, input: PlanInput, plan: Plan): Promise<void> {
   const now = actual.files.get(key);
-  const drifted = now && record && (await hasDrifted(record, now, input.workshop));
-  const isThere = now && now.size === size && (record && !drifted ? record.sha256 === hash : (await sha256(await readTarget(input.workshop, now.target))) === hash);
+  const isThere = now && now.size === size && (record && !actual.drifted.has(key) ? record.sha256 === hash : (await sha256(await readTarget(input.workshop, now.target))) === hash);
   if (isThere) return void plan.unchanged++;
-  if (drifted) plan.drifted.push(now.target);
   plan.steps.push({
     action: now ? 'replace' : 'add', target: actual.spell(wanted), layer, size, before: now && { size: now.size, modified: now.modified },
     reason: 'It is a version of your own, kept in the app.', after: { kind: 'kept', sha256: hash, size },
@@ -148,7 +156,7 @@ async function planInside(key: string, { target: wanted, entries }: InsideTarget
   const inOrder = [...entries.values()].sort((a, b) => byPath(a.inside, b.inside));
   const parts = JSON.stringify([under && [under.packId, under.file.path], ...inOrder.map(({ packId, file, inside, made }) => [inside, packId, made ? decodeText(made).text : file.path, file.size, file.crc32])]);
   const recipe = await sha256(new TextEncoder().encode(parts));
-  if (now && record?.recipe === recipe && !(await hasDrifted(record, now, workshop))) return void plan.unchanged++;
+  if (now && record?.recipe === recipe && !actual.drifted.has(key)) return void plan.unchanged++;
   try {
     const original = record ? record.original : now ? ('as it is' as const) : ({ kind: 'absent' } as const);
     const base = under ? await (await workshop.openPack(under.packId)).read(under.file.path) : original === 'as it is' ? await readBytesOf(workshop, wanted) : await bytesOf(workshop, original);
@@ -182,8 +190,7 @@ async function planOwned(key: string, { target: wanted, providers }: OwnedTarget
     else step('replace', `“${name}” replaces the game’s own file, which is kept first.`);
     return;
   }
-  if (await hasDrifted(record, now, input.workshop)) {
-    plan.drifted.push(now.target);
+  if (actual.drifted.has(key)) {
     step('replace', `“${name}” brings it; another program has changed the deployed file since, and its version is kept first.`);
     return;
   }
@@ -200,9 +207,8 @@ async function sameAsDeployed(record: DeployedFile, packId: string, file: { path
 }
 
 /** A deployed file that no layer wants any more: what was there before comes back. */
-async function planReturn(key: string, record: DeployedFile, actual: Actual, input: PlanInput, plan: Plan): Promise<void> {
+function planReturn(key: string, record: DeployedFile, actual: Actual, input: PlanInput, plan: Plan): void {
   const now = actual.files.get(key);
-  if (now && (await hasDrifted(record, now, input.workshop))) plan.drifted.push(now.target);
   const place = now?.target ?? record.target;
   const before = now && { size: now.size, modified: now.modified };
   const name = input.nameOf(record.layer);
@@ -230,7 +236,6 @@ async function planLiving(key: string, living: LivingTarget | undefined, record:
   let base = openSettings(decoded.text, dialect);
   let baseContent: KeptOrAbsent | undefined = untouched ? record.living?.base : undefined;
   if (record?.living && !untouched) {
-    plan.drifted.push(wanted);
     const back = takeBackSettings(base, record.living.edits);
     base = back.document;
     plan.leftAlone.push(...back.left.map(({ path }) => ({ target: wanted, path })));

@@ -7,7 +7,7 @@ const plan: Plan = {
     { action: 'add', target: 'program/a, "quoted".png' as TargetPath, reason: '“P” brings it;\nthe game has no such file.', layer: 'l', size: 12, before: undefined, after: { kind: 'absent' } },
     { action: 'replace', target: 'program/ä.png' as TargetPath, reason: '=1+1', layer: 'l', size: 0, before: { size: 3, modified: 4 }, after: { kind: 'absent' } },
   ],
-  unchanged: 5, forget: [], drifted: ['program/x' as TargetPath], leftAlone: [], refused: [],
+  unchanged: 5, forget: [], drifted: [{ target: 'program/x' as TargetPath, how: 'deleted', layer: 'l', now: undefined, deployed: { size: 1, modified: 2 } }], leftAlone: [], refused: [],
 };
 
 describe('plans as files', () => {
@@ -21,6 +21,6 @@ describe('plans as files', () => {
   });
 
   it('JSON: everything a person or a program needs', () => {
-    expect(JSON.parse(planAsJson(plan, () => 'My Pack'))).toMatchObject({ unchanged: 5, drifted: ['program/x'], steps: [{ action: 'add', pack: 'My Pack', bytes: 12 }, { before: { size: 3, modified: 4 } }] });
+    expect(JSON.parse(planAsJson(plan, () => 'My Pack'))).toMatchObject({ unchanged: 5, drifted: [{ target: 'program/x', how: 'deleted' }], steps: [{ action: 'add', pack: 'My Pack', bytes: 12 }, { before: { size: 3, modified: 4 } }] });
   });
 });

@@ -2,7 +2,7 @@ import { IntList } from '../lists';
 import { PathIndex } from '../paths/pathIndex';
 import { nameKey, type PackPath, type TargetPath } from '../paths/paths';
 import type { PlacedFile } from '../placement/placement';
-import { madeProviders, sameContent, type Layer, type OwnFile, type OwnedTarget, type Provider } from './layer';
+import { madeProviders, sameContent, type Layer, type OwnedTarget, type Provider } from './layer';
 import { ORIGINAL, PickBook, type Pick } from './rules';
 
 /** How many targets a layer wins over others, and how many of its own others hide. */
@@ -215,7 +215,7 @@ export class ClaimIndex implements OwnedTargets {
     const { layer, made, files } = this.slot(claim);
     const at = this.fileOf.get(claim);
     const content = made.get(at);
-    return { layer: layer.id, packId: layer.kind === 'pack' ? layer.packId : '', file: files[at] as PlacedFile, ...(content ? { made: content } : {}), ...(layer.kind === 'own' ? { kept: layer.files[at] as OwnFile } : {}) };
+    return { layer: layer.id, packId: layer.kind === 'pack' ? layer.packId : '', file: files[at] as PlacedFile, ...(content ? { made: content } : {}), ...(layer.kind === 'own' ? { kept: layer.files[at] } : {}) };
   }
 
   /** The claim that wins a target. */

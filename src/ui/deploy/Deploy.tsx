@@ -10,6 +10,8 @@ import { saveFile } from '@/ui/shared/saveFile';
 import { NothingYet } from '@/ui/shared/NothingYet';
 import { Notice } from '@/ui/shared/Notice';
 import { useMainAction } from '@/ui/shell/Strap';
+import { ChooseBackup } from './ChooseBackup';
+import { DriftPanel } from './DriftPanel';
 import { PlanFigures } from './PlanFigures';
 import { StepRows } from './StepRows';
 import { ACTION_WORDS } from './words';
@@ -17,18 +19,23 @@ import { ACTION_WORDS } from './words';
 /** The plan, step by step, and carrying it out. */
 export function Deploy() {
   const { act, busy } = useEngine();
-  const { plan, ledger, packs, roots, title, guide, switches } = useGame();
+  const { plan, ledger, packs, roots, title, guide, switches, safety } = useGame();
   const off = switches.find((one) => !one.on && !one.pending && one.neededBy > 0);
   const [action, setAction] = useState<StepAction | 'all'>('all');
   const [search, setSearch] = useState('');
   const [result, setResult] = useState<LedgerEntry>();
   const deploy = async () => {
     setResult(undefined);
+    // The browser may clear what a site keeps when the disk is full, unless it was asked not to.
+    void navigator.storage?.persist?.();
     setResult(await act((engine) => engine.deploy()));
   };
   const savePlan = async (form: 'csv' | 'json') => {
     const text = await act((engine) => engine.exportPlan(form));
     if (text !== undefined) saveFile(new Blob([text], { type: form === 'csv' ? 'text/csv' : 'application/json' }), `${title} plan.${form}`);
+  };
+  const byHand = async () => {
+    for (const { name, blob } of (await act((engine) => engine.exportByHand())) ?? []) saveFile(blob, name);
   };
   useMainAction(plan.total > 0 && guide.step === 'deploy' ? `Deploy ${many(plan.total, 'change')}` : undefined, () => void deploy());
   const latest = result ?? (plan.total === 0 ? ledger[0] : undefined);
@@ -36,7 +43,7 @@ export function Deploy() {
 
   return (
     <>
-      {latest && plan.total === 0 && <Landed entry={latest} />}
+      {latest && (plan.total === 0 || latest.leftOut) && <Landed entry={latest} />}
       {plan.total > 0 && (
         <>
           <section className="sheet stackup">
@@ -51,16 +58,10 @@ export function Deploy() {
               Close {title} first. Before anything is replaced, its original is copied and the copy is checked; every file written is read back and compared. If anything fails, everything goes back to how it is now.
             </p>
           </section>
+          {safety.place === 'browser' && safety.backup === undefined && <ChooseBackup />}
           {off && (
             <Notice level="wrong" title={`“${off.title}” is still off`} action={<Link className="btn btn-sm btn-outline-primary" href="/game/settings">Look at the switch</Link>}>
               <p>{count(off.neededBy)} files of your packs will not load until it is on. You can turn it on now or later.</p>
-            </Notice>
-          )}
-          {plan.drifted.length > 0 && (
-            <Notice level="note" title={`${many(plan.drifted.length, 'deployed file was', 'deployed files were')} changed by another program since`}>
-              <p>
-                For instance <span className="path">{place(plan.drifted[0] ?? '', roots)}</span>. Settings keep what the game wrote; of other files the present version is kept in the app before it is replaced.
-              </p>
             </Notice>
           )}
           {plan.leftAlone.length > 0 && (
@@ -70,6 +71,7 @@ export function Deploy() {
           )}
         </>
       )}
+      {plan.drifted.total > 0 && <DriftPanel />}
       {plan.refused.map(({ target, why }) => (
         <Notice key={target} level="wrong" title={`${place(target, roots)} cannot be edited: ${why}.`} />
       ))}
@@ -86,6 +88,9 @@ export function Deploy() {
                 ))}
             </div>
             <span className="ms-auto row-of">
+              <Button size="sm" variant="outline-secondary" disabled={busy} title="Two ZIPs: one to unpack over the game’s folders, one that takes it back. For folders that no program may touch." onClick={() => void byHand()}>
+                Do it by hand…
+              </Button>
               <Button size="sm" variant="outline-secondary" onClick={() => void savePlan('csv')}>
                 Save as CSV
               </Button>
@@ -108,10 +113,13 @@ export function Deploy() {
 function Landed({ entry }: { entry: LedgerEntry }) {
   const steps = Object.values(entry.counts).reduce((sum, one) => sum + one, 0);
   const seconds = entry.milliseconds / 1000;
+  const { roots } = useGame();
+  const left = entry.leftOut ?? [];
   return (
-    <Notice level="good" title={`${count(entry.landed)} of ${count(steps)} landed`}>
+    <Notice level={left.length === 0 ? 'good' : 'wrong'} title={`${count(entry.landed)} of ${count(steps + left.length)} landed`}>
       <p>
-        “{entry.title}” took {seconds < 10 ? seconds.toFixed(1) : Math.round(seconds)} seconds. Every file was read back and is as it should be. Nothing is waiting now.
+        “{entry.title}” took {seconds < 10 ? seconds.toFixed(1) : Math.round(seconds)} seconds. Every file written was read back and is as it should be.{' '}
+        {left.length === 0 ? 'Nothing is waiting now.' : `${many(left.length, 'file was left as it was, since it', 'files were left as they were, since they')} could not be written: ${left.slice(0, 3).map((one) => place(one, roots)).join(', ')}${left.length > 3 ? ' and more' : ''}. The plan still holds what is missing.`}
       </p>
     </Notice>
   );

@@ -8,6 +8,9 @@ import { useEngine } from '@/ui/engine';
 import { FailureNotice } from '@/ui/shared/Notice';
 import { usePickFolder } from '@/ui/shared/usePickFolder';
 import { JobPanel } from '@/ui/shell/JobPanel';
+import type { EngineApi } from '@/worker/api';
+
+type Given = Awaited<ReturnType<EngineApi['givenFolders']>>;
 
 /** The first page: two doors. With the demo asked for, or a game set up already, it opens that at once. */
 export function Home({ demo }: { demo: boolean }) {
@@ -21,13 +24,18 @@ export function Home({ demo }: { demo: boolean }) {
 function Doors({ demo }: { demo: boolean }) {
   const { snapshot, act, failure, dismiss, busy } = useEngine();
   const router = useRouter();
-  const choosing = useSearchParams().has('choose');
+  const query = useSearchParams();
+  const [given, setGiven] = useState<Given>();
   const { supported, pick } = usePickFolder();
   const [title, setTitle] = useState('');
   /** The player went through one of the doors: that one leads on. */
   const going = useRef(false);
   const ready = snapshot?.ready === true;
-  const opens = ready && !choosing && (demo || snapshot.games.length > 0);
+  const unused = given?.folders.some(({ id }) => !snapshot?.games.some(({ folders }) => folders.includes(id))) === true;
+  // With a folder that no game is set up for, the player is here to set one up.
+  const choosing = query.has('choose') || (query.has('door') && unused);
+  const known = ready && given !== undefined;
+  const opens = known && !choosing && (demo || snapshot.games.length > 0);
 
   useEffect(() => {
     if (!opens || going.current) return;
@@ -44,15 +52,18 @@ function Doors({ demo }: { demo: boolean }) {
     await act((engine) => engine.openDemo());
     router.push('/game/bring-in');
   };
-  const setUp = async () => {
-    const handle = await pick();
-    if (!handle) return;
+  const setUp = async (folder?: string) => {
+    const where = folder ?? (await pick());
+    if (!where) return;
     going.current = true;
-    await act((engine) => engine.addGame(title, handle));
+    await act((engine) => engine.addGame(title, where));
     router.push('/game/card');
   };
+  useEffect(() => {
+    if (ready) void act((engine) => engine.givenFolders()).then((found) => setGiven(found ?? { folders: [], closed: false }));
+  }, [ready, act]);
 
-  if (!ready || opens)
+  if (!known || opens)
     return (
       <div className="home">
         {failure ? <FailureNotice failure={failure} /> : <p role="status">Opening the satchel…</p>}
@@ -81,19 +92,30 @@ function Doors({ demo }: { demo: boolean }) {
             <h2 className="row-of">
               <FolderOpen size={20} aria-hidden /> Set up my own game
             </h2>
-            {supported ? (
+            {supported || given.folders.length > 0 ? (
               <>
                 <p className="m-0">Choose the folder the game is installed in. Nothing is written before you have seen the plan, and every original is kept first.</p>
                 <Form.Group className="w-100" controlId="title">
                   <Form.Label className="small mb-1">What do you call this game?</Form.Label>
                   <Form.Control value={title} maxLength={80} onChange={(event) => setTitle(event.target.value)} placeholder="Name of the game" />
                 </Form.Group>
-                <Button className="mt-auto" disabled={busy || title.trim() === ''} onClick={() => void setUp()}>
-                  Choose its folder
-                </Button>
+                {given.folders.map(({ id, path }) => (
+                  <Button key={id} className="text-start mw-100" style={{ overflowWrap: 'anywhere' }} disabled={busy || title.trim() === ''} onClick={() => void setUp(id)}>
+                    Use {path}
+                  </Button>
+                ))}
+                {supported && (
+                  <Button className="mt-auto" variant={given.folders.length > 0 ? 'outline-primary' : 'primary'} disabled={busy || title.trim() === ''} onClick={() => void setUp()}>
+                    Choose its folder
+                  </Button>
+                )}
+                {given.folders.length === 0 && <FolderHelp closed={given.closed} />}
               </>
             ) : (
-              <p className="m-0">This browser cannot open a folder on your disk. Use a browser built on Chromium for your own games; the demo works here too.</p>
+              <>
+                <p className="m-0">This browser cannot open a folder on your disk by itself, but the app can do it.</p>
+                <FolderHelp closed={given.closed} />
+              </>
             )}
           </section>
         </div>
@@ -105,5 +127,17 @@ function Doors({ demo }: { demo: boolean }) {
       </div>
       <JobPanel />
     </main>
+  );
+}
+
+/** For folders that the browser refuses, and browsers that open none. */
+function FolderHelp({ closed }: { closed: boolean }) {
+  if (closed) return <p className="m-0 small">The app was started with folders of your disk, but this page does not know the key. Open the address that was printed where you started it.</p>;
+  return (
+    <details className="small w-100">
+      <summary>The browser refuses the folder, or cannot open any?</summary>
+      <p className="mt-2 mb-1">Stop the app and start it with the folder; then open the address that it prints:</p>
+      <pre className="path m-0">npm start -- --folder &quot;C:\Games\My game&quot;</pre>
+    </details>
   );
 }

@@ -11,13 +11,21 @@ import { useEngine, useGame } from '@/ui/engine';
 import { many, moment } from '@/ui/shared/format';
 import { saveFile } from '@/ui/shared/saveFile';
 import { Notice } from '@/ui/shared/Notice';
+import { CompareStates } from './CompareStates';
+import { NamedBackups } from './NamedBackups';
+import { RestorePart } from './RestorePart';
+import { Safety } from './Safety';
 import { Tag } from '@/ui/shared/Tag';
+
+/** Deployments that are listed at first. */
+const SHOWN = 8;
 
 /** Every deployment, and the way back. */
 export function Ledger() {
   const { act, busy } = useEngine();
-  const { ledger, putBack, title } = useGame();
+  const { ledger, putBack, title, deployed } = useGame();
   const [asking, setAsking] = useState(false);
+  const [all, setAll] = useState(false);
   const [opened, setOpened] = useState<number>();
   const putAllBack = async () => {
     setAsking(false);
@@ -58,17 +66,26 @@ export function Ledger() {
           </>
         )}
       </section>
+      {deployed.files + deployed.edits > 0 && <RestorePart />}
       {ledger.length === 0 ? (
         <Notice level="note" title="Nothing has been deployed yet.">
           <p>Each deployment will stand here with what it did.</p>
         </Notice>
       ) : (
         <ol className="list-unstyled stackup m-0" aria-label="Deployments, latest first" style={{ gap: '0.4rem' }}>
-          {ledger.map((entry) => (
+          {(all ? ledger : ledger.slice(0, SHOWN)).map((entry) => (
             <Entry key={entry.number} entry={entry} open={opened === entry.number} onToggle={() => setOpened(opened === entry.number ? undefined : entry.number)} />
           ))}
         </ol>
       )}
+      {!all && ledger.length > SHOWN && (
+        <Button variant="link" size="sm" className="align-self-start p-0" onClick={() => setAll(true)}>
+          Show all {ledger.length} deployments
+        </Button>
+      )}
+      {ledger.length > 1 && <CompareStates />}
+      <NamedBackups />
+      <Safety />
     </>
   );
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { count, many, moment, place, size } from './format';
+import { count, many, moment, place, size, timeLeft } from './format';
 
 describe('figures as the player reads them', () => {
   it.each([
@@ -23,6 +23,10 @@ describe('figures as the player reads them', () => {
     expect(place('program/assets/a.png', roots)).toBe('Program folder/assets/a.png');
     expect(place('program', roots)).toBe('Program folder');
     expect(place('gone/a', roots)).toBe('gone/a');
+  });
+
+  it.each([[0, 'a few seconds left'], [7_000, 'about 10 seconds left'], [52_000, 'about 55 seconds left'], [60_000, 'about 1 minute left'], [150_000, 'about 3 minutes left'], [9e6, 'more than an hour left']])('%d ms is %s', (milliseconds, said) => {
+    expect(timeLeft(milliseconds)).toBe(said);
   });
 
   it('tells the day before the month, with its name', () => {

@@ -14,6 +14,20 @@ export function AllowFolder() {
       for (const handle of await engine.handles()) await (handle as Asking).requestPermission?.({ mode: 'readwrite' });
       await engine.refresh();
     });
+  if (game.bridged !== undefined)
+    return (
+      <section className="sheet stackup align-items-start">
+        <h1>Start the app with the folder of {game.title}</h1>
+        <p className="m-0">
+          The browser cannot open <span className="path">{game.bridged}</span> by itself; the app does, when it is started with it. Nothing in it has been changed meanwhile, and nothing you decided is lost.
+        </p>
+        <p className="m-0">
+          Stop the app with Ctrl+C, start it with the line below, and open the address that it prints. It holds a key that is new with each start.
+        </p>
+        <pre className="path m-0">npm start -- --folder &quot;{game.bridged}&quot;</pre>
+        <Button onClick={() => void act((engine) => engine.refresh())}>Look again</Button>
+      </section>
+    );
   return (
     <section className="sheet stackup align-items-start">
       <h1>Allow the folder of {game.title} again</h1>

@@ -1,12 +1,48 @@
 'use client';
 
-import { Button, ProgressBar } from 'react-bootstrap';
-import { useEffect, useState } from 'react';
+import { Button, Modal, ProgressBar } from 'react-bootstrap';
+import { useEffect, useRef, useState } from 'react';
+import type { StuckAnswer } from '@/core';
+import type { Job } from '@/worker/api';
 import { useEngine } from '@/ui/engine';
-import { count, size } from '@/ui/shared/format';
+import { count, place, size, timeLeft } from '@/ui/shared/format';
 
 /** Work that takes longer than this (milliseconds) is shown. */
 const PATIENCE = 250;
+
+/** A file that cannot be written: the deployment waits for what the player says. */
+function Stuck({ stuck }: { stuck: NonNullable<Job['stuck']> }) {
+  const { engine, snapshot } = useEngine();
+  const answer = (choice: StuckAnswer) => void engine?.answerStuck(choice);
+  return (
+    <Modal show centered backdrop="static" keyboard={false} aria-labelledby="stuck">
+      <Modal.Header>
+        <Modal.Title as="h2" id="stuck">
+          One file cannot be written
+        </Modal.Title>
+      </Modal.Header>
+      <Modal.Body className="stackup">
+        <p className="path m-0">{place(stuck.target, snapshot?.game?.roots ?? [])}</p>
+        <p className="m-0">{stuck.why}.</p>
+        <p className="m-0 quiet">Nothing is lost: everything so far can be taken back. Often the game or its launcher still runs and holds the file.</p>
+      </Modal.Body>
+      <Modal.Footer>
+        <Button variant="outline-secondary" onClick={() => answer('leave')}>
+          Leave this file as it was
+        </Button>
+        <Button variant="outline-secondary" onClick={() => answer('leave all')}>
+          Leave all such files
+        </Button>
+        <Button variant="outline-danger" onClick={() => answer('take back')}>
+          Take everything back
+        </Button>
+        <Button autoFocus onClick={() => answer('again')}>
+          Try again
+        </Button>
+      </Modal.Footer>
+    </Modal>
+  );
+}
 
 /** Work under way: how far it is, and the way to stop it. */
 export function JobPanel() {
@@ -21,6 +57,8 @@ export function JobPanel() {
       setLate(false);
     };
   }, [busy]);
+  const left = useTimeLeft(job);
+  if (job?.stuck) return <Stuck stuck={job.stuck} />;
   if (!job || !late) return null;
   const show = job.unit === 'bytes' ? size : count;
   return (
@@ -36,8 +74,30 @@ export function JobPanel() {
       <div className="small quiet mb-1">
         {job.phase}
         {job.total > 0 && `: ${show(job.done)} of ${show(job.total)}`}
+        {left !== undefined && `, ${left}`}
       </div>
       <ProgressBar now={job.total > 0 ? (100 * job.done) / job.total : 100} animated={job.total === 0} aria-label={job.phase} />
     </div>
   );
+}
+
+/** A phase is watched this long (milliseconds) before anything is said about its end. */
+const WATCHED = 2000;
+
+/** How long the phase that is under way will take, told only when its own speed so far says so. */
+function useTimeLeft(job: Job | undefined): string | undefined {
+  const began = useRef<{ phase: string; at: number; done: number }>(undefined);
+  const [left, setLeft] = useState<string>();
+  useEffect(() => {
+    if (!job || job.total === 0) {
+      began.current = undefined;
+      return setLeft(undefined);
+    }
+    const now = Date.now();
+    if (began.current?.phase !== job.phase || job.done < began.current.done) began.current = { phase: job.phase, at: now, done: job.done };
+    const { at, done } = began.current;
+    if (now - at < WATCHED || job.done <= done) return setLeft(undefined);
+    setLeft(timeLeft(((now - at) / (job.done - done)) * (job.total - job.done)));
+  }, [job]);
+  return left;
 }

@@ -6,7 +6,7 @@ import { ArrowDown, ArrowUp, Combine, GripVertical } from 'lucide-react';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
-import { count, many } from '@/ui/shared/format';
+import { count, many, place } from '@/ui/shared/format';
 import { Tag } from '@/ui/shared/Tag';
 import type { PackView } from '@/worker/api';
 import type { StackView } from './Stack';
@@ -36,6 +36,27 @@ export function Slabs({ show, shown }: { show(view: StackView): void; shown: Sta
         <li className="slab ground">
           <strong className="grow">Your settings</strong>
           <span className="quiet small">edits, above all packs</span>
+        </li>
+      )}
+      {game.own.length > 0 && (
+        <li className="slab">
+          <details className="grow">
+            <summary>
+              <strong>Your own files</strong> <span className="quiet small">{many(game.own.length, 'file')}, above all packs</span>
+            </summary>
+            <ul className="list-unstyled m-0 mt-1 stackup" style={{ gap: '0.25rem' }}>
+              {game.own.map(({ target }) => (
+                <li key={target} className="row-of flex-nowrap">
+                  <span className="path small grow" style={{ overflowWrap: 'anywhere' }}>
+                    {place(target, game.roots)}
+                  </span>
+                  <Button size="sm" variant="outline-secondary" onClick={() => void act((engine) => engine.keepSafe({ do: 'drop own', target }))}>
+                    Drop
+                  </Button>
+                </li>
+              ))}
+            </ul>
+          </details>
         </li>
       )}
       {game.stack.merges.map((merge) => (

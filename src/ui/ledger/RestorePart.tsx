@@ -1,0 +1,95 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { PlanFigures } from '@/ui/deploy/PlanFigures';
+import { StepRows } from '@/ui/deploy/StepRows';
+import { useEngine, useGame } from '@/ui/engine';
+import { many, place } from '@/ui/shared/format';
+import type { PlanView, RestoreScope } from '@/worker/api';
+
+type What = RestoreScope['what'];
+
+/** Puts one pack, one folder or one file back as it was, after a look at what that would do. */
+export function RestorePart() {
+  const { act, busy, snapshot } = useEngine();
+  const { packs, roots } = useGame();
+  const [what, setWhat] = useState<What>('pack');
+  const [chosen, setChosen] = useState('');
+  const [places, setPlaces] = useState<{ files: string[]; folders: string[] }>({ files: [], folders: [] });
+  const [preview, setPreview] = useState<{ scope: RestoreScope; plan: PlanView }>();
+  const revision = snapshot?.revision;
+  useEffect(() => {
+    setPreview(undefined);
+    void act((engine) => engine.deployedPlaces()).then((found) => found && setPlaces(found));
+  }, [act, revision]);
+
+  const deployed = packs.filter((pack) => pack.deployed > 0);
+  const options = what === 'pack' ? deployed.map(({ layer, name }) => ({ id: layer, name })) : (what === 'folder' ? places.folders : places.files).map((target) => ({ id: target, name: place(target, roots) }));
+  const found = options.find(({ id, name }) => id === chosen || name === chosen)?.id;
+  const scope: RestoreScope | undefined = found === undefined ? undefined : what === 'pack' ? { what, layer: found } : { what, at: found };
+  const look = async () => {
+    const plan = scope && (await act((engine) => engine.previewRestore(scope)));
+    if (scope && plan) setPreview({ scope, plan });
+  };
+  const choose = (value: string) => {
+    setChosen(value);
+    setPreview(undefined);
+  };
+  return (
+    <section className="sheet stackup" aria-label="Put back a part">
+      <div className="row-of">
+        <h2 className="m-0">Put back a part</h2>
+        <Form.Select size="sm" aria-label="What" style={{ width: '9rem' }} value={what} onChange={(event) => (setWhat(event.target.value as What), choose(''))}>
+          <option value="pack">One pack</option>
+          <option value="folder">One folder</option>
+          <option value="file">One file</option>
+        </Form.Select>
+        {what === 'pack' ? (
+          <Form.Select size="sm" aria-label="Which pack" className="w-auto" value={chosen} onChange={(event) => choose(event.target.value)}>
+            <option value="">Choose a pack…</option>
+            {options.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </Form.Select>
+        ) : (
+          <>
+            <Form.Control size="sm" className="path grow" list="deployed-places" aria-label={what === 'folder' ? 'Which folder' : 'Which file'} placeholder={what === 'folder' ? 'Type a part of the folder’s name' : 'Type a part of the file’s name'} value={chosen} onChange={(event) => choose(event.target.value)} />
+            <datalist id="deployed-places">
+              {options.slice(0, 300).map(({ id, name }) => (
+                <option key={id} value={name} />
+              ))}
+            </datalist>
+          </>
+        )}
+        <Button size="sm" variant="outline-primary" disabled={busy || !scope} onClick={() => void look()}>
+          Show what would happen
+        </Button>
+      </div>
+      {preview && (
+        <>
+          <PlanFigures plan={preview.plan} />
+          {preview.plan.total > 0 && (
+            <div style={{ height: '12rem' }}>
+              <StepRows label="What putting it back does" query={{ view: 'restore', scope: preview.scope, search: '' }} />
+            </div>
+          )}
+          <div className="row-of">
+            {preview.plan.total > 0 ? (
+              <Button size="sm" variant="danger" disabled={busy} onClick={() => void act((engine) => engine.keepSafe({ do: 'restore', scope: preview.scope }))}>
+                Put back {many(preview.plan.total, 'file')}
+              </Button>
+            ) : (
+              <span className="quiet">Nothing of it is in the game’s folders.</span>
+            )}
+            <Button size="sm" variant="outline-secondary" onClick={() => setPreview(undefined)}>
+              Leave it as it is
+            </Button>
+          </div>
+        </>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,69 @@
+import { SatchelError, keepMade, type LedgerEntry, type Plan, type Recovery } from '@/core';
+import { newsSchema, type GivenFolder, type News, type RootPlace, type Run, type Workplace } from '@/bridge/wire';
+import { BridgeFolder, jsonLines, orFailure } from '@/folders/bridge';
+import { memory, type Game } from '@/storage/memory';
+import type { DeployWork, Session } from './session';
+
+/** The folder that a game's vault lies beside, for games whose folders the app's own server opens. */
+export const mainFolder = (game: Game): GivenFolder | undefined => Object.values(game.given)[0];
+
+const packsOf = (session: Session): Workplace['packs'] => session.notes.map(({ id, file }) => ({ id, name: file }));
+
+function workplaceOf(session: Session): Workplace {
+  const { game, located } = session;
+  const roots: Record<string, RootPlace> = {};
+  for (const { id } of game.card.roots) {
+    const inside = located.find(({ root }) => root === id)?.inside;
+    const folder = game.given[inside?.root ?? id];
+    if (!folder) throw new SatchelError('bridge-closed');
+    const hidden = located.flatMap((one) => (one.inside?.root === id ? [one.inside.path] : []));
+    roots[id] = { folder: folder.id, hidden, ...(inside ? { inside: inside.path } : {}) };
+  }
+  return { main: mainFolder(game)?.id ?? '', roots, packs: packsOf(session) };
+}
+
+const post = (address: string, body: unknown, signal?: AbortSignal): Promise<Response> =>
+  fetch(address, { method: 'POST', body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' }, ...(signal ? { signal } : {}) });
+
+/** Has the server do it and listens until it is done. */
+async function run(session: Session, work: Run['work'], { signal, onProgress, onStuck }: DeployWork): Promise<News> {
+  const id = crypto.randomUUID();
+  try {
+    const response = await orFailure(await post('/bridge/run', { ...workplaceOf(session), run: id, work }, signal));
+    for await (const line of jsonLines(response)) {
+      const news = newsSchema.parse(line);
+      if ('progress' in news) onProgress?.(news.progress);
+      else if ('stuck' in news) await post('/bridge/answer', { run: id, answer: (await onStuck?.(news.stuck)) ?? 'take back' });
+      else if ('failure' in news) throw new SatchelError(news.failure.code, news.failure.details);
+      else return news;
+    }
+  } catch (error) {
+    // The server hears that nobody listens, and takes everything back.
+    if (signal?.aborted) throw new SatchelError('cancelled');
+    if (error instanceof SatchelError) throw error;
+    throw new SatchelError('left-open', { why: 'the app’s own server stopped answering' }, { cause: error });
+  }
+  throw new SatchelError('left-open', { why: 'the app’s own server stopped answering' });
+}
+
+
+/** Deploys on the server: archives are sent once, and unpacked, hashed and written there. */
+export async function deployOnBridge(session: Session, plan: Plan, { title, layers, ...options }: DeployWork & { title: string; layers: readonly { id: string; name: string }[] }): Promise<LedgerEntry> {
+  const vault = session.workshop.vault as BridgeFolder;
+  const ids = [...new Set(plan.steps.flatMap(({ after }) => (after.kind === 'pack' ? [after.packId] : [])))];
+  for (const [i, id] of ids.entries()) {
+    const archive = await memory.archive(id);
+    options.onProgress?.({ phase: 'Handing the packs over', done: i, total: ids.length, unit: 'files' });
+    if (archive) await vault.keepPack(id, archive);
+  }
+  const { steps, forget } = await keepMade(plan, vault);
+  const news = await run(session, { do: 'deploy', title, layers: [...layers], plan: { steps, forget } }, options);
+  if ('entry' in news) return news.entry;
+  throw new SatchelError('left-open', { why: 'the app’s own server did not say how it ended' });
+}
+
+/** Finishes or takes back what was cut off on the server. */
+export async function recoverOnBridge(session: Session): Promise<Recovery | undefined> {
+  const news = await run(session, { do: 'recover' }, {});
+  return 'recovered' in news ? news.recovery : undefined;
+}
