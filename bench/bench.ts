@@ -6,6 +6,7 @@ import path from 'node:path';
 import { chromium } from '@playwright/test';
 import { openPack, sha256, type Pack } from '../src/core';
 import { MemoryFolder } from '../src/folders/memory';
+import { bridgeLines } from './bridge';
 import { memoryLines } from './memory';
 import { packLines } from './packs';
 import { stackLines } from './stack';
@@ -69,7 +70,8 @@ const [list, unpackAndHash] = [middle((one) => one.list), middle((one) => one.un
 // unzip -l is a small C program that reads the same directory and starts in milliseconds; a limit of 40 says "no whole-archive read".
 report({ name: 'index 6,307 files (Node)', ours: middle((one) => one.index), reference: 'unzip -l', theirs: list, limit: 40 });
 report({ name: 'unpack, hash, write to memory (Node)', ours: middle((one) => one.node), reference: 'unzip + sha256sum', theirs: unpackAndHash, limit: 1.5 });
-report({ name: 'deploy to the browser folder (Chromium)', ours: middle((one) => one.chromium), reference: 'unzip + sha256sum', theirs: unpackAndHash, limit: 4 });
+report({ name: 'deploy to the browser folder (Chromium)', ours: middle((one) => one.chromium), reference: 'unzip + sha256sum', theirs: unpackAndHash, limit: 3 });
+await bridgeLines(ARCHIVE, await openPack(blob, 'every-island.zip'), (process.env.SATCHEL_GAMES as string).split('\n'));
 await packLines(ARCHIVE);
 await stackLines();
 await memoryLines();

@@ -1,10 +1,18 @@
 // Speed against named tools. Sets up what it needs; prints one line a measurement; ends with 1 where one is over its limit.
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 import { TSX, build, findChromium, freePort, install, installTestPrograms, makeDemo, run, serve } from './lib.mjs';
 
 install();
 installTestPrograms();
 makeDemo();
 build();
-const { url } = await serve({ demo: true, port: await freePort(4660) });
-run(process.execPath, [TSX, 'bench/bench.ts'], { env: { ...process.env, SATCHEL_URL: url, CHROMIUM: findChromium() } });
+// Folders for deployments over the bridge, one a round.
+const top = mkdtempSync(path.join(tmpdir(), 'satchel-bench-games-'));
+const games = ['one', 'two', 'three'].map((name) => path.join(top, name));
+for (const game of games) mkdirSync(game);
+const { url, door } = await serve({ demo: true, port: await freePort(4660), folders: games, backup: path.join(top, 'backup') });
+process.once('exit', () => rmSync(top, { recursive: true, force: true }));
+run(process.execPath, [TSX, 'bench/bench.ts'], { env: { ...process.env, SATCHEL_URL: url, SATCHEL_DOOR: door, SATCHEL_GAMES: games.join('\n'), CHROMIUM: findChromium() } });
 process.exit(0);

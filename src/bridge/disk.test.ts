@@ -44,7 +44,7 @@ describe('nothing outside is read or written', () => {
     const { folder, outside, root } = fresh();
     symlinkSync(path.join(outside, 'secret.txt'), path.join(root, 'file'));
     symlinkSync(outside, path.join(root, 'folder'));
-    symlinkSync('../../outside', path.join(root, 'up'));
+    symlinkSync('../outside', path.join(root, 'up'));
     symlinkSync('circle', path.join(root, 'circle'));
     expect(await listed(folder)).toEqual([]);
     for (const of of ['file', 'folder/secret.txt', 'folder/new', 'up/secret.txt', 'circle', 'circle/x'])

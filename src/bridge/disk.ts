@@ -1,6 +1,7 @@
-import { closeSync, constants, lstatSync, mkdirSync, openSync, readdirSync, realpathSync, statSync, unlinkSync, type Stats } from 'node:fs';
-import { open, rename, rmdir, statfs, unlink, type FileHandle } from 'node:fs/promises';
+import { closeSync, constants, fstatSync, lstatSync, mkdirSync, openSync, readSync, readdirSync, readlinkSync, realpathSync, statSync, unlinkSync, writeFile as writeFileBack, type Stats } from 'node:fs';
+import { link, open, rename, rmdir, statfs, unlink, type FileHandle } from 'node:fs/promises';
 import path from 'node:path';
+import { promisify } from 'node:util';
 import { SatchelError, checkPath, nameProblem, reasonOf, type FileStat, type Folder, type Room } from '@/core';
 
 const { O_CREAT, O_DIRECTORY, O_EXCL, O_NOFOLLOW, O_NONBLOCK, O_RDONLY, O_WRONLY } = constants;
@@ -12,13 +13,19 @@ const PART = /^\.satchel-(\d+)-\d+\.part$/;
 const DEEPEST = 64;
 /** Links that lead to links. */
 const MOST_LINKS = 8;
+/** Files up to this size (bytes) are read in one go. */
+const SMALL = 1024 * 1024;
 let parts = 0;
+/** With callbacks underneath: a handle for each of thousands of files costs more than the file. */
+const writeFile = promisify(writeFileBack);
 
 const WORDS: Record<string, string> = {
   EACCES: 'this user may not write it', EPERM: 'it is read-only or another program uses it', EBUSY: 'another program uses it', ETXTBSY: 'it is running', EROFS: 'the disk is read-only',
   ENOSPC: 'the disk is full', EDQUOT: 'the disk is full', ENAMETOOLONG: 'its name is too long for this disk', ENOTDIR: 'a file and a folder have the same name', EISDIR: 'it is a folder',
   EMFILE: 'too many files are open', EIO: 'the disk reports an error', ENODEV: 'the disk is gone',
 };
+const LEADS_OUT = 'it is a link that leads out of the folder';
+const held = (fd: number): Parent => ({ at: (name) => `/proc/self/fd/${fd}/${name}`, close: () => closeSync(fd) });
 const codeOf = (error: unknown): string => (error instanceof Error && 'code' in error ? String(error.code) : '');
 const refuse = (of: string, why: string, cause?: unknown): SatchelError => new SatchelError('folder-refused', { path: of, why }, { cause });
 const isMissing = (error: unknown): boolean => codeOf(error) === 'ENOENT';
@@ -123,6 +130,8 @@ export class DiskFolder implements Folder {
   }
 
   async readBytes(of: string): Promise<Uint8Array<ArrayBuffer>> {
+    const small = this.use(of, false, (parent, name) => readSmall(parent.at(name)));
+    if (small) return small;
     const { handle } = await this.openFile(of);
     try {
       const bytes = await handle.readFile();
@@ -146,28 +155,32 @@ export class DiskFolder implements Folder {
 
   async write(of: string, data: Blob | Uint8Array): Promise<void> {
     const bytes = data instanceof Blob ? new Uint8Array(await data.arrayBuffer()) : data;
-    await this.writeFrom(of, async (handle) => void (await handle.writeFile(bytes)));
+    await this.swapIn(of, (part, mode) => writeFile(part, bytes, { flag: 'wx', mode, flush: this.durable }));
   }
 
   /** Writes a file beside the old one and swaps the two when it is whole. */
   async writeFrom(of: string, fill: (handle: FileHandle) => Promise<void>): Promise<void> {
-    await this.use(of, true, async (parent, name) => {
-      const before = lookAt(parent, name);
-      if (before?.isDirectory()) throw refuse(of, 'it is a folder');
-      if (before) checkWritable(of, before);
-      const part = `.satchel-${process.pid}-${++parts}.part`;
-      const handle = await open(parent.at(part), O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW, before ? before.mode & 0o777 : 0o666);
+    await this.swapIn(of, async (part, mode) => {
+      const handle = await open(part, O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW, mode);
       try {
-        try {
-          await fill(handle);
-          if (this.durable) await handle.sync();
-        } finally {
-          await handle.close();
-        }
+        await fill(handle);
+        if (this.durable) await handle.sync();
+      } finally {
+        await handle.close();
+      }
+    });
+  }
+
+  private async swapIn(of: string, make: (part: string, mode: number) => Promise<void>): Promise<void> {
+    await this.use(of, true, async (parent, name) => {
+      const mode = checkTarget(of, lookAt(parent, name));
+      const part = parent.at(`.satchel-${process.pid}-${++parts}.part`);
+      try {
+        await make(part, mode);
         this.checkStill(of);
-        await rename(parent.at(part), parent.at(name));
+        await rename(part, parent.at(name));
       } catch (error) {
-        await unlink(parent.at(part)).catch(() => undefined);
+        await unlink(part).catch(() => undefined);
         throw error;
       }
     });
@@ -181,6 +194,24 @@ export class DiskFolder implements Folder {
       checkWritable(of, stat);
       await orMissing(unlink(parent.at(name)));
     });
+  }
+
+  /** Gives a file of another folder a second name here, without copying it. @returns false where the disk does not do that */
+  async link(of: string, from: Folder, fromPath: string): Promise<boolean> {
+    if (!(from instanceof DiskFolder)) return false;
+    const linked = await from.use(fromPath, false, (source, sourceName) =>
+      this.use(of, true, async (parent, name) => {
+        if (lookAt(parent, name)) return false;
+        try {
+          await link(source.at(sourceName), parent.at(name));
+          return true;
+        } catch (error) {
+          if (['EXDEV', 'EPERM', 'ENOTSUP', 'ENOSYS', 'EMLINK', 'EEXIST', 'ENOENT', 'EACCES'].includes(codeOf(error))) return false;
+          throw error;
+        }
+      }),
+    );
+    return linked ?? false;
   }
 
   async hasFolder(of: string): Promise<boolean> {
@@ -243,35 +274,50 @@ export class DiskFolder implements Folder {
     }
   }
 
-  /** Opens a folder by its names, one after the other; undefined where one is missing and is not to be made. */
-  private parent(names: readonly string[], make: boolean, of: string, links = 0): Parent | undefined {
-    if (links > MOST_LINKS) throw refuse(of, 'links lead in a circle');
+  /** Opens a folder; undefined where it is missing and is not to be made. */
+  private parent(names: readonly string[], make: boolean, of: string): Parent | undefined {
     if (!HELD) return this.parentByPath(names, make, of);
+    let fd: number;
+    try {
+      fd = openSync(path.join(this.root, ...names), O_RDONLY | O_DIRECTORY);
+    } catch (error) {
+      if (codeOf(error) === 'ELOOP') throw refuse(of, 'links lead in a circle');
+      if (!isMissing(error) && codeOf(error) !== 'ENOTDIR') throw error;
+      return make ? this.makeParent(names, of) : undefined;
+    }
+    // Where it really lies is asked of the folder that is open, not of its name, which may lead elsewhere a moment later.
+    const real = readlinkSync(`/proc/self/fd/${fd}`);
+    if (real === this.root || real.startsWith(this.root === '/' ? '/' : `${this.root}/`)) return held(fd);
+    closeSync(fd);
+    throw refuse(of, LEADS_OUT);
+  }
+
+  /** Makes the folders that are missing, each in the one above it, which is open. */
+  private makeParent(names: readonly string[], of: string): Parent {
     let fd = openSync(this.root, O_RDONLY | O_DIRECTORY);
     for (const [i, name] of names.entries()) {
-      const next = `/proc/self/fd/${fd}/${name}`;
+      const above = fd;
       try {
-        let inner: number;
-        try {
-          inner = openSync(next, O_RDONLY | O_DIRECTORY | O_NOFOLLOW);
-        } catch (error) {
-          if (!isMissing(error) || !make) throw error;
-          mkdirSync(next, { recursive: true });
-          inner = openSync(next, O_RDONLY | O_DIRECTORY | O_NOFOLLOW);
+        const next = `/proc/self/fd/${above}/${name}`;
+        const stat = lstatSync(next, { throwIfNoEntry: false });
+        if (stat && !stat.isDirectory() && !stat.isSymbolicLink()) throw refuse(of, `“${names.slice(0, i + 1).join('/')}” is a file`);
+        if (stat?.isSymbolicLink()) fd = this.openInside(names.slice(0, i + 1), of);
+        else {
+          if (!stat) mkdirSync(next, { recursive: true });
+          fd = openSync(next, O_RDONLY | O_DIRECTORY | O_NOFOLLOW);
         }
-        closeSync(fd);
-        fd = inner;
-      } catch (error) {
-        const link = lstatSync(next, { throwIfNoEntry: false })?.isSymbolicLink();
-        closeSync(fd);
-        if (link) return this.parent([...this.resolveInside(names.slice(0, i + 1), of), ...names.slice(i + 1)], make, of, links + 1);
-        if (isMissing(error)) return undefined;
-        if (codeOf(error) !== 'ENOTDIR') throw error;
-        if (make) throw refuse(of, `“${names.slice(0, i + 1).join('/')}” is a file`);
-        return undefined;
+      } finally {
+        closeSync(above);
       }
     }
-    return { at: (name) => `/proc/self/fd/${fd}/${name}`, close: () => closeSync(fd) };
+    return held(fd);
+  }
+
+  private openInside(names: readonly string[], of: string): number {
+    const fd = openSync(path.join(this.root, ...names), O_RDONLY | O_DIRECTORY);
+    if (readlinkSync(`/proc/self/fd/${fd}`).startsWith(`${this.root}/`)) return fd;
+    closeSync(fd);
+    throw refuse(of, LEADS_OUT);
   }
 
   /** The same where folders cannot be held: real paths are compared, before and after. */
@@ -299,8 +345,40 @@ export class DiskFolder implements Folder {
   private resolveInside(names: readonly string[], of: string): string[] {
     const real = realpathSync(path.join(this.root, ...names));
     const inside = path.relative(this.root, real);
-    if (inside.startsWith('..') || path.isAbsolute(inside)) throw refuse(of, 'it is a link that leads out of the folder');
+    if (inside.startsWith('..') || path.isAbsolute(inside)) throw refuse(of, LEADS_OUT);
     return inside === '' ? [] : inside.split(path.sep);
+  }
+}
+
+/** @returns the rights that the new file gets @throws SatchelError `folder-refused` where there must not be one */
+function checkTarget(of: string, before: Stats | undefined): number {
+  if (before?.isDirectory()) throw refuse(of, 'it is a folder');
+  if (before) checkWritable(of, before);
+  return before ? before.mode & 0o777 : 0o666;
+}
+
+/** A small plain file at once, since waiting costs more than reading; undefined for anything else. */
+function readSmall(at: string): Uint8Array<ArrayBuffer> | undefined {
+  let fd: number;
+  try {
+    fd = openSync(at, O_RDONLY | O_NOFOLLOW | O_NONBLOCK);
+  } catch (error) {
+    if (isMissing(error)) return undefined;
+    throw error;
+  }
+  try {
+    const stat = fstatSync(fd);
+    if (!stat.isFile() || stat.size > SMALL) return undefined;
+    const bytes = new Uint8Array(stat.size);
+    let got = 0;
+    while (got < stat.size) {
+      const read = readSync(fd, bytes, got, stat.size - got, got);
+      if (read === 0) break;
+      got += read;
+    }
+    return got === stat.size ? bytes : bytes.slice(0, got);
+  } finally {
+    closeSync(fd);
   }
 }
 

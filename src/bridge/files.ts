@@ -1,5 +1,5 @@
 import { Readable } from 'node:stream';
-import { SatchelError } from '@/core';
+import { SatchelError, crc32Of, inParallel, sha256, type Digest } from '@/core';
 import type { DiskFolder } from './disk';
 
 /** A list is sent in pieces of this many lines. */
@@ -60,4 +60,19 @@ export async function takeFile(folder: DiskFolder, path: string, request: Reques
     }
     if (got !== size) throw new SatchelError('folder-refused', { path, why: 'not all of it came' });
   });
+}
+
+/** Files above this size (bytes) are read in pieces. */
+const LARGE = 16 * 1024 * 1024;
+
+/** Checksums of files, in the order asked for; null where one is missing. */
+export async function digestsOf(folder: DiskFolder, kind: Digest, paths: readonly string[]): Promise<(string | null)[]> {
+  const found: (string | null)[] = new Array<string | null>(paths.length).fill(null);
+  await inParallel(paths.entries(), 4, async ([i, path]) => {
+    const stat = await folder.stat(path);
+    if (!stat) return;
+    const data = stat.size > LARGE ? await folder.read(path) : await folder.readBytes(path);
+    found[i] = kind === 'sha256' ? await sha256(data) : (await crc32Of(data)).toString(16);
+  });
+  return found;
 }

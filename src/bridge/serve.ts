@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { SatchelError, toFailure } from '@/core';
 import type { DiskFolder } from './disk';
-import { listFiles, sendFile, takeFile } from './files';
+import { digestsOf, listFiles, sendFile, takeFile } from './files';
 import { openDoor, refusal } from './gate';
 import { givenFolders } from './given';
 import { answerRun, isBusy, packPath, startRun } from './run';
@@ -65,6 +65,10 @@ async function inFolder(request: Request, folder: DiskFolder, id: string, verb: 
     case 'DELETE file':
       await folder.remove(path);
       return json(true);
+    case 'POST digests-crc32':
+      return json(await digestsOf(folder, 'crc32', z.array(z.string()).max(10_000).parse(await body(request))));
+    case 'POST digests-sha256':
+      return json(await digestsOf(folder, 'sha256', z.array(z.string()).max(10_000).parse(await body(request))));
     case 'GET folder':
       return json(await folder.hasFolder(path));
     case 'DELETE folder':

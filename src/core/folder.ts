@@ -28,9 +28,15 @@ export interface Folder {
   hasFolder?(path: string): Promise<boolean>;
   /** Removes an empty folder. @returns true where it is gone, false where it holds something or cannot go */
   removeFolder?(path: string): Promise<boolean>;
+  /** Checksums of many files at once, for folders that are far away: in the order asked for, in hex, undefined where a file is missing. */
+  digests?(kind: Digest, paths: readonly string[]): Promise<(string | undefined)[]>;
+  /** Gives a file of another folder a second name here, without copying; false where that cannot be. Only for files that nobody writes to. */
+  link?(path: string, from: Folder, fromPath: string): Promise<boolean>;
   /** Bytes that can still be written, where that can be known. Folders on one disk give the same `disk`. */
   room?(): Promise<Room | undefined>;
 }
+
+export type Digest = 'crc32' | 'sha256';
 
 /** Room left on what a folder lies on. */
 export interface Room {

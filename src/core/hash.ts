@@ -42,3 +42,11 @@ async function eachWindow(data: Blob, work: (bytes: Uint8Array) => void, { signa
     onProgress?.({ phase: 'Reading it through', done: Math.min(at + WINDOW, data.size), total: data.size, unit: 'bytes' });
   }
 }
+
+let crc32: Promise<(data: Uint8Array) => number> | undefined;
+/** CRC-32 of bytes at hand, or of a blob. */
+export async function crc32Of(data: Blob | Uint8Array): Promise<number> {
+  if (data instanceof Blob) return crc32OfBlob(data);
+  crc32 ??= crc32Function();
+  return (await crc32)(data);
+}

@@ -13,19 +13,18 @@ export interface WorkOptions {
 }
 
 /** Runs `work` over `items`, at most `width` at a time, in order of start. Rejects with the first failure, after all running ones ended. */
-export async function inParallel<T>(items: readonly T[], width: number, work: (item: T) => Promise<void>): Promise<void> {
-  let next = 0;
+export async function inParallel<T>(items: Iterable<T>, width: number, work: (item: T) => Promise<void>): Promise<void> {
+  const rest = items[Symbol.iterator]();
   let failed: { error: unknown } | undefined;
   const lane = async () => {
-    while (next < items.length && !failed) {
-      const item = items[next++] as T;
+    for (let next = rest.next(); !next.done && !failed; next = rest.next()) {
       try {
-        await work(item);
+        await work(next.value);
       } catch (error) {
         failed ??= { error };
       }
     }
   };
-  await Promise.all(Array.from({ length: Math.min(width, items.length) }, lane));
+  await Promise.all(Array.from({ length: width }, lane));
   if (failed) throw failed.error;
 }

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { SatchelError, reasonOf, type FileStat, type Folder, type Room } from '@/core';
+import { SatchelError, reasonOf, type Digest, type FileStat, type Folder, type Room } from '@/core';
 import { failureSchema, givenFolderSchema, roomSchema, statSchema, type BridgePart, type GivenFolder } from '@/bridge/wire';
 
 /** How requests are made; a test brings its own. */
@@ -34,6 +34,9 @@ export async function* jsonLines(response: Response): AsyncGenerator<unknown> {
   }
 }
 const DECODER = new TextDecoder();
+
+/** Checksums that are asked for in one request. */
+const AT_ONCE = 500;
 
 /** A folder on this computer's disk, through the app's own server. */
 export class BridgeFolder implements Folder {
@@ -81,6 +84,15 @@ export class BridgeFolder implements Folder {
   async keepPack(id: string, archive: Blob): Promise<void> {
     const there = statSchema.nullable().parse(await (await this.send('pack', id)).json());
     if (there?.size !== archive.size) await this.send('pack', id, { method: 'PUT', body: archive });
+  }
+
+  async digests(kind: Digest, paths: readonly string[]): Promise<(string | undefined)[]> {
+    const found: (string | undefined)[] = [];
+    for (let i = 0; i < paths.length; i += AT_ONCE) {
+      const response = await this.send(`digests-${kind}`, '', { method: 'POST', body: JSON.stringify(paths.slice(i, i + AT_ONCE)), headers: { 'Content-Type': 'application/json' } });
+      found.push(...z.array(z.string().nullable()).parse(await response.json()).map((digest) => digest ?? undefined));
+    }
+    return found;
   }
 
   async remove(path: string): Promise<void> {

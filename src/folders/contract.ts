@@ -145,4 +145,15 @@ export const FOLDER_CONTRACT: ContractCase[] = [
       must(equal(await readBytes(folder, 'a/b'), bytes(1)), 'the file was harmed');
     },
   },
+  {
+    // CRC-32 of “123456789”: ITU-T V.42; SHA-256 of “abc”: FIPS 180-4.
+    name: 'tells checksums of many files at once, where it can',
+    run: async (folder) => {
+      if (!folder.digests) return;
+      await folder.write('n/nine', new TextEncoder().encode('123456789'));
+      await folder.write('abc', new TextEncoder().encode('abc'));
+      must((await folder.digests('crc32', ['n/nine', 'no/such'])).join() === 'cbf43926,', 'CRC-32 differs');
+      must((await folder.digests('sha256', ['no', 'abc'])).join() === ',ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad', 'SHA-256 differs');
+    },
+  },
 ];

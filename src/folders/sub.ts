@@ -28,6 +28,11 @@ export class SubFolder implements Folder {
     return this.outer.remove(joinPath(this.path, path));
   }
 
+  get digests(): Folder['digests'] {
+    const { outer } = this;
+    return outer.digests && ((kind, paths) => outer.digests?.(kind, paths.map((path) => joinPath(this.path, path))) ?? Promise.resolve([]));
+  }
+
   async hasFolder(path: string): Promise<boolean> {
     return (await this.outer.hasFolder?.(joinPath(this.path, path))) ?? true;
   }
@@ -66,6 +71,11 @@ export class WithoutFolder implements Folder {
 
   remove(path: string): Promise<void> {
     return this.outer.remove(path);
+  }
+
+  get digests(): Folder['digests'] {
+    const { outer } = this;
+    return outer.digests && ((kind, paths) => outer.digests?.(kind, paths) ?? Promise.resolve([]));
   }
 
   async hasFolder(path: string): Promise<boolean> {

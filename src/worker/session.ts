@@ -79,6 +79,7 @@ export class Session {
   private readonly placed = new WeakMap<Placement, Layer>();
   picture!: Picture;
   private looked = false;
+  private readonly checksums = new Map<string, number>();
   /** What the start found to be finished or taken back. */
   recovery: Recovery | undefined;
 
@@ -236,7 +237,7 @@ export class Session {
     const stack = { ...this.stack, ...change };
     const state = await readState(this.workshop.vault);
     const { layers } = await this.layersOf(stack, state);
-    return planDeployment({ ...options, state, workshop: this.workshop, dialectOf: this.dialectOf, nameOf: this.nameOf, resolution: resolveLayers(layers, stack.picks) });
+    return planDeployment({ ...options, state, workshop: this.workshop, checksums: this.checksums, dialectOf: this.dialectOf, nameOf: this.nameOf, resolution: resolveLayers(layers, stack.picks) });
   }
 
   /** Looks at everything anew. */
@@ -245,7 +246,7 @@ export class Session {
     const state = await readState(workshop.vault);
     const { layers, merges } = await this.layersOf(this.stack, state);
     const { resolution, changed } = this.resolver.resolve(layers, this.stack.picks);
-    const common = { ...options, state, workshop, dialectOf: this.dialectOf, nameOf: this.nameOf };
+    const common = { ...options, state, workshop, dialectOf: this.dialectOf, nameOf: this.nameOf, checksums: this.checksums };
     const plan = await planDeployment({ ...common, resolution });
     const putBack = await planDeployment({ ...common, resolution: EMPTY });
     const settings = new Map<string, SettingsDocument>();

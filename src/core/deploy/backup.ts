@@ -5,7 +5,7 @@ import { byPath, type TargetPath } from '../paths/paths';
 import { inParallel, type WorkOptions } from '../progress';
 import type { Kept, Workshop } from './model';
 import { WIDTH } from './takeBack';
-import { readKept, readState } from './vault';
+import { objectPath, readKept, readState, readsBack } from './vault';
 import { encodeName, readManifest } from '../exchange/manifest';
 
 /*
@@ -22,15 +22,21 @@ export interface BackedUp {
   sha256: string;
 }
 
-/** Copies one original and reads the copy back. An earlier copy with other bytes is kept under `earlier/`. */
-export async function copyOriginal(backup: Folder, target: TargetPath, bytes: Uint8Array<ArrayBuffer>, hash: string): Promise<BackedUp> {
+/**
+ * Copies one original that the vault has, and reads the copy back. Where both lie on one disk, the copy is a second name of
+ * the vault's file, which nobody writes to. An earlier copy with other bytes is kept under `earlier/`.
+ */
+export async function copyOriginal({ backup, vault }: { backup: Folder; vault: Folder }, target: TargetPath, bytes: Uint8Array<ArrayBuffer>, hash: string): Promise<BackedUp> {
   const path = dataPath(target);
   const hashOf = async () => ((await backup.stat(path)) ? sha256(await readBytes(backup, path)) : undefined);
   const before = await hashOf();
   if (before !== hash) {
-    if (before !== undefined) await backup.write(`earlier/${before.slice(0, 12)}/${target}`, await readBytes(backup, path));
-    await backup.write(path, bytes);
-    if ((await hashOf()) !== hash) throw new SatchelError('original-not-kept', { path: target });
+    if (before !== undefined) {
+      await backup.write(`earlier/${before.slice(0, 12)}/${target}`, await readBytes(backup, path));
+      await backup.remove(path);
+    }
+    if (!(await backup.link?.(path, vault, objectPath(hash)))) await backup.write(path, bytes);
+    if (!(await readsBack(backup, path, bytes))) throw new SatchelError('original-not-kept', { path: target });
   }
   return { target, sha256: hash };
 }
@@ -71,7 +77,7 @@ export async function backUpOriginals(workshop: Workshop, { onProgress }: WorkOp
   const originals = (await readState(vault)).files.flatMap(({ target, original }) => (original.kind === 'kept' ? [{ target, original: original satisfies Kept }] : []));
   const copies: BackedUp[] = [];
   await inParallel(originals, WIDTH, async ({ target, original }) => {
-    copies.push(await copyOriginal(backup, target, await readKept(vault, original), original.sha256));
+    copies.push(await copyOriginal({ backup, vault }, target, await readKept(vault, original), original.sha256));
     onProgress?.({ phase: 'Copying the originals', done: copies.length, total: originals.length, unit: 'files' });
   });
   await noteCopies(backup, copies);

@@ -1,3 +1,4 @@
+import { sameBytes } from '../bytes';
 import { SatchelError, reasonOf, throwIfAborted } from '../errors';
 import { readBytes, type Folder } from '../folder';
 import { sha256 } from '../hash';
@@ -8,7 +9,7 @@ import { Lanes } from './lanes';
 import { foldersToMake, removeEmptyFolders } from './madeFolders';
 import type { Content, DeployedFile, DeployedState, JournalStep, KeptOrAbsent, LedgerEntry, Plan, PlanStep, Workshop } from './model';
 import { checkRoom } from './room';
-import { WIDTH, placeOf, sameBytes, takeBack } from './takeBack';
+import { WIDTH, placeOf, takeBack } from './takeBack';
 import { closeJournal, keep, readJournal, readKept, readLedger, readState, writeBegun, writeLanded, writeLedger, writeState } from './vault';
 
 /** A file that the folder does not let the app write, while the deployment waits. */
@@ -165,7 +166,7 @@ async function keepAll(steps: readonly PlanStep[], records: Map<string, Deployed
     const record = records.get(nameKey(step.target));
     // A deployed file still lies in its pack; everything else is kept here.
     result[i] = record?.sha256 === hash && record.from.kind === 'pack' ? record.from : await keep(workshop.vault, bytes, hash);
-    if (workshop.backup && !record) copies.push(await copyOriginal(workshop.backup, step.target, bytes, hash));
+    if (workshop.backup && !record) copies.push(await copyOriginal({ backup: workshop.backup, vault: workshop.vault }, step.target, bytes, hash));
     done++;
     onProgress?.({ phase: 'Keeping originals', done, total, unit: 'files' });
   });

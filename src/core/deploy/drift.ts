@@ -1,5 +1,5 @@
 import { throwIfAborted } from '../errors';
-import { readBytes } from '../folder';
+import { readBytes, type Folder } from '../folder';
 import { sha256 } from '../hash';
 import type { OwnFile } from '../layers/layer';
 import { byPath, nameKey, type TargetPath } from '../paths/paths';
@@ -19,17 +19,37 @@ export async function checkDeployed(workshop: Workshop, { signal, onProgress }: 
   const files = state.files.filter(({ living }) => !living);
   const drifted: TargetPath[] = [];
   let done = 0;
-  await inParallel(files, WIDTH, async ({ target, size, sha256: hash }) => {
+  for (let i = 0; i < files.length; i += AT_ONCE) {
     throwIfAborted(signal);
-    const { folder, path } = placeOf(workshop, target);
-    const now = await folder.stat(path);
-    if (now?.size !== size || (await sha256(await readBytes(folder, path))) !== hash) drifted.push(target);
-    done++;
+    const some = files.slice(i, i + AT_ONCE);
+    const hashes = await hashesOf(workshop, some.map(({ target }) => target));
+    some.forEach(({ target, sha256: hash }, k) => hashes[k] !== hash && drifted.push(target));
+    done += some.length;
     onProgress?.({ phase: 'Reading what is deployed', done, total: files.length, unit: 'files' });
-  });
+  }
   // A date that no file has: the next plan compares the bytes.
   await changeRecords(workshop, drifted, async (record) => ({ ...record, modified: 0 }));
   return { files: files.length, drifted: drifted.sort(byPath) };
+}
+
+/** Files that are asked about together. */
+const AT_ONCE = 200;
+
+/** SHA-256 of files of the game as they are, undefined where one is not there. */
+async function hashesOf(workshop: Workshop, targets: readonly TargetPath[]): Promise<(string | undefined)[]> {
+  const found: (string | undefined)[] = [];
+  const byFolder = new Map<Folder, number[]>();
+  targets.forEach((target, i) => {
+    const { folder } = placeOf(workshop, target);
+    byFolder.set(folder, [...(byFolder.get(folder) ?? []), i]);
+  });
+  for (const [folder, places] of byFolder) {
+    const path = (i: number) => placeOf(workshop, targets[i] as TargetPath).path;
+    const digests = await folder.digests?.('sha256', places.map(path));
+    if (digests) places.forEach((i, k) => (found[i] = digests[k]));
+    else await inParallel(places, WIDTH, async (i) => void (found[i] = (await folder.stat(path(i))) ? await sha256(await readBytes(folder, path(i))) : undefined));
+  }
+  return found;
 }
 
 async function changeRecords(workshop: Workshop, targets: readonly TargetPath[], change: (record: DeployedFile) => Promise<DeployedFile | undefined>): Promise<void> {

@@ -1,15 +1,16 @@
 import { SatchelError, reasonOf, throwIfAborted } from '../errors';
 import { zipWith } from '../exchange/zipWith';
 import { readBytes, type FileStat, type Folder } from '../folder';
-import { crc32OfBlob, sha256 } from '../hash';
+import { crc32Of, sha256 } from '../hash';
 import type { OwnFile, OwnedTarget } from '../layers/layer';
 import type { InsideTarget, LivingTarget, Resolution } from '../layers/layers';
 import { byPath, nameKey, parentOf, splitTarget, target, type TargetPath } from '../paths/paths';
-import type { WorkOptions } from '../progress';
+import { inParallel, type WorkOptions } from '../progress';
 import { decodeText } from '../settings/encoding';
 import { applySettings, takeBackSettings } from '../settings/edits';
 import type { Dialect } from '../settings/dialects';
 import { openSettings } from '../settings/openSettings';
+import { WIDTH } from './takeBack';
 import type { Content, DeployedFile, DeployedState, KeptOrAbsent, Plan, PlanStep, Workshop } from './model';
 import { readKept } from './vault';
 
@@ -22,13 +23,16 @@ export interface PlanInput extends WorkOptions {
   dialectOf(target: TargetPath): Dialect | undefined;
   /** A layer's name, for reasons. */
   nameOf(layer: string): string;
+  /** Checksums of files of the game, found out by earlier plans: a file with the same size and date is not read again. */
+  checksums?: Map<string, number>;
 }
 
 /**
  * Computes what must be done so that the folders hold what the layers say: desired minus actual.
  * Reads the folders, writes nothing. The same input gives the same plan, in whatever order folders are listed.
  */
-export async function planDeployment(input: PlanInput): Promise<Plan> {
+export async function planDeployment(given: PlanInput): Promise<Plan> {
+  const input = { ...given, checksums: given.checksums ?? new Map<string, number>() };
   const { resolution, state, workshop, signal, onProgress } = input;
   const actual = await listAll(workshop.folders, input);
   const deployed = new Map(state.files.map((file) => [nameKey(file.target), file]));
@@ -49,10 +53,12 @@ export async function planDeployment(input: PlanInput): Promise<Plan> {
   }
   for (const { target: of } of plan.drifted) actual.drifted.add(nameKey(of));
 
-  for (const [key, owned] of resolution.owned) {
+  await fetchChecksums(resolution, deployed, actual, input);
+  // Files are read side by side; the steps are sorted at the end.
+  await inParallel(resolution.owned, WIDTH, async ([key, owned]) => {
     tick();
     if (!resolution.inside.has(key)) await planOwned(key, owned, deployed.get(key), actual, input, plan);
-  }
+  });
   for (const [key, record] of deployed) {
     tick();
     if (resolution.owned.has(key) || resolution.inside.has(key) || record.living) continue;
@@ -106,16 +112,50 @@ const folderOf = (folders: Readonly<Record<string, Folder>>, of: TargetPath): { 
   return { folder, path };
 };
 
-/** Reads a file of the game as a blob. */
-const readTarget = (workshop: Workshop, of: TargetPath): Promise<Blob> => {
+/** Reads a file of the game: as a blob where it is large, so that it is never in memory whole. */
+const readTarget = (workshop: Workshop, of: TargetPath, size: number): Promise<Blob | Uint8Array<ArrayBuffer>> => {
   const { folder, path } = folderOf(workshop.folders, of);
-  return folder.read(path);
+  return size > LARGE ? folder.read(path) : readBytes(folder, path);
 };
+const LARGE = 16 * 1024 * 1024;
+
+type ActualFile = FileStat & { target: TargetPath };
+const checksumKey = ({ target: of, size, modified }: ActualFile): string => `${of}\n${size}\n${modified}`;
+
+/** Asks folders that are far away for all checksums that will be needed, instead of reading file by file. */
+async function fetchChecksums(resolution: Resolution, deployed: ReadonlyMap<string, DeployedFile>, actual: Actual, { workshop, checksums }: PlanInput): Promise<void> {
+  const wanted = new Map<string, ActualFile[]>();
+  if (!Object.values(workshop.folders).some(({ digests }) => digests)) return;
+  for (const [key, { providers }] of resolution.owned) {
+    const now = actual.files.get(key);
+    const file = providers.at(-1)?.file;
+    if (!now || deployed.has(key) || file?.crc32 === undefined || file.size !== now.size || checksums?.has(checksumKey(now))) continue;
+    const { root } = splitTarget(now.target);
+    const list = wanted.get(root) ?? [];
+    list.push(now);
+    wanted.set(root, list);
+  }
+  for (const [root, files] of wanted) {
+    const digests = await workshop.folders[root]?.digests?.('crc32', files.map(({ path }) => path));
+    digests?.forEach((digest, i) => digest !== undefined && checksums?.set(checksumKey(files[i] as ActualFile), Number.parseInt(digest, 16)));
+  }
+}
+
+/** CRC-32 of a file of the game. */
+async function checksum(file: ActualFile, { workshop, checksums }: PlanInput): Promise<number> {
+  const { target: of, size } = file;
+  const key = checksumKey(file);
+  const known = checksums?.get(key);
+  if (known !== undefined) return known;
+  const found = await crc32Of(await readTarget(workshop, of, size));
+  checksums?.set(key, found);
+  return found;
+}
 
 /** Did somebody else change a deployed file? Size and date first; where they differ, the hash decides. */
 async function hasDrifted(record: DeployedFile, now: FileStat & { target: TargetPath }, workshop: Workshop): Promise<boolean> {
   if (now.size === record.size && now.modified === record.modified) return false;
-  return now.size !== record.size || (await sha256(await readTarget(workshop, now.target))) !== record.sha256;
+  return now.size !== record.size || (await sha256(await readTarget(workshop, now.target, now.size))) !== record.sha256;
 }
 
 /** A content that lies in no pack: written where the file does not hold it yet. */
@@ -130,7 +170,7 @@ interface Made {
 async function planMade({ bytes, layer, reason, recipe }: Made, key: string, wanted: TargetPath, record: DeployedFile | undefined, actual: Actual, input: PlanInput, plan: Plan): Promise<void> {
   const now = actual.files.get(key);
   const hash = await sha256(bytes);
-  if (now && now.size === bytes.length && (await sha256(await readTarget(input.workshop, now.target))) === hash) return void plan.unchanged++;
+  if (now && now.size === bytes.length && (await sha256(await readTarget(input.workshop, now.target, now.size))) === hash) return void plan.unchanged++;
   plan.steps.push({
     action: now ? 'replace' : 'add', target: actual.spell(wanted), layer, size: bytes.length, before: now && { size: now.size, modified: now.modified }, reason,
     after: { kind: 'kept', sha256: hash, size: bytes.length }, made: { bytes, ...(recipe === undefined ? {} : { recipe }) },
@@ -140,7 +180,7 @@ async function planMade({ bytes, layer, reason, recipe }: Made, key: string, wan
 /** A file of the player's own, which lies in the vault. */
 async function planKept({ sha256: hash, size }: OwnFile, layer: string, key: string, wanted: TargetPath, record: DeployedFile | undefined, actual: Actual, input: PlanInput, plan: Plan): Promise<void> {
   const now = actual.files.get(key);
-  const isThere = now && now.size === size && (record && !actual.drifted.has(key) ? record.sha256 === hash : (await sha256(await readTarget(input.workshop, now.target))) === hash);
+  const isThere = now && now.size === size && (record && !actual.drifted.has(key) ? record.sha256 === hash : (await sha256(await readTarget(input.workshop, now.target, now.size))) === hash);
   if (isThere) return void plan.unchanged++;
   plan.steps.push({
     action: now ? 'replace' : 'add', target: actual.spell(wanted), layer, size, before: now && { size: now.size, modified: now.modified },
@@ -186,7 +226,7 @@ async function planOwned(key: string, { target: wanted, providers }: OwnedTarget
     return;
   }
   if (!record) {
-    if (now.size === file.size && file.crc32 !== undefined && (await crc32OfBlob(await readTarget(input.workshop, now.target))) === file.crc32) plan.unchanged++;
+    if (now.size === file.size && file.crc32 !== undefined && (await checksum(now, input)) === file.crc32) plan.unchanged++;
     else step('replace', `“${name}” replaces the game’s own file, which is kept first.`);
     return;
   }

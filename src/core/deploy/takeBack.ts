@@ -1,3 +1,4 @@
+import { sameBytes } from '../bytes';
 import { SatchelError } from '../errors';
 import { readBytes, type Folder } from '../folder';
 import { sha256 } from '../hash';
@@ -62,10 +63,4 @@ export async function takeBack(steps: readonly Omit<JournalStep, 'action' | 'lay
     if (bytes.length !== content.size) return false;
     return content.kind === 'kept' ? (await sha256(bytes)) === content.sha256 : sameBytes(bytes, await fetchContent(content, workshop));
   }
-}
-
-export function sameBytes(a: Uint8Array, b: Uint8Array): boolean {
-  if (a.length !== b.length) return false;
-  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
-  return true;
 }

@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import { SatchelError, reasonOf } from '../errors';
+import { sameBytes } from '../bytes';
 import { readBytes, type Folder } from '../folder';
 import { sha256 } from '../hash';
 import {
@@ -8,20 +9,22 @@ import {
 } from './model';
 
 /** Contents are kept under their hash: `objects/ab/abcd…`. */
-const objectPath = (hash: string): string => `objects/${hash.slice(0, 2)}/${hash}`;
+export const objectPath = (hash: string): string => `objects/${hash.slice(0, 2)}/${hash}`;
 const ledgerPath = (number: number, part: 'entry' | 'steps'): string => `ledger/${String(number).padStart(6, '0')}.${part}.json`;
 
 /** Keeps bytes in the vault and reads them back. Returns only when the copy is known to be good. */
 export async function keep(vault: Folder, bytes: Uint8Array<ArrayBuffer>, knownHash?: string): Promise<Kept> {
   const hash = knownHash ?? (await sha256(bytes));
   const path = objectPath(hash);
-  const good = async () => (await vault.stat(path)) !== undefined && (await sha256(await readBytes(vault, path))) === hash;
-  if (!(await good())) {
-    await vault.write(path, bytes);
-    if (!(await good())) throw new SatchelError('original-not-kept', { path });
-  }
+  const there = await vault.stat(path);
+  if (there?.size === bytes.length && (await sha256(await readBytes(vault, path))) === hash) return { kind: 'kept', sha256: hash, size: bytes.length };
+  await vault.write(path, bytes);
+  if (!(await readsBack(vault, path, bytes))) throw new SatchelError('original-not-kept', { path });
   return { kind: 'kept', sha256: hash, size: bytes.length };
 }
+
+/** Does a file hold these very bytes? */
+export const readsBack = async (folder: Folder, path: string, bytes: Uint8Array): Promise<boolean> => (await folder.stat(path))?.size === bytes.length && sameBytes(await readBytes(folder, path), bytes);
 
 /** Reads kept bytes; they are checked against their hash. */
 export async function readKept(vault: Folder, { sha256: hash }: Kept): Promise<Uint8Array<ArrayBuffer>> {

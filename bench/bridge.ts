@@ -1,0 +1,96 @@
+import { mkdirSync, mkdtempSync, openSync, readdirSync, rmSync, statSync, writeSync, closeSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { chromium } from '@playwright/test';
+import { deploy, noDecisions, placeFiles, planDeployment, readState, resolveLayers, type Pack, type TargetPath, type Workshop } from '../src/core';
+import { DiskFolder } from '../src/bridge/disk';
+import { report, timed, timedTool } from './measure';
+
+const FILES = 6307;
+const TEXTURES = 'Every Island';
+
+/** A game that has a file of its own for each of the pack's: the same names, other bytes. */
+export function fillGame(archive: string, game: string): void {
+  rmSync(game, { recursive: true, force: true });
+  mkdirSync(game, { recursive: true });
+  timedTool('unzip', ['-q', archive, '-d', game], game);
+  timedTool('mv', [path.join(TEXTURES, 'assets'), '.'], game);
+  rmSync(path.join(game, TEXTURES), { recursive: true });
+  const change = (at: string) => {
+    for (const name of readdirSync(at)) {
+      const full = path.join(at, name);
+      if (statSync(full).isDirectory()) change(full);
+      else {
+        const file = openSync(full, 'r+');
+        writeSync(file, 'own!', 64);
+        closeSync(file);
+      }
+    }
+  };
+  change(game);
+}
+
+/** What the same work costs with other tools: the originals copied, the archive unpacked, everything hashed. */
+function reference(archive: string, game: string): number {
+  const folder = mkdtempSync(path.join(tmpdir(), 'satchel-bench-'));
+  const keep = timedTool('cp', ['-a', game, path.join(folder, 'originals')], folder);
+  const unpack = timedTool('unzip', ['-q', archive, '-d', path.join(folder, 'new')], folder);
+  const hash = timedTool('sh', ['-c', 'find new -type f -print0 | xargs -0 sha256sum'], folder);
+  rmSync(folder, { recursive: true, force: true });
+  return keep + unpack + hash;
+}
+
+/** The whole deployment through the interface, the archive handed over included. */
+async function deployOverBridge(archive: string, game: string): Promise<number> {
+  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM, args: ['--no-sandbox', '--disable-background-networking'] });
+  const page = await browser.newPage();
+  page.setDefaultTimeout(180_000);
+  await page.goto(process.env.SATCHEL_DOOR as string);
+  await page.getByLabel('What do you call this game?').fill('Bench');
+  await page.getByRole('button', { name: `Use ${game}` }).click();
+  await page.getByRole('button', { name: 'Looks right' }).click();
+  await page.waitForURL('**/game/bring-in');
+  await page.getByLabel('Choose downloads').setInputFiles(archive);
+  await page.getByRole('heading', { name: 'Every Island', level: 1 }).waitFor();
+  await page.getByRole('link', { name: /^Deploy/ }).click();
+  const landed = `${FILES.toLocaleString('en')} of ${FILES.toLocaleString('en')} landed`;
+  const seconds = await timed(async () => {
+    await page.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
+    await page.getByText(landed).waitFor();
+  });
+  await browser.close();
+  return seconds;
+}
+
+/** The same core on the same disk, twice: the second time there is nothing to do. */
+async function twice(pack: Pack, game: string): Promise<{ first: number; second: number }> {
+  const beside = mkdtempSync(path.join(tmpdir(), 'satchel-bench-vault-'));
+  const workshop: Workshop = { folders: { game: DiskFolder.open(game) }, vault: DiskFolder.make(path.join(beside, 'satchel'), { durable: true }), backup: DiskFolder.make(path.join(beside, 'backup')), now: () => Date.now(), openPack: async () => pack };
+  const layer = { kind: 'pack' as const, id: 'p', name: 'p', packId: 'p', files: placeFiles(pack.entries, { rules: [{ as: 'files', from: TEXTURES, to: 'game' as TargetPath }], leftOut: [], made: [], decisions: noDecisions }) };
+  const go = async () => {
+    const plan = await planDeployment({ workshop, resolution: resolveLayers([layer]), state: await readState(workshop.vault), dialectOf: () => undefined, nameOf: (id) => id });
+    return deploy(plan, workshop, { title: 'Deploy', layers: [] });
+  };
+  const first = await timed(async () => void (await go()));
+  let steps = -1;
+  const second = await timed(async () => void (steps = (await go()).landed));
+  if (steps !== 0) throw new Error(`${steps} steps where nothing was to be done`);
+  rmSync(beside, { recursive: true, force: true });
+  return { first, second };
+}
+
+/** @param games folders that the server was started with, one a round */
+export async function bridgeLines(archive: string, pack: Pack, games: readonly string[]): Promise<void> {
+  const rounds: { ours: number; theirs: number; first: number; second: number }[] = [];
+  for (const game of games) {
+    fillGame(archive, game);
+    const theirs = reference(archive, game);
+    const ours = await deployOverBridge(archive, game);
+    fillGame(archive, game);
+    rounds.push({ ours, theirs, ...(await twice(pack, game)) });
+  }
+  const middle = (pick: (one: (typeof rounds)[number]) => number) => rounds.map(pick).sort((a, b) => a - b)[Math.floor(rounds.length / 2)] as number;
+  report({ name: 'deploy over the bridge, 6,307 originals kept twice (Chromium and server)', ours: middle((one) => one.ours), reference: 'cp -a + unzip + sha256sum', theirs: middle((one) => one.theirs), limit: 1.5 });
+  report({ name: 'the same core on the disk, without the bridge (Node)', ours: middle((one) => one.first), reference: 'cp -a + unzip + sha256sum', theirs: middle((one) => one.theirs), limit: 1.5 });
+  report({ name: 'deploying when nothing is to be done', ours: middle((one) => one.second), reference: 'the first deployment', theirs: middle((one) => one.first), limit: 0.1 });
+}
