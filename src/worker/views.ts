@@ -91,6 +91,9 @@ async function packView(session: Session, layer: PackLayer, deployed: number): P
 }
 
 
+/** Targets where packs want different things. What the player's own files cover was the player's choice. */
+const overlapping = ({ picture }: Session): number => [...picture.overlaps].reduce((sum, [layer, { wins }]) => sum + (layer === 'own' ? 0 : wins), 0);
+
 function stackView(session: Session): GameView['stack'] {
   const { picture, stack, nameOf } = session;
   const name = (layer: string | undefined) => (layer === undefined ? undefined : nameOf(layer));
@@ -105,7 +108,7 @@ function stackView(session: Session): GameView['stack'] {
         conflicts: conflicts.slice(0, LISTED), total: conflicts.length, open: conflicts.filter(({ taken }) => taken === undefined).length, stale: merge?.stale ?? [], notices: merge?.notices ?? [],
       };
     }),
-    overlapping: [...picture.overlaps.values()].reduce((sum, { wins }) => sum + wins, 0),
+    overlapping: overlapping(session),
     changed: { total: picture.changed.length, some: picture.changed.slice(0, LISTED).map(({ target, from, to }) => ({ target, from: name(from), to: name(to) })) },
   };
 }
@@ -147,7 +150,7 @@ function guideFacts(session: Session, switches: SwitchView[], check: CheckView, 
     packs: session.packLayers().length,
     shelf: session.game.kind === 'demo',
     unplaced: session.packLayers().filter((layer) => layer.on && layer.confidence === 'ask').length,
-    overlaps: [...picture.overlaps.values()].reduce((sum, { wins }) => sum + wins, 0),
+    overlaps: overlapping(session),
     undecided: picture.merges.reduce((sum, { outcome }) => sum + (outcome.ok ? outcome.merge.conflicts.filter(({ taken }) => taken === undefined).length : 0), 0),
     switchesOff: switches.filter((one) => !one.on && !one.pending && one.neededBy > 0).length,
     changes: picture.plan.steps.length,
@@ -171,7 +174,7 @@ export async function gameView(session: Session): Promise<GameView> {
   const check = checkView(session);
   const deployed = {
     // A merged file is as many packs as it is made of.
-    packs: new Set(files.flatMap(({ layer }) => mergeSources(session)(layer) ?? [layer])).size,
+    packs: new Set(files.flatMap(({ layer }) => mergeSources(session)(layer) ?? (layer === 'own' ? [] : [layer]))).size,
     files: files.length,
     originals: picture.state.files.filter(({ original }) => original.kind === 'kept').length,
     edits: picture.state.files.reduce((sum, { living }) => sum + (living?.edits.length ?? 0), 0),

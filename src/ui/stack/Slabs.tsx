@@ -112,7 +112,7 @@ function Slab({ pack, place, first, last, show, shown }: SlabProps) {
         <span className="small quiet d-block">
           {!pack.on ? 'left out of the next deployment' : pack.placement.confidence === 'ask' ? 'not placed yet' : many(pack.placement.placed, 'file')}
           {wins > 0 && ` · covers ${many(wins, 'file')} of packs below`}
-          {loses > 0 && ` · ${many(loses, 'of its files lies', 'of its files lie')} under a pack above`}
+          {loses > 0 && ` · ${many(loses, 'of its files lies', 'of its files lie')} under something above`}
           {pack.deployed > 0 && ` · ${count(pack.deployed)} in the game now`}
         </span>
       </button>
