@@ -71,3 +71,47 @@ test('without the demo: two ways, and a game of one’s own on a real folder', a
   await page.getByRole('button', { name: 'Open the demo' }).click();
   await expect(page.getByRole('heading', { name: 'On the download shelf' })).toBeVisible();
 });
+
+test('a game whose settings lie in a second folder: both are planned, written and put back together', async ({ page }) => {
+  await page.addInitScript(() => {
+    Object.assign(window, { showDirectoryPicker: async ({ id }: { id: string }) => (await navigator.storage.getDirectory()).getDirectoryHandle(id, { create: true }) });
+  });
+  await page.goto(PLAIN);
+  await page.evaluate(async () => {
+    const put = async (folder: string, name: string, content: string) => {
+      const at = await (await navigator.storage.getDirectory()).getDirectoryHandle(folder, { create: true });
+      const stream = await (await at.getFileHandle(name, { create: true })).createWritable();
+      await stream.write(content);
+      await stream.close();
+    };
+    await put('game', 'one.map', 'own one');
+    await put('folder', 'game.ini', '[Look]\r\nWide=1\r\n');
+  });
+  const read = (folder: string, name: string) => page.evaluate(async ([top, file]) => (await (await (await (await navigator.storage.getDirectory()).getDirectoryHandle(top)).getFileHandle(file)).getFile()).text(), [folder, name] as const);
+  await page.getByLabel('What do you call this game?').fill('Two folders');
+  await page.getByRole('button', { name: 'Choose its folder' }).click();
+  await page.getByText('The game keeps files somewhere else too').click();
+  await page.getByRole('button', { name: 'Choose that folder' }).click();
+  await expect(page.getByText('Added. One settings file was found in it.')).toBeVisible();
+  // The same folder once more is refused.
+  await page.getByRole('button', { name: 'Choose that folder' }).click();
+  await expect(page.getByText('lies inside a folder that this game has already')).toBeVisible();
+  await page.getByRole('button', { name: 'Looks right' }).click();
+  await page.waitForURL('**/game/bring-in');
+  await page.getByLabel('Choose downloads').setInputFiles({ name: 'maps.zip', mimeType: 'application/zip', buffer: Buffer.from(zipSync({ 'one.map': text('better one') })) });
+  await expect(page.getByRole('heading', { name: 'Maps', level: 1 })).toBeVisible();
+  await step(page, 'Settings').click();
+  await page.getByRole('button', { name: 'Change Look › Wide' }).click();
+  await page.getByLabel('Value of Look › Wide').fill('2');
+  await page.getByRole('button', { name: 'Set it' }).click();
+  await step(page, 'Deploy').click();
+  await page.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
+  await expect(page.getByText('2 of 2 landed')).toBeVisible();
+  expect([await read('game', 'one.map'), await read('folder', 'game.ini')]).toEqual(['better one', '[Look]\r\nWide=2\r\n']);
+  await page.reload();
+  await step(page, 'Ledger').click();
+  await page.getByRole('button', { name: 'Put everything back…' }).click();
+  await page.getByRole('button', { name: 'Put everything back now' }).click();
+  await expect(page.getByRole('button', { name: 'Put everything back…' })).toBeDisabled();
+  expect([await read('game', 'one.map'), await read('folder', 'game.ini')]).toEqual(['own one', '[Look]\r\nWide=1\r\n']);
+});

@@ -28,6 +28,7 @@ export const ERRORS = {
   'folder-refused': { says: 'The folder did not let the app use “{path}” ({why}).', next: 'Close the game and any program that uses the file, check that it is not read-only, and try again.' },
   'folder-permission': { says: 'The browser needs your permission again to use the folder “{name}”.', next: 'Choose “Allow this folder” and confirm in the browser.' },
   'bridge-closed': { says: 'This browser may not use the folders that the app was started with.', next: 'Open the address that was printed in the window where you started the app; it holds a key that is new with each start.' },
+  'folder-twice': { says: '“{name}” lies inside a folder that this game has already, or holds one of them.', next: 'It needs no place of its own: what is in it belongs to that folder. Choose another one.' },
   'backup-in-game': { says: '“{name}” lies inside the game’s own folder, where the game or its updater could delete it.', next: 'Choose a folder that has nothing to do with the game, on another disk if you have one.' },
   // Deploying
   'changed-since-plan': { says: '“{path}” was changed by another program after the plan was made.', next: 'Nothing was written. The plan has been made again; look it over and deploy.' },

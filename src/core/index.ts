@@ -28,7 +28,7 @@ export { closeVersions, installedEdition, packBase, placementWarnings, type Warn
 export { settingsTargets } from './placement/settingsFiles';
 export { ownTitles } from './placement/titles';
 export { gameCardJsonSchema, gameCardSchema, plainCard, type GameCard, type GameSwitch } from './games/card';
-export { cardFromFolder, type FolderReading } from './games/fromFolder';
+export { cardFromFolder, cardWithFolder, type FolderReading } from './games/fromFolder';
 export { explainPortable, locateRoots, type LocatedRoot } from './games/locate';
 export { carryDecisions, compareVersions, isSamePack } from './placement/versions';
 export { LEFT_OUT_SAYS, readMeRank, type LeftOutReason } from './placement/baggage';

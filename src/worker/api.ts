@@ -371,6 +371,8 @@ export interface EngineApi {
   resetDemo(): Promise<void>;
   /** @param folder a handle that the player picked, or the id of a folder that the app was started with */
   addGame(title: string, folder: FileSystemDirectoryHandle | string): Promise<void>;
+  /** One more folder of the open game, of the same kind as its first. @returns what was found in it, as sentences */
+  addFolder(title: string, folder: FileSystemDirectoryHandle | string): Promise<string[]>;
   /** Folders that the app was started with; `closed` where this browser does not know the key. */
   givenFolders(): Promise<{ folders: GivenFolder[]; closed: boolean }>;
   /** Takes a folder for plain copies of the originals, and copies those there are. */

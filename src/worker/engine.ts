@@ -1,10 +1,10 @@
 import {
-  SatchelError, baseName, byHand, cardFromFolder, decide, exportBag, gameCardSchema, importBag, kindOf, noDecisions, parentOf, planAsCsv, planAsJson, toFailure, unpackBag, zipFolder,
+  SatchelError, baseName, byHand, cardFromFolder, cardWithFolder, decide, exportBag, gameCardSchema, importBag, kindOf, noDecisions, parentOf, planAsCsv, planAsJson, toFailure, unpackBag, zipFolder,
   type ArchivePart, type BackupComparison, type DiffLine, type Failure, type FileStat, type GameCard, type LedgerEntry, type Progress, type Recovery, type Stuck, type StuckAnswer, type TargetPath, type WorkOptions,
 } from '@/core';
 import type { GivenFolder } from '@/bridge/wire';
 import { BridgeFolder, givenFolders } from '@/folders/bridge';
-import { PickedFolder } from '@/folders/picked';
+import { PickedFolder, type PickedHandle } from '@/folders/picked';
 import { memory, type Game, type SetAside } from '@/storage/memory';
 import { runGullwick } from '@/trial/gullwick';
 import type { Brought, ContentFrom, EngineApi, FileStory, GameView, Job, MergePreview, PlaceMapView, PlanView, RestoreScope, RowsQuery, Row, SafetyCommand, Snapshot, StackCommand } from './api';
@@ -226,19 +226,37 @@ export class Engine implements EngineApi {
     this.remember(aside);
   }
 
+  /** A folder that the player picked, or one that the app was started with, and every file in it. */
+  private async folderAt(where: FileSystemDirectoryHandle | string): Promise<{ given: GivenFolder | undefined; handle: FileSystemDirectoryHandle | undefined; name: string; files: FileStat[] }> {
+    const given = typeof where === 'string' ? (await givenFolders()).folders.find((folder) => folder.id === where) : undefined;
+    if (typeof where === 'string' && !given) throw new SatchelError('bridge-closed');
+    const handle = typeof where === 'string' ? undefined : where;
+    const files: FileStat[] = [];
+    for await (const stat of (given ? new BridgeFolder(given.id, 'game') : new PickedFolder(handle as PickedHandle)).list()) files.push(stat);
+    return { given, handle, name: given?.name ?? handle?.name ?? '', files };
+  }
+
   addGame(title: string, where: FileSystemDirectoryHandle | string): Promise<void> {
     return this.change('Looking at the game’s folder', false, async () => {
       const id = `game-${Date.now().toString(36)}`;
-      const given = typeof where === 'string' ? (await givenFolders()).folders.find((folder) => folder.id === where) : undefined;
-      if (typeof where === 'string' && !given) throw new SatchelError('bridge-closed');
-      const folder = given ? new BridgeFolder(given.id, 'game') : new PickedFolder(where as FileSystemDirectoryHandle);
-      const files: FileStat[] = [];
-      for await (const stat of folder.list()) files.push(stat);
-      const { card } = cardFromFolder(id, title.trim().slice(0, 80) || given?.name || (where as FileSystemDirectoryHandle).name, files);
-      const place: Pick<Game, 'kind' | 'handles' | 'given'> = given ? { kind: 'bridge', handles: {}, given: { game: given } } : { kind: 'picked', handles: { game: where as FileSystemDirectoryHandle }, given: {} };
-      const game: Game = { id, card, ...place };
+      const { given, handle, name, files } = await this.folderAt(where);
+      const { card } = cardFromFolder(id, title.trim().slice(0, 80) || name, files);
+      const game: Game = { id, card, kind: given ? 'bridge' : 'picked', handles: handle ? { game: handle } : {}, given: given ? { game: given } : {} };
       await this.saveGames([...this.games, game]);
       await this.choose(game);
+    });
+  }
+
+  addFolder(title: string, where: FileSystemDirectoryHandle | string): Promise<string[]> {
+    return this.change('Looking at the folder', false, async () => {
+      const { game } = this.open;
+      const { given, handle, name, files } = await this.folderAt(where);
+      if (await isNested(game, given, handle)) throw new SatchelError('folder-twice', { name });
+      const { card, root, reasons } = cardWithFolder(game.card, title.trim().slice(0, 80) || name, files);
+      const changed: Game = { ...game, card, handles: { ...game.handles, ...(handle ? { [root]: handle } : {}) }, given: { ...game.given, ...(given ? { [root]: given } : {}) } };
+      await this.saveGames(this.games.map((one) => (one.id === game.id ? changed : one)));
+      await this.choose(changed);
+      return reasons;
     });
   }
 
@@ -546,4 +564,12 @@ export class Engine implements EngineApi {
       return { originals: bag.originals, title: bag.about.title };
     });
   }
+}
+
+/** Does a folder lie inside one that the game has, or around it? */
+async function isNested(game: Game, given: GivenFolder | undefined, handle: FileSystemDirectoryHandle | undefined): Promise<boolean> {
+  const within = (inner: string, outer: string) => inner === outer || inner.startsWith(`${outer}/`) || inner.startsWith(`${outer}\\`);
+  if (given) return Object.values(game.given).some(({ path }) => within(given.path, path) || within(path, given.path));
+  for (const other of Object.values(game.handles)) if (handle && ((await other.resolve(handle)) !== null || (await handle.resolve(other)) !== null)) return true;
+  return false;
 }

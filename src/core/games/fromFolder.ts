@@ -49,3 +49,26 @@ export function cardFromFolder(id: string, title: string, files: readonly { path
   });
   return { card, kinds, settings, logs, reasons };
 }
+
+/**
+ * The card with one more root, for a folder that lies elsewhere: where the game keeps the player's settings, for instance. Its
+ * settings files and its log are added.
+ *
+ * @returns the card, the new root's id, and reasons for what was proposed
+ */
+export function cardWithFolder(card: GameCard, title: string, files: readonly { path: string; size: number }[]): { card: GameCard; root: string; reasons: string[] } {
+  const taken = new Set(card.roots.map(({ id }) => id));
+  const root = ['user', ...Array.from({ length: 50 }, (_, i) => `folder-${i + 2}`)].find((id) => !taken.has(id)) ?? 'folder';
+  const { card: read, settings, logs } = cardFromFolder(card.id, title, files);
+  const moved = (of: string) => root + of.slice('game'.length);
+  return {
+    root,
+    reasons: [...(settings.length > 0 ? [`${settings.length === 1 ? 'One settings file was' : `${settings.length} settings files were`} found in it.`] : []), ...(logs[0] === undefined ? [] : [`“${logs[0]}” in it looks like the game’s log.`])],
+    card: gameCardSchema.parse({
+      ...card,
+      roots: [...card.roots, { id: root, title }],
+      settings: [...card.settings, ...read.settings.map((one) => ({ ...one, target: moved(one.target) }))],
+      ...(card.log || !read.log ? {} : { log: { ...read.log, target: moved(read.log.target) } }),
+    }),
+  };
+}

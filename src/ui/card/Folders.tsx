@@ -3,6 +3,7 @@
 import { explainPortable, type GameCard } from '@/core';
 import { useGame } from '@/ui/engine';
 import { place } from '@/ui/shared/format';
+import { AddFolder } from './AddFolder';
 
 /** Where the game's folders are and why, and what switching a program to its portable place would mean. */
 export function Folders({ card }: { card: GameCard }) {
@@ -35,6 +36,7 @@ export function Folders({ card }: { card: GameCard }) {
           })}
         </tbody>
       </table>
+      <AddFolder />
     </section>
   );
 }

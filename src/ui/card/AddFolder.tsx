@@ -1,0 +1,57 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { useEngine, useGame } from '@/ui/engine';
+import { usePickFolder } from '@/ui/shared/usePickFolder';
+import type { EngineApi } from '@/worker/api';
+
+/** One more folder of the game: often its settings lie somewhere else than the program. */
+export function AddFolder() {
+  const { act, busy, snapshot } = useEngine();
+  const game = useGame();
+  const { supported, pick } = usePickFolder('folder');
+  const [title, setTitle] = useState('User-data folder');
+  const [given, setGiven] = useState<Awaited<ReturnType<EngineApi['givenFolders']>>['folders']>([]);
+  const [said, setSaid] = useState<string[]>();
+  const bridged = game.bridged !== undefined;
+  useEffect(() => {
+    if (bridged) void act((engine) => engine.givenFolders()).then((found) => setGiven(found?.folders ?? []));
+  }, [act, bridged]);
+  if (game.demo || (!bridged && !supported)) return null;
+  const add = async (id?: string) => {
+    const where = id ?? (await act(() => pick()));
+    if (where) setSaid(await act((engine) => engine.addFolder(title, where)));
+  };
+  const used = snapshot?.games.find(({ id }) => id === game.id)?.folders ?? [];
+  const free = given.filter(({ id }) => !used.includes(id));
+  return (
+    <details className="mt-2">
+      <summary>The game keeps files somewhere else too, its settings for instance…</summary>
+      <div className="row-of mt-2">
+        <Form.Control size="sm" className="w-auto" aria-label="What the folder is called" maxLength={80} value={title} onChange={(event) => setTitle(event.target.value)} />
+        {bridged ? (
+          free.map(({ id, path }) => (
+            <Button key={id} size="sm" variant="outline-primary" disabled={busy} onClick={() => void add(id)}>
+              Add {path}
+            </Button>
+          ))
+        ) : (
+          <Button size="sm" variant="outline-primary" disabled={busy || title.trim() === ''} onClick={() => void add()}>
+            Choose that folder
+          </Button>
+        )}
+      </div>
+      {bridged && free.length === 0 && (
+        <p className="small quiet m-0 mt-1">
+          Start the app with that folder too: <span className="path">npm start -- --folder &quot;{game.bridged}&quot; --folder &quot;…&quot;</span>
+        </p>
+      )}
+      {said !== undefined && (
+        <p className="small m-0 mt-1" role="status">
+          Added. {said.join(' ')}
+        </p>
+      )}
+    </details>
+  );
+}
