@@ -1,35 +1,29 @@
 import {
-  SatchelError, baseName, byHand, cardFromFolder, cardWithFolder, decide, exportBag, gameCardSchema, importBag, kindOf, noDecisions, parentOf, planAsCsv, planAsJson, toFailure, unpackBag, zipFolder,
-  type ArchivePart, type BackupComparison, type DiffLine, type Failure, type FileStat, type GameCard, type LedgerEntry, type Progress, type Recovery, type Stuck, type StuckAnswer, type TargetPath, type WorkOptions,
+  SatchelError, baseName, byHand, cardFromFolder, cardWithFolder, decide, exportBag, gameCardSchema, importBag, noDecisions, toFailure, unpackBag, zipFolder,
+  type ArchivePart, type Failure, type FileStat, type GameCard, type LedgerEntry, type Progress, type Recovery, type Stuck, type StuckAnswer, type TargetPath, type WorkOptions,
 } from '@/core';
 import type { GivenFolder } from '@/bridge/wire';
 import { BridgeFolder, givenFolders } from '@/folders/bridge';
 import { PickedFolder, type PickedHandle } from '@/folders/picked';
 import { memory, type Game, type SetAside } from '@/storage/memory';
 import { runGullwick } from '@/trial/gullwick';
-import type { Brought, ContentFrom, EngineApi, FileStory, GameView, Job, MergePreview, PlaceMapView, PlanView, RestoreScope, RowsQuery, Row, SafetyCommand, Snapshot, StackCommand } from './api';
+import type { Brought, EngineApi, GameView, Job, SafetyCommand, Snapshot, StackCommand } from './api';
 import { demoGames, fetchDemo, seedDemo } from './demoGame';
 import { bringIn, replaceRelease } from './intake';
 import { withoutLayer } from './ordering';
-import { overlapTree } from './overlaps';
-import { previewMerge } from './packMerging';
-import { placeMap } from './placeMap';
 import { answerQuestion, moveByHand, placeAt, proposeWith } from './placing';
-import { readSound, readText } from './reading';
-import { findRows } from './rows';
-import { SAFETY_TITLES, comparisonOf, restorePlan, runSafetyCommand } from './safety';
+import { SAFETY_TITLES, runSafetyCommand } from './safety';
+import { Questions } from './questions';
 import { Session, type DeployWork } from './session';
 import { COMMAND_TITLES, runStackCommand } from './stackCommands';
-import { compareAt, fileStory, pictureAt } from './story';
-import { drawThumbnail } from './thumbnail';
-import { gameView, planView, waiting } from './views';
+import { gameView, waiting } from './views';
 
 /** Progress is passed on at most this often, in milliseconds. */
 const PACE = 80;
 const LOCK = 'tidy-satchel';
 
 /** The core behind the worker: takes commands one after the other, keeps the one picture, tells the interface. */
-export class Engine implements EngineApi {
+export class Engine extends Questions implements EngineApi {
   private games: Game[] = [];
   private session: Session | undefined;
   private view: GameView | undefined;
@@ -155,7 +149,7 @@ export class Engine implements EngineApi {
     return result;
   }
 
-  private get open(): Session {
+  protected get open(): Session {
     if (!this.session) throw new SatchelError('unknown-thing', { what: 'open game' });
     return this.session;
   }
@@ -353,10 +347,6 @@ export class Engine implements EngineApi {
 
   // Placing
 
-  placeMap(id: string): Promise<PlaceMapView> {
-    return placeMap(this.open, this.open.layer(id));
-  }
-
   answer(id: string, question: string, answer: string[]): Promise<void> {
     return this.change('Placing', false, () => answerQuestion(this.open, id, question, answer));
   }
@@ -435,21 +425,6 @@ export class Engine implements EngineApi {
     return this.change(SAFETY_TITLES[command.do], command.do.startsWith('restore') || command.do === 'check deployed', (options) => runSafetyCommand(this.open, command, options));
   }
 
-  async previewRestore(scope: RestoreScope): Promise<PlanView> {
-    return planView(this.open, await restorePlan(this.open, scope));
-  }
-
-  async compareBackup(id: string): Promise<BackupComparison[]> {
-    return comparisonOf(this.open, id);
-  }
-
-  async deployedPlaces(): Promise<{ files: string[]; folders: string[] }> {
-    const files = this.open.picture.state.files.map(({ target }) => target as string);
-    const folders = new Set<string>();
-    for (const file of files) for (let folder = parentOf(file); folder !== '' && !folders.has(folder); folder = parentOf(folder)) folders.add(folder);
-    return { files: files.slice(0, 2000), folders: [...folders].sort() };
-  }
-
   exportByHand(): Promise<{ name: string; blob: Blob }[]> {
     return this.change('Packing it for your own hands', true, async (options) => {
       const { game, workshop, picture } = this.open;
@@ -469,77 +444,8 @@ export class Engine implements EngineApi {
     });
   }
 
-  // Questions
-
-  async rows(query: RowsQuery, offset: number, limit: number): Promise<{ total: number; rows: Row[] }> {
-    const all = await findRows(this.open, query);
-    return { total: all.length, rows: all.slice(offset, offset + limit).map((row) => row()) };
-  }
-
-  async fileStory(target: string): Promise<FileStory> {
-    return fileStory(this.open, target as TargetPath);
-  }
-
-  async pictureAt(target: string, from: ContentFrom): Promise<Blob | undefined> {
-    return pictureAt(this.open, target as TargetPath, from);
-  }
-
-  async compareAt(target: string, a: ContentFrom, b: ContentFrom): Promise<DiffLine[]> {
-    return compareAt(this.open, target as TargetPath, a, b);
-  }
-
-  async previewMerge(layers: string[], container?: string): Promise<MergePreview> {
-    return previewMerge(this.open, layers, container);
-  }
-
-  async overlapFolders(): Promise<string[]> {
-    return overlapTree(this.open, false).firstFolders();
-  }
-
-  async exportPack(id: string): Promise<{ name: string; blob: Blob }> {
-    const layer = this.open.layer(id);
-    const blob = await memory.archive(layer.packId);
-    if (!blob) throw new SatchelError('source-missing', { name: layer.name, path: layer.name });
-    return { name: `${layer.name.replace(/[<>:"/\\|?*]+/g, ' ')}.zip`, blob };
-  }
-
-  async gameFolders(): Promise<string[]> {
-    const folders = new Set(this.open.game.card.roots.map(({ id }) => id));
-    for (const file of this.open.picture.ownFiles) for (let folder = parentOf(file); folder !== '' && !folders.has(folder); folder = parentOf(folder)) folders.add(folder);
-    return [...folders].sort();
-  }
-
-  async gameFiles(): Promise<string[]> {
-    return this.open.picture.ownFiles.filter((file) => ['settings', 'text', 'other'].includes(kindOf(file))).sort().slice(0, 2000);
-  }
-
-  async packFolders(id: string): Promise<string[]> {
-    const { pack } = await this.open.openPack(this.open.layer(id).packId);
-    const folders = new Set<string>(['']);
-    for (const { path } of pack.entries) for (let folder = parentOf(path); !folders.has(folder); folder = parentOf(folder)) folders.add(folder);
-    return [...folders].sort();
-  }
-
-  async readText(id: string, path: string): Promise<string> {
-    return readText(this.open, id, path);
-  }
-
-  async readSound(id: string, path: string): Promise<Blob> {
-    return readSound(this.open, id, path);
-  }
-
-  async thumbnail(id: string, path: string): Promise<Blob | undefined> {
-    const { pack } = await this.open.openPack(this.open.layer(id).packId);
-    return drawThumbnail(pack, path);
-  }
-
   exportFolders(): Promise<Blob> {
     return this.change('Packing a copy of the game folders', true, (options) => zipFolder(this.open.workshop.folders, options));
-  }
-
-  async exportPlan(form: 'csv' | 'json'): Promise<string> {
-    const { picture, nameOf } = this.open;
-    return form === 'csv' ? planAsCsv(picture.plan, nameOf) : planAsJson(picture.plan, nameOf);
   }
 
   goBack(number: number): Promise<string[]> {

@@ -1,0 +1,104 @@
+import { SatchelError, kindOf, parentOf, planAsCsv, planAsJson, type BackupComparison, type DiffLine, type TargetPath } from '@/core';
+import { memory } from '@/storage/memory';
+import type { ContentFrom, FileStory, MergePreview, PlaceMapView, PlanView, RestoreScope, Row, RowsQuery } from './api';
+import { overlapTree } from './overlaps';
+import { previewMerge } from './packMerging';
+import { placeMap } from './placeMap';
+import { readSound, readText } from './reading';
+import { findRows } from './rows';
+import { comparisonOf, restorePlan } from './safety';
+import type { Session } from './session';
+import { compareAt, fileStory, pictureAt } from './story';
+import { drawThumbnail } from './thumbnail';
+import { planView } from './views';
+
+/** What can be asked of the open game. Nothing here changes anything. */
+export abstract class Questions {
+  protected abstract get open(): Session;
+
+  placeMap(id: string): Promise<PlaceMapView> {
+    return placeMap(this.open, this.open.layer(id));
+  }
+
+  async previewRestore(scope: RestoreScope): Promise<PlanView> {
+    return planView(this.open, await restorePlan(this.open, scope));
+  }
+
+  async compareBackup(id: string): Promise<BackupComparison[]> {
+    return comparisonOf(this.open, id);
+  }
+
+  async deployedPlaces(): Promise<{ files: string[]; folders: string[] }> {
+    const files = this.open.picture.state.files.map(({ target }) => target as string);
+    const folders = new Set<string>();
+    for (const file of files) for (let folder = parentOf(file); folder !== '' && !folders.has(folder); folder = parentOf(folder)) folders.add(folder);
+    return { files: files.slice(0, 2000), folders: [...folders].sort() };
+  }
+
+  async rows(query: RowsQuery, offset: number, limit: number): Promise<{ total: number; rows: Row[] }> {
+    const all = await findRows(this.open, query);
+    return { total: all.length, rows: all.slice(offset, offset + limit).map((row) => row()) };
+  }
+
+  async fileStory(target: string): Promise<FileStory> {
+    return fileStory(this.open, target as TargetPath);
+  }
+
+  async pictureAt(target: string, from: ContentFrom): Promise<Blob | undefined> {
+    return pictureAt(this.open, target as TargetPath, from);
+  }
+
+  async compareAt(target: string, a: ContentFrom, b: ContentFrom): Promise<DiffLine[]> {
+    return compareAt(this.open, target as TargetPath, a, b);
+  }
+
+  async previewMerge(layers: string[], container?: string): Promise<MergePreview> {
+    return previewMerge(this.open, layers, container);
+  }
+
+  async overlapFolders(): Promise<string[]> {
+    return overlapTree(this.open, false).firstFolders();
+  }
+
+  async exportPack(id: string): Promise<{ name: string; blob: Blob }> {
+    const layer = this.open.layer(id);
+    const blob = await memory.archive(layer.packId);
+    if (!blob) throw new SatchelError('source-missing', { name: layer.name, path: layer.name });
+    return { name: `${layer.name.replace(/[<>:"/\\|?*]+/g, ' ')}.zip`, blob };
+  }
+
+  async gameFolders(): Promise<string[]> {
+    const folders = new Set(this.open.game.card.roots.map(({ id }) => id));
+    for (const file of this.open.picture.ownFiles) for (let folder = parentOf(file); folder !== '' && !folders.has(folder); folder = parentOf(folder)) folders.add(folder);
+    return [...folders].sort();
+  }
+
+  async gameFiles(): Promise<string[]> {
+    return this.open.picture.ownFiles.filter((file) => ['settings', 'text', 'other'].includes(kindOf(file))).sort().slice(0, 2000);
+  }
+
+  async packFolders(id: string): Promise<string[]> {
+    const { pack } = await this.open.openPack(this.open.layer(id).packId);
+    const folders = new Set<string>(['']);
+    for (const { path } of pack.entries) for (let folder = parentOf(path); !folders.has(folder); folder = parentOf(folder)) folders.add(folder);
+    return [...folders].sort();
+  }
+
+  async readText(id: string, path: string): Promise<string> {
+    return readText(this.open, id, path);
+  }
+
+  async readSound(id: string, path: string): Promise<Blob> {
+    return readSound(this.open, id, path);
+  }
+
+  async thumbnail(id: string, path: string): Promise<Blob | undefined> {
+    const { pack } = await this.open.openPack(this.open.layer(id).packId);
+    return drawThumbnail(pack, path);
+  }
+
+  async exportPlan(form: 'csv' | 'json'): Promise<string> {
+    const { picture, nameOf } = this.open;
+    return form === 'csv' ? planAsCsv(picture.plan, nameOf) : planAsJson(picture.plan, nameOf);
+  }
+}
