@@ -46,3 +46,29 @@ test('settings by key: what a read-me asks for, a value out of range, an XML att
   await page.getByRole('button', { name: 'Put everything back now' }).click();
   await expect(async () => expectSameBytes(await folderBytes(page), before)).toPass();
 });
+
+test('lines pasted from a page: the app finds the file, says what is new, and takes them as edits', async ({ page }) => {
+  await openDemo(page);
+  const before = await folderBytes(page);
+  await step(page, 'Settings').click();
+  await page.getByText('Paste lines from a pack’s page').click();
+  await page.getByLabel('Lines to paste').fill('hello there');
+  await expect(page.getByText('No settings file of the game has these keys or sections.')).toBeVisible();
+  await page.getByLabel('Lines to paste').fill('[Graphics]\nAddonTextures=1\nWaterDetail=2\nFoam=3');
+  const lines = page.getByRole('list', { name: 'What the lines would change' });
+  await expect(lines).toContainText('Graphics › AddonTextures = 1changed, it is 0 now');
+  await expect(lines).toContainText('Graphics › WaterDetail = 2as it is');
+  await expect(lines).toContainText('Graphics › Foam = 3new');
+  await page.getByRole('button', { name: 'Take 2 values' }).click();
+  await expect(page.getByLabel('Lines to paste')).toHaveValue('');
+  await page.reload();
+  await step(page, 'Deploy').click();
+  await page.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
+  await expect(page.getByText('1 of 1 landed')).toBeVisible();
+  const [was, is] = [before, await folderBytes(page)].map((files) => (files['user/ferries.ini'] ?? '').toString());
+  expect(is).toContain('AddonTextures=1');
+  // Only those two lines differ.
+  const lost = (was ?? '').split('\r\n').filter((line) => !(is ?? '').split('\r\n').includes(line));
+  const gained = (is ?? '').split('\r\n').filter((line) => !(was ?? '').split('\r\n').includes(line));
+  expect([lost, gained]).toEqual([['AddonTextures=0'], ['AddonTextures=1', 'Foam=3']]);
+});

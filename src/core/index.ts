@@ -44,6 +44,7 @@ export { ORIGINAL, orderLayers, orderRuleSchema, pick, pickSchema, type OrderRul
 export { isWellFormed, openSettings } from './settings/openSettings';
 export { dialectByName, type Dialect } from './settings/dialects';
 export { decodeText } from './settings/encoding';
+export { readSnippet, type SnippetLine, type SnippetPlace } from './settings/snippet';
 export { checkValue, matchInstructions, type KeyRule, type SettingProposal } from './settings/values';
 export type { SettingsDocument, SettingsEntry } from './settings/document';
 export { applySettings, takeBackSettings, type AppliedEdit, type Edit } from './settings/edits';

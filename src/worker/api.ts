@@ -1,5 +1,5 @@
 import type {
-  ArchivePart, BackupComparison, BaseChoice, Decision, DiffLine, Drift, Failure, FileKind, Finding, GameCard, Guide, Instruction, KeyRule, LedgerEntry, LogEvent, MadeFile, MergeConflict, OrderRule, OverlapRow, PackFormat, PackNotice, Pick, PlacedPart, Progress, Question, Recovery, Room, SettingProposal, StatedFact, Standing, StepAction, Stuck, StuckAnswer, TargetPath, TreeRow, Warning,
+  ArchivePart, BackupComparison, BaseChoice, Decision, DiffLine, Drift, Failure, FileKind, Finding, GameCard, Guide, Instruction, KeyRule, LedgerEntry, LogEvent, MadeFile, MergeConflict, OrderRule, OverlapRow, PackFormat, PackNotice, Pick, PlacedPart, Progress, Question, Recovery, Room, SettingProposal, SnippetPlace, StatedFact, Standing, StepAction, Stuck, StuckAnswer, TargetPath, TreeRow, Warning,
 } from '@/core';
 import type { GivenFolder } from '@/bridge/wire';
 
@@ -426,6 +426,9 @@ export interface EngineApi {
   overlapFolders(): Promise<string[]>;
   takeOut(layer: string): Promise<void>;
   setEdit(file: string, path: string[], value: string | undefined): Promise<void>;
+  /** Where lines that were copied from somewhere belong, the likeliest file first. */
+  readSnippet(text: string): Promise<SnippetPlace[]>;
+  setEdits(file: string, edits: { path: string[]; value: string }[]): Promise<void>;
   dropEdit(file: string, path: string[]): Promise<void>;
   deploy(): Promise<LedgerEntry>;
   putBack(): Promise<LedgerEntry>;

@@ -389,10 +389,20 @@ export class Engine extends Questions implements EngineApi {
   // Settings
 
   setEdit(file: string, path: string[], value: string | undefined): Promise<void> {
-    return this.change('Noting the edit', false, async () => {
+    return this.noteEdits(file, [{ path, value }]);
+  }
+
+  setEdits(file: string, edits: { path: string[]; value: string }[]): Promise<void> {
+    return this.noteEdits(file, edits);
+  }
+
+  private noteEdits(file: string, wanted: readonly { path: string[]; value: string | undefined }[]): Promise<void> {
+    return this.change(wanted.length === 1 ? 'Noting the edit' : 'Noting the edits', false, async () => {
       // A value that the file cannot hold is refused here, not in the next plan.
-      if (value !== undefined) this.open.picture.settings.get(file)?.set(path, value);
-      await this.open.setEdits(file as TargetPath, (edits) => [...edits.filter((edit) => edit.path.join('\n') !== path.join('\n')), { path, ...(value === undefined ? {} : { value }) }]);
+      let document = this.open.picture.settings.get(file);
+      for (const { path, value } of wanted) if (value !== undefined) document = document?.set(path, value);
+      const keys = new Set(wanted.map(({ path }) => path.join('\n')));
+      await this.open.setEdits(file as TargetPath, (edits) => [...edits.filter((edit) => !keys.has(edit.path.join('\n'))), ...wanted.map(({ path, value }) => ({ path, ...(value === undefined ? {} : { value }) }))]);
     });
   }
 

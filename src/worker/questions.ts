@@ -1,4 +1,4 @@
-import { SatchelError, kindOf, parentOf, planAsCsv, planAsJson, type BackupComparison, type DiffLine, type TargetPath } from '@/core';
+import { SatchelError, kindOf, parentOf, planAsCsv, planAsJson, readSnippet, type BackupComparison, type DiffLine, type SnippetPlace, type TargetPath } from '@/core';
 import { memory } from '@/storage/memory';
 import type { ContentFrom, FileStory, MergePreview, PlaceMapView, PlanView, RestoreScope, Row, RowsQuery } from './api';
 import { overlapTree } from './overlaps';
@@ -95,6 +95,15 @@ export abstract class Questions {
   async thumbnail(id: string, path: string): Promise<Blob | undefined> {
     const { pack } = await this.open.openPack(this.open.layer(id).packId);
     return drawThumbnail(pack, path);
+  }
+
+  async readSnippet(text: string): Promise<SnippetPlace[]> {
+    const { settings, settingsFiles } = this.open.picture;
+    const files = settingsFiles.flatMap(({ target, dialect }) => {
+      const document = settings.get(target);
+      return document ? [{ target: target, dialect, document }] : [];
+    });
+    return readSnippet(text, files).map((place) => ({ ...place, lines: place.lines.slice(0, 2000) }));
   }
 
   async exportPlan(form: 'csv' | 'json'): Promise<string> {

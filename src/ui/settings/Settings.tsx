@@ -7,6 +7,7 @@ import { Notice } from '@/ui/shared/Notice';
 import { useMainAction } from '@/ui/shell/Strap';
 import type { SwitchView } from '@/worker/api';
 import { KeyTable } from './KeyTable';
+import { PasteLines } from './PasteLines';
 import { Proposals } from './Proposals';
 
 /** The switches that packs need, and the keys that the game card knows. */
@@ -29,6 +30,7 @@ export function Settings() {
         <Switch key={one.id} one={one} onTurnOn={() => turnOn(one)} />
       ))}
       {game.proposals.length > 0 && <Proposals />}
+      <PasteLines />
       <KeyTable />
     </>
   );
