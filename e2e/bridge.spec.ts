@@ -151,6 +151,16 @@ test('a game in a folder that only the server can open: deployed, a read-only fi
     await expect(fresh.getByRole('list', { name: 'Deployments, latest first' }).getByRole('listitem')).toHaveCount(3);
     expect(treeOf(game)).toEqual(before);
     await fresh.context().close();
+
+    // Started with another backup folder, the app would not know what it had done: it asks for the right one.
+    await app.kill();
+    const other = await new Started(game, path.join(top, 'elsewhere'), 4662).start();
+    await page.goto(other.door);
+    await expect(page.getByText('Start the app with the folder of My own game')).toBeVisible();
+    await expect(page.getByText(`npm start -- --folder "${game}" --backup "${backup}"`)).toBeVisible();
+    await other.kill();
+    const { status, stderr } = spawnSync(process.execPath, ['scripts/start.mjs', '--folder', game, '--backup', path.join(game, 'originals')], { encoding: 'utf8' });
+    expect([status, stderr]).toEqual([1, expect.stringContaining('inside the game')]);
   } finally {
     await app.kill();
     rmSync(top, { recursive: true, force: true });

@@ -3,7 +3,6 @@ import { spawn, spawnSync } from 'node:child_process';
 import { createHash, randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
 import net from 'node:net';
-import { homedir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -85,7 +84,7 @@ export async function freePort(wanted) {
 export async function serve({ demo, port, folders = [], backup }) {
   // New with each start: what a browser kept from an earlier one opens nothing.
   const secret = folders.length > 0 ? randomBytes(24).toString('base64url') : '';
-  const given = folders.length > 0 ? { SATCHEL_SECRET: secret, SATCHEL_FOLDERS: JSON.stringify({ folders: folders.map((one) => path.resolve(one)), backup: path.resolve(backup ?? path.join(homedir(), 'Tidy Satchel')) }) } : {};
+  const given = folders.length > 0 ? { SATCHEL_SECRET: secret, SATCHEL_FOLDERS: JSON.stringify({ folders: folders.map((one) => path.resolve(one)), backup }) } : {};
   const child = spawn(process.execPath, [NEXT, 'start', '-H', '127.0.0.1', '-p', String(port)], {
     cwd: ROOT,
     stdio: ['ignore', 'ignore', 'inherit'],

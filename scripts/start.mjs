@@ -1,6 +1,8 @@
 // Sets everything up and starts the app. With --demo it opens on the demo game. --folder "<path>", once or more often, lets the
 // app read and write exactly these folders; their originals are copied below --backup "<path>".
-import { existsSync, statSync } from 'node:fs';
+import { existsSync, realpathSync, statSync } from 'node:fs';
+import { homedir } from 'node:os';
+import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { build, freePort, install, makeDemo, serve } from './lib.mjs';
 
@@ -17,10 +19,17 @@ for (const one of folders)
     console.error(`There is no folder “${one}”. Give the folder that the game is installed in, in quotation marks.`);
     process.exit(1);
   }
+const originals = path.resolve(backup ?? path.join(homedir(), 'Tidy Satchel'));
+const within = (inner, outer) => !path.relative(outer, inner).startsWith('..') && !path.isAbsolute(path.relative(outer, inner));
+for (const one of folders)
+  if (within(originals, realpathSync(one))) {
+    console.error(`The originals cannot go to “${originals}”, inside the game's own folder. Name another place with --backup "<folder>".`);
+    process.exit(1);
+  }
 install();
 makeDemo();
 build();
-const { door, child } = await serve({ demo, folders, backup, port: await freePort(Number(process.env.PORT ?? 4640)) });
+const { door, child } = await serve({ demo, folders, backup: originals, port: await freePort(Number(process.env.PORT ?? 4640)) });
 console.log(`\n  Tidy Satchel is running${demo ? ' with the demo game' : ''}:  ${door}`);
 if (folders.length > 0) console.log(`  It may use ${folders.map((one) => `“${one}”`).join(', ')}, and no other folder. The address holds a key: do not pass it on.`);
 console.log('  Stop it with Ctrl+C.\n');

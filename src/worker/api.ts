@@ -215,8 +215,8 @@ export interface GameView {
   roots: { id: string; title: string; files: number; where: string; /** Why it lies elsewhere. */ why: string | undefined }[];
   /** The browser wants the player's permission again, or the app has to be started with the folder. */
   needsPermission: boolean;
-  /** The folder that the app's own server opens, for games that lie in one. */
-  bridged: string | undefined;
+  /** The folders that the app's own server opens, for games that lie in such, and where their originals go. */
+  bridged: { folders: string[]; backup: string } | undefined;
   packs: PackView[];
   guide: Guide;
   deployed: { packs: number; files: number; originals: number; edits: number };

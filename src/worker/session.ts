@@ -97,7 +97,8 @@ export class Session {
   static async allowed(game: Game): Promise<boolean> {
     if (game.kind === 'bridge') {
       const { folders } = await givenFolders();
-      return Object.values(game.given).every(({ id }) => folders.some((one) => one.id === id));
+      // With another backup folder the app would not know what it had put there, and what was there before.
+      return Object.values(game.given).every(({ id, backup }) => folders.some((one) => one.id === id && one.backup === backup));
     }
     const all = await Promise.all([...Object.values(game.handles), ...(game.backup ? [game.backup] : [])].map((handle) => isAllowed(handle as PickedHandle)));
     return all.every(Boolean);

@@ -160,6 +160,13 @@ function guideFacts(session: Session, switches: SwitchView[], check: CheckView, 
   };
 }
 
+/** What the app has to be started with for a game. */
+function bridgedView(game: Game): GameView['bridged'] {
+  const main = mainFolder(game);
+  // Each game has a folder of its own in it.
+  return main && { folders: Object.values(game.given).map(({ path }) => path), backup: main.backup.replace(/[/\\][^/\\]+$/, '') };
+}
+
 /** Why a root is where it is, where that needs saying. */
 function whyThere(session: Session, root: string): string | undefined {
   const located = session.located.find((one) => one.root === root);
@@ -180,7 +187,7 @@ export async function gameView(session: Session): Promise<GameView> {
     edits: picture.state.files.reduce((sum, { living }) => sum + (living?.edits.length ?? 0), 0),
   };
   return {
-    id: game.id, title: game.card.title, demo: game.kind === 'demo', needsPermission: false, bridged: mainFolder(game)?.path,
+    id: game.id, title: game.card.title, demo: game.kind === 'demo', needsPermission: false, bridged: bridgedView(game),
     roots: game.card.roots.map(({ id, title }) => ({ id, title, files: picture.filesByRoot.get(id) ?? 0, where: game.given[id]?.path ?? game.handles[id]?.name ?? 'kept in this browser', why: whyThere(session, id) })),
     packs: await packViews(session),
     guide: guide(guideFacts(session, switches, check, deployed.packs)),
@@ -196,7 +203,7 @@ export async function gameView(session: Session): Promise<GameView> {
 export function waiting(game: Game): GameView {
   const none = { counts: { add: 0, replace: 0, edit: 0, restore: 0, remove: 0 }, bytes: 0, total: 0, unchanged: 0, drifted: { total: 0, some: [], effects: [] }, leftAlone: [], refused: [] };
   return {
-    id: game.id, title: game.card.title, demo: false, needsPermission: true, bridged: mainFolder(game)?.path, packs: [], switches: [], settings: [], proposals: [], ledger: [], states: [], backups: [], own: [], safety: { place: 'browser', backup: undefined, room: undefined, persisted: false },
+    id: game.id, title: game.card.title, demo: false, needsPermission: true, bridged: bridgedView(game), packs: [], switches: [], settings: [], proposals: [], ledger: [], states: [], backups: [], own: [], safety: { place: 'browser', backup: undefined, room: undefined, persisted: false },
     roots: game.card.roots.map(({ id, title }) => ({ id, title, files: 0, where: game.given[id]?.path ?? game.handles[id]?.name ?? '', why: undefined })),
     guide: { step: 'bring-in', sentence: 'Allow the game’s folder again, so that the app can look at it.', action: 'Allow this folder', attention: { 'bring-in': 0, place: 0, stack: 0, settings: 0, deploy: 0, check: 0, ledger: 0 } },
     deployed: { packs: 0, files: 0, originals: 0, edits: 0 }, plan: none, putBack: none, stack: { order: [], picks: [], merges: [], overlapping: 0, changed: { total: 0, some: [] } },

@@ -44,7 +44,7 @@ export function AddFolder() {
       </div>
       {bridged && free.length === 0 && (
         <p className="small quiet m-0 mt-1">
-          Start the app with that folder too: <span className="path">npm start -- --folder &quot;{game.bridged}&quot; --folder &quot;…&quot;</span>
+          Start the app with that folder too: <span className="path">npm start -- {game.bridged?.folders.map((folder) => `--folder "${folder}" `)}--folder &quot;…&quot;</span>
         </p>
       )}
       {said !== undefined && (

@@ -19,12 +19,14 @@ export function AllowFolder() {
       <section className="sheet stackup align-items-start">
         <h1>Start the app with the folder of {game.title}</h1>
         <p className="m-0">
-          The browser cannot open <span className="path">{game.bridged}</span> by itself; the app does, when it is started with it. Nothing in it has been changed meanwhile, and nothing you decided is lost.
+          The browser cannot open <span className="path">{game.bridged.folders.join(', ')}</span> by itself; the app does, when it is started with it. Nothing in it has been changed meanwhile, and nothing you decided is lost.
         </p>
         <p className="m-0">
           Stop the app with Ctrl+C, start it with the line below, and open the address that it prints. It holds a key that is new with each start.
         </p>
-        <pre className="path m-0">npm start -- --folder &quot;{game.bridged}&quot;</pre>
+        <pre className="path m-0" style={{ whiteSpace: 'pre-wrap' }}>
+          npm start -- {game.bridged.folders.map((folder) => `--folder "${folder}" `)}--backup &quot;{game.bridged.backup}&quot;
+        </pre>
         <Button onClick={() => void act((engine) => engine.refresh())}>Look again</Button>
       </section>
     );
