@@ -38,7 +38,7 @@ class Started {
   /** The script and the server under it, ended without a word, as when the power goes. */
   async kill(): Promise<void> {
     const { child } = this;
-    if (!child?.pid || child.exitCode !== null) return;
+    if (!child?.pid || child.exitCode !== null || child.signalCode !== null) return;
     const ended = new Promise((done) => child.once('exit', done));
     process.kill(-child.pid, 'SIGKILL');
     await ended;
@@ -156,7 +156,7 @@ test('a game in a folder that only the server can open: deployed, a read-only fi
     await app.kill();
     const other = await new Started(game, path.join(top, 'elsewhere'), 4662).start();
     await page.goto(other.door);
-    await expect(page.getByText('Start the app with the folder of My own game')).toBeVisible();
+    await expect(page.getByRole('heading', { name: 'Start the app with the folder of My own game' })).toBeVisible();
     await expect(page.getByText(`npm start -- --folder "${game}" --backup "${backup}"`)).toBeVisible();
     await other.kill();
     const { status, stderr } = spawnSync(process.execPath, ['scripts/start.mjs', '--folder', game, '--backup', path.join(game, 'originals')], { encoding: 'utf8' });
