@@ -65,7 +65,7 @@ async function deployOverBridge(archive: string, game: string): Promise<number> 
 /** The same core on the same disk, twice: the second time there is nothing to do. */
 async function twice(pack: Pack, game: string): Promise<{ first: number; second: number }> {
   const beside = mkdtempSync(path.join(tmpdir(), 'satchel-bench-vault-'));
-  const workshop: Workshop = { folders: { game: DiskFolder.open(game) }, vault: DiskFolder.make(path.join(beside, 'satchel'), { durable: true }), backup: DiskFolder.make(path.join(beside, 'backup')), now: () => Date.now(), openPack: async () => pack };
+  const workshop: Workshop = { folders: { game: DiskFolder.open(game) }, vault: DiskFolder.make(path.join(beside, 'satchel')), backup: DiskFolder.make(path.join(beside, 'backup')), now: () => Date.now(), openPack: async () => pack };
   const layer = { kind: 'pack' as const, id: 'p', name: 'p', packId: 'p', files: placeFiles(pack.entries, { rules: [{ as: 'files', from: TEXTURES, to: 'game' as TargetPath }], leftOut: [], made: [], decisions: noDecisions }) };
   const go = async () => {
     const plan = await planDeployment({ workshop, resolution: resolveLayers([layer]), state: await readState(workshop.vault), dialectOf: () => undefined, nameOf: (id) => id });

@@ -1,8 +1,9 @@
 import { closeSync, constants, fstatSync, lstatSync, mkdirSync, openSync, readSync, readdirSync, readlinkSync, realpathSync, statSync, unlinkSync, writeFile as writeFileBack, type Stats } from 'node:fs';
 import { link, open, rename, rmdir, statfs, unlink, type FileHandle } from 'node:fs/promises';
+import { execFile as execFileBack } from 'node:child_process';
 import path from 'node:path';
 import { promisify } from 'node:util';
-import { SatchelError, checkPath, nameProblem, reasonOf, type FileStat, type Folder, type Room } from '@/core';
+import { SatchelError, checkPath, inParallel, nameProblem, reasonOf, type FileStat, type Folder, type Room } from '@/core';
 
 const { O_CREAT, O_DIRECTORY, O_EXCL, O_NOFOLLOW, O_NONBLOCK, O_RDONLY, O_WRONLY } = constants;
 /** Where a folder can be held open and names be looked up in it, links can be put in the way of nothing. */
@@ -18,6 +19,9 @@ const SMALL = 1024 * 1024;
 let parts = 0;
 /** With callbacks underneath: a handle for each of thousands of files costs more than the file. */
 const writeFile = promisify(writeFileBack);
+const execFile = promisify(execFileBack);
+/** Up to this many files are brought to the disk one by one. */
+const FEW = 16;
 
 const WORDS: Record<string, string> = {
   EACCES: 'this user may not write it', EPERM: 'it is read-only or another program uses it', EBUSY: 'another program uses it', ETXTBSY: 'it is running', EROFS: 'the disk is read-only',
@@ -42,27 +46,26 @@ interface Parent {
  * used, so that a link made in between changes nothing.
  */
 export class DiskFolder implements Folder {
-  private constructor(
-    readonly root: string,
-    /** Files are on the disk itself before a write is said to be done, not in its cache. */
-    private readonly durable: boolean,
-  ) {}
+  /** Written, but perhaps still in the disk's cache. */
+  private unsettled = new Set<string>();
+
+  private constructor(readonly root: string) {}
 
   /** @param of an existing folder @throws SatchelError `folder-refused` */
-  static open(of: string, { durable = false } = {}): DiskFolder {
+  static open(of: string): DiskFolder {
     try {
       const real = realpathSync(of);
       if (!statSync(real).isDirectory()) throw refuse(of, 'it is not a folder');
-      return new DiskFolder(real, durable);
+      return new DiskFolder(real);
     } catch (error) {
       throw error instanceof SatchelError ? error : refuse(of, isMissing(error) ? 'there is no such folder' : reasonOf(error), error);
     }
   }
 
   /** The same, made where it is not there. */
-  static make(of: string, options: { durable?: boolean } = {}): DiskFolder {
+  static make(of: string): DiskFolder {
     mkdirSync(of, { recursive: true });
-    return DiskFolder.open(of, options);
+    return DiskFolder.open(of);
   }
 
   async *list(under = ''): AsyncGenerator<FileStat> {
@@ -155,7 +158,7 @@ export class DiskFolder implements Folder {
 
   async write(of: string, data: Blob | Uint8Array): Promise<void> {
     const bytes = data instanceof Blob ? new Uint8Array(await data.arrayBuffer()) : data;
-    await this.swapIn(of, (part, mode) => writeFile(part, bytes, { flag: 'wx', mode, flush: this.durable }));
+    await this.swapIn(of, (part, mode) => writeFile(part, bytes, { flag: 'wx', mode }));
   }
 
   /** Writes a file beside the old one and swaps the two when it is whole. */
@@ -164,7 +167,7 @@ export class DiskFolder implements Folder {
       const handle = await open(part, O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW, mode);
       try {
         await fill(handle);
-        if (this.durable) await handle.sync();
+        await handle.sync();
       } finally {
         await handle.close();
       }
@@ -179,6 +182,7 @@ export class DiskFolder implements Folder {
         await make(part, mode);
         this.checkStill(of);
         await rename(part, parent.at(name));
+        this.unsettled.add(of);
       } catch (error) {
         await unlink(part).catch(() => undefined);
         throw error;
@@ -230,6 +234,15 @@ export class DiskFolder implements Folder {
       }
     });
     return gone ?? true;
+  }
+
+  async settle(): Promise<void> {
+    const written = [...this.unsettled];
+    if (written.length === 0) return;
+    this.unsettled = new Set();
+    if (written.length > FEW && (await syncDisk(this.root))) return;
+    const folders = new Set(written.map((of) => path.dirname(of)));
+    await inParallel([...written, ...(process.platform === 'win32' ? [] : folders)], FEW, (of) => syncOne(path.join(this.root, of)));
   }
 
   async room(): Promise<Room> {
@@ -412,6 +425,27 @@ function isRunning(pid: number): boolean {
     return true;
   } catch (error) {
     return codeOf(error) === 'EPERM';
+  }
+}
+
+/** The disk's cache is written out in one go; waiting for each file of thousands takes many times as long. */
+async function syncDisk(root: string): Promise<boolean> {
+  if (!HELD) return false;
+  try {
+    await execFile('sync', ['-f', root]);
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+async function syncOne(at: string): Promise<void> {
+  try {
+    const handle = await open(at, process.platform === 'win32' ? 'r+' : O_RDONLY);
+    await handle.sync().finally(() => handle.close());
+  } catch (error) {
+    // What was taken away again needs no place on the disk; a disk that cannot say has said all it can.
+    if (!['ENOENT', 'EINVAL', 'EISDIR', 'EACCES', 'EPERM', 'ELOOP'].includes(codeOf(error))) throw error;
   }
 }
 

@@ -29,7 +29,7 @@ function openAll(text: string | undefined): Map<string, Given> {
     const id = createHash('sha256').update(game.root).digest('hex').slice(0, 16);
     const name = path.basename(game.root) || 'folder';
     const beside = path.join(backup, `${name} ${id.slice(0, 6)}`);
-    const parts = { game, backup: DiskFolder.make(beside), vault: DiskFolder.make(path.join(beside, 'satchel'), { durable: true }) };
+    const parts = { game, backup: DiskFolder.make(beside), vault: DiskFolder.make(path.join(beside, 'satchel')) };
     found.set(id, { note: { id, name, path: game.root, backup: parts.backup.root }, parts });
   }
   return found;

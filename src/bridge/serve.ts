@@ -56,6 +56,7 @@ async function inFolder(request: Request, folder: DiskFolder, id: string, verb: 
       return sendFile(folder, path);
     case 'PUT file':
       await takeFile(folder, path, request);
+      await folder.settle();
       return json((await folder.stat(path)) ?? null);
     case 'PUT pack':
       await takeFile(folder, packPath(z.string().regex(/^[\w-]{1,64}$/).parse(path)), request);

@@ -32,6 +32,8 @@ export interface Folder {
   digests?(kind: Digest, paths: readonly string[]): Promise<(string | undefined)[]>;
   /** Gives a file of another folder a second name here, without copying; false where that cannot be. Only for files that nobody writes to. */
   link?(path: string, from: Folder, fromPath: string): Promise<boolean>;
+  /** Returns when everything written so far would outlive a power cut; missing where writes wait for that themselves. */
+  settle?(): Promise<void>;
   /** Bytes that can still be written, where that can be known. Folders on one disk give the same `disk`. */
   room?(): Promise<Room | undefined>;
 }

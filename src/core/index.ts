@@ -44,6 +44,14 @@ export { ORIGINAL, orderLayers, orderRuleSchema, pick, pickSchema, type OrderRul
 export { isWellFormed, openSettings } from './settings/openSettings';
 export { dialectByName, type Dialect } from './settings/dialects';
 export { decodeText } from './settings/encoding';
+export { addNumbered, nextNumber, numberedSections, removeNumbered, renumber, type NumberedSection } from './settings/numbered';
+export { listItems, withItem, withoutItem } from './settings/lists';
+export { addSearchFolder, findInSearch, moveSearchEntry, searchContainers, searchEntries, type SearchCard, type SearchEntry } from './settings/searchOrder';
+export { launchOptions, launchTokens, withOption, withoutOption, type LaunchOption } from './settings/launchLine';
+export { editsOfText, markLines, type LineMark, type TextChange } from './settings/asText';
+export { editFates, onlySorted, type EditFate } from './settings/afterStart';
+export { narrowerFiles, valueInEffect, type InEffect, type ScopedFile } from './settings/scopes';
+export { adviseOnPreload, type RoomAdvice } from './settings/roomInMemory';
 export { readSnippet, type SnippetLine, type SnippetPlace } from './settings/snippet';
 export { checkValue, matchInstructions, type KeyRule, type SettingProposal } from './settings/values';
 export type { SettingsDocument, SettingsEntry } from './settings/document';

@@ -41,6 +41,10 @@ export class SubFolder implements Folder {
     return (await this.outer.removeFolder?.(joinPath(this.path, path))) ?? true;
   }
 
+  async settle(): Promise<void> {
+    await this.outer.settle?.();
+  }
+
   async room(): Promise<Room | undefined> {
     return this.outer.room?.();
   }
@@ -84,6 +88,10 @@ export class WithoutFolder implements Folder {
 
   async removeFolder(path: string): Promise<boolean> {
     return (await this.outer.removeFolder?.(path)) ?? true;
+  }
+
+  async settle(): Promise<void> {
+    await this.outer.settle?.();
   }
 
   async room(): Promise<Room | undefined> {

@@ -171,6 +171,8 @@ async function keepAll(steps: readonly PlanStep[], records: Map<string, Deployed
     onProgress?.({ phase: 'Keeping originals', done, total, unit: 'files' });
   });
   if (workshop.backup) await noteCopies(workshop.backup, copies);
+  await workshop.vault.settle?.();
+  await workshop.backup?.settle?.();
   return result;
 }
 
@@ -217,6 +219,7 @@ class Application {
     try {
       await this.work(lanes);
       await lanes.idle();
+      for (const folder of Object.values(this.workshop.folders)) await folder.settle?.();
       throwIfAborted(this.options.signal);
       return this.landed;
     } finally {

@@ -51,6 +51,7 @@ export async function takeBack(steps: readonly Omit<JournalStep, 'action' | 'lay
     done++;
     onProgress?.({ phase: 'Putting back', done, total: steps.length, unit: 'files' });
   });
+  for (const folder of Object.values(workshop.folders)) await folder.settle?.();
   return setAside.sort(byPath);
 
   async function aside(bytes: Uint8Array<ArrayBuffer>, target: TargetPath): Promise<void> {

@@ -78,6 +78,7 @@ async function readWhole<T>(vault: Folder, path: string, schema: z.ZodType<T>): 
 /** Returns when the journal is known to be whole: only then may the step begin that it stands for. */
 async function writeWhole<T>(vault: Folder, path: string, value: T, schema: z.ZodType<T>): Promise<void> {
   await writeJson(vault, path, value);
+  await vault.settle?.();
   if (!(await readWhole(vault, path, schema))) throw new SatchelError('bad-memory', { what: 'the journal' });
 }
 
@@ -106,4 +107,5 @@ export async function writeLedger(vault: Folder, entry: LedgerEntry, steps: read
   // The steps first: a line that can be seen always has them.
   await writeJson(vault, ledgerPath(entry.number, 'steps'), steps);
   await writeJson(vault, ledgerPath(entry.number, 'entry'), entry);
+  await vault.settle?.();
 }

@@ -13,7 +13,8 @@ function merged(original: string | undefined, versions: string[], dialect?: Dial
 
 /** Plain values by key, written in each form. */
 type Values = Record<string, string>;
-const WRITERS: Record<Dialect, (values: Values) => string> = {
+const WRITERS: Record<Exclude<Dialect, 'codes'>, (values: Values) => string> = {
+  'ini-comments': (values) => `[Game]\n${Object.entries(values).map(([key, value]) => `${key}=${value} ; said so\n`).join('')}`,
   ini: (values) => `[Game]\n${Object.entries(values).map(([key, value]) => `${key}=${value}\n`).join('')}`,
   xml: (values) => `<game>\n${Object.entries(values).map(([key, value]) => `  <${key} to="${value}" />\n`).join('')}</game>\n`,
   json: (values) => `${JSON.stringify(values, null, 2)}\n`,
@@ -29,7 +30,7 @@ const READERS: Partial<Record<Dialect, (text: string) => Values>> = {
 const valuesIn = (text: string, dialect: Dialect): Values => Object.fromEntries(openSettings(text, dialect).entries().map(({ path, value }) => [path.filter((name) => name !== 'Game' && name !== 'game' && name !== 'set' && name !== '@to').join('.'), value] as const).filter(([key]) => key !== ''));
 const valuesArb = fc.dictionary(fc.constantFrom('a', 'b', 'c', 'd', 'e', 'f', 'g', 'h'), fc.stringMatching(/^[a-z]{1,3}$/), { noNullPrototype: true });
 
-describe.each(Object.keys(WRITERS) as Dialect[])('merging %s by key', (dialect) => {
+describe.each(Object.keys(WRITERS) as (keyof typeof WRITERS)[])('merging %s by key', (dialect) => {
   const write = WRITERS[dialect];
 
   it('law: with an unchanged side the other side comes out', () => {

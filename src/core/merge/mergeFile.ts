@@ -148,7 +148,7 @@ class Merger {
   }
 
   byKeys(ground: string | undefined, lower: Named, upper: Named, dialect: Dialect, notices: string[]): string | undefined {
-    const renumbered = dialect === 'ini' ? renumberSections(ground ?? '', lower.text, upper.text) : { text: upper.text, renamed: [] };
+    const renumbered = dialect === 'ini' || dialect === 'ini-comments' ? renumberSections(ground ?? '', lower.text, upper.text) : { text: upper.text, renamed: [] };
     for (const { from, to } of renumbered.renamed) notices.push(`[${from}] of “${upper.name}” became [${to}], since “${lower.name}” has a section of that number too.`);
     return mergeKeys(ground, lower.text, renumbered.text, dialect, (path, base, left, right) => {
       const take = this.meet(path.join(' › '), base, { name: lower.name, text: left }, { name: upper.name, text: right });

@@ -7,6 +7,9 @@ const unquote = (word: string): string => (word.startsWith('"') ? word.slice(1, 
 const quote = (word: string): string | undefined => (/[\r\n]/.test(word) ? undefined : `"${word.replace(/["\\]/g, '\\$&')}"`);
 const asWord = (value: string): string | undefined => (/^[^\s{}"#/][^\s{}"]*$/.test(value) ? value : quote(value));
 
+/** Several words of which some are quoted: written as they are. */
+const isWords = (value: string): boolean => /^(?:[^\s{}"#/][^\s{}"]*|"(?:[^"\\\r\n]|\\[^\r\n])*")(?: (?:[^\s{}"#/][^\s{}"]*|"(?:[^"\\\r\n]|\\[^\r\n])*"))+$/.test(value) && value.includes('"');
+
 interface Open {
   nodes: SettingsNode[];
   names: NameCounter;
@@ -72,20 +75,24 @@ export const blocksForm: TreeForm = {
   write: (value, node, text) => {
     if (/[\r\n]/.test(value)) return undefined;
     const before = text.slice(node.value?.start, node.value?.end);
-    const written = before.startsWith('"') ? quote(value) : asWord(value);
+    const written = isWords(value) ? value : before.includes('"') ? quote(value) : asWord(value);
     return written === undefined || node.value?.start !== node.value?.end ? written : ` ${written}`;
   },
   insert: (text, nodes, found, rest, value) => {
     const parent = found.at(-1);
     const [key = '', ...inner] = [...rest].reverse();
-    if (parent?.value || /[\r\n]/.test(value) || rest.some((name) => /[\r\n{}]|#\d+$/.test(name) || name === '')) return undefined;
+    if (parent?.value || /[\r\n]/.test(value) || rest.some((name) => /[\r\n{}]/.test(name) || name === '')) return undefined;
     const eol = lineEndOf(text);
     const siblings = parent ? parent.children : nodes;
     const last = siblings.at(-1);
     const outer = parent ? indentAt(text, parent.start) : '';
     const indent = last ? indentAt(text, last.start) : parent ? `${outer}  ` : '';
-    const word = asWord(key);
-    const written = asWord(value);
+    // One more key of a name that is there: `in#3` after two of them.
+    const repeated = /^(.*)#(\d+)$/.exec(key);
+    if (repeated && siblings.filter(({ name }) => name === repeated[1] || name.startsWith(`${repeated[1]}#`)).length + 1 !== Number(repeated[2])) return undefined;
+    if (inner.some((name) => /#\d+$/.test(name))) return undefined;
+    const word = asWord(repeated?.[1] ?? key);
+    const written = isWords(value) ? value : asWord(value);
     if (word === undefined || written === undefined) return undefined;
     let lines = [`${word} ${written}`];
     for (const name of inner) lines = [`${asWord(name) ?? ''} {`, ...lines.map((line) => `  ${line}`), '}'];

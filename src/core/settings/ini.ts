@@ -22,7 +22,7 @@ const trimmed = (text: string, start: number, end: number): [number, number] => 
 };
 
 /** Splits into lines with offsets: sections `[name]`, keys `name = value`, comments with `;` or `#`, anything else kept as it is. */
-function scan(text: string): Line[] {
+function scan(text: string, inlineComments: boolean): Line[] {
   const lines: Line[] = [];
   let section: string | undefined;
   const ends = /\r\n|\n|\r/g;
@@ -42,7 +42,7 @@ function scan(text: string): Line[] {
       const equals = text.indexOf('=', from);
       if (equals > from && equals < to) {
         const [keyStart, keyEnd] = trimmed(text, from, equals);
-        [line.valueStart, line.valueEnd] = trimmed(text, equals + 1, end);
+        [line.valueStart, line.valueEnd] = trimmed(text, equals + 1, inlineComments ? commentAt(text, equals + 1, end) : end);
         line.key = text.slice(keyStart, keyEnd);
       }
     }
@@ -52,14 +52,28 @@ function scan(text: string): Line[] {
   return lines;
 }
 
+/** Where lines from `first` to `last` begin to go. A last line without a line end takes the line end before them along. */
+const beforeOf = (text: string, first: Line, last: Line): number => (last.next > last.end ? first.start : first.start - (/(\r\n|\n|\r)$/.exec(text.slice(Math.max(0, first.start - 2), first.start))?.[0].length ?? 0));
+
+/** Where a comment behind a value begins: a blank and `;` or `#`, outside of quotes. */
+function commentAt(text: string, start: number, end: number): number {
+  let quoted = false;
+  for (let at = start; at < end; at++) {
+    const one = text[at] as string;
+    if (one === '"') quoted = !quoted;
+    else if (!quoted && (one === ';' || one === '#') && /\s|=/.test(text[at - 1] ?? '')) return at;
+  }
+  return end;
+}
+
 /**
  * Opens a sectioned INI text. The last of several equal keys counts; names are looked for as they are written first and
  * in any case after that. Values are given as written, without the blanks around them; quotes stay.
  */
-export function openIni(text: string): SettingsDocument {
+export function openIni(text: string, { inlineComments = false } = {}): SettingsDocument {
   let scanned: Line[] | undefined;
-  const lines = () => (scanned ??= scan(text));
-  const change = (edits: TextEdit[]): SettingsDocument => (edits.length === 0 ? document : openIni(applyEdits(text, edits)));
+  const lines = () => (scanned ??= scan(text, inlineComments));
+  const change = (edits: TextEdit[]): SettingsDocument => (edits.length === 0 ? document : openIni(applyEdits(text, edits), { inlineComments }));
 
   const find = (path: SettingsPath): Line | undefined => {
     const [section, key] = path.length > 1 ? [path[0], path[1]] : [undefined, path[0]];
@@ -102,14 +116,19 @@ export function openIni(text: string): SettingsDocument {
       ),
     set: (path, value) => {
       if (/[\r\n]/.test(path.join('') + value)) throw new SatchelError('bad-value', { value, why: 'it has a line break' });
+      if (inlineComments && /(^|\s)[;#]/.test(value.replace(/"[^"]*"/g, ''))) throw new SatchelError('bad-value', { value, why: 'what stands behind a ; or # would be a comment' });
       const line = find(path);
       return change(line ? [{ offset: line.valueStart, length: line.valueEnd - line.valueStart, content: value }] : insert(path, value));
     },
     remove: (path) => {
       const line = find(path);
       if (!line) return document;
-      // A last line without a line end takes the line end before it along.
-      const before = line.next > line.end ? line.start : line.start - (/(\r\n|\n|\r)$/.exec(text.slice(0, line.start))?.[0].length ?? 0);
+      const all = lines();
+      const at = all.indexOf(line);
+      // A section that was made for this key alone, at the end of the file, goes with it.
+      const head = all[at - 1];
+      if (head?.header && text.slice(line.next).trim() === '' && all.slice(at + 1).length === 0) return change([{ offset: beforeOf(text, head, line), length: line.next - beforeOf(text, head, line), content: '' }]);
+      const before = beforeOf(text, line, line);
       return change([{ offset: before, length: line.next - before, content: '' }]);
     },
   };
