@@ -396,7 +396,7 @@ function readSmall(at: string): Uint8Array<ArrayBuffer> | undefined {
 }
 
 const lookAt = (parent: Parent, name: string): Stats | undefined => lstatSync(parent.at(name), { throwIfNoEntry: false });
-const fileStat = (of: string, stat: Stats): FileStat => ({ path: of, size: stat.size, modified: Math.round(stat.mtimeMs) });
+const fileStat = (of: string, stat: Stats): FileStat => ({ path: of, size: stat.size, modified: Math.round(stat.mtimeMs), ...((stat.mode & 0o222) === 0 ? { readOnly: true as const } : {}) });
 
 /** A disk would let a read-only file be swapped on some systems and not on others; the player set it so for a reason. */
 function checkWritable(of: string, stat: Stats): void {

@@ -18,7 +18,7 @@ export type GivenFolder = z.infer<typeof givenFolderSchema>;
 export const PARTS = ['game', 'vault', 'backup'] as const;
 export type BridgePart = (typeof PARTS)[number];
 
-export const statSchema = z.object({ path: z.string(), size: z.number(), modified: z.number() });
+export const statSchema = z.object({ path: z.string(), size: z.number(), modified: z.number(), readOnly: z.literal(true).optional() });
 export const roomSchema = z.object({ disk: z.string(), left: z.number() });
 
 /** Where a root of the game lies: in one of the given folders, or in a folder inside it. */

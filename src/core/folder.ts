@@ -6,6 +6,8 @@ export interface FileStat {
   size: number;
   /** Milliseconds since 1970-01-01 UTC. */
   modified: number;
+  /** Known to be read-only; left out where it is not, or where that cannot be known. */
+  readOnly?: true | undefined;
 }
 
 /**

@@ -25,7 +25,7 @@ export { statedFacts, textsWanted, type StatedFact } from './inspect/stated';
 export { inspectPictures } from './inspect/pictures';
 export { readInstructions, type Instruction } from './inspect/instructions';
 export { closeVersions, installedEdition, packBase, placementWarnings, type Warning } from './placement/warnings';
-export { settingsTargets } from './placement/settingsFiles';
+export { settingsTargets, type SettingsFile } from './placement/settingsFiles';
 export { ownTitles } from './placement/titles';
 export { gameCardJsonSchema, gameCardSchema, plainCard, type GameCard, type GameSwitch } from './games/card';
 export { cardFromFolder, cardWithFolder, type FolderReading } from './games/fromFolder';
@@ -42,7 +42,7 @@ export { OverlapTree, standingsOf, type OverlapRow, type Standing, type Standing
 export type { Claimed, Tally, WinnerChange } from './layers/claims';
 export { ORIGINAL, orderLayers, orderRuleSchema, pick, pickSchema, type OrderRule, type Ordered, type Pick } from './layers/rules';
 export { isWellFormed, openSettings } from './settings/openSettings';
-export { dialectByName, type Dialect } from './settings/dialects';
+export { DIALECTS, dialectByName, type Dialect } from './settings/dialects';
 export { decodeText } from './settings/encoding';
 export { addNumbered, nextNumber, numberedSections, removeNumbered, renumber, type NumberedSection } from './settings/numbered';
 export { listItems, withItem, withoutItem } from './settings/lists';

@@ -82,6 +82,8 @@ export function gullwickFolders(): Record<'program' | 'user', Files> {
     },
     user: {
       'ferries.ini': crlf(FERRIES_INI),
+      'autorun.seen': crlf('bind f\nset camera.wide\n'),
+      'start.ini': crlf('[Start]\nLine=-windowed\n'),
       'autorun.cfg': crlf('bind f horn\nset camera.wide 70\n'),
       'skippers/ada/controls.ini': crlf('[Keys]\nHorn=f\nBell=b\n'),
       'skippers/bo/controls.ini': crlf('[Keys]\nHorn=h\nBell=b\n'),
@@ -108,7 +110,8 @@ export const gullwickCard = gameCardSchema.parse({
       keys: [
         { path: ['Graphics', 'AddonTextures'], type: 'flag', meaning: 'Lets the game use textures that are not its own.' },
         { path: ['Graphics', 'WaterDetail'], type: 'number', min: 0, max: 4, default: '2', meaning: 'How finely waves are drawn, 0 to 4.' },
-        { path: ['General', 'AddonFolders'], type: 'text', meaning: 'Add-on folders that the game loads, one after the other.' },
+        { path: ['Graphics', 'PreloadTextures'], type: 'flag', default: '0', costs: 'texture memory', meaning: 'Reads every texture when the game starts.' },
+        { path: ['General', 'AddonFolders'], type: 'text', list: ',', names: 'program/addons', meaning: 'Add-on folders that the game loads, one after the other.' },
       ],
     },
     {
@@ -136,10 +139,22 @@ export const gullwickCard = gameCardSchema.parse({
       target: 'program/search.order',
       dialect: 'blocks',
       title: 'Where the game looks for files',
+      search: { entry: ['look', 'in'], each: 'each', from: 'program' },
       keys: [{ path: ['look', 'in'], type: 'text', meaning: 'Folders that are looked through, the first that has a file wins.' }],
     },
+    { target: 'program/vessels/heron/fleet.ini', dialect: 'ini', title: 'Paints of the Heron', numbered: { section: 'hull', folder: 'folder', inside: 'program/vessels/heron/paints' } },
+    { target: 'user/start.ini', dialect: 'ini', title: 'How the game is started', keys: [{ path: ['Start', 'Line'], type: 'text', meaning: 'The launch line.' }] },
   ],
   profiles: { folder: 'user/skippers' },
+  launch: {
+    file: 'user/start.ini', path: ['Start', 'Line'],
+    options: [
+      { option: '-windowed', meaning: 'The game runs in a window.' },
+      { option: '-nosplash', meaning: 'The game starts without its picture.' },
+      { option: '-exec', meaning: 'Carries out a script of commands at the start.', names: 'user' },
+    ],
+  },
+  ownFiles: { into: 'user', dialect: 'commands', ending: '.cfg', why: 'Name it in the launch line with -exec, and the game carries out its lines after its own.' },
   places: [
     { id: 'addons', mode: 'own-folder', title: 'Add-ons', into: 'program/addons', marker: 'addon.txt', parts: ['textures', 'sounds', 'models', 'scripts'], why: 'Each add-on lives in a folder of its own; what lies straight in the add-on folder is not looked at.' },
     { id: 'maps', mode: 'loose', title: 'Sea charts', files: ['*.isle'], into: 'program/assets/charts', why: 'The game looks for charts in this folder alone.' },

@@ -96,6 +96,13 @@ const northIsles = (): Files => under('North Isles', { 'skerry.isle': crlf('isle
 /** Keys for one skipper or all of them. */
 const skipperKeys = (): Files => under('Skipper keys', { 'controls.ini': crlf('[Keys]\nHorn=space\nAnchor=n\n'), 'read me.txt': crlf('Put controls.ini into your skipper’s folder.\n') });
 
+/** A paint for the Heron, and the lines that its maker wants in fleet.ini: the number is left to the player. */
+const stormPaint = (): Files =>
+  under('Storm Paint', {
+    'vessels/heron/paints/storm-grey/hull.png': drawPng('storm/hull', 'boat', [[96, 112, 124], [70, 78, 86], [200, 206, 210]]),
+    'read me.txt': crlf('STORM PAINT\n\nPut these lines at the end of fleet.ini, with the next number in place of N:\n\n[hull N]\nname=Storm grey\nfolder=storm-grey\n'),
+  });
+
 /** Everything that does not belong, around a few textures and a settings file. */
 function clearWaters(): Files {
   return under('Clear Waters v1.4', {
@@ -117,6 +124,7 @@ const gullwick = (item: Omit<ShelfItem, 'game'>): ShelfItem => ({ game: 'gullwic
 /** What stands on the shelf for Gullwick Ferries. */
 export const SHELF: ShelfItem[] = [
   gullwick({ file: 'weathered-quay-1.2.zip', title: 'Weathered Quay 1.2', blurb: '214 textures: salt, moss and proper timber for every quay.', build: () => zip(weatheredQuay()) }),
+  gullwick({ file: 'storm-paint.zip', title: 'Storm Paint', blurb: 'A grey paint for the Heron, for rough days.', build: () => zip(stormPaint()) }),
   gullwick({ file: 'painted-boats.zip', title: 'Painted Boats', blurb: 'Red hulls and yellow trim for the whole fleet.', build: () => zip(paintedBoats()) }),
   gullwick({ file: 'evening-harbour-2.zip', title: 'Evening Harbour 2', blurb: 'Dusk over the islands: sky, water, and the lamps on the quay.', build: () => zip(eveningHarbour()) }),
   gullwick({ file: 'lantern-lights.zip', title: 'Lantern Lights', blurb: 'New lamps in three sizes. Take one of them.', build: () => zip(lanternLights()) }),

@@ -52,13 +52,25 @@ export const tinplateCard = gameCardSchema.parse({
       target: 'user/tinplate.ini', dialect: 'ini', title: 'Settings for all titles',
       keys: [
         { path: ['Textures', 'LoadPaintbox'], type: 'flag', meaning: 'Loads textures from the paintbox folder.' },
-        { path: ['Textures', 'Preload'], type: 'flag', meaning: 'Reads all textures into memory when a title starts.' },
+        { path: ['Textures', 'Preload'], type: 'flag', costs: 'texture memory', meaning: 'Reads all textures into memory when a title starts.' },
         { path: ['Patches', 'UsePatches'], type: 'flag', meaning: 'The master switch for code patches.' },
+        { path: ['Picture', 'Scale'], type: 'number', min: 1, max: 6, default: '1', meaning: 'How many times larger the picture is drawn.' },
       ],
     },
+    {
+      target: 'user/titles/{title}.ini', dialect: 'ini', title: 'Settings for one title', over: 'user/tinplate.ini',
+      keys: [
+        { path: ['Patches', 'UseList'], type: 'flag', meaning: 'Uses this title’s list of code patches.' },
+        { path: ['Picture', 'Scale'], type: 'number', min: 1, max: 6, meaning: 'How many times larger this title’s picture is drawn.' },
+        { path: ['Textures', 'Preload'], type: 'flag', costs: 'texture memory', meaning: 'Reads all of this title’s textures when it starts.' },
+      ],
+    },
+    { target: 'user/titles/{title}.codes', dialect: 'codes', title: 'Code patches' },
   ],
   switches: [
     { id: 'paintbox', title: 'Load the paintbox', file: 'user/tinplate.ini', path: ['Textures', 'LoadPaintbox'], on: '1', off: '0', needs: ['user/paintbox/**'], why: 'Tinplate does not look into the paintbox folder until it is told to, whatever lies in it.' },
+    { id: 'patches', title: 'Code patches', file: 'user/tinplate.ini', path: ['Patches', 'UsePatches'], on: '1', off: '0', needs: ['user/titles/*.codes'], why: 'Without this master switch no list of code patches does anything.' },
+    { id: 'patch-list', title: 'Patches of Crumbleby Bakery', after: 'patches', file: 'user/titles/CB-2041.ini', path: ['Patches', 'UseList'], on: '1', off: '0', needs: ['user/titles/CB-2041.codes'], why: 'The title’s own list of patches has a switch of its own.' },
   ],
   manifests: [{ file: 'paint.json', form: 'json', fields: { title: ['name'], version: ['version'], resolution: ['resolution'], needs: ['base'], for: ['title-id'] } }],
 });

@@ -1,7 +1,7 @@
 import localforage from 'localforage';
 import { z } from 'zod';
 import { givenFolderSchema } from '@/bridge/wire';
-import { decisionSchema, gameCardSchema, orderRuleSchema, pickSchema, placementSchema, reasonOf, type ImageInfo } from '@/core';
+import { DIALECTS, decisionSchema, gameCardSchema, orderRuleSchema, pickSchema, placementSchema, reasonOf, type ImageInfo } from '@/core';
 
 const app = localforage.createInstance({ name: 'tidy-satchel', storeName: 'app' });
 const archives = localforage.createInstance({ name: 'tidy-satchel', storeName: 'archives' });
@@ -82,11 +82,23 @@ export const stackSchema = z.object({
   /** Which layer wins where the order is not to decide, and which layers lie above which. */
   picks: z.array(pickSchema).default([]),
   order: z.array(orderRuleSchema).default([]),
+  /** Settings files that the player writes for themselves; their lines are edits. */
+  ownFiles: z.array(z.object({ target: targetPath, dialect: z.enum(DIALECTS) })).default([]),
+  /** Named sets of the player's own edits. */
+  sets: z.array(z.object({ id: z.string(), name: z.string(), at: z.number(), files: z.array(z.object({ file: targetPath, edits: z.array(z.object({ path: z.array(z.string()).min(1), value: z.string().optional() })) })) })).default([]),
+  /** Values that the player tried, the latest last, with notes. */
+  tried: z.array(z.object({ file: targetPath, path: z.array(z.string()).min(1), value: z.string(), note: z.string(), at: z.number() })).default([]),
+  /** How often the game dropped an edit, by file and key. */
+  drops: z.record(z.string(), z.number()).default({}),
+  /** The launch line, where no file keeps it. */
+  launchLine: z.string().optional(),
+  /** Memory of the player's machine in bytes, as the player said. */
+  machineMemory: z.number().optional(),
   /** Number of the deployment that was the latest when the last trial run was done. */
   triedAfter: z.number().optional(),
 });
 export type Stack = z.infer<typeof stackSchema>;
-export const emptyStack: Stack = { layers: [], picks: [], order: [] };
+export const emptyStack: Stack = stackSchema.parse({ layers: [] });
 
 /** A download that was brought in. `size` and `sha256` are the download's own; what is kept of it may be another ZIP. */
 export const packNoteSchema = z.object({

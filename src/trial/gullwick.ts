@@ -28,6 +28,7 @@ export async function runGullwick({ program, user }: GullwickFolders, options: {
     return write(user, lines);
   }
   say('harbour', 'reads user/ferries.ini');
+  await sortCommands(user);
   const switched = gameValue(settings, 'Graphics', 'AddonTextures') ?? '0';
 
   const own = new Map<string, number>();
@@ -64,6 +65,23 @@ export async function runGullwick({ program, user }: GullwickFolders, options: {
   say('harbour', `add-on textures ${switched === '1' ? others : 0} loaded`);
   lines.push('-- moored --');
   await write(user, lines);
+}
+
+/**
+ * At every start the game sorts its commands by name, and throws out those that it has not seen before: it notes them, so that
+ * they stay when they are put in a second time.
+ */
+async function sortCommands(user: Folder): Promise<void> {
+  const text = await textOf(user, 'autorun.cfg');
+  if (text === undefined) return;
+  const seen = new Set(((await textOf(user, 'autorun.seen')) ?? '').split(/\r?\n/).filter(Boolean));
+  const nameOf = (line: string) => line.trim().split(/\s+/).slice(0, 2).join(' ').toLowerCase();
+  const lines = text.split(/\r?\n/).filter((line) => line.trim() !== '');
+  const kept = lines.filter((line) => seen.has(nameOf(line))).sort((a, b) => (nameOf(a) < nameOf(b) ? -1 : 1));
+  const fresh = lines.map(nameOf).filter((name) => !seen.has(name));
+  const save = (path: string, all: readonly string[]) => user.write(path, new TextEncoder().encode(all.map((line) => `${line}\r\n`).join('')));
+  if (fresh.length > 0) await save('autorun.seen', [...seen, ...fresh].sort());
+  if (kept.join('\n') !== lines.join('\n')) await save('autorun.cfg', kept);
 }
 
 const write = (user: Folder, lines: string[]): Promise<void> => user.write('load.log', new TextEncoder().encode(`${lines.join('\r\n')}\r\n`));

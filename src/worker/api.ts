@@ -1,5 +1,5 @@
 import type {
-  ArchivePart, BackupComparison, BaseChoice, Decision, DiffLine, Drift, Failure, FileKind, Finding, GameCard, Guide, Instruction, KeyRule, LedgerEntry, LogEvent, MadeFile, MergeConflict, OrderRule, OverlapRow, PackFormat, PackNotice, Pick, PlacedPart, Progress, Question, Recovery, Room, SettingProposal, SnippetPlace, StatedFact, Standing, StepAction, Stuck, StuckAnswer, TargetPath, TreeRow, Warning,
+  ArchivePart, BackupComparison, BaseChoice, Decision, Dialect, DiffLine, Drift, EditFate, Failure, FileKind, Finding, GameCard, Guide, Instruction, KeyRule, LedgerEntry, LogEvent, MadeFile, MergeConflict, OrderRule, OverlapRow, PackFormat, PackNotice, Pick, PlacedPart, Progress, Question, Recovery, Room, SettingProposal, SnippetPlace, StatedFact, Standing, StepAction, Stuck, StuckAnswer, TargetPath, TreeRow, Warning,
 } from '@/core';
 import type { GivenFolder } from '@/bridge/wire';
 
@@ -140,6 +140,8 @@ export interface SwitchView {
   value: string | undefined;
   wanted: string;
   on: boolean;
+  /** The switch without which this one does nothing. */
+  after: string | undefined;
   /** An edit that turns it on is in the stack, deployed or waiting. */
   edited: boolean;
   /** The player's own edit is among those. */
@@ -160,6 +162,106 @@ export interface SettingsFileView {
   known: number;
   /** All keys in the file. */
   total: number;
+  dialect: Dialect;
+  readOnly: boolean;
+  /** The file that it stands over, and those that stand over it. */
+  over: string | undefined;
+  narrower: { target: TargetPath; title: string }[];
+  numbered: NumberedView | undefined;
+  search: SearchView | undefined;
+  /** One that the player made; switched off, its lines are not deployed. */
+  own: { on: boolean } | undefined;
+}
+
+/** The numbered sections of a file as they will be. */
+export interface NumberedView {
+  section: string;
+  next: number;
+  gaps: boolean;
+  /** The key that names a folder, the folders there are, and those that no section names. */
+  folderKey: string | undefined;
+  inside: string | undefined;
+  free: string[];
+  sections: { number: number; section: string; keys: { key: string; value: string }[]; /** What is wrong with the folder it names. */ trouble: string | undefined }[];
+}
+
+/** A search order as it will be. */
+export interface SearchView {
+  each: string | undefined;
+  entries: { folder: string; each: boolean; containers: { folder: string; files: number }[] }[];
+}
+
+/** The launch line as it will be. */
+export interface LaunchView {
+  line: string;
+  /** It is kept in a file; else the player copies it. */
+  file: TargetPath | undefined;
+  pending: boolean;
+  options: { name: string; values: string[]; meaning: string | undefined; trouble: string | undefined }[];
+  known: { option: string; meaning: string; takes: boolean }[];
+}
+
+/** A folder of packs that a list in a settings file has to name. */
+export interface ListNeed {
+  file: TargetPath;
+  path: string[];
+  item: string;
+  pack: string;
+  tag: Tag | undefined;
+}
+
+/** A launch option, or a section with the next number, that a pack's read-me names. */
+export type PackAsk = { layer: string; pack: string; line: number } & ({ kind: 'option'; option: string; value: string } | { kind: 'number'; file: TargetPath; section: string; keys: { key: string; value: string }[] });
+
+/** What textures take once loaded, by pack, against what the machine has. */
+export interface MemoryView {
+  packs: { layer: string; name: string; tag: Tag; bytes: number; files: number }[];
+  total: number;
+  machine: number | undefined;
+  advice: { file: TargetPath; path: string[]; now: string | undefined; advice: 'on' | 'off'; why: string; meaning: string }[];
+}
+
+/** What the settings page shows beyond files and keys. */
+export interface SettingsMore {
+  launch: LaunchView | undefined;
+  needs: ListNeed[];
+  /** What read-mes ask for beyond single keys. */
+  asks: PackAsk[];
+  /** Deployed edits that stand no more. */
+  lost: (EditFate & { by: string; times: number })[];
+  stayed: number;
+  sets: { id: string; name: string; at: number; edits: number; /** Already what the player has. */ current: boolean; differences: string[] }[];
+  ownFiles: { ending: string; why: string } | undefined;
+  memory: MemoryView;
+}
+
+/** A change of settings. */
+export type SettingsCommand =
+  | { do: 'edits'; file: string; edits: { path: string[]; value?: string | undefined }[] }
+  | { do: 'list'; file: string; path: string[]; item: string; on: boolean }
+  | { do: 'number add'; file: string; keys: { key: string; value: string }[] }
+  | { do: 'number remove'; file: string; section: string }
+  | { do: 'renumber'; file: string }
+  | { do: 'search move'; file: string; from: number; to: number }
+  | { do: 'search add'; file: string; folder: string; each: boolean }
+  | { do: 'launch'; line: string }
+  | { do: 'text' | 'whole'; file: string; text: string }
+  | { do: 'new file'; name: string }
+  | { do: 'switch file'; file: string; on: boolean }
+  | { do: 'drop file'; file: string }
+  | { do: 'save set'; name: string }
+  | { do: 'use set' | 'forget set'; id: string }
+  | { do: 'note'; file: string; path: string[]; value: string; note: string }
+  | { do: 'machine'; memory: number | undefined }
+  | { do: 'turn on'; switch: string };
+
+/** A settings file as text, to be edited. */
+export interface SettingsText {
+  text: string;
+  /** Too long to be edited as text. */
+  tooLong: boolean;
+  /** What the card knows, by path joined with line breaks in small letters. */
+  known: [string, KeyRule][];
 }
 
 export interface PlanView {
@@ -234,6 +336,7 @@ export interface GameView {
   putBack: PlanView;
   switches: SwitchView[];
   settings: SettingsFileView[];
+  settingsMore: SettingsMore;
   /** What packs' read-mes tell to set and is not so yet. */
   proposals: ProposalView[];
   check: CheckView;
@@ -346,6 +449,12 @@ export interface SettingRow {
   rule: KeyRule | undefined;
   /** What the game uses without the key. */
   standard: string | undefined;
+  /** Another file's value counts: one that stands over this one, or, where the key is not here, the one below. */
+  elsewhere: { title: string; value: string; counts: boolean }[];
+  /** What stands between the items, where the value is a list, and the folders that can be named. */
+  list: { separator: string; folders: string[] } | undefined;
+  /** Values that were tried, the latest first. */
+  tried: { value: string; note: string; at: number }[];
 }
 
 /** A setting that a pack's read-me names. */
@@ -425,10 +534,16 @@ export interface EngineApi {
   exportPack(layer: string): Promise<{ name: string; blob: Blob }>;
   overlapFolders(): Promise<string[]>;
   takeOut(layer: string): Promise<void>;
+  changeSettings(command: SettingsCommand): Promise<void>;
+  /** A settings file as it will be after the next deployment. */
+  settingsText(file: string): Promise<SettingsText>;
+  /** What a changed text comes to, before it is taken. */
+  previewText(file: string, text: string): Promise<{ edits: number; lines: DiffLine[]; other: boolean }>;
+  /** Every container that has a file, the one that wins first. */
+  findInSearch(file: string, name: string): Promise<{ folder: string; file: string }[]>;
   setEdit(file: string, path: string[], value: string | undefined): Promise<void>;
   /** Where lines that were copied from somewhere belong, the likeliest file first. */
   readSnippet(text: string): Promise<SnippetPlace[]>;
-  setEdits(file: string, edits: { path: string[]; value: string }[]): Promise<void>;
   dropEdit(file: string, path: string[]): Promise<void>;
   deploy(): Promise<LedgerEntry>;
   putBack(): Promise<LedgerEntry>;

@@ -94,7 +94,7 @@ describe('the engine', () => {
     const seat = await new Seat().start();
     expect(seat.snapshot).toMatchObject({ ready: true, readOnly: false, games: [], game: undefined });
     await seat.engine.openDemo();
-    expect(seat.game).toMatchObject({ id: 'gullwick', demo: true, packs: [], roots: [{ id: 'program', files: 44 }, { id: 'user', files: 6 }], plan: { total: 0 } });
+    expect(seat.game).toMatchObject({ id: 'gullwick', demo: true, packs: [], roots: [{ id: 'program', files: 44 }, { id: 'user', files: 8 }], plan: { total: 0 } });
     expect(seat.game.guide.step).toBe('bring-in');
   });
 
@@ -536,7 +536,7 @@ describe('what the app remembers', () => {
         { kind: 'pack' as const, id: 'l', packId: 'p', name: 'P', on: true, confidence: 'sure' as const, parts: [], tag: { monogram: 'Pp', colour: 1 }, placement: { rules: [{ as: 'files' as const, from: '', to: 'program' as TargetPath }], leftOut: [], made: [], decisions: noDecisions } },
         { kind: 'edits' as const, id: 'e', name: 'E', on: true, file: 'user/x.ini' as TargetPath, edits: [{ path: ['__proto__', 'key'], value: '1' }, { path: ['gone'] }] },
       ],
-      picks: [], order: [], triedAfter: 3,
+      picks: [], order: [], ownFiles: [], sets: [], tried: [], drops: {}, triedAfter: 3,
     };
     await memory.setStack('kept', stack);
     expect(await memory.stack('kept', [])).toEqual(stack);

@@ -7,7 +7,7 @@ import { BridgeFolder, givenFolders } from '@/folders/bridge';
 import { PickedFolder, type PickedHandle } from '@/folders/picked';
 import { memory, type Game, type SetAside } from '@/storage/memory';
 import { runGullwick } from '@/trial/gullwick';
-import type { Brought, EngineApi, GameView, Job, SafetyCommand, Snapshot, StackCommand } from './api';
+import type { Brought, EngineApi, GameView, Job, SafetyCommand, SettingsCommand, Snapshot, StackCommand } from './api';
 import { demoGames, fetchDemo, seedDemo } from './demoGame';
 import { bringIn, replaceRelease } from './intake';
 import { withoutLayer } from './ordering';
@@ -15,6 +15,7 @@ import { answerQuestion, moveByHand, placeAt, proposeWith } from './placing';
 import { SAFETY_TITLES, runSafetyCommand } from './safety';
 import { Questions } from './questions';
 import { Session, type DeployWork } from './session';
+import { SETTINGS_TITLES, runSettingsCommand } from './settingsCommands';
 import { COMMAND_TITLES, runStackCommand } from './stackCommands';
 import { gameView, waiting } from './views';
 
@@ -389,21 +390,11 @@ export class Engine extends Questions implements EngineApi {
   // Settings
 
   setEdit(file: string, path: string[], value: string | undefined): Promise<void> {
-    return this.noteEdits(file, [{ path, value }]);
+    return this.changeSettings({ do: 'edits', file, edits: [{ path, value }] });
   }
 
-  setEdits(file: string, edits: { path: string[]; value: string }[]): Promise<void> {
-    return this.noteEdits(file, edits);
-  }
-
-  private noteEdits(file: string, wanted: readonly { path: string[]; value: string | undefined }[]): Promise<void> {
-    return this.change(wanted.length === 1 ? 'Noting the edit' : 'Noting the edits', false, async () => {
-      // A value that the file cannot hold is refused here, not in the next plan.
-      let document = this.open.picture.settings.get(file);
-      for (const { path, value } of wanted) if (value !== undefined) document = document?.set(path, value);
-      const keys = new Set(wanted.map(({ path }) => path.join('\n')));
-      await this.open.setEdits(file as TargetPath, (edits) => [...edits.filter((edit) => !keys.has(edit.path.join('\n'))), ...wanted.map(({ path, value }) => ({ path, ...(value === undefined ? {} : { value }) }))]);
-    });
+  changeSettings(command: SettingsCommand): Promise<void> {
+    return this.change(SETTINGS_TITLES[command.do], false, () => runSettingsCommand(this.open, command));
   }
 
   dropEdit(file: string, path: string[]): Promise<void> {

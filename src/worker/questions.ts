@@ -1,20 +1,26 @@
-import { SatchelError, kindOf, parentOf, planAsCsv, planAsJson, readSnippet, type BackupComparison, type DiffLine, type SnippetPlace, type TargetPath } from '@/core';
+import { SatchelError, compareTexts, editsOfText, kindOf, nameKey, parentOf, planAsCsv, planAsJson, readSnippet, type BackupComparison, type DiffLine, type SnippetPlace, type TargetPath } from '@/core';
 import { memory } from '@/storage/memory';
-import type { ContentFrom, FileStory, MergePreview, PlaceMapView, PlanView, RestoreScope, Row, RowsQuery } from './api';
+import type { ContentFrom, FileStory, MergePreview, PlaceMapView, PlanView, RestoreScope, Row, RowsQuery, SettingsText } from './api';
 import { overlapTree } from './overlaps';
 import { previewMerge } from './packMerging';
 import { placeMap } from './placeMap';
 import { readSound, readText } from './reading';
 import { findRows } from './rows';
 import { comparisonOf, restorePlan } from './safety';
-import type { Session } from './session';
+import type { Picture, Session } from './session';
 import { compareAt, fileStory, pictureAt } from './story';
 import { drawThumbnail } from './thumbnail';
+import { futureDocument, settingsFile } from './settingsCommands';
+import { searchFor } from './settingsMore';
 import { planView } from './views';
+
+/** Longer settings files (characters) are edited by key: a page that holds them as text would be slow. */
+const LONGEST_TEXT = 2 * 1024 * 1024;
 
 /** What can be asked of the open game. Nothing here changes anything. */
 export abstract class Questions {
   protected abstract get open(): Session;
+  private found: { key: string; picture: Picture; rows: ReturnType<typeof findRows> } | undefined;
 
   placeMap(id: string): Promise<PlaceMapView> {
     return placeMap(this.open, this.open.layer(id));
@@ -36,7 +42,11 @@ export abstract class Questions {
   }
 
   async rows(query: RowsQuery, offset: number, limit: number): Promise<{ total: number; rows: Row[] }> {
-    const all = await findRows(this.open, query);
+    const { picture } = this.open;
+    const key = JSON.stringify(query);
+    // One list is asked for piece by piece while it is looked through.
+    if (this.found?.key !== key || this.found.picture !== picture) this.found = { key, picture, rows: findRows(this.open, query) };
+    const all = await this.found.rows;
     return { total: all.length, rows: all.slice(offset, offset + limit).map((row) => row()) };
   }
 
@@ -104,6 +114,24 @@ export abstract class Questions {
       return document ? [{ target: target, dialect, document }] : [];
     });
     return readSnippet(text, files).map((place) => ({ ...place, lines: place.lines.slice(0, 2000) }));
+  }
+
+  async settingsText(file: string): Promise<SettingsText> {
+    const { keys } = settingsFile(this.open, file);
+    const { text } = futureDocument(this.open, file);
+    const tooLong = text.length > LONGEST_TEXT;
+    return { text: tooLong ? '' : text, tooLong, known: keys.map(({ path, type, min, max, options }) => [nameKey(path.join('\n')), { type, min, max, options }]) };
+  }
+
+  async previewText(file: string, text: string): Promise<{ edits: number; lines: DiffLine[]; other: boolean }> {
+    const { dialect } = settingsFile(this.open, file);
+    const before = futureDocument(this.open, file);
+    const change = editsOfText(before, text, dialect);
+    return { edits: change.edits.length, lines: compareTexts(before.text, change.text), other: change.other };
+  }
+
+  async findInSearch(file: string, name: string): Promise<{ folder: string; file: string }[]> {
+    return searchFor(this.open, settingsFile(this.open, file), name);
   }
 
   async exportPlan(form: 'csv' | 'json'): Promise<string> {

@@ -1,8 +1,8 @@
 import {
-  Resolver, SatchelError, WHOLE, listBackups, deploy, emptyResolution, nameKey, locateRoots, openSettings, decodeText, placeEdits, placeFiles, placementWarnings, planDeployment, proposeAt, proposePlacements, readBytes, readLedger, readLog, readState, recover,
+  Resolver, SatchelError, WHOLE, baseName, editFates, listBackups, deploy, emptyResolution, nameKey, locateRoots, openSettings, decodeText, placeEdits, placeFiles, placementWarnings, planDeployment, proposeAt, proposePlacements, readBytes, readLedger, readLog, readState, recover,
   resolveLayers, settingsTargets, splitTarget, switchStates, target, wholeTarget,
   type DeployOptions, type DeployedState, type Dialect, type Failure, type Folder, type Layer, type LedgerEntry, type LocatedRoot, type LogReading, type NamedBackup, type Placement, type PlacementInput, type Plan, type PlacementProposal, type Recovery, type Resolution, type Tally, type WinnerChange,
-  type SettingsDocument, type SwitchState, type TargetPath, type Warning, type WorkOptions, type Workshop,
+  type SettingsDocument, type SettingsFile, type SwitchState, type TargetPath, type Warning, type WorkOptions, type Workshop,
 } from '@/core';
 import { BridgeFolder, givenFolders } from '@/folders/bridge';
 import { BrowserFolder } from '@/folders/browser';
@@ -31,7 +31,9 @@ export interface Picture {
   switches: SwitchState[];
   settings: Map<string, SettingsDocument>;
   /** The card's settings files, one for each profile where there are several. */
-  settingsFiles: ReturnType<typeof settingsTargets>;
+  settingsFiles: SettingsFile[];
+  /** Settings files that the disk says are read-only. */
+  readOnly: ReadonlySet<string>;
   log: { reading: LogReading; text: string } | undefined;
   overlaps: ReadonlyMap<string, Tally>;
   /** Deployments whose state can be gone back to. */
@@ -69,6 +71,9 @@ async function locate(game: Game, given: Record<string, Folder>): Promise<{ fold
   }
   return { folders, located };
 }
+
+/** How a dropped edit is counted. */
+export const dropKey = (file: string, path: readonly string[]): string => [file, ...path].join('\n');
 
 /** One game that is open: its folders, its vault, its stack. */
 export class Session {
@@ -147,10 +152,11 @@ export class Session {
 
   dialectOf = (of: TargetPath): Dialect | undefined => {
     const key = nameKey(of);
-    return this.game.card.settings.find(({ target }) => {
-      const [before = '', after] = nameKey(target).split('{profile}');
+    const known = this.game.card.settings.find(({ target }) => {
+      const [before = '', after] = nameKey(target).split(/\{(?:profile|title)\}/);
       return after === undefined ? key === before : key.startsWith(before) && key.endsWith(after) && !key.slice(before.length, key.length - after.length).includes('/');
-    })?.dialect;
+    });
+    return (known ?? this.stack.ownFiles.find(({ target }) => nameKey(target) === key))?.dialect;
   };
 
   packLayers(): PackLayer[] {
@@ -184,7 +190,7 @@ export class Session {
     const before = this.stack.layers.find((layer): layer is EditsLayer => layer.kind === 'edits' && layer.id === id);
     const edits = change(before?.edits ?? []);
     // Settings edits lie above all packs.
-    await this.saveStack({ layers: edits.length === 0 ? layers : [...layers, { kind: 'edits', id, name: 'Your settings', on: true, file, edits }] });
+    await this.saveStack({ layers: edits.length === 0 ? layers : [...layers, { kind: 'edits', id, name: 'Your settings', on: before?.on ?? true, file, edits }] });
   }
 
   ownLayer(): OwnLayer {
@@ -264,14 +270,16 @@ export class Session {
       }
       filesByRoot.set(root, count);
     }
-    const settingsFiles = settingsTargets(game.card, ownFiles);
+    const settingsFiles = [...settingsTargets(game.card, ownFiles), ...this.stack.ownFiles.map((own) => ({ ...own, title: `Of your own: ${baseName(own.target)}`, keys: [] }))];
+    const readOnly = new Set<string>();
     for (const file of settingsFiles) {
       const text = await this.readTarget(file.target);
+      if (text !== undefined && (await this.isReadOnly(file.target))) readOnly.add(file.target);
       if (text !== undefined) settings.set(file.target, openSettings(text, file.dialect));
     }
-    const claimed = new Set([...resolution.owned.keys(), ...resolution.inside.keys(), ...state.files.filter(({ living }) => !living).map((file) => nameKey(file.target))]);
+    const claimed = new Set([...resolution.owned.keys(), ...resolution.inside.keys(), ...state.files.filter(({ living }) => !living).map((file) => nameKey(file.target)), ...[...resolution.living].flatMap(([key, { edits }]) => (edits.some(({ layer }) => !layer.startsWith('edits:')) ? [key] : []))]);
     this.picture = {
-      layers, resolution, state, plan, putBack, settings, settingsFiles, ownFiles, filesByRoot,
+      layers, resolution, state, plan, putBack, settings, settingsFiles, readOnly, ownFiles, filesByRoot,
       ledger: await readLedger(workshop.vault),
       switches: switchStates(game.card, claimed, (one) => settings.get(one.file)?.get(one.path)),
       log: logText === undefined || !game.card.log ? undefined : { reading: readLog(logText, game.card.log.rules), text: logText },
@@ -281,6 +289,11 @@ export class Session {
       ownKeys: new Set(ownFiles.map(nameKey)),
     };
     this.looked = true;
+  }
+
+  private async isReadOnly(of: TargetPath): Promise<boolean> {
+    const { root, path } = splitTarget(of);
+    return (await this.workshop.folders[root]?.stat(path))?.readOnly === true;
   }
 
   async readTarget(of: TargetPath): Promise<string | undefined> {
@@ -319,7 +332,9 @@ export class Session {
   }
 
   async deploy(options: DeployWork): Promise<LedgerEntry> {
+    const lost = editFates(this.picture.state, this.picture.settings).filter(({ fate }) => fate === 'dropped');
     const entry = await this.carryOut(this.picture.plan, 'Deploy', options);
+    if (lost.length > 0) await this.saveStack({ drops: lost.reduce((drops, { file, path }) => ({ ...drops, [dropKey(file, path)]: (drops[dropKey(file, path)] ?? 0) + 1 }), this.stack.drops) });
     await memory.setSnapshot(this.game.id, entry.number, this.stack);
     return entry;
   }
@@ -347,7 +362,7 @@ export class Session {
     // Packs that came later stay at hand, switched off.
     const later = this.packLayers().filter((layer) => !layers.some(({ id }) => id === layer.id)).map((layer) => ({ ...layer, on: false }));
     const packs = layers.filter(({ kind }) => kind === 'pack');
-    await this.saveStack({ order: then.order, picks: then.picks, layers: [...packs, ...later, ...layers.filter(({ kind }) => kind !== 'pack')] });
+    await this.saveStack({ order: then.order, picks: then.picks, ownFiles: then.ownFiles, layers: [...packs, ...later, ...layers.filter(({ kind }) => kind !== 'pack')] });
     return gone;
   }
 

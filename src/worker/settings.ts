@@ -1,6 +1,7 @@
-import { matchInstructions, nameKey, type TargetPath } from '@/core';
+import { matchInstructions, nameKey, narrowerFiles, type SettingsFile, type TargetPath } from '@/core';
 import type { ProposalView, SettingRow, SettingsFileView } from './api';
 import type { Session } from './session';
+import { namedFolders, numberedView, searchView } from './settingsMore';
 
 const id = (path: readonly string[]): string => path.join('\n');
 
@@ -14,7 +15,11 @@ export function wantedIn(session: Session, file: string): Map<string, { path: st
 export function settingsViews(session: Session): SettingsFileView[] {
   return session.picture.settingsFiles.map((file): SettingsFileView => {
     const document = session.picture.settings.get(file.target);
-    return { target: file.target, title: file.title, there: document !== undefined, known: file.keys.length, total: document?.entries().length ?? 0, edits: wantedIn(session, file.target).size };
+    return { target: file.target, title: file.title, there: document !== undefined, known: file.keys.length, total: document?.entries().length ?? 0, edits: wantedIn(session, file.target).size,
+      dialect: file.dialect, readOnly: session.picture.readOnly.has(file.target), over: file.over, narrower: narrowerFiles(session.picture.settingsFiles, file.target).map(({ target, title }) => ({ target, title })),
+      numbered: numberedView(session, file), search: searchView(session, file),
+      own: session.stack.ownFiles.some(({ target }) => target === file.target) ? { on: session.stack.layers.find((layer) => layer.kind === 'edits' && layer.file === file.target)?.on ?? true } : undefined,
+    };
   });
 }
 
@@ -44,8 +49,24 @@ export function settingRows(session: Session, file: string, search: string): (()
         by: last && name(last.layer), mine: edits.some(({ layer }) => layer.startsWith('edits:')),
         against: edits.filter((edit) => edit.value !== last?.value).map(({ layer, value: other }) => `${name(layer)} wants ${other ?? 'it gone'}`),
         meaning: rule?.meaning, rule: rule && { type: rule.type, min: rule.min, max: rule.max, options: rule.options }, standard: rule?.default,
+        elsewhere: elsewhere(session, card, path), list: rule?.list === undefined ? undefined : { separator: rule.list, folders: rule.names === undefined ? [] : namedFolders(session, rule.names) },
+        tried: session.stack.tried.filter((one) => one.file === file && nameKey(id(one.path)) === key).map(({ value: tried, note, at }) => ({ value: tried, note, at })).reverse(),
       };
     });
+}
+
+/** The same key in files above and below this one, and which of them counts. */
+function elsewhere(session: Session, file: SettingsFile | undefined, path: readonly string[]): SettingRow['elsewhere'] {
+  if (!file) return [];
+  const { settings, settingsFiles } = session.picture;
+  const has = (target: string) => settings.get(target)?.get(path);
+  const above = narrowerFiles(settingsFiles, file.target).flatMap(({ target, title }) => {
+    const value = has(target);
+    return value === undefined ? [] : [{ title, value, counts: true }];
+  });
+  const below = settingsFiles.find(({ target }) => target === file.over);
+  const value = below && has(below.target);
+  return [...above, ...(below && value !== undefined ? [{ title: below.title, value, counts: has(file.target) === undefined }] : [])];
 }
 
 /** What read-mes of packs in use tell to set and nobody has asked for yet. */

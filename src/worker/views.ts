@@ -9,6 +9,7 @@ import { mergeSources } from './overlaps';
 import { mainFolder } from './onBridge';
 import { updateEffects } from './safety';
 import { proposalViews, settingsViews, wantedIn } from './settings';
+import { settingsMore } from './settingsMore';
 
 /** Lines of a log that are sent to be shown; the events are all sent. */
 const LOG_CHARACTERS = 60_000;
@@ -125,7 +126,7 @@ function switchViews(session: Session): SwitchView[] {
     const wanted = wantedIn(session, game.file).get(game.path.join('\n')) ?? [];
     const edited = wanted.at(-1)?.value === game.on;
     const mine = wanted.some(({ layer }) => layer.startsWith('edits:'));
-    return { id: game.id, title: game.title, file: game.file as SwitchView['file'], path: [...game.path], value, wanted: game.on, on, edited, mine, pending: edited && !on, neededBy, why: game.why };
+    return { id: game.id, title: game.title, file: game.file as SwitchView['file'], path: [...game.path], value, wanted: game.on, on, edited, mine, pending: edited && !on, neededBy, why: game.why, after: game.after };
   });
 }
 
@@ -186,14 +187,15 @@ export async function gameView(session: Session): Promise<GameView> {
     originals: picture.state.files.filter(({ original }) => original.kind === 'kept').length,
     edits: picture.state.files.reduce((sum, { living }) => sum + (living?.edits.length ?? 0), 0),
   };
+  const packs = await packViews(session);
   return {
     id: game.id, title: game.card.title, demo: game.kind === 'demo', needsPermission: false, bridged: bridgedView(game),
     roots: game.card.roots.map(({ id, title }) => ({ id, title, files: picture.filesByRoot.get(id) ?? 0, where: game.given[id]?.path ?? game.handles[id]?.name ?? 'kept in this browser', why: whyThere(session, id) })),
-    packs: await packViews(session),
+    packs,
     guide: guide(guideFacts(session, switches, check, deployed.packs)),
     deployed, switches, check,
     plan: planView(session, picture.plan), putBack: planView(session, picture.putBack),
-    settings: settingsViews(session), proposals: await proposalViews(session), stack: stackView(session),
+    settings: settingsViews(session), settingsMore: settingsMore(session, packs), proposals: await proposalViews(session), stack: stackView(session),
     ledger: picture.ledger, states: picture.snapshots, safety: picture.safety, own: session.ownLayer().files,
     backups: picture.backups.map(({ id, name, at, files: of }) => ({ id, name, at, files: of.length })),
   };
@@ -203,7 +205,7 @@ export async function gameView(session: Session): Promise<GameView> {
 export function waiting(game: Game): GameView {
   const none = { counts: { add: 0, replace: 0, edit: 0, restore: 0, remove: 0 }, bytes: 0, total: 0, unchanged: 0, drifted: { total: 0, some: [], effects: [] }, leftAlone: [], refused: [] };
   return {
-    id: game.id, title: game.card.title, demo: false, needsPermission: true, bridged: bridgedView(game), packs: [], switches: [], settings: [], proposals: [], ledger: [], states: [], backups: [], own: [], safety: { place: 'browser', backup: undefined, room: undefined, persisted: false },
+    id: game.id, title: game.card.title, demo: false, needsPermission: true, bridged: bridgedView(game), packs: [], switches: [], settings: [], settingsMore: { launch: undefined, needs: [], asks: [], lost: [], stayed: 0, sets: [], ownFiles: undefined, memory: { packs: [], total: 0, machine: undefined, advice: [] } }, proposals: [], ledger: [], states: [], backups: [], own: [], safety: { place: 'browser', backup: undefined, room: undefined, persisted: false },
     roots: game.card.roots.map(({ id, title }) => ({ id, title, files: 0, where: game.given[id]?.path ?? game.handles[id]?.name ?? '', why: undefined })),
     guide: { step: 'bring-in', sentence: 'Allow the game’s folder again, so that the app can look at it.', action: 'Allow this folder', attention: { 'bring-in': 0, place: 0, stack: 0, settings: 0, deploy: 0, check: 0, ledger: 0 } },
     deployed: { packs: 0, files: 0, originals: 0, edits: 0 }, plan: none, putBack: none, stack: { order: [], picks: [], merges: [], overlapping: 0, changed: { total: 0, some: [] } },

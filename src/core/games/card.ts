@@ -75,15 +75,29 @@ const settingsKeySchema = z.strictObject({
   max: z.number().optional().describe('Of numbers: the most that the game, or the screen, takes'),
   options: z.array(z.string().min(1).max(80)).min(1).max(60).optional().describe('The only values that the game takes'),
   default: z.string().max(200).optional().describe('What the game uses where the key is not there'),
+  list: z.string().min(1).max(3).optional().describe('The value is a list; this stands between its items'),
+  names: targetPath.optional().describe('The folder whose folders the value, or each item of the list, names'),
+  costs: z.enum(['texture memory']).optional().describe('Turned on, it needs memory for all textures at once'),
   meaning: sentence,
 });
 
 const settingsFileSchema = z.strictObject({
-  target: z.string().regex(/^[a-z0-9][a-z0-9-]*\//).refine((path) => checkPath(path).ok, 'a target: <root id>/<path>').describe('{profile} stands for each user profile'),
+  target: targetPath.describe('{profile} stands for each user profile, {title} for each title id of the player’s'),
   dialect: z.enum(DIALECTS),
   title: z.string().min(1).max(80),
   keys: z.array(settingsKeySchema).default([]),
+  over: targetPath.optional().describe('The settings file for everything, which this one stands over: a value here counts more'),
+  numbered: z.strictObject({ section: z.string().min(1).max(40), first: z.number().int().nonnegative().default(0), folder: z.string().min(1).max(80).optional().describe('The key that names a folder'), inside: targetPath.optional().describe('Where that folder lies') }).optional().describe('Sections whose names end in a number'),
+  search: z.strictObject({ entry: z.array(z.string().min(1)).min(1).max(8), each: z.string().min(1).max(20).optional().describe('The word that stands before a folder of containers'), from: id.describe('The root that the folders lie in') }).optional().describe('The file says where the game looks for files, in order'),
 });
+
+const launchSchema = z.strictObject({
+  file: targetPath.optional().describe('The settings file that keeps the launch line; without one the player copies it'),
+  path: z.array(z.string().min(1)).min(1).max(8).optional(),
+  options: z.array(z.strictObject({ option: z.string().min(2).max(60), meaning: sentence, names: targetPath.or(id).optional().describe('The folder or root that holds the file which the option names') })).default([]),
+});
+
+const ownFilesSchema = z.strictObject({ into: targetPath.or(id), dialect: z.enum(DIALECTS), ending: z.string().regex(/^\.\w{1,10}$/), why: sentence.describe('How the game is told to read such a file') });
 
 const switchSchema = z.strictObject({
   id,
@@ -92,6 +106,7 @@ const switchSchema = z.strictObject({
   path: z.array(z.string().min(1)).min(1).max(8),
   on: z.string().describe('The value the key must have'),
   off: z.string(),
+  after: id.optional().describe('The switch without which this one does nothing'),
   needs: z.array(z.string()).min(1).describe('Globs over targets: packs that deploy one of these need the switch'),
   why: sentence.describe('What happens when it is off, in one sentence'),
 });
@@ -135,6 +150,8 @@ export const gameCardSchema = z
     manifests: z.array(manifestSchema).default([]),
     recipes: z.array(recipeSchema).default([]),
     contents: z.array(contentSetSchema).default([]).describe('Content sets that packs may borrow from'),
+    launch: launchSchema.optional(),
+    ownFiles: ownFilesSchema.optional().describe('Settings files that players write for themselves'),
     log: logSchema.optional(),
     trial: z.enum(['gullwick']).optional().describe('Which built-in stand-in plays this game; demo games only'),
   })
@@ -145,7 +162,13 @@ export const gameCardSchema = z
       if (!roots.has(target.slice(0, target.indexOf('/')))) context.addIssue({ code: 'custom', message: `no root of that id: ${target}`, path });
     };
     card.settings.forEach((file, i) => check(file.target, ['settings', i, 'target']));
-    card.switches.forEach((one, i) => check(one.file, ['switches', i, 'file']));
+    card.switches.forEach((one, i) => {
+      check(one.file, ['switches', i, 'file']);
+      if (one.after !== undefined && (one.after === one.id || !card.switches.some((other) => other.id === one.after))) context.addIssue({ code: 'custom', message: `no other switch of that id: ${one.after}`, path: ['switches', i, 'after'] });
+    });
+    card.settings.forEach((file, i) => file.search && !roots.has(file.search.from) && context.addIssue({ code: 'custom', message: `no root of that id: ${file.search.from}`, path: ['settings', i, 'search', 'from'] }));
+    if (card.ownFiles) check(`${card.ownFiles.into}/x`, ['ownFiles', 'into']);
+    if (card.launch?.file !== undefined) check(card.launch.file, ['launch', 'file']);
     if (card.log) check(card.log.target, ['log', 'target']);
     card.places.forEach((place, i) => check(place.mode === 'into-archive' ? place.archive : place.into, ['places', i]));
     if (card.titles) check(card.titles.into, ['titles', 'into']);

@@ -42,7 +42,7 @@ export interface StatedInput {
 
 /** Which of a pack's text files are read for proposals, facts and settings: manifests and settings files that the card names. */
 export function textsWanted(entries: readonly PackEntry[], card: GameCard): string[] {
-  const names = new Set([...card.manifests.map(({ file }) => nameKey(file)), ...card.settings.map(({ target }) => nameKey(baseName(target)))]);
+  const names = new Set([...card.manifests.map(({ file }) => nameKey(file)), ...card.settings.flatMap(({ target }) => (target.includes('{title}') ? (card.titles?.known ?? []).map(({ id }) => target.replaceAll('{title}', id)) : [target])).map((target) => nameKey(baseName(target)))]);
   return entries.filter(({ path, size }) => names.has(nameKey(baseName(path))) && size <= 1024 * 1024).map(({ path }) => path).slice(0, 200);
 }
 

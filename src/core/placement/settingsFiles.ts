@@ -5,8 +5,10 @@ import { openSettings } from '../settings/openSettings';
 import { ask, emptyResult, type Context, type PoolResult } from './context';
 import type { GameTree } from './gameTree';
 import { packFolders } from './packFolders';
+import { ownTitles } from './titles';
 
 const PROFILE = '{profile}';
+const TITLE = '{title}';
 
 /** The names of the game's user profiles: the folders inside the card's profile folder. */
 export function profilesOf(context: { card: Context['card']; tree: GameTree }): string[] {
@@ -16,22 +18,34 @@ export function profilesOf(context: { card: Context['card']; tree: GameTree }): 
   return [...context.tree.folders].filter(([other]) => parentOf(other) === key).map(([, path]) => baseName(path)).sort();
 }
 
-/** The card's settings files with the profiles that are there put in for `{profile}`. */
-export function settingsTargets(card: GameCard, gameFiles: readonly string[]): (GameCard['settings'][number] & { target: TargetPath })[] {
+/** A settings file of the game as it really is: for one profile, for one title. */
+export type SettingsFile = Omit<GameCard['settings'][number], 'target' | 'over'> & { target: TargetPath; over?: TargetPath | undefined };
+
+/** The card's settings files with the profiles that are there put in for `{profile}`, and the player's titles for `{title}`. */
+export function settingsTargets(card: GameCard, gameFiles: readonly string[]): SettingsFile[] {
+  const files = new Set(gameFiles.map(nameKey));
+  const titles = card.titles?.known.filter(({ id }) => files.has(nameKey((card.titles?.found ?? '').replace('{id}', id)))) ?? [];
   const folder = card.profiles && nameKey(card.profiles.folder);
   const profiles = new Map<string, string>();
   if (folder) for (const file of gameFiles) if (nameKey(file).startsWith(`${folder}/`)) {
     const name = file.slice(folder.length + 1).split('/');
     if (name.length > 1) profiles.set(nameKey(name[0] as string), name[0] as string);
   }
-  return card.settings.flatMap((file) => (file.target.includes(PROFILE) ? [...profiles.values()].sort().map((profile) => ({ ...file, title: `${file.title}: ${profile}`, target: file.target.replace(PROFILE, profile) as TargetPath })) : [{ ...file, target: file.target as TargetPath }]));
+  return card.settings.flatMap(({ target, over, ...file }): SettingsFile[] => {
+    const fill = (mark: string, name: string, title: string): SettingsFile => ({ ...file, title: `${file.title}: ${title}`, target: target.replaceAll(mark, name) as TargetPath, ...(over === undefined ? {} : { over: over.replaceAll(mark, name) as TargetPath }) });
+    if (target.includes(PROFILE)) return [...profiles.values()].sort().map((profile) => fill(PROFILE, profile, profile));
+    if (target.includes(TITLE)) return titles.map(({ id, title }) => fill(TITLE, id, title));
+    return [{ ...file, target: target as TargetPath, ...(over === undefined ? {} : { over: over as TargetPath }) }];
+  });
 }
 
 /** Settings files that come with a pack become edits of the game's own file; it is never replaced unasked. */
 export function placeSettings(entries: readonly PackEntry[], context: Context): PoolResult {
   const result = emptyResult();
   const rest: PackEntry[] = [];
-  const byName = new Map(context.card.settings.map((file) => [nameKey(baseName(file.target)), file]));
+  const { titles } = context.card;
+  // A file for one title bears that title's id.
+  const byName = new Map(context.card.settings.flatMap((file) => (file.target.includes(TITLE) ? (titles ? ownTitles(titles, context.tree) : []).map(({ id }) => ({ ...file, target: file.target.replaceAll(TITLE, id) })) : [file])).map((file) => [nameKey(baseName(file.target)), file]));
   if (!packFolders(entries).some(({ fileKeys }) => fileKeys.some((key) => byName.has(key)))) return { ...result, rest: entries };
   for (const entry of entries) {
     const file = byName.get(nameKey(baseName(entry.path)));

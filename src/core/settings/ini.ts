@@ -61,7 +61,7 @@ function commentAt(text: string, start: number, end: number): number {
   for (let at = start; at < end; at++) {
     const one = text[at] as string;
     if (one === '"') quoted = !quoted;
-    else if (!quoted && (one === ';' || one === '#') && /\s|=/.test(text[at - 1] ?? '')) return at;
+    else if (!quoted && (one === ';' || one === '#') && /\s/.test(text[at - 1] ?? '')) return at;
   }
   return end;
 }
@@ -118,7 +118,7 @@ export function openIni(text: string, { inlineComments = false } = {}): Settings
       if (/[\r\n]/.test(path.join('') + value)) throw new SatchelError('bad-value', { value, why: 'it has a line break' });
       if (inlineComments && /(^|\s)[;#]/.test(value.replace(/"[^"]*"/g, ''))) throw new SatchelError('bad-value', { value, why: 'what stands behind a ; or # would be a comment' });
       const line = find(path);
-      return change(line ? [{ offset: line.valueStart, length: line.valueEnd - line.valueStart, content: value }] : insert(path, value));
+      return change(line ? [{ offset: line.valueStart, length: line.valueEnd - line.valueStart, content: inlineComments && /[;#]/.test(text[line.valueEnd] ?? '') ? `${value} ` : value }] : insert(path, value));
     },
     remove: (path) => {
       const line = find(path);

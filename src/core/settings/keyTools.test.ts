@@ -98,7 +98,7 @@ describe('a file changed as text', () => {
 describe('files for all titles and for one', () => {
   const [all, one] = ['user/tin.ini', 'user/titles/A.ini'] as TargetPath[] as [TargetPath, TargetPath];
   const files = [{ target: all, title: 'All' }, { target: one, title: 'A', over: all }];
-  const documents = new Map([[all as string, ini('[T]\na=1\nb=1\n')], [one as string, ini('[T]\nb=2\n')]]);
+  const documents = new Map([[all, ini('[T]\na=1\nb=1\n')], [one, ini('[T]\nb=2\n')]]);
   it('the narrower one counts', () => {
     expect(valueInEffect(files, documents, one, ['T', 'a'])).toEqual({ value: '1', from: all });
     expect(valueInEffect(files, documents, one, ['T', 'b'])).toEqual({ value: '2', from: one });

@@ -2,40 +2,27 @@
 
 import { useState, type FormEvent } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { checkValue } from '@/core';
+import { checkValue, listItems, withItem, withoutItem } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
-import { many, place } from '@/ui/shared/format';
+import { moment } from '@/ui/shared/format';
 import { PagedRows } from '@/ui/shared/PagedRows';
-import type { SettingRow } from '@/worker/api';
+import type { SettingRow, SettingsFileView } from '@/worker/api';
+import { FileChooser } from './FileChooser';
 
 /** All keys of one settings file at a time: what they are, what they will be, and who wants it. */
-export function KeyTable() {
-  const { settings, roots } = useGame();
-  const [target, setTarget] = useState(settings[0]?.target);
+export function KeyTable({ file, onFile }: { file: SettingsFileView; onFile(target: SettingsFileView['target']): void }) {
   const [search, setSearch] = useState('');
   const [editing, setEditing] = useState<SettingRow>();
-  const file = settings.find((one) => one.target === target) ?? settings[0];
-  if (!file) return null;
   return (
     <section className="sheet stackup fill" aria-label="Keys">
       <div className="row-of">
-        <Form.Select size="sm" aria-label="Settings file" value={file.target} style={{ width: 'auto' }} onChange={(event) => {
-          setTarget(settings.find((one) => one.target === event.target.value)?.target);
+        <FileChooser file={file} onFile={(target) => {
+          onFile(target);
           setEditing(undefined);
-        }}>
-          {settings.map((one) => (
-            <option key={one.target} value={one.target}>
-              {one.title}
-              {one.edits > 0 ? ` (${many(one.edits, 'edit')})` : ''}
-            </option>
-          ))}
-        </Form.Select>
-        <span className="quiet small grow">
-          <span className="path">{place(file.target, roots)}</span>: {file.there ? `${many(file.total, 'key')}, ${file.known} known to the game card` : 'not there yet; the first edit makes it'}. Only single values are ever changed in it.
-        </span>
+        }} />
         <Form.Control size="sm" type="search" placeholder="Find a key" aria-label="Find a key" value={search} onChange={(event) => setSearch(event.target.value)} style={{ maxWidth: '14rem' }} />
       </div>
-      {editing ? <EditKey key={editing.path} file={file.target} row={editing} onDone={() => setEditing(undefined)} /> : <NewKey key={file.target} file={file.target} />}
+      {editing ? <EditKey key={editing.path} file={file} row={editing} onDone={() => setEditing(undefined)} /> : <NewKey key={file.target} file={file.target} />}
       <div className="fill" style={{ minHeight: '12rem' }}>
         <PagedRows<SettingRow>
           label="Keys"
@@ -55,7 +42,10 @@ export function KeyTable() {
                 {row.wanted !== undefined && <strong className="path verb verb-edit">{row.wanted === '' ? '(removed)' : row.wanted}</strong>}
                 {row.by !== undefined && <span className="quiet"> {row.wanted === undefined ? 'as' : 'for'} {row.by === 'you' ? 'you' : `“${row.by}”`}{row.wanted === undefined ? ' wanted' : ''}</span>}
                 {row.against.length > 0 && <strong className="badge-ask"> · {row.against.join(', ')}</strong>}
-                {row.by === undefined && <span className="quiet">the same</span>}
+                {row.by === undefined && row.elsewhere.length === 0 && <span className="quiet">the same</span>}
+                {row.elsewhere.map(({ title, value, counts }) => (
+                  <span key={title} className="quiet"> {counts ? <strong>{value} counts</strong> : `not ${value}`}, from “{title}”</span>
+                ))}
               </span>
               <span role="cell" className="small cut" title={row.meaning}>
                 {row.meaning ?? <span className="quiet">unknown to this game’s card</span>}
@@ -74,14 +64,17 @@ export function KeyTable() {
 }
 
 /** One key being changed, with the control that fits it. */
-function EditKey({ file, row, onDone }: { file: string; row: SettingRow; onDone(): void }) {
+function EditKey({ file, row, onDone }: { file: SettingsFileView; row: SettingRow; onDone(): void }) {
   const { act, busy } = useEngine();
   const [value, setValue] = useState(row.wanted ?? row.value ?? row.standard ?? '');
+  const { settings } = useGame();
+  // What concerns one title or one profile goes into the narrowest file, so that the others stay as they are.
+  const [where, setWhere] = useState<string>(file.narrower[0]?.target ?? file.target);
   const { rule } = row;
   const wrong = rule && checkValue(rule, value);
   const save = (event: FormEvent) => {
     event.preventDefault();
-    if (wrong === undefined) void act((engine) => engine.setEdit(file, row.keys, value)).then(onDone);
+    if (wrong === undefined) void act((engine) => engine.setEdit(where, row.keys, value)).then(onDone);
   };
   const label = `Value of ${row.path}`;
   const range = rule?.min !== undefined || rule?.max !== undefined ? `${rule.min ?? '…'} to ${rule.max ?? '…'}` : undefined;
@@ -99,12 +92,22 @@ function EditKey({ file, row, onDone }: { file: string; row: SettingRow; onDone(
       ) : (
         <Form.Control autoFocus size="sm" aria-label={label} value={value} isInvalid={wrong !== undefined} inputMode={rule?.type === 'number' ? 'decimal' : 'text'} onChange={(event) => setValue(event.target.value)} style={{ width: '16rem' }} />
       )}
+      {row.list && <ListItems row={row} value={value} onValue={setValue} />}
+      {file.narrower.length > 0 && (
+        <Form.Select size="sm" aria-label="Where it is set" value={where} onChange={(event) => setWhere(event.target.value)} style={{ width: 'auto' }}>
+          {[...file.narrower.map(({ target, title }) => ({ target: target, title })), { target: file.target as string, title: settings.find(({ target }) => target === file.target)?.title ?? '' }].map(({ target, title }) => (
+            <option key={target} value={target}>
+              in {title}
+            </option>
+          ))}
+        </Form.Select>
+      )}
       {range && <span className="small quiet">{range}</span>}
       <Button size="sm" type="submit" disabled={busy || wrong !== undefined}>
         Set it
       </Button>
       {row.mine && (
-        <Button size="sm" variant="outline-secondary" disabled={busy} onClick={() => void act((engine) => engine.dropEdit(file, row.keys)).then(onDone)}>
+        <Button size="sm" variant="outline-secondary" disabled={busy} onClick={() => void act((engine) => engine.dropEdit(file.target, row.keys)).then(onDone)}>
           Take my edit back
         </Button>
       )}
@@ -112,6 +115,7 @@ function EditKey({ file, row, onDone }: { file: string; row: SettingRow; onDone(
         Leave it
       </Button>
       {wrong !== undefined && <span className="small badge-ask" role="alert">{`“${value}” does not fit: ${wrong}.`}</span>}
+      {row.tried.length > 0 && <Tried file={file.target} row={row} onTake={setValue} />}
     </Form>
   );
 }
@@ -145,5 +149,60 @@ function NewKey({ file }: { file: string }) {
         <span className="quiet">Section and key with › between them (or type &gt;).</span>
       </Form>
     </details>
+  );
+}
+
+/** The items of a list, each to be taken out, and one to be put in; what stands between them stays. */
+function ListItems({ row, value, onValue }: { row: SettingRow; value: string; onValue(value: string): void }) {
+  const [item, setItem] = useState('');
+  const { separator, folders } = row.list ?? { separator: ',', folders: [] };
+  const items = listItems(value, separator);
+  const add = () => {
+    if (item.trim() === '' || item.includes(separator)) return;
+    onValue(withItem(value, separator, item.trim()));
+    setItem('');
+  };
+  return (
+    <span className="row-of">
+      {items.map((one) => (
+        <span key={one} className="pick py-0">
+          <span className="path">{one}</span>
+          {folders.length > 0 && !folders.includes(one) && <strong className="badge-ask">no such folder</strong>}
+          <button type="button" className="plain" aria-label={`Take ${one} out of the list`} onClick={() => onValue(withoutItem(value, separator, one))}>
+            ×
+          </button>
+        </span>
+      ))}
+      <Form.Control size="sm" list="list-folders" className="path" aria-label="One more item" placeholder="one more" value={item} onChange={(event) => setItem(event.target.value)} style={{ width: '9rem' }} />
+      <datalist id="list-folders">
+        {folders.filter((one) => !items.includes(one)).map((one) => (
+          <option key={one} value={one} />
+        ))}
+      </datalist>
+      <Button size="sm" variant="outline-secondary" onClick={add}>
+        Add
+      </Button>
+    </span>
+  );
+}
+
+/** Values that were tried before, with a note for each. */
+function Tried({ file, row, onTake }: { file: string; row: SettingRow; onTake(value: string): void }) {
+  const { act } = useEngine();
+  return (
+    <div className="w-100 small">
+      <span className="quiet">Tried before:</span>
+      <ul className="reasons mt-1" aria-label="Values tried before">
+        {row.tried.map(({ value, note, at }) => (
+          <li key={value} className="row-of">
+            <Button size="sm" variant="outline-secondary" className="py-0 path" aria-label={`Take ${value} again`} onClick={() => onTake(value)}>
+              {value}
+            </Button>
+            <Form.Control size="sm" className="py-0" style={{ maxWidth: '22rem' }} aria-label={`Note on ${value}`} placeholder="How did it look?" defaultValue={note} maxLength={300} onBlur={(event) => event.target.value !== note && void act((engine) => engine.changeSettings({ do: 'note', file, path: row.keys, value, note: event.target.value }))} />
+            <span className="quiet">{moment(at)}</span>
+          </li>
+        ))}
+      </ul>
+    </div>
   );
 }

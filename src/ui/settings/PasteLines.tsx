@@ -2,7 +2,8 @@
 
 import { useEffect, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import type { SnippetPlace } from '@/core';
+import type { DiffLine, SnippetPlace } from '@/core';
+import { DiffLines } from '@/ui/stack/CompareTexts';
 import { useEngine, useGame } from '@/ui/engine';
 import { many, place } from '@/ui/shared/format';
 
@@ -24,13 +25,13 @@ export function PasteLines() {
   const here = places.find(({ target }) => target === chosen) ?? places[0];
   const changes = here?.lines.filter(({ is }) => is !== 'same') ?? [];
   const take = async () => {
-    const done = here && (await act(async (engine) => (await engine.setEdits(here.target, changes.map(({ path, value }) => ({ path, value }))), true)));
+    const done = here && (await act(async (engine) => (await engine.changeSettings({ do: 'edits', file: here.target, edits: changes.map(({ path, value }) => ({ path, value })) }), true)));
     if (done) setText('');
   };
   return (
-    <details className="sheet">
-      <summary>Paste lines from a pack’s page, or a whole settings file…</summary>
-      <div className="stackup mt-2">
+    <section className="sheet" aria-label="Paste lines">
+      <div className="stackup">
+        <p className="small quiet m-0">Lines from a pack’s page or read-me, or somebody else’s whole settings file. The app finds out where they belong.</p>
         <Form.Control as="textarea" rows={5} className="path" spellCheck={false} aria-label="Lines to paste" placeholder={'[Graphics]\nAddonTextures=1'} value={text} onChange={(event) => setText(event.target.value)} />
         {text.trim() !== '' && !here && (
           <p className="small quiet m-0" role="status">
@@ -69,9 +70,39 @@ export function PasteLines() {
             <Button size="sm" className="align-self-start" disabled={busy || changes.length === 0} onClick={() => void take()}>
               {changes.length === 0 ? 'Nothing to change' : `Take ${many(changes.length, 'value')}`}
             </Button>
+            <WholeFile target={here.target} text={text} taken={here.lines.length} onDone={() => setText('')} />
           </>
         )}
       </div>
-    </details>
+    </section>
+  );
+}
+
+/** Somebody else's whole file in place of one's own: what it does not have goes, and that is shown first. */
+function WholeFile({ target, text, taken, onDone }: { target: string; text: string; taken: number; onDone(): void }) {
+  const { act, busy } = useEngine();
+  const { settings } = useGame();
+  const [preview, setPreview] = useState<{ edits: number; lines: DiffLine[] }>();
+  const total = settings.find((one) => one.target === target)?.total ?? 0;
+  // A few lines are no whole file.
+  if (taken < 3 || taken * 3 < total) return null;
+  if (!preview)
+    return (
+      <Button size="sm" variant="outline-secondary" className="align-self-start" disabled={busy} onClick={() => void act((engine) => engine.previewText(target, text)).then(setPreview)}>
+        Use it in place of my file…
+      </Button>
+    );
+  return (
+    <div className="notice note stackup">
+      <span>
+        <strong>{many(preview.edits, 'value')} would change:</strong> the file would have the values of the pasted one and no others.
+      </span>
+      <div style={{ maxHeight: '12rem', overflow: 'auto', width: '100%' }}>
+        <DiffLines lines={preview.lines} />
+      </div>
+      <Button size="sm" disabled={busy || preview.edits === 0} onClick={() => void act((engine) => engine.changeSettings({ do: 'text', file: target, text })).then(onDone)}>
+        Use its values alone
+      </Button>
+    </div>
   );
 }

@@ -1,13 +1,14 @@
 'use client';
 
 import { Button } from 'react-bootstrap';
+import { withOption } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { place } from '@/ui/shared/format';
 import { Tag } from '@/ui/shared/Tag';
 
 /** What packs' read-mes tell to set, each to be put in with one click. */
 export function Proposals() {
-  const { proposals, packs, roots } = useGame();
+  const { proposals, packs, roots, settingsMore } = useGame();
   const { act, busy } = useEngine();
   return (
     <section className="sheet" aria-label="What your packs ask for">
@@ -29,6 +30,29 @@ export function Proposals() {
                 </span>
               </span>
               <Button size="sm" variant="outline-primary" disabled={busy} aria-label={`Set ${path.join(' › ')} to ${value}`} onClick={() => void act((engine) => engine.setEdit(file, path, value))}>
+                Put it in
+              </Button>
+            </li>
+          );
+        })}
+        {settingsMore.asks.map((ask) => {
+          const tag = packs.find((one) => one.layer === ask.layer)?.tag;
+          const says = ask.kind === 'option' ? [ask.option, ask.value].join(' ').trim() : `[${ask.section} N] ${ask.keys.map(({ key, value }) => `${key}=${value}`).join(' ')}`;
+          const take = () => void act((engine) => (ask.kind === 'option' ? engine.changeSettings({ do: 'launch', line: withOption(settingsMore.launch?.line ?? '', ask.option, ask.value) }) : engine.changeSettings({ do: 'number add', file: ask.file, keys: ask.keys })));
+          return (
+            <li className="between" key={`${ask.layer} ${says}`}>
+              <span className="row-of">
+                {tag && <Tag tag={tag} name={ask.pack} />}
+                <span>
+                  <span className="path">
+                    <strong>{says}</strong>
+                  </span>{' '}
+                  <span className="small quiet">
+                    {ask.kind === 'option' ? 'in the launch line' : `in ${place(ask.file, roots)}, with the next free number`}; line {ask.line} of its read-me
+                  </span>
+                </span>
+              </span>
+              <Button size="sm" variant="outline-primary" disabled={busy} aria-label={`Put in ${says}`} onClick={take}>
                 Put it in
               </Button>
             </li>

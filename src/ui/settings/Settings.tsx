@@ -1,83 +1,74 @@
 'use client';
 
-import { Button } from 'react-bootstrap';
+import { useState } from 'react';
+import { Nav } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
-import { count, many, place } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
 import { useMainAction } from '@/ui/shell/Strap';
-import type { SwitchView } from '@/worker/api';
+import { AsText } from './AsText';
 import { KeyTable } from './KeyTable';
+import { LaunchLine } from './LaunchLine';
+import { Lost, Needs, ReadOnly } from './Attention';
+import { MemoryRoom } from './MemoryRoom';
+import { NumberedSections } from './NumberedSections';
 import { PasteLines } from './PasteLines';
 import { Proposals } from './Proposals';
+import { SearchOrder } from './SearchOrder';
+import { Sets } from './Sets';
+import { Switches } from './Switches';
 
-/** The switches that packs need, and the keys that the game card knows. */
+/** What the player can do with settings; those that a game has nothing for are left away. */
+const PARTS = ['keys', 'text', 'paste', 'numbered', 'search', 'launch', 'sets', 'memory'] as const;
+type Part = (typeof PARTS)[number];
+const TITLES: Record<Part, string> = { keys: 'Keys', text: 'As text', paste: 'Paste lines', numbered: 'Numbered sections', search: 'Search order', launch: 'Launch line', sets: 'Sets and own files', memory: 'Memory' };
+
+/** The switches that packs need, what has come undone, and every settings file by key and as text. */
 export function Settings() {
   const game = useGame();
   const { act } = useEngine();
+  const { settings, settingsMore: more } = game;
+  const [part, setPart] = useState<Part>('keys');
+  const [target, setTarget] = useState(settings[0]?.target);
   const off = game.switches.filter((one) => !one.on && !one.pending && one.neededBy > 0);
-  const turnOn = (one: SwitchView) => void act((engine) => engine.setEdit(one.file, one.path, one.wanted));
-  useMainAction(game.guide.step === 'settings' && off.length > 0 ? `Turn on “${off[0]?.title}”` : undefined, () => off[0] && turnOn(off[0]));
+  const last = off.at(-1);
+  useMainAction(game.guide.step === 'settings' && last ? `Turn on “${off[0]?.title}”${off.length > 1 ? ' and what needs it' : ''}` : undefined, () => {
+    for (const one of off) void act((engine) => engine.changeSettings({ do: 'turn on', switch: one.id }));
+  });
 
-  if (game.settings.length === 0)
+  if (settings.length === 0)
     return (
       <Notice level="note" title={`No settings files of ${game.title} are known to the app.`}>
-        <p>If a pack’s read-me names a setting that must be changed, change it in the game or in its file yourself.</p>
+        <p>If a pack’s read-me names a setting that must be changed, change it in the game or in its file yourself, or name the file on the game’s card.</p>
       </Notice>
     );
+  const file = settings.find((one) => one.target === target) ?? settings[0];
+  const has: Record<Part, boolean> = {
+    keys: true, text: true, paste: true, sets: true, numbered: settings.some((one) => one.numbered), search: settings.some((one) => one.search), launch: more.launch !== undefined, memory: true,
+  };
   return (
     <>
-      {game.switches.map((one) => (
-        <Switch key={one.id} one={one} onTurnOn={() => turnOn(one)} />
-      ))}
-      {game.proposals.length > 0 && <Proposals />}
-      <PasteLines />
-      <KeyTable />
+      <Switches />
+      <Needs />
+      <Lost />
+      <ReadOnly />
+      {game.proposals.length + more.asks.length > 0 && <Proposals />}
+      <Nav variant="underline" className="parts" activeKey={part} onSelect={(key) => setPart((PARTS as readonly string[]).includes(key ?? '') ? (key as Part) : 'keys')} aria-label="Settings">
+        {PARTS.filter((one) => has[one]).map((one) => (
+          <Nav.Item key={one}>
+            <Nav.Link eventKey={one} as="button" aria-current={part === one ? 'page' : undefined}>
+              {TITLES[one]}
+            </Nav.Link>
+          </Nav.Item>
+        ))}
+      </Nav>
+      {file && part === 'keys' && <KeyTable file={file} onFile={setTarget} />}
+      {file && part === 'text' && <AsText key={file.target} file={file} onFile={setTarget} />}
+      {part === 'paste' && <PasteLines />}
+      {part === 'numbered' && <NumberedSections />}
+      {part === 'search' && <SearchOrder />}
+      {part === 'launch' && <LaunchLine />}
+      {part === 'sets' && <Sets />}
+      {part === 'memory' && <MemoryRoom />}
     </>
-  );
-}
-
-function Switch({ one, onTurnOn }: { one: SwitchView; onTurnOn(): void }) {
-  const { act, busy } = useEngine();
-  const { roots } = useGame();
-  const where = `${one.path.join(' › ')} in ${place(one.file, roots)}`;
-  const dropEdit = (label: string) => (
-    <Button variant="outline-secondary" size="sm" disabled={busy} onClick={() => void act((engine) => engine.dropEdit(one.file, one.path))}>
-      {label}
-    </Button>
-  );
-  if (one.on)
-    return (
-      <Notice level={one.neededBy > 0 ? 'good' : 'note'} title={`“${one.title}” is on`} action={one.mine ? dropEdit('Take this edit back') : undefined}>
-        <p>
-          <span className="path">{where}</span> is {one.value}. {one.neededBy > 0 ? `${many(one.neededBy, 'file')} of your packs need it.` : 'No pack needs it now.'}
-        </p>
-      </Notice>
-    );
-  if (one.pending)
-    return (
-      <Notice level="note" title={`“${one.title}” will be on after the next deployment`} action={one.mine ? dropEdit('Take this edit back') : undefined}>
-        <p>
-          <span className="path">{where}</span> is {one.value ?? 'not there'} now and becomes {one.wanted}. Not one other byte of the file changes.
-        </p>
-      </Notice>
-    );
-  return (
-    <Notice
-      level={one.neededBy > 0 ? 'wrong' : 'note'}
-      title={`“${one.title}” is off`}
-      action={
-        <Button size="sm" disabled={busy} onClick={onTurnOn}>
-          Turn it on
-        </Button>
-      }
-    >
-      <p>
-        {one.neededBy > 0 ? `${count(one.neededBy)} files of your packs will not load without it. ` : 'No pack needs it now. '}
-        {one.why}
-      </p>
-      <p className="small quiet">
-        <span className="path">{where}</span> is {one.value ?? 'not there'}; it must be {one.wanted}.
-      </p>
-    </Notice>
   );
 }

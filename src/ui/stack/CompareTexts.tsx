@@ -21,6 +21,11 @@ export function CompareTexts({ target, a, b, revision }: { target: string; a: st
   }, [engine, target, a, b, revision]);
   if (!lines) return <p className="small quiet m-0">Comparing…</p>;
   if (lines.length === 0) return <p className="small quiet m-0">They hold the same text.</p>;
+  return <DiffLines lines={lines} />;
+}
+
+/** Lines that two texts have or lack. */
+export function DiffLines({ lines }: { lines: readonly DiffLine[] }) {
   return (
     <pre className="diff" aria-label="Differences">
       {lines.map((line, i) => (

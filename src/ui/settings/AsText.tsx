@@ -1,0 +1,109 @@
+'use client';
+
+import dynamic from 'next/dynamic';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import type { DiffLine } from '@/core';
+import { useEngine } from '@/ui/engine';
+import { many } from '@/ui/shared/format';
+import { DiffLines } from '@/ui/stack/CompareTexts';
+import type { SettingsFileView, SettingsText } from '@/worker/api';
+import { FileChooser } from './FileChooser';
+import type { EditorHandle } from './TextEditor';
+
+const TextEditor = dynamic(() => import('./TextEditor'), { ssr: false, loading: () => <p className="small quiet m-0">Opening the editor…</p> });
+
+interface Preview {
+  edits: number;
+  lines: DiffLine[];
+  other: boolean;
+}
+
+/** A settings file as text. What is taken are edits of keys, shown as a comparison first. */
+export function AsText({ file, onFile }: { file: SettingsFileView; onFile(target: SettingsFileView['target']): void }) {
+  const { engine, act, busy, snapshot } = useEngine();
+  const [loaded, setLoaded] = useState<SettingsText>();
+  const [text, setText] = useState<string>();
+  const [preview, setPreview] = useState<Preview>();
+  const [goal, setGoal] = useState('');
+  const editor = useRef<EditorHandle>(null);
+  const revision = snapshot?.revision;
+  const changed = text !== undefined && loaded !== undefined && text !== loaded.text.replaceAll('\r\n', '\n');
+  const clean = !changed;
+  useEffect(() => {
+    // What is being written is not taken away by a new picture.
+    if (!clean) return;
+    let current = true;
+    void engine?.settingsText(file.target).then((found) => {
+      if (!current) return;
+      setLoaded(found);
+      setText(found.text.replaceAll('\r\n', '\n'));
+    }, () => undefined);
+    return () => {
+      current = false;
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- only a new picture or file asks again
+  }, [engine, file.target, revision]);
+  const onText = useCallback((next: string) => {
+    setText(next);
+    setPreview(undefined);
+  }, []);
+  const look = async () => setPreview(await act((remote) => remote.previewText(file.target, text ?? '')));
+  const take = async () => {
+    const done = await act(async (remote) => {
+      await remote.changeSettings({ do: 'text', file: file.target, text: text ?? '' });
+      return remote.settingsText(file.target);
+    });
+    if (!done) return;
+    setLoaded(done);
+    setText(done.text.replaceAll('\r\n', '\n'));
+    setPreview(undefined);
+  };
+  return (
+    <section className="sheet stackup fill" aria-label="As text">
+      <div className="row-of">
+        <FileChooser file={file} onFile={onFile} />
+        <Form.Control size="sm" type="search" className="path" aria-label="Go to a key" placeholder="Go to a key" value={goal} style={{ maxWidth: '12rem' }} onChange={(event) => {
+          setGoal(event.target.value);
+          editor.current?.goTo(event.target.value);
+        }} />
+      </div>
+      {loaded?.tooLong && <p className="m-0">This file is too long to be edited as text. Search and change its values under “Keys”.</p>}
+      {loaded && !loaded.tooLong && text !== undefined && (
+        <div className="fill editor">
+          <TextEditor ref={editor} label={`Text of ${file.title}`} dialect={file.dialect} text={text} known={loaded.known} onText={onText} />
+        </div>
+      )}
+      <div className="row-of">
+        <Button size="sm" disabled={busy || !changed} onClick={() => void look()}>
+          Look at the changes
+        </Button>
+        {changed && (
+          <Button size="sm" variant="outline-secondary" onClick={() => {
+            setText(loaded.text.replaceAll('\r\n', '\n'));
+            setPreview(undefined);
+          }}>
+            Start over
+          </Button>
+        )}
+        <span className="small quiet">As the file will be after the next deployment. Search with Ctrl+F.</span>
+      </div>
+      {preview && (
+        <div className="stackup" role="status">
+          <p className="m-0">
+            <strong>{many(preview.edits, 'value')} would change.</strong>{' '}
+            {preview.other && 'Comments, blank lines and the order stay as they are in the file: the game writes it too, so only values are changed.'}
+          </p>
+          {preview.lines.length > 0 && (
+            <div style={{ maxHeight: '12rem', overflow: 'auto' }}>
+              <DiffLines lines={preview.lines} />
+            </div>
+          )}
+          <Button size="sm" className="align-self-start" disabled={busy || preview.edits === 0} onClick={() => void take()}>
+            {preview.edits === 0 ? 'Nothing to take' : `Take ${many(preview.edits, 'value')}`}
+          </Button>
+        </div>
+      )}
+    </section>
+  );
+}

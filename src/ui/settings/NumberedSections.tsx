@@ -1,0 +1,101 @@
+'use client';
+
+import { useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { useEngine, useGame } from '@/ui/engine';
+import { many, place } from '@/ui/shared/format';
+import type { NumberedView, SettingsFileView } from '@/worker/api';
+
+/** Sections whose names end in a number: each names a folder, and new ones take the next number. */
+export function NumberedSections() {
+  const { settings } = useGame();
+  return settings.map((file) => file.numbered && <Sections key={file.target} file={file} view={file.numbered} />);
+}
+
+function Sections({ file, view }: { file: SettingsFileView; view: NumberedView }) {
+  const { roots } = useGame();
+  const { act, busy } = useEngine();
+  return (
+    <section className="sheet stackup" aria-label={file.title}>
+      <div className="between">
+        <div>
+          <h2>{file.title}</h2>
+          <p className="small quiet m-0">
+            <span className="path">{place(file.target, roots)}</span>: {many(view.sections.length, 'section')}
+            {view.inside !== undefined && (
+              <>
+                , each names a folder in <span className="path">{place(view.inside, roots)}</span>
+              </>
+            )}
+            . The next number is {view.next}.
+          </p>
+        </div>
+        {view.gaps && (
+          <Button size="sm" variant="outline-primary" disabled={busy} onClick={() => void act((engine) => engine.changeSettings({ do: 'renumber', file: file.target }))}>
+            Close the gaps in the numbers
+          </Button>
+        )}
+      </div>
+      <table className="table table-sm m-0">
+        <thead>
+          <tr>
+            <th scope="col">Section</th>
+            <th scope="col">What it says</th>
+            <th scope="col">Folder</th>
+            <th scope="col" />
+          </tr>
+        </thead>
+        <tbody>
+          {view.sections.map(({ section, keys, trouble }) => (
+            <tr key={section}>
+              <th scope="row" className="path">
+                [{section}]
+              </th>
+              <td className="path small">{keys.map(({ key, value }) => `${key}=${value}`).join('   ')}</td>
+              <td className="small">{trouble === undefined ? view.folderKey !== undefined && 'there, spelled the same' : <strong className="badge-ask">{trouble}</strong>}</td>
+              <td className="text-end">
+                <Button size="sm" variant="outline-secondary" className="py-0" disabled={busy} aria-label={`Take ${section} out`} onClick={() => void act((engine) => engine.changeSettings({ do: 'number remove', file: file.target, section }))}>
+                  Take out
+                </Button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <AddSection key={view.next} file={file} view={view} />
+    </section>
+  );
+}
+
+function AddSection({ file, view }: { file: SettingsFileView; view: NumberedView }) {
+  const { act, busy } = useEngine();
+  const names = view.sections.at(-1)?.keys.map(({ key }) => key) ?? ['name', view.folderKey ?? 'folder'];
+  const [values, setValues] = useState<Record<string, string>>(view.folderKey !== undefined && view.free[0] !== undefined ? { [view.folderKey]: view.free[0] } : {});
+  const ready = names.every((key) => (values[key] ?? '').trim() !== '');
+  return (
+    <Form
+      className="row-of"
+      aria-label={`Add ${view.section} ${view.next}`}
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (ready) void act((engine) => engine.changeSettings({ do: 'number add', file: file.target, keys: names.map((key) => ({ key, value: (values[key] ?? '').trim() })) }));
+      }}
+    >
+      <strong className="path">
+        [{view.section} {view.next}]
+      </strong>
+      {names.map((key) => (
+        <Form.Control key={key} size="sm" className="path" aria-label={key} placeholder={key} list={key === view.folderKey ? 'free-folders' : undefined} value={values[key] ?? ''} onChange={(event) => setValues({ ...values, [key]: event.target.value })} style={{ width: '12rem' }} />
+      ))}
+      <datalist id="free-folders">
+        {view.free.map((one) => (
+          <option key={one} value={one} />
+        ))}
+      </datalist>
+      <Button size="sm" type="submit" disabled={busy || !ready}>
+        Add it
+      </Button>
+      {view.free.length > 0 && <span className="small quiet">No section names {view.free.slice(0, 3).map((one) => `“${one}”`).join(', ')} yet.</span>}
+    </Form>
+  );
+}

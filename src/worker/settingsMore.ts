@@ -1,0 +1,164 @@
+import {
+  adviseOnPreload, editFates, findInSearch, isUnder, launchOptions, listItems, nameKey, nextNumber, numberedSections, searchContainers, searchEntries, splitTarget,
+  type SettingsFile, type TargetPath,
+} from '@/core';
+import type { LaunchView, ListNeed, MemoryView, NumberedView, PackAsk, PackView, SearchView, SettingsMore } from './api';
+import { dropKey, type Session } from './session';
+import { futureDocument } from './settingsCommands';
+
+/** Every file that will be in the game after the next deployment, as targets. */
+function futureFiles({ picture }: Session): string[] {
+  const gone = new Set(picture.plan.steps.filter(({ action }) => action === 'remove').map(({ target }) => nameKey(target)));
+  const all = new Map(picture.ownFiles.map((file) => [nameKey(file), file]));
+  for (const [key, { target }] of picture.resolution.owned) all.set(key, target);
+  for (const [key, { target }] of picture.resolution.living) all.set(key, target);
+  return [...all].flatMap(([key, file]) => (gone.has(key) ? [] : [file]));
+}
+
+/** Names of the folders right inside a folder. */
+function foldersIn(files: readonly string[], folder: string): string[] {
+  const found = new Map<string, string>();
+  for (const file of files) {
+    if (!isUnder(nameKey(file), nameKey(folder))) continue;
+    const [name, more] = file.slice(folder.length + 1).split('/');
+    if (name !== undefined && more !== undefined) found.set(name, name);
+  }
+  return [...found.values()].sort();
+}
+
+export const namedFolders = (session: Session, folder: string): string[] => foldersIn(futureFiles(session), folder);
+
+export function numberedView(session: Session, file: SettingsFile): NumberedView | undefined {
+  const { numbered } = file;
+  if (!numbered) return undefined;
+  const sections = numberedSections(futureDocument(session, file.target), numbered.section);
+  const folders = numbered.inside === undefined ? [] : namedFolders(session, numbered.inside);
+  const named = (keys: readonly { key: string; value: string }[]) => keys.find(({ key }) => key.toLowerCase() === numbered.folder?.toLowerCase())?.value;
+  const trouble = (value: string | undefined) => {
+    if (numbered.folder === undefined || numbered.inside === undefined) return undefined;
+    if (value === undefined || value === '') return `It has no “${numbered.folder}”.`;
+    if (folders.includes(value)) return undefined;
+    const near = folders.find((name) => nameKey(name) === nameKey(value));
+    return near === undefined ? `There is no folder “${value}”.` : `The folder is spelled “${near}”; the game wants it letter for letter.`;
+  };
+  const used = new Set(sections.map(({ keys }) => named(keys)));
+  return {
+    section: numbered.section, next: nextNumber(sections, numbered.first), gaps: sections.some(({ number }, i) => number !== numbered.first + i), folderKey: numbered.folder, inside: numbered.inside,
+    free: folders.filter((name) => !used.has(name)), sections: sections.map((one) => ({ ...one, trouble: trouble(named(one.keys)) })),
+  };
+}
+
+const inRoot = (session: Session, root: string): string[] => futureFiles(session).flatMap((file) => (splitTarget(file as TargetPath).root === root ? [splitTarget(file as TargetPath).path] : []));
+
+export function searchView(session: Session, file: SettingsFile): SearchView | undefined {
+  const { search } = file;
+  if (!search) return undefined;
+  const entries = searchEntries(futureDocument(session, file.target), search);
+  const containers = searchContainers(entries, inRoot(session, search.from));
+  return { each: search.each, entries: entries.map((entry) => ({ folder: entry.folder, each: entry.each, containers: containers.filter((one) => one.entry === entry).map(({ folder, files }) => ({ folder, files })) })) };
+}
+
+/** Every container that has a file, the one that wins first. */
+export function searchFor(session: Session, file: SettingsFile, name: string): { folder: string; file: string }[] {
+  if (!file.search || name.trim() === '') return [];
+  const files = inRoot(session, file.search.from);
+  return findInSearch(searchContainers(searchEntries(futureDocument(session, file.target), file.search), files), files, name.trim().replaceAll('\\', '/')).slice(0, 50);
+}
+
+function launchView(session: Session): LaunchView | undefined {
+  const { launch } = session.game.card;
+  if (!launch) return undefined;
+  const file = launch.file as TargetPath | undefined;
+  const inFile = file !== undefined && launch.path ? futureDocument(session, file).get(launch.path) : undefined;
+  const line = inFile ?? session.stack.launchLine ?? '';
+  const files = new Set(futureFiles(session).map(nameKey));
+  const card = new Map(launch.options.map((one) => [nameKey(one.option), one]));
+  return {
+    line, file, pending: file !== undefined && launch.path !== undefined && session.picture.settings.get(file)?.get(launch.path) !== inFile,
+    known: launch.options.map(({ option, meaning, names }) => ({ option, meaning, takes: names !== undefined })),
+    options: launchOptions(line).map(({ name, values }) => {
+      const known = card.get(nameKey(name));
+      const value = values.join(' ');
+      const trouble = known?.names === undefined ? undefined : value === '' ? 'It names no file.' : files.has(nameKey(`${known.names}/${value}`)) ? undefined : `There is no file “${value}” in ${known.names}.`;
+      return { name, values, meaning: known?.meaning, trouble };
+    }),
+  };
+}
+
+/** What read-mes ask for beyond single keys, as long as it is not so. */
+function packAsks(session: Session, packs: readonly PackView[], launch: LaunchView | undefined): PackAsk[] {
+  const asks: PackAsk[] = [];
+  const numbered = session.picture.settingsFiles.filter((file) => file.numbered);
+  for (const { layer, name, on, instructions } of packs) {
+    if (!on) continue;
+    for (const one of instructions) {
+      if (one.kind === 'launch option' && launch) {
+        const [option = '', ...rest] = one.option.split(/[\s=]/);
+        if (!launch.options.some((has) => nameKey(has.name) === nameKey(option))) asks.push({ kind: 'option', option, value: rest.join(' '), layer, pack: name, line: one.line });
+      }
+      if (one.kind !== 'numbered section') continue;
+      for (const file of numbered) {
+        if (nameKey(file.numbered?.section ?? '') !== nameKey(one.section)) continue;
+        const there = numberedSections(futureDocument(session, file.target), one.section).some(({ keys }) => one.keys.every(({ key, value }) => keys.some((has) => nameKey(has.key) === nameKey(key) && has.value === value)));
+        if (!there) asks.push({ kind: 'number', file: file.target, section: one.section, keys: one.keys, layer, pack: name, line: one.line });
+      }
+    }
+  }
+  return asks;
+}
+
+/** Folders that packs bring and that a list has to name, or the game passes over them. */
+function listNeeds(session: Session): ListNeed[] {
+  const needs: ListNeed[] = [];
+  for (const file of session.picture.settingsFiles)
+    for (const key of file.keys) {
+      if (key.list === undefined || key.names === undefined) continue;
+      const listed = new Set(listItems(futureDocument(session, file.target).get(key.path) ?? key.default ?? '', key.list).map(nameKey));
+      const brought = new Map<string, { item: string; layer: string }>();
+      for (const [id, { target, providers }] of session.picture.resolution.owned) {
+        const top = providers.at(-1);
+        const [item, more] = isUnder(id, nameKey(key.names)) ? target.slice(key.names.length + 1).split('/') : [];
+        if (top && item !== undefined && more !== undefined && !listed.has(nameKey(item)) && !brought.has(nameKey(item))) brought.set(nameKey(item), { item, layer: top.layer });
+      }
+      for (const { item, layer } of brought.values()) needs.push({ file: file.target, path: [...key.path], item, pack: session.nameOf(layer), tag: session.packLayers().find(({ id }) => id === layer)?.tag });
+    }
+  return needs;
+}
+
+function memoryView(session: Session, packs: readonly PackView[]): MemoryView {
+  const shown = packs.filter(({ on, textures }) => on && textures.bytesInMemory > 0).map(({ layer, name, tag, textures }) => ({ layer, name, tag, bytes: textures.bytesInMemory, files: textures.files }));
+  const total = shown.reduce((sum, { bytes }) => sum + bytes, 0);
+  const machine = session.stack.machineMemory;
+  const advice = session.picture.settingsFiles.flatMap((file) =>
+    file.keys.filter(({ costs }) => costs === 'texture memory').flatMap((key) => {
+      const found = adviseOnPreload(total, machine);
+      return found ? [{ file: file.target, path: [...key.path], now: futureDocument(session, file.target).get(key.path) ?? key.default, ...found, meaning: key.meaning }] : [];
+    }),
+  );
+  return { packs: shown, total, machine, advice };
+}
+
+/** Edits as one list, to be compared. */
+const flat = (files: readonly { file: string; edits: readonly { path: string[]; value?: string | undefined }[] }[]): Map<string, string> => new Map(files.flatMap(({ file, edits }) => edits.map(({ path, value }) => [`${file}: ${path.join(' › ')}`, value ?? 'removed'] as const)));
+
+function setViews(session: Session): SettingsMore['sets'] {
+  const mine = flat(session.stack.layers.filter((layer) => layer.kind === 'edits'));
+  return session.stack.sets.map(({ id, name, at, files }) => {
+    const then = flat(files);
+    const differences = [...new Set([...mine.keys(), ...then.keys()])].filter((key) => mine.get(key) !== then.get(key)).sort().map((key) => `${key}: ${mine.get(key) ?? 'not edited'} now, ${then.get(key) ?? 'not edited'} in the set`);
+    return { id, name, at, edits: then.size, current: differences.length === 0, differences: differences.slice(0, 50) };
+  });
+}
+
+/** What the settings page shows beyond files and keys. */
+export function settingsMore(session: Session, packs: readonly PackView[]): SettingsMore {
+  const fates = editFates(session.picture.state, session.picture.settings);
+  const { ownFiles } = session.game.card;
+  const launch = launchView(session);
+  return {
+    launch, asks: packAsks(session, packs, launch), needs: listNeeds(session), sets: setViews(session), memory: memoryView(session, packs),
+    lost: fates.filter(({ fate }) => fate !== 'stayed').map((one) => ({ ...one, by: one.layer.startsWith('edits:') ? 'you' : session.nameOf(one.layer), times: (session.stack.drops[dropKey(one.file, one.path)] ?? 0) + 1 })),
+    stayed: fates.filter(({ fate }) => fate === 'stayed').length,
+    ownFiles: ownFiles && { ending: ownFiles.ending, why: ownFiles.why },
+  };
+}
