@@ -3,7 +3,7 @@ import {
   type GuideFacts, type ImageInfo, type PlacedFile, type Plan, type StepAction,
 } from '@/core';
 import type { Game, PackLayer } from '@/storage/memory';
-import type { CheckView, GameView, PackView, PlanView, SwitchView } from './api';
+import type { CheckView, GameView, PackView, PlanView, SettingsMore, SwitchView } from './api';
 import type { Session } from './session';
 import { mergeSources } from './overlaps';
 import { mainFolder } from './onBridge';
@@ -144,7 +144,7 @@ function checkView(session: Session): CheckView {
   };
 }
 
-function guideFacts(session: Session, switches: SwitchView[], check: CheckView, deployedPacks: number): GuideFacts {
+function guideFacts(session: Session, switches: SwitchView[], check: CheckView, deployedPacks: number, more: SettingsMore): GuideFacts {
   const { picture } = session;
   const healthy = check.fresh && check.findings.every((finding) => finding.level !== 'wrong');
   return {
@@ -154,6 +154,7 @@ function guideFacts(session: Session, switches: SwitchView[], check: CheckView, 
     overlaps: overlapping(session),
     undecided: picture.merges.reduce((sum, { outcome }) => sum + (outcome.ok ? outcome.merge.conflicts.filter(({ taken }) => taken === undefined).length : 0), 0),
     switchesOff: switches.filter((one) => !one.on && !one.pending && one.neededBy > 0).length,
+    unlisted: more.needs.length, lostEdits: more.lost.filter(({ fate }) => fate === 'dropped').length,
     changes: picture.plan.steps.length,
     deployedPacks,
     putBack: picture.ledger[0]?.layers.length === 0,
@@ -188,14 +189,15 @@ export async function gameView(session: Session): Promise<GameView> {
     edits: picture.state.files.reduce((sum, { living }) => sum + (living?.edits.length ?? 0), 0),
   };
   const packs = await packViews(session);
+  const more = settingsMore(session, packs);
   return {
     id: game.id, title: game.card.title, demo: game.kind === 'demo', needsPermission: false, bridged: bridgedView(game),
     roots: game.card.roots.map(({ id, title }) => ({ id, title, files: picture.filesByRoot.get(id) ?? 0, where: game.given[id]?.path ?? game.handles[id]?.name ?? 'kept in this browser', why: whyThere(session, id) })),
     packs,
-    guide: guide(guideFacts(session, switches, check, deployed.packs)),
+    guide: guide(guideFacts(session, switches, check, deployed.packs, more)),
     deployed, switches, check,
     plan: planView(session, picture.plan), putBack: planView(session, picture.putBack),
-    settings: settingsViews(session), settingsMore: settingsMore(session, packs), proposals: await proposalViews(session), stack: stackView(session),
+    settings: settingsViews(session), settingsMore: more, proposals: await proposalViews(session), stack: stackView(session),
     ledger: picture.ledger, states: picture.snapshots, safety: picture.safety, own: session.ownLayer().files,
     backups: picture.backups.map(({ id, name, at, files: of }) => ({ id, name, at, files: of.length })),
   };

@@ -57,6 +57,11 @@ export function Lost() {
               {path.join(' › ')} = {value ?? '(taken out)'}
             </span>{' '}
             in {place(file, roots)}, wanted by {by === 'you' ? 'you' : `“${by}”`}: {fate === 'dropped' ? 'gone' : fate === 'back' ? `there again: ${now}` : `now ${now}`}
+            {by === 'you' && (
+              <Button size="sm" variant="outline-secondary" className="py-0 ms-2" disabled={busy} onClick={() => void act((engine) => engine.dropEdit(file, path))}>
+                Leave it as it is
+              </Button>
+            )}
             {times > 1 && <strong className="badge-ask"> · dropped {times} times: the game does not keep it. Look for another name or place for this key, or make the file read-only after deploying.</strong>}
           </li>
         ))}

@@ -31,7 +31,15 @@ export function Settings() {
   const [target, setTarget] = useState(settings[0]?.target);
   const off = game.switches.filter((one) => !one.on && !one.pending && one.neededBy > 0);
   const last = off.at(-1);
-  useMainAction(game.guide.step === 'settings' && last ? `Turn on “${off[0]?.title}”${off.length > 1 ? ' and what needs it' : ''}` : undefined, () => {
+  const need = more.needs[0];
+  const putIn = () => need && void act((engine) => engine.changeSettings({ do: 'list', file: need.file, path: need.path, item: need.item, on: true }));
+  const onSettings = game.guide.step === 'settings';
+  useMainAction(!onSettings ? undefined : last ? `Turn on “${off[0]?.title}”${off.length > 1 ? ' and what needs it' : ''}` : need ? `Add “${need.item}” to the list` : more.lost.length > 0 ? 'Put the edits in again' : undefined, () => {
+    if (!last) {
+      if (need) putIn();
+      else void act((engine) => engine.deploy());
+      return;
+    }
     for (const one of off) void act((engine) => engine.changeSettings({ do: 'turn on', switch: one.id }));
   });
 

@@ -51,6 +51,9 @@ const look = EditorView.theme({
   '.cm-content, .cm-gutters': { fontFamily: 'var(--bs-font-monospace)' },
   '.cm-gutters': { backgroundColor: 'var(--bs-tertiary-bg)', color: 'var(--bs-secondary-color)', border: 'none' },
   '.cm-activeLine, .cm-activeLineGutter': { backgroundColor: 'color-mix(in srgb, var(--buckle) 12%, transparent)' },
+  '.cm-lintRange-info': { backgroundImage: 'none', borderBottom: '1px dotted var(--bs-secondary-color)' },
+  '.cm-lintRange-error': { backgroundImage: 'none', backgroundColor: 'var(--bad-bg)' },
+  '.cm-lint-marker-error': { content: 'none', width: '0.3rem', height: '1.1em', margin: '0.1em 0.25rem', backgroundColor: 'var(--bs-danger)' },
   '.cm-cursor': { borderLeftColor: 'currentColor' },
   '&.cm-focused .cm-selectionBackground, .cm-selectionBackground': { backgroundColor: 'color-mix(in srgb, var(--buckle) 40%, transparent) !important' },
   '.cm-panels, .cm-tooltip': { backgroundColor: 'var(--surface)', color: 'inherit', border: '1px solid var(--bs-border-color)' },
@@ -81,7 +84,7 @@ export default function TextEditor({ ref, label, dialect, text, known, onText }:
   const extensions = useMemo(() => {
     const rules = new Map(known);
     return [
-      LANGUAGES[dialect](), syntaxHighlighting(colours), look, lintGutter(), EditorView.contentAttributes.of({ 'aria-label': label }),
+      LANGUAGES[dialect](), syntaxHighlighting(colours), look, lintGutter({ markerFilter: (found) => found.filter(({ severity }) => severity === 'error') }), EditorView.contentAttributes.of({ 'aria-label': label }),
       linter((view) => {
         const doc = view.state.doc;
         if (doc.length > MOST_MARKED) return [];
