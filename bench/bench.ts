@@ -10,6 +10,7 @@ import { bridgeLines } from './bridge';
 import { memoryLines } from './memory';
 import { packLines } from './packs';
 import { stackLines } from './stack';
+import { settingsLines } from './settings';
 import { finish, report, timed, timedTool } from './measure';
 
 const ARCHIVE = path.resolve('.satchel/demo/every-island.zip');
@@ -74,5 +75,6 @@ report({ name: 'deploy to the browser folder (Chromium)', ours: middle((one) => 
 await bridgeLines(ARCHIVE, await openPack(blob, 'every-island.zip'), (process.env.SATCHEL_GAMES as string).split('\n'));
 await packLines(ARCHIVE);
 await stackLines();
+await settingsLines();
 await memoryLines();
 finish();

@@ -311,3 +311,32 @@ test('attacks on the bridge: nothing outside the folder is read or written, and 
     rmSync(top, { recursive: true, force: true });
   }
 });
+
+test('a settings file that another program has made read-only: said before, asked about while deploying, and the edit stays waiting', async ({ page }) => {
+  const { top, game, backup } = makeGame();
+  const started = await new Started(game, backup, 4673).start();
+  try {
+    chmodSync(path.join(game, 'settings.ini'), 0o444);
+    await page.goto(started.door);
+    await page.getByLabel('What do you call this game?').fill('Locked');
+    await page.getByRole('button', { name: `Use ${game}` }).click();
+    await page.getByRole('button', { name: 'Looks right' }).click();
+    await step(page, 'Settings').click();
+    await expect(page.getByText('A settings file is read-only')).toBeVisible();
+    await page.getByRole('button', { name: 'Change Look › Wide' }).click();
+    await page.getByLabel('Value of Look › Wide').fill('2');
+    await page.getByRole('button', { name: 'Set it' }).click();
+    await step(page, 'Deploy').click();
+    await page.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
+    await expect(page.getByRole('dialog')).toContainText('it is read-only');
+    chmodSync(path.join(game, 'settings.ini'), 0o644);
+    await page.getByRole('button', { name: 'Try again' }).click();
+    await expect(page.getByText('1 of 1 landed')).toBeVisible();
+    expect(readFileSync(path.join(game, 'settings.ini'), 'utf8')).toBe('[Look]\nWide=2\n');
+    await step(page, 'Settings').click();
+    await expect(page.getByText('A settings file is read-only')).toHaveCount(0);
+  } finally {
+    await started.kill();
+    rmSync(top, { recursive: true, force: true });
+  }
+});

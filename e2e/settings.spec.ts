@@ -150,7 +150,8 @@ test('the game throws a new key out at the first start, and the app puts it in a
   await deployNow(page);
   await step(page, 'Check').click();
   await page.getByRole('main').getByRole('button', { name: 'Trial run' }).click();
-  await expect(page.getByText('What the game wrote')).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'What the game wrote' })).toBeVisible();
+  await expect(page.getByRole('main').getByRole('button', { name: 'Trial run' })).toBeEnabled();
   await step(page, 'Settings').click();
   const lost = page.getByRole('alert').filter({ hasText: 'The game has dropped 1 edit' });
   await expect(lost).toContainText('set › fog.near = 12');
@@ -158,7 +159,8 @@ test('the game throws a new key out at the first start, and the app puts it in a
   await expect(lost).toHaveCount(0);
   await step(page, 'Check').click();
   await page.getByRole('main').getByRole('button', { name: 'Trial run' }).click();
-  await expect(page.getByText('What the game wrote')).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'What the game wrote' })).toBeVisible();
+  await expect(page.getByRole('main').getByRole('button', { name: 'Trial run' })).toBeEnabled();
   await step(page, 'Settings').click();
   await expect(page.getByRole('button', { name: 'Keys', exact: true })).toBeVisible();
   await expect(page.getByText('has dropped')).toHaveCount(0);
@@ -253,9 +255,10 @@ test('two packs that want one key: both are named, the upper one counts, and tak
   await step(page, 'Settings').click();
   const row = page.getByRole('table', { name: 'Keys' }).getByRole('row').filter({ hasText: 'WaterDetail' });
   await expect(row).toContainText('0 for');
-  await expect(row).toContainText('“Clear Waters” wants 4'.replace(/[“”]/g, ''));
+  await expect(row).toContainText('Clear Waters v1.4 wants 4');
   await step(page, 'Stack').click();
-  await page.getByRole('switch').first().click();
+  await page.getByLabel('Use Still').click();
+  await expect(page.getByLabel('Use Still')).not.toBeChecked();
   await step(page, 'Settings').click();
-  await expect(row).toContainText(/[04] for/);
+  await expect(row).toContainText('4 for “Clear Waters v1.4”');
 });

@@ -16,19 +16,24 @@ function isShallow(text: string): boolean {
   return true;
 }
 
+/** What holds nothing shares this; it is never changed. */
+const NONE: SettingsNode[] = [];
+
 /** A value as text: strings as they read, everything else as it is written. */
 function nodesOf(parent: Node, text: string): SettingsNode[] {
-  return (parent.children ?? []).flatMap((child, i): SettingsNode[] => {
-    const [key, value] = child.type === 'property' ? [child.children?.[0], child.children?.[1]] : [undefined, child];
-    if (!value) return [];
-    const holds = (value.type === 'object' || value.type === 'array') && (value.children?.length ?? 0) > 0;
-    const written = text.slice(value.offset, value.offset + value.length);
-    return [{
-      name: key ? String(key.value) : String(i), start: child.offset, end: child.offset + child.length,
-      ...(holds ? {} : { value: { start: value.offset, end: value.offset + value.length, text: value.type === 'string' ? String(value.value) : written } }),
-      children: holds ? nodesOf(value, text) : [],
-    }];
-  });
+  const nodes: SettingsNode[] = [];
+  const children = parent.children ?? [];
+  for (let i = 0; i < children.length; i++) {
+    const child = children[i] as Node;
+    const key = child.type === 'property' ? child.children?.[0] : undefined;
+    const value = child.type === 'property' ? child.children?.[1] : child;
+    if (!value) continue;
+    const node: SettingsNode = { name: key ? String(key.value) : String(i), start: child.offset, end: child.offset + child.length, children: NONE };
+    if ((value.type === 'object' || value.type === 'array') && (value.children?.length ?? 0) > 0) node.children = nodesOf(value, text);
+    else node.value = { start: value.offset, end: value.offset + value.length, text: value.type === 'string' ? String(value.value) : text.slice(value.offset, value.offset + value.length) };
+    nodes.push(node);
+  }
+  return nodes;
 }
 
 /** What a value is written as: the way the one that it replaces was written, else as what it looks like. */

@@ -81,25 +81,34 @@ export function openTree(text: string, form: TreeForm): SettingsDocument {
 
 /** All values in the order of the text, with the lines they stand on. Without recursion: a hostile file can be deep. */
 function listEntries(text: string, top: readonly SettingsNode[]): SettingsEntry[] {
-  const found: { path: string[]; value: string; at: number }[] = [];
-  const stack = [...top].reverse().map((node) => ({ node, path: [node.name] }));
-  for (let next = stack.pop(); next; next = stack.pop()) {
-    const { node, path } = next;
-    if (node.value) found.push({ path, value: node.value.text, at: node.value.start });
-    for (let i = node.children.length - 1; i >= 0; i--) stack.push({ node: node.children[i] as SettingsNode, path: [...path, (node.children[i] as SettingsNode).name] });
+  // Until the end `line` holds the place in the text: half a million entries are not made twice.
+  const found: SettingsEntry[] = [];
+  const stack: { nodes: readonly SettingsNode[]; next: number; path: string[] }[] = [{ nodes: top, next: 0, path: [] }];
+  let ordered = true;
+  for (let level = stack.at(-1); level; level = stack.at(-1)) {
+    const node = level.nodes[level.next++];
+    if (!node) {
+      stack.pop();
+      continue;
+    }
+    const path = [...level.path, node.name];
+    if (node.value) {
+      ordered &&= node.value.start >= (found.at(-1)?.line ?? 0);
+      found.push({ path, value: node.value.text, line: node.value.start });
+    }
+    if (node.children.length > 0) stack.push({ nodes: node.children, next: 0, path });
   }
-  found.sort((a, b) => a.at - b.at);
+  if (!ordered) found.sort((a, b) => a.line - b.line);
   let line = 1;
   let at = 0;
-  const breaks = /\r\n|\n|\r/g;
-  return found.map(({ path, value, at: place }) => {
-    breaks.lastIndex = at;
-    for (let one = breaks.exec(text); one && one.index < place; one = breaks.exec(text)) {
-      line++;
-      at = breaks.lastIndex;
+  for (const entry of found) {
+    for (; at < entry.line; at++) {
+      const code = text.charCodeAt(at);
+      if (code === 10 || (code === 13 && text.charCodeAt(at + 1) !== 10)) line++;
     }
-    return { path, value, line };
-  });
+    entry.line = line;
+  }
+  return found;
 }
 
 /** Gives equal names in one container their numbers. */
