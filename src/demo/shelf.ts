@@ -76,6 +76,7 @@ const brassFittings = (): Files =>
     'textures/porthole.png': drawPng('brass/porthole', 'stone', [[90, 70, 30], [201, 162, 62], [240, 214, 130]]),
     'textures/cleat.png': drawPng('brass/cleat', 'rope', [[90, 70, 30], [201, 162, 62], [240, 214, 130]]),
     'scripts/fit.txt': crlf('fit porthole hull\n'),
+    'icon.png': drawPng('brass/icon', 'stone', [[90, 70, 30], [201, 162, 62], [240, 214, 130]], 32),
   });
 
 /** Two packs that change some of the same texts: most of it fits together, one line does not. */
@@ -95,6 +96,20 @@ const northIsles = (): Files => under('North Isles', { 'skerry.isle': crlf('isle
 
 /** Keys for one skipper or all of them. */
 const skipperKeys = (): Files => under('Skipper keys', { 'controls.ini': crlf('[Keys]\nHorn=space\nAnchor=n\n'), 'read me.txt': crlf('Put controls.ini into your skipper’s folder.\n') });
+
+/** Named like the game's own file of texts, with two of its own alone: all others go missing. */
+const docksideTalk = (): Files => under('Dockside Talk', { 'assets/text/harbour.lang': crlf('tea: "The tea hut is open"\ndepart: "All aboard, my dears!"\n'), 'read me.txt': crlf('A few more words for the docks.\n') });
+
+/** An add-on without the icon that the game looks for, and a script that wants other capitals. */
+const ropeWorks = (): Files =>
+  under('Rope Works/addons/rope-works', {
+    'addon.txt': crlf('name = Rope works\nversion = 0.9\n'),
+    'textures/Hawser.png': drawPng('rope/hawser', 'rope', [[120, 96, 60], [196, 160, 96], [236, 210, 150]]),
+    'scripts/fit.txt': crlf('fit hawser quay\n'),
+  });
+
+/** A model that ends the game before it writes a line. */
+const wildGale = (): Files => under('Wild Gale', { 'assets/models/gale.mesh': text('mesh 9\nsail 0 0 0 9 9 9\n'), 'assets/textures/sky/gale.png': drawPng('gale/sky', 'sky', [[60, 66, 80], [96, 104, 120], [150, 156, 168]]) });
 
 /** A paint for the Heron, and the lines that its maker wants in fleet.ini: the number is left to the player. */
 const stormPaint = (): Files =>
@@ -124,6 +139,9 @@ const gullwick = (item: Omit<ShelfItem, 'game'>): ShelfItem => ({ game: 'gullwic
 /** What stands on the shelf for Gullwick Ferries. */
 export const SHELF: ShelfItem[] = [
   gullwick({ file: 'weathered-quay-1.2.zip', title: 'Weathered Quay 1.2', blurb: '214 textures: salt, moss and proper timber for every quay.', build: () => zip(weatheredQuay()) }),
+  gullwick({ file: 'dockside-talk.zip', title: 'Dockside Talk', blurb: 'A few more words for the docks. Named like a file of the game.', build: () => zip(docksideTalk()) }),
+  gullwick({ file: 'rope-works.zip', title: 'Rope Works', blurb: 'An add-on of ropes, a little unfinished.', build: () => zip(ropeWorks()) }),
+  gullwick({ file: 'wild-gale.zip', title: 'Wild Gale', blurb: 'A storm that the game does not survive.', build: () => zip(wildGale()) }),
   gullwick({ file: 'storm-paint.zip', title: 'Storm Paint', blurb: 'A grey paint for the Heron, for rough days.', build: () => zip(stormPaint()) }),
   gullwick({ file: 'painted-boats.zip', title: 'Painted Boats', blurb: 'Red hulls and yellow trim for the whole fleet.', build: () => zip(paintedBoats()) }),
   gullwick({ file: 'evening-harbour-2.zip', title: 'Evening Harbour 2', blurb: 'Dusk over the islands: sky, water, and the lamps on the quay.', build: () => zip(eveningHarbour()) }),

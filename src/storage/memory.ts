@@ -76,6 +76,11 @@ export const ownLayerSchema = z.object({
 });
 export type OwnLayer = z.infer<typeof ownLayerSchema>;
 
+const runSchema = z.object({
+  at: z.number(), after: z.number(), loaded: z.number().optional(), counted: z.number(),
+  messages: z.array(z.object({ rule: z.string(), level: z.enum(['warning', 'error']), says: z.string(), count: z.number() })),
+});
+
 /** What the player wants in one game: packs, merges and edits, the lowest first, and where the last trial run stands. */
 export const stackSchema = z.object({
   layers: z.array(z.discriminatedUnion('kind', [packLayerSchema, mergeLayerSchema, ownLayerSchema, editsLayerSchema])),
@@ -94,6 +99,12 @@ export const stackSchema = z.object({
   launchLine: z.string().optional(),
   /** Memory of the player's machine in bytes, as the player said. */
   machineMemory: z.number().optional(),
+  /** The last starts of the game, the latest last. */
+  runs: z.array(runSchema).default([]),
+  /** Findings that the player set aside as harmless. */
+  aside: z.array(z.object({ id: z.string(), says: z.string(), note: z.string() })).default([]),
+  /** Only some packs are in, to find out what fails; `before` says which were in use. */
+  apart: z.object({ why: z.enum(['halving', 'alone']), before: z.array(z.object({ id: z.string(), on: z.boolean() })), suspects: z.array(z.string()), answers: z.array(z.object({ on: z.array(z.string()), failed: z.boolean() })) }).optional(),
   /** Number of the deployment that was the latest when the last trial run was done. */
   triedAfter: z.number().optional(),
 });

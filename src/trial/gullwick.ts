@@ -37,6 +37,9 @@ export async function runGullwick({ program, user }: GullwickFolders, options: {
     if (sum && path.length > 0) own.set(path.join(' ').toLowerCase(), Number.parseInt(sum, 16));
   }
 
+  // A model that the game cannot understand ends it without a word.
+  for await (const { path } of program.list('assets/models')) if (path.endsWith('.mesh') && !((await textOf(program, path)) ?? '').startsWith('mesh 1')) return user.remove('load.log');
+
   const textures: string[] = [];
   for await (const { path } of program.list('assets/textures')) if (/\.(png|dds)$/i.test(path)) textures.push(path);
   textures.sort();
@@ -62,6 +65,9 @@ export async function runGullwick({ program, user }: GullwickFolders, options: {
   say('harbour', `add-on textures ${others} found, AddonTextures is ${switched}`);
   for (const path of missing) say('shoal', `missing ${path}`);
   for (const path of broken) say('shoal', `cannot read ${path}`);
+  await loadAddons(program, gameValue(settings, 'General', 'AddonFolders') ?? '', say);
+  await loadTexts(program, say);
+  await loadPaints(program, say);
   say('harbour', `add-on textures ${switched === '1' ? others : 0} loaded`);
   lines.push('-- moored --');
   await write(user, lines);
@@ -82,6 +88,67 @@ async function sortCommands(user: Folder): Promise<void> {
   const save = (path: string, all: readonly string[]) => user.write(path, new TextEncoder().encode(all.map((line) => `${line}\r\n`).join('')));
   if (fresh.length > 0) await save('autorun.seen', [...seen, ...fresh].sort());
   if (kept.join('\n') !== lines.join('\n')) await save('autorun.cfg', kept);
+}
+
+type Say = (voice: 'harbour' | 'shoal' | 'wreck', what: string) => void;
+
+async function namesIn(folder: Folder, path: string): Promise<string[]> {
+  const names: string[] = [];
+  for await (const stat of folder.list(path)) names.push(stat.path.slice(path.length + 1));
+  return names.sort();
+}
+
+/** Add-ons that the settings name, each in a folder of its own. What they do not name is not looked at. */
+async function loadAddons(program: Folder, listed: string, say: Say): Promise<void> {
+  const wanted = listed.split(',').map((name) => name.trim()).filter(Boolean);
+  const loaded: { title: string; needs: string; folder: string; files: string[] }[] = [];
+  for (const name of wanted) {
+    const folder = `addons/${name}`;
+    const files = await namesIn(program, folder);
+    if (files.length === 0) {
+      say('shoal', `no add-on in ${folder}`);
+      continue;
+    }
+    const about = await textOf(program, `${folder}/addon.txt`);
+    if (about === undefined) {
+      say('shoal', `missing ${folder}/addon.txt`);
+      continue;
+    }
+    const field = (key: string) => new RegExp(`^\\s*${key}\\s*=\\s*(.*?)\\s*$`, 'mi').exec(about)?.[1] ?? '';
+    if (!files.includes('icon.png')) say('shoal', `missing ${folder}/icon.png`);
+    loaded.push({ title: field('name') || name, needs: field('needs'), folder, files });
+  }
+  for (const { title, needs, folder, files } of loaded) {
+    if (needs !== '' && !loaded.some((other) => other.title.toLowerCase() === needs.toLowerCase())) say('shoal', `${title} wants ${needs}, which is not loaded`);
+    for (const script of files.filter((file) => /^scripts\/.*\.txt$/.test(file)))
+      for (const line of ((await textOf(program, `${folder}/${script}`)) ?? '').split(/\r?\n/)) {
+        const part = /^\s*fit ([\w-]+)/.exec(line)?.[1];
+        if (part !== undefined && !loaded.some((other) => other.files.includes(`textures/${part}.png`))) say('shoal', `missing ${folder}/textures/${part}.png`);
+      }
+    say('harbour', `add-on ${title} with ${files.filter((file) => file.startsWith('textures/')).length} textures`);
+  }
+}
+
+/** Every text that the game shows must have its words in one of the text files. */
+async function loadTexts(program: Folder, say: Say): Promise<void> {
+  const words = new Set<string>();
+  for (const name of await namesIn(program, 'assets/text')) if (name.endsWith('.lang')) for (const [, key = ''] of ((await textOf(program, `assets/text/${name}`)) ?? '').matchAll(/^[ \t]*([^\s#:"]+)[ \t]*:/gm)) words.add(key);
+  for (const key of ((await textOf(program, 'assets/text/keys.lst')) ?? '').split(/\r?\n/).filter(Boolean)) if (!words.has(key)) say('shoal', `no words for ${key}`);
+}
+
+/** Each numbered hull of a fleet names its folder of paint, letter for letter. */
+async function loadPaints(program: Folder, say: Say): Promise<void> {
+  for (const file of await namesIn(program, 'vessels')) {
+    if (!/^[^/]+\/fleet\.ini$/.test(file)) continue;
+    const vessel = file.split('/')[0] ?? '';
+    const paints = new Set((await namesIn(program, `vessels/${vessel}/paints`)).map((path) => path.split('/')[0]));
+    let hull = '';
+    for (const line of ((await textOf(program, `vessels/${file}`)) ?? '').split(/\r?\n/)) {
+      hull = /^\[hull (\d+)\]/.exec(line)?.[1] ?? hull;
+      const folder = /^folder=(.*)$/.exec(line)?.[1];
+      if (folder !== undefined && !paints.has(folder)) say('shoal', `hull ${hull} has no vessels/${vessel}/paints/${folder}/hull.png`);
+    }
+  }
 }
 
 const write = (user: Folder, lines: string[]): Promise<void> => user.write('load.log', new TextEncoder().encode(`${lines.join('\r\n')}\r\n`));

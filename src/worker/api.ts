@@ -1,5 +1,5 @@
 import type {
-  ArchivePart, BackupComparison, BaseChoice, Decision, Dialect, DiffLine, Drift, EditFate, Failure, FileKind, Finding, GameCard, Guide, Instruction, KeyRule, LedgerEntry, LogEvent, MadeFile, MergeConflict, OrderRule, OverlapRow, PackFormat, PackNotice, Pick, PlacedPart, Progress, Question, Recovery, Room, SettingProposal, SnippetPlace, StatedFact, Standing, StepAction, Stuck, StuckAnswer, TargetPath, TreeRow, Warning,
+  ArchivePart, BackupComparison, BaseChoice, Decision, Dialect, DiffLine, Drift, EditFate, Failure, FileKind, Finding, GameCard, Guide, Instruction, KeyRule, Fix, HalvingStep, LedgerEntry, LogMessage, LogRule, MadeFile, MessageChange, MergeConflict, OrderRule, OverlapRow, PackFormat, PackNotice, Pick, PlacedPart, Progress, Question, Recovery, Room, Run, SettingProposal, SnippetPlace, StatedFact, Standing, StepAction, Stuck, StuckAnswer, TargetPath, TreeRow, Warning,
 } from '@/core';
 import type { GivenFolder } from '@/bridge/wire';
 
@@ -300,15 +300,64 @@ export type SafetyCommand =
   | { do: 'restore backup' | 'forget backup'; id: string }
   | { do: 'copy originals' };
 
+/** A log as it is shown. */
+export interface LogView {
+  target: string;
+  lines: number;
+  text: string;
+  messages: LogMessage[];
+  unknown: number;
+  unknownLines: { line: number; text: string }[];
+}
+
+/** The culprit is being looked for by halves, or one pack is tried alone. */
+export interface ApartView {
+  why: 'halving' | 'alone';
+  step: HalvingStep | undefined;
+  starts: number;
+  /** Packs that are in now. */
+  on: { layer: string; name: string }[];
+  culprits: { layer: string; name: string }[];
+  /** Those that are in are not all deployed yet. */
+  pending: boolean;
+}
+
 export interface CheckView {
   canTry: boolean;
   findings: Finding[];
+  /** Findings that were set aside and would be shown otherwise. */
+  aside: { id: string; says: string; note: string }[];
   counted: number;
   loaded: number | undefined;
   /** Is the log from after the latest deployment? */
   fresh: boolean;
-  log: { target: string; lines: number; events: LogEvent[]; text: string } | undefined;
+  /** The last start left no log. */
+  silent: boolean;
+  log: LogView | undefined;
+  runs: Run[];
+  changes: MessageChange[];
+  apart: ApartView | undefined;
 }
+
+/** A log that the player gave to the app. */
+export interface GivenLog {
+  name: string;
+  /** Whose rules were used. */
+  rulesOf: string;
+  log: LogView;
+  findings: Finding[];
+}
+
+/** What is done to find out why something fails. */
+export type CheckCommand =
+  | { do: 'fix'; fix: Fix }
+  | { do: 'set aside'; id: string; says: string; note: string }
+  | { do: 'take up'; id: string }
+  | { do: 'halve' }
+  | { do: 'alone'; layer: string }
+  | { do: 'answer'; failed: boolean }
+  | { do: 'end apart'; without: string[] }
+  | { do: 'add rule'; rule: LogRule };
 
 export interface GameView {
   id: string;
@@ -548,6 +597,13 @@ export interface EngineApi {
   deploy(): Promise<LedgerEntry>;
   putBack(): Promise<LedgerEntry>;
   trialRun(): Promise<void>;
+  checkCommand(command: CheckCommand): Promise<void>;
+  /** Reads a log that the player dropped or pasted. */
+  readGivenLog(name: string, log: Blob | string): Promise<GivenLog>;
+  /** How many lines of the game's log a rule would know. */
+  testRule(pattern: string): Promise<number>;
+  /** The report as Markdown. */
+  report(): Promise<string>;
   rows(query: RowsQuery, offset: number, limit: number): Promise<{ total: number; rows: Row[] }>;
   gameFolders(): Promise<string[]>;
   /** Files of the game that could be settings or logs, as targets. */

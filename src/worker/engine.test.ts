@@ -536,7 +536,7 @@ describe('what the app remembers', () => {
         { kind: 'pack' as const, id: 'l', packId: 'p', name: 'P', on: true, confidence: 'sure' as const, parts: [], tag: { monogram: 'Pp', colour: 1 }, placement: { rules: [{ as: 'files' as const, from: '', to: 'program' as TargetPath }], leftOut: [], made: [], decisions: noDecisions } },
         { kind: 'edits' as const, id: 'e', name: 'E', on: true, file: 'user/x.ini' as TargetPath, edits: [{ path: ['__proto__', 'key'], value: '1' }, { path: ['gone'] }] },
       ],
-      picks: [], order: [], ownFiles: [], sets: [], tried: [], drops: {}, triedAfter: 3,
+      picks: [], order: [], ownFiles: [], sets: [], tried: [], drops: {}, runs: [], aside: [], triedAfter: 3,
     };
     await memory.setStack('kept', stack);
     expect(await memory.stack('kept', [])).toEqual(stack);

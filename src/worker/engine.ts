@@ -7,7 +7,9 @@ import { BridgeFolder, givenFolders } from '@/folders/bridge';
 import { PickedFolder, type PickedHandle } from '@/folders/picked';
 import { memory, type Game, type SetAside } from '@/storage/memory';
 import { runGullwick } from '@/trial/gullwick';
-import type { Brought, EngineApi, GameView, Job, SafetyCommand, SettingsCommand, Snapshot, StackCommand } from './api';
+import type { Brought, CheckCommand, EngineApi, GameView, GivenLog, Job, SafetyCommand, SettingsCommand, Snapshot, StackCommand } from './api';
+import { CHECK_TITLES, runCheckCommand } from './checkCommands';
+import { noteRun, readGiven, reportOf } from './checking';
 import { demoGames, fetchDemo, seedDemo } from './demoGame';
 import { bringIn, replaceRelease } from './intake';
 import { withoutLayer } from './ordering';
@@ -442,7 +444,33 @@ export class Engine extends Questions implements EngineApi {
       if (session.game.card.trial !== 'gullwick' || !program || !user) throw new SatchelError('unknown-thing', { what: 'trial run for this game' });
       await runGullwick({ program, user }, options);
       await session.saveStack({ triedAfter: session.picture.ledger[0]?.number ?? 0 });
+      await session.look();
+      await noteRun(session);
     });
+  }
+
+  checkCommand(command: CheckCommand): Promise<void> {
+    return this.change(CHECK_TITLES[command.do], false, async () => {
+      if (command.do !== 'add rule') return runCheckCommand(this.open, command);
+      const { game } = this.open;
+      const log = game.card.log;
+      if (!log) throw new SatchelError('bad-card', { why: 'it names no log' });
+      const read = gameCardSchema.safeParse({ ...game.card, log: { ...log, rules: [command.rule, ...log.rules] } });
+      if (!read.success) throw new SatchelError('bad-card', { why: read.error.issues[0]?.message ?? 'the rule' });
+      const changed = { ...game, card: read.data };
+      await this.saveGames(this.games.map((one) => (one.id === game.id ? changed : one)));
+      await this.choose(changed);
+    });
+  }
+
+  readGivenLog(name: string, log: Blob | string): Promise<GivenLog> {
+    const others = this.games.map(({ card }) => ({ title: card.title, rules: card.log?.rules ?? [], trace: card.log?.trace }));
+    return this.change('Reading the log', true, (options) => readGiven(this.open, others, name, log, options));
+  }
+
+  async report(): Promise<string> {
+    if (!this.view) throw new SatchelError('unknown-thing', { what: 'open game' });
+    return reportOf(this.open, { packs: this.view.packs, check: this.view.check, overlapping: this.view.stack.overlapping });
   }
 
   exportFolders(): Promise<Blob> {

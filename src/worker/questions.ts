@@ -1,4 +1,4 @@
-import { SatchelError, compareTexts, editsOfText, kindOf, nameKey, parentOf, planAsCsv, planAsJson, readSnippet, type BackupComparison, type DiffLine, type SnippetPlace, type TargetPath } from '@/core';
+import { SatchelError, compareTexts, editsOfText, kindOf, nameKey, parentOf, planAsCsv, planAsJson, readLog, readSnippet, type BackupComparison, type DiffLine, type SnippetPlace, type TargetPath } from '@/core';
 import { memory } from '@/storage/memory';
 import type { ContentFrom, FileStory, MergePreview, PlaceMapView, PlanView, RestoreScope, Row, RowsQuery, SettingsText } from './api';
 import { overlapTree } from './overlaps';
@@ -128,6 +128,12 @@ export abstract class Questions {
     const before = futureDocument(this.open, file);
     const change = editsOfText(before, text, dialect);
     return { edits: change.edits.length, lines: compareTexts(before.text, change.text), other: change.other };
+  }
+
+  /** How many lines of the game's log a rule would know. */
+  async testRule(pattern: string): Promise<number> {
+    const text = this.open.picture.log?.text ?? '';
+    return readLog(text, [{ id: 'trial', pattern, level: 'note', says: 'x' }]).messages.reduce((sum, { count }) => sum + count, 0);
   }
 
   async findInSearch(file: string, name: string): Promise<{ folder: string; file: string }[]> {

@@ -1,5 +1,5 @@
 import {
-  Resolver, SatchelError, WHOLE, baseName, editFates, listBackups, deploy, emptyResolution, nameKey, locateRoots, openSettings, decodeText, placeEdits, placeFiles, placementWarnings, planDeployment, proposeAt, proposePlacements, readBytes, readLedger, readLog, readState, recover,
+  GENERAL_RULES, Resolver, SatchelError, WHOLE, baseName, editFates, listBackups, deploy, emptyResolution, nameKey, locateRoots, openSettings, decodeText, placeEdits, placeFiles, placementWarnings, planDeployment, proposeAt, proposePlacements, readBytes, readLedger, readLog, readState, recover,
   resolveLayers, settingsTargets, splitTarget, switchStates, target, wholeTarget,
   type DeployOptions, type DeployedState, type Dialect, type Failure, type Folder, type Layer, type LedgerEntry, type LocatedRoot, type LogReading, type NamedBackup, type Placement, type PlacementInput, type Plan, type PlacementProposal, type Recovery, type Resolution, type Tally, type WinnerChange,
   type SettingsDocument, type SettingsFile, type SwitchState, type TargetPath, type Warning, type WorkOptions, type Workshop,
@@ -180,6 +180,12 @@ export class Session {
     await memory.setStack(this.game.id, this.stack);
   }
 
+  /** Puts another stack in the place of this one, for parts that go. */
+  async replaceStack(stack: Stack): Promise<void> {
+    this.stack = stack;
+    await memory.setStack(this.game.id, stack);
+  }
+
   replaceLayer(id: string, change: (layer: PackLayer) => PackLayer): Promise<void> {
     return this.saveStack({ layers: this.stack.layers.map((layer) => (layer.kind === 'pack' && layer.id === id ? change(layer) : layer)) });
   }
@@ -282,7 +288,7 @@ export class Session {
       layers, resolution, state, plan, putBack, settings, settingsFiles, readOnly, ownFiles, filesByRoot,
       ledger: await readLedger(workshop.vault),
       switches: switchStates(game.card, claimed, (one) => settings.get(one.file)?.get(one.path)),
-      log: logText === undefined || !game.card.log ? undefined : { reading: readLog(logText, game.card.log.rules), text: logText },
+      log: logText === undefined || !game.card.log ? undefined : { reading: readLog(logText, game.card.log.rules.length > 0 ? game.card.log.rules : GENERAL_RULES, { trace: game.card.log.trace }), text: logText },
       overlaps: resolution.overlaps, merges, snapshots: await memory.snapshots(game.id),
       backups: await listBackups(workshop.vault), safety: await safetyView(this),
       changed: this.looked ? [...changed] : [],

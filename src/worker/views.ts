@@ -1,9 +1,10 @@
 import {
-  ORIGINAL, canBeDrawn, countKinds, countedFiles, diagnose, guide, leftOutOf, loadedFiles, nameKey, placeEdits, placeFiles, stepActions, wholeTarget,
+  ORIGINAL, canBeDrawn, countKinds, guide, leftOutOf, nameKey, placeEdits, placeFiles, stepActions, wholeTarget,
   type GuideFacts, type ImageInfo, type PlacedFile, type Plan, type StepAction,
 } from '@/core';
 import type { Game, PackLayer } from '@/storage/memory';
 import type { CheckView, GameView, PackView, PlanView, SettingsMore, SwitchView } from './api';
+import { checkView } from './checking';
 import type { Session } from './session';
 import { mergeSources } from './overlaps';
 import { mainFolder } from './onBridge';
@@ -11,8 +12,6 @@ import { updateEffects } from './safety';
 import { proposalViews, settingsViews, wantedIn } from './settings';
 import { settingsMore } from './settingsMore';
 
-/** Lines of a log that are sent to be shown; the events are all sent. */
-const LOG_CHARACTERS = 60_000;
 /** Pictures of a pack that are shown small. */
 const PICTURES = 12;
 /** Conflicts and changes that are sent to be shown; the figures count all. */
@@ -93,7 +92,7 @@ async function packView(session: Session, layer: PackLayer, deployed: number): P
 
 
 /** Targets where packs want different things. What the player's own files cover was the player's choice. */
-const overlapping = ({ picture }: Session): number => [...picture.overlaps].reduce((sum, [layer, { wins }]) => sum + (layer === 'own' ? 0 : wins), 0);
+export const overlapping = ({ picture }: Session): number => [...picture.overlaps].reduce((sum, [layer, { wins }]) => sum + (layer === 'own' ? 0 : wins), 0);
 
 function stackView(session: Session): GameView['stack'] {
   const { picture, stack, nameOf } = session;
@@ -130,23 +129,9 @@ function switchViews(session: Session): SwitchView[] {
   });
 }
 
-function checkView(session: Session): CheckView {
-  const { picture, game, stack } = session;
-  const fresh = picture.log !== undefined && stack.triedAfter === (picture.ledger[0]?.number ?? 0);
-  const reading = fresh ? picture.log?.reading : undefined;
-  return {
-    canTry: game.card.trial !== undefined,
-    findings: diagnose({ card: game.card, state: picture.state, switches: picture.switches, log: reading, pending: picture.plan.steps.length }),
-    counted: countedFiles(game.card, picture.state),
-    loaded: loadedFiles(game.card, reading),
-    fresh,
-    log: picture.log && { target: game.card.log?.target ?? '', lines: picture.log.reading.lines, events: picture.log.reading.events, text: picture.log.text.slice(0, LOG_CHARACTERS) },
-  };
-}
-
 function guideFacts(session: Session, switches: SwitchView[], check: CheckView, deployedPacks: number, more: SettingsMore): GuideFacts {
   const { picture } = session;
-  const healthy = check.fresh && check.findings.every((finding) => finding.level !== 'wrong');
+  const healthy = check.fresh && !check.silent && check.findings.every((finding) => finding.level !== 'wrong');
   return {
     packs: session.packLayers().length,
     shelf: session.game.kind === 'demo',
@@ -158,7 +143,7 @@ function guideFacts(session: Session, switches: SwitchView[], check: CheckView, 
     changes: picture.plan.steps.length,
     deployedPacks,
     putBack: picture.ledger[0]?.layers.length === 0,
-    checked: !check.canTry ? 'cannot be checked here' : !check.fresh ? 'not yet' : healthy ? 'all well' : 'something wrong',
+    checked: !check.canTry ? 'cannot be checked here' : !check.fresh && !check.silent ? 'not yet' : healthy ? 'all well' : 'something wrong',
   };
 }
 
@@ -180,7 +165,6 @@ export async function gameView(session: Session): Promise<GameView> {
   const { picture, game } = session;
   const files = picture.state.files.filter(({ living }) => !living);
   const switches = switchViews(session);
-  const check = checkView(session);
   const deployed = {
     // A merged file is as many packs as it is made of.
     packs: new Set(files.flatMap(({ layer }) => mergeSources(session)(layer) ?? (layer === 'own' ? [] : [layer]))).size,
@@ -190,6 +174,7 @@ export async function gameView(session: Session): Promise<GameView> {
   };
   const packs = await packViews(session);
   const more = settingsMore(session, packs);
+  const check = await checkView(session, packs, more);
   return {
     id: game.id, title: game.card.title, demo: game.kind === 'demo', needsPermission: false, bridged: bridgedView(game),
     roots: game.card.roots.map(({ id, title }) => ({ id, title, files: picture.filesByRoot.get(id) ?? 0, where: game.given[id]?.path ?? game.handles[id]?.name ?? 'kept in this browser', why: whyThere(session, id) })),
@@ -211,6 +196,6 @@ export function waiting(game: Game): GameView {
     roots: game.card.roots.map(({ id, title }) => ({ id, title, files: 0, where: game.given[id]?.path ?? game.handles[id]?.name ?? '', why: undefined })),
     guide: { step: 'bring-in', sentence: 'Allow the game’s folder again, so that the app can look at it.', action: 'Allow this folder', attention: { 'bring-in': 0, place: 0, stack: 0, settings: 0, deploy: 0, check: 0, ledger: 0 } },
     deployed: { packs: 0, files: 0, originals: 0, edits: 0 }, plan: none, putBack: none, stack: { order: [], picks: [], merges: [], overlapping: 0, changed: { total: 0, some: [] } },
-    check: { canTry: false, findings: [], counted: 0, loaded: undefined, fresh: false, log: undefined },
+    check: { canTry: false, findings: [], aside: [], counted: 0, loaded: undefined, fresh: false, silent: false, log: undefined, runs: [], changes: [], apart: undefined },
   };
 }

@@ -12,16 +12,16 @@ describe('logs', () => {
   it('reads lines by the card’s rules, with CRLF and a byte order mark', () => {
     const reading = readLog('\ufeff-- begins --\r\n00014 harbour | own textures 30 of 31\r\n00021 shoal   | missing assets/x.png\r\n', rules);
     expect(reading).toMatchObject({ lines: 3, unknown: 1 });
-    expect(reading.events.map(({ line, says }) => [line, says])).toEqual([[2, 'The game loaded 30 of its own 31 textures.'], [3, 'The game misses its own texture assets/x.png.']]);
+    expect(reading.messages.map(({ first, says }) => [first, says])).toEqual([[2, 'The game loaded 30 of its own 31 textures.'], [3, 'The game misses assets/x.png.']]);
   });
   it('cuts a line of a megabyte before looking at it', () => {
-    expect(readLog(`00014 shoal   | missing ${'x'.repeat(1_000_000)}`, rules).events[0]?.text.length).toBeLessThan(5000);
+    expect(readLog(`00014 shoal   | missing ${'x'.repeat(1_000_000)}`, rules).messages[0]?.text.length).toBeLessThan(5000);
   });
 });
 
 describe('findings', () => {
   it('a switch that is off is the first thing, with its fix', () => {
-    expect(look('0', log(0))[0]).toMatchObject({ id: 'switch-off:addon-textures', level: 'wrong', fix: { kind: 'edit', file: 'user/ferries.ini', edit: { path: ['Graphics', 'AddonTextures'], value: '1' } } });
+    expect(look('0', log(0))[0]).toMatchObject({ id: 'switch-off:addon-textures', level: 'wrong', fixes: [{ kind: 'edit', file: 'user/ferries.ini', edit: { path: ['Graphics', 'AddonTextures'], value: '1' } }] });
     expect(look(undefined)[0]?.evidence).toContain('not there');
   });
   it('a healthy game gives no alarm', () => {

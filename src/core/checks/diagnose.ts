@@ -2,22 +2,8 @@ import picomatch from 'picomatch';
 import type { DeployedState } from '../deploy/model';
 import type { GameCard, GameSwitch } from '../games/card';
 import { nameKey, type TargetPath } from '../paths/paths';
-import type { Edit } from '../settings/edits';
+import type { Finding } from './finding';
 import type { LogReading } from './readLog';
-
-/** A change to the layers that a finding proposes. */
-export type Fix = { kind: 'edit'; label: string; file: TargetPath; edit: Edit } | { kind: 'deploy'; label: string };
-
-/** Something wrong or notable. */
-export interface Finding {
-  id: string;
-  level: 'wrong' | 'good' | 'note';
-  title: string;
-  /** What was seen, where. */
-  evidence: string;
-  cause: string;
-  fix?: Fix;
-}
 
 /** A switch of the game with its value as it is. */
 export interface SwitchState {
@@ -47,10 +33,14 @@ export interface DiagnoseInput {
   log: LogReading | undefined;
   /** Changes not deployed yet. */
   pending: number;
+  /** What the checks before the start and the tracing of the log found. */
+  found?: readonly Finding[];
 }
 
-/** What is wrong, what is right, and what to do: the most pressing first. */
-export function diagnose({ card, state, switches, log, pending }: DiagnoseInput): Finding[] {
+const RANK: Record<Finding['level'], number> = { wrong: 0, note: 1, good: 2 };
+
+/** What is wrong, what is right, and what to do: the most pressing first. Of two findings with one id the first one counts. */
+export function diagnose({ card, state, switches, log, pending, found = [] }: DiagnoseInput): Finding[] {
   const findings: Finding[] = [];
   const counted = countedFiles(card, state);
   const loaded = loadedFiles(card, log);
@@ -59,30 +49,26 @@ export function diagnose({ card, state, switches, log, pending }: DiagnoseInput)
     const { game, value } = one;
     const where = `${game.path.join(' › ')} in ${game.file}`;
     findings.push({
-      id: `switch-off:${game.id}`,
-      level: 'wrong',
-      title: `“${game.title}” is off`,
+      id: `switch-off:${game.id}`, level: 'wrong', title: `“${game.title}” is off`, about: `${game.file} › ${game.path.join(' › ')}`,
       evidence: `${where} is ${value === undefined ? 'not there' : value}; ${one.neededBy.toLocaleString('en')} files of your packs need it to be ${game.on}.`,
-      cause: game.why,
-      fix: { kind: 'edit', label: `Turn “${game.title}” on`, file: game.file as TargetPath, edit: { path: [...game.path], value: game.on } },
+      cause: game.why, fixes: [{ kind: 'edit', label: `Turn “${game.title}” on`, file: game.file as TargetPath, edit: { path: [...game.path], value: game.on } }],
     });
   }
+  findings.push(...found);
   if (pending > 0)
-    findings.push({ id: 'pending', level: 'note', title: `${pending.toLocaleString('en')} changes are not in the game folder yet`, evidence: 'The plan on the Deploy page lists them.', cause: 'The game only sees what has been deployed.', fix: { kind: 'deploy', label: 'Look at the plan' } });
+    findings.push({ id: 'pending', level: 'note', title: `${pending.toLocaleString('en')} changes are not in the game folder yet`, evidence: 'The plan on the Deploy page lists them.', cause: 'The game only sees what has been deployed.', fixes: [{ kind: 'deploy', label: 'Look at the plan' }] });
   if (loaded !== undefined && counted > 0) {
     const all = loaded >= counted;
     findings.push({
-      id: 'loaded',
-      level: all ? 'good' : 'wrong',
+      id: 'loaded', level: all ? 'good' : 'wrong',
       title: all ? `All ${counted.toLocaleString('en')} files of your packs were loaded` : loaded === 0 ? `None of your packs’ ${counted.toLocaleString('en')} files was loaded` : `Only ${loaded.toLocaleString('en')} of your packs’ ${counted.toLocaleString('en')} files were loaded`,
       evidence: `The game’s log says ${loaded.toLocaleString('en')}; ${counted.toLocaleString('en')} are deployed.`,
-      cause: all ? 'Everything is in its place and switched on.' : loaded === 0 ? 'Either a switch is off or the game looks in another folder.' : 'Some files were not found or not accepted; the log’s warnings name them.',
+      cause: all ? 'Everything is in its place and switched on.' : loaded === 0 ? 'Either a switch is off or the game looks in another folder.' : 'Some files were not found or not accepted; the log’s warnings name them.', fixes: [],
     });
   }
-  for (const { rule, says, line, level } of log?.events ?? [])
-    if (level === 'warning' || level === 'error') findings.push({ id: `log:${rule}:${line}`, level: 'wrong', title: says, evidence: `Line ${line} of ${card.log?.target ?? 'the log'}.`, cause: 'The game said so itself.' });
-  const rank = { wrong: 0, note: 1, good: 2 };
-  return findings.sort((a, b) => rank[a.level] - rank[b.level]);
+  const byId = new Map<string, Finding>();
+  for (const finding of findings) if (!byId.has(finding.id)) byId.set(finding.id, finding);
+  return [...byId.values()].sort((a, b) => RANK[a.level] - RANK[b.level]);
 }
 
 /** Deployed files that the number in the log is compared with. */
@@ -94,7 +80,7 @@ export function countedFiles(card: GameCard, state: DeployedState): number {
 /** The number of pack files that the log says were loaded; undefined where it says nothing of the kind. */
 export function loadedFiles(card: GameCard, log: LogReading | undefined): number | undefined {
   const by = card.log?.loaded;
-  const event = by && log?.events.findLast(({ rule }) => rule === by.rule);
-  const value = event && Number(event.fields[by.field]);
+  const said = by && log?.messages.filter(({ rule }) => rule === by.rule).sort((a, b) => b.last - a.last)[0];
+  const value = said && Number(said.fields[by.field]);
   return value === undefined || Number.isNaN(value) ? undefined : value;
 }

@@ -1,43 +1,174 @@
 import type { LogRule } from '../games/card';
+import { throwIfAborted } from '../errors';
+import type { WorkOptions } from '../progress';
 
-/** A line of a log that a rule knows. */
-export interface LogEvent {
-  /** Counted from 1. */
-  line: number;
-  text: string;
+/** Lines that say the same, folded. */
+export interface LogMessage {
+  /** The rule that knows them; undefined for lines that no rule knows. */
   rule: string;
   level: LogRule['level'];
   /** The rule's sentence with the fields filled in. */
   says: string;
   fields: Record<string, string>;
+  count: number;
+  /** Lines counted from 1. */
+  first: number;
+  last: number;
+  /** The first of the lines, without colours. */
+  text: string;
+  /** Lines below the first one that belong to it: where in the program it happened. */
+  trace: string[];
 }
 
 export interface LogReading {
   lines: number;
-  events: LogEvent[];
+  messages: LogMessage[];
   /** Lines that no rule knows. */
   unknown: number;
+  /** The first of them, with their numbers. */
+  unknownLines: { line: number; text: string }[];
 }
 
-/** Reads a log by a card's rules; the first rule that fits a line counts. Longer lines than this (characters) are cut first. */
+/** What is cut: longer lines (characters), further lines of a trace, further unknown lines and different messages. */
 const LONGEST_LINE = 4096;
+const MOST_TRACE = 20;
+const MOST_UNKNOWN = 200;
+const MOST_MESSAGES = 20_000;
+/** Progress and the wish to stop are looked at after so many lines. */
+const AT_ONCE = 20_000;
 
-export function readLog(text: string, rules: readonly LogRule[]): LogReading {
-  const compiled = rules.map((rule) => ({ rule, pattern: new RegExp(rule.pattern) }));
-  const lines = text.replace(/^\ufeff/, '').split(/\r\n|\n|\r/);
-  if (lines.at(-1) === '') lines.pop();
-  const events: LogEvent[] = [];
-  let unknown = 0;
-  lines.forEach((whole, i) => {
-    const line = whole.slice(0, LONGEST_LINE);
-    for (const { rule, pattern } of compiled) {
-      const match = pattern.exec(line);
-      if (!match) continue;
-      const fields: Record<string, string> = { ...match.groups };
-      events.push({ line: i + 1, text: line, rule: rule.id, level: rule.level, says: rule.says.replace(/\{(\w+)\}/g, (all, name: string) => fields[name] ?? all), fields });
+/** What colours are written as (ECMA-48, control sequences). */
+const COLOURS = /\u001b\[[0-9;?]*[ -/]*[@-~]/g;
+/** A line that only goes on with the one before: indented, or "at …" as programs print where they were. */
+const GOES_ON = /^(\s+\S|at\s+[\w.$<]|caused by[: ])/i;
+
+/** Rules for logs of games whose card has none: words of trouble, and what looks like a file in the line. */
+export const GENERAL_RULES: LogRule[] = [
+  { id: 'general-missing', pattern: '(?:missing|not found|cannot find|could not find|can\'t find|no such file|unable to (?:find|open|load))\\W*(?:file|texture|asset|resource)?\\W*["\'`]?(?<file>[\\w@()+ .~/\\\\-]*[\\w@()+~-]\\.[A-Za-z]\\w{1,5})', level: 'warning', says: 'Something is missing: {file}.', about: { kind: 'file', field: 'file' } },
+  { id: 'general-failed', pattern: '\\b(?:error|fatal|exception|failed|failure)\\b.*?["\'`]?(?<file>[\\w@()+.~/\\\\-]*[\\w@()+~-]\\.[A-Za-z]\\w{1,5})', level: 'error', says: 'Something failed at {file}.', about: { kind: 'file', field: 'file' } },
+  { id: 'general-trouble', pattern: '\\b(?<word>error|fatal|exception|failed)\\b', level: 'error', says: 'The game reports trouble ({word}).' },
+  { id: 'general-warning', pattern: '\\bwarn(?:ing)?\\b', level: 'warning', says: 'The game warns of something.' },
+];
+
+interface Reader {
+  rule: LogRule;
+  pattern: RegExp;
+}
+
+/** Reads lines one after the other, so that a log need never be split as a whole. */
+class Reading {
+  private readonly messages = new Map<string, LogMessage>();
+  private readonly bySameText = new Map<string, LogMessage | null>();
+  private readonly readers: Reader[];
+  private readonly goesOn: RegExp;
+  private before: LogMessage | undefined;
+  lines = 0;
+  private unknown = 0;
+  private readonly unknownLines: { line: number; text: string }[] = [];
+
+  constructor(rules: readonly LogRule[], trace: string | undefined) {
+    this.readers = rules.map((rule) => ({ rule, pattern: new RegExp(rule.pattern, rule.id.startsWith('general-') ? 'i' : '') }));
+    this.goesOn = trace === undefined ? GOES_ON : new RegExp(trace);
+  }
+
+  take(whole: string): void {
+    this.lines++;
+    let line = whole.length > LONGEST_LINE ? whole.slice(0, LONGEST_LINE) : whole;
+    if (line.includes('\u001b')) line = line.replace(COLOURS, '');
+    const known = this.bySameText.get(line);
+    if (known !== undefined) return this.again(known, line);
+    const found = this.find(line);
+    if (this.bySameText.size < MOST_MESSAGES) this.bySameText.set(line, found ?? null);
+    if (!found && line.trim() !== '' && this.before && this.goesOn.test(line)) {
+      if (this.before.count === 1 && this.before.trace.length < MOST_TRACE) this.before.trace.push(line);
       return;
     }
-    if (line.trim() !== '') unknown++;
-  });
-  return { lines: lines.length, events, unknown };
+    this.again(found ?? null, line);
+  }
+
+  private again(message: LogMessage | null, line: string): void {
+    this.before = message ?? undefined;
+    if (message) {
+      message.count++;
+      message.last = this.lines;
+    } else if (line.trim() !== '') {
+      this.unknown++;
+      if (this.unknownLines.length < MOST_UNKNOWN) this.unknownLines.push({ line: this.lines, text: line });
+    }
+  }
+
+  private find(line: string): LogMessage | undefined {
+    for (const { rule, pattern } of this.readers) {
+      const match = pattern.exec(line);
+      if (!match) continue;
+      const fields: Record<string, string> = {};
+      for (const [name, value] of Object.entries(match.groups ?? {})) if (value !== undefined) fields[name] = value;
+      const says = rule.says.replace(/\{(\w+)\}/g, (all, name: string) => (Object.hasOwn(fields, name) ? (fields[name] as string) : all));
+      const key = `${rule.id}\n${says}`;
+      let message = this.messages.get(key);
+      if (!message) {
+        message = { rule: rule.id, level: rule.level, says, fields, count: 0, first: this.lines, last: this.lines, text: line, trace: [] };
+        if (this.messages.size < MOST_MESSAGES) this.messages.set(key, message);
+      }
+      return message;
+    }
+    return undefined;
+  }
+
+  result(): LogReading {
+    return { lines: this.lines, messages: [...this.messages.values()], unknown: this.unknown, unknownLines: this.unknownLines };
+  }
+}
+
+/**
+ * Reads a log by rules; the first rule that fits a line counts. Lines that say the same are folded, CRLF and lone CR are line
+ * ends, colours are taken out (ECMA-48), what goes on with a line is kept with it.
+ *
+ * @param trace a regular expression for lines that belong to the one before; without it indented ones do
+ */
+export function readLog(text: string, rules: readonly LogRule[], { trace }: { trace?: string | undefined } = {}): LogReading {
+  const reading = new Reading(rules, trace);
+  for (const line of linesOf(text)) reading.take(line);
+  return reading.result();
+}
+
+/** The same for a log of a million lines: tells how far it is and stops when asked to. */
+export async function readLongLog(text: string, rules: readonly LogRule[], { trace, signal, onProgress }: WorkOptions & { trace?: string | undefined } = {}): Promise<LogReading> {
+  const reading = new Reading(rules, trace);
+  let done = 0;
+  for (const line of linesOf(text)) {
+    reading.take(line);
+    done += line.length + 1;
+    if (reading.lines % AT_ONCE !== 0) continue;
+    throwIfAborted(signal);
+    onProgress?.({ phase: 'Reading the log', done, total: text.length, unit: 'bytes' });
+    await new Promise((next) => setTimeout(next, 0));
+  }
+  return reading.result();
+}
+
+function* linesOf(text: string): Iterable<string> {
+  let start = text.startsWith('\ufeff') ? 1 : 0;
+  const lone = /\r(?!\n)/.test(text);
+  while (start < text.length) {
+    let end = text.indexOf('\n', start);
+    if (end < 0) end = text.length;
+    const line = text.slice(start, text[end - 1] === '\r' && end > start ? end - 1 : end);
+    if (lone && line.includes('\r')) yield* line.split('\r');
+    else yield line;
+    start = end + 1;
+  }
+}
+
+/** The rules that know most of a text: which game a log is from. `sets` are tried on its first lines. */
+export function fittingRules<T extends { rules: readonly LogRule[] }>(text: string, sets: readonly T[]): T | undefined {
+  const head = text.slice(0, 400_000);
+  let best: { set: T; known: number } | undefined;
+  for (const set of sets) {
+    if (set.rules.length === 0) continue;
+    const { messages } = readLog(head, set.rules);
+    const known = messages.reduce((sum, { count }) => sum + count, 0);
+    if (known > (best?.known ?? 0)) best = { set, known };
+  }
+  return best?.set;
 }

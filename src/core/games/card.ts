@@ -116,11 +116,13 @@ const logRuleSchema = z.strictObject({
   pattern: z.string().min(1).max(300).describe('A regular expression over one line; named groups become fields'),
   level: z.enum(['note', 'good', 'warning', 'error']),
   says: sentence.describe('What the line means; {field} is filled from the named groups'),
+  about: z.strictObject({ kind: z.enum(['file', 'key']).describe('Does the field name a file, or a key of a text file?'), field: z.string().min(1).max(40), under: targetPath.or(id).optional().describe('The folder or root that the file is looked for in') }).optional().describe('What the line names, so that it can be traced'),
 });
 
 const logSchema = z.strictObject({
   target: targetPath,
   rules: z.array(logRuleSchema).default([]),
+  trace: z.string().min(1).max(300).optional().describe('A regular expression for lines that belong to the one before'),
   loaded: z.strictObject({ rule: id, field: z.string() }).optional().describe('The rule and field that tell how many files of packs were loaded'),
   counts: z.array(z.string()).default([]).describe('Globs over targets: the deployed files which that number is compared with'),
 });
@@ -150,6 +152,8 @@ export const gameCardSchema = z
     manifests: z.array(manifestSchema).default([]),
     recipes: z.array(recipeSchema).default([]),
     contents: z.array(contentSetSchema).default([]).describe('Content sets that packs may borrow from'),
+    texts: z.array(z.strictObject({ into: targetPath, ending: z.string().regex(/^\.\w{1,10}$/), dialect: z.enum(DIALECTS), why: sentence })).default([]).describe('Folders whose text files are all read: one of a name that is there replaces that one whole'),
+    references: z.array(z.strictObject({ files: globs.describe('Globs over targets of files that refer to others'), pattern: z.string().min(1).max(300).describe('A regular expression over a line, with a group “name”'), needs: z.string().min(1).max(200).describe('The file it refers to: {name}, {folder} (the add-on’s own) and {search} (every folder of the search order) are filled in'), why: sentence })).default([]),
     launch: launchSchema.optional(),
     ownFiles: ownFilesSchema.optional().describe('Settings files that players write for themselves'),
     log: logSchema.optional(),
@@ -179,6 +183,9 @@ export const gameCardSchema = z
       if (!places.has(recipe.place)) context.addIssue({ code: 'custom', message: `no place of that id: ${recipe.place}`, path: ['recipes', i, 'place'] });
     });
     if (card.titles && !isExpression(card.titles.pattern)) context.addIssue({ code: 'custom', message: 'not a regular expression', path: ['titles', 'pattern'] });
+    if (card.log?.trace !== undefined && !isExpression(card.log.trace)) context.addIssue({ code: 'custom', message: 'not a regular expression', path: ['log', 'trace'] });
+    card.texts.forEach((one, i) => check(`${one.into}/x`, ['texts', i, 'into']));
+    card.references.forEach((one, i) => !isExpression(one.pattern) && context.addIssue({ code: 'custom', message: 'not a regular expression', path: ['references', i, 'pattern'] }));
     card.log?.rules.forEach((rule, i) => {
       if (!isExpression(rule.pattern)) context.addIssue({ code: 'custom', message: 'not a regular expression', path: ['log', 'rules', i, 'pattern'] });
     });

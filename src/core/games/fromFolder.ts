@@ -33,7 +33,7 @@ export function cardFromFolder(id: string, title: string, files: readonly { path
   const kinds = [...byFolder].flatMap(([folder, counts]) => [...counts].filter(([kind, count]) => count > 1 && kind !== 'other').map(([kind, count]) => ({ folder, kind, files: count }))).sort((a, b) => b.files - a.files || (a.folder < b.folder ? -1 : 1)).slice(0, 30);
   // XML and JSON can as well be data of the game, which packs do replace.
   const isSettings = (path: string) => dialectByName(path) === 'ini';
-  const settings = files.filter(({ path, size }) => isSettings(path) && size > 0 && size < 4 * 1024 * 1024).map(({ path }) => path).sort((a, b) => a.split('/').length - b.split('/').length || (a < b ? -1 : 1)).slice(0, 20);
+  const settings = files.filter(({ path, size }) => isSettings(path) && size > 0 && size < 32 * 1024 * 1024).map(({ path }) => path).sort((a, b) => a.split('/').length - b.split('/').length || (a < b ? -1 : 1)).slice(0, 20);
   const logs = files.filter(({ path }) => extensionOf(path) === 'log' || /(^|[^a-z])log\.txt$/i.test(baseName(path))).map(({ path }) => path).sort((a, b) => a.length - b.length || (a < b ? -1 : 1)).slice(0, 10);
   const user = [...new Set(files.map(({ path }) => path.split('/')[0] as string))].find((name) => USER_FOLDER.test(name) && files.some(({ path }) => isUnder(path, name) && path !== name));
   const reasons: string[] = [];

@@ -34,7 +34,7 @@ export interface Placement {
     out: PackPath[];
     in: PackPath[];
     /** Folders or files of the pack put elsewhere by hand. */
-    moves: { from: string; to: TargetPath }[];
+    moves: { from: string; to: TargetPath; exact?: true | undefined }[];
     answers: Record<string, string[]>;
   };
 }
@@ -65,7 +65,7 @@ export const placementSchema = z.object({
   decisions: z.object({
     out: z.array(packPath),
     in: z.array(packPath),
-    moves: z.array(z.object({ from: z.string(), to: targetPath })),
+    moves: z.array(z.object({ from: z.string(), to: targetPath, /** A file gets this very path; else it goes into that folder. */ exact: z.literal(true).optional() })),
     answers: z.record(z.string(), z.array(z.string())),
   }),
 });
@@ -78,7 +78,7 @@ export class RuleBook {
   readonly whole: PlaceRule | undefined;
 
   constructor({ rules, decisions }: Placement) {
-    const all = [...rules, ...decisions.moves.map(({ from, to }): PlaceRule => ({ as: 'files', from, to }))];
+    const all = [...rules, ...decisions.moves.map(({ from, to, exact }): PlaceRule => ({ as: exact ? 'file' : 'files', from, to }))];
     all.forEach((rule, order) => {
       if (rule.as === 'whole') return;
       (rule.as === 'file' || rule.as === 'edits' ? this.files : this.folders).set(rule.from, { rule, order });
@@ -180,8 +180,8 @@ export function decide(placement: Placement, entries: readonly PackEntry[], path
   return { ...placement, decisions: { ...placement.decisions, out: [...out], in: [...taken] } };
 }
 
-/** The placement with one folder or file of the pack put under another folder of the game; without `to` it goes back. */
-export function moveTo(placement: Placement, from: string, to: TargetPath | undefined): Placement {
+/** The placement with one folder or file of the pack put under another folder of the game, or a file to an exact path; without `to` it goes back. */
+export function moveTo(placement: Placement, from: string, to: TargetPath | undefined, exact?: 'exact'): Placement {
   const moves = placement.decisions.moves.filter((move) => move.from !== from);
-  return { ...placement, decisions: { ...placement.decisions, moves: to === undefined ? moves : [...moves, { from, to }] } };
+  return { ...placement, decisions: { ...placement.decisions, moves: to === undefined ? moves : [...moves, { from, to, ...(exact ? { exact: true as const } : {}) }] } };
 }

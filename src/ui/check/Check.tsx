@@ -1,92 +1,110 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
+import { useState } from 'react';
 import { Button } from 'react-bootstrap';
-import type { Finding } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
-import { count, many, place } from '@/ui/shared/format';
+import { count } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
+import { saveFile } from '@/ui/shared/saveFile';
 import { useMainAction } from '@/ui/shell/Strap';
+import { Apart, Suspects } from './Apart';
+import { FindingNotice } from './FindingNotice';
+import { GivenLogs } from './GivenLogs';
+import { LogPanel } from './LogPanel';
+import { Runs } from './Runs';
+
+/** Findings that are shown at once. */
+const SHOWN = 12;
 
 /** Start the game, read its log, say what is wrong and offer the cure. */
 export function Check() {
   const { act, busy } = useEngine();
-  const { check, deployed, guide, title, roots } = useGame();
+  const { check, deployed, guide, title } = useGame();
+  const [all, setAll] = useState(false);
   const run = () => void act((engine) => engine.trialRun());
-  useMainAction(check.canTry && guide.step === 'check' ? (check.fresh ? 'Trial run again' : 'Trial run') : undefined, run);
-  const { loaded, counted } = check;
+  useMainAction(check.canTry && guide.step === 'check' ? (check.fresh || check.silent ? 'Trial run again' : 'Trial run') : undefined, run);
+  const { loaded, counted, findings, apart } = check;
+  const report = async () => {
+    const text = await act((engine) => engine.report());
+    if (text !== undefined) saveFile(new Blob([text], { type: 'text/markdown' }), `${title.replace(/[<>:"/\\|?*]+/g, ' ')} report.md`);
+  };
+  const shown = all ? findings : findings.slice(0, SHOWN);
 
   return (
     <>
       <section className="sheet row-of">
         <div className="grow">
-          <h1>{loaded === undefined ? 'Does it load?' : `${count(loaded)} of ${count(counted)} loaded`}</h1>
+          <h1>{check.silent ? 'The game wrote nothing' : loaded === undefined ? 'Does it load?' : `${count(loaded)} of ${count(counted)} loaded`}</h1>
           <p className="m-0 quiet">
             {!check.canTry
-              ? `Start ${title} yourself; the app cannot read its log yet.`
-              : check.fresh
-                ? 'The number is what the game wrote into its log, against what is deployed.'
-                : check.log
-                  ? 'The log is from before the latest deployment. Do a trial run to see how it is now.'
-                  : 'The trial run starts the built-in stand-in for the game: it loads the folders by the game’s own rules and writes its log.'}
+              ? check.log
+                ? `Start ${title} yourself, then look at its log here.`
+                : `Start ${title} yourself; name its log on the game’s card, or drop a log below.`
+              : check.silent
+                ? 'It ended before it could write its log. Look below for who is to blame.'
+                : check.fresh
+                  ? 'The number is what the game wrote into its log, against what is deployed.'
+                  : check.log
+                    ? 'The log is from before the latest deployment. Do a trial run to see how it is now.'
+                    : 'The trial run starts the built-in stand-in for the game: it loads the folders by the game’s own rules and writes its log.'}
           </p>
         </div>
-        {check.canTry && (
-          <Button variant={check.fresh ? 'outline-primary' : 'primary'} disabled={busy} onClick={run}>
+        <Button variant="outline-secondary" disabled={busy} onClick={() => void report()}>
+          Save a report
+        </Button>
+        {check.canTry ? (
+          <Button variant={check.fresh || check.silent ? 'outline-primary' : 'primary'} disabled={busy} onClick={run}>
             Trial run
+          </Button>
+        ) : (
+          <Button variant="outline-primary" disabled={busy} onClick={() => void act((engine) => engine.refresh())}>
+            Read the log again
           </Button>
         )}
       </section>
-      {check.findings.map((finding) => (
-        <FindingNotice key={finding.id} finding={finding} />
+      {apart && <Apart apart={apart} />}
+      {shown.map((finding) => (
+        <FindingNotice key={finding.id} finding={finding} canSetAside />
       ))}
-      {check.findings.length === 0 && (
+      {findings.length > shown.length && (
+        <Button variant="link" size="sm" className="align-self-start p-0" onClick={() => setAll(true)}>
+          Show {count(findings.length - shown.length)} more
+        </Button>
+      )}
+      {findings.length === 0 && (
         <Notice level="note" title={deployed.packs === 0 ? 'No pack is in the game now, and nothing is wrong.' : 'Nothing wrong is known.'}>
           <p>{check.fresh || !check.canTry ? '' : 'A trial run tells more.'}</p>
         </Notice>
       )}
-      {check.log && (
-        <section className="sheet stackup fill" aria-label="Log">
-          <div className="between">
-            <h2>What the game wrote</h2>
-            <span className="quiet small">
-              <span className="path">{place(check.log.target, roots)}</span>, {many(check.log.lines, 'line')}, {many(check.log.events.length, 'line')} understood
-              {!check.fresh && ', from before the latest deployment'}
-            </span>
-          </div>
-          <pre className="log grow" tabIndex={0}>
-            {check.log.text}
-          </pre>
-        </section>
-      )}
+      <Aside />
+      <Runs />
+      {!apart && <Suspects />}
+      {check.log && <LogPanel log={check.log} old={!check.fresh} />}
+      <GivenLogs />
     </>
   );
 }
 
-function FindingNotice({ finding }: { finding: Finding }) {
+/** What was set aside as harmless, counted. */
+function Aside() {
+  const { check } = useGame();
   const { act, busy } = useEngine();
-  const { switches } = useGame();
-  const router = useRouter();
-  const { fix } = finding;
-  const pending = fix?.kind === 'edit' && switches.some((one) => one.pending && one.file === fix.file && one.path.join('\n') === fix.edit.path.join('\n'));
-  const apply = async () => {
-    if (fix?.kind === 'edit') await act((engine) => engine.setEdit(fix.file, fix.edit.path, fix.edit.value));
-    router.push('/game/deploy');
-  };
+  if (check.aside.length === 0) return null;
   return (
-    <Notice
-      level={finding.level}
-      title={finding.title}
-      action={
-        fix && (
-          <Button size="sm" variant={finding.level === 'wrong' ? 'primary' : 'outline-primary'} disabled={busy} onClick={() => void apply()}>
-            {pending ? 'Look at the plan' : fix.label}
-          </Button>
-        )
-      }
-    >
-      <p>{pending ? 'Its edit waits in the plan.' : finding.cause}</p>
-      <p className="small quiet">{finding.evidence}</p>
-    </Notice>
+    <details className="sheet">
+      <summary>{check.aside.length === 1 ? 'One finding is set aside as harmless' : `${check.aside.length} findings are set aside as harmless`}</summary>
+      <ul className="reasons mt-2">
+        {check.aside.map(({ id, says, note }) => (
+          <li key={id} className="between">
+            <span>
+              {says} {note !== '' && <span className="small quiet">{note}</span>}
+            </span>
+            <Button size="sm" variant="outline-secondary" className="py-0" disabled={busy} aria-label={`Take up ${says} again`} onClick={() => void act((engine) => engine.checkCommand({ do: 'take up', id }))}>
+              Take it up again
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }

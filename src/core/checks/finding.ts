@@ -1,0 +1,47 @@
+import type { TargetPath } from '../paths/paths';
+import type { Edit } from '../settings/edits';
+
+/** A change to the layers that a finding proposes: shown in the plan before anything is written, and undone like everything else. */
+export type Fix = { label: string } & (
+  | { kind: 'edit'; file: TargetPath; edit: Edit }
+  /** One more item of a list in a settings file. */
+  | { kind: 'list'; file: TargetPath; path: string[]; item: string }
+  /** Files of packs go to other targets: renamed, or put a level up or down. */
+  | { kind: 'move'; moves: { from: TargetPath; to: TargetPath }[] }
+  /** A pack's file stays out, so that what lies below shows. */
+  | { kind: 'leave out'; target: TargetPath }
+  /** A copy of one of the game's own files in the place of one that is missing. */
+  | { kind: 'stand-in'; copy: TargetPath; to: TargetPath }
+  /** A small text file that is missing, a manifest for instance. */
+  | { kind: 'add file'; to: TargetPath; text: string }
+  | { kind: 'take in'; layer: string; path: string }
+  | { kind: 'take out'; layer: string }
+  | { kind: 'deploy' }
+  /** Something only the player can decide, on that step. */
+  | { kind: 'go'; step: 'place' | 'stack' | 'settings' }
+);
+
+/** Something wrong or notable. */
+export interface Finding {
+  id: string;
+  level: 'wrong' | 'good' | 'note';
+  title: string;
+  /** What was seen, where. */
+  evidence: string;
+  cause: string;
+  /** The best one first. */
+  fixes: Fix[];
+  /** The file or key that is the cause, where there is one. */
+  about?: string;
+  /** The layer it comes from. */
+  layer?: string;
+}
+
+/** A file that will be in the game, and the layer that brings it; undefined for the game's own. */
+export interface PresentFile {
+  target: TargetPath;
+  layer?: string | undefined;
+}
+
+/** Moves in one fix; more are not shown and not made. */
+export const MOST_MOVES = 2000;

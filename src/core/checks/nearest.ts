@@ -1,0 +1,95 @@
+import { distance } from 'fastest-levenshtein';
+import { baseName, nameKey, parentOf } from '../paths/paths';
+
+/** How a file that is there differs from the one that was looked for. */
+export type NearKind = 'case' | 'hidden extension' | 'one level off' | 'extension' | 'spelling' | 'folder';
+
+export interface Near {
+  path: string;
+  kind: NearKind;
+  /** The smaller the nearer; for sorting only. */
+  far: number;
+}
+
+/** Names further apart than this many letters, or a third of their length, are other names. */
+const MOST_LETTERS = 3;
+/** Files of one folder that are compared letter by letter. */
+const MOST_COMPARED = 5000;
+
+const RANK: Record<NearKind, number> = { case: 0, 'hidden extension': 1, 'one level off': 2, extension: 3, spelling: 4, folder: 5 };
+const stemOf = (name: string): string => name.replace(/(?<=.)\.[^.]*$/, '');
+
+/** Finds the nearest files to one that is missing. Built once for many questions. */
+export class NearestFiles {
+  private readonly byName = new Map<string, string[]>();
+  private readonly byFolder = new Map<string, string[]>();
+  private readonly byStem = new Map<string, string[]>();
+  private readonly exact = new Set<string>();
+
+  constructor(files: Iterable<string>) {
+    for (const path of files) {
+      this.exact.add(path);
+      const name = nameKey(baseName(path));
+      add(this.byName, name, path);
+      add(this.byFolder, nameKey(parentOf(path)), path);
+      add(this.byStem, stemOf(name), path);
+    }
+  }
+
+  has(path: string): boolean {
+    return this.exact.has(path);
+  }
+
+  /**
+   * The files that could be meant, the nearest first.
+   *
+   * @example new NearestFiles(['a/Lamp.png']).find('a/lamp.png') // [{ path: 'a/Lamp.png', kind: 'case', … }]
+   */
+  find(wanted: string, most = 5): Near[] {
+    const key = nameKey(wanted);
+    const name = nameKey(baseName(wanted));
+    const folder = nameKey(parentOf(wanted));
+    const found = new Map<string, Near>();
+    const put = (path: string, kind: NearKind, far = 0) => {
+      const before = found.get(path);
+      if (path !== wanted && (!before || RANK[kind] < RANK[before.kind])) found.set(path, { path, kind, far: RANK[kind] * 1000 + far });
+    };
+    for (const path of this.byName.get(name) ?? []) {
+      if (nameKey(path) === key) put(path, 'case');
+      else put(path, isOneLevelOff(nameKey(path), key) ? 'one level off' : 'folder', distance(nameKey(parentOf(path)), folder));
+    }
+    for (const path of this.byFolder.get(folder) ?? []) if (nameKey(baseName(path)).startsWith(`${name}.`)) put(path, 'hidden extension');
+    for (const path of this.byStem.get(stemOf(name)) ?? []) if (nameKey(parentOf(path)) === folder) put(path, 'extension');
+    const neighbours = this.byFolder.get(folder) ?? [];
+    if (neighbours.length <= MOST_COMPARED)
+      for (const path of neighbours) {
+        const letters = distance(nameKey(baseName(path)), name);
+        if (letters > 0 && letters <= Math.min(MOST_LETTERS, Math.floor(stemOf(name).length / 3) + 1)) put(path, 'spelling', letters);
+      }
+    return [...found.values()].sort((a, b) => a.far - b.far || (a.path < b.path ? -1 : 1)).slice(0, most);
+  }
+}
+
+function add(map: Map<string, string[]>, key: string, path: string): void {
+  const list = map.get(key);
+  if (list) list.push(path);
+  else map.set(key, [path]);
+}
+
+/** Is one path the other with one folder more or less on the way? */
+export function isOneLevelOff(a: string, b: string): boolean {
+  const [short, long] = [a.split('/'), b.split('/')].sort((one, other) => one.length - other.length) as [string[], string[]];
+  if (long.length - short.length !== 1) return false;
+  let at = 0;
+  while (at < short.length && short[at] === long[at]) at++;
+  return short.slice(at).every((name, i) => name === long[at + 1 + i]);
+}
+
+/** The names in a list that are spelled nearly like one, the nearest first. */
+export const nearestNames = (wanted: string, names: Iterable<string>, most = 3): string[] =>
+  [...names]
+    .map((name) => ({ name, letters: distance(nameKey(name), nameKey(wanted)) }))
+    .filter(({ letters }) => letters <= Math.min(MOST_LETTERS, Math.ceil(wanted.length / 3)))
+    .sort((a, b) => a.letters - b.letters || (a.name < b.name ? -1 : 1))
+    .slice(0, most)
+    .map(({ name }) => name);

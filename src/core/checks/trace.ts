@@ -1,0 +1,116 @@
+import type { GameCard, LogRule } from '../games/card';
+import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { openSettings } from '../settings/openSettings';
+import { NEAR_SAYS } from './before';
+import type { Finding, Fix, PresentFile } from './finding';
+import { NearestFiles } from './nearest';
+import type { LogMessage } from './readLog';
+
+export interface TraceInput {
+  card: GameCard;
+  rules: readonly LogRule[];
+  /** The game as it is now. */
+  files: readonly PresentFile[];
+  /** Files that packs in the stack have and that did not get into the game. */
+  leftOut: readonly { layer: string; path: string }[];
+  /** The game's own text files that a pack's file replaces, by `nameKey`. */
+  originals: ReadonlyMap<string, string>;
+  nameOf(layer: string): string;
+}
+
+/** Messages of one kind that are traced one by one; further ones are folded into one finding. */
+const MOST_SINGLE = 25;
+
+const times = ({ count }: LogMessage): string => (count === 1 ? '' : `, ${count.toLocaleString('en')} times`);
+
+/** Leads messages of a log back to the file or key that they name, and to the layer that provides, hides or lacks it. */
+export function traceMessages(messages: readonly LogMessage[], input: TraceInput): Finding[] {
+  const byRule = new Map(input.rules.map((rule) => [rule.id, rule]));
+  const troubles = messages.filter(({ level }) => level === 'warning' || level === 'error');
+  const nearest = new NearestFiles(input.files.map(({ target }) => target));
+  const layerOf = new Map(input.files.map(({ target, layer }) => [nameKey(target), layer]));
+  const spelled = new Map(input.files.map(({ target }) => [nameKey(target), target]));
+  const found: Finding[] = [];
+  const keys: { message: LogMessage; key: string }[] = [];
+  const singles = new Map<string, number>();
+  for (const message of troubles) {
+    const about = byRule.get(message.rule)?.about;
+    const value = about && message.fields[about.field];
+    if (value !== undefined && about?.kind === 'key') keys.push({ message, key: value });
+    else if (value !== undefined && about) {
+      const seen = (singles.get(message.rule) ?? 0) + 1;
+      singles.set(message.rule, seen);
+      if (seen <= MOST_SINGLE) found.push(traceFile(message, value, about.under));
+    } else found.push({ id: `log:${message.rule}:${message.says}`, level: 'wrong', title: message.says, evidence: `Line ${message.first} of the log${times(message)}.`, cause: 'The game said so itself.', fixes: [] });
+  }
+  return [...found, ...traceKeys()];
+
+  function traceFile(message: LogMessage, value: string, under: string | undefined): Finding {
+    const path = value.replaceAll('\\', '/').replace(/^\.?\/+/, '');
+    const wanted = (under === undefined ? whereNamed(path) : joinPath(under, path)) as TargetPath;
+    const layer = layerOf.get(nameKey(wanted));
+    const evidence = `Line ${message.first} of the log${times(message)}: ${message.text.trim().slice(0, 200)}`;
+    const base = { id: `log:${message.rule}:${nameKey(wanted)}`, level: 'wrong' as const, title: message.says, evidence };
+    const there = spelled.get(nameKey(wanted));
+    if (there !== undefined && layer !== undefined)
+      return {
+        ...base, about: there, layer, cause: `“${input.nameOf(layer)}” brings this file.`,
+        fixes: [{ kind: 'leave out', label: 'Leave this file out, so that the default shows', target: there }, { kind: 'take out', label: `Take “${input.nameOf(layer)}” out`, layer }],
+      };
+    if (there !== undefined) return { ...base, about: there, cause: 'It is the game’s own file. Let the game’s own program check its files.', fixes: [] };
+
+    const near = nearest.find(wanted, 3);
+    const first = near[0];
+    const fixes: Fix[] = [];
+    const missing = input.leftOut.find(({ path: one }) => nameKey(wanted).endsWith(`/${nameKey(one)}`) || nameKey(baseName(one)) === nameKey(baseName(wanted)));
+    if (first && layerOf.get(nameKey(first.path)) !== undefined) fixes.push({ kind: 'move', label: `Put ${first.path} there`, moves: [{ from: first.path as TargetPath, to: wanted }] });
+    if (missing) fixes.push({ kind: 'take in', label: `Take it in from “${input.nameOf(missing.layer)}”`, layer: missing.layer, path: missing.path });
+    const standIn = standInFor(wanted);
+    if (standIn) fixes.push({ kind: 'stand-in', label: `Put a copy of ${standIn} there`, copy: standIn, to: wanted });
+    return {
+      ...base, about: first?.path ?? wanted,
+      cause: first ? `There is ${first.path}: ${NEAR_SAYS[first.kind]}.` : missing ? `“${input.nameOf(missing.layer)}” has it, and it was left out.` : 'Nobody provides it. A copy of another file can stand in for it.', fixes,
+    };
+  }
+
+  /** A path as a log writes it, without knowing the folder: the file of the game whose path ends in it. */
+  function whereNamed(path: string): string {
+    const key = nameKey(path);
+    for (const [one, target] of spelled) if (one === key || one.endsWith(`/${key}`)) return target;
+    return joinPath(input.card.roots[0]?.id ?? 'game', path);
+  }
+
+  /** One of the game's own files of the same name in another folder, else of the same kind. */
+  function standInFor(wanted: TargetPath): TargetPath | undefined {
+    const extension = extensionOf(wanted);
+    const own = input.files.filter(({ target, layer }) => layer === undefined && extensionOf(target) === extension);
+    const same = own.find(({ target }) => nameKey(baseName(target)) === nameKey(baseName(wanted)));
+    return (same ?? own.find(({ target }) => nameKey(parentOf(target)) === nameKey(parentOf(wanted))))?.target;
+  }
+
+  /** A flood of missing keys has one cause: a file of that name which hides the game's own. */
+  function traceKeys(): Finding[] {
+    if (keys.length === 0) return [];
+    const rest = new Set(keys.map(({ key }) => key));
+    const floods: Finding[] = [];
+    for (const place of input.card.texts)
+      for (const [target, text] of input.originals) {
+        if (!isUnder(target, nameKey(place.into)) || !target.endsWith(place.ending)) continue;
+        const hidden = openSettings(text, place.dialect).entries().map(({ path }) => path.join(' › ')).filter((key) => rest.has(key));
+        const layer = layerOf.get(target);
+        if (hidden.length === 0 || layer === undefined) continue;
+        hidden.forEach((key) => rest.delete(key));
+        const name = input.nameOf(layer);
+        const here = spelled.get(target) ?? (target as TargetPath);
+        const slug = name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-+|-+$/g, '') || 'pack';
+        const to = joinPath(parentOf(here), `${slug}-${baseName(here)}`) as TargetPath;
+        floods.push({
+          id: `hides:${target}`, level: 'wrong', about: here, layer, title: `${hidden.length === 1 ? 'A text is' : `${hidden.length} texts are`} missing, all for one reason`,
+          evidence: `The log misses ${hidden.slice(0, 3).map((key) => `“${key}”`).join(', ')}${hidden.length > 3 ? ` and ${hidden.length - 3} more` : ''}; the game’s own ${here} has them, and “${name}” replaces that file.`, cause: place.why,
+          fixes: [{ kind: 'move', label: `Rename the pack’s file to ${baseName(to)}`, moves: [{ from: here, to }] }, { kind: 'go', label: 'Merge the two', step: 'stack' }],
+        });
+      }
+    const single = keys.filter(({ key }) => rest.has(key)).slice(0, MOST_SINGLE).map(({ message, key }): Finding => ({ id: `log:${message.rule}:${key}`, level: 'wrong', about: key, title: message.says, evidence: `Line ${message.first} of the log${times(message)}.`, cause: 'No text file in the game has this key.', fixes: [] }));
+    return [...floods, ...single];
+  }
+}

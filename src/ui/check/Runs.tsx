@@ -1,0 +1,54 @@
+'use client';
+
+import { Bar, CartesianGrid, ComposedChart, Line, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
+import { useGame } from '@/ui/engine';
+import { count, many, moment } from '@/ui/shared/format';
+
+/** Changes that are listed. */
+const LISTED = 40;
+const WORDS = { gone: 'gone', new: 'new', fewer: 'fewer', more: 'more', 'still there': 'still there' } as const;
+const VERBS = { gone: 'verb-add', new: 'verb-remove', fewer: 'verb-add', more: 'verb-remove', 'still there': 'quiet' } as const;
+
+/** The last two starts side by side, and all of them as a picture: fewer lines after a cure is the sign of success. */
+export function Runs() {
+  const { check } = useGame();
+  const { runs, changes } = check;
+  if (runs.length < 2) return null;
+  const data = runs.map(({ at, loaded, messages }, i) => ({ start: i + 1, at: moment(at), loaded: loaded ?? 0, lines: messages.reduce((sum, one) => sum + one.count, 0) }));
+  const gone = changes.filter(({ change }) => change === 'gone').length;
+  const fresh = changes.filter(({ change }) => change === 'new').length;
+  return (
+    <section className="sheet stackup" aria-label="Since the start before">
+      <h2>
+        Since the start before: {gone === 0 && fresh === 0 ? 'nothing came and nothing went' : `${many(gone, 'message')} gone, ${fresh} new`}
+      </h2>
+      <div className="run-columns">
+        <ul className="reasons" aria-label="What changed in the log" style={{ maxHeight: '11rem', overflow: 'auto' }}>
+          {changes.length === 0 && <li className="quiet">No warnings or errors in either of them.</li>}
+          {changes.slice(0, LISTED).map(({ says, rule, change, before, now }) => (
+            <li key={`${rule} ${says}`}>
+              <span className={`verb ${VERBS[change]}`}>{WORDS[change]}</span> {says}{' '}
+              <span className="small quiet">
+                {before === now ? (now === 1 ? '' : `${count(now)} times`) : `${count(before)} → ${count(now)}`}
+              </span>
+            </li>
+          ))}
+        </ul>
+        <figure className="m-0" role="img" aria-label={`Over ${runs.length} starts: ${data.map(({ start, loaded, lines }) => `start ${start}: ${loaded} loaded, ${lines} lines of trouble`).join('; ')}`}>
+          <ResponsiveContainer width="100%" height={170}>
+            <ComposedChart data={data} margin={{ left: 0, right: 8, top: 6, bottom: 0 }}>
+              <CartesianGrid stroke="var(--bs-border-color)" vertical={false} />
+              <XAxis dataKey="start" stroke="currentColor" fontSize={12} />
+              <YAxis yAxisId="loaded" stroke="currentColor" fontSize={12} allowDecimals={false} width={48} />
+              <YAxis yAxisId="lines" orientation="right" stroke="currentColor" fontSize={12} allowDecimals={false} width={36} />
+              <Tooltip labelFormatter={(start) => `Start ${Number(start)}, ${data[Number(start) - 1]?.at ?? ''}`} contentStyle={{ background: 'var(--surface)', color: 'inherit', border: '1px solid var(--seam)' }} />
+              <Bar yAxisId="loaded" dataKey="loaded" name="files loaded" fill="var(--strap)" isAnimationActive={false} maxBarSize={28} />
+              <Line yAxisId="lines" dataKey="lines" name="lines of trouble" stroke="var(--bs-danger)" strokeWidth={2} strokeDasharray="5 3" isAnimationActive={false} dot={{ r: 3 }} />
+            </ComposedChart>
+          </ResponsiveContainer>
+          <figcaption className="small quiet">Bars: files loaded, left scale. Dashed line: lines of trouble, right scale.</figcaption>
+        </figure>
+      </div>
+    </section>
+  );
+}

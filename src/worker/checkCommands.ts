@@ -1,0 +1,120 @@
+import { SatchelError, decide, halve, keepInVault, moveTo, nameKey, target, splitTarget, type Fix, type HalvingStep, type TargetPath } from '@/core';
+import type { CheckCommand } from './api';
+import type { Session } from './session';
+import { noteEdits, runSettingsCommand } from './settingsCommands';
+import { contentAt } from './story';
+
+export const CHECK_TITLES: Record<CheckCommand['do'], string> = { fix: 'Changing the layers', 'set aside': 'Setting it aside', 'take up': 'Taking it up again', halve: 'Choosing the first half', alone: 'Leaving the others out', answer: 'Choosing the next ones', 'end apart': 'Putting the packs back', 'add rule': 'Taking the rule' };
+
+/** Who brings a file now or after the next deployment, and as what. */
+function providerOf(session: Session, of: string): { layer: string; path: string; packId: string } | undefined {
+  const winner = session.picture.resolution.owned.claim(nameKey(of))?.winner;
+  return winner && winner.packId !== '' && !winner.kept ? { layer: winner.layer, path: winner.file.path, packId: winner.packId } : undefined;
+}
+
+/** Changes the layers as a finding proposes. Nothing is written: the plan shows it first. */
+async function applyFix(session: Session, fix: Fix): Promise<void> {
+  switch (fix.kind) {
+    case 'edit':
+      return noteEdits(session, fix.file, [fix.edit]);
+    case 'list':
+      return runSettingsCommand(session, { do: 'list', file: fix.file, path: fix.path, item: fix.item, on: true });
+    case 'move':
+      for (const { from, to } of fix.moves) {
+        const provider = providerOf(session, from);
+        if (!provider) throw new SatchelError('unknown-thing', { what: `file of a pack at ${from}` });
+        await session.replaceLayer(provider.layer, (layer) => ({ ...layer, placement: moveTo(layer.placement, provider.path, to, 'exact') }));
+      }
+      return;
+    case 'leave out': {
+      const provider = providerOf(session, fix.target);
+      if (!provider) throw new SatchelError('unknown-thing', { what: `file of a pack at ${fix.target}` });
+      const { pack } = await session.openPack(provider.packId);
+      return session.replaceLayer(provider.layer, (layer) => ({ ...layer, placement: decide(layer.placement, pack.entries, provider.path, false) }));
+    }
+    case 'take in': {
+      const { pack } = await session.openPack(session.layer(fix.layer).packId);
+      return session.replaceLayer(fix.layer, (layer) => ({ ...layer, placement: decide(layer.placement, pack.entries, fix.path, true) }));
+    }
+    case 'stand-in': {
+      const bytes = await contentAt(session, fix.copy, 'now');
+      if (!bytes) throw new SatchelError('folder-missing-file', { path: fix.copy });
+      return putOwn(session, fix.to, bytes);
+    }
+    case 'add file':
+      return putOwn(session, fix.to, new TextEncoder().encode(fix.text));
+    case 'take out':
+      return session.saveStack({ layers: session.stack.layers.map((layer) => (layer.id === fix.layer ? { ...layer, on: false } : layer)) });
+    case 'deploy':
+    case 'go':
+      return;
+  }
+}
+
+async function putOwn(session: Session, to: TargetPath, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
+  const { root, path } = splitTarget(to);
+  if (!(root in session.workshop.folders)) throw new SatchelError('unknown-thing', { what: `folder “${root}”` });
+  const { sha256, size } = await keepInVault(session.workshop.vault, bytes);
+  const others = session.ownLayer().files.filter((file) => nameKey(file.target) !== nameKey(to));
+  await session.saveStack({ layers: session.withOwn([...others, { target: target(root, path), sha256, size }]) });
+}
+
+const setUse = (session: Session, on: ReadonlySet<string>) => session.stack.layers.map((layer) => (layer.kind === 'pack' ? { ...layer, on: on.has(layer.id) } : layer));
+
+async function takeStep(session: Session, apart: NonNullable<Session['stack']['apart']>): Promise<void> {
+  const step: HalvingStep = halve(apart.suspects, apart.answers);
+  const on = step.next === 'try' ? new Set(step.on) : new Set(apart.before.filter((one) => one.on).map(({ id }) => id));
+  await session.saveStack({ apart, layers: setUse(session, on) });
+}
+
+export async function runCheckCommand(session: Session, command: CheckCommand): Promise<void> {
+  const { stack } = session;
+  switch (command.do) {
+    case 'fix':
+      return applyFix(session, command.fix);
+    case 'set aside':
+      return session.saveStack({ aside: [...stack.aside.filter(({ id }) => id !== command.id), { id: command.id, says: command.says, note: command.note.trim().slice(0, 300) }] });
+    case 'take up':
+      return session.saveStack({ aside: stack.aside.filter(({ id }) => id !== command.id) });
+    case 'halve': {
+      const before = session.packLayers().map(({ id, on }) => ({ id, on }));
+      return takeStep(session, { why: 'halving', before, suspects: before.filter(({ on }) => on).map(({ id }) => id), answers: [] });
+    }
+    case 'alone': {
+      const before = stack.apart?.before ?? session.packLayers().map(({ id, on }) => ({ id, on }));
+      const needed = await neededBy(session, command.layer);
+      return session.saveStack({ apart: { why: 'alone', before, suspects: [command.layer], answers: [] }, layers: setUse(session, new Set([command.layer, ...needed])) });
+    }
+    case 'answer': {
+      const { apart } = stack;
+      const step = apart && halve(apart.suspects, apart.answers);
+      if (!apart || step?.next !== 'try') return;
+      return takeStep(session, { ...apart, answers: [...apart.answers, { on: step.on, failed: command.failed }] });
+    }
+    case 'end apart': {
+      const out = new Set(command.without);
+      const on = new Set((stack.apart?.before ?? []).filter((one) => one.on && !out.has(one.id)).map(({ id }) => id));
+      await session.saveStack({ layers: setUse(session, on) });
+      const { apart: _, ...rest } = session.stack;
+      return session.replaceStack(rest);
+    }
+    case 'add rule':
+      return;
+  }
+}
+
+/** Packs that a pack says it needs, and those that they need. */
+async function neededBy(session: Session, id: string): Promise<string[]> {
+  const found: string[] = [];
+  const words = (text: string) => ` ${nameKey(text).replace(/[^\p{L}\p{N}]+/gu, ' ').trim()} `;
+  for (let waiting = [id]; waiting.length > 0; ) {
+    const { facts } = await session.openPack(session.layer(waiting.pop() as string).packId);
+    const needs = facts.filter(({ kind }) => kind === 'needs').map(({ value }) => words(value));
+    for (const { id: other, name } of session.packLayers()) if (other !== id && !found.includes(other) && needs.some((need) => words(name).includes(need) || need.includes(words(name)))) {
+      found.push(other);
+      waiting.push(other);
+    }
+  }
+  return found;
+}
+

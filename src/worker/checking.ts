@@ -1,0 +1,162 @@
+import {
+  GENERAL_RULES, checkBefore, compareRuns, countedFiles, decodeText, diagnose, fittingRules, halve, leftOutOf, loadedFiles, makeReport, nameKey, openSettings, readLongLog, textsForChecks, traceMessages, troublesOf,
+  type Finding, type LogReading, type LogRule, type PresentFile, type TargetPath, type WorkOptions,
+} from '@/core';
+import type { ApartView, CheckView, GivenLog, LogView, PackView, SettingsMore } from './api';
+import { originalOf } from './merging';
+import type { Picture, Session } from './session';
+import { futureDocument } from './settingsCommands';
+import { contentAt } from './story';
+
+/** Characters of a log, and messages, that are sent to be shown. */
+const SHOWN = { characters: 60_000, messages: 2000 };
+/** Texts larger than this (bytes) are not looked into. */
+const LARGEST_TEXT = 512 * 1024;
+/** Left-out files that are looked through for what a log misses. */
+const MOST_LEFT_OUT = 5000;
+
+/** The game as it will be after the next deployment. */
+function futureGame({ picture }: Session): PresentFile[] {
+  const all = new Map<string, PresentFile>(picture.ownFiles.map((target) => [nameKey(target), { target: target as TargetPath }]));
+  for (const [key, { target, providers }] of picture.resolution.owned) all.set(key, { target, layer: providers.at(-1)?.layer });
+  return [...all.values()];
+}
+
+/** The game as it is now. */
+function presentGame({ picture }: Session): PresentFile[] {
+  const all = new Map<string, PresentFile>(picture.ownFiles.map((target) => [nameKey(target), { target: target as TargetPath }]));
+  for (const { target, layer, living } of picture.state.files) if (!living) all.set(nameKey(target), { target, layer });
+  return [...all.values()];
+}
+
+/** The game's own text files that packs replace. */
+async function hiddenTexts(session: Session, files: readonly PresentFile[]): Promise<Map<string, string>> {
+  const found = new Map<string, string>();
+  for (const { target, layer } of files) {
+    if (layer === undefined || !session.game.card.texts.some(({ into, ending }) => nameKey(target).startsWith(`${nameKey(into)}/`) && target.toLowerCase().endsWith(ending))) continue;
+    const original = await originalOf(session, target, session.picture.state);
+    if (original && original.length < LARGEST_TEXT) found.set(nameKey(target), decodeText(original).text);
+  }
+  return found;
+}
+
+const before = new WeakMap<Picture, Promise<Finding[]>>();
+
+/** What will not work, known before the game starts; found once for each picture. */
+function beforeStart(session: Session): Promise<Finding[]> {
+  const { picture } = session;
+  const known = before.get(picture) ?? look();
+  before.set(picture, known);
+  return known;
+
+  async function look(): Promise<Finding[]> {
+    const { card } = session.game;
+    const files = futureGame(session);
+    const layers = new Map(files.map(({ target, layer }) => [target, layer]));
+    const texts = new Map<string, string>();
+    for (const target of textsForChecks(card, files)) {
+      const bytes = await contentAt(session, target, layers.get(target) ?? 'now').catch(() => undefined);
+      if (bytes && bytes.length < LARGEST_TEXT) texts.set(nameKey(target), decodeText(bytes).text);
+    }
+    const settings = picture.settingsFiles.map((file) => ({ file, document: picture.settings.has(file.target) || picture.resolution.living.has(nameKey(file.target)) ? futureDocument(session, file.target) : openSettings('', file.dialect) }));
+    return checkBefore({ card, files, texts, originals: await hiddenTexts(session, files), settings, nameOf: session.nameOf });
+  }
+}
+
+async function traceInput(session: Session, rules: readonly LogRule[]) {
+  const files = presentGame(session);
+  const leftOut: { layer: string; path: string }[] = [];
+  for (const layer of session.packLayers()) {
+    if (!layer.on) continue;
+    const { pack } = await session.openPack(layer.packId);
+    for (const [path, why] of leftOutOf(layer.placement, pack.entries)) if (why !== 'stays inside the archive' && leftOut.length < MOST_LEFT_OUT) leftOut.push({ layer: layer.id, path });
+  }
+  return { card: session.game.card, rules, files, leftOut, originals: await hiddenTexts(session, files), nameOf: session.nameOf };
+}
+
+/** What the app knows besides files and logs. */
+function otherFindings(session: Session, packs: readonly PackView[], more: SettingsMore, known: readonly Finding[]): Finding[] {
+  const found: Finding[] = [];
+  for (const { file, path, item, pack } of more.needs)
+    found.push({ id: `not-listed:${item}`, level: 'wrong', about: `${file} › ${path.join(' › ')}`, title: `“${item}” is not in the list`, evidence: `${path.join(' › ')} in ${file} does not name it; “${pack}” brings it.`, cause: 'The game looks into the folders alone that the list names.', fixes: [{ kind: 'list', label: 'Add it to the list', file, path, item }] });
+  for (const { file, path, value, now, fate, times, by } of more.lost)
+    found.push({
+      id: `lost:${file} ${path.join(' ')}`, level: fate === 'dropped' ? 'wrong' : 'note', about: `${file} › ${path.join(' › ')}`, title: fate === 'dropped' ? `The game dropped ${path.join(' › ')}${times > 1 ? `, ${times} times now` : ''}` : `${path.join(' › ')} was changed since`,
+      evidence: `${file}: it should be ${value ?? 'gone'} for ${by === 'you' ? 'you' : `“${by}”`}, and is ${now ?? 'not there'}.`, cause: times > 1 ? 'The game does not keep it: look for another name or place for this key.' : 'Some games throw a new key out at the first start and keep it when it is put in again.', fixes: [{ kind: 'deploy', label: 'Put it in again' }],
+    });
+  for (const { layer, name, on, placement } of packs) {
+    if (!on) continue;
+    for (const { code, level, says, next, paths } of placement.warnings) {
+      // The checks before the start say the same with a cure.
+      if (known.some((finding) => finding.layer === layer && (finding.id.startsWith('wrong-id') || finding.id.startsWith('id-taken')) && ['wrong-region', 'unknown-id', 'id-taken'].includes(code))) continue;
+      if (level === 'wrong') found.push({ id: `warning:${code}:${layer}`, level: 'wrong', layer, ...(paths[0] === undefined ? {} : { about: paths[0] }), title: `“${name}”: ${says}`, evidence: paths.length === 0 ? `The pack “${name}”.` : paths.join(', '), cause: next, fixes: [{ kind: 'go', label: 'Look at its place', step: 'place' }, { kind: 'take out', label: `Take “${name}” out`, layer }] });
+    }
+  }
+  const drifted = session.picture.plan.drifted.length;
+  if (drifted > 0) found.push({ id: 'drift', level: 'note', title: `${drifted.toLocaleString('en')} deployed ${drifted === 1 ? 'file was' : 'files were'} changed by somebody else`, evidence: 'The Deploy page lists them.', cause: 'The game’s updater, another program or your own hand.', fixes: [{ kind: 'deploy', label: 'Look at them' }] });
+  return found;
+}
+
+const logView = (target: string, reading: LogReading, text: string): LogView => ({ target, lines: reading.lines, text: text.slice(0, SHOWN.characters), messages: reading.messages.slice(0, SHOWN.messages), unknown: reading.unknown, unknownLines: reading.unknownLines });
+
+function apartView(session: Session): ApartView | undefined {
+  const { apart } = session.stack;
+  if (!apart) return undefined;
+  const named = (ids: readonly string[]) => ids.map((layer) => ({ layer, name: session.nameOf(layer) }));
+  const step = apart.why === 'halving' ? halve(apart.suspects, apart.answers) : undefined;
+  return { why: apart.why, step, starts: apart.answers.length, on: named(session.packLayers().filter(({ on }) => on).map(({ id }) => id)), culprits: step?.next === 'found' ? named(step.culprits) : step?.next === 'more' ? named(step.among) : [], pending: session.picture.plan.steps.length > 0 };
+}
+
+export const rulesOf = (session: Session): readonly LogRule[] => (session.game.card.log?.rules.length ? session.game.card.log.rules : GENERAL_RULES);
+
+/** Everything the check page shows. */
+export async function checkView(session: Session, packs: readonly PackView[], more: SettingsMore): Promise<CheckView> {
+  const { picture, game, stack } = session;
+  const tried = stack.triedAfter === (picture.ledger[0]?.number ?? 0);
+  const fresh = picture.log !== undefined && (game.card.trial === undefined || tried);
+  const reading = fresh ? picture.log?.reading : undefined;
+  const silent = game.card.trial !== undefined && tried && picture.log === undefined;
+  const known = await beforeStart(session);
+  const traced = reading ? traceMessages(reading.messages, await traceInput(session, rulesOf(session))) : [];
+  const crash: Finding[] = silent ? [{ id: 'silent', level: 'wrong', title: 'The game ended without writing a line', evidence: `There is no ${game.card.log?.target ?? 'log'} after the last start.`, cause: 'Something that is loaded early stops it. Nothing says what, so it is found by halves.', fixes: [] }] : [];
+  const all = diagnose({ card: game.card, state: picture.state, switches: picture.switches, log: reading, pending: picture.plan.steps.length, found: [...crash, ...traced, ...known, ...otherFindings(session, packs, more, known)] });
+  const asideIds = new Set(stack.aside.map(({ id }) => id));
+  const [last, earlier] = [stack.runs.at(-1), stack.runs.at(-2)];
+  return {
+    canTry: game.card.trial !== undefined, findings: all.filter(({ id }) => !asideIds.has(id)), aside: stack.aside.filter(({ id }) => all.some((finding) => finding.id === id)),
+    counted: countedFiles(game.card, picture.state), loaded: loadedFiles(game.card, reading), fresh, silent,
+    log: picture.log && logView(game.card.log?.target ?? '', picture.log.reading, picture.log.text),
+    runs: stack.runs, changes: last && earlier ? compareRuns(earlier, last) : [], apart: apartView(session),
+  };
+}
+
+/** Remembers what a start of the game came to. */
+export async function noteRun(session: Session): Promise<void> {
+  const { picture, stack, game } = session;
+  const reading = picture.log?.reading;
+  const messages = reading ? troublesOf(reading.messages).slice(0, 500) : [{ rule: 'silent', level: 'error' as const, says: 'The game ended without writing a line.', count: 1 }];
+  const loaded = loadedFiles(game.card, reading);
+  await session.saveStack({ runs: [...stack.runs, { at: Date.now(), after: picture.ledger[0]?.number ?? 0, counted: countedFiles(game.card, picture.state), messages, ...(loaded === undefined ? {} : { loaded }) }].slice(-30) });
+}
+
+/** Reads a log that was dropped or pasted: with the rules of this game, or of another game that knows more of it, or general ones. */
+export async function readGiven(session: Session, others: readonly { title: string; rules: readonly LogRule[]; trace?: string | undefined }[], name: string, log: Blob | string, options: WorkOptions): Promise<GivenLog> {
+  const text = typeof log === 'string' ? log : decodeText(new Uint8Array(await log.arrayBuffer())).text;
+  const { card } = session.game;
+  const own = { title: card.title, rules: card.log?.rules ?? [], trace: card.log?.trace };
+  const set = fittingRules(text, [own, ...others.filter(({ title }) => title !== card.title)]) ?? { title: 'general words of trouble', rules: GENERAL_RULES, trace: undefined };
+  const reading = await readLongLog(text, set.rules, { ...options, trace: set.trace });
+  return { name, rulesOf: set.title, log: logView(name, reading, text), findings: traceMessages(reading.messages, await traceInput(session, set.rules)).slice(0, 200) };
+}
+
+/** The report as Markdown. */
+export function reportOf(session: Session, view: { packs: readonly PackView[]; check: CheckView; overlapping: number }): string {
+  const { picture, game, stack } = session;
+  const { check } = view;
+  return makeReport({
+    app: 'Tidy Satchel', game: game.card.title, at: Date.now(), overlaps: view.overlapping, findings: check.findings, aside: check.aside, loaded: check.loaded, counted: check.counted,
+    packs: view.packs.map(({ name, file, on, files, deployed, overlaps }) => ({ name, file, on, files, deployed, ...overlaps })),
+    edits: [...picture.resolution.living.values()].flatMap(({ target, edits }) => edits.map(({ path, value, layer }) => ({ file: target, path, value, by: layer.startsWith('edits:') ? 'by the player' : `by “${session.nameOf(layer)}”` }))),
+    log: check.log && stack.triedAfter !== undefined ? check.log : check.log,
+  });
+}
