@@ -44,4 +44,19 @@ export const hedgerowCard = gameCardSchema.parse({
     },
   ],
   settings: [{ target: 'hall/hall.ini', dialect: 'ini', title: 'Hall settings', keys: [{ path: ['Hall', 'Packs'], type: 'text', meaning: 'The packs that are opened, one after the other.' }] }],
+  log: {
+    target: 'hall/hall.log',
+    rules: [
+      { id: 'welcome', pattern: '^hall> welcome$', level: 'good', says: 'The hall opened its door: everything was loaded.' },
+      { id: 'packs', pattern: '^hall> (?<count>\\d+) packs, (?<rooms>\\d+) rooms$', level: 'good', says: '{count} packs with {rooms} rooms were opened.' },
+      { id: 'pack', pattern: '^hall> pack (?<id>\\S+) with (?<rooms>\\d+) rooms$', level: 'note', says: 'The pack {id} was opened, with {rooms} rooms.' },
+      { id: 'no-pack', pattern: '^hall> ! (?<file>packs/.+) is no pack: (?<why>.+)$', level: 'warning', says: '{file} is no pack: {why}.', about: { kind: 'file', field: 'file', under: 'hall' } },
+      { id: 'bad-leaf', pattern: '^hall> ! (?<file>packs/.+) has a pack\\.leaf that cannot be read$', level: 'warning', says: 'The pack.leaf in {file} cannot be read.', about: { kind: 'file', field: 'file', under: 'hall' } },
+      { id: 'passed-over', pattern: '^hall> ! (?<file>packs/.+) is passed over: (?<other>\\S+) has the id (?<id>.+)$', level: 'warning', says: '{file} is passed over: {other} has the same id, {id}.', about: { kind: 'file', field: 'file', under: 'hall' } },
+      { id: 'needs', pattern: '^hall> ! (?<file>packs/.+) needs “(?<need>.+)”, which is not here$', level: 'warning', says: '{file} needs “{need}”, which is not here.', about: { kind: 'file', field: 'file', under: 'hall' } },
+      { id: 'core', pattern: '^hall> !!? (?<what>core\\.hha .+)$', level: 'error', says: 'The core archive: {what}.' },
+    ],
+    ends: 'welcome',
+  },
+  trial: 'hedgerow',
 });

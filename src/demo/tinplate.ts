@@ -73,4 +73,16 @@ export const tinplateCard = gameCardSchema.parse({
     { id: 'patch-list', title: 'Patches of Crumbleby Bakery', after: 'patches', file: 'user/titles/CB-2041.ini', path: ['Patches', 'UseList'], on: '1', off: '0', needs: ['user/titles/CB-2041.codes'], why: 'The title’s own list of patches has a switch of its own.' },
   ],
   manifests: [{ file: 'paint.json', form: 'json', fields: { title: ['name'], version: ['version'], resolution: ['resolution'], needs: ['base'], for: ['title-id'] } }],
+  log: {
+    target: 'user/tinplate.log',
+    rules: [
+      { id: 'painted', pattern: '^\\(\\d+\\) ok (?<count>\\d+) pictures painted over, LoadPaintbox is (?<value>\\S+)$', level: 'good', says: 'Tinplate painted over {count} pictures; LoadPaintbox is {value}.' },
+      { id: 'patches', pattern: '^\\(\\d+\\) ok (?<id>\\S+): (?<count>\\d+) of (?<all>\\d+) patches in use$', level: 'good', says: '{count} of {all} patches of {id} are in use.' },
+      { id: 'no-patches', pattern: '^\\(\\d+\\) hm (?<id>\\S+): 0 of (?<all>\\d+) patches in use$', level: 'warning', says: 'None of the {all} patches of {id} is in use: a switch is off.' },
+      { id: 'unpaintable', pattern: '^\\(\\d+\\) no cannot paint (?<file>.+)$', level: 'warning', says: 'Tinplate cannot read {file}.', about: { kind: 'file', field: 'file', under: 'user' } },
+    ],
+    loaded: { rule: 'painted', field: 'count' },
+    counts: ['user/paintbox/**/*.{png,dds}'],
+  },
+  trial: 'tinplate',
 });

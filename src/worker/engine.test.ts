@@ -94,7 +94,7 @@ describe('the engine', () => {
     const seat = await new Seat().start();
     expect(seat.snapshot).toMatchObject({ ready: true, readOnly: false, games: [], game: undefined });
     await seat.engine.openDemo();
-    expect(seat.game).toMatchObject({ id: 'gullwick', demo: true, packs: [], roots: [{ id: 'program', files: 44 }, { id: 'user', files: 8 }], plan: { total: 0 } });
+    expect(seat.game).toMatchObject({ id: 'gullwick', demo: true, packs: [], roots: [{ id: 'program', files: 46 }, { id: 'user', files: 8 }], plan: { total: 0 } });
     expect(seat.game.guide.step).toBe('bring-in');
   });
 

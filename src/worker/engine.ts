@@ -7,6 +7,8 @@ import { BridgeFolder, givenFolders } from '@/folders/bridge';
 import { PickedFolder, type PickedHandle } from '@/folders/picked';
 import { memory, type Game, type SetAside } from '@/storage/memory';
 import { runGullwick } from '@/trial/gullwick';
+import { runHedgerow } from '@/trial/hedgerow';
+import { runTinplate } from '@/trial/tinplate';
 import type { Brought, CheckCommand, EngineApi, GameView, GivenLog, Job, SafetyCommand, SettingsCommand, Snapshot, StackCommand } from './api';
 import { CHECK_TITLES, runCheckCommand } from './checkCommands';
 import { noteRun, readGiven, reportOf } from './checking';
@@ -440,9 +442,12 @@ export class Engine extends Questions implements EngineApi {
   trialRun(): Promise<void> {
     return this.change('Trial run', true, async (options) => {
       const session = this.open;
-      const { program, user } = session.workshop.folders;
-      if (session.game.card.trial !== 'gullwick' || !program || !user) throw new SatchelError('unknown-thing', { what: 'trial run for this game' });
-      await runGullwick({ program, user }, options);
+      const { program, user, player, hall } = session.workshop.folders;
+      const { trial } = session.game.card;
+      if (trial === 'gullwick' && program && user) await runGullwick({ program, user }, options);
+      else if (trial === 'tinplate' && player && user) await runTinplate({ player, user }, options);
+      else if (trial === 'hedgerow' && hall) await runHedgerow({ hall }, options);
+      else throw new SatchelError('unknown-thing', { what: 'trial run for this game' });
       await session.saveStack({ triedAfter: session.picture.ledger[0]?.number ?? 0 });
       await session.look();
       await noteRun(session);

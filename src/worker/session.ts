@@ -339,7 +339,11 @@ export class Session {
 
   async deploy(options: DeployWork): Promise<LedgerEntry> {
     const lost = editFates(this.picture.state, this.picture.settings).filter(({ fate }) => fate === 'dropped');
-    const entry = await this.carryOut(this.picture.plan, 'Deploy', options);
+    let entry = await this.carryOut(this.picture.plan, 'Deploy', options);
+    if (this.picture.plan.steps.some(({ again }) => again)) {
+      await this.look(options);
+      if (this.picture.plan.steps.length > 0) entry = await this.carryOut(this.picture.plan, 'Deploy, renamed files', options);
+    }
     if (lost.length > 0) await this.saveStack({ drops: lost.reduce((drops, { file, path }) => ({ ...drops, [dropKey(file, path)]: (drops[dropKey(file, path)] ?? 0) + 1 }), this.stack.drops) });
     await memory.setSnapshot(this.game.id, entry.number, this.stack);
     return entry;

@@ -249,8 +249,8 @@ function referenceChecks(input: BeforeInput): Finding[] {
         const set = input.card.contents.find(({ marker, words }) => !keys.has(nameKey(marker)) && words.some((word) => nameKey(line).includes(nameKey(word)) || nameKey(name).includes(nameKey(word))));
         const goal = (inCase ?? first) as TargetPath;
         const fixes: Fix[] = [];
-        if (near && layerOf.get(near.path) !== undefined) fixes.push(...move(`Rename ${near.path}`, [{ from: near.path as TargetPath, to: goal }]));
-        else if (near) fixes.push({ kind: 'stand-in', label: `Put a copy of ${near.path} there`, copy: near.path as TargetPath, to: goal });
+        if (near && layerOf.get(near.path) !== undefined) fixes.push(...move(near.kind === 'case' || near.kind === 'spelling' ? `Rename it to ${baseName(goal)}` : `Put “${near.path.split('/').slice(-2).join('/')}” there`, [{ from: near.path as TargetPath, to: goal }]));
+        else if (near) fixes.push({ kind: 'stand-in', label: `Put a copy of “${near.path.split('/').slice(-2).join('/')}” there`, copy: near.path as TargetPath, to: goal });
         if (layer !== undefined) fixes.push({ kind: 'take out', label: `Take “${input.nameOf(layer)}” out`, layer });
         found.push({
           id: `refers:${nameKey(target)} ${nameKey(name)}`, level: 'wrong', ...(layer === undefined ? {} : { layer }), about: near?.path ?? goal, title: `${baseName(goal)} is asked for and not there`,

@@ -57,6 +57,9 @@ export function diagnose({ card, state, switches, log, pending, found = [] }: Di
   findings.push(...found);
   if (pending > 0)
     findings.push({ id: 'pending', level: 'note', title: `${pending.toLocaleString('en')} changes are not in the game folder yet`, evidence: 'The plan on the Deploy page lists them.', cause: 'The game only sees what has been deployed.', fixes: [{ kind: 'deploy', label: 'Look at the plan' }] });
+  const { ends } = card.log ?? {};
+  if (log && ends !== undefined && !log.messages.some(({ rule }) => rule === ends))
+    findings.push({ id: 'ended-early', level: 'wrong', title: 'The game stopped before it was ready', evidence: `The log ends after ${log.lines.toLocaleString('en')} lines, without the line that a good start ends with.`, cause: 'Something that was loaded last stopped it, and it did not say what. Textures above the limit do that; the packs’ warnings name them. If nothing is named, find it by halves.', fixes: [] });
   if (loaded !== undefined && counted > 0) {
     const all = loaded >= counted;
     findings.push({
@@ -66,9 +69,15 @@ export function diagnose({ card, state, switches, log, pending, found = [] }: Di
       cause: all ? 'Everything is in its place and switched on.' : loaded === 0 ? 'Either a switch is off or the game looks in another folder.' : 'Some files were not found or not accepted; the log’s warnings name them.', fixes: [],
     });
   }
-  const byId = new Map<string, Finding>();
-  for (const finding of findings) if (!byId.has(finding.id)) byId.set(finding.id, finding);
-  return [...byId.values()].sort((a, b) => RANK[a.level] - RANK[b.level]);
+  const seen = new Set<string>();
+  const once = findings.filter(({ id, about, level }) => {
+    // What the log and the checks both say is one thing, with one cause.
+    const names = [`id ${id}`, ...(about === undefined || level !== 'wrong' ? [] : [`about ${nameKey(about)}`])];
+    if (names.some((name) => seen.has(name))) return false;
+    names.forEach((name) => seen.add(name));
+    return true;
+  });
+  return once.sort((a, b) => RANK[a.level] - RANK[b.level]);
 }
 
 /** Deployed files that the number in the log is compared with. */

@@ -21,6 +21,8 @@ export interface TraceInput {
 /** Messages of one kind that are traced one by one; further ones are folded into one finding. */
 const MOST_SINGLE = 25;
 
+/** The end of a path, as far as it tells files apart. */
+const short = (path: string): string => `“${path.split('/').slice(-2).join('/')}”`;
 const times = ({ count }: LogMessage): string => (count === 1 ? '' : `, ${count.toLocaleString('en')} times`);
 
 /** Leads messages of a log back to the file or key that they name, and to the layer that provides, hides or lacks it. */
@@ -52,6 +54,9 @@ export function traceMessages(messages: readonly LogMessage[], input: TraceInput
     const evidence = `Line ${message.first} of the log${times(message)}: ${message.text.trim().slice(0, 200)}`;
     const base = { id: `log:${message.rule}:${nameKey(wanted)}`, level: 'wrong' as const, title: message.says, evidence };
     const there = spelled.get(nameKey(wanted));
+    // It is there under other capitals, and the game says that it is not.
+    if (there !== undefined && layer !== undefined && there !== wanted)
+      return { ...base, about: there, layer, cause: `There is ${there}: ${NEAR_SAYS.case}.`, fixes: [{ kind: 'move', label: `Rename it to ${baseName(wanted)}`, moves: [{ from: there, to: wanted }] }, { kind: 'take out', label: `Take “${input.nameOf(layer)}” out`, layer }] };
     if (there !== undefined && layer !== undefined)
       return {
         ...base, about: there, layer, cause: `“${input.nameOf(layer)}” brings this file.`,
@@ -63,10 +68,10 @@ export function traceMessages(messages: readonly LogMessage[], input: TraceInput
     const first = near[0];
     const fixes: Fix[] = [];
     const missing = input.leftOut.find(({ path: one }) => nameKey(wanted).endsWith(`/${nameKey(one)}`) || nameKey(baseName(one)) === nameKey(baseName(wanted)));
-    if (first && layerOf.get(nameKey(first.path)) !== undefined) fixes.push({ kind: 'move', label: `Put ${first.path} there`, moves: [{ from: first.path as TargetPath, to: wanted }] });
+    if (first && layerOf.get(nameKey(first.path)) !== undefined) fixes.push({ kind: 'move', label: `Put ${short(first.path)} there`, moves: [{ from: first.path as TargetPath, to: wanted }] });
     if (missing) fixes.push({ kind: 'take in', label: `Take it in from “${input.nameOf(missing.layer)}”`, layer: missing.layer, path: missing.path });
     const standIn = standInFor(wanted);
-    if (standIn) fixes.push({ kind: 'stand-in', label: `Put a copy of ${standIn} there`, copy: standIn, to: wanted });
+    if (standIn) fixes.push({ kind: 'stand-in', label: `Put a copy of ${short(standIn)} there`, copy: standIn, to: wanted });
     return {
       ...base, about: first?.path ?? wanted,
       cause: first ? `There is ${first.path}: ${NEAR_SAYS[first.kind]}.` : missing ? `“${input.nameOf(missing.layer)}” has it, and it was left out.` : 'Nobody provides it. A copy of another file can stand in for it.', fixes,

@@ -65,6 +65,8 @@ export const planStepSchema = z.object({
   /** What the planner saw; a deployment stops where this no longer holds. */
   before: seenSchema.optional(),
   after: contentSchema,
+  /** Taken out only to be put in again under another spelling of its name. */
+  again: z.literal(true).optional(),
   /** Contents that lie in no pack. */
   made: z.object({
     /** Living files: what the state will remember. */

@@ -4,7 +4,7 @@ import { readBytes, type FileStat, type Folder } from '../folder';
 import { crc32Of, sha256 } from '../hash';
 import type { OwnFile, OwnedTarget } from '../layers/layer';
 import type { InsideTarget, LivingTarget, Resolution } from '../layers/layers';
-import { byPath, nameKey, parentOf, splitTarget, target, type TargetPath } from '../paths/paths';
+import { baseName, byPath, nameKey, parentOf, splitTarget, target, type TargetPath } from '../paths/paths';
 import { inParallel, type WorkOptions } from '../progress';
 import { decodeText } from '../settings/encoding';
 import { applySettings, takeBackSettings } from '../settings/edits';
@@ -228,6 +228,11 @@ async function planOwned(key: string, { target: wanted, providers }: OwnedTarget
   if (!record) {
     if (now.size === file.size && file.crc32 !== undefined && (await checksum(now, input)) === file.crc32) plan.unchanged++;
     else step('replace', `“${name}” replaces the game’s own file, which is kept first.`);
+    return;
+  }
+  // On disks that do not tell capitals apart a file keeps its old spelling when it is written again.
+  if (record.original.kind === 'absent' && !actual.drifted.has(key) && baseName(now.target) !== baseName(wanted)) {
+    plan.steps.push({ action: 'remove', target: now.target, reason: `Its name is to be spelled “${baseName(wanted)}”: it is taken out, and put in again at once.`, layer: winner.layer, size: 0, before: { size: now.size, modified: now.modified }, after: record.original, again: true });
     return;
   }
   if (actual.drifted.has(key)) {

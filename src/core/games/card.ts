@@ -124,6 +124,7 @@ const logSchema = z.strictObject({
   rules: z.array(logRuleSchema).default([]),
   trace: z.string().min(1).max(300).optional().describe('A regular expression for lines that belong to the one before'),
   loaded: z.strictObject({ rule: id, field: z.string() }).optional().describe('The rule and field that tell how many files of packs were loaded'),
+  ends: id.optional().describe('The rule for the line that a start which went well ends with'),
   counts: z.array(z.string()).default([]).describe('Globs over targets: the deployed files which that number is compared with'),
 });
 
@@ -157,7 +158,7 @@ export const gameCardSchema = z
     launch: launchSchema.optional(),
     ownFiles: ownFilesSchema.optional().describe('Settings files that players write for themselves'),
     log: logSchema.optional(),
-    trial: z.enum(['gullwick']).optional().describe('Which built-in stand-in plays this game; demo games only'),
+    trial: z.enum(['gullwick', 'tinplate', 'hedgerow']).optional().describe('Which built-in stand-in plays this game; demo games only'),
   })
   .superRefine((card, context) => {
     const roots = new Set(card.roots.map((root) => root.id));

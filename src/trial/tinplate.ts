@@ -1,0 +1,67 @@
+import type { Folder, Progress } from '@/core';
+
+export interface TinplateFolders {
+  player: Folder;
+  user: Folder;
+}
+
+interface Options {
+  signal?: AbortSignal;
+  onProgress?: (progress: Progress) => void;
+}
+
+/** Textures of the title's own, which lie in the paintbox from the start. */
+const OWN = new Set(['CB-2041/swap/oven.png']);
+
+/**
+ * Starts Tinplate with every title on its shelf: looks for each title's pictures in `paintbox/<id>/swap`, and for its patches,
+ * and writes tinplate.log. It knows the folders and nothing else.
+ */
+export async function runTinplate({ user }: TinplateFolders, { signal, onProgress }: Options = {}): Promise<void> {
+  const lines: string[] = [];
+  let tick = 0;
+  const say = (kind: 'ok' | 'hm' | 'no', what: string) => lines.push(`(${String(tick++).padStart(3, '0')}) ${kind} ${what}`);
+  say('ok', 'Tinplate 0.9 opens its tin');
+  const settings = await textOf(user, 'tinplate.ini');
+  const value = (text: string | undefined, section: string, key: string): string | undefined => {
+    let inside = false;
+    for (const raw of (text ?? '').split(/\r?\n/)) {
+      const line = raw.trim();
+      if (line.startsWith('[')) inside = line.toLowerCase() === `[${section.toLowerCase()}]`;
+      else if (inside && line.toLowerCase().startsWith(`${key.toLowerCase()}=`)) return line.slice(key.length + 1).trim();
+    }
+    return undefined;
+  };
+  const ids: string[] = [];
+  for await (const { path } of user.list('shelf')) if (path.endsWith('.title')) ids.push(path.slice('shelf/'.length, -'.title'.length));
+  let painted = 0;
+  for (const [i, id] of ids.sort().entries()) {
+    if (signal?.aborted) throw new DOMException('stopped', 'AbortError');
+    onProgress?.({ phase: 'Tinplate opens titles', done: i, total: ids.length, unit: 'files' });
+    const own = await textOf(user, `titles/${id}.ini`);
+    const setting = (section: string, key: string) => value(own, section, key) ?? value(settings, section, key) ?? '0';
+    const pictures: string[] = [];
+    for await (const { path } of user.list(`paintbox/${id}/swap`)) pictures.push(path.slice('paintbox/'.length));
+    for (const path of pictures.sort()) {
+      const inner = path.slice(`${id}/swap/`.length);
+      if (inner.includes('/')) continue;
+      if (OWN.has(path) && pictures.length === 1) continue;
+      if (setting('Textures', 'LoadPaintbox') !== '1') continue;
+      const head = new Uint8Array(await (await user.read(`paintbox/${path}`)).slice(0, 4).arrayBuffer());
+      if (head[0] === 0x89 && head[1] === 0x50) painted++;
+      else if (/\.(png|dds)$/i.test(path)) say('no', `cannot paint paintbox/${path}`);
+    }
+    const codes = await textOf(user, `titles/${id}.codes`);
+    if (codes !== undefined) {
+      const on = [...codes.matchAll(/^\+ /gm)].length;
+      const used = setting('Patches', 'UsePatches') === '1' && setting('Patches', 'UseList') === '1';
+      say(used ? 'ok' : 'hm', `${id}: ${used ? on : 0} of ${on} patches in use`);
+    }
+  }
+  say('ok', `${painted} pictures painted over, LoadPaintbox is ${value(settings, 'Textures', 'LoadPaintbox') ?? '0'}`);
+  await user.write('tinplate.log', new TextEncoder().encode(`${lines.join('\n')}\n`));
+}
+
+async function textOf(folder: Folder, path: string): Promise<string | undefined> {
+  return (await folder.stat(path)) ? (await folder.read(path)).text() : undefined;
+}
