@@ -10,6 +10,7 @@ import { bridgeLines } from './bridge';
 import { memoryLines } from './memory';
 import { packLines } from './packs';
 import { stackLines } from './stack';
+import { logLines } from './log';
 import { settingsLines } from './settings';
 import { finish, report, timed, timedTool } from './measure';
 
@@ -76,5 +77,6 @@ await bridgeLines(ARCHIVE, await openPack(blob, 'every-island.zip'), (process.en
 await packLines(ARCHIVE);
 await stackLines();
 await settingsLines();
+await logLines();
 await memoryLines();
 finish();

@@ -16,7 +16,9 @@ const MOST_LETTERS = 3;
 /** Files of one folder that are compared letter by letter. */
 const MOST_COMPARED = 5000;
 
-const RANK: Record<NearKind, number> = { case: 0, 'hidden extension': 1, 'one level off': 2, extension: 3, spelling: 4, folder: 5 };
+const RANK: Record<NearKind, number> = { case: 0, 'hidden extension': 1, 'one level off': 2, extension: 3, folder: 4, spelling: 5 };
+/** A name that stands in many folders, as icons do, tells little. */
+const COMMON_NAME = 6;
 const stemOf = (name: string): string => name.replace(/(?<=.)\.[^.]*$/, '');
 
 /** Finds the nearest files to one that is missing. Built once for many questions. */
@@ -50,9 +52,10 @@ export class NearestFiles {
     const name = nameKey(baseName(wanted));
     const folder = nameKey(parentOf(wanted));
     const found = new Map<string, Near>();
+    const common = (this.byName.get(name)?.length ?? 0) > 1;
     const put = (path: string, kind: NearKind, far = 0) => {
       const before = found.get(path);
-      if (path !== wanted && (!before || RANK[kind] < RANK[before.kind])) found.set(path, { path, kind, far: RANK[kind] * 1000 + far });
+      if (path !== wanted && (!before || RANK[kind] < RANK[before.kind])) found.set(path, { path, kind, far: (kind === 'folder' && common ? COMMON_NAME : RANK[kind]) * 1000 + far });
     };
     for (const path of this.byName.get(name) ?? []) {
       if (nameKey(path) === key) put(path, 'case');

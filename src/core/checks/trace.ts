@@ -64,11 +64,14 @@ export function traceMessages(messages: readonly LogMessage[], input: TraceInput
       };
     if (there !== undefined) return { ...base, about: there, cause: 'It is the game’s own file. Let the game’s own program check its files.', fixes: [] };
 
-    const near = nearest.find(wanted, 3);
+    const owner = ownerOf(wanted);
+    // What the same pack has lies nearer than what another one needs for itself.
+    const near = nearest.find(wanted, 8).sort((a, b) => Number(layerOf.get(nameKey(b.path)) === owner) - Number(layerOf.get(nameKey(a.path)) === owner));
     const first = near[0];
     const fixes: Fix[] = [];
     const missing = input.leftOut.find(({ path: one }) => nameKey(wanted).endsWith(`/${nameKey(one)}`) || nameKey(baseName(one)) === nameKey(baseName(wanted)));
-    if (first && layerOf.get(nameKey(first.path)) !== undefined) fixes.push({ kind: 'move', label: `Put ${short(first.path)} there`, moves: [{ from: first.path as TargetPath, to: wanted }] });
+    const brings = first && layerOf.get(nameKey(first.path));
+    if (first && brings !== undefined && (brings === owner || first.kind !== 'folder')) fixes.push({ kind: 'move', label: `Put ${short(first.path)} there`, moves: [{ from: first.path as TargetPath, to: wanted }] });
     if (missing) fixes.push({ kind: 'take in', label: `Take it in from “${input.nameOf(missing.layer)}”`, layer: missing.layer, path: missing.path });
     const standIn = standInFor(wanted);
     if (standIn) fixes.push({ kind: 'stand-in', label: `Put a copy of ${short(standIn)} there`, copy: standIn, to: wanted });
@@ -76,6 +79,16 @@ export function traceMessages(messages: readonly LogMessage[], input: TraceInput
       ...base, about: first?.path ?? wanted,
       cause: first ? `There is ${first.path}: ${NEAR_SAYS[first.kind]}.` : missing ? `“${input.nameOf(missing.layer)}” has it, and it was left out.` : 'Nobody provides it. A copy of another file can stand in for it.', fixes,
     };
+  }
+
+  /** The pack that has the most to do with a place: the one whose files lie nearest around it. */
+  function ownerOf(wanted: TargetPath): string | undefined {
+    for (let folder = parentOf(wanted); folder.includes('/'); folder = parentOf(folder)) {
+      const key = nameKey(folder);
+      const layers = input.files.flatMap(({ target, layer }) => (layer !== undefined && isUnder(nameKey(target), key) ? [layer] : []));
+      if (layers.length > 0) return layers[0];
+    }
+    return undefined;
   }
 
   /** A path as a log writes it, without knowing the folder: the file of the game whose path ends in it. */
