@@ -55,14 +55,17 @@ export function placementWarnings(input: WarningInput): Warning[] {
   return warnings.sort((a, b) => Number(a.level === 'note') - Number(b.level === 'note'));
 }
 
-function titleWarnings({ card, placement, gameFiles }: WarningInput): Warning[] {
+function titleWarnings({ card, entries, placement, gameFiles }: WarningInput): Warning[] {
   const { titles } = card;
   if (!titles) return [];
   const own = new Set(ownTitles(titles, gameTreeOf(card.roots.map((root) => root.id), gameFiles)).map(({ id }) => nameKey(id)));
   const into = `${nameKey(titles.into)}/`;
   const found: Warning[] = [];
+  // Files that were put elsewhere by hand lie there no more.
+  const left = placement.decisions.moves.length === 0 ? undefined : new Set(placeFiles(entries, placement).map(({ target }) => nameKey(target.slice(into.length).split('/')[0] ?? '')));
   for (const rule of placement.rules) {
     if (rule.as !== 'files' || !nameKey(rule.to).startsWith(into)) continue;
+    if (left && !left.has(nameKey(rule.to.slice(into.length).split('/')[0] ?? ''))) continue;
     const id = rule.to.slice(into.length).split('/')[0] as string;
     if (own.has(nameKey(id))) continue;
     const known = titles.known.find((title) => nameKey(title.id) === nameKey(id));

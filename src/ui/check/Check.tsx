@@ -10,6 +10,7 @@ import { useMainAction } from '@/ui/shell/Strap';
 import { Apart, Suspects } from './Apart';
 import { FindingNotice } from './FindingNotice';
 import { GivenLogs } from './GivenLogs';
+import { Mistakes } from './Mistakes';
 import { LogPanel } from './LogPanel';
 import { Runs } from './Runs';
 
@@ -81,6 +82,7 @@ export function Check() {
       {!apart && <Suspects />}
       {check.log && <LogPanel log={check.log} old={!check.fresh} />}
       <GivenLogs />
+      <Mistakes />
     </>
   );
 }
