@@ -54,8 +54,9 @@ export async function runTinplate({ user }: TinplateFolders, { signal, onProgres
     const codes = await textOf(user, `titles/${id}.codes`);
     if (codes !== undefined) {
       const on = [...codes.matchAll(/^\+ /gm)].length;
+      const all = [...codes.matchAll(/^[+-] /gm)].length;
       const used = setting('Patches', 'UsePatches') === '1' && setting('Patches', 'UseList') === '1';
-      say(used ? 'ok' : 'hm', `${id}: ${used ? on : 0} of ${on} patches in use`);
+      say(used ? 'ok' : 'hm', `${id}: ${used ? on : 0} of ${all} patches in use`);
     }
   }
   say('ok', `${painted} pictures painted over, LoadPaintbox is ${value(settings, 'Textures', 'LoadPaintbox') ?? '0'}`);

@@ -1,0 +1,199 @@
+import { describe, expect, it } from 'vitest';
+import type { Finding } from '@/core';
+import { SHELF } from '@/demo/shelf';
+import { blob, demo, eachInItsBrowser, type Seat } from '../../tests/support/seat';
+
+eachInItsBrowser();
+
+/** Packs that hold a mistake; every other one of the shelf is sound. */
+const UNSOUND = ['dockside-talk.zip', 'rope-works.zip', 'wild-gale.zip', 'tall-hedges.zip', 'clear-waters-v1.4.tar.gz', 'clear-waters-v1.4.zip', 'rye-and-oak-patch-2.1.3.zip', 'every-island.zip', 'soggy-download.zip'];
+const wrong = (seat: Seat): Finding[] => seat.game.check.findings.filter(({ level }) => level === 'wrong');
+
+async function run(seat: Seat): Promise<Finding[]> {
+  await seat.engine.deploy();
+  await seat.engine.trialRun();
+  return wrong(seat);
+}
+/** Applies the first cure of a finding. */
+async function cure(seat: Seat, id: RegExp, nth = 0): Promise<Finding> {
+  const finding = wrong(seat).find((one) => id.test(one.id));
+  const fix = finding?.fixes[nth];
+  if (!finding || !fix) throw new Error(`no cure for ${String(id)} among ${wrong(seat).map((one) => one.id).join(', ')}`);
+  await seat.engine.checkCommand({ do: 'fix', fix });
+  return finding;
+}
+const switchOn = async (seat: Seat) => {
+  for (const one of seat.game.switches) if (one.neededBy > 0 && !one.on) await seat.engine.changeSettings({ do: 'turn on', switch: one.id });
+};
+const answerAll = async (seat: Seat) => {
+  for (const { layer, placement } of seat.game.packs) for (const { id, options, suggested, kind, answer } of placement.questions) if (kind === 'one' && answer.length === 0) await seat.engine.answer(layer, id, suggested.length > 0 ? suggested : [options[0]?.id ?? '']);
+};
+
+describe('a healthy set-up gives no false alarm', () => {
+  it.each(['gullwick', 'tinplate', 'hedgerow'])('all sound packs of %s, switched on and tried', async (game) => {
+    const seat = await demo();
+    await seat.engine.chooseGame(game);
+    for (const item of SHELF) if (item.game === game && !UNSOUND.includes(item.file)) await seat.engine.fetchFromShelf(item.file);
+    await answerAll(seat);
+    await switchOn(seat);
+    for (const { file, path, item } of seat.game.settingsMore.needs) await seat.engine.changeSettings({ do: 'list', file, path, item, on: true });
+    // What read-mes ask for belongs to a healthy set-up, too.
+    for (const ask of seat.game.settingsMore.asks) if (ask.kind === 'number') await seat.engine.changeSettings({ do: 'number add', file: ask.file, keys: ask.keys });
+    const findings = await run(seat);
+    expect(findings.map(({ title }) => title)).toEqual([]);
+    expect(seat.game.check.log?.messages.filter(({ level }) => level === 'warning' || level === 'error')).toEqual([]);
+  });
+});
+
+describe('mistakes: made, seen in the log or its silence, named, cured, and clean at the next start', () => {
+  it('the switch is off', async () => {
+    const seat = await demo();
+    await seat.fromShelf('weathered-quay-1.2.zip');
+    const [first] = await run(seat);
+    expect([first?.id, seat.game.check.loaded]).toEqual(['switch-off:addon-textures', 0]);
+    await cure(seat, /^switch-off/);
+    expect(await run(seat)).toEqual([]);
+    expect(seat.game.check.loaded).toBe(214);
+  });
+
+  it('an add-on that the list does not name is passed over without a word', async () => {
+    const seat = await demo();
+    await seat.fromShelf('brass-fittings.zip');
+    expect((await run(seat)).map(({ id }) => id)).toEqual(['not-listed:brass-fittings']);
+    expect(seat.game.check.log?.text).not.toContain('Brass');
+    await cure(seat, /^not-listed/);
+    expect(await run(seat)).toEqual([]);
+    expect(seat.game.check.log?.text).toContain('add-on Brass fittings with 2 textures');
+  });
+
+  it('one file hides all texts of the game: one finding, one rename', async () => {
+    const seat = await demo();
+    await seat.fromShelf('dockside-talk.zip');
+    const findings = await run(seat);
+    expect(findings.map(({ id, about }) => [id, about])).toEqual([['hides:program/assets/text/harbour.lang', 'program/assets/text/harbour.lang']]);
+    await cure(seat, /^hides/);
+    expect(await run(seat)).toEqual([]);
+    expect(seat.game.check.changes.map(({ change }) => change)).toEqual(['gone', 'gone', 'gone', 'gone']);
+  });
+
+  it('an icon is missing, and a name has other capitals', async () => {
+    const seat = await demo();
+    await seat.fromShelf('rope-works.zip');
+    await cure(seat, /^not-listed/);
+    expect((await run(seat)).map(({ id }) => id)).toEqual(['log:missing:program/addons/rope-works/icon.png', 'log:missing:program/addons/rope-works/textures/hawser.png']);
+    await cure(seat, /icon\.png$/);
+    await cure(seat, /hawser\.png$/);
+    expect(await run(seat)).toEqual([]);
+  });
+
+  it('a numbered section names a folder that is spelled otherwise', async () => {
+    const seat = await demo();
+    await seat.fromShelf('storm-paint.zip');
+    await seat.engine.changeSettings({ do: 'number add', file: 'program/vessels/heron/fleet.ini', keys: [{ key: 'name', value: 'Storm' }, { key: 'folder', value: 'storm-gray' }] });
+    const findings = await run(seat);
+    expect(findings.some(({ id }) => id === 'no-folder:program/vessels/heron/fleet.ini hull 2')).toBe(true);
+    await cure(seat, /^no-folder/);
+    expect(await run(seat)).toEqual([]);
+  });
+
+  it('the game drops a new key at the first start; put in again it stays', async () => {
+    const seat = await demo();
+    await seat.engine.setEdit('user/autorun.cfg', ['set', 'fog.near'], '12');
+    const findings = await run(seat);
+    expect(findings.map(({ id }) => id)).toEqual(['lost:user/autorun.cfg set fog.near']);
+    expect(await run(seat)).toEqual([]);
+    expect(seat.game.settingsMore.stayed).toBe(1);
+  });
+
+  it('the game ends without a line: found by halves, all else as it was', async () => {
+    const seat = await demo();
+    for (const file of ['weathered-quay-1.2.zip', 'painted-boats.zip', 'wild-gale.zip', 'deep-horns.zip', 'evening-harbour-2.zip']) await seat.fromShelf(file);
+    await switchOn(seat);
+    expect((await run(seat))[0]?.id).toBe('silent');
+    await seat.engine.checkCommand({ do: 'halve' });
+    let starts = 0;
+    for (; seat.game.check.apart?.step?.next === 'try'; starts++) {
+      await seat.engine.deploy();
+      await seat.engine.trialRun();
+      await seat.engine.checkCommand({ do: 'answer', failed: seat.game.check.silent });
+    }
+    expect(starts).toBeLessThanOrEqual(2 * Math.log2(5) + 2);
+    expect(seat.game.check.apart?.culprits.map(({ name }) => name)).toEqual(['Wild Gale']);
+    await seat.engine.checkCommand({ do: 'end apart', without: seat.game.check.apart?.culprits.map(({ layer }) => layer) ?? [] });
+    expect(seat.game.packs.map(({ name, on }) => [name, on])).toEqual([['Weathered Quay 1.2', true], ['Painted Boats', true], ['Wild Gale', false], ['Deep Horns', true], ['Evening Harbour 2', true]]);
+    expect(await run(seat)).toEqual([]);
+  });
+
+  it('a pack tried alone with what it says it needs', async () => {
+    const seat = await demo();
+    const { layer } = await seat.fromShelf('weathered-quay-1.2.zip');
+    await seat.fromShelf('painted-boats.zip');
+    await seat.engine.checkCommand({ do: 'alone', layer });
+    expect(seat.game.packs.map(({ on }) => on)).toEqual([true, false]);
+    await seat.engine.checkCommand({ do: 'end apart', without: [] });
+    expect(seat.game.packs.map(({ on }) => on)).toEqual([true, true]);
+    expect(seat.game.check.apart).toBeUndefined();
+  });
+
+  it('the wrong region, insisted on', async () => {
+    const seat = await demo();
+    await seat.engine.chooseGame('tinplate');
+    const { layer } = await seat.fromShelf('sugar-buns.zip');
+    const question = seat.game.packs[0]?.placement.questions[0];
+    await seat.engine.answer(layer, question?.id ?? '', [question?.options.find(({ label }) => label.includes('CB-7041'))?.id ?? '']);
+    await switchOn(seat);
+    expect((await run(seat)).some(({ id }) => id === 'wrong-id:CB-7041')).toBe(true);
+    expect(seat.game.check.loaded).toBe(0);
+    await cure(seat, /^wrong-id/);
+    expect(await run(seat)).toEqual([]);
+    expect(seat.game.check.loaded).toBe(6);
+  });
+
+  it('patches that a switch of the title turns on, and the master switch does not', async () => {
+    const seat = await demo();
+    await seat.engine.chooseGame('tinplate');
+    await seat.fromShelf('quick-oven-codes.zip');
+    await seat.engine.setEdit('user/titles/CB-2041.ini', ['Patches', 'UseList'], '1');
+    const findings = await run(seat);
+    expect(findings[0]?.id).toBe('switch-off:patches');
+    await cure(seat, /^switch-off:patches$/);
+    expect(await run(seat)).toEqual([]);
+    expect(seat.game.check.log?.text).toContain('CB-2041: 1 of 2 patches in use');
+  });
+
+  it('a picture above the limit stops the game at its main menu', async () => {
+    const seat = await demo();
+    await seat.engine.chooseGame('hedgerow');
+    await seat.fromShelf('rose-porch.zip');
+    const { layer } = await seat.fromShelf('tall-hedges.zip');
+    await answerAll(seat);
+    const findings = await run(seat);
+    expect(findings.map(({ id }) => id)).toEqual(expect.arrayContaining(['ended-early', `warning:texture-too-large:${layer}`]));
+    await cure(seat, /^warning:texture-too-large/, 1);
+    expect(await run(seat)).toEqual([]);
+    expect(seat.game.check.log?.text).toContain('hall> welcome');
+  });
+
+  it('two packs with one id, and a pack whose manifest cannot be read', async () => {
+    const seat = await demo();
+    await seat.engine.chooseGame('hedgerow');
+    await seat.fromShelf('rose-porch.zip');
+    await seat.bringIn(blob({ 'pack.leaf': '{ "id": "rose-porch", "title": "Copy", "version": "1.0.0" }', 'rooms/a.room': 'room a\n' }), 'copy.zip');
+    await seat.bringIn(blob({ 'pack.leaf': '{ "id": "broken", ', 'rooms/b.room': 'room b\n' }), 'broken.zip');
+    await answerAll(seat);
+    await seat.engine.deploy();
+    await seat.engine.trialRun();
+    const said = wrong(seat).map(({ title }) => title).join('\n');
+    expect(said).toMatch(/same id/);
+    expect(said).toMatch(/cannot be read/);
+  });
+
+  it('a value out of range, set by a pack', async () => {
+    const seat = await demo();
+    await seat.bringIn(blob({ 'Deep/ferries.ini': '[Graphics]\nWaterDetail=9\n' }), 'deep.zip');
+    expect(wrong(seat).map(({ id }) => id)).toContain('out-of-range:user/ferries.ini Graphics WaterDetail');
+    await cure(seat, /^out-of-range/);
+    expect(wrong(seat)).toEqual([]);
+    expect(await run(seat)).toEqual([]);
+  });
+});
