@@ -321,6 +321,7 @@ test('a settings file that another program has made read-only: said before, aske
     await page.getByLabel('What do you call this game?').fill('Locked');
     await page.getByRole('button', { name: `Use ${game}` }).click();
     await page.getByRole('button', { name: 'Looks right' }).click();
+    await page.waitForURL('**/game/bring-in');
     await step(page, 'Settings').click();
     await expect(page.getByText('A settings file is read-only')).toBeVisible();
     await page.getByRole('button', { name: 'Change Look › Wide' }).click();
@@ -358,6 +359,7 @@ test('a settings file of 500,000 lines is opened, searched and edited by key', a
     await page.getByLabel('What do you call this game?').fill('Long');
     await page.getByRole('button', { name: `Use ${game}` }).click();
     await page.getByRole('button', { name: 'Looks right' }).click({ timeout: 120_000 });
+    await page.waitForURL('**/game/bring-in');
     await step(page, 'Settings').click();
     await expect(page.getByText('490,000 keys')).toBeVisible({ timeout: 60_000 });
     await page.evaluate(() => ((globalThis as unknown as { longTasks: number[] }).longTasks.length = 0));

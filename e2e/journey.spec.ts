@@ -80,7 +80,8 @@ test('from a download to a working game and back, with reloads on the way', asyn
     await page.getByRole('main').getByRole('button', { name: 'Trial run' }).click();
     await expect(page.getByRole('heading', { level: 1 })).toHaveText('214 of 214 loaded');
     await expect(page.getByText('All 214 files of your packs were loaded')).toBeVisible();
-    await expect(page.getByRole('region', { name: 'Log' })).toContainText('add-on textures 214 loaded');
+    await page.getByRole('button', { name: 'As it stands' }).click();
+    await expect(page.getByRole('region', { name: 'Log', exact: true })).toContainText('add-on textures 214 loaded');
   });
 
   await page.reload();

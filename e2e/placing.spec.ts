@@ -85,7 +85,7 @@ test('an add-on that lies straight in the add-on folder gets its own, and a fold
   await page.getByLabel('Put addons/textures into').fill('program/assets/textures/brass');
   await page.getByRole('button', { name: 'Put it there' }).press('Enter');
   await expect(map(page).locator('[data-to="program/assets/textures/brass"]')).toBeVisible();
-  await deploy(page, /^4 of 4 landed/);
+  await deploy(page, /^5 of 5 landed/);
   const files = Object.keys(await folderBytes(page));
   expect(files).toEqual(expect.arrayContaining(['program/addons/brass-fittings/addon.txt', 'program/addons/parts-locker/fit.txt', 'program/assets/textures/brass/cleat.png']));
   await step(page, 'Place').click();
