@@ -139,9 +139,6 @@ const gullwick = (item: Omit<ShelfItem, 'game'>): ShelfItem => ({ game: 'gullwic
 /** What stands on the shelf for Gullwick Ferries. */
 export const SHELF: ShelfItem[] = [
   gullwick({ file: 'weathered-quay-1.2.zip', title: 'Weathered Quay 1.2', blurb: '214 textures: salt, moss and proper timber for every quay.', build: () => zip(weatheredQuay()) }),
-  gullwick({ file: 'dockside-talk.zip', title: 'Dockside Talk', blurb: 'A few more words for the docks. Named like a file of the game.', build: () => zip(docksideTalk()) }),
-  gullwick({ file: 'rope-works.zip', title: 'Rope Works', blurb: 'An add-on of ropes, a little unfinished.', build: () => zip(ropeWorks()) }),
-  gullwick({ file: 'wild-gale.zip', title: 'Wild Gale', blurb: 'A storm that the game does not survive.', build: () => zip(wildGale()) }),
   gullwick({ file: 'storm-paint.zip', title: 'Storm Paint', blurb: 'A grey paint for the Heron, for rough days.', build: () => zip(stormPaint()) }),
   gullwick({ file: 'painted-boats.zip', title: 'Painted Boats', blurb: 'Red hulls and yellow trim for the whole fleet.', build: () => zip(paintedBoats()) }),
   gullwick({ file: 'evening-harbour-2.zip', title: 'Evening Harbour 2', blurb: 'Dusk over the islands: sky, water, and the lamps on the quay.', build: () => zip(eveningHarbour()) }),
@@ -156,6 +153,9 @@ export const SHELF: ShelfItem[] = [
   gullwick({ file: 'deep-horns.zip', title: 'Deep Horns', blurb: 'A horn that is heard across the sound.', build: () => zip(deepHorns()) }),
   gullwick({ file: 'every-island.zip', title: 'Every Island', blurb: '6,307 textures for all 48 islands. Large.', build: () => zip(everyIsland(), 1) }),
   gullwick({ file: 'soggy-download.zip', title: 'Soggy Download', blurb: 'A download that stopped half-way. Try what happens.', build: () => zip(paintedBoats()).slice(0, 9_000) }),
+  gullwick({ file: 'dockside-talk.zip', title: 'Dockside Talk', blurb: 'A few more words for the docks. Named like a file of the game.', build: () => zip(docksideTalk()) }),
+  gullwick({ file: 'rope-works.zip', title: 'Rope Works', blurb: 'An add-on of ropes, a little unfinished.', build: () => zip(ropeWorks()) }),
+  gullwick({ file: 'wild-gale.zip', title: 'Wild Gale', blurb: 'A storm that the game does not survive.', build: () => zip(wildGale()) }),
   ...TINPLATE_SHELF,
   ...HEDGEROW_SHELF,
 ];

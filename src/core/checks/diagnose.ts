@@ -66,7 +66,7 @@ export function diagnose({ card, state, switches, log, pending, found = [] }: Di
       id: 'loaded', level: all ? 'good' : 'wrong',
       title: all ? `All ${counted.toLocaleString('en')} files of your packs were loaded` : loaded === 0 ? `None of your packs’ ${counted.toLocaleString('en')} files was loaded` : `Only ${loaded.toLocaleString('en')} of your packs’ ${counted.toLocaleString('en')} files were loaded`,
       evidence: `The game’s log says ${loaded.toLocaleString('en')}; ${counted.toLocaleString('en')} are deployed.`,
-      cause: all ? 'Everything is in its place and switched on.' : loaded === 0 ? 'Either a switch is off or the game looks in another folder.' : 'Some files were not found or not accepted; the log’s warnings name them.', fixes: [],
+      cause: all ? 'Each of them was found and accepted.' : loaded === 0 ? 'Either a switch is off or the game looks in another folder.' : 'Some files were not found or not accepted; the log’s warnings name them.', fixes: [],
     });
   }
   const seen = new Set<string>();
