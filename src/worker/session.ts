@@ -1,5 +1,5 @@
 import {
-  GENERAL_RULES, Resolver, SatchelError, WHOLE, baseName, editFates, listBackups, deploy, emptyResolution, nameKey, locateRoots, openSettings, decodeText, placeEdits, placeFiles, placementWarnings, planDeployment, proposeAt, proposePlacements, readBytes, readLedger, readLog, readState, recover,
+  GENERAL_RULES, Resolver, SatchelError, WHOLE, baseName, editFates, listBackups, deploy, emptyResolution, nameKey, locateRoots, openSettings, decodeText, placeEdits, placeFiles, placementWarnings, planDeployment, proposeAt, proposePlacements, readBytes, readLedger, readLongLog, readState, recover,
   resolveLayers, settingsTargets, splitTarget, switchStates, target, wholeTarget,
   type DeployOptions, type DeployedState, type Dialect, type Failure, type Folder, type Layer, type LedgerEntry, type LocatedRoot, type LogReading, type NamedBackup, type Placement, type PlacementInput, type Plan, type PlacementProposal, type Recovery, type Resolution, type Tally, type WinnerChange,
   type SettingsDocument, type SettingsFile, type SwitchState, type TargetPath, type Warning, type WorkOptions, type Workshop,
@@ -84,6 +84,7 @@ export class Session {
   private readonly placed = new WeakMap<Placement, Layer>();
   picture!: Picture;
   private looked = false;
+  private readLog: (NonNullable<Picture['log']> & { size: number; modified: number }) | undefined;
   private readonly checksums = new Map<string, number>();
   /** What the start found to be finished or taken back. */
   recovery: Recovery | undefined;
@@ -263,7 +264,6 @@ export class Session {
     const plan = await planDeployment({ ...common, resolution });
     const putBack = await planDeployment({ ...common, resolution: EMPTY });
     const settings = new Map<string, SettingsDocument>();
-    const logText = game.card.log && (await this.readTarget(game.card.log.target as TargetPath));
     const brought = new Set(state.files.filter((file) => file.original.kind === 'absent').map((file) => nameKey(file.target)));
     const ownFiles: string[] = [];
     const filesByRoot = new Map<string, number>();
@@ -288,13 +288,27 @@ export class Session {
       layers, resolution, state, plan, putBack, settings, settingsFiles, readOnly, ownFiles, filesByRoot,
       ledger: await readLedger(workshop.vault),
       switches: switchStates(game.card, claimed, (one) => settings.get(one.file)?.get(one.path)),
-      log: logText === undefined || !game.card.log ? undefined : { reading: readLog(logText, game.card.log.rules.length > 0 ? game.card.log.rules : GENERAL_RULES, { trace: game.card.log.trace }), text: logText },
+      log: await this.lookAtLog(),
       overlaps: resolution.overlaps, merges, snapshots: await memory.snapshots(game.id),
       backups: await listBackups(workshop.vault), safety: await safetyView(this),
       changed: this.looked ? [...changed] : [],
       ownKeys: new Set(ownFiles.map(nameKey)),
     };
     this.looked = true;
+  }
+
+  /** The game's log, read anew only where it has changed: it can have a million lines. */
+  private async lookAtLog(): Promise<Picture['log']> {
+    const { log } = this.game.card;
+    if (!log) return undefined;
+    const { root, path } = splitTarget(log.target as TargetPath);
+    const stat = await this.workshop.folders[root]?.stat(path);
+    if (!stat) return (this.readLog = undefined);
+    if (this.readLog?.size === stat.size && this.readLog.modified === stat.modified) return this.readLog;
+    const text = (await this.readTarget(log.target as TargetPath)) ?? '';
+    const reading = await readLongLog(text, log.rules.length > 0 ? log.rules : GENERAL_RULES, { trace: log.trace });
+    this.readLog = { reading, text, size: stat.size, modified: stat.modified };
+    return this.readLog;
   }
 
   private async isReadOnly(of: TargetPath): Promise<boolean> {

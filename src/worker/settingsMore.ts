@@ -3,16 +3,21 @@ import {
   type SettingsFile, type TargetPath,
 } from '@/core';
 import type { LaunchView, ListNeed, MemoryView, NumberedView, PackAsk, PackView, SearchView, SettingsMore } from './api';
-import { dropKey, type Session } from './session';
+import { dropKey, type Picture, type Session } from './session';
 import { futureDocument } from './settingsCommands';
 
 /** Every file that will be in the game after the next deployment, as targets. */
+const futures = new WeakMap<Picture, string[]>();
 function futureFiles({ picture }: Session): string[] {
+  const known = futures.get(picture);
+  if (known) return known;
   const gone = new Set(picture.plan.steps.filter(({ action }) => action === 'remove').map(({ target }) => nameKey(target)));
   const all = new Map(picture.ownFiles.map((file) => [nameKey(file), file]));
   for (const [key, { target }] of picture.resolution.owned) all.set(key, target);
   for (const [key, { target }] of picture.resolution.living) all.set(key, target);
-  return [...all].flatMap(([key, file]) => (gone.has(key) ? [] : [file]));
+  const files = [...all].flatMap(([key, file]) => (gone.has(key) ? [] : [file]));
+  futures.set(picture, files);
+  return files;
 }
 
 /** Names of the folders right inside a folder. */

@@ -32,6 +32,10 @@ export function traceMessages(messages: readonly LogMessage[], input: TraceInput
   const nearest = new NearestFiles(input.files.map(({ target }) => target));
   const layerOf = new Map(input.files.map(({ target, layer }) => [nameKey(target), layer]));
   const spelled = new Map(input.files.map(({ target }) => [nameKey(target), target]));
+  const leftOut = input.leftOut.map((one) => ({ ...one, key: nameKey(one.path), name: nameKey(baseName(one.path)) }));
+  // Found out when they are first asked for: most logs are clean.
+  let owners: Map<string, string> | undefined;
+  let ownByExtension: Map<string, PresentFile[]> | undefined;
   const found: Finding[] = [];
   const keys: { message: LogMessage; key: string }[] = [];
   const singles = new Map<string, number>();
@@ -69,7 +73,8 @@ export function traceMessages(messages: readonly LogMessage[], input: TraceInput
     const near = nearest.find(wanted, 8).sort((a, b) => Number(layerOf.get(nameKey(b.path)) === owner) - Number(layerOf.get(nameKey(a.path)) === owner));
     const first = near[0];
     const fixes: Fix[] = [];
-    const missing = input.leftOut.find(({ path: one }) => nameKey(wanted).endsWith(`/${nameKey(one)}`) || nameKey(baseName(one)) === nameKey(baseName(wanted)));
+    const [wantedKey, wantedName] = [nameKey(wanted), nameKey(baseName(wanted))];
+    const missing = leftOut.find(({ key, name }) => name === wantedName || wantedKey.endsWith(`/${key}`));
     const brings = first && layerOf.get(nameKey(first.path));
     if (first && brings !== undefined && (brings === owner || first.kind !== 'folder')) fixes.push({ kind: 'move', label: `Put ${short(first.path)} there`, moves: [{ from: first.path as TargetPath, to: wanted }] });
     if (missing) fixes.push({ kind: 'take in', label: `Take it in from “${input.nameOf(missing.layer)}”`, layer: missing.layer, path: missing.path });
@@ -83,10 +88,10 @@ export function traceMessages(messages: readonly LogMessage[], input: TraceInput
 
   /** The pack that has the most to do with a place: the one whose files lie nearest around it. */
   function ownerOf(wanted: TargetPath): string | undefined {
-    for (let folder = parentOf(wanted); folder.includes('/'); folder = parentOf(folder)) {
-      const key = nameKey(folder);
-      const layers = input.files.flatMap(({ target, layer }) => (layer !== undefined && isUnder(nameKey(target), key) ? [layer] : []));
-      if (layers.length > 0) return layers[0];
+    owners ??= folderOwners(input.files);
+    for (let folder = nameKey(parentOf(wanted)); folder.includes('/'); folder = parentOf(folder)) {
+      const layer = owners.get(folder);
+      if (layer !== undefined) return layer;
     }
     return undefined;
   }
@@ -100,8 +105,8 @@ export function traceMessages(messages: readonly LogMessage[], input: TraceInput
 
   /** One of the game's own files of the same name in another folder, else of the same kind. */
   function standInFor(wanted: TargetPath): TargetPath | undefined {
-    const extension = extensionOf(wanted);
-    const own = input.files.filter(({ target, layer }) => layer === undefined && extensionOf(target) === extension);
+    ownByExtension ??= groupByExtension(input.files);
+    const own = ownByExtension.get(extensionOf(wanted)) ?? [];
     const same = own.find(({ target }) => nameKey(baseName(target)) === nameKey(baseName(wanted)));
     return (same ?? own.find(({ target }) => nameKey(parentOf(target)) === nameKey(parentOf(wanted))))?.target;
   }
@@ -131,4 +136,27 @@ export function traceMessages(messages: readonly LogMessage[], input: TraceInput
     const single = keys.filter(({ key }) => rest.has(key)).slice(0, MOST_SINGLE).map(({ message, key }): Finding => ({ id: `log:${message.rule}:${key}`, level: 'wrong', about: key, title: message.says, evidence: `Line ${message.first} of the log${times(message)}.`, cause: 'No text file in the game has this key.', fixes: [] }));
     return [...floods, ...single];
   }
+}
+
+/** For every folder a pack that has files in it. */
+function folderOwners(files: readonly PresentFile[]): Map<string, string> {
+  const owners = new Map<string, string>();
+  for (const { target, layer } of files) {
+    if (layer === undefined) continue;
+    for (let folder = nameKey(parentOf(target)); folder !== '' && !owners.has(folder); folder = parentOf(folder)) owners.set(folder, layer);
+  }
+  return owners;
+}
+
+/** The game's own files by the ends of their names. */
+function groupByExtension(files: readonly PresentFile[]): Map<string, PresentFile[]> {
+  const groups = new Map<string, PresentFile[]>();
+  for (const file of files) {
+    if (file.layer !== undefined) continue;
+    const extension = extensionOf(file.target);
+    const group = groups.get(extension);
+    if (group) group.push(file);
+    else groups.set(extension, [file]);
+  }
+  return groups;
 }
