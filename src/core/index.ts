@@ -74,7 +74,7 @@ export { NearestFiles, isOneLevelOff, nearestNames, type Near } from './checks/n
 export { halve, type HalvingAnswer, type HalvingStep } from './checks/halving';
 export { compareRuns, troublesOf, type MessageChange, type Run } from './checks/runs';
 export type { Finding, Fix, PresentFile } from './checks/finding';
-export { countedFiles, diagnose, loadedFiles, switchStates, type SwitchState } from './checks/diagnose';
+export { countedFiles, diagnose, layersNeeding, loadedFiles, switchStates, type SwitchState } from './checks/diagnose';
 export { makeReport, withoutHome } from './exchange/report';
 export { decideAll, decisionSchema, hasOpenConflicts, isText, mergeFile, type Decision, type FileMerge, type MergeConflict, type MergeOutcome, type MergeSource } from './merge/mergeFile';
 export { mergedPack, planMerge, type MergeDuplicate, type MergeEntry, type MergePlan } from './merge/mergePacks';

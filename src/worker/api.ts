@@ -149,6 +149,8 @@ export interface SwitchView {
   /** The edit waits for the next deployment. */
   pending: boolean;
   neededBy: number;
+  /** Layers of the packs that need it. */
+  packs: string[];
   why: string;
 }
 
@@ -230,6 +232,8 @@ export interface SettingsMore {
   /** Deployed edits that stand no more. */
   lost: (EditFate & { by: string; times: number })[];
   stayed: number;
+  /** Files that the game has only put into another order. */
+  sorted: TargetPath[];
   sets: { id: string; name: string; at: number; edits: number; /** Already what the player has. */ current: boolean; differences: string[] }[];
   ownFiles: { ending: string; why: string } | undefined;
   memory: MemoryView;

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Finding } from '@/core';
 import { SHELF } from '@/demo/shelf';
-import { blob, demo, eachInItsBrowser, type Seat } from '../../tests/support/seat';
+import { blob, demo, eachInItsBrowser, folders, type Seat } from '../../tests/support/seat';
 
 eachInItsBrowser();
 
@@ -103,6 +103,19 @@ describe('mistakes: made, seen in the log or its silence, named, cured, and clea
     expect(findings.map(({ id }) => id)).toEqual(['lost:user/autorun.cfg set fog.near']);
     expect(await run(seat)).toEqual([]);
     expect(seat.game.settingsMore.stayed).toBe(1);
+  });
+
+  it('the game only sorts its file: every edit stands, nothing waits, and it is said', async () => {
+    const seat = await demo();
+    await seat.engine.setEdit('user/autorun.cfg', ['set', 'anchor.len'], '30');
+    await run(seat);
+    expect(await run(seat)).toEqual([]);
+    expect(seat.game.settingsMore.sorted).toEqual(['user/autorun.cfg']);
+    expect(seat.game.plan.total).toBe(0);
+    // Taken back, the game's own order stays, and the key is gone.
+    await seat.engine.dropEdit('user/autorun.cfg', ['set', 'anchor.len']);
+    await seat.engine.deploy();
+    expect((await folders('gullwick'))['user/autorun.cfg']).toBe(Buffer.from('bind f horn\r\nset camera.wide 70\r\n').toString('base64'));
   });
 
   it('the game ends without a line: found by halves, all else as it was', async () => {

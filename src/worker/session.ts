@@ -1,5 +1,5 @@
 import {
-  GENERAL_RULES, Resolver, SatchelError, WHOLE, baseName, editFates, listBackups, deploy, emptyResolution, nameKey, locateRoots, openSettings, decodeText, placeEdits, placeFiles, placementWarnings, planDeployment, proposeAt, proposePlacements, readBytes, readLedger, readLongLog, readState, recover,
+  GENERAL_RULES, Resolver, SatchelError, WHOLE, baseName, editFates, listBackups, deploy, emptyResolution, nameKey, locateRoots, onlySorted, openSettings, readKept, decodeText, placeEdits, placeFiles, placementWarnings, planDeployment, proposeAt, proposePlacements, readBytes, readLedger, readLongLog, readState, recover,
   resolveLayers, settingsTargets, splitTarget, switchStates, target, wholeTarget,
   type DeployOptions, type DeployedState, type Dialect, type Failure, type Folder, type Layer, type LedgerEntry, type LocatedRoot, type LogReading, type NamedBackup, type Placement, type PlacementInput, type Plan, type PlacementProposal, type Recovery, type Resolution, type Tally, type WinnerChange,
   type SettingsDocument, type SettingsFile, type SwitchState, type TargetPath, type Warning, type WorkOptions, type Workshop,
@@ -32,6 +32,8 @@ export interface Picture {
   settings: Map<string, SettingsDocument>;
   /** The card's settings files, one for each profile where there are several. */
   settingsFiles: SettingsFile[];
+  /** Settings files with edits that the game has only put into another order since. */
+  sorted: TargetPath[];
   /** Settings files that the disk says are read-only. */
   readOnly: ReadonlySet<string>;
   log: { reading: LogReading; text: string } | undefined;
@@ -285,7 +287,7 @@ export class Session {
     }
     const claimed = new Set([...resolution.owned.keys(), ...resolution.inside.keys(), ...state.files.filter(({ living }) => !living).map((file) => nameKey(file.target)), ...[...resolution.living].flatMap(([key, { edits }]) => (edits.some(({ layer }) => !layer.startsWith('edits:')) ? [key] : []))]);
     this.picture = {
-      layers, resolution, state, plan, putBack, settings, settingsFiles, readOnly, ownFiles, filesByRoot,
+      layers, resolution, state, plan, putBack, settings, settingsFiles, readOnly, sorted: await this.findSorted(state, settings), ownFiles, filesByRoot,
       ledger: await readLedger(workshop.vault),
       switches: switchStates(game.card, claimed, (one) => settings.get(one.file)?.get(one.path)),
       log: await this.lookAtLog(),
@@ -295,6 +297,15 @@ export class Session {
       ownKeys: new Set(ownFiles.map(nameKey)),
     };
     this.looked = true;
+  }
+
+  private async findSorted(state: DeployedState, settings: ReadonlyMap<string, SettingsDocument>): Promise<TargetPath[]> {
+    const found: TargetPath[] = [];
+    for (const { target: of, living, from } of state.files) {
+      const now = settings.get(of)?.text;
+      if (living && from.kind === 'kept' && now !== undefined && onlySorted(decodeText(await readKept(this.workshop.vault, from)).text, now)) found.push(of);
+    }
+    return found;
   }
 
   /** The game's log, read anew only where it has changed: it can have a million lines. */

@@ -163,6 +163,7 @@ export function settingsMore(session: Session, packs: readonly PackView[]): Sett
   return {
     launch, asks: packAsks(session, packs, launch), needs: listNeeds(session), sets: setViews(session), memory: memoryView(session, packs),
     lost: fates.filter(({ fate }) => fate !== 'stayed').map((one) => ({ ...one, by: one.layer.startsWith('edits:') ? 'you' : session.nameOf(one.layer), times: (session.stack.drops[dropKey(one.file, one.path)] ?? 0) + 1 })),
+    sorted: session.picture.sorted,
     stayed: fates.filter(({ fate }) => fate === 'stayed').length,
     ownFiles: ownFiles && { ending: ownFiles.ending, why: ownFiles.why },
   };

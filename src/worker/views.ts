@@ -1,5 +1,5 @@
 import {
-  ORIGINAL, canBeDrawn, countKinds, guide, leftOutOf, nameKey, placeEdits, placeFiles, stepActions, wholeTarget,
+  ORIGINAL, canBeDrawn, countKinds, guide, layersNeeding, leftOutOf, nameKey, placeEdits, placeFiles, stepActions, wholeTarget,
   type GuideFacts, type ImageInfo, type PlacedFile, type Plan, type StepAction,
 } from '@/core';
 import type { Game, PackLayer } from '@/storage/memory';
@@ -121,11 +121,12 @@ async function packViews(session: Session): Promise<PackView[]> {
 
 function switchViews(session: Session): SwitchView[] {
   const { picture } = session;
+  const files = () => [...[...picture.resolution.owned].map(([target, { providers }]) => ({ target, layers: providers.map(({ layer }) => layer) })), ...[...picture.resolution.living].map(([target, { edits }]) => ({ target, layers: edits.map(({ layer }) => layer).filter((layer) => !layer.startsWith('edits:')) }))];
   return picture.switches.map(({ game, value, on, neededBy }): SwitchView => {
     const wanted = wantedIn(session, game.file).get(game.path.join('\n')) ?? [];
     const edited = wanted.at(-1)?.value === game.on;
     const mine = wanted.some(({ layer }) => layer.startsWith('edits:'));
-    return { id: game.id, title: game.title, file: game.file as SwitchView['file'], path: [...game.path], value, wanted: game.on, on, edited, mine, pending: edited && !on, neededBy, why: game.why, after: game.after };
+    return { id: game.id, title: game.title, file: game.file as SwitchView['file'], path: [...game.path], value, wanted: game.on, on, edited, mine, pending: edited && !on, neededBy, packs: neededBy > 0 ? layersNeeding(game, files()) : [], why: game.why, after: game.after };
   });
 }
 
@@ -192,7 +193,7 @@ export async function gameView(session: Session): Promise<GameView> {
 export function waiting(game: Game): GameView {
   const none = { counts: { add: 0, replace: 0, edit: 0, restore: 0, remove: 0 }, bytes: 0, total: 0, unchanged: 0, drifted: { total: 0, some: [], effects: [] }, leftAlone: [], refused: [] };
   return {
-    id: game.id, title: game.card.title, demo: false, needsPermission: true, bridged: bridgedView(game), packs: [], switches: [], settings: [], settingsMore: { launch: undefined, needs: [], asks: [], lost: [], stayed: 0, sets: [], ownFiles: undefined, memory: { packs: [], total: 0, machine: undefined, advice: [] } }, proposals: [], ledger: [], states: [], backups: [], own: [], safety: { place: 'browser', backup: undefined, room: undefined, persisted: false },
+    id: game.id, title: game.card.title, demo: false, needsPermission: true, bridged: bridgedView(game), packs: [], switches: [], settings: [], settingsMore: { launch: undefined, needs: [], asks: [], lost: [], stayed: 0, sorted: [], sets: [], ownFiles: undefined, memory: { packs: [], total: 0, machine: undefined, advice: [] } }, proposals: [], ledger: [], states: [], backups: [], own: [], safety: { place: 'browser', backup: undefined, room: undefined, persisted: false },
     roots: game.card.roots.map(({ id, title }) => ({ id, title, files: 0, where: game.given[id]?.path ?? game.handles[id]?.name ?? '', why: undefined })),
     guide: { step: 'bring-in', sentence: 'Allow the game’s folder again, so that the app can look at it.', action: 'Allow this folder', attention: { 'bring-in': 0, place: 0, stack: 0, settings: 0, deploy: 0, check: 0, ledger: 0 } },
     deployed: { packs: 0, files: 0, originals: 0, edits: 0 }, plan: none, putBack: none, stack: { order: [], picks: [], merges: [], overlapping: 0, changed: { total: 0, some: [] } },

@@ -25,6 +25,14 @@ export function switchStates(card: GameCard, targets: Iterable<string>, valueOf:
   });
 }
 
+/** The layers that bring something which does not load without a switch. */
+export function layersNeeding(one: GameSwitch, files: Iterable<{ target: string; layers: readonly string[] }>): string[] {
+  const fits = picomatch(one.needs, { nocase: true });
+  const found = new Set<string>();
+  for (const { target, layers } of files) if (!layers.every((layer) => found.has(layer)) && fits(target)) layers.forEach((layer) => found.add(layer));
+  return [...found];
+}
+
 export interface DiagnoseInput {
   card: GameCard;
   state: DeployedState;

@@ -7,7 +7,7 @@ import type { InsideTarget, LivingTarget, Resolution } from '../layers/layers';
 import { baseName, byPath, nameKey, parentOf, splitTarget, target, type TargetPath } from '../paths/paths';
 import { inParallel, type WorkOptions } from '../progress';
 import { decodeText } from '../settings/encoding';
-import { applySettings, takeBackSettings } from '../settings/edits';
+import { applySettings, takeBackSettings, type AppliedEdit } from '../settings/edits';
 import type { Dialect } from '../settings/dialects';
 import { openSettings } from '../settings/openSettings';
 import { WIDTH } from './takeBack';
@@ -279,6 +279,9 @@ async function planLiving(key: string, living: LivingTarget | undefined, record:
   const untouched = record !== undefined && now !== undefined && (await sha256(current)) === record.sha256;
   const decoded = decodeText(untouched && record.living ? await bytesOf(workshop, record.living.base) : current);
   let base = openSettings(decoded.text, dialect);
+  // The game has written the file since, and every edit still stands: there is nothing to do.
+  const same = (one: AppliedEdit, other: { path: string[]; value?: string } | undefined) => other !== undefined && one.value === other.value && one.path.join('\n') === other.path.join('\n');
+  if (record?.living && now && !untouched && edits.length === record.living.edits.length && record.living.edits.every((one, i) => same(one, edits[i]) && base.get(one.path) === one.value)) return void plan.unchanged++;
   let baseContent: KeptOrAbsent | undefined = untouched ? record.living?.base : undefined;
   if (record?.living && !untouched) {
     const back = takeBackSettings(base, record.living.edits);

@@ -34,7 +34,12 @@ export function Lost() {
   const router = useRouter();
   const { lost, stayed } = settingsMore;
   const dropped = lost.filter(({ fate }) => fate === 'dropped');
-  if (lost.length === 0) return null;
+  if (lost.length === 0)
+    return settingsMore.sorted.length === 0 ? null : (
+      <p className="small quiet m-0" role="status">
+        The game has put <span className="path">{settingsMore.sorted.map((file) => place(file, roots)).join(', ')}</span> into another order since; {many(stayed, 'edit')} of yours and your packs’ stayed.
+      </p>
+    );
   const again = async () => {
     if (await act((engine) => engine.deploy())) router.push('/game/settings');
   };

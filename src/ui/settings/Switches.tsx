@@ -4,6 +4,7 @@ import { Button } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
 import { count, many, place } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
+import { Tag } from '@/ui/shared/Tag';
 import type { SwitchView } from '@/worker/api';
 
 /** Every switch of the game: one that is off and needed is the loudest thing on the page. */
@@ -27,9 +28,19 @@ export function Switches() {
 
 function Switch({ one }: { one: SwitchView }) {
   const { act, busy } = useEngine();
-  const { roots, switches } = useGame();
+  const { roots, switches, packs } = useGame();
   const where = `${one.path.join(' › ')} in ${place(one.file, roots)}`;
   const master = switches.find(({ id }) => id === one.after);
+  const needers = packs.filter(({ layer }) => one.packs.includes(layer));
+  const tags = needers.length > 0 && (
+    <span className="row-of small" aria-label="Packs that need it">
+      {needers.map(({ layer, name, tag }) => (
+        <span key={layer} className="row-of" style={{ gap: '0.3rem' }}>
+          <Tag tag={tag} name={name} /> {name}
+        </span>
+      ))}
+    </span>
+  );
   const needsMaster = master && !master.on && !master.pending;
   const dropEdit = (
     <Button variant="outline-secondary" size="sm" disabled={busy} onClick={() => void act((engine) => engine.dropEdit(one.file, one.path))}>
@@ -42,6 +53,7 @@ function Switch({ one }: { one: SwitchView }) {
         <p>
           <span className="path">{where}</span> is {one.value}. {one.neededBy > 0 ? `${many(one.neededBy, 'file')} of your packs ${one.neededBy === 1 ? 'needs' : 'need'} it.` : 'No pack needs it now.'}
         </p>
+        {tags}
       </Notice>
     );
   if (one.pending)
@@ -70,6 +82,7 @@ function Switch({ one }: { one: SwitchView }) {
       <p className="small quiet">
         <span className="path">{where}</span> is {one.value ?? 'not there'}; it must be {one.wanted}.
       </p>
+      {tags}
     </Notice>
   );
 }
