@@ -12,6 +12,16 @@ function providerOf(session: Session, of: string): { layer: string; path: string
   return winner && winner.packId !== '' && !winner.kept ? { layer: winner.layer, path: winner.file.path, packId: winner.packId } : undefined;
 }
 
+async function moveFiles(session: Session, moves: readonly { from: TargetPath; to: TargetPath }[]): Promise<void> {
+  const byLayer = new Map<string, { path: string; to: TargetPath }[]>();
+  for (const { from, to } of moves) {
+    const provider = providerOf(session, from);
+    if (!provider) throw new SatchelError('unknown-thing', { what: `file of a pack at ${from}` });
+    byLayer.set(provider.layer, [...(byLayer.get(provider.layer) ?? []), { path: provider.path, to }]);
+  }
+  for (const [id, files] of byLayer) await session.replaceLayer(id, (layer) => ({ ...layer, placement: files.reduce((placement, { path, to }) => moveTo(placement, path, to, 'exact'), layer.placement) }));
+}
+
 /** Changes the layers as a finding proposes. Nothing is written: the plan shows it first. */
 async function applyFix(session: Session, fix: Fix): Promise<void> {
   switch (fix.kind) {
@@ -20,12 +30,7 @@ async function applyFix(session: Session, fix: Fix): Promise<void> {
     case 'list':
       return runSettingsCommand(session, { do: 'list', file: fix.file, path: fix.path, item: fix.item, on: true });
     case 'move':
-      for (const { from, to } of fix.moves) {
-        const provider = providerOf(session, from);
-        if (!provider) throw new SatchelError('unknown-thing', { what: `file of a pack at ${from}` });
-        await session.replaceLayer(provider.layer, (layer) => ({ ...layer, placement: moveTo(layer.placement, provider.path, to, 'exact') }));
-      }
-      return;
+      return moveFiles(session, fix.moves);
     case 'leave out': {
       const provider = providerOf(session, fix.target);
       if (!provider) throw new SatchelError('unknown-thing', { what: `file of a pack at ${fix.target}` });
@@ -59,12 +64,13 @@ async function putOwn(session: Session, to: TargetPath, bytes: Uint8Array<ArrayB
   await session.saveStack({ layers: session.withOwn([...others, { target: target(root, path), sha256, size }]) });
 }
 
-const setUse = (session: Session, on: ReadonlySet<string>) => session.stack.layers.map((layer) => (layer.kind === 'pack' ? { ...layer, on: on.has(layer.id) } : layer));
+/** Packs in use or not; one that came in since stays as it is. */
+const setUse = (session: Session, on: ReadonlySet<string>, before: readonly { id: string }[]) => session.stack.layers.map((layer) => (layer.kind === 'pack' && before.some(({ id }) => id === layer.id) ? { ...layer, on: on.has(layer.id) } : layer));
 
 async function takeStep(session: Session, apart: NonNullable<Session['stack']['apart']>): Promise<void> {
   const step: HalvingStep = halve(apart.suspects, apart.answers);
   const on = step.next === 'try' ? new Set(step.on) : new Set(apart.before.filter((one) => one.on).map(({ id }) => id));
-  await session.saveStack({ apart, layers: setUse(session, on) });
+  await session.saveStack({ apart, layers: setUse(session, on, apart.before) });
 }
 
 export async function runCheckCommand(session: Session, command: CheckCommand): Promise<void> {
@@ -83,7 +89,7 @@ export async function runCheckCommand(session: Session, command: CheckCommand): 
     case 'alone': {
       const before = stack.apart?.before ?? session.packLayers().map(({ id, on }) => ({ id, on }));
       const needed = await neededBy(session, command.layer);
-      return session.saveStack({ apart: { why: 'alone', before, suspects: [command.layer], answers: [] }, layers: setUse(session, new Set([command.layer, ...needed])) });
+      return session.saveStack({ apart: { why: 'alone', before, suspects: [command.layer], answers: [] }, layers: setUse(session, new Set([command.layer, ...needed]), before) });
     }
     case 'answer': {
       const { apart } = stack;
@@ -94,7 +100,7 @@ export async function runCheckCommand(session: Session, command: CheckCommand): 
     case 'end apart': {
       const out = new Set(command.without);
       const on = new Set((stack.apart?.before ?? []).filter((one) => one.on && !out.has(one.id)).map(({ id }) => id));
-      await session.saveStack({ layers: setUse(session, on) });
+      await session.saveStack({ layers: setUse(session, on, stack.apart?.before ?? []) });
       const { apart: _, ...rest } = session.stack;
       return session.replaceStack(rest);
     }

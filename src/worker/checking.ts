@@ -113,7 +113,8 @@ export const rulesOf = (session: Session): readonly LogRule[] => (session.game.c
 export async function checkView(session: Session, packs: readonly PackView[], more: SettingsMore): Promise<CheckView> {
   const { picture, game, stack } = session;
   const tried = stack.triedAfter === (picture.ledger[0]?.number ?? 0);
-  const fresh = picture.log !== undefined && (game.card.trial === undefined || tried);
+  // A real game is started by the player: its log counts where it is from after the latest deployment.
+  const fresh = picture.log !== undefined && (game.card.trial === undefined ? picture.log.modified >= (picture.ledger[0]?.at ?? 0) : tried);
   const reading = fresh ? picture.log?.reading : undefined;
   const silent = game.card.trial !== undefined && tried && picture.log === undefined;
   const known = await beforeStart(session);
@@ -131,12 +132,12 @@ export async function checkView(session: Session, packs: readonly PackView[], mo
 }
 
 /** Remembers what a start of the game came to. */
-export async function noteRun(session: Session): Promise<void> {
+export async function noteRun(session: Session, at = Date.now()): Promise<void> {
   const { picture, stack, game } = session;
   const reading = picture.log?.reading;
   const messages = reading ? troublesOf(reading.messages).slice(0, 500) : [{ rule: 'silent', level: 'error' as const, says: 'The game ended without writing a line.', count: 1 }];
   const loaded = loadedFiles(game.card, reading);
-  await session.saveStack({ runs: [...stack.runs, { at: Date.now(), after: picture.ledger[0]?.number ?? 0, counted: countedFiles(game.card, picture.state), messages, ...(loaded === undefined ? {} : { loaded }) }].slice(-30) });
+  await session.saveStack({ runs: [...stack.runs, { at, after: picture.ledger[0]?.number ?? 0, counted: countedFiles(game.card, picture.state), messages, ...(loaded === undefined ? {} : { loaded }) }].slice(-30) });
 }
 
 /** Reads a log that was dropped or pasted: with the rules of this game, or of another game that knows more of it, or general ones. */
@@ -151,12 +152,12 @@ export async function readGiven(session: Session, others: readonly { title: stri
 
 /** The report as Markdown. */
 export function reportOf(session: Session, view: { packs: readonly PackView[]; check: CheckView; overlapping: number }): string {
-  const { picture, game, stack } = session;
+  const { picture, game } = session;
   const { check } = view;
   return makeReport({
     app: 'Tidy Satchel', game: game.card.title, at: Date.now(), overlaps: view.overlapping, findings: check.findings, aside: check.aside, loaded: check.loaded, counted: check.counted,
     packs: view.packs.map(({ name, file, on, files, deployed, overlaps }) => ({ name, file, on, files, deployed, ...overlaps })),
     edits: [...picture.resolution.living.values()].flatMap(({ target, edits }) => edits.map(({ path, value, layer }) => ({ file: target, path, value, by: layer.startsWith('edits:') ? 'by the player' : `by “${session.nameOf(layer)}”` }))),
-    log: check.log && stack.triedAfter !== undefined ? check.log : check.log,
+    log: check.log,
   });
 }

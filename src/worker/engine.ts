@@ -172,6 +172,12 @@ export class Engine extends Questions implements EngineApi {
     return this.change('Looking at the folders again', false, async () => {
       const game = this.games.find(({ id }) => id === this.view?.id);
       if (!this.session && game) await this.openGame(game, []);
+      // A start of a real game shows in its log.
+      const session = this.session;
+      if (!session || session.game.card.trial !== undefined) return;
+      await session.look();
+      const { log } = session.picture;
+      if (log && session.stack.runs.at(-1)?.at !== log.modified) await noteRun(session, log.modified);
     });
   }
 

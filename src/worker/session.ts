@@ -36,7 +36,7 @@ export interface Picture {
   sorted: TargetPath[];
   /** Settings files that the disk says are read-only. */
   readOnly: ReadonlySet<string>;
-  log: { reading: LogReading; text: string } | undefined;
+  log: { reading: LogReading; text: string; /** When the game wrote it. */ modified: number } | undefined;
   overlaps: ReadonlyMap<string, Tally>;
   /** Deployments whose state can be gone back to. */
   snapshots: number[];
@@ -86,7 +86,7 @@ export class Session {
   private readonly placed = new WeakMap<Placement, Layer>();
   picture!: Picture;
   private looked = false;
-  private readLog: (NonNullable<Picture['log']> & { size: number; modified: number }) | undefined;
+  private readLog: (NonNullable<Picture['log']> & { size: number }) | undefined;
   private readonly checksums = new Map<string, number>();
   /** What the start found to be finished or taken back. */
   recovery: Recovery | undefined;

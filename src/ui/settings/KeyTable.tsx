@@ -69,7 +69,7 @@ function EditKey({ file, row, onDone }: { file: SettingsFileView; row: SettingRo
   const [value, setValue] = useState(row.wanted ?? row.value ?? row.standard ?? '');
   const { settings } = useGame();
   // What concerns one title or one profile goes into the narrowest file, so that the others stay as they are.
-  const [where, setWhere] = useState<string>(file.narrower[0]?.target ?? file.target);
+  const [where, setWhere] = useState<string>(row.mine ? file.target : (file.narrower[0]?.target ?? file.target));
   const { rule } = row;
   const wrong = rule && checkValue(rule, value);
   const save = (event: FormEvent) => {
