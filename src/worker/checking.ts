@@ -92,6 +92,8 @@ function otherFindings(session: Session, packs: readonly PackView[], more: Setti
       if (level === 'wrong') found.push({ id: `warning:${code}:${layer}`, level: 'wrong', layer, ...(paths[0] === undefined ? {} : { about: paths[0] }), title: `“${name}”: ${says}`, evidence: paths.length === 0 ? `The pack “${name}”.` : paths.join(', '), cause: next, fixes: [{ kind: 'go', label: 'Look at its place', step: 'place' }, { kind: 'take out', label: `Take “${name}” out`, layer }] });
     }
   }
+  for (const { file, path, now, advice, why } of more.memory.advice)
+    if (advice === 'off' && /^(1|true|on|yes)$/i.test(now ?? '')) found.push({ id: `memory:${file} ${path.join(' ')}`, level: 'wrong', about: `${file} › ${path.join(' › ')}`, title: `${path.at(-1)} is on, and the textures do not fit into memory`, evidence: `${path.join(' › ')} in ${file} is ${now ?? 'on'}.`, cause: why, fixes: [{ kind: 'edit', label: 'Turn it off', file, edit: { path, value: '0' } }] });
   const drifted = session.picture.plan.drifted.length;
   if (drifted > 0) found.push({ id: 'drift', level: 'note', title: `${drifted.toLocaleString('en')} deployed ${drifted === 1 ? 'file was' : 'files were'} changed by somebody else`, evidence: 'The Deploy page lists them.', cause: 'The game’s updater, another program or your own hand.', fixes: [{ kind: 'deploy', label: 'Look at them' }] });
   return found;

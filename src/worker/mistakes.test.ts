@@ -201,6 +201,18 @@ describe('mistakes: made, seen in the log or its silence, named, cured, and clea
     expect(said).toMatch(/cannot be read/);
   });
 
+  // Common practice: preloading a whole pack needs room for all of it.
+  it('textures that are read at the start and do not fit into memory', async () => {
+    const seat = await demo();
+    await seat.fromShelf('weathered-quay-1.2.zip');
+    await switchOn(seat);
+    await seat.engine.setEdit('user/ferries.ini', ['Graphics', 'PreloadTextures'], '1');
+    expect(wrong(seat)).toEqual([]);
+    await seat.engine.changeSettings({ do: 'machine', memory: 2 * 1024 ** 2 });
+    expect((await cure(seat, /^memory/)).title).toContain('PreloadTextures is on');
+    expect(await run(seat)).toEqual([]);
+  });
+
   it('a value out of range, set by a pack', async () => {
     const seat = await demo();
     await seat.bringIn(blob({ 'Deep/ferries.ini': '[Graphics]\nWaterDetail=9\n' }), 'deep.zip');

@@ -111,6 +111,7 @@ describe('room in memory', () => {
   it('advises against what does not fit', () => {
     expect(adviseOnPreload(32 * 1024 ** 3, 16 * 1024 ** 3)?.advice).toBe('off');
     expect(adviseOnPreload(2 * 1024 ** 3, 16 * 1024 ** 3)?.advice).toBe('on');
+    expect(adviseOnPreload(2 * 1024 ** 2, 8 * 1024 ** 3)?.why).toContain('All textures take 2 MB once loaded, no more than half of the 8 GB');
     expect(adviseOnPreload(1, undefined)).toBeUndefined();
   });
 });
