@@ -3,5 +3,5 @@ import { fileURLToPath } from 'node:url';
 
 export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
-  test: { include: ['src/**/*.test.ts', 'tests/**/*.test.ts'], testTimeout: 600_000, environment: 'node' },
+  test: { include: ['src/**/*.test.ts', 'tests/**/*.test.ts'], testTimeout: 600_000, hookTimeout: 120_000, environment: 'node' },
 });

@@ -207,7 +207,7 @@ describe('mistakes: made, seen in the log or its silence, named, cured, and clea
     await seat.fromShelf('weathered-quay-1.2.zip');
     await switchOn(seat);
     await seat.engine.setEdit('user/ferries.ini', ['Graphics', 'PreloadTextures'], '1');
-    expect(wrong(seat)).toEqual([]);
+    expect(wrong(seat).some(({ id }) => id.startsWith('memory'))).toBe(false);
     await seat.engine.changeSettings({ do: 'machine', memory: 2 * 1024 ** 2 });
     expect((await cure(seat, /^memory/)).title).toContain('PreloadTextures is on');
     expect(await run(seat)).toEqual([]);

@@ -41,6 +41,13 @@ export class Seat {
 /** The games' folders as the server hands them out, packed once. */
 const GAME_ZIPS = DEMO_GAMES.map(({ card, folders }) => [`${card.id}.zip`, zipRoots(folders())] as const);
 
+/** What the server hands out: drawn when it is first asked for. */
+let shelf: Map<string, () => Uint8Array> | undefined;
+const once = (build: () => Uint8Array): (() => Uint8Array) => {
+  let made: Uint8Array | undefined;
+  return () => (made ??= build());
+};
+
 let holder: Promise<unknown> | undefined;
 /** localForage tries Blobs out with a browser's own means before it keeps one; here they are kept in a map. */
 const archives = new Map<string, Blob>();
@@ -58,14 +65,14 @@ export const eachInItsBrowser = (): void => beforeEach(async () => {
       },
     },
   });
-  const shelf = new Map<string, Uint8Array>([
-    ['games.json', bytes(JSON.stringify(DEMO_GAMES.map(({ card }) => card.id)))],
-    ...DEMO_GAMES.map(({ card }) => [`${card.id}.json`, bytes(JSON.stringify(card))] as const),
-    ...GAME_ZIPS,
-    ...SHELF.filter(({ file }) => file !== 'every-island.zip').map(({ file, build }) => [file, build()] as const),
+  shelf ??= new Map<string, () => Uint8Array>([
+    ['games.json', () => bytes(JSON.stringify(DEMO_GAMES.map(({ card }) => card.id)))],
+    ...DEMO_GAMES.map(({ card }) => [`${card.id}.json`, () => bytes(JSON.stringify(card))] as const),
+    ...GAME_ZIPS.map(([name, data]) => [name, () => data] as const),
+    ...SHELF.filter(({ file }) => file !== 'every-island.zip').map(({ file, build }) => [file, once(build)] as const),
   ]);
   vi.stubGlobal('fetch', async (url: string) => {
-    const file = shelf.get(url.replace('/shelf/', ''));
+    const file = shelf?.get(url.replace('/shelf/', ''))?.();
     return file ? new Response(file as Uint8Array<ArrayBuffer>) : new Response('', { status: 404 });
   });
   vi.spyOn(memory, 'setArchive').mockImplementation(async (id, archive) => archives.set(id, archive));
