@@ -64,7 +64,7 @@ export { checkDeployed, takeAsOriginals, takeAsOwn } from './deploy/drift';
 export { reverseDifferences, squashSteps, type Difference } from './deploy/ledger';
 export { compareBackup, listBackups, makeBackup, removeBackup, settingsRestoration, type BackupComparison, type NamedBackup } from './deploy/namedBackups';
 export { restore } from './deploy/restore';
-export { keep as keepInVault, readKept, readLedger, readLedgerSteps, readState } from './deploy/vault';
+export { keep as keepInVault, objectPath, readKept, readLedger, readLedgerSteps, readState } from './deploy/vault';
 export { ledgerEntrySchema, planStepSchema, stepActions, targetSchema, type DeployedState, type Drift, type JournalStep, type LedgerEntry, type Plan, type PlanStep, type StepAction, type Workshop } from './deploy/model';
 export { GENERAL_RULES, fittingRules, readLog, readLongLog, type LogMessage, type LogReading } from './checks/readLog';
 export { checkBefore, textsForChecks } from './checks/before';

@@ -1,3 +1,4 @@
+import 'fake-indexeddb/auto';
 import { describe, expect, it } from 'vitest';
 import { noDecisions, openPack, type TargetPath } from '@/core';
 import { DEMO_GAMES } from '@/demo/games';

@@ -1,5 +1,5 @@
 import {
-  GENERAL_RULES, Resolver, SatchelError, WHOLE, baseName, editFates, listBackups, deploy, emptyResolution, nameKey, locateRoots, onlySorted, openSettings, readKept, decodeText, placeEdits, placeFiles, placementWarnings, planDeployment, proposeAt, proposePlacements, readBytes, readLedger, readLongLog, readState, recover,
+  GENERAL_RULES, Resolver, SatchelError, WHOLE, baseName, editFates, listBackups, deploy, emptyResolution, nameKey, locateRoots, objectPath, onlySorted, openSettings, readKept, decodeText, placeEdits, placeFiles, placementWarnings, planDeployment, proposeAt, proposePlacements, readBytes, readLedger, readLongLog, readState, recover,
   resolveLayers, settingsTargets, splitTarget, switchStates, target, wholeTarget,
   type DeployOptions, type DeployedState, type Dialect, type Failure, type Folder, type Layer, type LedgerEntry, type LocatedRoot, type LogReading, type NamedBackup, type Placement, type PlacementInput, type Plan, type PlacementProposal, type Recovery, type Resolution, type Tally, type WinnerChange,
   type SettingsDocument, type SettingsFile, type SwitchState, type TargetPath, type Warning, type WorkOptions, type Workshop,
@@ -303,7 +303,10 @@ export class Session {
     const found: TargetPath[] = [];
     for (const { target: of, living, from } of state.files) {
       const now = settings.get(of)?.text;
-      if (living && from.kind === 'kept' && now !== undefined && onlySorted(decodeText(await readKept(this.workshop.vault, from)).text, now)) found.push(of);
+      if (!living || from.kind !== 'kept' || now === undefined) continue;
+      // A backup bag brings the originals back, not what was deployed over them.
+      if (!(await this.workshop.vault.stat(objectPath(from.sha256)))) continue;
+      if (onlySorted(decodeText(await readKept(this.workshop.vault, from)).text, now)) found.push(of);
     }
     return found;
   }
