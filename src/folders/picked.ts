@@ -92,6 +92,7 @@ export class PickedFolder implements Folder {
     return this.guard(path, async () => {
       const directory = await this.directory(names.slice(0, -1), false);
       if (!directory) return true;
+      await this.sweep(names);
       try {
         // Without `recursive`: one that holds anything stays.
         await orMissing(directory.removeEntry(names.at(-1) as string));
@@ -101,6 +102,15 @@ export class PickedFolder implements Folder {
         throw error;
       }
     });
+  }
+
+  /** A browser that was ended while it wrote leaves its own swap files behind; nothing else is called so. */
+  private async sweep(names: readonly string[]): Promise<void> {
+    const inside = await this.directory(names, false);
+    if (!inside) return;
+    const swaps: string[] = [];
+    for await (const entry of inside.values()) if (entry.kind === 'file' && entry.name.endsWith('.crswap')) swaps.push(entry.name);
+    for (const name of swaps) await orMissing(inside.removeEntry(name));
   }
 
   private async guard<T>(path: string, work: () => Promise<T>): Promise<T> {
