@@ -1,5 +1,6 @@
 import { createCRC32 } from 'hash-wasm';
 import type { Folder, Progress } from '@/core';
+import { gameValue, textOf } from './reading';
 
 /** The folders that Gullwick Ferries reads and writes. */
 export interface GullwickFolders {
@@ -152,21 +153,3 @@ async function loadPaints(program: Folder, say: Say): Promise<void> {
 }
 
 const write = (user: Folder, lines: string[]): Promise<void> => user.write('load.log', new TextEncoder().encode(`${lines.join('\r\n')}\r\n`));
-
-async function textOf(folder: Folder, path: string): Promise<string | undefined> {
-  return (await folder.stat(path)) ? (await folder.read(path)).text() : undefined;
-}
-
-/** The game's own way of reading its settings: names in any case, the first of equal keys counts, blanks around do not. */
-function gameValue(text: string, section: string, key: string): string | undefined {
-  let inside = false;
-  for (const raw of text.split(/\r?\n/)) {
-    const line = raw.trim();
-    if (line.startsWith('[')) inside = line.toLowerCase() === `[${section.toLowerCase()}]`;
-    else if (inside && !line.startsWith(';')) {
-      const cut = line.indexOf('=');
-      if (cut > 0 && line.slice(0, cut).trim().toLowerCase() === key.toLowerCase()) return line.slice(cut + 1).trim();
-    }
-  }
-  return undefined;
-}

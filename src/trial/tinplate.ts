@@ -1,4 +1,5 @@
 import type { Folder, Progress } from '@/core';
+import { gameValue, textOf } from './reading';
 
 export interface TinplateFolders {
   player: Folder;
@@ -22,16 +23,7 @@ export async function runTinplate({ user }: TinplateFolders, { signal, onProgres
   let tick = 0;
   const say = (kind: 'ok' | 'hm' | 'no', what: string) => lines.push(`(${String(tick++).padStart(3, '0')}) ${kind} ${what}`);
   say('ok', 'Tinplate 0.9 opens its tin');
-  const settings = await textOf(user, 'tinplate.ini');
-  const value = (text: string | undefined, section: string, key: string): string | undefined => {
-    let inside = false;
-    for (const raw of (text ?? '').split(/\r?\n/)) {
-      const line = raw.trim();
-      if (line.startsWith('[')) inside = line.toLowerCase() === `[${section.toLowerCase()}]`;
-      else if (inside && line.toLowerCase().startsWith(`${key.toLowerCase()}=`)) return line.slice(key.length + 1).trim();
-    }
-    return undefined;
-  };
+  const settings = (await textOf(user, 'tinplate.ini')) ?? '';
   const ids: string[] = [];
   for await (const { path } of user.list('shelf')) if (path.endsWith('.title')) ids.push(path.slice('shelf/'.length, -'.title'.length));
   let painted = 0;
@@ -39,7 +31,7 @@ export async function runTinplate({ user }: TinplateFolders, { signal, onProgres
     if (signal?.aborted) throw new DOMException('stopped', 'AbortError');
     onProgress?.({ phase: 'Tinplate opens titles', done: i, total: ids.length, unit: 'files' });
     const own = await textOf(user, `titles/${id}.ini`);
-    const setting = (section: string, key: string) => value(own, section, key) ?? value(settings, section, key) ?? '0';
+    const setting = (section: string, key: string) => gameValue(own ?? '', section, key) ?? gameValue(settings, section, key) ?? '0';
     const pictures: string[] = [];
     for await (const { path } of user.list(`paintbox/${id}/swap`)) pictures.push(path.slice('paintbox/'.length));
     for (const path of pictures.sort()) {
@@ -59,10 +51,6 @@ export async function runTinplate({ user }: TinplateFolders, { signal, onProgres
       say(used ? 'ok' : 'hm', `${id}: ${used ? on : 0} of ${all} patches in use`);
     }
   }
-  say('ok', `${painted} pictures painted over, LoadPaintbox is ${value(settings, 'Textures', 'LoadPaintbox') ?? '0'}`);
+  say('ok', `${painted} pictures painted over, LoadPaintbox is ${gameValue(settings, 'Textures', 'LoadPaintbox') ?? '0'}`);
   await user.write('tinplate.log', new TextEncoder().encode(`${lines.join('\n')}\n`));
-}
-
-async function textOf(folder: Folder, path: string): Promise<string | undefined> {
-  return (await folder.stat(path)) ? (await folder.read(path)).text() : undefined;
 }

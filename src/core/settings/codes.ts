@@ -1,21 +1,9 @@
-import { NameCounter, lineEndOf, wholeLine, type SettingsNode, type TreeForm } from './tree';
+import { NameCounter, lineEndOf, linesOf, wholeLine, type SettingsNode, type TreeForm } from './tree';
 
 const NAME = /^([ \t]*)([+-])?([ \t]*)(\S.*?)[ \t]*$/;
 const CODE = /^[ \t]*[0-9A-Fa-f]{4,16}([ \t]+[0-9A-Fa-f]{2,16})*[ \t]*$/;
 const COMMENT = /^[ \t]*([#;].*)?$/;
 const LINES = 'lines';
-
-function* linesOf(text: string): Iterable<{ start: number; end: number; line: string }> {
-  const ends = /\r\n|\n|\r/g;
-  for (let start = text.startsWith('\ufeff') ? 1 : 0; start < text.length; ) {
-    ends.lastIndex = start;
-    const found = ends.exec(text);
-    const end = found?.index ?? text.length;
-    yield { start, end, line: text.slice(start, end) };
-    if (!found) return;
-    start = ends.lastIndex;
-  }
-}
 
 const isSigned = (line: string): boolean => /^[ \t]*[+-][ \t]*\S/.test(line) && !CODE.test(line);
 

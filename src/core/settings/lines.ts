@@ -1,17 +1,4 @@
-import { NameCounter, lineEndOf, wholeLine, type SettingsNode, type TreeForm } from './tree';
-
-/** Every line of a text with its places, its line end left out. */
-function* linesOf(text: string): Iterable<{ start: number; end: number; line: string }> {
-  const ends = /\r\n|\n|\r/g;
-  for (let start = text.startsWith('\ufeff') ? 1 : 0; start <= text.length; ) {
-    ends.lastIndex = start;
-    const found = ends.exec(text);
-    const end = found?.index ?? text.length;
-    yield { start, end, line: text.slice(start, end) };
-    if (!found) return;
-    start = ends.lastIndex;
-  }
-}
+import { NameCounter, lineEndOf, linesOf, wholeLine, type SettingsNode, type TreeForm } from './tree';
 
 /** A new line after the last one that has a key, at the first column. */
 function append(text: string, nodes: readonly SettingsNode[], line: string) {

@@ -144,3 +144,16 @@ export function wholeLine(text: string, start: number, end: number): TextEdit[] 
   else if (from > 0) from -= text.endsWith('\r\n', from) || text.slice(from - 2, from) === '\r\n' ? 2 : 1;
   return [{ offset: from, length: to - from, content: '' }];
 }
+
+/** Every line of a text with its places, its line end left out. */
+export function* linesOf(text: string): Iterable<{ start: number; end: number; line: string }> {
+  const ends = /\r\n|\n|\r/g;
+  for (let start = text.startsWith('\ufeff') ? 1 : 0; start <= text.length; ) {
+    ends.lastIndex = start;
+    const found = ends.exec(text);
+    const end = found?.index ?? text.length;
+    yield { start, end, line: text.slice(start, end) };
+    if (!found) return;
+    start = ends.lastIndex;
+  }
+}
