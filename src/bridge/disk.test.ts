@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process';
 import { chmodSync, existsSync, lstatSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, renameSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -161,5 +162,34 @@ describe('what a disk can be like', () => {
     const [one, two] = [await fresh().folder.room(), await fresh().folder.room()];
     expect(one.left).toBeGreaterThan(0);
     expect(one.disk).toBe(two.disk);
+  });
+});
+
+describe('what was written is settled on the disk', () => {
+  it.each([1, 40])('%i files, with one that has gone since and one that has become a folder', async (count) => {
+    const { folder, root } = fresh();
+    for (let index = 0; index < count; index++) await folder.write(`maps/${index}.map`, bytes(String(index)));
+    await folder.write('gone/file.map', bytes('x'));
+    rmSync(path.join(root, 'gone'), { recursive: true });
+    await folder.write('swapped', bytes('x'));
+    rmSync(path.join(root, 'swapped'));
+    mkdirSync(path.join(root, 'swapped'));
+    await folder.settle();
+    await folder.settle();
+    for (let index = 0; index < count; index++) expect(readFileSync(path.join(root, `maps/${index}.map`), 'utf8')).toBe(String(index));
+  });
+
+  it('does not follow a link that has taken the place of a file, and does not wait for a pipe', async () => {
+    if (process.platform === 'win32') return console.log('skipped: no pipes in folders here');
+    const { folder, root, outside } = fresh();
+    await folder.write('link', bytes('x'));
+    await folder.write('pipe', bytes('x'));
+    rmSync(path.join(root, 'link'));
+    rmSync(path.join(root, 'pipe'));
+    symlinkSync(path.join(outside, 'secret.txt'), path.join(root, 'link'));
+    spawnSync('mkfifo', [path.join(root, 'pipe')]);
+    // A refusal is as good as passing over it; hanging or touching the file outside is not.
+    await folder.settle().catch((error: unknown) => expect(error).toMatchObject({ code: 'folder-refused' }));
+    expect(readFileSync(path.join(outside, 'secret.txt'), 'utf8')).toBe('secret');
   });
 });

@@ -241,8 +241,9 @@ export class DiskFolder implements Folder {
     if (written.length === 0) return;
     this.unsettled = new Set();
     if (written.length > FEW && (await syncDisk(this.root))) return;
-    const folders = new Set(written.map((of) => path.dirname(of)));
-    await inParallel([...written, ...(process.platform === 'win32' ? [] : folders)], FEW, (of) => syncOne(path.join(this.root, of)));
+    const folders = new Map(written.map((of) => [path.posix.dirname(of), of]));
+    await inParallel(written, FEW, async (of) => this.use(of, false, (parent, name) => syncOne(parent.at(name))));
+    if (process.platform !== 'win32') await inParallel(folders.values(), FEW, async (of) => this.use(of, false, (parent) => syncOne(parent.at('.'))));
   }
 
   async room(): Promise<Room> {
@@ -441,7 +442,7 @@ async function syncDisk(root: string): Promise<boolean> {
 
 async function syncOne(at: string): Promise<void> {
   try {
-    const handle = await open(at, process.platform === 'win32' ? 'r+' : O_RDONLY);
+    const handle = await open(at, process.platform === 'win32' ? 'r+' : O_RDONLY | O_NOFOLLOW | O_NONBLOCK);
     await handle.sync().finally(() => handle.close());
   } catch (error) {
     // What was taken away again needs no place on the disk; a disk that cannot say has said all it can.
