@@ -6,7 +6,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { buildSync } from 'esbuild';
 import { zipSync } from 'fflate';
-import { expect, step, test } from './support';
+import { deploy, expect, step, test } from './support';
 
 const text = (value: string): Uint8Array => new TextEncoder().encode(value);
 
@@ -201,9 +201,7 @@ test('the server is ended in the middle of a deployment: the next start puts eve
     await page.goto(app.door);
     await expect(page.getByText('“Deploy” was cut off half-way; everything was put back as it was.')).toBeVisible({ timeout: 120_000 });
     expect(treeOf(game)).toEqual(before);
-    await step(page, 'Deploy').click();
-    await page.getByRole('button', { name: 'Deploy', exact: true }).click();
-    await expect(page.getByText('2,500 of 2,500 landed')).toBeVisible({ timeout: 120_000 });
+    await deploy(page, '2,500 of 2,500 landed');
   } finally {
     await app.kill();
     rmSync(top, { recursive: true, force: true });
@@ -374,9 +372,7 @@ test('a settings file of 500,000 lines is opened, searched and edited by key', a
     console.log(`500,000 lines: ${tasks.length} tasks over 50 ms on the page, the longest ${Math.max(0, ...tasks).toFixed(0)} ms`);
     await page.getByRole('button', { name: 'As text', exact: true }).click();
     await expect(page.getByText('too long to be edited as text')).toBeVisible({ timeout: 60_000 });
-    await step(page, 'Deploy').click();
-    await page.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
-    await expect(page.getByText('1 of 1 landed')).toBeVisible({ timeout: 120_000 });
+    await deploy(page, '1 of 1 landed');
     expect(readFileSync(path.join(game, 'settings.ini'), 'utf8')).toBe(whole.replace('some_long_key_499999=the value of 499999', 'some_long_key_499999=mine'));
   } finally {
     await started.kill();

@@ -1,13 +1,8 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { expect, expectSameBytes, folderBytes, openDemo, step, takeFromShelf, test } from './support';
+import { deploy, expect, expectSameBytes, folderBytes, openDemo, putEverythingBack, step, takeFromShelf, test } from './support';
 
 const main = (page: Page) => page.getByRole('main');
-async function deploy(page: Page): Promise<void> {
-  await step(page, 'Deploy').click();
-  await main(page).getByRole('button', { name: 'Deploy', exact: true }).click();
-  await expect(page.getByText(/(\d+) of \1 landed/)).toBeVisible();
-}
 /** A trial run, waited for to its end. */
 async function trial(page: Page): Promise<void> {
   await step(page, 'Check').click();
@@ -74,10 +69,7 @@ test('a missing icon is cured by a copy of another, other capitals by a rename; 
   const after = await folderBytes(page);
   expect(Buffer.compare(after['program/addons/rope-works/icon.png'] as Buffer, after['program/addons/parts-locker/icon.png'] as Buffer)).toBe(0);
   expect(Object.keys(after)).toContain('program/addons/rope-works/textures/hawser.png');
-  await step(page, 'Ledger').click();
-  await page.getByRole('button', { name: 'Put everything back…' }).click();
-  await page.getByRole('button', { name: 'Put everything back now' }).click();
-  await expect(page.getByText('The game’s folders hold nothing that came from a pack.')).toBeVisible();
+  await putEverythingBack(page);
   expectSameBytes(await folderBytes(page), before);
 });
 

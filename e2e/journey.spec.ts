@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { crc32 } from 'node:zlib';
 import { PNG } from 'pngjs';
-import { expect, expectSameBytes, expectStrap, folderBytes, openDemo, step, takeFromShelf, test } from './support';
+import { deploy, expect, expectSameBytes, expectStrap, folderBytes, openDemo, step, takeFromShelf, test } from './support';
 
 const INI = 'user/ferries.ini';
 
@@ -97,9 +97,7 @@ test('from a download to a working game and back, with reloads on the way', asyn
   });
 
   await test.step('the same layers again', async () => {
-    await step(page, 'Deploy').click();
-    await page.getByRole('button', { name: 'Deploy', exact: true }).click();
-    await expect(page.getByText('215 of 215 landed')).toBeVisible();
+    await deploy(page, '215 of 215 landed');
     expectSameBytes(await folderBytes(page), deployed);
   });
 });
@@ -169,24 +167,18 @@ test('two packs that overlap: the higher one wins, and what lies below comes thr
   const list = page.getByRole('list', { name: 'Stack, topmost first' });
   await expect(list.getByRole('listitem').first()).toContainText('Evening Harbour 2');
   await expect(list.getByRole('listitem').first()).toContainText('covers 3 files of packs below');
-  await step(page, 'Deploy').click();
-  await page.getByRole('button', { name: 'Deploy', exact: true }).click();
-  await expect(page.getByText(/222 of 222 landed/)).toBeVisible();
+  await deploy(page, /222 of 222 landed/);
   const evening = await folderBytes(page);
 
   await step(page, 'Stack').click();
   await page.getByRole('button', { name: 'Move Weathered Quay 1.2 up' }).click();
   await expect(list.getByRole('listitem').first()).toContainText('Weathered Quay 1.2');
   await expectStrap(page, { packs: 2, originals: 24, changes: 3 });
-  await step(page, 'Deploy').click();
-  await page.getByRole('button', { name: 'Deploy', exact: true }).click();
-  await expect(page.getByText('3 of 3 landed')).toBeVisible();
+  await deploy(page, '3 of 3 landed');
 
   await step(page, 'Stack').click();
   await page.getByRole('checkbox', { name: 'Use Weathered Quay 1.2' }).click();
-  await step(page, 'Deploy').click();
-  await page.getByRole('button', { name: 'Deploy', exact: true }).click();
-  await expect(page.getByText(/of \d+ landed/)).toBeVisible();
+  await deploy(page, /of \d+ landed/);
   const after = await folderBytes(page);
   const lamp = 'program/assets/textures/quay/lamp.png';
   expect(Buffer.compare(after[lamp] as Buffer, evening[lamp] as Buffer)).toBe(0);

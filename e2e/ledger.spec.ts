@@ -1,17 +1,12 @@
 import { readFileSync, mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { expect, expectSameBytes, folderBytes, openDemo, step, takeFromShelf, test } from './support';
+import { deploy, expect, expectSameBytes, folderBytes, openDemo, putEverythingBack, step, takeFromShelf, test } from './support';
 
 test('back to the state after an earlier deployment, with the plan first, and the plan saved as a file', async ({ page }) => {
   await openDemo(page);
   await takeFromShelf(page, 'Evening Harbour 2');
-  const deploy = async () => {
-    await step(page, 'Deploy').click();
-    await page.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
-    await expect(page.getByText(/\d+ of \d+ landed/)).toBeVisible();
-  };
-  await deploy();
+    await deploy(page);
   const first = await folderBytes(page);
   await takeFromShelf(page, 'Weathered Quay 1.2');
   await step(page, 'Deploy').click();
@@ -19,13 +14,13 @@ test('back to the state after an earlier deployment, with the plan first, and th
   await page.getByRole('button', { name: 'Save as CSV' }).click();
   const lines = readFileSync(await (await waiting).path(), 'utf8').split('\r\n');
   expect([lines[0], lines.length]).toEqual(['step,file,pack,bytes,why', 216]);
-  await deploy();
+  await deploy(page);
   await page.reload();
   await step(page, 'Ledger').click();
   await page.getByRole('listitem').filter({ hasText: /^1\. / }).getByRole('button', { name: 'Go back to this' }).click();
   // Nothing is written before the player has seen the plan and deploys it.
   await expect(page.getByRole('heading', { name: 'This is what will happen' })).toBeVisible();
-  await deploy();
+  await deploy(page);
   expectSameBytes(await folderBytes(page), first);
 });
 
@@ -33,9 +28,7 @@ test('the originals saved as a backup bag come back into a browser that has lost
   await openDemo(page);
   const before = await folderBytes(page);
   await takeFromShelf(page, 'Painted Boats');
-  await step(page, 'Deploy').click();
-  await page.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
-  await expect(page.getByText(/\d+ of \d+ landed/)).toBeVisible();
+  await deploy(page);
   await step(page, 'Ledger').click();
   const waiting = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Save the originals' }).click();
@@ -61,7 +54,6 @@ test('the originals saved as a backup bag come back into a browser that has lost
   await expect(page.getByRole('alert').filter({ hasText: 'broken.zip' })).toBeVisible();
   await page.getByLabel('Take a backup in…').setInputFiles([{ name: 'bag.zip', mimeType: 'application/zip', buffer: bytes }]);
   await expect(page.getByText(/originals? of Gullwick Ferries (is|are) here again/)).toBeVisible();
-  await page.getByRole('button', { name: 'Put everything back…' }).click();
-  await page.getByRole('button', { name: 'Put everything back now' }).click();
+  await putEverythingBack(page);
   await expect(async () => expectSameBytes(await folderBytes(page), before)).toPass();
 });

@@ -1,6 +1,6 @@
 import { zipSync } from 'fflate';
 import type { Page } from '@playwright/test';
-import { expect, expectStrap, openDemo, step, takeFromShelf, test } from './support';
+import { deploy, expect, expectStrap, openDemo, step, takeFromShelf, test } from './support';
 
 /** Presses Tab until the focus is on what is looked for; fails where it never gets there. */
 async function tabTo(page: Page, what: { role?: string; text: RegExp }): Promise<void> {
@@ -133,9 +133,7 @@ test('names of 90 characters and more stay inside the page', async ({ page }) =>
 test('the demo starts over as if it were new', async ({ page }) => {
   await openDemo(page);
   await takeFromShelf(page, 'Painted Boats');
-  await step(page, 'Deploy').click();
-  await page.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
-  await expect(page.getByText('7 of 7 landed')).toBeVisible();
+  await deploy(page, '7 of 7 landed');
   await page.getByRole('button', { name: 'Gullwick Ferries' }).click();
   await page.getByRole('button', { name: 'Start the demo over' }).click();
   await page.getByRole('button', { name: 'Keep it' }).click();
@@ -158,9 +156,7 @@ test('the page stays responsive while 6,307 files are deployed', async ({ page }
     new PerformanceObserver((list) => tasks.push(...list.getEntries().map(({ duration }) => Math.round(duration)))).observe({ type: 'longtask' });
   });
   await takeFromShelf(page, 'Every Island');
-  await step(page, 'Deploy').click();
-  await page.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
-  await expect(page.getByText('6,307 of 6,307 landed')).toBeVisible({ timeout: 120_000 });
+  await deploy(page, '6,307 of 6,307 landed');
   // The observer itself is tried with a task made long on purpose.
   const tasks = await page.evaluate(async () => {
     const { longTasks } = window as unknown as { longTasks: number[] };

@@ -1,5 +1,5 @@
 import { zipSync } from 'fflate';
-import { expect, step, test } from './support';
+import { deploy, expect, putEverythingBack, step, test } from './support';
 
 const text = (value: string): Uint8Array => new TextEncoder().encode(value);
 const PLAIN = 'http://127.0.0.1:4651/';
@@ -54,16 +54,11 @@ test('without the demo: two ways, and a game of one’s own on a real folder', a
   await expect(page.getByRole('heading', { name: 'Better Maps', level: 1 })).toBeVisible();
   await step(page, 'Place').click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Goes into Game folder/data');
-  await step(page, 'Deploy').click();
-  await page.getByRole('button', { name: 'Deploy', exact: true }).click();
-  await expect(page.getByText('2 of 2 landed')).toBeVisible();
+  await deploy(page, '2 of 2 landed');
   expect(await contents()).toEqual({ ...before, 'data/maps/one.map': 'better one', 'data/maps/three.map': 'new three' });
 
   await page.reload();
-  await step(page, 'Ledger').click();
-  await page.getByRole('button', { name: 'Put everything back…' }).click();
-  await page.getByRole('button', { name: 'Put everything back now' }).click();
-  await expect(page.getByRole('list', { name: 'Deployments, latest first' }).getByRole('listitem')).toHaveCount(2);
+  await putEverythingBack(page);
   expect(await contents()).toEqual(before);
 
   await page.getByRole('button', { name: 'My own game' }).click();
@@ -104,15 +99,9 @@ test('a game whose settings lie in a second folder: both are planned, written an
   await page.getByRole('button', { name: 'Change Look › Wide' }).click();
   await page.getByLabel('Value of Look › Wide').fill('2');
   await page.getByRole('button', { name: 'Set it' }).click();
-  await step(page, 'Deploy').click();
-  await page.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
-  await expect(page.getByText('2 of 2 landed')).toBeVisible();
+  await deploy(page, '2 of 2 landed');
   expect([await read('game', 'one.map'), await read('folder', 'game.ini')]).toEqual(['better one', '[Look]\r\nWide=2\r\n']);
   await page.reload();
-  await step(page, 'Ledger').click();
-  await page.getByRole('button', { name: 'Put everything back…' }).click();
-  await page.getByRole('button', { name: 'Put everything back now' }).click();
-  // Not the button: it is disabled while the work goes on, too.
-  await expect(page.getByText('The game’s folders hold nothing that came from a pack.')).toBeVisible();
+  await putEverythingBack(page);
   expect([await read('game', 'one.map'), await read('folder', 'game.ini')]).toEqual(['own one', '[Look]\r\nWide=1\r\n']);
 });

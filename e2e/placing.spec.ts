@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { zipSync } from 'fflate';
 import type { Page } from '@playwright/test';
-import { expect, expectSameBytes, folderBytes, openDemo, step, takeFromShelf, test } from './support';
+import { deploy, expect, expectSameBytes, folderBytes, openDemo, putEverythingBack, step, takeFromShelf, test } from './support';
 
 const text = (value: string): Uint8Array => new TextEncoder().encode(value);
 
@@ -16,11 +16,6 @@ async function chooseGame(page: Page, title: string): Promise<void> {
 
 const drop = (page: Page, files: { name: string; buffer: Uint8Array }[]): Promise<void> => page.getByLabel('Choose downloads').setInputFiles(files.map(({ name, buffer }) => ({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(buffer) })));
 const map = (page: Page) => page.getByRole('group', { name: 'What goes where' });
-const deploy = async (page: Page, landed: RegExp): Promise<void> => {
-  await step(page, 'Deploy').click();
-  await page.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
-  await expect(page.getByText(landed)).toBeVisible();
-};
 
 test('the wrong region: asked about, answered with one click, and in the right folder', async ({ page }) => {
   await openDemo(page);
@@ -41,10 +36,7 @@ test('the wrong region: asked about, answered with one click, and in the right f
   await deploy(page, /^6 of 6 landed/);
   const after = await folderBytes(page);
   expect(Object.keys(after).filter((name) => !(name in before)).every((name) => name.startsWith('user/paintbox/CB-2041/swap/'))).toBe(true);
-  await step(page, 'Ledger').click();
-  await page.getByRole('button', { name: 'Put everything back…' }).click();
-  await page.getByRole('button', { name: 'Put everything back now' }).click();
-  await expect(page.getByRole('list', { name: 'Deployments, latest first' }).getByRole('listitem')).toHaveCount(2);
+  await putEverythingBack(page);
   expectSameBytes(await folderBytes(page), before);
 });
 
@@ -113,10 +105,7 @@ test('packs that stay zipped, that are zipped twice, that go into an archive, an
   expect(list('attic.zip', files['hall/packs/attic-stairs.zip'] as Buffer)).toEqual(['face.png', 'pack.leaf', 'pictures/stairs.png', 'rooms/attic.room']);
   expect(list('tea.zip', files['hall/packs/tea-garden.zip'] as Buffer)).toEqual(['pack.leaf', 'rooms/garden.room']);
   await page.reload();
-  await step(page, 'Ledger').click();
-  await page.getByRole('button', { name: 'Put everything back…' }).click();
-  await page.getByRole('button', { name: 'Put everything back now' }).click();
-  await expect(page.getByRole('list', { name: 'Deployments, latest first' }).getByRole('listitem')).toHaveCount(2);
+  await putEverythingBack(page);
   expectSameBytes(await folderBytes(page), before);
 });
 

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 import { zipSync } from 'fflate';
-import { expect, expectSameBytes, folderBytes, openDemo, step, takeFromShelf, test } from './support';
+import { deploy, expect, expectSameBytes, folderBytes, openDemo, putEverythingBack, step, takeFromShelf, test } from './support';
 
 const text = (value: string): Uint8Array => new TextEncoder().encode(value);
 const PLAIN = 'http://127.0.0.1:4651/';
@@ -54,18 +54,6 @@ async function setUp(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Looks right' }).click();
   await page.waitForURL('**/game/bring-in');
 }
-const deploy = async (page: Page, landed: RegExp | string = /\d+ of \d+ landed/) => {
-  await step(page, 'Deploy').click();
-  await page.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
-  await expect(page.getByText(landed)).toBeVisible({ timeout: 60_000 });
-};
-const putEverythingBack = async (page: Page) => {
-  await step(page, 'Ledger').click();
-  await page.getByRole('button', { name: 'Put everything back…' }).click();
-  await page.getByRole('button', { name: 'Put everything back now' }).click();
-  // Not the button: it is disabled while the work goes on, too.
-  await expect(page.getByText('The game’s folders hold nothing that came from a pack.')).toBeVisible();
-};
 
 test('a real folder: plain copies of the originals, and files that others changed are kept, taken as new originals, or overwritten', async ({ page }) => {
   await pickFrom(page);

@@ -3,7 +3,7 @@ import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { Page } from '@playwright/test';
-import { expect, expectSameBytes, folderBytes, openDemo, step, takeFromShelf, test } from './support';
+import { deploy, expect, expectSameBytes, folderBytes, openDemo, putEverythingBack, step, takeFromShelf, test } from './support';
 
 test('settings by key: what a read-me asks for, a value out of range, an XML attribute; and every byte back', async ({ page }) => {
   await openDemo(page);
@@ -36,9 +36,7 @@ test('settings by key: what a read-me asks for, a value out of range, an XML att
   await expect(keys.getByRole('row').filter({ hasText: 'fog.near' })).toContainText('12 for you');
 
   await page.reload();
-  await step(page, 'Deploy').click();
-  await page.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
-  await expect(page.getByText(/\d+ of \d+ landed/)).toBeVisible();
+  await deploy(page);
   const after = await folderBytes(page);
   const text = (files: Record<string, Buffer>, name: string) => files[name]?.toString() ?? '';
   // Only the values changed; everything around them is as it was.
@@ -46,9 +44,7 @@ test('settings by key: what a read-me asks for, a value out of range, an XML att
   expect(text(after, 'user/skippers/bo/view.xml')).toBe(text(before, 'user/skippers/bo/view.xml'));
   expect(text(after, 'user/autorun.cfg')).toBe(`${text(before, 'user/autorun.cfg')}set fog.near 12\r\n`);
   expect(text(after, 'user/ferries.ini')).toBe(text(before, 'user/ferries.ini').replace('WaterDetail=2', 'WaterDetail=1'));
-  await step(page, 'Ledger').click();
-  await page.getByRole('button', { name: 'Put everything back…' }).click();
-  await page.getByRole('button', { name: 'Put everything back now' }).click();
+  await putEverythingBack(page);
   await expect(async () => expectSameBytes(await folderBytes(page), before)).toPass();
 });
 
@@ -67,9 +63,7 @@ test('lines pasted from a page: the app finds the file, says what is new, and ta
   await page.getByRole('button', { name: 'Take 2 values' }).click();
   await expect(page.getByLabel('Lines to paste')).toHaveValue('');
   await page.reload();
-  await step(page, 'Deploy').click();
-  await page.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
-  await expect(page.getByText('1 of 1 landed')).toBeVisible();
+  await deploy(page, '1 of 1 landed');
   const [was, is] = [before, await folderBytes(page)].map((files) => (files['user/ferries.ini'] ?? '').toString());
   expect(is).toContain('AddonTextures=1');
   // Only those two lines differ.
@@ -79,17 +73,6 @@ test('lines pasted from a page: the app finds the file, says what is new, and ta
 });
 
 const part = (page: Page, name: string) => page.getByRole('button', { name, exact: true });
-const deployNow = async (page: Page) => {
-  await step(page, 'Deploy').click();
-  await page.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
-  await expect(page.getByText(/(\d+) of \1 landed/)).toBeVisible();
-};
-const putBackNow = async (page: Page) => {
-  await step(page, 'Ledger').click();
-  await page.getByRole('button', { name: 'Put everything back…' }).click();
-  await page.getByRole('button', { name: 'Put everything back now' }).click();
-  await expect(page.getByText('The game’s folders hold nothing that came from a pack.')).toBeVisible();
-};
 
 test('what packs need: a list that must name a folder, the next numbered section, an option of the launch line; and every byte back', async ({ page }) => {
   await openDemo(page);
@@ -127,14 +110,14 @@ test('what packs need: a list that must name a folder, the next numbered section
   await part(page, 'Launch line').click();
   await expect(page.getByText('There is no file “mine.cfg”')).toHaveCount(0);
   await page.reload();
-  await deployNow(page);
+  await deploy(page);
   const after = await folderBytes(page);
   const text = (name: string) => (after[name] ?? '').toString();
   expect(text('user/start.ini')).toBe('[Start]\r\nLine=-windowed -nosplash -exec mine.cfg\r\n');
   expect(text('user/mine.cfg')).toBe('set camera.wide 84\n');
   expect(text('program/vessels/heron/fleet.ini')).toBe(`${(before['program/vessels/heron/fleet.ini'] ?? '').toString()}[hull 2]\r\nname=Storm grey\r\nfolder=storm-grey\r\n`);
   expect(text('user/ferries.ini')).toContain('AddonFolders=parts-locker,brass-fittings\r\n');
-  await putBackNow(page);
+  await putEverythingBack(page);
   expectSameBytes(await folderBytes(page), before);
 });
 
@@ -147,7 +130,7 @@ test('the game throws a new key out at the first start, and the app puts it in a
   await page.getByLabel('Its value').fill('12');
   await page.getByRole('button', { name: 'Add it' }).click();
   await expect(page.getByRole('table', { name: 'Keys' }).getByRole('row').filter({ hasText: 'fog.near' })).toContainText('12 for you');
-  await deployNow(page);
+  await deploy(page);
   await step(page, 'Check').click();
   await page.getByRole('main').getByRole('button', { name: 'Trial run' }).click();
   await expect(page.getByRole('heading', { name: 'What the game wrote' })).toBeVisible();
@@ -232,7 +215,7 @@ test('a switch that needs another one: both are turned on; one title is changed 
   await expect(page.getByLabel('Where it is set')).toHaveValue('user/titles/CB-2041.ini');
   await page.getByLabel('Value of Picture › Scale').fill('4');
   await page.getByRole('button', { name: 'Set it' }).click();
-  await deployNow(page);
+  await deploy(page);
   const after = await folderBytes(page);
   expect((after['user/titles/CB-2041.ini'] ?? '').toString()).toContain('[Picture]\r\nScale=4');
   expect((after['user/titles/CB-2041.ini'] ?? '').toString()).toContain('UseList=1');

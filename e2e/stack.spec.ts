@@ -4,17 +4,12 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { zipSync } from 'fflate';
 import type { Page } from '@playwright/test';
-import { expect, expectSameBytes, folderBytes, openDemo, step, takeFromShelf, test } from './support';
+import { deploy, expect, expectSameBytes, folderBytes, openDemo, step, takeFromShelf, test } from './support';
 
 const LANG = 'program/assets/text/harbour.lang';
 const slabs = (page: Page) => page.getByRole('list', { name: 'Stack, topmost first' }).getByRole('listitem');
 const overlaps = (page: Page) => page.getByRole('table', { name: 'Overlaps' });
 
-async function deploy(page: Page): Promise<void> {
-  await step(page, 'Deploy').click();
-  await page.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
-  await expect(page.getByText(/\d+ of \d+ landed/)).toBeVisible();
-}
 
 /** Finds a file in the picture by its name and opens its sheet. */
 async function openFile(page: Page, name: string): Promise<void> {

@@ -47,6 +47,21 @@ export async function takeFromShelf(page: Page, title: string): Promise<void> {
   await expect(page.getByRole('heading', { name: title, level: 1 })).toBeVisible({ timeout: 60_000 });
 }
 
+/** Deploys what the layers say now and waits until everything has landed. */
+export async function deploy(page: Page, landed: RegExp | string = /(\d+) of \1 landed/): Promise<void> {
+  await step(page, 'Deploy').click();
+  await page.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
+  await expect(page.getByText(landed)).toBeVisible({ timeout: 120_000 });
+}
+
+export async function putEverythingBack(page: Page): Promise<void> {
+  await step(page, 'Ledger').click();
+  await page.getByRole('button', { name: 'Put everything back…' }).click();
+  await page.getByRole('button', { name: 'Put everything back now' }).click();
+  // Not the button: it is disabled while the work goes on, too.
+  await expect(page.getByText('The game’s folders hold nothing that came from a pack.')).toBeVisible({ timeout: 60_000 });
+}
+
 /** What the strap says is in the game folder. */
 export async function expectStrap(page: Page, figures: { packs: number; originals: number; changes: number }): Promise<void> {
   const strap = page.getByRole('contentinfo', { name: 'In the game folder now' });
