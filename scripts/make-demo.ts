@@ -5,6 +5,7 @@ import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { zipRoots } from '../src/demo/files';
 import { DEMO_GAMES } from '../src/demo/games';
+import { MISTAKES } from '../src/demo/mistakes';
 import { SHELF } from '../src/demo/shelf';
 
 const here = path.dirname(fileURLToPath(import.meta.url));
@@ -32,6 +33,7 @@ const shelf = SHELF.map(({ game, file, title, blurb, build }) => {
   return { game, file, title, blurb, size: bytes.length };
 });
 writeFileSync(path.join(fresh, 'shelf.json'), JSON.stringify(shelf, null, 2));
+writeFileSync(path.join(fresh, 'mistakes.json'), JSON.stringify(MISTAKES, null, 2));
 writeFileSync(path.join(fresh, 'version'), version);
 rmSync(goal, { recursive: true, force: true });
 renameSync(fresh, goal);

@@ -1,10 +1,10 @@
-import { SatchelError, decide, halve, keepInVault, moveTo, nameKey, target, splitTarget, type Fix, type HalvingStep, type TargetPath } from '@/core';
+import { SatchelError, decide, halve, isNeeded, keepInVault, moveTo, nameKey, target, splitTarget, type Fix, type HalvingStep, type TargetPath } from '@/core';
 import type { CheckCommand } from './api';
 import type { Session } from './session';
 import { noteEdits, runSettingsCommand } from './settingsCommands';
 import { contentAt } from './story';
 
-export const CHECK_TITLES: Record<CheckCommand['do'], string> = { fix: 'Changing the layers', 'set aside': 'Setting it aside', 'take up': 'Taking it up again', halve: 'Choosing the first half', alone: 'Leaving the others out', answer: 'Choosing the next ones', 'end apart': 'Putting the packs back', 'add rule': 'Taking the rule' };
+export const CHECK_TITLES: Record<CheckCommand['do'], string> = { fix: 'Changing the layers', 'set aside': 'Setting it aside', 'take up': 'Taking it up again', halve: 'Choosing the first half', alone: 'Leaving the others out', answer: 'Choosing the next ones', 'end apart': 'Putting the packs back' };
 
 /** Who brings a file now or after the next deployment, and as what. */
 function providerOf(session: Session, of: string): { layer: string; path: string; packId: string } | undefined {
@@ -104,23 +104,19 @@ export async function runCheckCommand(session: Session, command: CheckCommand): 
       const { apart: _, ...rest } = session.stack;
       return session.replaceStack(rest);
     }
-    case 'add rule':
-      return;
   }
 }
 
 /** Packs that a pack says it needs, and those that they need. */
 async function neededBy(session: Session, id: string): Promise<string[]> {
   const found: string[] = [];
-  const words = (text: string) => ` ${nameKey(text).replace(/[^\p{L}\p{N}]+/gu, ' ').trim()} `;
   for (let waiting = [id]; waiting.length > 0; ) {
     const { facts } = await session.openPack(session.layer(waiting.pop() as string).packId);
-    const needs = facts.filter(({ kind }) => kind === 'needs').map(({ value }) => words(value));
-    for (const { id: other, name } of session.packLayers()) if (other !== id && !found.includes(other) && needs.some((need) => words(name).includes(need) || need.includes(words(name)))) {
+    const needs = facts.filter(({ kind }) => kind === 'needs').map(({ value }) => value);
+    for (const { id: other, name } of session.packLayers()) if (other !== id && !found.includes(other) && needs.some((need) => isNeeded(need, name))) {
       found.push(other);
       waiting.push(other);
     }
   }
   return found;
 }
-

@@ -1,8 +1,9 @@
 import {
-  GENERAL_RULES, checkBefore, compareRuns, countedFiles, decodeText, diagnose, fittingRules, halve, leftOutOf, loadedFiles, makeReport, nameKey, openSettings, readLongLog, textsForChecks, traceMessages, troublesOf,
-  type Finding, type LogReading, type LogRule, type PresentFile, type TargetPath, type WorkOptions,
+  GENERAL_RULES, checkBefore, compareRuns, countedFiles, decodeText, diagnose, fittingRules, halve, knownFindings, leftOutOf, loadedFiles, makeReport, nameKey, openSettings, readLongLog, textsForChecks, traceMessages, troublesOf,
+  type Finding, type LogReading, type LogRule, type PresentFile, type WorkOptions,
 } from '@/core';
 import type { ApartView, CheckView, GivenLog, LogView, PackView, SettingsMore } from './api';
+import { futureGame, presentGame } from './games';
 import { originalOf } from './merging';
 import type { Picture, Session } from './session';
 import { futureDocument } from './settingsCommands';
@@ -14,20 +15,6 @@ const SHOWN = { characters: 60_000, messages: 2000 };
 const LARGEST_TEXT = 512 * 1024;
 /** Left-out files that are looked through for what a log misses. */
 const MOST_LEFT_OUT = 5000;
-
-/** The game as it will be after the next deployment. */
-function futureGame({ picture }: Session): PresentFile[] {
-  const all = new Map<string, PresentFile>(picture.ownFiles.map((target) => [nameKey(target), { target: target as TargetPath }]));
-  for (const [key, { target, providers }] of picture.resolution.owned) all.set(key, { target, layer: providers.at(-1)?.layer });
-  return [...all.values()];
-}
-
-/** The game as it is now. */
-function presentGame({ picture }: Session): PresentFile[] {
-  const all = new Map<string, PresentFile>(picture.ownFiles.map((target) => [nameKey(target), { target: target as TargetPath }]));
-  for (const { target, layer, living } of picture.state.files) if (!living) all.set(nameKey(target), { target, layer });
-  return [...all.values()];
-}
 
 /** The game's own text files that packs replace. */
 async function hiddenTexts(session: Session, files: readonly PresentFile[]): Promise<Map<string, string>> {
@@ -74,31 +61,6 @@ async function traceInput(session: Session, rules: readonly LogRule[]) {
   return { card: session.game.card, rules, files, leftOut, originals: await hiddenTexts(session, files), nameOf: session.nameOf };
 }
 
-/** What the app knows besides files and logs. */
-function otherFindings(session: Session, packs: readonly PackView[], more: SettingsMore, known: readonly Finding[]): Finding[] {
-  const found: Finding[] = [];
-  for (const { file, path, item, pack } of more.needs)
-    found.push({ id: `not-listed:${item}`, level: 'wrong', about: `${file} › ${path.join(' › ')}`, title: `“${item}” is not in the list`, evidence: `${path.join(' › ')} in ${file} does not name it; “${pack}” brings it.`, cause: 'The game looks into the folders alone that the list names.', fixes: [{ kind: 'list', label: 'Add it to the list', file, path, item }] });
-  for (const { file, path, value, now, fate, times, by } of more.lost)
-    found.push({
-      id: `lost:${file} ${path.join(' ')}`, level: fate === 'dropped' ? 'wrong' : 'note', about: `${file} › ${path.join(' › ')}`, title: fate === 'dropped' ? `The game dropped ${path.join(' › ')}${times > 1 ? `, ${times} times now` : ''}` : `${path.join(' › ')} was changed since`,
-      evidence: `${file}: it should be ${value ?? 'gone'} for ${by === 'you' ? 'you' : `“${by}”`}, and is ${now ?? 'not there'}.`, cause: times > 1 ? 'The game does not keep it: look for another name or place for this key.' : 'Some games throw a new key out at the first start and keep it when it is put in again.', fixes: [{ kind: 'deploy', label: 'Put it in again' }],
-    });
-  for (const { layer, name, on, placement } of packs) {
-    if (!on) continue;
-    for (const { code, level, says, next, paths } of placement.warnings) {
-      // The checks before the start say the same with a cure.
-      if (known.some((finding) => finding.layer === layer && (finding.id.startsWith('wrong-id') || finding.id.startsWith('id-taken')) && ['wrong-region', 'unknown-id', 'id-taken'].includes(code))) continue;
-      if (level === 'wrong') found.push({ id: `warning:${code}:${layer}`, level: 'wrong', layer, ...(paths[0] === undefined ? {} : { about: paths[0] }), title: `“${name}”: ${says}`, evidence: paths.length === 0 ? `The pack “${name}”.` : paths.join(', '), cause: next, fixes: [{ kind: 'go', label: 'Look at its place', step: 'place' }, { kind: 'take out', label: `Take “${name}” out`, layer }] });
-    }
-  }
-  for (const { file, path, now, advice, why } of more.memory.advice)
-    if (advice === 'off' && /^(1|true|on|yes)$/i.test(now ?? '')) found.push({ id: `memory:${file} ${path.join(' ')}`, level: 'wrong', about: `${file} › ${path.join(' › ')}`, title: `${path.at(-1)} is on, and the textures do not fit into memory`, evidence: `${path.join(' › ')} in ${file} is ${now ?? 'on'}.`, cause: why, fixes: [{ kind: 'edit', label: 'Turn it off', file, edit: { path, value: '0' } }] });
-  const drifted = session.picture.plan.drifted.length;
-  if (drifted > 0) found.push({ id: 'drift', level: 'note', title: `${drifted.toLocaleString('en')} deployed ${drifted === 1 ? 'file was' : 'files were'} changed by somebody else`, evidence: 'The Deploy page lists them.', cause: 'The game’s updater, another program or your own hand.', fixes: [{ kind: 'deploy', label: 'Look at them' }] });
-  return found;
-}
-
 const logView = (target: string, reading: LogReading, text: string): LogView => ({ target, lines: reading.lines, text: text.slice(0, SHOWN.characters), messages: reading.messages.slice(0, SHOWN.messages), unknown: reading.unknown, unknownLines: reading.unknownLines });
 
 function apartView(session: Session): ApartView | undefined {
@@ -122,7 +84,7 @@ export async function checkView(session: Session, packs: readonly PackView[], mo
   const known = await beforeStart(session);
   const traced = reading ? traceMessages(reading.messages, await traceInput(session, rulesOf(session))) : [];
   const crash: Finding[] = silent ? [{ id: 'silent', level: 'wrong', title: 'The game ended without writing a line', evidence: `There is no ${game.card.log?.target ?? 'log'} after the last start.`, cause: 'Something that is loaded early stops it. Nothing says what, so it is found by halves.', fixes: [] }] : [];
-  const all = diagnose({ card: game.card, state: picture.state, switches: picture.switches, log: reading, pending: picture.plan.steps.length, found: [...crash, ...traced, ...known, ...otherFindings(session, packs, more, known)] });
+  const all = diagnose({ card: game.card, state: picture.state, switches: picture.switches, log: reading, pending: picture.plan.steps.length, found: [...crash, ...traced, ...known, ...knownFindings({ unlisted: more.needs, lost: more.lost, advice: more.memory.advice, drifted: picture.plan.drifted.length, packs: packs.filter(({ on }) => on).map(({ layer, name, placement }) => ({ layer, name, warnings: placement.warnings })) }, known)] });
   const asideIds = new Set(stack.aside.map(({ id }) => id));
   const [last, earlier] = [stack.runs.at(-1), stack.runs.at(-2)];
   return {

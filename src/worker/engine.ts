@@ -1,6 +1,6 @@
 import {
   SatchelError, baseName, byHand, cardFromFolder, cardWithFolder, decide, exportBag, gameCardSchema, importBag, noDecisions, toFailure, unpackBag, zipFolder,
-  type ArchivePart, type Failure, type FileStat, type GameCard, type LedgerEntry, type Progress, type Recovery, type Stuck, type StuckAnswer, type TargetPath, type WorkOptions,
+  type ArchivePart, type Failure, type FileStat, type GameCard, type LedgerEntry, type LogRule, type Progress, type Recovery, type Stuck, type StuckAnswer, type TargetPath, type WorkOptions,
 } from '@/core';
 import type { GivenFolder } from '@/bridge/wire';
 import { BridgeFolder, givenFolders } from '@/folders/bridge';
@@ -222,6 +222,12 @@ export class Engine extends Questions implements EngineApi {
     await memory.setGames(games);
   }
 
+  /** Takes other facts about a game that is here, and opens it again. */
+  private async changeGame(changed: Game): Promise<void> {
+    await this.saveGames(this.games.map((one) => (one.id === changed.id ? changed : one)));
+    await this.choose(changed);
+  }
+
   private async choose(game: Game): Promise<void> {
     await memory.setCurrent(game.id);
     this.recovery = undefined;
@@ -259,8 +265,7 @@ export class Engine extends Questions implements EngineApi {
       if (await isNested(game, given, handle)) throw new SatchelError('folder-twice', { name });
       const { card, root, reasons } = cardWithFolder(game.card, title.trim().slice(0, 80) || name, files);
       const changed: Game = { ...game, card, handles: { ...game.handles, ...(handle ? { [root]: handle } : {}) }, given: { ...game.given, ...(given ? { [root]: given } : {}) } };
-      await this.saveGames(this.games.map((one) => (one.id === game.id ? changed : one)));
-      await this.choose(changed);
+      await this.changeGame(changed);
       return reasons;
     });
   }
@@ -274,8 +279,7 @@ export class Engine extends Questions implements EngineApi {
       const changed = { ...this.open.game, backup: handle };
       const inside = await Promise.all(Object.values(changed.handles).map((game) => game.resolve(handle)));
       if (inside.some((names) => names !== null)) throw new SatchelError('backup-in-game', { name: handle.name });
-      await this.saveGames(this.games.map((one) => (one.id === changed.id ? changed : one)));
-      await this.choose(changed);
+      await this.changeGame(changed);
       return runSafetyCommand(this.open, { do: 'copy originals' }, options);
     });
   }
@@ -289,15 +293,11 @@ export class Engine extends Questions implements EngineApi {
   setCard(value: unknown): Promise<void> {
     return this.change('Taking the game card', false, async () => {
       const { game } = this.open;
-      const read = gameCardSchema.safeParse(value);
-      if (!read.success) throw new SatchelError('bad-card', { why: read.error.issues.slice(0, 3).map(({ path, message }) => `${path.join('.') || 'the card'}: ${message}`).join('; ') });
-      const card = { ...read.data, id: game.id };
+      const card = { ...readCard(value), id: game.id };
       const real = [...Object.keys(game.handles), ...Object.keys(game.given)];
       const missing = real.filter((root) => !card.roots.some(({ id }) => id === root));
       if (missing.length > 0 || card.roots.some(({ id }) => game.kind !== 'demo' && !real.includes(id))) throw new SatchelError('bad-card', { why: `its roots must be ${real.join(', ') || game.card.roots.map(({ id }) => id).join(', ')}, the folders this game has` });
-      const changed = { ...game, card };
-      await this.saveGames(this.games.map((one) => (one.id === game.id ? changed : one)));
-      await this.choose(changed);
+      await this.changeGame({ ...game, card });
     });
   }
 
@@ -461,16 +461,15 @@ export class Engine extends Questions implements EngineApi {
   }
 
   checkCommand(command: CheckCommand): Promise<void> {
-    return this.change(CHECK_TITLES[command.do], false, async () => {
-      if (command.do !== 'add rule') return runCheckCommand(this.open, command);
+    return this.change(CHECK_TITLES[command.do], false, () => runCheckCommand(this.open, command));
+  }
+
+  addLogRule(rule: LogRule): Promise<void> {
+    return this.change('Taking the rule', false, async () => {
       const { game } = this.open;
-      const log = game.card.log;
+      const { log } = game.card;
       if (!log) throw new SatchelError('bad-card', { why: 'it names no log' });
-      const read = gameCardSchema.safeParse({ ...game.card, log: { ...log, rules: [command.rule, ...log.rules] } });
-      if (!read.success) throw new SatchelError('bad-card', { why: read.error.issues[0]?.message ?? 'the rule' });
-      const changed = { ...game, card: read.data };
-      await this.saveGames(this.games.map((one) => (one.id === game.id ? changed : one)));
-      await this.choose(changed);
+      await this.changeGame({ ...game, card: readCard({ ...game.card, log: { ...log, rules: [rule, ...log.rules] } }) });
     });
   }
 
@@ -510,6 +509,13 @@ export class Engine extends Questions implements EngineApi {
       return { originals: bag.originals, title: bag.about.title };
     });
   }
+}
+
+/** @throws SatchelError `bad-card`, naming the first places that are wrong */
+function readCard(value: unknown): GameCard {
+  const read = gameCardSchema.safeParse(value);
+  if (read.success) return read.data;
+  throw new SatchelError('bad-card', { why: read.error.issues.slice(0, 3).map(({ path, message }) => `${path.join('.') || 'the card'}: ${message}`).join('; ') });
 }
 
 /** Does a folder lie inside one that the game has, or around it? */

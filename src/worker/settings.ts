@@ -1,4 +1,4 @@
-import { matchInstructions, nameKey, narrowerFiles, type SettingsFile, type TargetPath } from '@/core';
+import { matchInstructions, nameKey, narrowerFiles, valueInEffect, type SettingsFile, type TargetPath } from '@/core';
 import type { ProposalView, SettingRow, SettingsFileView } from './api';
 import type { Session } from './session';
 import { namedFolders, numberedView, searchView } from './settingsMore';
@@ -64,9 +64,9 @@ function elsewhere(session: Session, file: SettingsFile | undefined, path: reado
     const value = has(target);
     return value === undefined ? [] : [{ title, value, counts: true }];
   });
-  const below = settingsFiles.find(({ target }) => target === file.over);
-  const value = below && has(below.target);
-  return [...above, ...(below && value !== undefined ? [{ title: below.title, value, counts: has(file.target) === undefined }] : [])];
+  const below = file.over === undefined ? undefined : valueInEffect(settingsFiles, settings, file.over, path);
+  const title = settingsFiles.find(({ target }) => target === below?.from)?.title;
+  return [...above, ...(below && title !== undefined ? [{ title, value: below.value, counts: has(file.target) === undefined }] : [])];
 }
 
 /** What read-mes of packs in use tell to set and nobody has asked for yet. */

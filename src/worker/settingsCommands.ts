@@ -8,7 +8,7 @@ import type { Session } from './session';
 
 export const SETTINGS_TITLES: Record<SettingsCommand['do'], string> = {
   edits: 'Noting the edits', list: 'Changing the list', 'number add': 'Adding the section', 'number remove': 'Taking the section out', renumber: 'Closing the gaps', 'search move': 'Changing the order', 'search add': 'Adding the folder',
-  launch: 'Changing the launch line', text: 'Noting the edits', whole: 'Noting the edits', 'new file': 'Making the file', 'switch file': 'Switching the file', 'drop file': 'Taking the file away', 'save set': 'Saving the set', 'use set': 'Taking the set',
+  launch: 'Changing the launch line', text: 'Noting the edits', 'new file': 'Making the file', 'switch file': 'Switching the file', 'drop file': 'Taking the file away', 'save set': 'Saving the set', 'use set': 'Taking the set',
   'forget set': 'Forgetting the set', note: 'Noting it', machine: 'Noting it', 'turn on': 'Turning it on',
 };
 
@@ -93,13 +93,10 @@ export async function runSettingsCommand(session: Session, command: SettingsComm
       const { launch } = session.game.card;
       return launch?.file !== undefined && launch.path ? noteEdits(session, launch.file, [{ path: [...launch.path], value: line }]) : session.saveStack({ launchLine: line });
     }
-    case 'text':
-    case 'whole': {
+    case 'text': {
       const file = settingsFile(session, command.file);
       const document = futureDocument(session, file.target);
-      const { edits } = editsOfText(document, command.text, file.dialect);
-      // A file of somebody else's that is merged in takes nothing away.
-      return noteEdits(session, file.target, command.do === 'text' ? edits : edits.filter(({ value }) => value !== undefined));
+      return noteEdits(session, file.target, editsOfText(document, command.text, file.dialect).edits);
     }
     case 'new file':
       return newFile(session, command.name);

@@ -1,59 +1,36 @@
 import {
-  adviseOnPreload, editFates, findInSearch, isUnder, launchOptions, listItems, nameKey, nextNumber, numberedSections, searchContainers, searchEntries, splitTarget,
-  type SettingsFile, type TargetPath,
+  adviseOnPreload, editFates, findInSearch, foldersIn, isUnder, launchOptions, listItems, nameKey, nextNumber, numberedSections, searchContainers, searchEntries, splitTarget, wrongFolder,
+  type NumberedSection, type SettingsFile, type TargetPath,
 } from '@/core';
 import type { LaunchView, ListNeed, MemoryView, NumberedView, PackAsk, PackView, SearchView, SettingsMore } from './api';
-import { dropKey, type Picture, type Session } from './session';
+import { futureGame } from './games';
+import { dropKey, type Session } from './session';
 import { futureDocument } from './settingsCommands';
 
-/** Every file that will be in the game after the next deployment, as targets. */
-const futures = new WeakMap<Picture, string[]>();
-function futureFiles({ picture }: Session): string[] {
-  const known = futures.get(picture);
-  if (known) return known;
-  const gone = new Set(picture.plan.steps.filter(({ action }) => action === 'remove').map(({ target }) => nameKey(target)));
-  const all = new Map(picture.ownFiles.map((file) => [nameKey(file), file]));
-  for (const [key, { target }] of picture.resolution.owned) all.set(key, target);
-  for (const [key, { target }] of picture.resolution.living) all.set(key, target);
-  const files = [...all].flatMap(([key, file]) => (gone.has(key) ? [] : [file]));
-  futures.set(picture, files);
-  return files;
-}
-
-/** Names of the folders right inside a folder. */
-function foldersIn(files: readonly string[], folder: string): string[] {
-  const found = new Map<string, string>();
-  for (const file of files) {
-    if (!isUnder(nameKey(file), nameKey(folder))) continue;
-    const [name, more] = file.slice(folder.length + 1).split('/');
-    if (name !== undefined && more !== undefined) found.set(name, name);
-  }
-  return [...found.values()].sort();
-}
-
-export const namedFolders = (session: Session, folder: string): string[] => foldersIn(futureFiles(session), folder);
+const futureTargets = (session: Session): TargetPath[] => futureGame(session).map(({ target }) => target);
+export const namedFolders = (session: Session, folder: string): string[] => [...foldersIn(futureGame(session), folder)].sort();
 
 export function numberedView(session: Session, file: SettingsFile): NumberedView | undefined {
   const { numbered } = file;
   if (!numbered) return undefined;
   const sections = numberedSections(futureDocument(session, file.target), numbered.section);
   const folders = numbered.inside === undefined ? [] : namedFolders(session, numbered.inside);
-  const named = (keys: readonly { key: string; value: string }[]) => keys.find(({ key }) => key.toLowerCase() === numbered.folder?.toLowerCase())?.value;
-  const trouble = (value: string | undefined) => {
-    if (numbered.folder === undefined || numbered.inside === undefined) return undefined;
-    if (value === undefined || value === '') return `It has no “${numbered.folder}”.`;
-    if (folders.includes(value)) return undefined;
-    const near = folders.find((name) => nameKey(name) === nameKey(value));
-    return near === undefined ? `There is no folder “${value}”.` : `The folder is spelled “${near}”; the game wants it letter for letter.`;
+  const { folder: folderKey, inside } = numbered;
+  const there = new Set(folders);
+  const trouble = (section: NumberedSection): string | undefined => {
+    const wrong = folderKey === undefined || inside === undefined ? undefined : wrongFolder(section, folderKey, there);
+    if (!wrong) return undefined;
+    if (wrong.value === undefined) return `It has no “${wrong.key}”.`;
+    return wrong.near === undefined ? `There is no folder “${wrong.value}”.` : `There is no folder “${wrong.value}”, but “${wrong.near}”; the game wants it letter for letter.`;
   };
-  const used = new Set(sections.map(({ keys }) => named(keys)));
+  const used = new Set(sections.flatMap(({ keys }) => keys.filter(({ key }) => nameKey(key) === nameKey(folderKey ?? '')).map(({ value }) => value)));
   return {
-    section: numbered.section, next: nextNumber(sections, numbered.first), gaps: sections.some(({ number }, i) => number !== numbered.first + i), folderKey: numbered.folder, inside: numbered.inside,
-    free: folders.filter((name) => !used.has(name)), sections: sections.map((one) => ({ ...one, trouble: trouble(named(one.keys)) })),
+    section: numbered.section, next: nextNumber(sections, numbered.first), gaps: sections.some(({ number }, i) => number !== numbered.first + i), folderKey, inside,
+    free: folders.filter((name) => !used.has(name)), sections: sections.map((one) => ({ ...one, trouble: trouble(one) })),
   };
 }
 
-const inRoot = (session: Session, root: string): string[] => futureFiles(session).flatMap((file) => (splitTarget(file as TargetPath).root === root ? [splitTarget(file as TargetPath).path] : []));
+const inRoot = (session: Session, root: string): string[] => futureTargets(session).flatMap((file) => (splitTarget(file).root === root ? [splitTarget(file).path] : []));
 
 export function searchView(session: Session, file: SettingsFile): SearchView | undefined {
   const { search } = file;
@@ -76,7 +53,7 @@ function launchView(session: Session): LaunchView | undefined {
   const file = launch.file as TargetPath | undefined;
   const inFile = file !== undefined && launch.path ? futureDocument(session, file).get(launch.path) : undefined;
   const line = inFile ?? session.stack.launchLine ?? '';
-  const files = new Set(futureFiles(session).map(nameKey));
+  const files = new Set(futureTargets(session).map(nameKey));
   const card = new Map(launch.options.map((one) => [nameKey(one.option), one]));
   return {
     line, file, pending: file !== undefined && launch.path !== undefined && session.picture.settings.get(file)?.get(launch.path) !== inFile,

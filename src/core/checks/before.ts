@@ -1,13 +1,14 @@
 import picomatch from 'picomatch';
 import type { GameCard } from '../games/card';
 import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { slugOf } from '../placement/context';
 import type { SettingsFile } from '../placement/settingsFiles';
 import { isWellFormed, openSettings } from '../settings/openSettings';
 import type { SettingsDocument } from '../settings/document';
-import { numberedSections } from '../settings/numbered';
+import { numberedSections, type NumberedSection } from '../settings/numbered';
 import { searchContainers, searchEntries } from '../settings/searchOrder';
 import { checkValue } from '../settings/values';
-import { MOST_MOVES, type Finding, type Fix, type PresentFile } from './finding';
+import { MOST_MOVES, hidingCures, type Finding, type Fix, type PresentFile } from './finding';
 import { NearestFiles, nearestNames } from './nearest';
 
 /** What is looked at before the game starts: the game as it will be after the next deployment. */
@@ -23,7 +24,6 @@ export interface BeforeInput {
 }
 
 const list = (names: readonly string[], most = 3): string => `${names.slice(0, most).map((name) => `“${name}”`).join(', ')}${names.length > most ? ` and ${names.length - most} more` : ''}`;
-const slug = (name: string): string => name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-+|-+$/g, '') || 'pack';
 const move = (label: string, moves: { from: TargetPath; to: TargetPath }[]): Fix[] => (moves.length === 0 || moves.length > MOST_MOVES ? [] : [{ kind: 'move', label, moves }]);
 const at = (...parts: string[]): TargetPath => joinPath(...parts) as TargetPath;
 
@@ -52,7 +52,7 @@ function addonChecks(input: BeforeInput): Finding[] {
     }
     for (const [layer, files] of straight) {
       const name = input.nameOf(layer);
-      const into = at(place.into, slug(name));
+      const into = at(place.into, slugOf(name));
       found.push({
         id: `straight-in:${layer}`, level: 'wrong', layer, about: files[0]?.target ?? place.into, title: `“${name}” lies straight in ${place.into}`,
         evidence: `${files.length === 1 ? 'One file' : `${files.length} files`}: ${list(files.map(({ target }) => target))}.`, cause: place.why,
@@ -178,11 +178,10 @@ function textChecks(input: BeforeInput): Finding[] {
       const lost = openSettings(original, place.dialect).entries().map(({ path }) => path.join(' › ')).filter((one) => !has.has(one.replaceAll(' › ', '\n')));
       if (lost.length === 0) continue;
       const name = input.nameOf(layer);
-      const to = at(parentOf(target), `${slug(name)}-${baseName(target)}`);
       found.push({
         id: `hides:${key}`, level: 'wrong', layer, about: target, title: `${lost.length === 1 ? 'One text' : `${lost.length} texts`} of the game will be missing`,
         evidence: `“${name}” brings a file named like the game’s own ${target}; the game’s has ${list(lost)}, and the pack’s has not.`, cause: place.why,
-        fixes: [...move(`Rename the pack’s file to ${baseName(to)}`, [{ from: target, to }]), { kind: 'go', label: 'Merge the two', step: 'stack' }],
+        fixes: hidingCures(target, name),
       });
     }
   return found;
@@ -201,18 +200,41 @@ function settingsChecks(input: BeforeInput): Finding[] {
     const { numbered } = file;
     if (numbered?.folder === undefined || numbered.inside === undefined) continue;
     const inside = numbered.inside;
-    const folders = new Set(input.files.flatMap(({ target }) => (isUnder(nameKey(target), nameKey(inside)) && target.slice(inside.length + 1).includes('/') ? [target.slice(inside.length + 1).split('/')[0] as string] : [])));
-    for (const { section, keys } of numberedSections(document, numbered.section)) {
-      const named = keys.find(({ key }) => nameKey(key) === nameKey(numbered.folder ?? ''));
-      if (!named || folders.has(named.value)) continue;
-      const near = [...folders].find((one) => nameKey(one) === nameKey(named.value)) ?? nearestNames(named.value, folders)[0];
+    const folders = foldersIn(input.files, inside);
+    for (const section of numberedSections(document, numbered.section)) {
+      const wrong = wrongFolder(section, numbered.folder, folders);
+      if (wrong?.value === undefined) continue;
+      const { key, value, near } = wrong;
       found.push({
-        id: `no-folder:${file.target} ${section}`, level: 'wrong', about: `${file.target} › ${section}`, title: `[${section}] names a folder that is not there`, evidence: `${named.key}=${named.value} in ${file.target}; ${near === undefined ? `${inside} has no such folder` : `there is “${near}”`}.`, cause: 'The folder that a numbered section names must be there under that name, letter for letter.',
-        fixes: near === undefined ? [{ kind: 'go', label: 'Look at the section', step: 'settings' }] : [{ kind: 'edit', label: `Name “${near}”`, file: file.target, edit: { path: [section, named.key], value: near } }],
+        id: `no-folder:${file.target} ${section.section}`, level: 'wrong', about: `${file.target} › ${section.section}`, title: `[${section.section}] names a folder that is not there`, evidence: `${key}=${value} in ${file.target}; ${near === undefined ? `${inside} has no such folder` : `there is “${near}”`}.`, cause: 'The folder that a numbered section names must be there under that name, letter for letter.',
+        fixes: near === undefined ? [{ kind: 'go', label: 'Look at the section', step: 'settings' }] : [{ kind: 'edit', label: `Name “${near}”`, file: file.target, edit: { path: [section.section, key], value: near } }],
       });
     }
   }
   return found;
+}
+
+/** Names of the folders right inside a folder, as they are spelled. */
+export function foldersIn(files: readonly PresentFile[], folder: string): Set<string> {
+  const found = new Set<string>();
+  const key = nameKey(folder);
+  for (const { target } of files) {
+    if (!isUnder(nameKey(target), key)) continue;
+    const [name, more] = target.slice(folder.length + 1).split('/');
+    if (name !== undefined && more !== undefined) found.add(name);
+  }
+  return found;
+}
+
+/**
+ * What is wrong with the folder that a numbered section names: none is named, or none is there under that name, letter for
+ * letter. Undefined where all is well; `near` is the folder that may be meant.
+ */
+export function wrongFolder(section: NumberedSection, folderKey: string, folders: ReadonlySet<string>): { key: string; value: string | undefined; near: string | undefined } | undefined {
+  const named = section.keys.find(({ key }) => nameKey(key) === nameKey(folderKey));
+  if (!named || named.value === '') return { key: folderKey, value: undefined, near: undefined };
+  if (folders.has(named.value)) return undefined;
+  return { ...named, near: [...folders].find((one) => nameKey(one) === nameKey(named.value)) ?? nearestNames(named.value, folders)[0] };
 }
 
 /** What files refer to and nobody provides: materials and their textures, lists and their files. */

@@ -1,4 +1,5 @@
-import type { TargetPath } from '../paths/paths';
+import { baseName, joinPath, parentOf, type TargetPath } from '../paths/paths';
+import { slugOf } from '../placement/context';
 import type { Edit } from '../settings/edits';
 
 /** A change to the layers that a finding proposes: shown in the plan before anything is written, and undone like everything else. */
@@ -41,6 +42,12 @@ export interface Finding {
 export interface PresentFile {
   target: TargetPath;
   layer?: string | undefined;
+}
+
+/** The cures for a file that is named like one of the game's texts and so hides it: the pack's gets a name of its own, or the two are merged. */
+export function hidingCures(target: TargetPath, pack: string): Fix[] {
+  const to = joinPath(parentOf(target), `${slugOf(pack)}-${baseName(target)}`) as TargetPath;
+  return [{ kind: 'move', label: `Rename the pack’s file to ${baseName(to)}`, moves: [{ from: target, to }] }, { kind: 'go', label: 'Merge the two', step: 'stack' }];
 }
 
 /** Moves in one fix; more are not shown and not made. */

@@ -2,7 +2,7 @@ import type { GameCard, LogRule } from '../games/card';
 import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
 import { openSettings } from '../settings/openSettings';
 import { NEAR_SAYS } from './before';
-import type { Finding, Fix, PresentFile } from './finding';
+import { hidingCures, type Finding, type Fix, type PresentFile } from './finding';
 import { NearestFiles } from './nearest';
 import type { LogMessage } from './readLog';
 
@@ -125,12 +125,10 @@ export function traceMessages(messages: readonly LogMessage[], input: TraceInput
         hidden.forEach((key) => rest.delete(key));
         const name = input.nameOf(layer);
         const here = spelled.get(target) ?? (target as TargetPath);
-        const slug = name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-+|-+$/g, '') || 'pack';
-        const to = joinPath(parentOf(here), `${slug}-${baseName(here)}`) as TargetPath;
         floods.push({
           id: `hides:${target}`, level: 'wrong', about: here, layer, title: `${hidden.length === 1 ? 'A text is' : `${hidden.length} texts are`} missing, all for one reason`,
           evidence: `The log misses ${hidden.slice(0, 3).map((key) => `“${key}”`).join(', ')}${hidden.length > 3 ? ` and ${hidden.length - 3} more` : ''}; the game’s own ${here} has them, and “${name}” replaces that file.`, cause: place.why,
-          fixes: [{ kind: 'move', label: `Rename the pack’s file to ${baseName(to)}`, moves: [{ from: here, to }] }, { kind: 'go', label: 'Merge the two', step: 'stack' }],
+          fixes: hidingCures(here, name),
         });
       }
     const single = keys.filter(({ key }) => rest.has(key)).slice(0, MOST_SINGLE).map(({ message, key }): Finding => ({ id: `log:${message.rule}:${key}`, level: 'wrong', about: key, title: message.says, evidence: `Line ${message.first} of the log${times(message)}.`, cause: 'No text file in the game has this key.', fixes: [] }));

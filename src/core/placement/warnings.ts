@@ -44,7 +44,7 @@ export const installedEdition = (card: GameCard, gameFiles: readonly string[]): 
 const few = (files: readonly { path: string }[]): Pick<Warning, 'paths' | 'files'> => ({ paths: files.slice(0, 5).map(({ path }) => path), files: files.length });
 const words = (text: string): string => nameKey(text).replace(/\.(zip|7z|rar)$/, '').replace(/[^\p{L}\p{N}]+/gu, ' ').trim();
 /** Is a needed pack among these names? Version numbers and small words do not matter. */
-const named = (need: string, name: string): boolean => {
+export const isNeeded = (need: string, name: string): boolean => {
   const wanted = words(need).replace(/\b\d[\d ]*$/, '').trim();
   return wanted !== '' && (` ${words(name)} `.includes(` ${wanted} `) || ` ${wanted} `.includes(` ${words(name).replace(/\b\d[\d ]*$/, '').trim()} `));
 };
@@ -105,7 +105,7 @@ export const closeVersions = (a: string, b: string): boolean => {
 
 /** Is this the pack that another one calls by this name? */
 const isMeant = (value: string, { name, facts }: { name: string; facts: readonly StatedFact[] }): boolean =>
-  named(value, name) || factsOf(facts, 'title').some((fact) => named(value, fact.value)) || factsOf(facts, 'id').some((fact) => words(fact.value) === words(value));
+  isNeeded(value, name) || factsOf(facts, 'title').some((fact) => isNeeded(value, fact.value)) || factsOf(facts, 'id').some((fact) => words(fact.value) === words(value));
 
 /** The pack that a patch says it needs, among others. */
 export const packBase = <T extends { name: string; facts: readonly StatedFact[] }>(facts: readonly StatedFact[], others: readonly T[]): T | undefined =>

@@ -35,7 +35,7 @@ export function MakeRule({ line, onDone }: { line: string; onDone(): void }) {
     <Form className="notice note stackup" aria-label="A rule for this line" onSubmit={(event) => {
       event.preventDefault();
       void act(async (remote) => {
-        await remote.checkCommand({ do: 'add rule', rule });
+        await remote.addLogRule(rule);
         return true;
       }).then((done) => done && onDone());
     }}>

@@ -1,0 +1,172 @@
+import type { Dialect, EditFate, KeyRule, SettingProposal, TargetPath } from '@/core';
+import type { Tag } from './api';
+
+/** What the settings page shows and asks for. */
+
+export interface SwitchView {
+  id: string;
+  title: string;
+  file: TargetPath;
+  path: string[];
+  value: string | undefined;
+  wanted: string;
+  on: boolean;
+  /** The switch without which this one does nothing. */
+  after: string | undefined;
+  /** An edit that turns it on is in the stack, deployed or waiting. */
+  edited: boolean;
+  /** The player's own edit is among those. */
+  mine: boolean;
+  /** The edit waits for the next deployment. */
+  pending: boolean;
+  neededBy: number;
+  /** Layers of the packs that need it. */
+  packs: string[];
+  why: string;
+}
+
+export interface SettingsFileView {
+  target: TargetPath;
+  title: string;
+  /** Is the file there? */
+  there: boolean;
+  /** Values that layers want in it. */
+  edits: number;
+  known: number;
+  /** All keys in the file. */
+  total: number;
+  dialect: Dialect;
+  readOnly: boolean;
+  /** The file that it stands over, and those that stand over it. */
+  over: string | undefined;
+  narrower: { target: TargetPath; title: string }[];
+  numbered: NumberedView | undefined;
+  search: SearchView | undefined;
+  /** One that the player made; switched off, its lines are not deployed. */
+  own: { on: boolean } | undefined;
+}
+
+/** The numbered sections of a file as they will be. */
+export interface NumberedView {
+  section: string;
+  next: number;
+  gaps: boolean;
+  /** The key that names a folder, the folders there are, and those that no section names. */
+  folderKey: string | undefined;
+  inside: string | undefined;
+  free: string[];
+  sections: { number: number; section: string; keys: { key: string; value: string }[]; /** What is wrong with the folder it names. */ trouble: string | undefined }[];
+}
+
+/** A search order as it will be. */
+export interface SearchView {
+  each: string | undefined;
+  entries: { folder: string; each: boolean; containers: { folder: string; files: number }[] }[];
+}
+
+/** The launch line as it will be. */
+export interface LaunchView {
+  line: string;
+  /** It is kept in a file; else the player copies it. */
+  file: TargetPath | undefined;
+  pending: boolean;
+  options: { name: string; values: string[]; meaning: string | undefined; trouble: string | undefined }[];
+  known: { option: string; meaning: string; takes: boolean }[];
+}
+
+/** A folder of packs that a list in a settings file has to name. */
+export interface ListNeed {
+  file: TargetPath;
+  path: string[];
+  item: string;
+  pack: string;
+  tag: Tag | undefined;
+}
+
+/** A launch option, or a section with the next number, that a pack's read-me names. */
+export type PackAsk = { layer: string; pack: string; line: number } & ({ kind: 'option'; option: string; value: string } | { kind: 'number'; file: TargetPath; section: string; keys: { key: string; value: string }[] });
+
+/** What textures take once loaded, by pack, against what the machine has. */
+export interface MemoryView {
+  packs: { layer: string; name: string; tag: Tag; bytes: number; files: number }[];
+  total: number;
+  machine: number | undefined;
+  advice: { file: TargetPath; path: string[]; now: string | undefined; advice: 'on' | 'off'; why: string; meaning: string }[];
+}
+
+/** What the settings page shows beyond files and keys. */
+export interface SettingsMore {
+  launch: LaunchView | undefined;
+  needs: ListNeed[];
+  /** What read-mes ask for beyond single keys. */
+  asks: PackAsk[];
+  /** Deployed edits that stand no more. */
+  lost: (EditFate & { by: string; times: number })[];
+  stayed: number;
+  /** Files that the game has only put into another order. */
+  sorted: TargetPath[];
+  sets: { id: string; name: string; at: number; edits: number; /** Already what the player has. */ current: boolean; differences: string[] }[];
+  ownFiles: { ending: string; why: string } | undefined;
+  memory: MemoryView;
+}
+
+/** A change of settings. */
+export type SettingsCommand =
+  | { do: 'edits'; file: string; edits: { path: string[]; value?: string | undefined }[] }
+  | { do: 'list'; file: string; path: string[]; item: string; on: boolean }
+  | { do: 'number add'; file: string; keys: { key: string; value: string }[] }
+  | { do: 'number remove'; file: string; section: string }
+  | { do: 'renumber'; file: string }
+  | { do: 'search move'; file: string; from: number; to: number }
+  | { do: 'search add'; file: string; folder: string; each: boolean }
+  | { do: 'launch'; line: string }
+  | { do: 'text'; file: string; text: string }
+  | { do: 'new file'; name: string }
+  | { do: 'switch file'; file: string; on: boolean }
+  | { do: 'drop file'; file: string }
+  | { do: 'save set'; name: string }
+  | { do: 'use set' | 'forget set'; id: string }
+  | { do: 'note'; file: string; path: string[]; value: string; note: string }
+  | { do: 'machine'; memory: number | undefined }
+  | { do: 'turn on'; switch: string };
+
+/** A settings file as text, to be edited. */
+export interface SettingsText {
+  text: string;
+  /** Too long to be edited as text. */
+  tooLong: boolean;
+  /** What the card knows, by path joined with line breaks in small letters. */
+  known: [string, KeyRule][];
+}
+
+/** One key of a settings file. */
+export interface SettingRow {
+  path: string;
+  keys: string[];
+  /** In the file now; undefined where the key is not there. */
+  value: string | undefined;
+  /** After the next deployment, where that is something else. */
+  wanted: string | undefined;
+  /** Who wants it, where somebody does. */
+  by: string | undefined;
+  /** The player's own edit is among those. */
+  mine: boolean;
+  /** Others that want another value. */
+  against: string[];
+  meaning: string | undefined;
+  rule: KeyRule | undefined;
+  /** What the game uses without the key. */
+  standard: string | undefined;
+  /** Another file's value counts: one that stands over this one, or, where the key is not here, the one below. */
+  elsewhere: { title: string; value: string; counts: boolean }[];
+  /** What stands between the items, where the value is a list, and the folders that can be named. */
+  list: { separator: string; folders: string[] } | undefined;
+  /** Values that were tried, the latest first. */
+  tried: { value: string; note: string; at: number }[];
+}
+
+/** A setting that a pack's read-me names. */
+export interface ProposalView extends SettingProposal {
+  layer: string;
+  pack: string;
+}
