@@ -1,4 +1,4 @@
-import { modify, parseTree, type Node } from 'jsonc-parser';
+import { modify, visit } from 'jsonc-parser';
 import type { SettingsNode, TreeForm } from './tree';
 
 /** Deeper than this a file is taken as not readable; no settings file is. */
@@ -19,21 +19,70 @@ function isShallow(text: string): boolean {
 /** What holds nothing shares this; it is never changed. */
 const NONE: SettingsNode[] = [];
 
-/** A value as text: strings as they read, everything else as it is written. */
-function nodesOf(parent: Node, text: string): SettingsNode[] {
-  const nodes: SettingsNode[] = [];
-  const children = parent.children ?? [];
-  for (let i = 0; i < children.length; i++) {
-    const child = children[i] as Node;
-    const key = child.type === 'property' ? child.children?.[0] : undefined;
-    const value = child.type === 'property' ? child.children?.[1] : child;
-    if (!value) continue;
-    const node: SettingsNode = { name: key ? String(key.value) : String(i), start: child.offset, end: child.offset + child.length, children: NONE };
-    if ((value.type === 'object' || value.type === 'array') && (value.children?.length ?? 0) > 0) node.children = nodesOf(value, text);
-    else node.value = { start: value.offset, end: value.offset + value.length, text: value.type === 'string' ? String(value.value) : text.slice(value.offset, value.offset + value.length) };
-    nodes.push(node);
-  }
-  return nodes;
+/** An object or list that is being read. */
+interface Open {
+  nodes: SettingsNode[];
+  list: boolean;
+  start: number;
+  /** Itself as a member of the one around it; undefined for the outermost. */
+  node: SettingsNode | undefined;
+  /** Of an object: the name whose value comes next, and where it stands. */
+  name: string;
+  nameStart: number;
+}
+
+/** Reads without building the parser's own tree first, which would cost as much again. Values as text: strings as they read, everything else as it is written. */
+function read(text: string): { nodes: SettingsNode[]; whole: boolean } {
+  let whole = true;
+  let top: SettingsNode[] | undefined;
+  let seen = false;
+  const open: Open[] = [];
+  const member = (start: number, end: number): SettingsNode | undefined => {
+    seen = true;
+    const parent = open[open.length - 1];
+    if (!parent) return undefined;
+    const node = parent.list ? { name: String(parent.nodes.length), start, end, children: NONE } : { name: parent.name, start: parent.nameStart, end, children: NONE };
+    parent.nodes.push(node);
+    return node;
+  };
+  const begin = (start: number, list: boolean) => {
+    const node = member(start, text.length);
+    const nodes: SettingsNode[] = [];
+    if (node) node.children = nodes;
+    else top = nodes;
+    open.push({ nodes, list, start, node, name: '', nameStart: start });
+  };
+  const finish = (offset: number, length: number) => {
+    const done = open.pop();
+    if (!done?.node) return;
+    const { node, nodes, start } = done;
+    node.end = offset + length;
+    if (nodes.length > 0) return;
+    node.children = NONE;
+    node.value = { start, end: node.end, text: text.slice(start, node.end) };
+  };
+  visit(
+    text,
+    {
+      onObjectBegin: (offset) => begin(offset, false),
+      onArrayBegin: (offset) => begin(offset, true),
+      onObjectEnd: finish,
+      onArrayEnd: finish,
+      onObjectProperty: (name, offset) => {
+        const parent = open[open.length - 1];
+        if (parent) [parent.name, parent.nameStart] = [name, offset];
+      },
+      onLiteralValue: (value: unknown, offset, length) => {
+        const node = member(offset, offset + length);
+        if (node) node.value = { start: offset, end: offset + length, text: typeof value === 'string' ? value : text.slice(offset, offset + length) };
+      },
+      onError: () => {
+        whole = false;
+      },
+    },
+    { allowTrailingComma: true },
+  );
+  return { nodes: top ?? [], whole: whole && seen };
 }
 
 /** What a value is written as: the way the one that it replaces was written, else as what it looks like. */
@@ -51,10 +100,8 @@ export const jsonForm: TreeForm = {
   parse: (text) => {
     if (!isShallow(text)) return { nodes: [], whole: false };
     const mark = text.startsWith('\ufeff') ? ' ' : '';
-    const errors: { error: number; offset: number; length: number }[] = [];
     // A byte order mark is no part of JSON; a blank in its place keeps the offsets.
-    const root = parseTree(mark + text.slice(mark.length), errors, { allowTrailingComma: true });
-    return { nodes: root ? nodesOf(root, text) : [], whole: root !== undefined && errors.length === 0 };
+    return read(mark + text.slice(mark.length));
   },
   write: (value, node, text) => written(value, text.slice(node.value?.start, node.value?.end)),
   insert: (text, _nodes, found, rest, value) => {
