@@ -24,11 +24,11 @@ function bigStack(): Layer[] {
 /** The overlaps of a huge stack against sort and uniq, moving a pack in it, and merging a long text against git. */
 export async function stackLines(): Promise<void> {
   const folder = mkdtempSync(path.join(tmpdir(), 'satchel-bench-'));
-  writeFileSync(path.join(folder, 'all'), bigStack().map((layer) => (layer.kind === 'pack' ? layer.files.map(({ target }) => `${target}\n`).join('') : '')).join(''));
+  const stack = bigStack();
+  writeFileSync(path.join(folder, 'all'), stack.map((layer) => (layer.kind === 'pack' ? layer.files.map(({ target }) => `${target}\n`).join('') : '')).join(''));
   const rounds: { ours: number; theirs: number; move: number }[] = [];
   for (let round = 0; round < 3; round++) {
     const theirs = timedTool('sh', ['-c', 'LC_ALL=C sort all | uniq -cd > found'], folder);
-    const stack = bigStack();
     const resolver = new Resolver();
     let wins = 0;
     const ours = await timed(() => {

@@ -30,6 +30,18 @@ export class IntList {
     return this.length++;
   }
 
+  /** @returns the place of the first of the three */
+  push3(a: number, b: number, c: number): number {
+    const at = this.length;
+    if (at + 3 > this.items.length) this.reserve((at + 3) * 2);
+    const { items } = this;
+    items[at] = a;
+    items[at + 1] = b;
+    items[at + 2] = c;
+    this.length = at + 3;
+    return at;
+  }
+
   /** Makes room for that many in all. */
   reserve(count: number): void {
     if (count <= this.items.length) return;

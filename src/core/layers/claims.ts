@@ -55,6 +55,7 @@ interface Slot {
   inside: Provider[];
 }
 
+const targetOf = ({ target }: PlacedFile): string => target;
 const NOTHING = -1;
 /** The game's own file wins. */
 const GAME = -2;
@@ -65,13 +66,10 @@ const GAME = -2;
  */
 export class ClaimIndex implements OwnedTargets {
   private readonly index = new PathIndex();
-  /** By target: its newest claim, and the last update that touched it. */
+  /** By target: its newest claim. */
   private readonly head = new IntList();
-  private readonly stamp = new IntList();
-  /** By claim: the next of the same target, its slot, its file in the slot. */
-  private readonly next = new IntList();
-  private readonly slotOf = new IntList();
-  private readonly fileOf = new IntList();
+  /** Three numbers for each claim: the next of the same target, its slot, its file in the slot. A claim is the place of the first. */
+  private readonly claims = new IntList();
   private readonly slots: (Slot | undefined)[] = [];
   private readonly slotOfLayer = new Map<string, number>();
   private book = new PickBook([]);
@@ -79,7 +77,6 @@ export class ClaimIndex implements OwnedTargets {
   private readonly wins = new IntList();
   private readonly loses = new IntList();
   private owned = 0;
-  private updates = 0;
 
   /** Takes the stack as it is now. @returns the targets that another layer wins than before */
   update(stack: readonly FileLayer[], picks: readonly Pick[]): Iterable<WinnerChange> {
@@ -87,16 +84,20 @@ export class ClaimIndex implements OwnedTargets {
     const book = new PickBook(picks);
     const gone = [...this.slotOfLayer].filter(([id, at]) => !isSame(this.slots[at]?.layer, wanted.get(id))).map(([, at]) => at);
     const moved = this.movedSlots(stack);
-    this.updates++;
+    const kept = (id: string): boolean => this.slotOfLayer.has(id) && !gone.includes(this.slotOfLayer.get(id) as number);
+    const claims = stack.reduce((sum, layer) => sum + (kept(layer.id) ? 0 : layer.files.length + (layer.kind === 'pack' ? (layer.made?.length ?? 0) : 0)), this.claims.length / 3);
     // Whatever is touched may come out differently; all else stays as it was.
+    const isTouched = new Uint8Array(claims);
     const touched = new IntList();
     const from = new IntList();
     const names = this.slots.map((slot) => slot?.layer.id);
+    const known = this.head.length;
     const touch = (id: number) => {
-      if (this.stamp.get(id) === this.updates) return;
-      this.stamp.set(id, this.updates);
+      if (isTouched[id] === 1) return;
+      isTouched[id] = 1;
       touched.push(id);
-      from.push(this.head.get(id) === NOTHING ? NOTHING : this.count(id, -1));
+      if (id >= known) this.owned--;
+      from.push(id >= known || this.head.get(id) === NOTHING ? NOTHING : this.count(id, -1));
     };
     for (const at of [...gone, ...moved]) this.slots[at]?.ids.forEach(touch);
     for (const one of differing(this.book.picks, picks)) {
@@ -113,24 +114,27 @@ export class ClaimIndex implements OwnedTargets {
       slot.layer = layer;
       slot.rank = rank;
     });
-    const claims = stack.reduce((sum, layer) => sum + (this.slotOfLayer.has(layer.id) ? 0 : layer.files.length), this.next.length);
     this.index.reserve(claims);
-    for (const list of [this.head, this.stamp, this.next, this.slotOf, this.fileOf, touched, from]) list.reserve(claims);
+    this.head.reserve(claims);
+    this.claims.reserve(claims * 3);
     stack.forEach((layer, rank) => {
       if (!this.slotOfLayer.has(layer.id)) this.takeIn(layer, rank, touch);
     });
+    if (picks.length > 0) for (let id = known; id < this.head.length; id++) touch(id);
 
     const to = new IntList();
     to.reserve(touched.length);
     for (let i = 0; i < touched.length; i++) to.push(this.count(touched.get(i), 1));
     this.slots.forEach((slot, at) => (names[at] ??= slot?.layer.id));
     const { paths } = this.index;
+    const [end, first] = [this.head.length, (id: number) => names[this.slotOf(this.head.get(id))]];
     return {
       *[Symbol.iterator]() {
         for (let i = 0; i < touched.length; i++) {
           const change = { target: paths[touched.get(i)] as TargetPath, from: names[from.get(i)], to: names[to.get(i)] };
           if (change.from !== change.to) yield change;
         }
+        for (let id = known; id < end; id++) if (isTouched[id] === 0) yield { target: paths[id] as TargetPath, from: undefined, to: first(id) };
       },
     };
   }
@@ -187,7 +191,7 @@ export class ClaimIndex implements OwnedTargets {
   private claimsOf(id: number): Claimed {
     const wins = this.winner(id);
     const all: number[] = [];
-    for (let claim = this.head.get(id); claim !== NOTHING; claim = this.next.get(claim)) all.push(claim);
+    for (let claim = this.head.get(id); claim !== NOTHING; claim = this.next(claim)) all.push(claim);
     all.sort((a, b) => this.rank(a) - this.rank(b));
     const claims = all.map((claim) => this.provider(claim));
     // The spelling is the winner's, or the highest layer's.
@@ -199,8 +203,16 @@ export class ClaimIndex implements OwnedTargets {
     return nameKey(this.index.paths[id] as string);
   }
 
+  private next(claim: number): number {
+    return this.claims.get(claim);
+  }
+
+  private slotOf(claim: number): number {
+    return this.claims.get(claim + 1);
+  }
+
   private slot(claim: number): Slot {
-    return this.slots[this.slotOf.get(claim)] as Slot;
+    return this.slots[this.slotOf(claim)] as Slot;
   }
 
   private rank(claim: number): number {
@@ -208,12 +220,12 @@ export class ClaimIndex implements OwnedTargets {
   }
 
   private file(claim: number): PlacedFile {
-    return this.slot(claim).files[this.fileOf.get(claim)] as PlacedFile;
+    return this.slot(claim).files[this.claims.get(claim + 2)] as PlacedFile;
   }
 
   private provider(claim: number): Provider {
     const { layer, made, files } = this.slot(claim);
-    const at = this.fileOf.get(claim);
+    const at = this.claims.get(claim + 2);
     const content = made.get(at);
     return { layer: layer.id, packId: layer.kind === 'pack' ? layer.packId : '', file: files[at] as PlacedFile, ...(content ? { made: content } : {}), ...(layer.kind === 'own' ? { kept: layer.files[at] } : {}) };
   }
@@ -224,9 +236,9 @@ export class ClaimIndex implements OwnedTargets {
     if (best === NOTHING) return NOTHING;
     if (this.book.picks.length > 0) for (const picked of this.book.find(this.key(id))) {
       if (picked === ORIGINAL) return GAME;
-      for (let claim = best; claim !== NOTHING; claim = this.next.get(claim)) if (this.slot(claim).layer.id === picked) return claim;
+      for (let claim = best; claim !== NOTHING; claim = this.next(claim)) if (this.slot(claim).layer.id === picked) return claim;
     }
-    for (let claim = this.next.get(best); claim !== NOTHING; claim = this.next.get(claim)) if (this.rank(claim) > this.rank(best)) best = claim;
+    for (let claim = this.next(best); claim !== NOTHING; claim = this.next(claim)) if (this.rank(claim) > this.rank(best)) best = claim;
     return best;
   }
 
@@ -235,10 +247,10 @@ export class ClaimIndex implements OwnedTargets {
     const head = this.head.get(id);
     if (head === NOTHING) return NOTHING;
     // Most targets have one claim only.
-    const alone = this.next.get(head) === NOTHING;
+    const alone = this.next(head) === NOTHING;
     const wins = alone && this.book.picks.length === 0 ? head : this.winner(id);
     if (wins !== GAME) this.owned += by;
-    const winner = wins === GAME ? NOTHING : this.slotOf.get(wins);
+    const winner = wins === GAME ? NOTHING : this.slotOf(wins);
     if ((!alone || wins === GAME) && this.countHidden(id, wins, by) && winner !== NOTHING) this.wins.set(winner, this.wins.get(winner) + by);
     return winner;
   }
@@ -246,10 +258,10 @@ export class ClaimIndex implements OwnedTargets {
   /** Does the winner hide other content than its own? Counts it for those that are hidden. */
   private countHidden(id: number, wins: number, by: 1 | -1): boolean {
     let hides = false;
-    for (let claim = this.head.get(id); claim !== NOTHING; claim = this.next.get(claim)) {
+    for (let claim = this.head.get(id); claim !== NOTHING; claim = this.next(claim)) {
       if (claim === wins || (wins >= 0 && sameContent(this.file(claim), this.file(wins)))) continue;
       hides = true;
-      const at = this.slotOf.get(claim);
+      const at = this.slotOf(claim);
       this.loses.set(at, this.loses.get(at) + by);
     }
     return hides;
@@ -268,7 +280,7 @@ export class ClaimIndex implements OwnedTargets {
 
   private takeIn(layer: FileLayer, rank: number, touch: (id: number) => void): void {
     const { files, made, inside } = contentsOf(layer);
-    const ids = this.index.addAll(files.map(({ target }) => target));
+    const ids = this.index.addAll(files, targetOf);
     const at = this.slots.push({ layer, rank, files, ids, made, inside }) - 1;
     this.slotOfLayer.set(layer.id, at);
     this.wins.push(0);
@@ -276,18 +288,16 @@ export class ClaimIndex implements OwnedTargets {
     for (let place = 0; place < ids.length; place++) {
       const id = ids[place] as number;
       if (id === this.head.length) {
-        this.head.push(NOTHING);
-        this.stamp.push(0);
+        // Most targets have one claim and stay with it: counted as such until another one comes.
+        this.owned++;
+        this.head.push(this.claims.push3(NOTHING, at, place));
+        continue;
       }
       touch(id);
       const newest = this.head.get(id);
       // Of two files of one layer the later one counts.
-      if (newest !== NOTHING && this.slotOf.get(newest) === at) this.fileOf.set(newest, place);
-      else {
-        this.head.set(id, this.next.push(newest));
-        this.slotOf.push(at);
-        this.fileOf.push(place);
-      }
+      if (newest !== NOTHING && this.slotOf(newest) === at) this.claims.set(newest + 2, place);
+      else this.head.set(id, this.claims.push3(newest, at, place));
     }
   }
 
@@ -296,10 +306,10 @@ export class ClaimIndex implements OwnedTargets {
     if (!slot) return;
     for (const id of slot.ids) {
       let before = NOTHING;
-      for (let claim = this.head.get(id); claim !== NOTHING; before = claim, claim = this.next.get(claim)) {
-        if (this.slotOf.get(claim) !== at) continue;
-        if (before === NOTHING) this.head.set(id, this.next.get(claim));
-        else this.next.set(before, this.next.get(claim));
+      for (let claim = this.head.get(id); claim !== NOTHING; before = claim, claim = this.next(claim)) {
+        if (this.slotOf(claim) !== at) continue;
+        if (before === NOTHING) this.head.set(id, this.next(claim));
+        else this.claims.set(before, this.next(claim));
         break;
       }
     }

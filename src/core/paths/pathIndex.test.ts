@@ -15,7 +15,7 @@ describe('numbering paths', () => {
         const index = new PathIndex();
         const naive = new Map<string, number>();
         for (const batch of batches) {
-          const numbers = index.addAll(batch);
+          const numbers = index.addAll(batch, String);
           batch.forEach((path, i) => {
             const key = nameKey(path);
             if (!naive.has(key)) naive.set(key, naive.size);
@@ -33,9 +33,9 @@ describe('numbering paths', () => {
   it('takes many at once, and names of any length', () => {
     const many = Array.from({ length: 20_000 }, (_, i) => `folder ${i % 7}/${'x'.repeat(i % 9)}${i}.png`);
     const index = new PathIndex();
-    expect([...index.addAll(many)]).toEqual(many.map((_, i) => i));
-    expect([...index.addAll(many.map((path) => path.toUpperCase()))]).toEqual(many.map((_, i) => i));
+    expect([...index.addAll(many, String)]).toEqual(many.map((_, i) => i));
+    expect([...index.addAll(many, (path) => path.toUpperCase())]).toEqual(many.map((_, i) => i));
     const long = 'y'.repeat(3_000_000);
-    expect(index.addAll([long, 'z', long])).toEqual(Int32Array.from([20_000, 20_001, 20_000]));
+    expect(index.addAll([long, 'z', long], String)).toEqual(Int32Array.from([20_000, 20_001, 20_000]));
   });
 });
