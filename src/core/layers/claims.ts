@@ -126,15 +126,15 @@ export class ClaimIndex implements OwnedTargets {
     to.reserve(touched.length);
     for (let i = 0; i < touched.length; i++) to.push(this.count(touched.get(i), 1));
     this.slots.forEach((slot, at) => (names[at] ??= slot?.layer.id));
-    const { paths } = this.index;
+    const { index } = this;
     const [end, first] = [this.head.length, (id: number) => names[this.slotOf(this.head.get(id))]];
     return {
       *[Symbol.iterator]() {
         for (let i = 0; i < touched.length; i++) {
-          const change = { target: paths[touched.get(i)] as TargetPath, from: names[from.get(i)], to: names[to.get(i)] };
+          const change = { target: index.path(touched.get(i)) as TargetPath, from: names[from.get(i)], to: names[to.get(i)] };
           if (change.from !== change.to) yield change;
         }
-        for (let id = known; id < end; id++) if (isTouched[id] === 0) yield { target: paths[id] as TargetPath, from: undefined, to: first(id) };
+        for (let id = known; id < end; id++) if (isTouched[id] === 0) yield { target: index.path(id) as TargetPath, from: undefined, to: first(id) };
       },
     };
   }
@@ -196,11 +196,11 @@ export class ClaimIndex implements OwnedTargets {
     const claims = all.map((claim) => this.provider(claim));
     // The spelling is the winner's, or the highest layer's.
     const winner = claims[all.indexOf(wins)];
-    return { key: this.key(id), target: (winner ?? claims.at(-1))?.file.target ?? (this.index.paths[id] as TargetPath), claims, winner };
+    return { key: this.key(id), target: (winner ?? claims.at(-1))?.file.target ?? (this.index.path(id) as TargetPath), claims, winner };
   }
 
   private key(id: number): string {
-    return nameKey(this.index.paths[id] as string);
+    return nameKey(this.index.path(id));
   }
 
   private next(claim: number): number {

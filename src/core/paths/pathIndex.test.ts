@@ -23,7 +23,7 @@ describe('numbering paths', () => {
           });
         }
         for (const batch of batches) for (const path of batch) expect(index.find(path)).toBe(naive.get(nameKey(path)));
-        expect(index.paths.length).toBe(naive.size);
+        expect(index.length).toBe(naive.size);
         expect(index.find('not/there')).toBe(naive.get('not/there') ?? -1);
       }),
       { numRuns: 500 },

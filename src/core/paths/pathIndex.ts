@@ -2,7 +2,7 @@ import { SatchelError } from '../errors';
 import { nameKey } from './paths';
 
 /** How many paths are hashed together. */
-const BATCH = 128;
+const BATCH = 256;
 const encoder = new TextEncoder();
 
 /**
@@ -11,8 +11,9 @@ const encoder = new TextEncoder();
  * Open addressing; the hash is FNV-1a (Fowler, Noll, Vo; offset and prime of the 32-bit form), four characters at a time in two lanes.
  */
 export class PathIndex {
-  /** By number, as spelled by whoever came first. */
-  readonly paths: string[] = [];
+  /** By number, as spelled by whoever came first; with room for more behind. */
+  private names: string[] = new Array<string>(128);
+  private count = 0;
   private hashes = new Int32Array(128);
   /**
    * A number + 1 in the lower 24 bits and the upper 8 of its hash above them, 0 where nothing is: searches jump about in it, so it
@@ -22,16 +23,26 @@ export class PathIndex {
   /** Only kept so that looking is not left out. */
   protected warmed = 0;
 
+  /** How many paths have a number. */
+  get length(): number {
+    return this.count;
+  }
+
+  /** The path of a number, as spelled by whoever came first. */
+  path(number: number): string {
+    return this.names[number] as string;
+  }
+
   /** The numbers of the paths of many things, in order; new ones where they were not known. */
   addAll<T>(things: readonly T[], pathOf: (thing: T) => string): Int32Array {
     const count = things.length;
-    this.reserve(this.paths.length + count);
+    this.reserve(this.count + count);
     const numbers = new Int32Array(count);
     const batch: string[] = [];
     let next = -1;
     for (let from = 0; from < count; ) {
       // Packs for one game often bring the same files in the same order.
-      while (from < count && next >= 0 && pathOf(things[from] as T) === this.paths[next]) numbers[from++] = next++;
+      while (from < count && next >= 0 && next < this.count && pathOf(things[from] as T) === this.names[next]) numbers[from++] = next++;
       batch.length = Math.min(BATCH, count - from);
       if (batch.length === 0) break;
       for (let i = 0; i < batch.length; i++) batch[i] = pathOf(things[from + i] as T);
@@ -48,13 +59,13 @@ export class PathIndex {
 
   /** Looks at every place that will be asked about: waiting for all of them at once takes a fraction of waiting for each. */
   private warm(hashes: Int32Array): void {
-    const { table, paths } = this;
+    const { table, names } = this;
     const mask = table.length - 1;
     let sum = 0;
     for (let i = 0; i < hashes.length; i++) {
       const hash = hashes[i] as number;
       const entry = table[hash & mask] as number;
-      if (entry !== 0 && (entry & TAG) === (hash & TAG)) sum += (paths[(entry & NUMBER) - 1] as string).length;
+      if (entry !== 0 && (entry & TAG) === (hash & TAG)) sum += (names[(entry & NUMBER) - 1] as string).length;
     }
     this.warmed = sum;
   }
@@ -68,11 +79,12 @@ export class PathIndex {
     const at = this.probe(path, hash);
     const known = (this.table[at] as number) & NUMBER;
     if (known > 0) return known - 1;
-    if (this.paths.length >= NUMBER) throw new SatchelError('unexpected', { why: 'there are more than 16 million places' });
-    this.hashes[this.paths.length] = hash;
-    const number = this.paths.push(path);
-    this.table[at] = number | (hash & TAG);
-    return number - 1;
+    if (this.count >= NUMBER) throw new SatchelError('unexpected', { why: 'there are more than 16 million places' });
+    const number = this.count++;
+    this.hashes[number] = hash;
+    this.names[number] = path;
+    this.table[at] = (number + 1) | (hash & TAG);
+    return number;
   }
 
   /** Makes room for that many in all, so that it need not be made bit by bit. */
@@ -81,10 +93,13 @@ export class PathIndex {
     const hashes = new Int32Array(2 ** Math.ceil(Math.log2(count)));
     hashes.set(this.hashes);
     this.hashes = hashes;
+    const names = new Array<string>(hashes.length);
+    for (let number = 0; number < this.count; number++) names[number] = this.names[number] as string;
+    this.names = names;
     // Half of the places stay empty, so that searches are short.
     this.table = new Int32Array(hashes.length * 2);
     const mask = this.table.length - 1;
-    for (let number = 0; number < this.paths.length; number++) {
+    for (let number = 0; number < this.count; number++) {
       const hash = hashes[number] as number;
       let at = hash & mask;
       while (this.table[at] !== 0) at = (at + 1) & mask;
@@ -98,7 +113,7 @@ export class PathIndex {
     const tag = hash & TAG;
     for (let at = hash & mask; ; at = (at + 1) & mask) {
       const entry = table[at] as number;
-      if (entry === 0 || ((entry & TAG) === tag && same(this.paths[(entry & NUMBER) - 1] as string, path))) return at;
+      if (entry === 0 || ((entry & TAG) === tag && same(this.names[(entry & NUMBER) - 1] as string, path))) return at;
     }
   }
 }
