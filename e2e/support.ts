@@ -97,3 +97,24 @@ export function expectSameBytes(now: Record<string, Buffer>, before: Record<stri
   expect(names(now)).toEqual(names(before));
   for (const name of names(before)) expect(Buffer.compare(now[name] as Buffer, before[name] as Buffer), name).toBe(0);
 }
+
+/**
+ * Watches the page's main thread. A task counts by the time that the processor gave to it (the thread's own clock in Chromium's
+ * trace), not by how long the machine was busy with something else meanwhile.
+ *
+ * @returns to be called at the end: says how many tasks took over 50 ms, and how long the longest one took
+ */
+export async function watchTasks(page: Page): Promise<() => Promise<string>> {
+  const browser = page.context().browser();
+  if (!browser) throw new Error('no browser to trace');
+  await browser.startTracing(page, { categories: ['toplevel', '__metadata'] });
+  return async () => {
+    const { traceEvents } = JSON.parse((await browser.stopTracing()).toString()) as { traceEvents: { name: string; pid: number; tid: number; dur?: number; tdur?: number; args?: { name?: string } }[] };
+    const main = new Set(traceEvents.filter(({ name, args }) => name === 'thread_name' && args?.name === 'CrRendererMain').map(({ pid, tid }) => `${pid} ${tid}`));
+    const tasks = traceEvents.filter(({ name, pid, tid }) => name === 'ThreadControllerImpl::RunTask' && main.has(`${pid} ${tid}`));
+    if (tasks.length === 0 || tasks.every(({ tdur }) => tdur === undefined)) throw new Error('the trace tells nothing of tasks');
+    const [own, waited] = [tasks.map(({ tdur = 0 }) => tdur / 1000), tasks.map(({ dur = 0 }) => dur / 1000)];
+    const over = (times: readonly number[]) => `${times.filter((time) => time > 50).length} over 50 ms, the longest ${Math.max(...times).toFixed(0)} ms`;
+    return `of ${tasks.length.toLocaleString('en')} tasks on the page ${over(own)}; with waiting for a busy processor ${over(waited)}`;
+  };
+}

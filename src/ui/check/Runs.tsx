@@ -1,8 +1,11 @@
 'use client';
 
-import { Bar, CartesianGrid, ComposedChart, Line, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
+import dynamic from 'next/dynamic';
 import { useGame } from '@/ui/engine';
 import { count, many, moment } from '@/ui/shared/format';
+
+/** Drawing is a large part of the page's code and comes only when there is something to draw. */
+const RunsChart = dynamic(() => import('./RunsChart'), { ssr: false, loading: () => <div style={{ height: 170 }} /> });
 
 /** Changes that are listed. */
 const LISTED = 40;
@@ -35,17 +38,7 @@ export function Runs() {
           ))}
         </ul>
         <figure className="m-0" role="img" aria-label={`Over ${runs.length} starts: ${data.map(({ start, loaded, lines }) => `start ${start}: ${loaded} loaded, ${lines} lines of trouble`).join('; ')}`}>
-          <ResponsiveContainer width="100%" height={170}>
-            <ComposedChart data={data} margin={{ left: 0, right: 8, top: 6, bottom: 0 }}>
-              <CartesianGrid stroke="var(--bs-border-color)" vertical={false} />
-              <XAxis dataKey="start" stroke="currentColor" fontSize={12} />
-              <YAxis yAxisId="loaded" stroke="currentColor" fontSize={12} allowDecimals={false} width={48} />
-              <YAxis yAxisId="lines" orientation="right" stroke="currentColor" fontSize={12} allowDecimals={false} width={36} />
-              <Tooltip labelFormatter={(start) => `Start ${Number(start)}, ${data[Number(start) - 1]?.at ?? ''}`} contentStyle={{ background: 'var(--surface)', color: 'inherit', border: '1px solid var(--seam)' }} />
-              <Bar yAxisId="loaded" dataKey="loaded" name="files loaded" fill="var(--strap)" isAnimationActive={false} maxBarSize={28} />
-              <Line yAxisId="lines" dataKey="lines" name="lines of trouble" stroke="var(--bs-danger)" strokeWidth={2} strokeDasharray="5 3" isAnimationActive={false} dot={{ r: 3 }} />
-            </ComposedChart>
-          </ResponsiveContainer>
+          <RunsChart starts={data} />
           <figcaption className="small quiet">Bars: files loaded, left scale. Dashed line: lines of trouble, right scale.</figcaption>
         </figure>
       </div>

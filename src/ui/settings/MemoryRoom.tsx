@@ -1,14 +1,16 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import { Button, Form } from 'react-bootstrap';
-import { Bar, BarChart, Cell, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { useEngine, useGame } from '@/ui/engine';
 import { many, place, size } from '@/ui/shared/format';
 import { Tag } from '@/ui/shared/Tag';
 
+/** Drawing is a large part of the page's code and comes only when there is something to draw. */
+const MemoryChart = dynamic(() => import('./MemoryChart'), { ssr: false, loading: () => null });
+
 const GB = 1024 ** 3;
 const CHOICES = [4, 8, 16, 32, 64];
-const LINE = 34;
 
 /** What the packs' textures take once loaded, against what the machine has, and what to do with settings that cost memory. */
 export function MemoryRoom() {
@@ -16,7 +18,6 @@ export function MemoryRoom() {
   const { act, busy } = useEngine();
   const { packs, total, machine, advice } = settingsMore.memory;
   const bars = [...packs].sort((a, b) => b.bytes - a.bytes);
-  const widest = Math.max(total, machine ?? 0, 1);
   return (
     <section className="sheet stackup" aria-label="Memory">
       <div className="between">
@@ -35,20 +36,7 @@ export function MemoryRoom() {
       </div>
       {bars.length > 0 && (
         <figure className="m-0" role="img" aria-label={`Texture memory by pack: ${bars.map(({ name, bytes }) => `${name} ${size(bytes)}`).join(', ')}`}>
-          <ResponsiveContainer width="100%" height={(bars.length + 1) * LINE + 34}>
-            <BarChart layout="vertical" data={[...bars.map(({ name, bytes, tag }) => ({ name, bytes, tag })), { name: 'All together', bytes: total, tag: undefined }]} margin={{ left: 8, right: 24, top: 4, bottom: 4 }}>
-              <XAxis type="number" domain={[0, machine !== undefined && machine <= total * 20 ? widest : total]} tickFormatter={(bytes: number) => size(bytes)} stroke="currentColor" fontSize={12} />
-              <YAxis type="category" dataKey="name" width={170} stroke="currentColor" fontSize={12} />
-              <Tooltip formatter={(bytes) => [size(Number(bytes)), 'once loaded']} contentStyle={{ background: 'var(--surface)', color: 'inherit', border: '1px solid var(--seam)' }} cursor={{ fill: 'var(--note-bg)' }} />
-              <Bar dataKey="bytes" isAnimationActive={false} radius={[0, 4, 4, 0]}>
-                {bars.map(({ layer, tag }) => (
-                  <Cell key={layer} fill={`var(--tag-${tag.colour % 8})`} />
-                ))}
-                <Cell fill="var(--strap)" />
-              </Bar>
-              {machine !== undefined && machine <= total * 20 && <ReferenceLine x={machine} stroke="var(--bs-danger)" strokeDasharray="5 4" label={{ value: 'your machine', position: 'insideTopRight', fontSize: 12, fill: 'currentColor' }} />}
-            </BarChart>
-          </ResponsiveContainer>
+          <MemoryChart bars={bars} total={total} machine={machine} />
           <figcaption className="picks">
             {bars.map(({ layer, name, tag, bytes, files }) => (
               <span key={layer} className="row-of small">
