@@ -18,6 +18,7 @@ export const MISTAKES: Mistake[] = [
   { game: 'gullwick', file: 'storm-paint.zip', title: 'A numbered section names no folder', goes: 'Add the section under Settings with the folder misspelled: the hull has no paint.', cure: 'Name the folder letter for letter.' },
   { game: 'gullwick', file: 'wild-gale.zip', title: 'The game ends without a line', goes: 'Nothing is written at all.', cure: 'Find the culprit by halves.' },
   { game: 'tinplate', file: 'sugar-buns.zip', title: 'The wrong region', goes: 'Insist on the id of the pack when it is placed: nothing is painted over.', cure: 'Rename the folder to your title’s id.' },
+  { game: 'tinplate', file: 'pebble-moss.zip', title: 'A title sealed in one file', goes: 'The pictures are where they belong, and the program never looks at them.', cure: 'Unpack the title.' },
   { game: 'tinplate', file: 'quick-oven-codes.zip', title: 'The master switch', goes: 'Turn on the title’s own list of patches alone: none of them is in use.', cure: 'Turn on the switch that it needs.' },
   { game: 'tinplate', file: 'rye-and-oak-patch-2.1.3.zip', title: 'A patch without its base', goes: 'Deploy the patch alone, or over a base of another resolution.', cure: 'Bring in the base that fits.' },
   { game: 'hedgerow', file: 'tall-hedges.zip', title: 'A picture above the limit', goes: 'The game stops at its main menu; its log ends early.', cure: 'Leave the picture out, or take the pack out.' },

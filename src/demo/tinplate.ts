@@ -1,6 +1,6 @@
 import { gameCardSchema } from '@/core';
 import { drawPng, playTone } from './draw';
-import { crlf, text, type Files } from './files';
+import { crlf, text, zip, type Files } from './files';
 
 /** The folders of Tinplate, a player program for handheld titles, with Crumbleby Bakery in its shelf. */
 export function tinplateFolders(): Record<'player' | 'user', Files> {
@@ -12,6 +12,8 @@ export function tinplateFolders(): Record<'player' | 'user', Files> {
     },
     user: {
       'shelf/CB-2041.title': text('Crumbleby Bakery, northern edition\n'),
+      // One title sealed in one file, as some players keep them.
+      'shelf/PW-5120.tub': zip({ 'PW-5120.title': text('Pebble Wharf\n') }),
       'shelf/MG-3300.title': text('Marble Garden\n'),
       'tinplate.ini': crlf('; Tinplate, written by the program and by you\n[Picture]\nScale=2\n\n[Textures]\nLoadPaintbox=0\nPreload=0\n\n[Patches]\nUsePatches=0\n'),
       'titles/CB-2041.ini': crlf('[Title]\nName=Crumbleby Bakery\n\n[Patches]\n'),
@@ -41,9 +43,11 @@ export const tinplateCard = gameCardSchema.parse({
       { id: 'CB-7041', title: 'Crumbleby Bakery', region: 'South' },
       { id: 'CB-9041', title: 'Crumbleby Bakery', region: 'Overseas' },
       { id: 'MG-3300', title: 'Marble Garden', region: 'North' },
+      { id: 'PW-5120', title: 'Pebble Wharf', region: 'North' },
     ],
     pattern: '[A-Z]{2}-\\d{4}',
     found: 'user/shelf/{id}.title',
+    sealed: { file: 'user/shelf/{id}.tub', opens: 'user/shelf', why: 'Tinplate runs a sealed title as it is and never looks into its paintbox; once it is unpacked, it does.' },
     into: 'user/paintbox',
     inner: 'swap',
   },
@@ -79,6 +83,7 @@ export const tinplateCard = gameCardSchema.parse({
       { id: 'painted', pattern: '^\\(\\d+\\) ok (?<count>\\d+) pictures painted over, LoadPaintbox is (?<value>\\S+)$', level: 'good', says: 'Tinplate painted over {count} pictures; LoadPaintbox is {value}.' },
       { id: 'patches', pattern: '^\\(\\d+\\) ok (?<id>\\S+): (?<count>\\d+) of (?<all>\\d+) patches in use$', level: 'good', says: '{count} of {all} patches of {id} are in use.' },
       { id: 'no-patches', pattern: '^\\(\\d+\\) hm (?<id>\\S+): 0 of (?<all>\\d+) patches in use$', level: 'warning', says: 'None of the {all} patches of {id} is in use: a switch is off.' },
+      { id: 'sealed', pattern: '^\\(\\d+\\) hm (?<id>\\S+) is sealed, its paintbox stays shut$', level: 'warning', says: '{id} is sealed in one file, so Tinplate did not look into its paintbox.' },
       { id: 'unpaintable', pattern: '^\\(\\d+\\) no cannot paint (?<file>.+)$', level: 'warning', says: 'Tinplate cannot read {file}.', about: { kind: 'file', field: 'file', under: 'user' } },
     ],
     loaded: { rule: 'painted', field: 'count' },

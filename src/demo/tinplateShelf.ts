@@ -20,6 +20,9 @@ const ryePatch = (): Files => under('CB-2041', { 'bun.png': drawPng('rye/patch',
 /** A list of code patches: a settings file that the player program writes too. */
 const quickOven = (): Files => under('Quick Oven', { 'CB-2041.codes': crlf('+ Oven is hot at once\n1A20C4D0 00000001\n1A20C4D4 0000003C\n\n- Endless flour\n1A20D010 000003E7\n'), 'read me.txt': crlf('Patches do nothing until they are switched on: first for the program, then for the title.\n') });
 
+/** For a title that the player keeps sealed in one file. */
+const pebbleMoss = (): Files => under('PW-5120/swap', textures('moss', [[70, 96, 62], [112, 140, 90], [190, 206, 160]], 64));
+
 const tinplate = (item: Omit<ShelfItem, 'game'>): ShelfItem => ({ game: 'tinplate', ...item });
 
 export const TINPLATE_SHELF: ShelfItem[] = [
@@ -27,4 +30,5 @@ export const TINPLATE_SHELF: ShelfItem[] = [
   tinplate({ file: 'rye-and-oak-crumbleby-bakery-2.1.0.zip', title: 'Rye And Oak Crumbleby Bakery 2.1.0', blurb: 'Dark bread, dark wood. Pictures alone, without a folder for an id.', build: () => zip(ryeAndOak()) }),
   tinplate({ file: 'rye-and-oak-patch-2.1.3.zip', title: 'Rye And Oak Patch 2.1.3', blurb: 'Mends the bun of Rye and Oak. For the 256 pixel edition.', build: () => zip(ryePatch()) }),
   tinplate({ file: 'quick-oven-codes.zip', title: 'Quick Oven Codes', blurb: 'Code patches for Crumbleby Bakery: the oven is hot at once.', build: () => zip(quickOven()) }),
+  tinplate({ file: 'pebble-moss.zip', title: 'Pebble Moss', blurb: 'Moss on every stone of Pebble Wharf.', build: () => zip(pebbleMoss()) }),
 ];

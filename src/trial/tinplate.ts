@@ -25,7 +25,12 @@ export async function runTinplate({ user }: TinplateFolders, { signal, onProgres
   say('ok', 'Tinplate 0.9 opens its tin');
   const settings = (await textOf(user, 'tinplate.ini')) ?? '';
   const ids: string[] = [];
-  for await (const { path } of user.list('shelf')) if (path.endsWith('.title')) ids.push(path.slice('shelf/'.length, -'.title'.length));
+  const sealed: string[] = [];
+  for await (const { path } of user.list('shelf')) for (const [ending, list] of [['.title', ids], ['.tub', sealed]] as const) if (path.endsWith(ending)) list.push(path.slice('shelf/'.length, -ending.length));
+  for (const id of sealed.filter((one) => !ids.includes(one)).sort()) for await (const _ of user.list(`paintbox/${id}/swap`)) {
+    say('hm', `${id} is sealed, its paintbox stays shut`);
+    break;
+  }
   let painted = 0;
   for (const [i, id] of ids.sort().entries()) {
     if (signal?.aborted) throw new DOMException('stopped', 'AbortError');

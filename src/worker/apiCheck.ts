@@ -1,4 +1,4 @@
-import type { Finding, Fix, HalvingStep, LogMessage, MessageChange, Run } from '@/core';
+import type { Finding, Fix, HalvingStep, LogMessage, MessageChange, Run, TargetPath } from '@/core';
 
 /** What the check page shows and asks for. */
 
@@ -38,6 +38,8 @@ export interface CheckView {
   log: LogView | undefined;
   runs: Run[];
   changes: MessageChange[];
+  /** Pictures of the game that packs have replaced, the largest first, some of them where they are many. */
+  pictures: { target: TargetPath; by: string }[];
   apart: ApartView | undefined;
 }
 

@@ -1,4 +1,4 @@
-import { SatchelError, decide, halve, isNeeded, keepInVault, moveTo, nameKey, target, splitTarget, type Fix, type HalvingStep, type TargetPath } from '@/core';
+import { SatchelError, baseName, decide, halve, isNeeded, joinPath, keepInVault, moveTo, nameKey, openPack, splitTarget, target, type Fix, type HalvingStep, type OwnFile, type TargetPath } from '@/core';
 import type { CheckCommand } from './api';
 import type { Session } from './session';
 import { noteEdits, runSettingsCommand } from './settingsCommands';
@@ -44,10 +44,19 @@ async function applyFix(session: Session, fix: Fix): Promise<void> {
     case 'stand-in': {
       const bytes = await contentAt(session, fix.copy, 'now');
       if (!bytes) throw new SatchelError('folder-missing-file', { path: fix.copy });
-      return putOwn(session, fix.to, bytes);
+      return putOwn(session, [{ to: fix.to, bytes }]);
+    }
+    case 'unpack': {
+      const archive = await contentAt(session, fix.archive, 'now');
+      if (!archive) throw new SatchelError('folder-missing-file', { path: fix.archive });
+      // A game's own archive is no more to be trusted than a download, and its ending may be the game's own.
+      const pack = await openPack(new Blob([archive]), `${baseName(fix.archive)}.zip`);
+      const files: { to: TargetPath; bytes: Uint8Array<ArrayBuffer> }[] = [];
+      for await (const { path, data } of pack.readMany(pack.entries.map(({ path: one }) => one))) files.push({ to: joinPath(fix.to, path) as TargetPath, bytes: data });
+      return putOwn(session, files);
     }
     case 'add file':
-      return putOwn(session, fix.to, new TextEncoder().encode(fix.text));
+      return putOwn(session, [{ to: fix.to, bytes: new TextEncoder().encode(fix.text) }]);
     case 'take out':
       return session.saveStack({ layers: session.stack.layers.map((layer) => (layer.id === fix.layer ? { ...layer, on: false } : layer)) });
     case 'deploy':
@@ -56,12 +65,17 @@ async function applyFix(session: Session, fix: Fix): Promise<void> {
   }
 }
 
-async function putOwn(session: Session, to: TargetPath, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
-  const { root, path } = splitTarget(to);
-  if (!(root in session.workshop.folders)) throw new SatchelError('unknown-thing', { what: `folder “${root}”` });
-  const { sha256, size } = await keepInVault(session.workshop.vault, bytes);
-  const others = session.ownLayer().files.filter((file) => nameKey(file.target) !== nameKey(to));
-  await session.saveStack({ layers: session.withOwn([...others, { target: target(root, path), sha256, size }]) });
+/** Puts files into the game as the player's own. */
+async function putOwn(session: Session, files: readonly { to: TargetPath; bytes: Uint8Array<ArrayBuffer> }[]): Promise<void> {
+  const kept: OwnFile[] = [];
+  for (const { to, bytes } of files) {
+    const { root, path } = splitTarget(to);
+    if (!(root in session.workshop.folders)) throw new SatchelError('unknown-thing', { what: `folder “${root}”` });
+    const { sha256, size } = await keepInVault(session.workshop.vault, bytes);
+    kept.push({ target: target(root, path), sha256, size });
+  }
+  const replaced = new Set(kept.map((one) => nameKey(one.target)));
+  await session.saveStack({ layers: session.withOwn([...session.ownLayer().files.filter((file) => !replaced.has(nameKey(file.target))), ...kept]) });
 }
 
 /** Packs in use or not; one that came in since stays as it is. */

@@ -1,6 +1,6 @@
 import {
-  GENERAL_RULES, checkBefore, compareRuns, countedFiles, decodeText, diagnose, fittingRules, halve, knownFindings, leftOutOf, loadedFiles, makeReport, nameKey, openSettings, readLongLog, textsForChecks, traceMessages, troublesOf,
-  type Finding, type LogReading, type LogRule, type PresentFile, type WorkOptions,
+  GENERAL_RULES, checkBefore, compareRuns, countedFiles, decodeText, diagnose, fittingRules, halve, knownFindings, leftOutOf, loadedFiles, makeReport, nameKey, openSettings, readLongLog, shortages, textsForChecks, traceMessages, troublesOf,
+  type Finding, type KnownFacts, type LogReading, type LogRule, type PresentFile, type WorkOptions,
 } from '@/core';
 import type { ApartView, CheckView, GivenLog, LogView, PackView, SettingsMore } from './api';
 import { futureGame, presentGame } from './games';
@@ -13,6 +13,9 @@ import { contentAt } from './story';
 const SHOWN = { characters: 60_000, messages: 2000 };
 /** Texts larger than this (bytes) are not looked into. */
 const LARGEST_TEXT = 512 * 1024;
+/** Pictures that browsers draw. */
+const DRAWABLE = /\.(png|jpe?g|gif|webp|bmp)$/i;
+const MOST_PICTURES = 12;
 /** Left-out files that are looked through for what a log misses. */
 const MOST_LEFT_OUT = 5000;
 
@@ -73,6 +76,37 @@ function apartView(session: Session): ApartView | undefined {
 
 export const rulesOf = (session: Session): readonly LogRule[] => (session.game.card.log?.rules.length ? session.game.card.log.rules : GENERAL_RULES);
 
+/** Keys that packs want different values for. What the player wants is no quarrel: it is the last word. */
+function foughtOver({ picture, nameOf }: Session): KnownFacts['fought'] {
+  return [...picture.resolution.living.values()].flatMap(({ target, edits }) => {
+    const byKey = new Map<string, typeof edits>();
+    for (const edit of edits) byKey.set(edit.path.join('\n'), [...(byKey.get(edit.path.join('\n')) ?? []), edit]);
+    return [...byKey.values()].flatMap((wants) => {
+      const [first] = wants;
+      const settled = wants.some(({ layer }) => layer.startsWith('edits:')) || wants.every(({ value }) => value === first?.value);
+      return first === undefined || settled ? [] : [{ file: target, path: [...first.path], wants: wants.map(({ layer, value }) => ({ by: nameOf(layer), value })) }];
+    });
+  });
+}
+
+/** Disks too full for what waits, with the packs that bring most of it. */
+async function shortOfRoom({ picture, workshop, nameOf }: Session): Promise<KnownFacts['short']> {
+  const short = await shortages(picture.plan, workshop);
+  if (short.length === 0) return [];
+  const bytes = new Map<string, number>();
+  for (const { after, layer, size } of picture.plan.steps) if (after.kind === 'pack' && layer !== undefined) bytes.set(layer, (bytes.get(layer) ?? 0) + size);
+  const packs = [...bytes].map(([layer, sum]) => ({ layer, name: nameOf(layer), bytes: sum })).sort((a, b) => b.bytes - a.bytes);
+  return short.map((one) => ({ ...one, packs }));
+}
+
+/** Pictures that were there before and are another's now: what a player looks at after the start. */
+const replacedPictures = ({ picture, nameOf }: Session): CheckView['pictures'] =>
+  picture.state.files
+    .filter(({ target, original, living }) => !living && original.kind === 'kept' && DRAWABLE.test(target))
+    .sort((a, b) => b.size - a.size)
+    .slice(0, MOST_PICTURES)
+    .map(({ target, layer }) => ({ target, by: nameOf(layer) }));
+
 /** Everything the check page shows. */
 export async function checkView(session: Session, packs: readonly PackView[], more: SettingsMore): Promise<CheckView> {
   const { picture, game, stack } = session;
@@ -84,14 +118,15 @@ export async function checkView(session: Session, packs: readonly PackView[], mo
   const known = await beforeStart(session);
   const traced = reading ? traceMessages(reading.messages, await traceInput(session, rulesOf(session))) : [];
   const crash: Finding[] = silent ? [{ id: 'silent', level: 'wrong', title: 'The game ended without writing a line', evidence: `There is no ${game.card.log?.target ?? 'log'} after the last start.`, cause: 'Something that is loaded early stops it. Nothing says what, so it is found by halves.', fixes: [] }] : [];
-  const all = diagnose({ card: game.card, state: picture.state, switches: picture.switches, log: reading, pending: picture.plan.steps.length, found: [...crash, ...traced, ...known, ...knownFindings({ unlisted: more.needs, lost: more.lost, advice: more.memory.advice, drifted: picture.plan.drifted.length, packs: packs.filter(({ on }) => on).map(({ layer, name, placement }) => ({ layer, name, warnings: placement.warnings })) }, known)] });
+  const facts = { unlisted: more.needs, lost: more.lost, advice: more.memory.advice, fought: foughtOver(session), short: await shortOfRoom(session), drifted: picture.plan.drifted.length, packs: packs.filter(({ on }) => on).map(({ layer, name, placement }) => ({ layer, name, warnings: placement.warnings })) };
+  const all = diagnose({ card: game.card, state: picture.state, switches: picture.switches, log: reading, pending: picture.plan.steps.length, found: [...crash, ...traced, ...known, ...knownFindings(facts, known)] });
   const asideIds = new Set(stack.aside.map(({ id }) => id));
   const [last, earlier] = [stack.runs.at(-1), stack.runs.at(-2)];
   return {
     canTry: game.card.trial !== undefined, findings: all.filter(({ id }) => !asideIds.has(id)), aside: stack.aside.filter(({ id }) => all.some((finding) => finding.id === id)),
     counted: countedFiles(game.card, picture.state), loaded: loadedFiles(game.card, reading), fresh, silent,
     log: picture.log && logView(game.card.log?.target ?? '', picture.log.reading, picture.log.text),
-    runs: stack.runs, changes: last && earlier ? compareRuns(earlier, last) : [], apart: apartView(session),
+    runs: stack.runs, pictures: replacedPictures(session), changes: last && earlier ? compareRuns(earlier, last) : [], apart: apartView(session),
   };
 }
 

@@ -6,7 +6,7 @@ import { blob, demo, eachInItsBrowser, folders, type Seat } from '../../tests/su
 eachInItsBrowser();
 
 /** Packs that hold a mistake; every other one of the shelf is sound. */
-const UNSOUND = ['dockside-talk.zip', 'rope-works.zip', 'wild-gale.zip', 'tall-hedges.zip', 'clear-waters-v1.4.tar.gz', 'clear-waters-v1.4.zip', 'rye-and-oak-patch-2.1.3.zip', 'every-island.zip', 'soggy-download.zip'];
+const UNSOUND = ['dockside-talk.zip', 'rope-works.zip', 'wild-gale.zip', 'tall-hedges.zip', 'clear-waters-v1.4.tar.gz', 'clear-waters-v1.4.zip', 'rye-and-oak-patch-2.1.3.zip', 'every-island.zip', 'soggy-download.zip', 'pebble-moss.zip'];
 const wrong = (seat: Seat): Finding[] => seat.game.check.findings.filter(({ level }) => level === 'wrong');
 
 async function run(seat: Seat): Promise<Finding[]> {
@@ -160,6 +160,46 @@ describe('mistakes: made, seen in the log or its silence, named, cured, and clea
     await cure(seat, /^wrong-id/);
     expect(await run(seat)).toEqual([]);
     expect(seat.game.check.loaded).toBe(6);
+  });
+
+  it('a title sealed in one file: unpacked beside it, and as it was when all is put back', async () => {
+    const seat = await demo();
+    await seat.engine.chooseGame('tinplate');
+    await seat.fromShelf('pebble-moss.zip');
+    await switchOn(seat);
+    const findings = await run(seat);
+    expect(findings.map(({ id }) => id)).toContain('sealed:PW-5120');
+    expect(seat.game.check.loaded).toBe(0);
+    await cure(seat, /^sealed/);
+    expect(await run(seat)).toEqual([]);
+    expect(seat.game.check.loaded).toBe(6);
+    await seat.engine.putBack();
+    expect(seat.game.ledger[0]?.counts).toMatchObject({ remove: 7 });
+  });
+
+  it('two packs that want different values for one key, settled by the player', async () => {
+    const seat = await demo();
+    await seat.bringIn(blob({ 'Calm/ferries.ini': '[Graphics]\nWaterDetail=1\n' }), 'calm.zip');
+    await seat.bringIn(blob({ 'Wild/ferries.ini': '[Graphics]\nWaterDetail=3\n' }), 'wild.zip');
+    const fought = () => seat.game.check.findings.find(({ id }) => id.startsWith('fought-over'));
+    expect(fought()).toMatchObject({ about: 'user/ferries.ini › Graphics › WaterDetail', fixes: [{ label: 'Keep 3, for “Wild”' }, { label: 'Keep 1, for “Calm”' }] });
+    const second = fought()?.fixes[1];
+    if (!second) throw new Error('no second cure');
+    await seat.engine.checkCommand({ do: 'fix', fix: second });
+    expect(fought()).toBeUndefined();
+    await seat.engine.deploy();
+    expect(seat.game.settings.length).toBeGreaterThan(0);
+    expect(wrong(seat)).toEqual([]);
+  });
+
+  it('a base that says it needs its patch, and the patch brought in', async () => {
+    const seat = await demo();
+    await seat.engine.chooseGame('tinplate');
+    const base = (files: Record<string, string>, name: string) => seat.bringIn(blob({ ...files, 'CB-2041/swap/bun.png': 'x' }), name);
+    await base({ 'read me.txt': 'Old Mill 1.0\r\nNeeds the patch: Old Mill Patch\r\n' }, 'old-mill-1.0.zip');
+    expect(wrong(seat).map(({ title }) => title).join()).toContain('needs its patch “Old Mill Patch”');
+    await base({ 'read me.txt': 'Old Mill Patch 1.0\r\n' }, 'old-mill-patch-1.0.zip');
+    expect(wrong(seat).map(({ title }) => title).join()).not.toContain('needs its patch');
   });
 
   it('patches that a switch of the title turns on, and the master switch does not', async () => {

@@ -197,6 +197,6 @@ export function waiting(game: Game): GameView {
     roots: game.card.roots.map(({ id, title }) => ({ id, title, files: 0, where: game.given[id]?.path ?? game.handles[id]?.name ?? '', why: undefined })),
     guide: { step: 'bring-in', sentence: 'Allow the game’s folder again, so that the app can look at it.', action: 'Allow this folder', attention: { 'bring-in': 0, place: 0, stack: 0, settings: 0, deploy: 0, check: 0, ledger: 0 } },
     deployed: { packs: 0, files: 0, originals: 0, edits: 0 }, plan: none, putBack: none, stack: { order: [], picks: [], merges: [], overlapping: 0, changed: { total: 0, some: [] } },
-    check: { canTry: false, findings: [], aside: [], counted: 0, loaded: undefined, fresh: false, silent: false, log: undefined, runs: [], changes: [], apart: undefined },
+    check: { canTry: false, findings: [], aside: [], counted: 0, loaded: undefined, fresh: false, silent: false, log: undefined, runs: [], changes: [], pictures: [], apart: undefined },
   };
 }

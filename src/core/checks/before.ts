@@ -87,7 +87,10 @@ function titleChecks(input: BeforeInput): Finding[] {
   const { titles } = input.card;
   if (!titles) return [];
   const present = new Set(input.files.map(({ target }) => nameKey(target)));
-  const own = titles.known.filter(({ id }) => present.has(nameKey(titles.found.replace('{id}', id))));
+  const isOpen = (id: string) => present.has(nameKey(titles.found.replace('{id}', id)));
+  const sealedFile = (id: string) => titles.sealed?.file.replace('{id}', id) as TargetPath | undefined;
+  const isSealed = (id: string) => !isOpen(id) && present.has(nameKey(sealedFile(id) ?? ''));
+  const own = titles.known.filter(({ id }) => isOpen(id) || isSealed(id));
   const fits = new RegExp(`^(?:${titles.pattern})$`, 'i');
   const groups = new Map<string, { file: PresentFile; rest: string }[]>();
   for (const one of within(input, titles.into)) {
@@ -106,6 +109,12 @@ function titleChecks(input: BeforeInput): Finding[] {
     const shown = `${files.length === 1 ? 'One file' : `${files.length} files`} in ${here}.`;
     if (mine) {
       const inner = goal(mine.id);
+      const archive = sealedFile(mine.id);
+      if (titles.sealed && archive !== undefined && isSealed(mine.id))
+        found.push({
+          id: `sealed:${mine.id}`, level: 'wrong', layer, about: archive, title: `${mine.title} is kept in one file, and “${name}” cannot work with that`, evidence: `${archive}; ${shown}`, cause: titles.sealed.why,
+          fixes: [{ kind: 'unpack', label: `Unpack ${baseName(archive)}`, archive, to: titles.sealed.opens as TargetPath }],
+        });
       const outside = titles.inner === '' ? [] : files.filter(({ file }) => !isUnder(nameKey(file.target), nameKey(inner)));
       const twice = titles.inner === '' ? [] : files.filter(({ file }) => isUnder(nameKey(file.target), nameKey(at(inner, titles.inner))) && file.target.length > at(inner, titles.inner).length);
       if (outside.length > 0)

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { diagnose, readLog, switchStates, type DeployedState, type LogReading, type TargetPath } from '@/core';
+import { diagnose, knownFindings, readLog, switchStates, type DeployedState, type LogReading, type TargetPath } from '@/core';
 import { gullwickCard as card } from '@/demo/gullwick';
 
 const rules = card.log?.rules ?? [];
@@ -34,5 +34,14 @@ describe('findings', () => {
   });
   it('a switch that no pack needs is no finding', () => {
     expect(diagnose({ card, state: { format: 1, folders: [], files: [] }, switches: switchStates(card, [], () => '0'), log: undefined, pending: 0 })).toEqual([]);
+  });
+});
+
+describe('what is known besides files and logs', () => {
+  const nothing = { unlisted: [], lost: [], advice: [], packs: [], fought: [], short: [], drifted: 0 };
+  it('a disk too full for what waits: the packs that would make room, the largest first', () => {
+    const short = [{ disk: 'the disk', needed: 3 * 1024 ** 2, left: 1024 ** 2, packs: [{ layer: 'l', name: 'Large', bytes: 2 * 1024 ** 2 }, { layer: 's', name: 'Small', bytes: 1024 ** 2 }] }];
+    expect(knownFindings({ ...nothing, short }, [])).toMatchObject([{ id: 'no-room:the disk', level: 'wrong', evidence: 'It needs 3 MB on the disk; 1 MB are free.', fixes: [{ kind: 'take out', label: 'Take “Large” out (2 MB)', layer: 'l' }, { layer: 's' }] }]);
+    expect(knownFindings(nothing, [])).toEqual([]);
   });
 });

@@ -15,6 +15,8 @@ export type Fix = { label: string } & (
   | { kind: 'stand-in'; copy: TargetPath; to: TargetPath }
   /** A small text file that is missing, a manifest for instance. */
   | { kind: 'add file'; to: TargetPath; text: string }
+  /** What lies in an archive of the game, put beside it as files of the player's own. */
+  | { kind: 'unpack'; archive: TargetPath; to: TargetPath }
   | { kind: 'take in'; layer: string; path: string }
   | { kind: 'take out'; layer: string }
   | { kind: 'deploy' }

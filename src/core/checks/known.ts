@@ -1,3 +1,4 @@
+import type { Shortage } from '../deploy/room';
 import type { TargetPath } from '../paths/paths';
 import type { Warning } from '../placement/warnings';
 import type { EditFate } from '../settings/afterStart';
@@ -14,6 +15,10 @@ export interface KnownFacts {
   advice: readonly (RoomAdvice & { file: TargetPath; path: string[]; now: string | undefined })[];
   /** Packs in use, with what is to be known of their places. */
   packs: readonly { layer: string; name: string; warnings: readonly Warning[] }[];
+  /** Keys for which two packs want different values; the last one in `wants` gets its way. */
+  fought: readonly { file: TargetPath; path: string[]; wants: readonly { by: string; value: string | undefined }[] }[];
+  /** Disks that are too full for what waits in the plan, and the packs that bring most of it. */
+  short: readonly (Shortage & { packs: readonly { layer: string; name: string; bytes: number }[] })[];
   /** Deployed files that somebody else changed. */
   drifted: number;
 }
@@ -23,7 +28,7 @@ export interface KnownFacts {
  *
  * @param others what the checks of the files found; a warning that says the same without a cure is left away
  */
-export function knownFindings({ unlisted, lost, advice, packs, drifted }: KnownFacts, others: readonly Finding[]): Finding[] {
+export function knownFindings({ unlisted, lost, advice, packs, fought, short, drifted }: KnownFacts, others: readonly Finding[]): Finding[] {
   const found: Finding[] = [];
   for (const { file, path, item, pack } of unlisted)
     found.push({ id: `not-listed:${item}`, level: 'wrong', about: `${file} › ${path.join(' › ')}`, title: `“${item}” is not in the list`, evidence: `${path.join(' › ')} in ${file} does not name it; “${pack}” brings it.`, cause: 'The game looks into the folders alone that the list names.', fixes: [{ kind: 'list', label: 'Add it to the list', file, path, item }] });
@@ -41,6 +46,22 @@ export function knownFindings({ unlisted, lost, advice, packs, drifted }: KnownF
   }
   for (const { file, path, now, advice: wanted, why } of advice)
     if (wanted === 'off' && /^(1|true|on|yes)$/i.test(now ?? '')) found.push({ id: `memory:${file} ${path.join(' ')}`, level: 'wrong', about: `${file} › ${path.join(' › ')}`, title: `${path.at(-1)} is on, and the textures do not fit into memory`, evidence: `${path.join(' › ')} in ${file} is ${now ?? 'on'}.`, cause: why, fixes: [{ kind: 'edit', label: 'Turn it off', file, edit: { path, value: '0' } }] });
+  for (const { file, path, wants } of fought) {
+    const winner = wants.at(-1);
+    const others = wants.slice(0, -1).filter(({ value }) => value !== winner?.value);
+    found.push({
+      id: `fought-over:${file} ${path.join(' ')}`, level: 'note', about: `${file} › ${path.join(' › ')}`, title: `${path.at(-1)} is wanted in ${others.length + 1} ways`,
+      evidence: `${file}: ${wants.map(({ by, value }) => `“${by}” wants ${value ?? 'it gone'}`).join(', ')}.`, cause: `“${winner?.by ?? ''}” gets its way, because it lies higher in the stack.`,
+      fixes: [winner, ...others].flatMap((one) => (one?.value === undefined ? [] : [{ kind: 'edit' as const, label: `Keep ${one.value}, for “${one.by}”`, file, edit: { path, value: one.value } }])),
+    });
+  }
+  for (const { disk, needed, left, packs: largest } of short)
+    found.push({
+      id: `no-room:${disk}`, level: 'wrong', title: 'The next deployment does not fit on the disk', evidence: `It needs ${megabytes(needed)} on ${disk}; ${megabytes(left)} are free.`, cause: 'New files are written beside the old ones, and originals are kept twice, so both need room. Nothing is written before there is enough.',
+      fixes: largest.slice(0, 3).map(({ layer, name, bytes }) => ({ kind: 'take out', label: `Take “${name}” out (${megabytes(bytes)})`, layer })),
+    });
   if (drifted > 0) found.push({ id: 'drift', level: 'note', title: `${drifted.toLocaleString('en')} deployed ${drifted === 1 ? 'file was' : 'files were'} changed by somebody else`, evidence: 'The Deploy page lists them.', cause: 'The game’s updater, another program or your own hand.', fixes: [{ kind: 'deploy', label: 'Look at them' }] });
   return found;
 }
+
+const megabytes = (bytes: number): string => `${Math.ceil(bytes / 1024 ** 2).toLocaleString('en')} MB`;

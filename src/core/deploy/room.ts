@@ -5,13 +5,19 @@ import type { Plan, Workshop } from './model';
 
 const MB = 1024 ** 2;
 
+/** A disk that is too full. */
+export interface Shortage {
+  disk: string;
+  /** Bytes. */
+  needed: number;
+  left: number;
+}
+
 /**
- * Refuses a plan for which there is not enough room, before anything is written. What is written counts in full, since
- * the old file goes only when the new one is whole; what is kept counts in full too.
- *
- * @throws SatchelError `no-room-to-deploy`
+ * Disks on which there is not enough room for a plan. What is written counts in full, since the old file goes only when
+ * the new one is whole; what is kept counts in full too.
  */
-export async function checkRoom(plan: Plan, workshop: Workshop): Promise<void> {
+export async function shortages(plan: Plan, workshop: Workshop): Promise<Shortage[]> {
   const needs = new Map<Folder, number>();
   const need = (folder: Folder | undefined, bytes: number) => folder && needs.set(folder, (needs.get(folder) ?? 0) + bytes);
   for (const { target, size, before, made } of plan.steps) {
@@ -26,6 +32,15 @@ export async function checkRoom(plan: Plan, workshop: Workshop): Promise<void> {
     const disk = disks.get(room.disk) ?? { left: room.left, needed: 0 };
     disks.set(room.disk, { left: Math.min(disk.left, room.left), needed: disk.needed + bytes });
   }
-  for (const [disk, { left, needed }] of disks)
-    if (needed > left) throw new SatchelError('no-room-to-deploy', { disk, needed: `${Math.ceil(needed / MB).toLocaleString('en')} MB`, left: `${Math.floor(left / MB).toLocaleString('en')} MB` });
+  return [...disks].flatMap(([disk, { left, needed }]) => (needed > left ? [{ disk, needed, left }] : []));
+}
+
+/**
+ * Refuses a plan for which there is not enough room, before anything is written.
+ *
+ * @throws SatchelError `no-room-to-deploy`
+ */
+export async function checkRoom(plan: Plan, workshop: Workshop): Promise<void> {
+  for (const { disk, needed, left } of await shortages(plan, workshop))
+    throw new SatchelError('no-room-to-deploy', { disk, needed: `${Math.ceil(needed / MB).toLocaleString('en')} MB`, left: `${Math.floor(left / MB).toLocaleString('en')} MB` });
 }

@@ -38,6 +38,8 @@ describe('game cards', () => {
     ['a place outside every root', { ...bare, places: [{ id: 'x', mode: 'own-folder', title: 'X', why: 'x', into: 'other/x' }] }],
     ['a pattern for ids that is no expression', { ...bare, titles: { known: [{ id: 'A', title: 'A', region: 'A' }], pattern: '(', found: 'game/{id}', into: 'game/x' } }],
     ['two roots of one id', { ...bare, roots: [bare.roots[0], bare.roots[0]] }],
+    // A repetition inside a repetition: the textbook case of an expression that backtracks without end.
+    ['a log rule that could take forever', { ...bare, log: { target: 'game/x.log', rules: [{ id: 'r', pattern: '^(a+)+$', level: 'note', says: 'x' }] } }],
     ['a log rule that is no expression', { ...bare, log: { target: 'game/x.log', rules: [{ id: 'r', pattern: '(', level: 'note', says: 'x' }] } }],
   ])('%s is refused by the app, beyond what a schema can say', (_name, card) => {
     expect(gameCardSchema.safeParse(card).success).toBe(false);

@@ -1,3 +1,4 @@
+import safeRegex from 'safe-regex2';
 import { z } from 'zod';
 import { checkPath } from '../paths/paths';
 import { DIALECTS } from '../settings/dialects';
@@ -29,6 +30,7 @@ const titlesSchema = z.strictObject({
   known: z.array(z.strictObject({ id: z.string().min(1).max(40), title: z.string().min(1).max(80), region: z.string().min(1).max(40) })).min(1).max(500),
   pattern: z.string().min(1).max(100).describe('A regular expression that a whole folder name must fit to look like an id'),
   found: z.string().min(1).describe('A target with {id} in it: files that show which titles the player has'),
+  sealed: z.strictObject({ file: z.string().min(1).describe('A target with {id} in it: the title in one file'), opens: targetPath.describe('The folder that its contents belong in'), why: sentence }).optional().describe('A form of keeping a title that packs cannot work with'),
   into: targetPath.describe('The folder that holds one folder for each id'),
   inner: z.string().max(80).default('').describe('The folder inside an id’s folder that is really read'),
 });
@@ -52,7 +54,7 @@ const editionSchema = z.strictObject({
 const manifestSchema = z.strictObject({
   file: z.string().min(1).max(80).describe('Name of the manifest file'),
   form: z.enum(['json', 'ini']),
-  fields: z.partialRecord(z.enum(['id', 'title', 'version', 'needs', 'edition', 'resolution', 'for']), z.array(z.string().min(1)).min(1)).describe('Where each fact stands'),
+  fields: z.partialRecord(z.enum(['id', 'title', 'version', 'needs', 'patch', 'edition', 'resolution', 'for']), z.array(z.string().min(1)).min(1)).describe('Where each fact stands'),
 });
 
 const recipeSchema = z.strictObject({
@@ -128,14 +130,15 @@ const logSchema = z.strictObject({
   counts: z.array(z.string()).default([]).describe('Globs over targets: the deployed files which that number is compared with'),
 });
 
-const isExpression = (pattern: string): boolean => {
+/** Can it be compiled, and read any line in a time that does not explode? Cards come from strangers, too. */
+function expressionProblem(pattern: string): string | undefined {
   try {
     new RegExp(pattern);
-    return true;
   } catch {
-    return false;
+    return 'not a regular expression';
   }
-};
+  return safeRegex(pattern) ? undefined : 'a regular expression that could take forever: a repetition inside a repetition';
+}
 
 /** How a game's folders work, as data. Every part but the title and one root is optional. */
 export const gameCardSchema = z
@@ -183,13 +186,15 @@ export const gameCardSchema = z
     card.recipes.forEach((recipe, i) => {
       if (!places.has(recipe.place)) context.addIssue({ code: 'custom', message: `no place of that id: ${recipe.place}`, path: ['recipes', i, 'place'] });
     });
-    if (card.titles && !isExpression(card.titles.pattern)) context.addIssue({ code: 'custom', message: 'not a regular expression', path: ['titles', 'pattern'] });
-    if (card.log?.trace !== undefined && !isExpression(card.log.trace)) context.addIssue({ code: 'custom', message: 'not a regular expression', path: ['log', 'trace'] });
+    const checkExpression = (pattern: string | undefined, path: (string | number)[]) => {
+      const message = pattern === undefined ? undefined : expressionProblem(pattern);
+      if (message !== undefined) context.addIssue({ code: 'custom', message, path });
+    };
+    checkExpression(card.titles?.pattern, ['titles', 'pattern']);
+    checkExpression(card.log?.trace, ['log', 'trace']);
     card.texts.forEach((one, i) => check(`${one.into}/x`, ['texts', i, 'into']));
-    card.references.forEach((one, i) => !isExpression(one.pattern) && context.addIssue({ code: 'custom', message: 'not a regular expression', path: ['references', i, 'pattern'] }));
-    card.log?.rules.forEach((rule, i) => {
-      if (!isExpression(rule.pattern)) context.addIssue({ code: 'custom', message: 'not a regular expression', path: ['log', 'rules', i, 'pattern'] });
-    });
+    card.references.forEach((one, i) => checkExpression(one.pattern, ['references', i, 'pattern']));
+    card.log?.rules.forEach((rule, i) => checkExpression(rule.pattern, ['log', 'rules', i, 'pattern']));
   });
 
 export type GameCard = z.infer<typeof gameCardSchema>;

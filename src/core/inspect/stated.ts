@@ -5,7 +5,7 @@ import { openSettings } from '../settings/openSettings';
 
 /** Something that a pack says of itself, and where it says so. */
 export interface StatedFact {
-  kind: 'version' | 'resolution' | 'edition' | 'region' | 'title-id' | 'needs' | 'id' | 'title' | 'for';
+  kind: 'version' | 'resolution' | 'edition' | 'region' | 'title-id' | 'needs' | 'patch' | 'id' | 'title' | 'for';
   value: string;
   /** "the file’s name", a file of the pack, or a file and its line. */
   where: string;
@@ -16,6 +16,8 @@ const VERSION = /(?:^|[^a-z0-9.])v?(\d+(?:\.\d+){1,3})(?![\d.]*\d)(?:\b|_)/i;
 const RESOLUTION = /(?:^|[^a-z0-9])(\d{3,4})(?:\s?(?:px|p|x\d{3,4}|pixels?))(?:[^a-z0-9]|$)|(?:^|[^a-z0-9])([248]k|hd|uhd)(?:[^a-z0-9]|$)/i;
 const BARE_RESOLUTION = /(?:^|[^a-z0-9.])(128|256|512|1024|2048|4096)(?:[^a-z0-9.]|$)/;
 const NEEDS = /^\W*(?:needs|requires|required|depends on)\s*:?\s+(?:the\s+)?(?:pack\s+)?["“]?([^.\n"”]{3,60})/i;
+
+const PATCH = /^\W*(?:(?:needs|requires)\s+(?:its|the)\s+(?:patch|add-?on)|(?:needed\s+)?patch)\s*:?\s+["“]?([^.\n"”]{3,60})/i;
 
 const bare = (name: string): string => name.replace(/\.(zip|7z|rar|tar(\.\w+)?|tgz|txz)$/i, '').replace(/_/g, '-');
 
@@ -70,7 +72,9 @@ export function statedFacts({ name, entries, card, texts, readMe }: StatedInput)
     readMe.text.slice(0, 64 * 1024).split(/\r\n|\n|\r/).slice(0, 400).forEach((line, i) => {
       const where = `${baseName(readMe.path)}, line ${i + 1}`;
       if (/\b(version|release|v\d)/i.test(line) || i === 0) add('version', VERSION.exec(line)?.[1], where);
-      add('needs', NEEDS.exec(line)?.[1], where);
+      const patch = PATCH.exec(line)?.[1];
+      if (patch !== undefined) add('patch', patch, where);
+      else add('needs', NEEDS.exec(line)?.[1], where);
       words(line, where);
     });
   return facts;

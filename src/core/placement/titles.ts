@@ -8,8 +8,8 @@ import { gameFile, type GameTree } from './gameTree';
 import { packFolders } from './packFolders';
 
 /** The titles that the player has, by the files that show it. */
-export function ownTitles({ found, known }: TitleCard, tree: GameTree): { id: string; title: string; region: string }[] {
-  return known.filter(({ id }) => gameFile(tree, nameKey(found.replace('{id}', id))) !== undefined);
+export function ownTitles({ found, sealed, known }: TitleCard, tree: GameTree): { id: string; title: string; region: string }[] {
+  return known.filter(({ id }) => [found, ...(sealed ? [sealed.file] : [])].some((file) => gameFile(tree, nameKey(file.replace('{id}', id))) !== undefined));
 }
 
 interface IdFolder {

@@ -12,7 +12,7 @@ import { ownTitles } from './titles';
 
 /** Something to know before anything is written. */
 export interface Warning {
-  code: 'wrong-region' | 'unknown-id' | 'texture-too-large' | 'texture-format' | 'patch-mismatch' | 'needs-pack' | 'needs-contents' | 'program-inside' | 'hidden-extension' | 'case-differs' | 'one-file-twice' | 'id-taken' | 'other-edition';
+  code: 'wrong-region' | 'unknown-id' | 'texture-too-large' | 'texture-format' | 'patch-mismatch' | 'needs-pack' | 'needs-patch' | 'needs-contents' | 'program-inside' | 'hidden-extension' | 'case-differs' | 'one-file-twice' | 'id-taken' | 'other-edition';
   level: 'wrong' | 'note';
   says: string;
   /** What to do, in one sentence. */
@@ -130,6 +130,8 @@ function needWarnings({ card, gameFiles, facts, others }: WarningInput): Warning
     const wantedVersion = /\b(\d+(?:\.\d+){1,3})\b/.exec(value)?.[1] ?? theirs?.[0];
     if (wantedVersion && theirs?.[1] && !closeVersions(wantedVersion, theirs[1])) found.push({ code: 'patch-mismatch', level: 'note', says: `It is made for version ${wantedVersion}; “${base.name}” is ${theirs[1]}.`, next: 'It may still work. Look out for missing or doubled things after the first start.', paths: [where], files: 1 });
   }
+  for (const { value, where } of factsOf(facts, 'patch'))
+    if (!others.some((other) => isMeant(value, other))) found.push({ code: 'needs-patch', level: 'wrong', says: `It is a base that needs its patch “${value}”, which is not in your stack.`, next: 'Bring the patch in as well; it goes above its base.', paths: [where], files: 1 });
   for (const { value, where } of factsOf(facts, 'id')) {
     const other = others.find(({ facts: theirs }) => factsOf(theirs, 'id').some((fact) => fact.value === value));
     if (other) found.push({ code: 'id-taken', level: 'wrong', says: `Its id “${value}” is the one that “${other.name}” has too; the game loads only one of them.`, next: 'Keep one of the two, or change the id in one manifest.', paths: [where], files: 1 });

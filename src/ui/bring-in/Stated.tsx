@@ -3,7 +3,7 @@ import { many, size } from '@/ui/shared/format';
 import type { PackView } from '@/worker/api';
 
 const FACT_WORDS: Record<StatedFact['kind'], string> = {
-  version: 'version', resolution: 'resolution', edition: 'edition', region: 'region', 'title-id': 'title id', needs: 'needs', id: 'id', title: 'title', for: 'made for',
+  version: 'version', resolution: 'resolution', edition: 'edition', region: 'region', 'title-id': 'title id', patch: 'needs its patch', needs: 'needs', id: 'id', title: 'title', for: 'made for',
 };
 
 const say = (one: Instruction): string => {

@@ -12,6 +12,7 @@ import { FindingNotice } from './FindingNotice';
 import { GivenLogs } from './GivenLogs';
 import { Mistakes } from './Mistakes';
 import { LogPanel } from './LogPanel';
+import { Pictures } from './Pictures';
 import { Runs } from './Runs';
 
 /** Findings that are shown at once. */
@@ -79,6 +80,7 @@ export function Check() {
       )}
       <Aside />
       <Runs />
+      <Pictures />
       {!apart && <Suspects />}
       {check.log && <LogPanel log={check.log} old={!check.fresh} />}
       <GivenLogs />

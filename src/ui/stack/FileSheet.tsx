@@ -7,7 +7,7 @@ import { useEngine, useGame } from '@/ui/engine';
 import { moment, place, size } from '@/ui/shared/format';
 import { Tag } from '@/ui/shared/Tag';
 import type { FileStory, StoryVersion } from '@/worker/api';
-import { ComparePictures } from './ComparePictures';
+import { ComparePictures } from '@/ui/shared/ComparePictures';
 import { CompareTexts } from './CompareTexts';
 import type { StackView } from './Stack';
 
