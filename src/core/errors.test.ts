@@ -49,6 +49,31 @@ describe('work side by side', () => {
     expect(ended).toBe(2);
   });
 
+  it('runs fewer at a time where they hold much, and one that is larger than all room alone', async () => {
+    const MB = 1024 ** 2;
+    let [held, most, together] = [0, 0, 0];
+    let running = 0;
+    const sizes = [10, 30, 30, 30, 200, 10, 30, 1];
+    await inParallel(sizes, 8, async (size) => {
+      running++;
+      held += size;
+      most = Math.max(most, held);
+      if (size === 200) together = Math.max(together, running);
+      await later(() => {
+        held -= size;
+        running--;
+      });
+    }, (size) => size * MB);
+    expect([most, together, held]).toEqual([200, 1, 0]);
+    const lanes = new Lanes(8);
+    for (const size of [40, 40, 40]) await lanes.run(async () => {
+      most = Math.max(0, ++running);
+      expect(running).toBe(1);
+      await later(() => running--);
+    }, size * MB);
+    await lanes.idle();
+  });
+
   it('lanes bound what is under way, and give the failure to the next call', async () => {
     const lanes = new Lanes(2);
     let [running, most] = [0, 0];

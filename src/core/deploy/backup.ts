@@ -82,7 +82,7 @@ export async function backUpOriginals(workshop: Workshop, { onProgress }: WorkOp
   await inParallel(originals, WIDTH, async ({ target, original }) => {
     copies.push(await copyOriginal({ backup, vault }, target, await readKept(vault, original), original.sha256));
     onProgress?.({ phase: 'Copying the originals', done: copies.length, total: originals.length, unit: 'files' });
-  });
+  }, ({ original }) => original.size);
   await noteCopies(backup, copies);
   return copies.length;
 }

@@ -169,7 +169,7 @@ async function keepAll(steps: readonly PlanStep[], records: Map<string, Deployed
     if (workshop.backup && !record) copies.push(await copyOriginal({ backup: workshop.backup, vault: workshop.vault }, step.target, bytes, hash));
     done++;
     onProgress?.({ phase: 'Keeping originals', done, total, unit: 'files' });
-  });
+  }, ([, step]) => step.before?.size ?? 0);
   if (workshop.backup) await noteCopies(workshop.backup, copies);
   await workshop.vault.settle?.();
   await workshop.backup?.settle?.();
@@ -238,14 +238,14 @@ class Application {
         const pack = byPack.get(after.packId) ?? new Map<string, number[]>();
         byPack.set(after.packId, pack.set(after.path, [...(pack.get(after.path) ?? []), i]));
       } else if (after.kind === 'kept')
-        await lanes.run(async () => this.land(i, await readKept(workshop.vault, after), after.sha256));
+        await lanes.run(async () => this.land(i, await readKept(workshop.vault, after), after.sha256), after.size);
       else await lanes.run(() => this.remove(i));
     }
     for (const [packId, wanted] of byPack) {
       const pack = await workshop.openPack(packId);
       for await (const { path, data } of pack.readMany(wanted.keys(), signal ? { signal } : {})) {
         throwIfAborted(signal);
-        for (const i of wanted.get(path) ?? []) await lanes.run(() => this.land(i, data));
+        for (const i of wanted.get(path) ?? []) await lanes.run(() => this.land(i, data), data.length);
       }
     }
   }

@@ -1,17 +1,27 @@
+import { SharedRoom } from '../progress';
+
 /** Keeps at most `width` pieces of work under way; the first failure is thrown by the next call. */
 export class Lanes {
   private readonly running = new Set<Promise<void>>();
+  private readonly room = new SharedRoom();
   private failure: { error: unknown } | undefined;
 
   constructor(private readonly width: number) {}
 
-  /** Returns as soon as the work is under way. */
-  async run(work: () => Promise<void>): Promise<void> {
+  /** Returns as soon as the work is under way. @param bytes that it holds in memory meanwhile */
+  async run(work: () => Promise<void>, bytes = 0): Promise<void> {
     while (this.running.size >= this.width) await Promise.race(this.running);
-    if (this.failure) await this.idle();
+    const release = await this.room.take(bytes);
+    if (this.failure) {
+      release();
+      await this.idle();
+    }
     const task: Promise<void> = work()
       .catch((error: unknown) => void (this.failure ??= { error }))
-      .finally(() => this.running.delete(task));
+      .finally(() => {
+        release();
+        this.running.delete(task);
+      });
     this.running.add(task);
   }
 

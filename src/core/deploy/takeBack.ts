@@ -50,7 +50,7 @@ export async function takeBack(steps: readonly Omit<JournalStep, 'action' | 'lay
     }
     done++;
     onProgress?.({ phase: 'Putting back', done, total: steps.length, unit: 'files' });
-  });
+  }, ({ before }) => (before.kind === 'absent' ? 0 : before.size));
   for (const folder of Object.values(workshop.folders)) await folder.settle?.();
   return setAside.sort(byPath);
 
