@@ -165,3 +165,36 @@ test('a log of another program, pasted and dropped: colours, a trace, folded lin
   await page.getByRole('button', { name: /Take up The game misses/ }).click();
   await expect(icon).toBeVisible();
 });
+
+test('a title sealed in one file: said before the start, unpacked by its cure, and the pictures before and after lie side by side', async ({ page }) => {
+  await openDemo(page);
+  await game(page, 'Crumbleby Bakery in Tinplate');
+  const before = await folderBytes(page);
+  await takeFromShelf(page, 'Sugar Buns');
+  await step(page, 'Place').click();
+  await page.getByRole('button', { name: 'Take the suggestion' }).click();
+  await takeFromShelf(page, 'Pebble Moss');
+  await step(page, 'Settings').click();
+  await main(page).getByRole('button', { name: /^Turn .*on/ }).first().click();
+  await deploy(page);
+  await step(page, 'Check').click();
+  // Nothing has been started yet, and the app knows.
+  await expect(alert(page, 'Pebble Wharf is kept in one file')).toContainText('user/shelf/PW-5120.tub');
+  await trial(page);
+  await expect(page.getByRole('heading', { name: '6 of 12 loaded' })).toBeVisible();
+  await page.reload();
+  await step(page, 'Check').click();
+  await alert(page, 'Pebble Wharf is kept in one file').getByRole('button', { name: 'Unpack PW-5120.tub' }).click();
+  await expect(page.getByText('PW-5120.title')).toBeVisible();
+  await deploy(page);
+  await trial(page);
+  await expect(page.getByRole('heading', { name: '12 of 12 loaded' })).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Since the start before' })).toContainText('1 message gone');
+  await page.getByText('Before and after: a picture').click();
+  await expect(page.getByRole('img', { name: 'the original' })).toBeVisible();
+  await expect(page.getByRole('img', { name: 'what “Sugar Buns” put there' })).toBeVisible();
+  await putEverythingBack(page);
+  const after = await folderBytes(page);
+  delete after['user/tinplate.log'];
+  expectSameBytes(after, before);
+});

@@ -1,5 +1,6 @@
-import { SatchelError, baseName, decide, halve, isNeeded, joinPath, keepInVault, moveTo, nameKey, openPack, splitTarget, target, type Fix, type HalvingStep, type OwnFile, type TargetPath } from '@/core';
+import { ORIGINAL, SatchelError, baseName, decide, decodeText, halve, isNeeded, joinPath, keepInVault, moveTo, nameKey, openPack, openSettings, splitTarget, target, type Fix, type HalvingStep, type OwnFile, type TargetPath } from '@/core';
 import type { CheckCommand } from './api';
+import { dialectOf } from './merging';
 import type { Session } from './session';
 import { noteEdits, runSettingsCommand } from './settingsCommands';
 import { contentAt } from './story';
@@ -55,6 +56,8 @@ async function applyFix(session: Session, fix: Fix): Promise<void> {
       for await (const { path, data } of pack.readMany(pack.entries.map(({ path: one }) => one))) files.push({ to: joinPath(fix.to, path) as TargetPath, bytes: data });
       return putOwn(session, files);
     }
+    case 'fill':
+      return putOwn(session, [{ to: fix.target, bytes: await filled(session, fix.target) }]);
     case 'add file':
       return putOwn(session, [{ to: fix.to, bytes: new TextEncoder().encode(fix.text) }]);
     case 'take out':
@@ -63,6 +66,20 @@ async function applyFix(session: Session, fix: Fix): Promise<void> {
     case 'go':
       return;
   }
+}
+
+/** A pack's text file with every key that the game's own has and it has not. */
+async function filled(session: Session, of: TargetPath): Promise<Uint8Array<ArrayBuffer>> {
+  const provider = providerOf(session, of);
+  const [bytes, original] = [provider && (await contentAt(session, of, provider.layer)), await contentAt(session, of, ORIGINAL)];
+  const dialect = dialectOf(session, of);
+  if (!bytes || !original || dialect === undefined) throw new SatchelError('cannot-merge', { path: of, why: 'only one of the two is there' });
+  const { text, encode } = decodeText(bytes);
+  let document = openSettings(text, dialect);
+  for (const { path, value } of openSettings(decodeText(original).text, dialect).entries()) if (document.get(path) === undefined) document = document.set(path, value);
+  const whole = encode(document.text);
+  if (!whole) throw new SatchelError('cannot-merge', { path: of, why: 'the pack’s file cannot hold all of the game’s letters' });
+  return whole;
 }
 
 /** Puts files into the game as the player's own. */

@@ -76,6 +76,19 @@ describe('mistakes: made, seen in the log or its silence, named, cured, and clea
     expect(seat.game.check.changes.map(({ change }) => change)).toEqual(['gone', 'gone', 'gone', 'gone']);
   });
 
+  it('the same, cured by adding what the game’s own file has', async () => {
+    const seat = await demo();
+    await seat.fromShelf('dockside-talk.zip');
+    await run(seat);
+    await cure(seat, /^hides/, 1);
+    expect(await run(seat)).toEqual([]);
+    const story = await seat.engine.fileStory('program/assets/text/harbour.lang');
+    const rows = await seat.engine.compareAt('program/assets/text/harbour.lang', story.versions.find(({ name }) => name === 'Dockside Talk')?.from ?? '', 'now');
+    // Not one of the pack's own lines is another; what was missing is there.
+    expect(rows.filter(({ kind }) => kind === 'only a')).toEqual([]);
+    expect(rows.filter(({ kind }) => kind === 'only b').length).toBe(4);
+  });
+
   it('an icon is missing, and a name has other capitals', async () => {
     const seat = await demo();
     await seat.fromShelf('rope-works.zip');

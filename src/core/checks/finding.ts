@@ -17,6 +17,8 @@ export type Fix = { label: string } & (
   | { kind: 'add file'; to: TargetPath; text: string }
   /** What lies in an archive of the game, put beside it as files of the player's own. */
   | { kind: 'unpack'; archive: TargetPath; to: TargetPath }
+  /** The pack's text file with what it lacks of the game's own, as a file of the player's own. */
+  | { kind: 'fill'; target: TargetPath }
   | { kind: 'take in'; layer: string; path: string }
   | { kind: 'take out'; layer: string }
   | { kind: 'deploy' }
@@ -46,10 +48,10 @@ export interface PresentFile {
   layer?: string | undefined;
 }
 
-/** The cures for a file that is named like one of the game's texts and so hides it: the pack's gets a name of its own, or the two are merged. */
+/** The cures for a file that is named like one of the game's texts and so hides it: the pack's gets a name of its own, or what it lacks is added to it. */
 export function hidingCures(target: TargetPath, pack: string): Fix[] {
   const to = joinPath(parentOf(target), `${slugOf(pack)}-${baseName(target)}`) as TargetPath;
-  return [{ kind: 'move', label: `Rename the pack’s file to ${baseName(to)}`, moves: [{ from: target, to }] }, { kind: 'go', label: 'Merge the two', step: 'stack' }];
+  return [{ kind: 'move', label: `Rename the pack’s file to ${baseName(to)}`, moves: [{ from: target, to }] }, { kind: 'fill', label: 'Add the game’s missing texts to it', target }];
 }
 
 /** Moves in one fix; more are not shown and not made. */
