@@ -1,4 +1,4 @@
-import { ORIGINAL, SatchelError, baseName, decide, decodeText, halve, isNeeded, joinPath, keepInVault, moveTo, nameKey, openPack, openSettings, splitTarget, target, type Fix, type HalvingStep, type OwnFile, type TargetPath } from '@/core';
+import { ORIGINAL, SatchelError, baseName, decide, decodeText, halve, isNeeded, joinPath, keepInVault, moveTo, nameKey, openPack, openSettings, splitTarget, target, type Fix, type HalvingStep, type OwnFile, type Pack, type TargetPath } from '@/core';
 import type { CheckCommand } from './api';
 import { dialectOf } from './merging';
 import type { Session } from './session';
@@ -52,9 +52,7 @@ async function applyFix(session: Session, fix: Fix): Promise<void> {
       if (!archive) throw new SatchelError('folder-missing-file', { path: fix.archive });
       // A game's own archive is no more to be trusted than a download, and its ending may be the game's own.
       const pack = await openPack(new Blob([archive]), `${baseName(fix.archive)}.zip`);
-      const files: { to: TargetPath; bytes: Uint8Array<ArrayBuffer> }[] = [];
-      for await (const { path, data } of pack.readMany(pack.entries.map(({ path: one }) => one))) files.push({ to: joinPath(fix.to, path) as TargetPath, bytes: data });
-      return putOwn(session, files);
+      return putOwn(session, inside(pack, fix.to));
     }
     case 'fill':
       return putOwn(session, [{ to: fix.target, bytes: await filled(session, fix.target) }]);
@@ -82,10 +80,20 @@ async function filled(session: Session, of: TargetPath): Promise<Uint8Array<Arra
   return whole;
 }
 
+interface Placed {
+  to: TargetPath;
+  bytes: Uint8Array<ArrayBuffer>;
+}
+
+/** What lies in an archive, one file after the other, so that a large one is never held as a whole. */
+async function* inside(pack: Pack, to: TargetPath): AsyncGenerator<Placed> {
+  for await (const { path, data } of pack.readMany(pack.entries.map((entry) => entry.path))) yield { to: joinPath(to, path) as TargetPath, bytes: data };
+}
+
 /** Puts files into the game as the player's own. */
-async function putOwn(session: Session, files: readonly { to: TargetPath; bytes: Uint8Array<ArrayBuffer> }[]): Promise<void> {
+async function putOwn(session: Session, files: Iterable<Placed> | AsyncIterable<Placed>): Promise<void> {
   const kept: OwnFile[] = [];
-  for (const { to, bytes } of files) {
+  for await (const { to, bytes } of files) {
     const { root, path } = splitTarget(to);
     if (!(root in session.workshop.folders)) throw new SatchelError('unknown-thing', { what: `folder “${root}”` });
     const { sha256, size } = await keepInVault(session.workshop.vault, bytes);

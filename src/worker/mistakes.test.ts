@@ -1,7 +1,8 @@
+import { zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import type { Finding } from '@/core';
 import { SHELF } from '@/demo/shelf';
-import { blob, demo, eachInItsBrowser, folders, type Seat } from '../../tests/support/seat';
+import { blob, bytes, demo, eachInItsBrowser, folders, type Seat } from '../../tests/support/seat';
 
 eachInItsBrowser();
 
@@ -188,6 +189,23 @@ describe('mistakes: made, seen in the log or its silence, named, cured, and clea
     expect(seat.game.check.loaded).toBe(6);
     await seat.engine.putBack();
     expect(seat.game.ledger[0]?.counts).toMatchObject({ remove: 7 });
+  });
+
+  const flipped = (data: Uint8Array): Uint8Array => data.map((byte, i) => (i === 45 ? byte ^ 0xff : byte));
+  it.each([
+    ['unsafe-path', zipSync({ '../../outside.txt': bytes('x') })],
+    ['damaged', flipped(zipSync({ 'PW-5120.title': bytes('Pebble Wharf '.repeat(40)) }))],
+    ['not-an-archive', bytes('no archive')],
+  ])('a sealed title is no more trusted than a download: %s, and nothing is changed', async (code, archive) => {
+    const seat = await demo();
+    await seat.engine.chooseGame('tinplate');
+    await seat.fromShelf('pebble-moss.zip');
+    // Another file of the title, as a pack may bring it over the game's own.
+    await seat.bringIn(new Blob([zipSync({ 'shelf/PW-5120.tub': archive })]), 'title.zip');
+    await answerAll(seat);
+    await seat.engine.deploy();
+    await expect(cure(seat, /^sealed/)).rejects.toMatchObject({ code });
+    expect(seat.game.own).toEqual([]);
   });
 
   it('two packs that want different values for one key, settled by the player', async () => {
