@@ -1,8 +1,8 @@
 import { spawnSync } from 'node:child_process';
-import { chmodSync, existsSync, lstatSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, renameSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { chmodSync, existsSync, lstatSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, readlinkSync, renameSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { afterAll, describe, expect, it } from 'vitest';
+import { afterAll, describe, expect, it, vi } from 'vitest';
 import { FOLDER_CONTRACT } from '@/folders/contract';
 import { DiskFolder } from './disk';
 
@@ -52,6 +52,39 @@ describe('nothing outside is read or written', () => {
       for (const attempt of [() => folder.read(of), () => folder.write(of, bytes('x')), () => folder.stat(of)]) await expect(attempt(), of).rejects.toMatchObject({ code: 'folder-refused' });
     expect(readdirSync(outside)).toEqual(['secret.txt']);
     expect(readFileSync(path.join(outside, 'secret.txt'), 'utf8')).toBe('secret');
+  });
+
+  it('through a link that takes the place of a folder which was used a moment ago', async () => {
+    const { folder, outside, root } = fresh();
+    await folder.write('maps/deep/one.map', bytes('1'));
+    renameSync(path.join(root, 'maps'), path.join(root, 'aside'));
+    symlinkSync(outside, path.join(root, 'maps'));
+    mkdirSync(path.join(outside, 'deep'));
+    for (const attempt of [() => folder.read('maps/deep/one.map'), () => folder.write('maps/deep/two.map', bytes('2')), () => folder.stat('maps/secret.txt'), () => folder.remove('maps/secret.txt')])
+      await expect(attempt()).rejects.toMatchObject({ code: 'folder-refused' });
+    expect([readdirSync(outside).sort(), readdirSync(path.join(root, 'aside/deep'))]).toEqual([['deep', 'secret.txt'], ['one.map']]);
+  });
+
+  it('a folder that was used a moment ago and is another one now is the other one', async () => {
+    const { folder, root } = fresh();
+    await folder.write('maps/one.map', bytes('1'));
+    rmSync(path.join(root, 'maps'), { recursive: true });
+    expect(await folder.stat('maps/one.map')).toBeUndefined();
+    mkdirSync(path.join(root, 'maps'));
+    await folder.write('maps/two.map', bytes('2'));
+    expect(readdirSync(path.join(root, 'maps'))).toEqual(['two.map']);
+    renameSync(path.join(root, 'maps'), path.join(root, 'older'));
+    await folder.write('maps/three.map', bytes('3'));
+    expect([readdirSync(path.join(root, 'maps')), readdirSync(path.join(root, 'older'))]).toEqual([['three.map'], ['two.map']]);
+  });
+
+  it('lets every folder go after a while', async () => {
+    if (process.platform !== 'linux') return console.log('skipped: only Linux holds folders');
+    const { folder, root } = fresh();
+    for (let i = 0; i < 80; i++) await folder.write(`f${i}/x`, bytes('x'));
+    const open = () => readdirSync('/proc/self/fd').filter((fd) => { try { return readlinkSync(`/proc/self/fd/${fd}`).startsWith(root); } catch { return false; } });
+    expect(open().length).toBeLessThanOrEqual(32);
+    await vi.waitFor(() => expect(open()).toEqual([]), { timeout: 5000 });
   });
 
   it('through a link that is made between the check and the write', async () => {

@@ -4,6 +4,7 @@ import { execFile as execFileBack } from 'node:child_process';
 import path from 'node:path';
 import { promisify } from 'node:util';
 import { SatchelError, checkPath, inParallel, nameProblem, reasonOf, type FileStat, type Folder, type Room } from '@/core';
+import { HeldFolders } from './heldFolders';
 
 const { O_CREAT, O_DIRECTORY, O_EXCL, O_NOFOLLOW, O_NONBLOCK, O_RDONLY, O_WRONLY } = constants;
 /** Where a folder can be held open and names be looked up in it, links can be put in the way of nothing. */
@@ -48,6 +49,7 @@ interface Parent {
 export class DiskFolder implements Folder {
   /** Written, but perhaps still in the disk's cache. */
   private unsettled = new Set<string>();
+  private readonly heldFolders = new HeldFolders();
 
   private constructor(readonly root: string) {}
 
@@ -122,8 +124,7 @@ export class DiskFolder implements Folder {
   }
 
   private statNow(of: string): FileStat | undefined {
-    return this.use(of, false, (parent, name) => {
-      const stat = lookAt(parent, name);
+    return this.use(of, false, (_parent, _name, stat) => {
       return stat?.isFile() ? fileStat(of, stat) : undefined;
     });
   }
@@ -175,8 +176,8 @@ export class DiskFolder implements Folder {
   }
 
   private async swapIn(of: string, make: (part: string, mode: number) => Promise<void>): Promise<void> {
-    await this.use(of, true, async (parent, name) => {
-      const mode = checkTarget(of, lookAt(parent, name));
+    await this.use(of, true, async (parent, name, stat) => {
+      const mode = checkTarget(of, stat);
       const part = parent.at(`.satchel-${process.pid}-${++parts}.part`);
       try {
         await make(part, mode);
@@ -191,8 +192,7 @@ export class DiskFolder implements Folder {
   }
 
   async remove(of: string): Promise<void> {
-    await this.use(of, false, async (parent, name) => {
-      const stat = lookAt(parent, name);
+    await this.use(of, false, async (parent, name, stat) => {
       if (!stat) return;
       if (stat.isDirectory()) throw refuse(of, 'it is a folder');
       checkWritable(of, stat);
@@ -204,8 +204,8 @@ export class DiskFolder implements Folder {
   async link(of: string, from: Folder, fromPath: string): Promise<boolean> {
     if (!(from instanceof DiskFolder)) return false;
     const linked = await from.use(fromPath, false, (source, sourceName) =>
-      this.use(of, true, async (parent, name) => {
-        if (lookAt(parent, name)) return false;
+      this.use(of, true, async (parent, name, stat) => {
+        if (stat) return false;
         try {
           await link(source.at(sourceName), parent.at(name));
           return true;
@@ -219,7 +219,7 @@ export class DiskFolder implements Folder {
   }
 
   async hasFolder(of: string): Promise<boolean> {
-    return this.use(of, false, (parent, name) => lookAt(parent, name)?.isDirectory()) ?? false;
+    return this.use(of, false, (_parent, _name, stat) => stat?.isDirectory()) ?? false;
   }
 
   async removeFolder(of: string): Promise<boolean> {
@@ -257,7 +257,7 @@ export class DiskFolder implements Folder {
    * @returns undefined where that folder is not there
    * @throws SatchelError `folder-refused`
    */
-  private use<T>(of: string, make: boolean, work: (parent: Parent, name: string) => T): T | undefined {
+  private use<T>(of: string, make: boolean, work: (parent: Parent, name: string, stat: Stats | undefined) => T): T | undefined {
     const checked = checkPath(of);
     if (!checked.ok) throw refuse(of, `its name cannot be used: ${checked.problem}`);
     const guarded = (error: unknown): never => {
@@ -265,18 +265,20 @@ export class DiskFolder implements Folder {
     };
     let names = checked.path.split('/');
     let parent: Parent | undefined;
+    let stat: Stats | undefined;
     try {
       for (let links = 0; ; links++) {
         parent = this.parent(names.slice(0, -1), make, of);
         if (!parent) return undefined;
-        if (!lookAt(parent, names.at(-1) as string)?.isSymbolicLink()) break;
+        stat = lookAt(parent, names.at(-1) as string);
+        if (!stat?.isSymbolicLink()) break;
         parent.close();
         parent = undefined;
         if (links > MOST_LINKS) throw refuse(of, 'links lead in a circle');
         names = this.resolveInside(names, of);
       }
       const open = parent;
-      const result = work(open, names.at(-1) as string);
+      const result = work(open, names.at(-1) as string, stat);
       if (!(result instanceof Promise)) {
         open.close();
         return result;
@@ -291,9 +293,12 @@ export class DiskFolder implements Folder {
   /** Opens a folder; undefined where it is missing and is not to be made. */
   private parent(names: readonly string[], make: boolean, of: string): Parent | undefined {
     if (!HELD) return this.parentByPath(names, make, of);
+    const named = path.join(this.root, ...names);
+    const known = this.heldFolders.find(named);
+    if (known) return this.lent(known);
     let fd: number;
     try {
-      fd = openSync(path.join(this.root, ...names), O_RDONLY | O_DIRECTORY);
+      fd = openSync(named, O_RDONLY | O_DIRECTORY);
     } catch (error) {
       if (codeOf(error) === 'ELOOP') throw refuse(of, 'links lead in a circle');
       if (!isMissing(error) && codeOf(error) !== 'ENOTDIR') throw error;
@@ -301,9 +306,15 @@ export class DiskFolder implements Folder {
     }
     // Where it really lies is asked of the folder that is open, not of its name, which may lead elsewhere a moment later.
     const real = readlinkSync(`/proc/self/fd/${fd}`);
+    // Where no link lies on the way, the name keeps meaning this folder for as long as it stays there.
+    if (real === named) return this.lent(this.heldFolders.keep(real, fd));
     if (real === this.root || real.startsWith(this.root === '/' ? '/' : `${this.root}/`)) return held(fd);
     closeSync(fd);
     throw refuse(of, LEADS_OUT);
+  }
+
+  private lent(folder: ReturnType<HeldFolders['keep']>): Parent {
+    return { at: (name) => `/proc/self/fd/${folder.fd}/${name}`, close: () => this.heldFolders.release(folder) };
   }
 
   /** Makes the folders that are missing, each in the one above it, which is open. */
