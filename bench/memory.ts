@@ -8,8 +8,6 @@ import { report, timedTool } from './measure';
 const MB = 1024 ** 2;
 /** What a 2 GB archive may cost beyond itself. */
 const ALLOWED = 300;
-/** What the page, and the server, may hold while one is deployed. */
-const BRIDGE_ALLOWED = 400;
 
 /** Resident memory in MB of the processes whose command line says so: `--type=renderer` is the browser's page with its workers. */
 function memoryOf(says: string): number {
@@ -71,24 +69,6 @@ export async function memoryLines(): Promise<void> {
   await page.getByLabel('Choose downloads').setInputFiles(path.join(folder, 'large.zip'));
   await page.getByRole('heading', { name: 'Large', level: 1 }).waitFor({ timeout: 300_000 });
   report({ name: 'memory: bring in a 2 GB ZIP (Chromium, page and worker)', ours: done(), reference: 'allowance', theirs: ALLOWED, limit: 1, unit: 'MB' });
-  await page.close();
-
-  // The same over the bridge: handed over to the server, unpacked, hashed, written and read back there.
-  const game = (process.env.SATCHEL_GAMES as string).split('\n')[0] as string;
-  const over = await browser.newPage();
-  await over.goto(process.env.SATCHEL_DOOR as string);
-  await over.getByLabel('What do you call this game?').fill('Large');
-  await over.getByRole('button', { name: `Use ${game}` }).click();
-  await over.getByRole('button', { name: 'Looks right' }).click();
-  await over.waitForURL('**/game/bring-in');
-  const [pageDone, serverDone] = [watchMemory('--type=renderer'), watchMemory('next-server')];
-  await over.getByLabel('Choose downloads').setInputFiles(path.join(folder, 'large.zip'));
-  await over.getByRole('heading', { name: 'Large', level: 1 }).waitFor({ timeout: 300_000 });
-  await over.getByRole('link', { name: /^Deploy/ }).click();
-  await over.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
-  await over.getByText('16 of 16 landed').waitFor({ timeout: 600_000 });
-  report({ name: 'memory: deploy a 2 GB pack over the bridge (page and worker)', ours: pageDone(), reference: 'allowance', theirs: BRIDGE_ALLOWED, limit: 1, unit: 'MB' });
-  report({ name: 'memory: deploy a 2 GB pack over the bridge (server)', ours: serverDone(), reference: 'allowance', theirs: BRIDGE_ALLOWED, limit: 1, unit: 'MB' });
   await browser.close();
   rmSync(folder, { recursive: true, force: true });
 }

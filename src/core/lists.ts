@@ -30,15 +30,16 @@ export class IntList {
     return this.length++;
   }
 
-  /** @returns the place of the first of the three */
-  push3(a: number, b: number, c: number): number {
+  /** @returns the place of the first of the four */
+  push4(a: number, b: number, c: number, d: number): number {
     const at = this.length;
-    if (at + 3 > this.items.length) this.reserve((at + 3) * 2);
+    if (at + 4 > this.items.length) this.reserve((at + 4) * 2);
     const { items } = this;
     items[at] = a;
     items[at + 1] = b;
     items[at + 2] = c;
-    this.length = at + 3;
+    items[at + 3] = d;
+    this.length = at + 4;
     return at;
   }
 

@@ -55,6 +55,8 @@ interface Slot {
   inside: Provider[];
 }
 
+/** A number out of size and checksum: looked at before the files themselves, which lie about in memory. */
+const printOf = ({ size, crc32 = 0 }: PlacedFile): number => Math.imul(size, 0x9e3779b1) ^ crc32;
 const targetOf = ({ target }: PlacedFile): string => target;
 const NOTHING = -1;
 /** The game's own file wins. */
@@ -68,7 +70,10 @@ export class ClaimIndex implements OwnedTargets {
   private readonly index = new PathIndex();
   /** By target: its newest claim. */
   private readonly head = new IntList();
-  /** Three numbers for each claim: the next of the same target, its slot, its file in the slot. A claim is the place of the first. */
+  /**
+   * Four numbers for each claim: the next of the same target, its slot, its file in the slot, and a print of its content (of two
+   * that differ the contents do, too). A claim is the place of the first.
+   */
   private readonly claims = new IntList();
   private readonly slots: (Slot | undefined)[] = [];
   private readonly slotOfLayer = new Map<string, number>();
@@ -85,7 +90,7 @@ export class ClaimIndex implements OwnedTargets {
     const gone = [...this.slotOfLayer].filter(([id, at]) => !isSame(this.slots[at]?.layer, wanted.get(id))).map(([, at]) => at);
     const moved = this.movedSlots(stack);
     const kept = (id: string): boolean => this.slotOfLayer.has(id) && !gone.includes(this.slotOfLayer.get(id) as number);
-    const claims = stack.reduce((sum, layer) => sum + (kept(layer.id) ? 0 : layer.files.length + (layer.kind === 'pack' ? (layer.made?.length ?? 0) : 0)), this.claims.length / 3);
+    const claims = stack.reduce((sum, layer) => sum + (kept(layer.id) ? 0 : layer.files.length + (layer.kind === 'pack' ? (layer.made?.length ?? 0) : 0)), this.claims.length / 4);
     // Whatever is touched may come out differently; all else stays as it was.
     const isTouched = new Uint8Array(claims);
     const touched = new IntList();
@@ -116,7 +121,7 @@ export class ClaimIndex implements OwnedTargets {
     });
     this.index.reserve(claims);
     this.head.reserve(claims);
-    this.claims.reserve(claims * 3);
+    this.claims.reserve(claims * 4);
     stack.forEach((layer, rank) => {
       if (!this.slotOfLayer.has(layer.id)) this.takeIn(layer, rank, touch);
     });
@@ -259,7 +264,7 @@ export class ClaimIndex implements OwnedTargets {
   private countHidden(id: number, wins: number, by: 1 | -1): boolean {
     let hides = false;
     for (let claim = this.head.get(id); claim !== NOTHING; claim = this.next(claim)) {
-      if (claim === wins || (wins >= 0 && sameContent(this.file(claim), this.file(wins)))) continue;
+      if (claim === wins || (wins >= 0 && this.claims.get(claim + 3) === this.claims.get(wins + 3) && sameContent(this.file(claim), this.file(wins)))) continue;
       hides = true;
       const at = this.slotOf(claim);
       this.loses.set(at, this.loses.get(at) + by);
@@ -290,14 +295,16 @@ export class ClaimIndex implements OwnedTargets {
       if (id === this.head.length) {
         // Most targets have one claim and stay with it: counted as such until another one comes.
         this.owned++;
-        this.head.push(this.claims.push3(NOTHING, at, place));
+        this.head.push(this.claims.push4(NOTHING, at, place, printOf(files[place] as PlacedFile)));
         continue;
       }
       touch(id);
       const newest = this.head.get(id);
       // Of two files of one layer the later one counts.
-      if (newest !== NOTHING && this.slotOf(newest) === at) this.claims.set(newest + 2, place);
-      else this.head.set(id, this.claims.push3(newest, at, place));
+      if (newest !== NOTHING && this.slotOf(newest) === at) {
+        this.claims.set(newest + 2, place);
+        this.claims.set(newest + 3, printOf(files[place] as PlacedFile));
+      } else this.head.set(id, this.claims.push4(newest, at, place, printOf(files[place] as PlacedFile)));
     }
   }
 
