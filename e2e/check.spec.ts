@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { deploy, expect, expectSameBytes, folderBytes, openDemo, putEverythingBack, step, takeFromShelf, test } from './support';
+import { chooseGame, deploy, expect, expectSameBytes, folderBytes, openDemo, putEverythingBack, step, takeFromShelf, test } from './support';
 
 const main = (page: Page) => page.getByRole('main');
 /** A trial run, waited for to its end. */
@@ -12,11 +12,6 @@ async function trial(page: Page): Promise<void> {
   await expect(button).toBeEnabled();
 }
 const alert = (page: Page, text: string) => page.getByRole('alert').filter({ hasText: text });
-async function game(page: Page, title: string): Promise<void> {
-  await page.getByRole('button', { name: 'Gullwick Ferries' }).click();
-  await page.getByRole('button', { name: title }).click();
-  await expect(page.getByRole('button', { name: title })).toBeVisible();
-}
 
 test('a flood of missing texts is one finding, cured by one rename, and the next start proves it', async ({ page }) => {
   await openDemo(page);
@@ -75,7 +70,7 @@ test('a missing icon is cured by a copy of another, other capitals by a rename; 
 
 test('a pack for another region, put in all the same: found before the start, cured by the right id, and painted over', async ({ page }) => {
   await openDemo(page);
-  await game(page, 'Crumbleby Bakery in Tinplate');
+  await chooseGame(page, 'Crumbleby Bakery in Tinplate');
   await takeFromShelf(page, 'Sugar Buns');
   await step(page, 'Place').click();
   // The player insists on the id that the pack has.
@@ -168,7 +163,7 @@ test('a log of another program, pasted and dropped: colours, a trace, folded lin
 
 test('a title sealed in one file: said before the start, unpacked by its cure, and the pictures before and after lie side by side', async ({ page }) => {
   await openDemo(page);
-  await game(page, 'Crumbleby Bakery in Tinplate');
+  await chooseGame(page, 'Crumbleby Bakery in Tinplate');
   const before = await folderBytes(page);
   await takeFromShelf(page, 'Sugar Buns');
   await step(page, 'Place').click();

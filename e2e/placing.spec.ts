@@ -4,15 +4,9 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { zipSync } from 'fflate';
 import type { Page } from '@playwright/test';
-import { deploy, expect, expectSameBytes, folderBytes, openDemo, putEverythingBack, step, takeFromShelf, test } from './support';
+import { chooseGame, deploy, expect, expectSameBytes, folderBytes, openDemo, putEverythingBack, step, takeFromShelf, test } from './support';
 
 const text = (value: string): Uint8Array => new TextEncoder().encode(value);
-
-async function chooseGame(page: Page, title: string): Promise<void> {
-  await page.locator('#games').click();
-  await page.getByRole('button', { name: title }).click();
-  await expect(page.locator('#games')).toHaveText(title);
-}
 
 const drop = (page: Page, files: { name: string; buffer: Uint8Array }[]): Promise<void> => page.getByLabel('Choose downloads').setInputFiles(files.map(({ name, buffer }) => ({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(buffer) })));
 const map = (page: Page) => page.getByRole('group', { name: 'What goes where' });

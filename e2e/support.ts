@@ -41,6 +41,12 @@ export async function openDemo(page: Page): Promise<void> {
   await expect(page.getByRole('heading', { name: 'On the download shelf' })).toBeVisible({ timeout: 30_000 });
 }
 
+export async function chooseGame(page: Page, title: string): Promise<void> {
+  await page.locator('#games').click();
+  await page.getByRole('button', { name: title }).click();
+  await expect(page.locator('#games')).toHaveText(title);
+}
+
 export async function takeFromShelf(page: Page, title: string): Promise<void> {
   await step(page, 'Bring in').click();
   await page.getByRole('button', { name: `Take ${title}` }).click();

@@ -68,7 +68,7 @@ export { keep as keepInVault, objectPath, readKept, readLedger, readLedgerSteps,
 export { ledgerEntrySchema, planStepSchema, stepActions, targetSchema, type DeployedState, type Drift, type JournalStep, type LedgerEntry, type Plan, type PlanStep, type StepAction, type Workshop } from './deploy/model';
 export { GENERAL_RULES, fittingRules, readLog, readLongLog, type LogMessage, type LogReading } from './checks/readLog';
 export { checkBefore, foldersIn, textsForChecks, wrongFolder } from './checks/before';
-export { shortages } from './deploy/room';
+export { megabytes, shortages } from './deploy/room';
 export { knownFindings, type KnownFacts } from './checks/known';
 export { traceMessages } from './checks/trace';
 export { ruleFromLine, type ChangingPart } from './checks/makeRule';

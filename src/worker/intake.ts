@@ -1,5 +1,5 @@
 import {
-  PackError, SatchelError, carryDecisions, compareVersions, crc32OfBlob, groupDownloads, isSamePack, kindOf, monogram, nextColour, openPack, packName, packOfFiles, sha256, statedFacts, zipPack, inspectPictures,
+  PackError, SatchelError, carryDecisions, compareVersions, crc32OfBlob, groupDownloads, isSamePack, kindOf, megabytes, monogram, nextColour, openPack, packName, packOfFiles, sha256, statedFacts, zipPack, inspectPictures,
   type ArchivePart, type Download, type Pack, type Placement, type WorkOptions,
 } from '@/core';
 import { memory, type PackLayer, type PackNote } from '@/storage/memory';
@@ -100,12 +100,10 @@ export async function keepPack(session: Session, { pack, name, size, sha256: has
   return { layer: layer.id, known: false, ...(earlier ? { earlier } : {}) };
 }
 
-const megabytes = (bytes: number): string => `${Math.ceil(bytes / 1024 ** 2).toLocaleString('en')} MB`;
-
 /** Keeps an archive in the browser; refuses one that would not fit before it is copied. @throws SatchelError `no-room` */
 async function keepArchive(id: string, archive: Blob, name: string): Promise<void> {
   const { quota = Number.MAX_SAFE_INTEGER, usage = 0 } = (await navigator.storage?.estimate()) ?? {};
-  const noRoom = () => new SatchelError('no-room', { name, needed: megabytes(archive.size), left: megabytes(Math.max(0, quota - usage)) });
+  const noRoom = () => new SatchelError('no-room', { name, needed: megabytes(archive.size), left: megabytes(Math.max(0, quota - usage), 'down') });
   if (archive.size > quota - usage) throw noRoom();
   try {
     await memory.setArchive(id, archive);

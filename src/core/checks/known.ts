@@ -1,4 +1,4 @@
-import type { Shortage } from '../deploy/room';
+import { megabytes, type Shortage } from '../deploy/room';
 import type { TargetPath } from '../paths/paths';
 import type { Warning } from '../placement/warnings';
 import type { EditFate } from '../settings/afterStart';
@@ -48,7 +48,7 @@ export function knownFindings({ unlisted, lost, advice, packs, fought, short, dr
     if (wanted === 'off' && /^(1|true|on|yes)$/i.test(now ?? '')) found.push({ id: `memory:${file} ${path.join(' ')}`, level: 'wrong', about: `${file} › ${path.join(' › ')}`, title: `${path.at(-1)} is on, and the textures do not fit into memory`, evidence: `${path.join(' › ')} in ${file} is ${now ?? 'on'}.`, cause: why, fixes: [{ kind: 'edit', label: 'Turn it off', file, edit: { path, value: '0' } }] });
   for (const { file, path, wants } of fought) {
     const winner = wants.at(-1);
-    const others = wants.slice(0, -1).filter(({ value }) => value !== winner?.value);
+    const others = wants.filter(({ value }, i) => value !== winner?.value && wants.findIndex((one) => one.value === value) === i);
     found.push({
       id: `fought-over:${file} ${path.join(' ')}`, level: 'note', about: `${file} › ${path.join(' › ')}`, title: `${path.at(-1)} is wanted in ${others.length + 1} ways`,
       evidence: `${file}: ${wants.map(({ by, value }) => `“${by}” wants ${value ?? 'it gone'}`).join(', ')}.`, cause: `“${winner?.by ?? ''}” gets its way, because it lies higher in the stack.`,
@@ -57,11 +57,9 @@ export function knownFindings({ unlisted, lost, advice, packs, fought, short, dr
   }
   for (const { disk, needed, left, packs: largest } of short)
     found.push({
-      id: `no-room:${disk}`, level: 'wrong', title: 'The next deployment does not fit on the disk', evidence: `It needs ${megabytes(needed)} on ${disk}; ${megabytes(left)} are free.`, cause: 'New files are written beside the old ones, and originals are kept twice, so both need room. Nothing is written before there is enough.',
+      id: `no-room:${disk}`, level: 'wrong', title: 'The next deployment does not fit on the disk', evidence: `It needs ${megabytes(needed)} on ${disk}; ${megabytes(left, 'down')} are free.`, cause: 'New files are written beside the old ones, and originals are kept twice, so both need room. Nothing is written before there is enough.',
       fixes: largest.slice(0, 3).map(({ layer, name, bytes }) => ({ kind: 'take out', label: `Take “${name}” out (${megabytes(bytes)})`, layer })),
     });
   if (drifted > 0) found.push({ id: 'drift', level: 'note', title: `${drifted.toLocaleString('en')} deployed ${drifted === 1 ? 'file was' : 'files were'} changed by somebody else`, evidence: 'The Deploy page lists them.', cause: 'The game’s updater, another program or your own hand.', fixes: [{ kind: 'deploy', label: 'Look at them' }] });
   return found;
 }
-
-const megabytes = (bytes: number): string => `${Math.ceil(bytes / 1024 ** 2).toLocaleString('en')} MB`;

@@ -3,7 +3,8 @@ import type { Folder } from '../folder';
 import { splitTarget } from '../paths/paths';
 import type { Plan, Workshop } from './model';
 
-const MB = 1024 ** 2;
+/** A size in words, in whole MB (2^20 bytes): what is needed is rounded up, what is there down. */
+export const megabytes = (bytes: number, round: 'up' | 'down' = 'up'): string => `${(round === 'up' ? Math.ceil : Math.floor)(bytes / 1024 ** 2).toLocaleString('en')} MB`;
 
 /** A disk that is too full. */
 export interface Shortage {
@@ -42,5 +43,5 @@ export async function shortages(plan: Plan, workshop: Workshop): Promise<Shortag
  */
 export async function checkRoom(plan: Plan, workshop: Workshop): Promise<void> {
   for (const { disk, needed, left } of await shortages(plan, workshop))
-    throw new SatchelError('no-room-to-deploy', { disk, needed: `${Math.ceil(needed / MB).toLocaleString('en')} MB`, left: `${Math.floor(left / MB).toLocaleString('en')} MB` });
+    throw new SatchelError('no-room-to-deploy', { disk, needed: megabytes(needed), left: megabytes(left, 'down') });
 }

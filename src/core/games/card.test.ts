@@ -37,6 +37,7 @@ describe('game cards', () => {
     ['a recipe for a place that is not there', { ...bare, recipes: [{ id: 'r', title: 'R', from: 'other', has: ['x'], place: 'nowhere' }] }],
     ['a place outside every root', { ...bare, places: [{ id: 'x', mode: 'own-folder', title: 'X', why: 'x', into: 'other/x' }] }],
     ['a pattern for ids that is no expression', { ...bare, titles: { known: [{ id: 'A', title: 'A', region: 'A' }], pattern: '(', found: 'game/{id}', into: 'game/x' } }],
+    ['a sealed title outside every root', { ...bare, titles: { known: [{ id: 'A', title: 'A', region: 'A' }], pattern: 'A', found: 'game/{id}', into: 'game/x', sealed: { file: 'other/{id}.box', opens: 'game/x', why: 'x' } } }],
     ['two roots of one id', { ...bare, roots: [bare.roots[0], bare.roots[0]] }],
     // A repetition inside a repetition: the textbook case of an expression that backtracks without end.
     ['a log rule that could take forever', { ...bare, log: { target: 'game/x.log', rules: [{ id: 'r', pattern: '^(a+)+$', level: 'note', says: 'x' }] } }],

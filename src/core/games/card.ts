@@ -180,6 +180,7 @@ export const gameCardSchema = z
     if (card.log) check(card.log.target, ['log', 'target']);
     card.places.forEach((place, i) => check(place.mode === 'into-archive' ? place.archive : place.into, ['places', i]));
     if (card.titles) check(card.titles.into, ['titles', 'into']);
+    if (card.titles?.sealed) for (const part of ['file', 'opens'] as const) check(`${card.titles.sealed[part]}/`, ['titles', 'sealed', part]);
     if (card.profiles) check(card.profiles.folder, ['profiles', 'folder']);
     card.roots.forEach((root, i) => root.elsewhere.forEach((one, j) => [one.marker, one.at, one.setting?.file].forEach((path) => path && check(path, ['roots', i, 'elsewhere', j]))));
     const places = new Set(card.places.map((place) => place.id));

@@ -24,6 +24,16 @@ describe('what a pack states of itself', () => {
     expect(facts(name)).toEqual(expected);
   });
 
+  it.each([
+    ['Needs the patch: Old Mill Patch', ['patch Old Mill Patch']],
+    ['Requires its add-on “Far Shore”.', ['patch Far Shore']],
+    ['Needs Old Mill', ['needs Old Mill']],
+    ['Patch notes: fixed two textures', []],
+    ['Patch 2 adds new boats', []],
+  ])('a read-me that says “%s”', (text, expected) => {
+    expect(facts('mill.zip', { readMe: { path: 'read me.txt', text: `Mill\n${text}\n` } }).map((fact) => fact.replace(/ \(.*/, ''))).toEqual(expected);
+  });
+
   it('reads manifests first, then the name, and never states one thing twice', () => {
     const texts = new Map([['CB-2041/paint.json', '\ufeff{ "name": "Rye", "version": "2.1.3", "resolution": 256, "base": ["Oak 2.1.0", "Elm"] }']]);
     expect(facts('rye-2.1.3.zip', { texts, entries: entries('CB-2041/paint.json') })).toEqual([

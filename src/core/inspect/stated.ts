@@ -17,7 +17,8 @@ const RESOLUTION = /(?:^|[^a-z0-9])(\d{3,4})(?:\s?(?:px|p|x\d{3,4}|pixels?))(?:[
 const BARE_RESOLUTION = /(?:^|[^a-z0-9.])(128|256|512|1024|2048|4096)(?:[^a-z0-9.]|$)/;
 const NEEDS = /^\W*(?:needs|requires|required|depends on)\s*:?\s+(?:the\s+)?(?:pack\s+)?["“]?([^.\n"”]{3,60})/i;
 
-const PATCH = /^\W*(?:(?:needs|requires)\s+(?:its|the)\s+(?:patch|add-?on)|(?:needed\s+)?patch)\s*:?\s+["“]?([^.\n"”]{3,60})/i;
+/** Only what asks for one: “patch notes” and “patch 1.2 adds” do not. */
+const PATCH = /^\W*(?:needs|requires)\s+(?:(?:its|the)\s+)?(?:patch|add-?on)\s*:?\s+["“]?([^.\n"”]{3,60})/i;
 
 const bare = (name: string): string => name.replace(/\.(zip|7z|rar|tar(\.\w+)?|tgz|txz)$/i, '').replace(/_/g, '-');
 

@@ -145,7 +145,7 @@ function hashAll(paths: readonly string[], hashes: Int32Array): void {
   for (let i = 0; i < paths.length; i++) {
     const end = at + (paths[i] as string).length;
     let hash = BASIS;
-    let other = BASIS;
+    let other = PRIME;
     for (; at + 8 <= end; at += 8) {
       hash = Math.imul(hash ^ (view.getInt32(at, true) | FOLD), PRIME);
       other = Math.imul(other ^ (view.getInt32(at + 4, true) | FOLD), PRIME);
@@ -182,7 +182,7 @@ function hashOf(path: string): number {
     return mixed ^ (mixed >>> 15);
   };
   let hash = BASIS;
-  let other = BASIS;
+  let other = PRIME;
   let at = 0;
   for (; at + 8 <= key.length; at += 8) {
     hash = step(hash, word(at));
