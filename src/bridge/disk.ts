@@ -1,5 +1,5 @@
-import { closeSync, constants, fstatSync, lstatSync, mkdirSync, openSync, readSync, readdirSync, readlinkSync, realpathSync, statSync, unlinkSync, writeFile as writeFileBack, type Stats } from 'node:fs';
-import { link, open, rename, rmdir, statfs, unlink, type FileHandle } from 'node:fs/promises';
+import { closeSync, constants, fstatSync, linkSync, lstatSync, mkdirSync, openSync, readSync, readdirSync, readlinkSync, realpathSync, renameSync, statSync, unlinkSync, writeFileSync, type Stats } from 'node:fs';
+import { open, rename, rmdir, statfs, unlink, writeFile, type FileHandle } from 'node:fs/promises';
 import { execFile as execFileBack } from 'node:child_process';
 import path from 'node:path';
 import { promisify } from 'node:util';
@@ -15,11 +15,13 @@ const PART = /^\.satchel-(\d+)-\d+\.part$/;
 const DEEPEST = 64;
 /** Links that lead to links. */
 const MOST_LINKS = 8;
-/** Files up to this size (bytes) are read in one go. */
+/** Files up to this size (bytes) are read and written at once: waiting for a thread to do it costs more than the file. */
 const SMALL = 1024 * 1024;
+/** Room to read small files into that are only compared. */
+const SCRATCH = new Uint8Array(SMALL);
+/** Larger ones are compared piece by piece (bytes). */
+const WINDOW = 4 * 1024 * 1024;
 let parts = 0;
-/** With callbacks underneath: a handle for each of thousands of files costs more than the file. */
-const writeFile = promisify(writeFileBack);
 const execFile = promisify(execFileBack);
 /** Up to this many files are brought to the disk one by one. */
 const FEW = 16;
@@ -147,6 +149,31 @@ export class DiskFolder implements Folder {
     }
   }
 
+  async holds(of: string, bytes: Uint8Array): Promise<boolean> {
+    if (bytes.length > SMALL) return this.holdsLarge(of, bytes);
+    const found = this.use(of, false, (parent, name) => readSmall(parent.at(name), SCRATCH));
+    return found !== undefined && Buffer.compare(found, bytes) === 0;
+  }
+
+  private async holdsLarge(of: string, bytes: Uint8Array): Promise<boolean> {
+    if (this.statNow(of)?.size !== bytes.length) return false;
+    const { handle, size } = await this.openFile(of);
+    try {
+      if (size !== bytes.length) return false;
+      const window = new Uint8Array(WINDOW);
+      for (let at = 0; at < size; ) {
+        const { bytesRead } = await handle.read(window, 0, WINDOW, at);
+        if (bytesRead === 0 || Buffer.compare(window.subarray(0, bytesRead), bytes.subarray(at, at + bytesRead)) !== 0) return false;
+        at += bytesRead;
+      }
+      return true;
+    } catch (error) {
+      throw refuse(of, WORDS[codeOf(error)] ?? reasonOf(error), error);
+    } finally {
+      await handle.close();
+    }
+  }
+
   /** A file to be read piece by piece; the caller closes it. */
   async openFile(of: string): Promise<{ handle: FileHandle; size: number }> {
     const handle = await this.use(of, false, (parent, name) => orMissing(open(parent.at(name), O_RDONLY | O_NOFOLLOW | O_NONBLOCK)));
@@ -159,7 +186,20 @@ export class DiskFolder implements Folder {
 
   async write(of: string, data: Blob | Uint8Array): Promise<void> {
     const bytes = data instanceof Blob ? new Uint8Array(await data.arrayBuffer()) : data;
-    await this.swapIn(of, (part, mode) => writeFile(part, bytes, { flag: 'wx', mode }));
+    if (bytes.length > SMALL) return this.swapIn(of, (part, mode) => writeFile(part, bytes, { flag: 'wx', mode }));
+    this.use(of, true, (parent, name, stat) => {
+      const mode = checkTarget(of, stat);
+      const part = newPart(parent);
+      try {
+        writeFileSync(part, bytes, { flag: 'wx', mode });
+        this.checkStill(of);
+        renameSync(part, parent.at(name));
+        this.unsettled.add(of);
+      } catch (error) {
+        unlinkIfThere(part);
+        throw error;
+      }
+    });
   }
 
   /** Writes a file beside the old one and swaps the two when it is whole. */
@@ -178,7 +218,7 @@ export class DiskFolder implements Folder {
   private async swapIn(of: string, make: (part: string, mode: number) => Promise<void>): Promise<void> {
     await this.use(of, true, async (parent, name, stat) => {
       const mode = checkTarget(of, stat);
-      const part = parent.at(`.satchel-${process.pid}-${++parts}.part`);
+      const part = newPart(parent);
       try {
         await make(part, mode);
         this.checkStill(of);
@@ -192,29 +232,31 @@ export class DiskFolder implements Folder {
   }
 
   async remove(of: string): Promise<void> {
-    await this.use(of, false, async (parent, name, stat) => {
+    this.use(of, false, (parent, name, stat) => {
       if (!stat) return;
       if (stat.isDirectory()) throw refuse(of, 'it is a folder');
       checkWritable(of, stat);
-      await orMissing(unlink(parent.at(name)));
+      unlinkIfThere(parent.at(name));
     });
   }
 
-  /** Gives a file of another folder a second name here, without copying it. @returns false where the disk does not do that */
-  async link(of: string, from: Folder, fromPath: string): Promise<boolean> {
-    if (!(from instanceof DiskFolder)) return false;
-    const linked = await from.use(fromPath, false, (source, sourceName) =>
-      this.use(of, true, async (parent, name, stat) => {
+  /** Where the disk does that; where links lead out, the name is refused as everywhere. */
+  async link(of: string, to: Folder, toPath: string, sole = false): Promise<boolean> {
+    if (!(to instanceof DiskFolder)) return false;
+    const linked = this.use(of, false, (source, sourceName, sourceStat) => {
+      if (!sourceStat?.isFile() || (sole && sourceStat.nlink > 1)) return false;
+      return to.use(toPath, true, (parent, name, stat) => {
         if (stat) return false;
         try {
-          await link(source.at(sourceName), parent.at(name));
+          linkSync(source.at(sourceName), parent.at(name));
+          to.unsettled.add(toPath);
           return true;
         } catch (error) {
           if (['EXDEV', 'EPERM', 'ENOTSUP', 'ENOSYS', 'EMLINK', 'EEXIST', 'ENOENT', 'EACCES'].includes(codeOf(error))) return false;
           throw error;
         }
-      }),
-    );
+      });
+    });
     return linked ?? false;
   }
 
@@ -375,6 +417,8 @@ export class DiskFolder implements Folder {
   }
 }
 
+const newPart = (parent: Parent): string => parent.at(`.satchel-${process.pid}-${++parts}.part`);
+
 /** @returns the rights that the new file gets @throws SatchelError `folder-refused` where there must not be one */
 function checkTarget(of: string, before: Stats | undefined): number {
   if (before?.isDirectory()) throw refuse(of, 'it is a folder');
@@ -382,8 +426,12 @@ function checkTarget(of: string, before: Stats | undefined): number {
   return before ? before.mode & 0o777 : 0o666;
 }
 
-/** A small plain file at once, since waiting costs more than reading; undefined for anything else. */
-function readSmall(at: string): Uint8Array<ArrayBuffer> | undefined {
+/**
+ * A small plain file at once, since waiting costs more than reading; undefined for anything else.
+ *
+ * @param room where it is read to, if it fits; else it gets room of its own
+ */
+function readSmall(at: string, room?: Uint8Array<ArrayBuffer>): Uint8Array<ArrayBuffer> | undefined {
   let fd: number;
   try {
     fd = openSync(at, O_RDONLY | O_NOFOLLOW | O_NONBLOCK);
@@ -394,14 +442,14 @@ function readSmall(at: string): Uint8Array<ArrayBuffer> | undefined {
   try {
     const stat = fstatSync(fd);
     if (!stat.isFile() || stat.size > SMALL) return undefined;
-    const bytes = new Uint8Array(stat.size);
+    const bytes = room ?? new Uint8Array(stat.size);
     let got = 0;
     while (got < stat.size) {
       const read = readSync(fd, bytes, got, stat.size - got, got);
       if (read === 0) break;
       got += read;
     }
-    return got === stat.size ? bytes : bytes.slice(0, got);
+    return got === bytes.length ? bytes : bytes.subarray(0, got);
   } finally {
     closeSync(fd);
   }
@@ -413,6 +461,14 @@ const fileStat = (of: string, stat: Stats): FileStat => ({ path: of, size: stat.
 /** A disk would let a read-only file be swapped on some systems and not on others; the player set it so for a reason. */
 function checkWritable(of: string, stat: Stats): void {
   if (stat.isFile() && (stat.mode & 0o222) === 0) throw refuse(of, 'it is read-only');
+}
+
+function unlinkIfThere(at: string): void {
+  try {
+    unlinkSync(at);
+  } catch (error) {
+    if (!isMissing(error)) throw error;
+  }
 }
 
 async function orMissing<T>(work: Promise<T>): Promise<T | undefined> {

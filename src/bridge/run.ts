@@ -1,13 +1,16 @@
 import { openAsBlob } from 'node:fs';
 import path from 'node:path';
-import { SatchelError, deploy, openPack, readState, recover, toFailure, withWhole, type Folder, type Pack, type StuckAnswer, type Workshop } from '@/core';
+import { SatchelError, deploy, openPack, readState, recover, setInflater, toFailure, withWhole, type Folder, type Pack, type StuckAnswer, type Workshop } from '@/core';
 import { SubFolder, WithoutFolder } from '@/folders/sub';
 import type { DiskFolder } from './disk';
+import { inflateAtOnce } from './inflate';
 import { givenFolders } from './given';
 import type { News, RootPlace, Run, Workplace } from './wire';
 
 /** Progress is told at most this often, in milliseconds. */
 const PACE = 100;
+
+setInflater(inflateAtOnce);
 
 export const packPath = (id: string): string => `packs/${id}.zip`;
 

@@ -1,3 +1,5 @@
+import { sameBytes } from './bytes';
+
 /** One file of a folder. */
 export interface FileStat {
   /** Relative to the folder, `/`-separated, spelled as the folder spells it. */
@@ -24,6 +26,8 @@ export interface Folder {
   write(path: string, data: Blob | Uint8Array): Promise<void>;
   /** The same as `read`, for folders that have the bytes at hand: a Blob costs a browser about a millisecond. */
   readBytes?(path: string): Promise<Uint8Array<ArrayBuffer>>;
+  /** Does a file hold these very bytes, and no more? For folders that can say so without handing the bytes out. */
+  holds?(path: string, bytes: Uint8Array): Promise<boolean>;
   /** Removing what is not there is not an error. */
   remove(path: string): Promise<void>;
   /** Is there a folder of that name, be it empty? Only for adapters whose folders are there without files. */
@@ -32,8 +36,11 @@ export interface Folder {
   removeFolder?(path: string): Promise<boolean>;
   /** Checksums of many files at once, for folders that are far away: in the order asked for, in hex, undefined where a file is missing. */
   digests?(kind: Digest, paths: readonly string[]): Promise<(string | undefined)[]>;
-  /** Gives a file of another folder a second name here, without copying; false where that cannot be. Only for files that nobody writes to. */
-  link?(path: string, from: Folder, fromPath: string): Promise<boolean>;
+  /**
+   * Gives a file a second name in another folder, without copying; false where that cannot be, or where there is something of
+   * that name. With `sole`, only a file that has no other name yet: nobody can write to it by a third one.
+   */
+  link?(path: string, to: Folder, toPath: string, sole?: boolean): Promise<boolean>;
   /** Returns when everything written so far would outlive a power cut; missing where writes wait for that themselves. */
   settle?(): Promise<void>;
   /** Bytes that can still be written, where that can be known. Folders on one disk give the same `disk`. */
@@ -47,6 +54,12 @@ export interface Room {
   disk: string;
   /** Bytes. */
   left: number;
+}
+
+/** Does a file of a folder hold these very bytes? They are read anew; false where there is no such file. */
+export async function readsBack(folder: Folder, path: string, bytes: Uint8Array): Promise<boolean> {
+  if (folder.holds) return folder.holds(path, bytes);
+  return (await folder.stat(path))?.size === bytes.length && sameBytes(await readBytes(folder, path), bytes);
 }
 
 /** All bytes of one file of a folder. */

@@ -12,6 +12,9 @@ export interface WorkOptions {
   onProgress?: (progress: Progress) => void;
 }
 
+/** How many files are under way at a time. */
+export const WIDTH = 24;
+
 /** Bytes of files that are worked on at the same time: many small ones, or one that is larger. */
 const MOST_AT_ONCE = 64 * 1024 * 1024;
 

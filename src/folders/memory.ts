@@ -2,7 +2,7 @@ import { SatchelError, type FileStat, type Folder, type Room } from '@/core';
 
 /** A folder in memory: for tests, and the yardstick of the contract. Dates count writes, so they are the same every time. */
 export class MemoryFolder implements Folder {
-  private readonly files = new Map<string, { data: Uint8Array<ArrayBuffer>; modified: number }>();
+  private readonly files = new Map<string, { data: Uint8Array<ArrayBuffer>; modified: number; names: number }>();
   /** How many files each folder holds, all the way down. */
   private readonly inside = new Map<string, number>();
   /** Folders that were made and not removed again; they may be empty. */
@@ -10,6 +10,8 @@ export class MemoryFolder implements Folder {
   private clock = 1_700_000_000_000;
   /** Bytes that can still be written; a test may say. */
   left: number | undefined;
+  /** Whether files can have second names. */
+  links = true;
 
   /** @param contents file contents by path: bytes or text */
   constructor(contents: Record<string, Uint8Array | string> = {}) {
@@ -18,7 +20,13 @@ export class MemoryFolder implements Folder {
 
   private put(path: string, data: Uint8Array): void {
     if (!this.files.has(path)) this.count(path, 1);
-    this.files.set(path, { data: new Uint8Array(data), modified: ++this.clock });
+    this.unname(path);
+    this.files.set(path, { data: new Uint8Array(data), modified: ++this.clock, names: 1 });
+  }
+
+  private unname(path: string): void {
+    const before = this.files.get(path);
+    if (before) before.names--;
   }
 
   private count(path: string, by: number): void {
@@ -54,7 +62,23 @@ export class MemoryFolder implements Folder {
   }
 
   async remove(path: string): Promise<void> {
+    this.unname(path);
     if (this.files.delete(path)) this.count(path, -1);
+  }
+
+  async link(path: string, to: Folder, toPath: string, sole = false): Promise<boolean> {
+    const file = this.files.get(path);
+    if (!this.links || !(to instanceof MemoryFolder) || !file || (sole && file.names > 1) || to.files.has(toPath)) return false;
+    file.names++;
+    to.count(toPath, 1);
+    to.files.set(toPath, file);
+    return true;
+  }
+
+  /** Writes into a file as it is, under all its names: what a program can do that had it open. */
+  writeInto(path: string, text: string): void {
+    const file = this.files.get(path);
+    if (file) Object.assign(file, { data: new TextEncoder().encode(text), modified: ++this.clock });
   }
 
   async hasFolder(path: string): Promise<boolean> {

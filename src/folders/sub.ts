@@ -1,4 +1,4 @@
-import { joinPath, type FileStat, type Folder, type Room } from '@/core';
+import { joinPath, readBytes, readsBack, type FileStat, type Folder, type Room } from '@/core';
 
 /** A folder inside another one, seen as a folder of its own: a user-data folder that lies beside the program. */
 export class SubFolder implements Folder {
@@ -18,6 +18,18 @@ export class SubFolder implements Folder {
 
   read(path: string): Promise<Blob> {
     return this.outer.read(joinPath(this.path, path));
+  }
+
+  readBytes(path: string): Promise<Uint8Array<ArrayBuffer>> {
+    return readBytes(this.outer, joinPath(this.path, path));
+  }
+
+  holds(path: string, bytes: Uint8Array): Promise<boolean> {
+    return readsBack(this.outer, joinPath(this.path, path), bytes);
+  }
+
+  async link(path: string, to: Folder, toPath: string, sole?: boolean): Promise<boolean> {
+    return (await this.outer.link?.(joinPath(this.path, path), to, toPath, sole)) ?? false;
   }
 
   write(path: string, data: Blob | Uint8Array): Promise<void> {
@@ -67,6 +79,18 @@ export class WithoutFolder implements Folder {
 
   read(path: string): Promise<Blob> {
     return this.outer.read(path);
+  }
+
+  readBytes(path: string): Promise<Uint8Array<ArrayBuffer>> {
+    return readBytes(this.outer, path);
+  }
+
+  holds(path: string, bytes: Uint8Array): Promise<boolean> {
+    return readsBack(this.outer, path, bytes);
+  }
+
+  async link(path: string, to: Folder, toPath: string, sole?: boolean): Promise<boolean> {
+    return (await this.outer.link?.(path, to, toPath, sole)) ?? false;
   }
 
   write(path: string, data: Blob | Uint8Array): Promise<void> {

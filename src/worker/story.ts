@@ -25,7 +25,7 @@ export async function contentAt(session: Session, target: TargetPath, from: Cont
   }
   const claim = claimedOf(session, target)?.claims.find(({ layer }) => layer === from);
   if (!claim) return undefined;
-  if (claim.kept) return readKept(session.workshop.vault, { kind: 'kept', ...claim.kept });
+  if (claim.kept) return readKept(session.workshop.vault, claim.kept);
   return claim.made ?? (await session.openPack(claim.packId)).pack.read(claim.file.path);
 }
 

@@ -67,6 +67,11 @@ export class FaultyFolder implements Folder {
     return this.inner.write(path, data);
   }
 
+  async link(path: string, to: Folder, toPath: string, sole?: boolean): Promise<boolean> {
+    if (this.faults.strikes()) throw this.fault(`link ${path}`);
+    return (await this.inner.link?.(path, to instanceof FaultyFolder ? to.inner : to, toPath, sole)) ?? false;
+  }
+
   async remove(path: string): Promise<void> {
     if (this.faults.strikes()) throw this.fault(`remove ${path}`);
     return this.inner.remove(path);

@@ -29,9 +29,12 @@ export class Bench {
     program: Contents,
     user: Contents,
     readonly packs: Record<string, Pack>,
+    /** Whether files can have second names. */
+    links = true,
   ) {
     this.program = new MemoryFolder(program);
     this.user = new MemoryFolder(user);
+    for (const folder of [this.program, this.user, this.vault, this.backup]) folder.links = links;
   }
 
   /** The workshop, its folders wrapped where a test wants them to fail. */

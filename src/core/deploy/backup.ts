@@ -1,11 +1,10 @@
 import { SatchelError } from '../errors';
-import { readBytes, type Folder } from '../folder';
+import { readBytes, readsBack, type Folder } from '../folder';
 import { sha256 } from '../hash';
 import { byPath, type TargetPath } from '../paths/paths';
-import { inParallel, type WorkOptions } from '../progress';
-import type { Kept, Workshop } from './model';
-import { WIDTH } from './takeBack';
-import { objectPath, readKept, readState, readsBack } from './vault';
+import { WIDTH, inParallel, type WorkOptions } from '../progress';
+import type { DeployedState, Kept, Workshop } from './model';
+import { listNamed, objectPath, readKept, readState } from './vault';
 import { encodeName, readManifest } from '../exchange/manifest';
 
 /*
@@ -23,10 +22,10 @@ export interface BackedUp {
 }
 
 /**
- * Copies one original that the vault has, and reads the copy back. Where both lie on one disk, the copy is a second name of
+ * Copies one original that the vault has, and reads the copy back (`bytes`: what it is, where they are at hand). Where both lie on one disk, the copy is a second name of
  * the vault's file, which nobody writes to. An earlier copy with other bytes is kept under `earlier/`.
  */
-export async function copyOriginal({ backup, vault }: { backup: Folder; vault: Folder }, target: TargetPath, bytes: Uint8Array<ArrayBuffer>, hash: string): Promise<BackedUp> {
+export async function copyOriginal({ backup, vault }: { backup: Folder; vault: Folder }, target: TargetPath, hash: string, bytes?: Uint8Array<ArrayBuffer>): Promise<BackedUp> {
   const path = dataPath(target);
   const hashOf = async () => ((await backup.stat(path)) ? sha256(await readBytes(backup, path)) : undefined);
   const before = await hashOf();
@@ -36,9 +35,10 @@ export async function copyOriginal({ backup, vault }: { backup: Folder; vault: F
       await backup.remove(path);
     }
     // A second name shows the bytes that were read back under the first.
-    if (!(await backup.link?.(path, vault, objectPath(hash)))) {
-      await backup.write(path, bytes);
-      if (!(await readsBack(backup, path, bytes))) throw new SatchelError('original-not-kept', { path: target });
+    if (!(await vault.link?.(objectPath(hash), backup, path))) {
+      const kept = bytes ?? (await readKept(vault, { sha256: hash }));
+      await backup.write(path, kept);
+      if (!(await readsBack(backup, path, kept))) throw new SatchelError('original-not-kept', { path: target });
     }
   }
   return { target, sha256: hash };
@@ -80,9 +80,26 @@ export async function backUpOriginals(workshop: Workshop, { onProgress }: WorkOp
   const originals = (await readState(vault)).files.flatMap(({ target, original }) => (original.kind === 'kept' ? [{ target, original: original satisfies Kept }] : []));
   const copies: BackedUp[] = [];
   await inParallel(originals, WIDTH, async ({ target, original }) => {
-    copies.push(await copyOriginal({ backup, vault }, target, await readKept(vault, original), original.sha256));
+    copies.push(await copyOriginal({ backup, vault }, target, original.sha256));
     onProgress?.({ phase: 'Copying the originals', done: copies.length, total: originals.length, unit: 'files' });
   }, ({ original }) => original.size);
   await noteCopies(backup, copies);
   return copies.length;
+}
+
+/**
+ * When a deployment has landed, the second names of the files that it replaced are their only ones: they go to the other
+ * kept contents, and originals among them to the backup folder. Can be cut off and called again.
+ */
+export async function adoptNamed({ vault, backup }: Workshop, { files }: DeployedState): Promise<void> {
+  const targets = new Map<string, TargetPath[]>();
+  for (const { target, original } of files) if (original.kind === 'kept') targets.set(original.sha256, [...(targets.get(original.sha256) ?? []), target]);
+  const copies: BackedUp[] = [];
+  const named = await listNamed(vault);
+  await inParallel(named, WIDTH, async ({ path, hash }) => {
+    if (!(await vault.stat(objectPath(hash))) && !(await vault.link?.(path, vault, objectPath(hash)))) throw new SatchelError('original-not-kept', { path });
+    if (backup) for (const target of targets.get(hash) ?? []) copies.push(await copyOriginal({ backup, vault }, target, hash));
+  });
+  if (backup) await noteCopies(backup, copies);
+  await inParallel(named, WIDTH, ({ path }) => vault.remove(path));
 }

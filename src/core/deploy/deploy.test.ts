@@ -12,10 +12,10 @@ const switchOn: StackItem = { edits: [{ path: ['Graphics', 'Addon'], value: '1' 
 
 const restoreAll = (bench: Bench) => restore(bench.workshop(), { dialectOf: benchDialect });
 
-async function exampleBench(): Promise<Bench> {
+async function exampleBench(links = true): Promise<Bench> {
   const lower = await makePack('lower.zip', { 'tex/a.png': 'lower a', 'tex/b.png': 'lower b', 'new/c.png': 'lower c' });
   const upper = await makePack('upper.zip', { 'tex/b.png': 'upper b', 'new/d.png': 'upper d' });
-  return new Bench({ 'tex/a.png': 'own a', 'tex/b.png': 'own b', 'keep.txt': 'own' }, { 'settings.ini': INI }, { lower, upper });
+  return new Bench({ 'tex/a.png': 'own a', 'tex/b.png': 'own b', 'keep.txt': 'own' }, { 'settings.ini': INI }, { lower, upper }, links);
 }
 
 /** Every kept content stands under its own SHA-256, checked with Node's own implementation. */
@@ -24,6 +24,9 @@ function keptAreGood(vault: MemoryFolder): boolean {
     .filter(([path]) => path.startsWith('objects/'))
     .every(([path, data]) => createHash('sha256').update(data).digest('hex') === path.split('/').at(-1));
 }
+
+/** Second names that were neither adopted nor dropped. */
+const namesLeft = (bench: Bench): string[] => Object.keys(bench.vault.contents()).filter((path) => path.startsWith('named/'));
 
 /** The plain copies of originals, each checked against the manifest with Node's own SHA-256. */
 function backedUp(backup: MemoryFolder): Contents {
@@ -190,10 +193,10 @@ const stackArb: fc.Arbitrary<StackItem[]> = fc.tuple(fc.subarray(['p', 'q', 'r']
   ...(edits.length > 0 ? [{ edits }] : []),
 ]);
 
-async function makeBench(own: Contents, ini: string, packs: Contents[]): Promise<Bench> {
+async function makeBench(own: Contents, ini: string, packs: Contents[], links = true): Promise<Bench> {
   const opened: Record<string, Pack> = {};
   for (const [i, id] of ['p', 'q', 'r'].entries()) opened[id] = await makePack(`${id}.zip`, { ...packs[i], [`only-${id}.txt`]: id });
-  return new Bench(own, { 'settings.ini': ini }, opened);
+  return new Bench(own, { 'settings.ini': ini }, opened, links);
 }
 
 /** What the program folder should hold: the game's files, then each pack over them, in order; names in any case are one. */
@@ -210,8 +213,8 @@ const programOf = (bench: Bench): Contents =>
 describe('laws', () => {
   it('restore(deploy(x)) is x, and every state on the way is what the layers say', async () => {
     await fc.assert(
-      fc.asyncProperty(contentsArb, iniArb, fc.tuple(contentsArb, contentsArb, contentsArb), fc.array(stackArb, { minLength: 1, maxLength: 4 }), async (own, ini, packs, history) => {
-        const bench = await makeBench(own, ini, packs);
+      fc.asyncProperty(contentsArb, iniArb, fc.tuple(contentsArb, contentsArb, contentsArb), fc.array(stackArb, { minLength: 1, maxLength: 4 }), fc.boolean(), async (own, ini, packs, history, links) => {
+        const bench = await makeBench(own, ini, packs, links);
         const before = bench.contents();
         const tree = bench.tree();
         for (const stack of history) {
@@ -224,6 +227,7 @@ describe('laws', () => {
         expect(bench.tree()).toEqual(tree);
         expect(await readState(bench.vault)).toEqual({ format: 1, files: [], folders: [] });
         expect(keptAreGood(bench.vault)).toBe(true);
+        expect(namesLeft(bench)).toEqual([]);
       }),
       { numRuns: 120 },
     );
@@ -255,7 +259,7 @@ describe('faults at every call', () => {
   ];
 
   for (const scenario of scenarios)
-    it(`${scenario.name}: as before or finished, nothing lost`, async () => {
+    it.each([{ links: true, kept: 'second names' }, { links: false, kept: 'copies' }])(`${scenario.name}, originals kept as $kept: as before or finished, nothing lost`, async ({ links, kept }) => {
       const goal = await exampleBench();
       const own = goal.contents();
       const tree = goal.tree();
@@ -266,7 +270,7 @@ describe('faults at every call', () => {
       let points = 0;
       for (const kind of kinds)
         for (let k = 1; ; k++) {
-          const bench = await exampleBench();
+          const bench = await exampleBench(links);
           for (const stack of scenario.first) await bench.deploy(stack);
           const plan = await bench.plan(scenario.then);
           const faults = new Faults(k, kind);
@@ -281,6 +285,7 @@ describe('faults at every call', () => {
           expect([before, after], note).toContainEqual(now);
           expect(await recover(bench.workshop()), note).toBeUndefined();
           expect(objectsAreGoodOrTorn(bench.vault, kind), note).toBe(true);
+          expect(namesLeft(bench), note).toEqual([]);
           // Nothing is lost: the same layers deploy, and everything goes back to the very beginning.
           await bench.deploy(scenario.then);
           expect(bench.contents(), note).toEqual(after);
@@ -289,7 +294,7 @@ describe('faults at every call', () => {
           expect(bench.tree(), note).toEqual(tree);
           expect(backedUp(bench.backup), note).toEqual({ 'user/settings.ini': INI, 'program/tex/a.png': 'own a', 'program/tex/b.png': 'own b' });
         }
-      console.log(`faults, ${scenario.name}: ${points} points tried, 0 losses`);
+      console.log(`faults, ${scenario.name}, ${kept}: ${points} points tried, 0 losses`);
       expect(points).toBeGreaterThan(60);
     });
 

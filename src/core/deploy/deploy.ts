@@ -1,16 +1,15 @@
-import { sameBytes } from '../bytes';
 import { SatchelError, reasonOf, throwIfAborted } from '../errors';
-import { readBytes, type Folder } from '../folder';
+import { readBytes, readsBack, type Folder } from '../folder';
 import { sha256 } from '../hash';
 import { byPath, nameKey, type TargetPath } from '../paths/paths';
-import { inParallel, type Progress, type WorkOptions } from '../progress';
-import { copyOriginal, noteCopies, type BackedUp } from './backup';
+import { WIDTH, inParallel, type Progress, type WorkOptions } from '../progress';
+import { adoptNamed, copyOriginal, noteCopies, type BackedUp } from './backup';
 import { Lanes } from './lanes';
 import { foldersToMake, removeEmptyFolders } from './madeFolders';
 import type { Content, DeployedFile, DeployedState, JournalStep, KeptOrAbsent, LedgerEntry, Plan, PlanStep, Workshop } from './model';
 import { checkRoom } from './room';
-import { WIDTH, placeOf, takeBack } from './takeBack';
-import { closeJournal, keep, readJournal, readKept, readLedger, readState, writeBegun, writeLanded, writeLedger, writeState } from './vault';
+import { placeOf, takeBack } from './takeBack';
+import { closeJournal, dropNamed, keep, keepByName, namedPath, readJournal, readKept, readLedger, readState, writeBegun, writeLanded, writeLedger, writeState } from './vault';
 
 /** A file that the folder does not let the app write, while the deployment waits. */
 export interface Stuck {
@@ -43,8 +42,8 @@ export interface DeployOptions extends WorkOptions {
 export async function deploy(plan: Plan, workshop: Workshop, { title, layers, signal, onProgress, onStuck }: DeployOptions): Promise<LedgerEntry> {
   const { vault } = workshop;
   const began = workshop.now();
-  const { state, records, steps, folders } = await begin(plan, workshop, { title, began, signal, onProgress });
-  const work = new Application(plan, steps, records, workshop, { signal, onProgress, onStuck });
+  const { state, records, steps, folders, named } = await begin(plan, workshop, { title, began, signal, onProgress });
+  const work = new Application(plan, steps, records, named, workshop, { signal, onProgress, onStuck });
   let files: DeployedFile[];
   try {
     files = await work.run();
@@ -66,7 +65,7 @@ export async function deploy(plan: Plan, workshop: Workshop, { title, layers, si
       ...(work.leftOut.size > 0 ? { leftOut: [...work.leftOut].sort(byPath) } : {}),
     };
     await writeLanded(vault, { steps: done, state: newState, entry });
-    await finish(vault, newState, entry, done);
+    await finish(workshop, newState, entry, done);
     return entry;
   } catch (cause) {
     throw new SatchelError('left-open', { why: reasonOf(cause) }, { cause });
@@ -78,23 +77,26 @@ async function begin(plan: Plan, workshop: Workshop, { title, began, signal, onP
   const { vault } = workshop;
   try {
     if ((await readJournal(vault)).phase !== 'none') throw new SatchelError('journal-open');
+    await dropNamed(vault);
     await checkRoom(plan, workshop);
     const state = await readState(vault);
     const records = new Map(state.files.map((file) => [nameKey(file.target), file]));
-    const kept = await keepAll(plan.steps, records, workshop, { ...(signal ? { signal } : {}), ...(onProgress ? { onProgress } : {}) });
+    const { kept, named } = await keepAll(plan.steps, records, workshop, { ...(signal ? { signal } : {}), ...(onProgress ? { onProgress } : {}) });
     const steps: JournalStep[] = plan.steps.map(({ target, action, layer, after }, i) => ({ target, action, layer, after, before: kept[i] as Content }));
     const folders = await foldersToMake(plan.steps, workshop);
     throwIfAborted(signal);
     await writeBegun(vault, { at: began, title, steps, folders });
-    return { state, records, steps, folders };
+    return { state, records, steps, folders, named };
   } catch (cause) {
     throw cause instanceof SatchelError ? cause : new SatchelError('not-begun', { why: reasonOf(cause) }, { cause });
   }
 }
 
-async function finish(vault: Folder, state: DeployedState, entry: LedgerEntry, steps: readonly JournalStep[]): Promise<void> {
+async function finish(workshop: Workshop, state: DeployedState, entry: LedgerEntry, steps: readonly JournalStep[]): Promise<void> {
+  const { vault } = workshop;
   await writeState(vault, state);
   await writeLedger(vault, entry, steps);
+  await adoptNamed(workshop, state);
   await closeJournal(vault);
 }
 
@@ -116,17 +118,20 @@ export interface Recovery {
  */
 export async function recover(workshop: Workshop, { onProgress }: WorkOptions = {}): Promise<Recovery | undefined> {
   const journal = await readJournal(workshop.vault);
+  // Cut off before there was a journal, while files were being kept.
+  if (journal.phase === 'none' || journal.phase === 'torn') await dropNamed(workshop.vault);
   if (journal.phase === 'none') return undefined;
   if (journal.phase === 'torn') {
     await closeJournal(workshop.vault);
     return { outcome: 'never-began', title: 'A deployment', steps: 0, setAside: [] };
   }
   if (journal.phase === 'landed') {
-    await finish(workshop.vault, journal.state, journal.entry, journal.steps);
+    await finish(workshop, journal.state, journal.entry, journal.steps);
     return { outcome: 'finished', title: journal.entry.title, steps: journal.steps.length, setAside: [] };
   }
   const setAside = await takeBack(journal.steps, workshop, onProgress);
   await removeEmptyFolders(journal.folders, workshop);
+  await dropNamed(workshop.vault);
   await closeJournal(workshop.vault);
   return { outcome: 'taken-back', title: journal.title, steps: journal.steps.length, setAside };
 }
@@ -147,9 +152,14 @@ export async function keepMade(plan: Plan, vault: Folder): Promise<Plan> {
   return { ...plan, steps };
 }
 
-/** Makes sure that what every step is about to touch can be had again. Nothing in the game is changed here. */
-async function keepAll(steps: readonly PlanStep[], records: Map<string, DeployedFile>, workshop: Workshop, { signal, onProgress }: WorkOptions): Promise<Content[]> {
-  const result: Content[] = new Array<Content>(steps.length).fill({ kind: 'absent' });
+/**
+ * Makes sure that what every step is about to touch can be had again. Nothing in the game is changed here.
+ *
+ * @returns what was there before each step, and the steps before which a file was kept by giving it a second name
+ */
+async function keepAll(steps: readonly PlanStep[], records: Map<string, DeployedFile>, workshop: Workshop, { signal, onProgress }: WorkOptions): Promise<{ kept: Content[]; named: number[] }> {
+  const kept: Content[] = new Array<Content>(steps.length).fill({ kind: 'absent' });
+  const named: number[] = [];
   const copies: BackedUp[] = [];
   const total = steps.filter((step) => step.before).length;
   let done = 0;
@@ -165,15 +175,20 @@ async function keepAll(steps: readonly PlanStep[], records: Map<string, Deployed
     const hash = await sha256(bytes);
     const record = records.get(nameKey(step.target));
     // A deployed file still lies in its pack; everything else is kept here.
-    result[i] = record?.sha256 === hash && record.from.kind === 'pack' ? record.from : await keep(workshop.vault, bytes, hash);
-    if (workshop.backup && !record) copies.push(await copyOriginal({ backup: workshop.backup, vault: workshop.vault }, step.target, bytes, hash));
+    const from = record?.sha256 === hash && record.from.kind === 'pack' ? record.from : undefined;
+    // Settings files are written to by others and are small: they are copied.
+    const byName = from || step.made ? undefined : await keepByName(workshop.vault, { folder, path }, bytes, hash);
+    if (byName) named.push(i);
+    kept[i] = from ?? byName ?? (await keep(workshop.vault, bytes, hash));
+    // What was kept by name is copied when it has landed: until then it is the game's own file.
+    if (workshop.backup && !record && !byName) copies.push(await copyOriginal({ backup: workshop.backup, vault: workshop.vault }, step.target, hash, bytes));
     done++;
     onProgress?.({ phase: 'Keeping originals', done, total, unit: 'files' });
   }, ([, step]) => step.before?.size ?? 0);
   if (workshop.backup) await noteCopies(workshop.backup, copies);
   await workshop.vault.settle?.();
   await workshop.backup?.settle?.();
-  return result;
+  return { kept, named };
 }
 
 function nextState(state: DeployedState, plan: Plan, landed: readonly DeployedFile[]): Omit<DeployedState, 'folders'> {
@@ -188,6 +203,7 @@ async function undo(touched: readonly JournalStep[], folders: readonly TargetPat
   try {
     await takeBack(touched, workshop);
     await removeEmptyFolders(folders, workshop);
+    await dropNamed(workshop.vault);
     await closeJournal(workshop.vault);
   } catch (second) {
     return new SatchelError('left-open', { why: `${reasonOf(cause)}; ${reasonOf(second)}` }, { cause });
@@ -210,6 +226,8 @@ class Application {
     private readonly plan: Plan,
     private readonly steps: readonly JournalStep[],
     private readonly records: ReadonlyMap<string, DeployedFile>,
+    /** Steps before which a file was kept by name. */
+    private readonly named: readonly number[],
     private readonly workshop: Workshop,
     private readonly options: { signal: AbortSignal | undefined; onProgress: ((progress: Progress) => void) | undefined; onStuck: DeployOptions['onStuck'] | undefined },
   ) {}
@@ -221,6 +239,7 @@ class Application {
       await lanes.idle();
       for (const folder of Object.values(this.workshop.folders)) await folder.settle?.();
       throwIfAborted(this.options.signal);
+      await this.checkNamed();
       return this.landed;
     } finally {
       // Whatever failed: nothing may still be writing when things are put back.
@@ -250,6 +269,27 @@ class Application {
     }
   }
 
+  /**
+   * A program that had a file open before it was replaced can still write to it, and then writes into the vault.
+   *
+   * @throws SatchelError `changed-since-plan` where one did; what it wrote is what will be put back
+   */
+  private async checkNamed(): Promise<void> {
+    const { vault } = this.workshop;
+    let changed: TargetPath | undefined;
+    for (const i of this.named) {
+      const [planned, step] = [this.plan.steps[i] as PlanStep, this.steps[i] as JournalStep];
+      if (step.before.kind !== 'kept' || this.leftOut.has(step.target)) continue;
+      const path = namedPath(step.before.sha256);
+      const now = await vault.stat(path);
+      if (now?.size === planned.before?.size && now?.modified === planned.before?.modified) continue;
+      step.before = await keep(vault, await readBytes(vault, path));
+      await vault.remove(path);
+      changed ??= step.target;
+    }
+    if (changed) throw new SatchelError('changed-since-plan', { path: changed });
+  }
+
   private async remove(index: number): Promise<void> {
     const { target } = this.steps[index] as JournalStep;
     const { folder, path } = placeOf(this.workshop, target);
@@ -265,8 +305,8 @@ class Application {
     const { folder, path } = placeOf(this.workshop, step.target);
     const written = await this.orAsk(index, async () => {
       const [hash] = await Promise.all([knownHash ?? sha256(bytes), folder.write(path, bytes)]);
-      const [stat, back] = await Promise.all([folder.stat(path), readBytes(folder, path)]);
-      if (!stat || !sameBytes(bytes, back)) throw new SatchelError('not-landed', { path: step.target });
+      const [stat, isBack] = await Promise.all([folder.stat(path), readsBack(folder, path, bytes)]);
+      if (!stat || !isBack) throw new SatchelError('not-landed', { path: step.target });
       return { hash, stat };
     });
     if (written) this.note(step, index, written.hash, written.stat);

@@ -3,9 +3,9 @@ import { readBytes, type Folder } from '../folder';
 import { sha256 } from '../hash';
 import type { OwnFile } from '../layers/layer';
 import { byPath, nameKey, type TargetPath } from '../paths/paths';
-import { inParallel, type WorkOptions } from '../progress';
+import { WIDTH, inParallel, type WorkOptions } from '../progress';
 import type { DeployedFile, Workshop } from './model';
-import { WIDTH, placeOf } from './takeBack';
+import { placeOf } from './takeBack';
 import { keep, readState, writeState } from './vault';
 
 /**

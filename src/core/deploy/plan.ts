@@ -5,12 +5,12 @@ import { crc32Of, sha256 } from '../hash';
 import type { OwnFile, OwnedTarget } from '../layers/layer';
 import type { InsideTarget, LivingTarget, Resolution } from '../layers/layers';
 import { baseName, byPath, nameKey, parentOf, splitTarget, target, type TargetPath } from '../paths/paths';
-import { inParallel, type WorkOptions } from '../progress';
+import { WIDTH, inParallel, type WorkOptions } from '../progress';
 import { decodeText } from '../settings/encoding';
 import { applySettings, takeBackSettings, type AppliedEdit } from '../settings/edits';
 import type { Dialect } from '../settings/dialects';
 import { openSettings } from '../settings/openSettings';
-import { WIDTH } from './takeBack';
+
 import type { Content, DeployedFile, DeployedState, KeptOrAbsent, Plan, PlanStep, Workshop } from './model';
 import { readKept } from './vault';
 

@@ -1,14 +1,11 @@
 import { sameBytes } from '../bytes';
 import { SatchelError } from '../errors';
-import { readBytes, type Folder } from '../folder';
+import { readBytes, readsBack, type Folder } from '../folder';
 import { sha256 } from '../hash';
 import { byPath, splitTarget, type TargetPath } from '../paths/paths';
-import { inParallel, type WorkOptions } from '../progress';
+import { WIDTH, inParallel, type WorkOptions } from '../progress';
 import type { Content, JournalStep, Workshop } from './model';
 import { keep, readKept } from './vault';
-
-/** How many files are under way at a time. */
-export const WIDTH = 24;
 
 /** The folder that a target lies in, and its path there. */
 export function placeOf(workshop: Workshop, target: TargetPath): { folder: Folder; path: string } {
@@ -45,7 +42,7 @@ export async function takeBack(steps: readonly Omit<JournalStep, 'action' | 'lay
       if (!now || !sameBytes(now, wanted)) {
         if (now && !(await isContent(now, after))) await aside(now, target);
         await folder.write(path, wanted);
-        if (!sameBytes(await readBytes(folder, path), wanted)) throw new SatchelError('not-landed', { path: target });
+        if (!(await readsBack(folder, path, wanted))) throw new SatchelError('not-landed', { path: target });
       }
     }
     done++;

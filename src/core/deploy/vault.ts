@@ -1,8 +1,8 @@
 import type { z } from 'zod';
 import { SatchelError, reasonOf } from '../errors';
-import { sameBytes } from '../bytes';
-import { readBytes, type Folder } from '../folder';
+import { readBytes, readsBack, type Folder } from '../folder';
 import { sha256 } from '../hash';
+import { WIDTH, inParallel } from '../progress';
 import {
   begunSchema, deployedStateSchema, landedSchema, ledgerEntrySchema, ledgerStepsSchema, nothingDeployed,
   type Begun, type DeployedState, type JournalStep, type Kept, type Landed, type LedgerEntry,
@@ -10,25 +10,52 @@ import {
 
 /** Contents are kept under their hash: `objects/ab/abcd…`. */
 export const objectPath = (hash: string): string => `objects/${hash.slice(0, 2)}/${hash}`;
+/** Where files that a deployment is about to replace have their second names until it has landed. */
+const NAMED = 'named';
+export const namedPath = (hash: string): string => `${NAMED}/${hash}`;
 const ledgerPath = (number: number, part: 'entry' | 'steps'): string => `ledger/${String(number).padStart(6, '0')}.${part}.json`;
 
 /** Keeps bytes in the vault and reads them back. Returns only when the copy is known to be good. */
 export async function keep(vault: Folder, bytes: Uint8Array<ArrayBuffer>, knownHash?: string): Promise<Kept> {
   const hash = knownHash ?? (await sha256(bytes));
   const path = objectPath(hash);
-  const there = await vault.stat(path);
-  if (there?.size === bytes.length && (await sha256(await readBytes(vault, path))) === hash) return { kind: 'kept', sha256: hash, size: bytes.length };
+  const kept: Kept = { kind: 'kept', sha256: hash, size: bytes.length };
+  if (await readsBack(vault, path, bytes)) return kept;
   await vault.write(path, bytes);
   if (!(await readsBack(vault, path, bytes))) throw new SatchelError('original-not-kept', { path });
-  return { kind: 'kept', sha256: hash, size: bytes.length };
+  return kept;
 }
 
-/** Does a file hold these very bytes? */
-export const readsBack = async (folder: Folder, path: string, bytes: Uint8Array): Promise<boolean> => (await folder.stat(path))?.size === bytes.length && sameBytes(await readBytes(folder, path), bytes);
+/**
+ * Keeps a file that is about to be replaced without copying it: it gets a second name in the vault (docs/decisions/014).
+ *
+ * @param bytes what the file holds: the second name is read back
+ * @returns undefined where that cannot be, or where the vault has such bytes already
+ */
+export async function keepByName(vault: Folder, { folder, path }: { folder: Folder; path: string }, bytes: Uint8Array<ArrayBuffer>, hash: string): Promise<Kept | undefined> {
+  if (!folder.link || (await vault.stat(objectPath(hash))) || !(await folder.link(path, vault, namedPath(hash), true))) return undefined;
+  if (await readsBack(vault, namedPath(hash), bytes)) return { kind: 'kept', sha256: hash, size: bytes.length };
+  await vault.remove(namedPath(hash));
+  return undefined;
+}
+
+/** All second names, with the hashes that they were given for. */
+export async function listNamed(vault: Folder): Promise<{ path: string; hash: string }[]> {
+  const found: { path: string; hash: string }[] = [];
+  for await (const { path } of vault.list(NAMED)) found.push({ path, hash: path.slice(NAMED.length + 1) });
+  return found;
+}
+
+/** Where a deployment has not landed, the files are in the game still, or again: nobody may rely on their second names. */
+export const dropNamed = async (vault: Folder): Promise<void> => inParallel(await listNamed(vault), WIDTH, ({ path }) => vault.remove(path));
 
 /** Reads kept bytes; they are checked against their hash. */
-export async function readKept(vault: Folder, { sha256: hash }: Kept): Promise<Uint8Array<ArrayBuffer>> {
-  const bytes = await readBytes(vault, objectPath(hash));
+export async function readKept(vault: Folder, { sha256: hash }: Pick<Kept, 'sha256'>): Promise<Uint8Array<ArrayBuffer>> {
+  const bytes = await readBytes(vault, objectPath(hash)).catch((error: unknown) => {
+    // Not adopted yet: a deployment is under way, or being taken back.
+    if (error instanceof SatchelError && error.code === 'folder-missing-file') return readBytes(vault, namedPath(hash));
+    throw error;
+  });
   if ((await sha256(bytes)) !== hash) throw new SatchelError('bad-memory', { what: 'a kept original' });
   return bytes;
 }

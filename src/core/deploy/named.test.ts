@@ -1,0 +1,95 @@
+import { execFileSync } from 'node:child_process';
+import { closeSync, mkdirSync, mkdtempSync, openSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync, writeSync, linkSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { afterEach, describe, expect, it } from 'vitest';
+import { deploy, makeBackup, readKept, readState, recover, restore, type TargetPath } from '@/core';
+import { DiskFolder } from '@/bridge/disk';
+import { Bench, benchDialect, makePack } from '../../../tests/support/game';
+
+/** Originals that are kept by giving them a second name: until a deployment has landed, they are the game's own files. */
+
+const OWN = { 'a.png': 'own a', 'twin.png': 'own a', 'c.png': 'own c' };
+const bench = async () => new Bench(OWN, {}, { p: await makePack('p.zip', { 'a.png': 'new a', 'twin.png': 'new twin', 'c.png': 'new c' }) });
+const named = ({ vault }: Bench) => Object.keys(vault.contents()).filter((of) => of.startsWith('named/'));
+
+describe('a program that had a file open', () => {
+  it('writes to it while a deployment is under way: what it wrote is put back, and the deployment says why', async () => {
+    const game = await bench();
+    const plan = await game.plan([{ pack: 'p' }]);
+    const onProgress = ({ phase, done }: { phase: string; done: number }) => {
+      const [name] = named(game).filter((of) => new TextDecoder().decode(game.vault.contents()[of]) === 'own c');
+      if (phase.startsWith('Writing') && done === 3 && name) game.vault.writeInto(name, 'saved by the game');
+    };
+    await expect(deploy(plan, game.workshop(), { title: 'Deploy', layers: [], onProgress })).rejects.toMatchObject({ code: 'taken-back' });
+    expect(game.contents()).toEqual({ 'program/a.png': 'own a', 'program/twin.png': 'own a', 'program/c.png': 'saved by the game' });
+    expect(named(game)).toEqual([]);
+  });
+
+  it('writes to it after a deployment was taken back: nothing that was kept meanwhile changes with it', async () => {
+    const game = await bench();
+    const stop = new AbortController();
+    const onProgress = ({ phase, done }: { phase: string; done: number }) => phase.startsWith('Writing') && done === 1 && stop.abort();
+    await expect(deploy(await game.plan([{ pack: 'p' }]), game.workshop(), { title: 'Deploy', layers: [], signal: stop.signal, onProgress })).rejects.toMatchObject({ code: 'cancelled' });
+    const { files } = await makeBackup(game.workshop(), { id: 'before', name: 'Before', targets: ['program/c.png' as TargetPath] });
+    game.program.writeInto('c.png', 'saved by the game');
+    expect(new TextDecoder().decode(await readKept(game.vault, files[0]?.content as never))).toBe('own c');
+    // The next deployment keeps what is there now.
+    await game.deploy([{ pack: 'p' }]);
+    await restore(game.workshop(), { dialectOf: benchDialect });
+    expect(game.contents()).toEqual({ 'program/a.png': 'own a', 'program/twin.png': 'own a', 'program/c.png': 'saved by the game' });
+  });
+});
+
+describe.skipIf(process.platform === 'win32')('on a disk', () => {
+  const roots: string[] = [];
+  afterEach(() => roots.splice(0).forEach((root) => rmSync(root, { recursive: true, force: true })));
+
+  const onDisk = async () => {
+    const root = mkdtempSync(path.join(tmpdir(), 'satchel-named-'));
+    roots.push(root);
+    const at = (name: string) => path.join(root, 'game', name);
+    mkdirSync(path.join(root, 'game'));
+    for (const [name, text] of Object.entries(OWN)) writeFileSync(at(name), text);
+    const memory = await bench();
+    const workshop = { ...memory.workshop(), folders: { program: DiskFolder.open(path.join(root, 'game')), user: memory.user }, vault: DiskFolder.make(path.join(root, 'backup/satchel')), backup: DiskFolder.make(path.join(root, 'backup')) };
+    return { root, at, memory, workshop };
+  };
+  const inode = (of: string): number => statSync(of).ino;
+
+  it('the very file is kept and written nowhere else; sha256sum finds every copy good, and restoring gives every byte back', async () => {
+    const { root, at, memory, workshop } = await onDisk();
+    const before = inode(at('c.png'));
+    await memory.deploy([{ pack: 'p' }], workshop);
+    expect(inode(path.join(root, 'backup/data/program/c.png'))).toBe(before);
+    expect(readFileSync(at('c.png'), 'utf8')).toBe('new c');
+    expect(execFileSync('sha256sum', ['-c', 'manifest-sha256.txt'], { cwd: path.join(root, 'backup') }).toString()).toBe('data/program/a.png: OK\ndata/program/c.png: OK\ndata/program/twin.png: OK\n');
+    expect(readdirSync(path.join(root, 'backup/satchel/named'))).toEqual([]);
+    // Twins are kept once, and not as the one file that was in the game.
+    expect((await readState(workshop.vault)).files.map(({ original }) => original.kind)).toEqual(['kept', 'kept', 'kept']);
+    await restore(workshop, { dialectOf: benchDialect });
+    for (const [name, text] of Object.entries(OWN)) expect(readFileSync(at(name), 'utf8')).toBe(text);
+    // What goes back is a copy: the game may write to it.
+    expect(inode(at('c.png'))).not.toBe(before);
+  });
+
+  it('a file that has another name already is copied: another program may write to it by that', async () => {
+    const { root, at, memory, workshop } = await onDisk();
+    linkSync(at('c.png'), path.join(root, 'elsewhere'));
+    await memory.deploy([{ pack: 'p' }], workshop);
+    writeFileSync(path.join(root, 'elsewhere'), 'changed');
+    await restore(workshop, { dialectOf: benchDialect });
+    expect(readFileSync(at('c.png'), 'utf8')).toBe('own c');
+  });
+
+  it('a program writes through a handle that it holds open: it is noticed, and what it wrote is put back', async () => {
+    const { at, memory, workshop } = await onDisk();
+    const handle = openSync(at('c.png'), 'r+');
+    const onProgress = ({ phase, done }: { phase: string; done: number }) => phase.startsWith('Writing') && done === 3 && writeSync(handle, 'saved by the game');
+    const plan = await memory.plan([{ pack: 'p' }], workshop);
+    await expect(deploy(plan, workshop, { title: 'Deploy', layers: [], onProgress })).rejects.toMatchObject({ code: 'taken-back' });
+    closeSync(handle);
+    expect(readFileSync(at('c.png'), 'utf8')).toBe('saved by the game');
+    expect(await recover(workshop)).toBeUndefined();
+  });
+});
