@@ -3,6 +3,7 @@ import { open, rename, rmdir, statfs, unlink, writeFile, type FileHandle } from 
 import { execFile as execFileBack } from 'node:child_process';
 import path from 'node:path';
 import { promisify } from 'node:util';
+import { threadId } from 'node:worker_threads';
 import { SatchelError, checkPath, inParallel, nameProblem, reasonOf, type FileStat, type Folder, type Room } from '@/core';
 import { HeldFolders } from './heldFolders';
 
@@ -17,7 +18,9 @@ const DEEPEST = 64;
 const MOST_LINKS = 8;
 /** Files up to this size (bytes) are read and written at once: waiting for a thread to do it costs more than the file. */
 const SMALL = 1024 * 1024;
-/** Room to read small files into that are only compared. */
+/** A thread works this long (milliseconds) before it looks who calls. */
+const BREATH = 10;
+/** Room to read small files into. */
 const SCRATCH = new Uint8Array(SMALL);
 /** Larger ones are compared piece by piece (bytes). */
 const WINDOW = 4 * 1024 * 1024;
@@ -31,6 +34,13 @@ const WORDS: Record<string, string> = {
   ENOSPC: 'the disk is full', EDQUOT: 'the disk is full', ENAMETOOLONG: 'its name is too long for this disk', ENOTDIR: 'a file and a folder have the same name', EISDIR: 'it is a folder',
   EMFILE: 'too many files are open', EIO: 'the disk reports an error', ENODEV: 'the disk is gone',
 };
+let breathed = 0;
+/** Small files are worked on at once; now and then the thread has to listen, too. */
+async function breathe(): Promise<void> {
+  if (performance.now() - breathed < BREATH) return;
+  await new Promise((done) => setImmediate(done));
+  breathed = performance.now();
+}
 const LEADS_OUT = 'it is a link that leads out of the folder';
 const held = (fd: number): Parent => ({ at: (name) => `/proc/self/fd/${fd}/${name}`, close: () => closeSync(fd) });
 const codeOf = (error: unknown): string => (error instanceof Error && 'code' in error ? String(error.code) : '');
@@ -136,7 +146,8 @@ export class DiskFolder implements Folder {
   }
 
   async readBytes(of: string): Promise<Uint8Array<ArrayBuffer>> {
-    const small = this.use(of, false, (parent, name) => readSmall(parent.at(name)));
+    await breathe();
+    const small = this.use(of, false, (parent, name) => readSmall(parent.at(name), (bytes) => new Uint8Array(bytes)));
     if (small) return small;
     const { handle } = await this.openFile(of);
     try {
@@ -149,24 +160,27 @@ export class DiskFolder implements Folder {
     }
   }
 
-  async holds(of: string, bytes: Uint8Array): Promise<boolean> {
+  async holds(of: string, bytes: Uint8Array): Promise<FileStat | undefined> {
+    await breathe();
     if (bytes.length > SMALL) return this.holdsLarge(of, bytes);
-    const found = this.use(of, false, (parent, name) => readSmall(parent.at(name), SCRATCH));
-    return found !== undefined && Buffer.compare(found, bytes) === 0;
+    return this.use(of, false, (parent, name) => {
+      const stat = readSmall(parent.at(name), (found, of) => (Buffer.compare(found, bytes) === 0 ? of : undefined));
+      return stat && fileStat(of, stat);
+    });
   }
 
-  private async holdsLarge(of: string, bytes: Uint8Array): Promise<boolean> {
-    if (this.statNow(of)?.size !== bytes.length) return false;
-    const { handle, size } = await this.openFile(of);
+  private async holdsLarge(of: string, bytes: Uint8Array): Promise<FileStat | undefined> {
+    const stat = this.statNow(of);
+    if (stat?.size !== bytes.length) return undefined;
+    const { handle } = await this.openFile(of);
     try {
-      if (size !== bytes.length) return false;
       const window = new Uint8Array(WINDOW);
-      for (let at = 0; at < size; ) {
+      for (let at = 0; at < bytes.length; ) {
         const { bytesRead } = await handle.read(window, 0, WINDOW, at);
-        if (bytesRead === 0 || Buffer.compare(window.subarray(0, bytesRead), bytes.subarray(at, at + bytesRead)) !== 0) return false;
+        if (bytesRead === 0 || Buffer.compare(window.subarray(0, bytesRead), bytes.subarray(at, at + bytesRead)) !== 0) return undefined;
         at += bytesRead;
       }
-      return true;
+      return stat;
     } catch (error) {
       throw refuse(of, WORDS[codeOf(error)] ?? reasonOf(error), error);
     } finally {
@@ -186,6 +200,7 @@ export class DiskFolder implements Folder {
 
   async write(of: string, data: Blob | Uint8Array): Promise<void> {
     const bytes = data instanceof Blob ? new Uint8Array(await data.arrayBuffer()) : data;
+    await breathe();
     if (bytes.length > SMALL) return this.swapIn(of, (part, mode) => writeFile(part, bytes, { flag: 'wx', mode }));
     this.use(of, true, (parent, name, stat) => {
       const mode = checkTarget(of, stat);
@@ -232,6 +247,7 @@ export class DiskFolder implements Folder {
   }
 
   async remove(of: string): Promise<void> {
+    await breathe();
     this.use(of, false, (parent, name, stat) => {
       if (!stat) return;
       if (stat.isDirectory()) throw refuse(of, 'it is a folder');
@@ -258,6 +274,19 @@ export class DiskFolder implements Folder {
       });
     });
     return linked ?? false;
+  }
+
+  async move(of: string, to: string): Promise<boolean> {
+    const moved = this.use(of, false, (source, sourceName, sourceStat) => {
+      if (!sourceStat?.isFile()) throw new SatchelError('folder-missing-file', { path: of });
+      return this.use(to, true, (parent, name, stat) => {
+        if (stat) return false;
+        renameSync(source.at(sourceName), parent.at(name));
+        this.unsettled.add(to);
+        return true;
+      });
+    });
+    return moved ?? false;
   }
 
   async hasFolder(of: string): Promise<boolean> {
@@ -417,7 +446,8 @@ export class DiskFolder implements Folder {
   }
 }
 
-const newPart = (parent: Parent): string => parent.at(`.satchel-${process.pid}-${++parts}.part`);
+/** Threads of one process write at the same time. */
+const newPart = (parent: Parent): string => parent.at(`.satchel-${process.pid}-${threadId}${String(++parts).padStart(9, '0')}.part`);
 
 /** @returns the rights that the new file gets @throws SatchelError `folder-refused` where there must not be one */
 function checkTarget(of: string, before: Stats | undefined): number {
@@ -429,9 +459,9 @@ function checkTarget(of: string, before: Stats | undefined): number {
 /**
  * A small plain file at once, since waiting costs more than reading; undefined for anything else.
  *
- * @param room where it is read to, if it fits; else it gets room of its own
+ * @param use what is done with its bytes, which are gone afterwards
  */
-function readSmall(at: string, room?: Uint8Array<ArrayBuffer>): Uint8Array<ArrayBuffer> | undefined {
+function readSmall<T>(at: string, use: (bytes: Uint8Array, stat: Stats) => T): T | undefined {
   let fd: number;
   try {
     fd = openSync(at, O_RDONLY | O_NOFOLLOW | O_NONBLOCK);
@@ -442,14 +472,13 @@ function readSmall(at: string, room?: Uint8Array<ArrayBuffer>): Uint8Array<Array
   try {
     const stat = fstatSync(fd);
     if (!stat.isFile() || stat.size > SMALL) return undefined;
-    const bytes = room ?? new Uint8Array(stat.size);
     let got = 0;
     while (got < stat.size) {
-      const read = readSync(fd, bytes, got, stat.size - got, got);
+      const read = readSync(fd, SCRATCH, got, stat.size - got, got);
       if (read === 0) break;
       got += read;
     }
-    return got === bytes.length ? bytes : bytes.subarray(0, got);
+    return use(SCRATCH.subarray(0, got), stat);
   } finally {
     closeSync(fd);
   }

@@ -4,7 +4,8 @@ import type { DiskFolder } from './disk';
 import { digestsOf, listFiles, sendFile, takeFile } from './files';
 import { openDoor, refusal } from './gate';
 import { givenFolders } from './given';
-import { answerRun, isBusy, packPath, startRun } from './run';
+import { packPath } from './packs';
+import { answerRun, isBusy, startRun } from './run';
 import { PARTS, answerSchema, runSchema, type BridgePart } from './wire';
 
 /** A plan of 100,000 files takes about 40 MB. */
@@ -46,7 +47,8 @@ async function inFolder(request: Request, folder: DiskFolder, id: string, verb: 
   const query = new URL(request.url).searchParams;
   const path = query.get('path') ?? '';
   const writes = request.method === 'PUT' || request.method === 'DELETE';
-  if (writes && isBusy(id)) throw new SatchelError('folder-refused', { path, why: 'a deployment is under way in it' });
+  const isNewPack = verb === 'pack' && (await folder.stat(packPath(path)))?.size !== Number(request.headers.get('content-length'));
+  if (writes && isBusy(id) && !isNewPack) throw new SatchelError('folder-refused', { path, why: 'a deployment is under way in it' });
   switch (`${request.method} ${verb}`) {
     case 'GET list':
       return listFiles(folder, path);
@@ -59,10 +61,10 @@ async function inFolder(request: Request, folder: DiskFolder, id: string, verb: 
       await folder.settle();
       return json((await folder.stat(path)) ?? null);
     case 'PUT pack':
-      await takeFile(folder, packPath(z.string().regex(/^[\w-]{1,64}$/).parse(path)), request);
+      await takeFile(folder, packPath(path), request);
       return json(true);
     case 'GET pack':
-      return json((await folder.stat(packPath(z.string().regex(/^[\w-]{1,64}$/).parse(path)))) ?? null);
+      return json((await folder.stat(packPath(path))) ?? null);
     case 'DELETE file':
       await folder.remove(path);
       return json(true);

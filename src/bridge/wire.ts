@@ -25,7 +25,8 @@ export const roomSchema = z.object({ disk: z.string(), left: z.number() });
 const rootPlaceSchema = z.object({ folder: givenFolderSchema.shape.id, inside: z.string().optional(), hidden: z.array(z.string()).default([]) });
 export type RootPlace = z.infer<typeof rootPlaceSchema>;
 
-const idSchema = z.string().regex(/^[\w-]{1,64}$/);
+/** What packs and runs are called. */
+export const idSchema = z.string().regex(/^[\w-]{1,64}$/);
 const workplaceSchema = z.object({
   /** The folder beside which the vault lies. */
   main: givenFolderSchema.shape.id,
@@ -43,6 +44,8 @@ export const runSchema = workplaceSchema.extend({
       title: z.string(),
       layers: z.array(z.object({ id: z.string(), name: z.string() })),
       plan: z.object({ steps: z.array(planStepSchema), forget: z.array(targetSchema) }),
+      /** Packs that are being sent meanwhile. */
+      coming: z.array(z.object({ id: idSchema, size: z.number() })).default([]),
     }),
     z.object({ do: z.literal('recover') }),
   ]),

@@ -26,8 +26,8 @@ export interface Folder {
   write(path: string, data: Blob | Uint8Array): Promise<void>;
   /** The same as `read`, for folders that have the bytes at hand: a Blob costs a browser about a millisecond. */
   readBytes?(path: string): Promise<Uint8Array<ArrayBuffer>>;
-  /** Does a file hold these very bytes, and no more? For folders that can say so without handing the bytes out. */
-  holds?(path: string, bytes: Uint8Array): Promise<boolean>;
+  /** What `readsBack` tells, for folders that can do it without handing the bytes out. */
+  holds?(path: string, bytes: Uint8Array): Promise<FileStat | undefined>;
   /** Removing what is not there is not an error. */
   remove(path: string): Promise<void>;
   /** Is there a folder of that name, be it empty? Only for adapters whose folders are there without files. */
@@ -41,6 +41,8 @@ export interface Folder {
    * that name. With `sole`, only a file that has no other name yet: nobody can write to it by a third one.
    */
   link?(path: string, to: Folder, toPath: string, sole?: boolean): Promise<boolean>;
+  /** Gives a file another name in this folder instead of its own; false where there is something of that name. For folders that have `link`. */
+  move?(path: string, toPath: string): Promise<boolean>;
   /** Returns when everything written so far would outlive a power cut; missing where writes wait for that themselves. */
   settle?(): Promise<void>;
   /** Bytes that can still be written, where that can be known. Folders on one disk give the same `disk`. */
@@ -56,10 +58,11 @@ export interface Room {
   left: number;
 }
 
-/** Does a file of a folder hold these very bytes? They are read anew; false where there is no such file. */
-export async function readsBack(folder: Folder, path: string, bytes: Uint8Array): Promise<boolean> {
+/** Does a file of a folder hold these very bytes, and no more? They are read anew. @returns the file, or undefined where it does not */
+export async function readsBack(folder: Folder, path: string, bytes: Uint8Array): Promise<FileStat | undefined> {
   if (folder.holds) return folder.holds(path, bytes);
-  return (await folder.stat(path))?.size === bytes.length && sameBytes(await readBytes(folder, path), bytes);
+  const stat = await folder.stat(path);
+  return stat?.size === bytes.length && sameBytes(await readBytes(folder, path), bytes) ? stat : undefined;
 }
 
 /** All bytes of one file of a folder. */

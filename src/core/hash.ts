@@ -5,7 +5,13 @@ import type { WorkOptions } from './progress';
 /** Above this size (bytes) hashing goes in windows instead of over one buffer. */
 const WINDOW = 16 * 1024 * 1024;
 
-const hex = (bytes: Uint8Array): string => Array.from(bytes, (b) => b.toString(16).padStart(2, '0')).join('');
+const DIGITS = Array.from({ length: 256 }, (_, byte) => byte.toString(16).padStart(2, '0'));
+
+function hex(bytes: Uint8Array): string {
+  let text = '';
+  for (const byte of bytes) text += DIGITS[byte];
+  return text;
+}
 
 /** SHA-256 (FIPS 180-4) as 64 lower-case hex digits. Blobs are read in windows, so size does not matter; they can be stopped. */
 export async function sha256(data: Blob | Uint8Array<ArrayBuffer>, options: WorkOptions = {}): Promise<string> {

@@ -80,10 +80,12 @@ export class BridgeFolder implements Folder {
     await this.send('file', path, { method: 'PUT', body: data as BodyInit });
   }
 
-  /** Sends an archive, unless the server has it. */
-  async keepPack(id: string, archive: Blob): Promise<void> {
-    const there = statSchema.nullable().parse(await (await this.send('pack', id)).json());
-    if (there?.size !== archive.size) await this.send('pack', id, { method: 'PUT', body: archive });
+  async hasPack(id: string, { size }: Blob): Promise<boolean> {
+    return statSchema.nullable().parse(await (await this.send('pack', id)).json())?.size === size;
+  }
+
+  async sendPack(id: string, archive: Blob, signal: AbortSignal): Promise<void> {
+    await this.send('pack', id, { method: 'PUT', body: archive, signal });
   }
 
   async digests(kind: Digest, paths: readonly string[]): Promise<(string | undefined)[]> {

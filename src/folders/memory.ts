@@ -75,6 +75,12 @@ export class MemoryFolder implements Folder {
     return true;
   }
 
+  async move(path: string, toPath: string): Promise<boolean> {
+    if (!(await this.link(path, this, toPath))) return false;
+    await this.remove(path);
+    return true;
+  }
+
   /** Writes into a file as it is, under all its names: what a program can do that had it open. */
   writeInto(path: string, text: string): void {
     const file = this.files.get(path);

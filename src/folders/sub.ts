@@ -24,8 +24,9 @@ export class SubFolder implements Folder {
     return readBytes(this.outer, joinPath(this.path, path));
   }
 
-  holds(path: string, bytes: Uint8Array): Promise<boolean> {
-    return readsBack(this.outer, joinPath(this.path, path), bytes);
+  async holds(path: string, bytes: Uint8Array): Promise<FileStat | undefined> {
+    const stat = await readsBack(this.outer, joinPath(this.path, path), bytes);
+    return stat && { ...stat, path };
   }
 
   async link(path: string, to: Folder, toPath: string, sole?: boolean): Promise<boolean> {
@@ -85,7 +86,7 @@ export class WithoutFolder implements Folder {
     return readBytes(this.outer, path);
   }
 
-  holds(path: string, bytes: Uint8Array): Promise<boolean> {
+  holds(path: string, bytes: Uint8Array): Promise<FileStat | undefined> {
     return readsBack(this.outer, path, bytes);
   }
 

@@ -50,16 +50,34 @@ async function run(session: Session, work: Run['work'], { signal, onProgress, on
 /** Deploys on the server: archives are sent once, and unpacked, hashed and written there. */
 export async function deployOnBridge(session: Session, plan: Plan, { title, layers, ...options }: DeployWork & { title: string; layers: readonly { id: string; name: string }[] }): Promise<LedgerEntry> {
   const vault = session.workshop.vault as BridgeFolder;
-  const ids = [...new Set(plan.steps.flatMap(({ after }) => (after.kind === 'pack' ? [after.packId] : [])))];
-  for (const [i, id] of ids.entries()) {
+  const archives = new Map<string, Blob>();
+  for (const id of new Set(plan.steps.flatMap(({ after }) => (after.kind === 'pack' ? [after.packId] : [])))) {
     const archive = await memory.archive(id);
-    options.onProgress?.({ phase: 'Handing the packs over', done: i, total: ids.length, unit: 'files' });
-    if (archive) await vault.keepPack(id, archive);
+    if (archive && !(await vault.hasPack(id, archive))) archives.set(id, archive);
   }
   const { steps, forget } = await keepMade(plan, vault);
-  const news = await run(session, { do: 'deploy', title, layers: [...layers], plan: { steps, forget } }, options);
-  if ('entry' in news) return news.entry;
-  throw new SatchelError('left-open', { why: 'the app’s own server did not say how it ended' });
+  const stopper = new AbortController();
+  options.signal?.addEventListener('abort', () => stopper.abort(), { once: true });
+  let unsent: unknown;
+  // Originals are kept there while packs are still on their way.
+  const sending = sendAll(vault, archives, stopper.signal).catch((error: unknown) => {
+    unsent = error;
+    stopper.abort();
+  });
+  try {
+    const news = await run(session, { do: 'deploy', title, layers: [...layers], plan: { steps, forget }, coming: Array.from(archives, ([id, { size }]) => ({ id, size })) }, { ...options, signal: stopper.signal });
+    if ('entry' in news) return news.entry;
+    throw new SatchelError('left-open', { why: 'the app’s own server did not say how it ended' });
+  } catch (error) {
+    throw unsent !== undefined && !options.signal?.aborted ? unsent : error;
+  } finally {
+    stopper.abort();
+    await sending;
+  }
+}
+
+async function sendAll(vault: BridgeFolder, archives: ReadonlyMap<string, Blob>, signal: AbortSignal): Promise<void> {
+  for (const [id, archive] of archives) await vault.sendPack(id, archive, signal);
 }
 
 /** Finishes or takes back what was cut off on the server. */

@@ -1,5 +1,5 @@
 import {
-  GENERAL_RULES, Resolver, SatchelError, WHOLE, baseName, editFates, listBackups, deploy, emptyResolution, nameKey, locateRoots, objectPath, onlySorted, openSettings, readKept, decodeText, placeEdits, placeFiles, placementWarnings, planDeployment, proposeAt, proposePlacements, readBytes, readLedger, readLongLog, readState, recover,
+  GENERAL_RULES, Resolver, SatchelError, WHOLE, baseName, editFates, listBackups, listFolders, deploy, emptyResolution, nameKey, locateRoots, objectPath, onlySorted, openSettings, readKept, decodeText, placeEdits, placeFiles, placementWarnings, planDeployment, proposeAt, proposePlacements, readBytes, readLedger, readLongLog, readState, recover,
   resolveLayers, settingsTargets, splitTarget, switchStates, target, wholeTarget,
   type DeployOptions, type DeployedState, type Dialect, type Failure, type Folder, type Layer, type LedgerEntry, type LocatedRoot, type LogReading, type NamedBackup, type Placement, type PlacementInput, type Plan, type PlacementProposal, type Recovery, type Resolution, type Tally, type WinnerChange,
   type SettingsDocument, type SettingsFile, type SwitchState, type TargetPath, type Warning, type WorkOptions, type Workshop,
@@ -262,21 +262,20 @@ export class Session {
     const state = await readState(workshop.vault);
     const { layers, merges } = await this.layersOf(this.stack, state);
     const { resolution, changed } = this.resolver.resolve(layers, this.stack.picks);
-    const common = { ...options, state, workshop, dialectOf: this.dialectOf, nameOf: this.nameOf, checksums: this.checksums };
+    const listing = await listFolders(workshop.folders, options.signal);
+    const common = { ...options, state, workshop, listing, dialectOf: this.dialectOf, nameOf: this.nameOf, checksums: this.checksums };
     const plan = await planDeployment({ ...common, resolution });
     const putBack = await planDeployment({ ...common, resolution: EMPTY });
     const settings = new Map<string, SettingsDocument>();
     const brought = new Set(state.files.filter((file) => file.original.kind === 'absent').map((file) => nameKey(file.target)));
     const ownFiles: string[] = [];
     const filesByRoot = new Map<string, number>();
-    for (const [root, folder] of Object.entries(workshop.folders)) {
-      let count = 0;
-      for await (const { path } of folder.list()) {
-        count++;
+    for (const [root, files] of Object.entries(listing)) {
+      for (const { path } of files) {
         const full = target(root, path);
         if (!brought.has(nameKey(full))) ownFiles.push(full);
       }
-      filesByRoot.set(root, count);
+      filesByRoot.set(root, files.length);
     }
     const settingsFiles = [...settingsTargets(game.card, ownFiles), ...this.stack.ownFiles.map((own) => ({ ...own, title: `Of your own: ${baseName(own.target)}`, keys: [] }))];
     const readOnly = new Set<string>();

@@ -72,6 +72,11 @@ export class FaultyFolder implements Folder {
     return (await this.inner.link?.(path, to instanceof FaultyFolder ? to.inner : to, toPath, sole)) ?? false;
   }
 
+  async move(path: string, toPath: string): Promise<boolean> {
+    if (this.faults.strikes()) throw this.fault(`move ${path}`);
+    return (await this.inner.move?.(path, toPath)) ?? false;
+  }
+
   async remove(path: string): Promise<void> {
     if (this.faults.strikes()) throw this.fault(`remove ${path}`);
     return this.inner.remove(path);

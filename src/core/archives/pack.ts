@@ -20,6 +20,8 @@ export interface PackNotice {
 export interface PackFile {
   path: PackPath;
   data: Uint8Array<ArrayBuffer>;
+  /** Its SHA-256, where whoever unpacked it has found it out on the way. */
+  sha256?: string;
 }
 
 /** What a pack was when it came. `folder` and `file` are downloads that were never packed. */
@@ -43,6 +45,9 @@ export interface Pack {
   /** Many files, in the order in which they lie in the archive: much faster than one by one. */
   readMany(paths: Iterable<string>, options?: { signal?: AbortSignal }): AsyncIterable<PackFile>;
 }
+
+/** What it takes to get at a pack's files. */
+export type PackReader = Pick<Pack, 'read' | 'readMany'>;
 
 /** Bounds that hold before anything is unpacked. */
 export const PACK_LIMITS = {

@@ -4,7 +4,7 @@ import { sha256 } from '../hash';
 import { byPath, type TargetPath } from '../paths/paths';
 import { WIDTH, inParallel, type WorkOptions } from '../progress';
 import type { DeployedState, Kept, Workshop } from './model';
-import { listNamed, objectPath, readKept, readState } from './vault';
+import { isKept, listNamed, objectPath, readKept, readState } from './vault';
 import { encodeName, readManifest } from '../exchange/manifest';
 
 /*
@@ -22,21 +22,24 @@ export interface BackedUp {
 }
 
 /**
- * Copies one original that the vault has, and reads the copy back (`bytes`: what it is, where they are at hand). Where both lie on one disk, the copy is a second name of
+ * Copies one original that the vault has, and reads the copy back. Where both lie on one disk, the copy is a second name of
  * the vault's file, which nobody writes to. An earlier copy with other bytes is kept under `earlier/`.
+ *
+ * @param known where it lies in the vault, if not among the kept contents, and its bytes, where they are at hand
  */
-export async function copyOriginal({ backup, vault }: { backup: Folder; vault: Folder }, target: TargetPath, hash: string, bytes?: Uint8Array<ArrayBuffer>): Promise<BackedUp> {
+export async function copyOriginal({ backup, vault }: { backup: Folder; vault: Folder }, target: TargetPath, hash: string, known: { at?: string; bytes?: Uint8Array<ArrayBuffer> } = {}): Promise<BackedUp> {
   const path = dataPath(target);
-  const hashOf = async () => ((await backup.stat(path)) ? sha256(await readBytes(backup, path)) : undefined);
-  const before = await hashOf();
+  // A second name shows the bytes that were read back under the first.
+  const link = async () => (await vault.link?.(known.at ?? objectPath(hash), backup, path)) ?? false;
+  if (await link()) return { target, sha256: hash };
+  const before = (await backup.stat(path)) ? await sha256(await readBytes(backup, path)) : undefined;
   if (before !== hash) {
     if (before !== undefined) {
       await backup.write(`earlier/${before.slice(0, 12)}/${target}`, await readBytes(backup, path));
       await backup.remove(path);
     }
-    // A second name shows the bytes that were read back under the first.
-    if (!(await vault.link?.(objectPath(hash), backup, path))) {
-      const kept = bytes ?? (await readKept(vault, { sha256: hash }));
+    if (before === undefined || !(await link())) {
+      const kept = known.bytes ?? (await readKept(vault, { sha256: hash }));
       await backup.write(path, kept);
       if (!(await readsBack(backup, path, kept))) throw new SatchelError('original-not-kept', { path: target });
     }
@@ -96,10 +99,16 @@ export async function adoptNamed({ vault, backup }: Workshop, { files }: Deploye
   for (const { target, original } of files) if (original.kind === 'kept') targets.set(original.sha256, [...(targets.get(original.sha256) ?? []), target]);
   const copies: BackedUp[] = [];
   const named = await listNamed(vault);
-  await inParallel(named, WIDTH, async ({ path, hash }) => {
-    if (!(await vault.stat(objectPath(hash))) && !(await vault.link?.(path, vault, objectPath(hash)))) throw new SatchelError('original-not-kept', { path });
-    if (backup) for (const target of targets.get(hash) ?? []) copies.push(await copyOriginal({ backup, vault }, target, hash));
-  });
+  if (backup)
+    await inParallel(named, WIDTH, async ({ path, hash }) => {
+      for (const target of targets.get(hash) ?? []) copies.push(await copyOriginal({ backup, vault }, target, hash, { at: path }));
+    });
   if (backup) await noteCopies(backup, copies);
-  await inParallel(named, WIDTH, ({ path }) => vault.remove(path));
+  await inParallel(named, WIDTH, async ({ path, hash }) => {
+    if (await vault.move?.(path, objectPath(hash))) return;
+    // The same bytes were kept before: they stay, if they are still good.
+    if (await isKept(vault, hash)) return vault.remove(path);
+    await vault.remove(objectPath(hash));
+    await vault.move?.(path, objectPath(hash));
+  });
 }

@@ -1,26 +1,15 @@
 import { SatchelError, reasonOf, throwIfAborted } from '../errors';
-import { readBytes, readsBack, type Folder } from '../folder';
-import { sha256 } from '../hash';
+import type { Folder } from '../folder';
 import { byPath, nameKey, type TargetPath } from '../paths/paths';
-import { WIDTH, inParallel, type Progress, type WorkOptions } from '../progress';
-import { adoptNamed, copyOriginal, noteCopies, type BackedUp } from './backup';
-import { Lanes } from './lanes';
+import type { WorkOptions } from '../progress';
+import { Application, type Stuck, type StuckAnswer } from './application';
+import { adoptNamed } from './backup';
+import { keepAll } from './keepAll';
 import { foldersToMake, removeEmptyFolders } from './madeFolders';
-import type { Content, DeployedFile, DeployedState, JournalStep, KeptOrAbsent, LedgerEntry, Plan, PlanStep, Workshop } from './model';
+import type { Content, DeployedFile, DeployedState, JournalStep, LedgerEntry, Plan, PlanStep, Workshop } from './model';
 import { checkRoom } from './room';
-import { placeOf, takeBack } from './takeBack';
-import { closeJournal, dropNamed, keep, keepByName, namedPath, readJournal, readKept, readLedger, readState, writeBegun, writeLanded, writeLedger, writeState } from './vault';
-
-/** A file that the folder does not let the app write, while the deployment waits. */
-export interface Stuck {
-  target: TargetPath;
-  /** Why, in the folder's words. */
-  why: string;
-}
-
-/** What to do about it: try again, leave this file or all such files as they were, or take everything back. */
-export const stuckAnswers = ['again', 'leave', 'leave all', 'take back'] as const;
-export type StuckAnswer = (typeof stuckAnswers)[number];
+import { takeBack } from './takeBack';
+import { closeJournal, dropNamed, keep, readJournal, readLedger, readState, writeBegun, writeLanded, writeLedger, writeState } from './vault';
 
 export interface DeployOptions extends WorkOptions {
   /** What the ledger calls it: "Deploy", "Put everything back". */
@@ -152,45 +141,6 @@ export async function keepMade(plan: Plan, vault: Folder): Promise<Plan> {
   return { ...plan, steps };
 }
 
-/**
- * Makes sure that what every step is about to touch can be had again. Nothing in the game is changed here.
- *
- * @returns what was there before each step, and the steps before which a file was kept by giving it a second name
- */
-async function keepAll(steps: readonly PlanStep[], records: Map<string, DeployedFile>, workshop: Workshop, { signal, onProgress }: WorkOptions): Promise<{ kept: Content[]; named: number[] }> {
-  const kept: Content[] = new Array<Content>(steps.length).fill({ kind: 'absent' });
-  const named: number[] = [];
-  const copies: BackedUp[] = [];
-  const total = steps.filter((step) => step.before).length;
-  let done = 0;
-  await inParallel([...steps.entries()], WIDTH, async ([i, step]) => {
-    throwIfAborted(signal);
-    const { folder, path } = placeOf(workshop, step.target);
-    const now = await folder.stat(path);
-    if (now?.size !== step.before?.size || now?.modified !== step.before?.modified) throw new SatchelError('changed-since-plan', { path: step.target });
-    if (step.made?.bytes) await keep(workshop.vault, step.made.bytes);
-    if (step.made?.base) await keep(workshop.vault, step.made.base);
-    if (!now) return;
-    const bytes = await readBytes(folder, path);
-    const hash = await sha256(bytes);
-    const record = records.get(nameKey(step.target));
-    // A deployed file still lies in its pack; everything else is kept here.
-    const from = record?.sha256 === hash && record.from.kind === 'pack' ? record.from : undefined;
-    // Settings files are written to by others and are small: they are copied.
-    const byName = from || step.made ? undefined : await keepByName(workshop.vault, { folder, path }, bytes, hash);
-    if (byName) named.push(i);
-    kept[i] = from ?? byName ?? (await keep(workshop.vault, bytes, hash));
-    // What was kept by name is copied when it has landed: until then it is the game's own file.
-    if (workshop.backup && !record && !byName) copies.push(await copyOriginal({ backup: workshop.backup, vault: workshop.vault }, step.target, hash, bytes));
-    done++;
-    onProgress?.({ phase: 'Keeping originals', done, total, unit: 'files' });
-  }, ([, step]) => step.before?.size ?? 0);
-  if (workshop.backup) await noteCopies(workshop.backup, copies);
-  await workshop.vault.settle?.();
-  await workshop.backup?.settle?.();
-  return { kept, named };
-}
-
 function nextState(state: DeployedState, plan: Plan, landed: readonly DeployedFile[]): Omit<DeployedState, 'folders'> {
   const gone = new Set([...plan.steps.map(({ target }) => target), ...plan.forget].map(nameKey));
   const files = [...state.files.filter(({ target }) => !gone.has(nameKey(target))), ...landed];
@@ -209,155 +159,4 @@ async function undo(touched: readonly JournalStep[], folders: readonly TargetPat
     return new SatchelError('left-open', { why: `${reasonOf(cause)}; ${reasonOf(second)}` }, { cause });
   }
   return stopped ? cause : new SatchelError('taken-back', { why: reasonOf(cause) }, { cause });
-}
-
-/** Carries out the steps of a plan whose journal is open. */
-class Application {
-  /** Steps whose targets may have been written to. */
-  readonly touched: JournalStep[] = [];
-  readonly leftOut = new Set<TargetPath>();
-  private readonly landed: DeployedFile[] = [];
-  private done = 0;
-  /** Questions are asked one after the other. */
-  private asking: Promise<unknown> = Promise.resolve();
-  private leaveAll = false;
-
-  constructor(
-    private readonly plan: Plan,
-    private readonly steps: readonly JournalStep[],
-    private readonly records: ReadonlyMap<string, DeployedFile>,
-    /** Steps before which a file was kept by name. */
-    private readonly named: readonly number[],
-    private readonly workshop: Workshop,
-    private readonly options: { signal: AbortSignal | undefined; onProgress: ((progress: Progress) => void) | undefined; onStuck: DeployOptions['onStuck'] | undefined },
-  ) {}
-
-  async run(): Promise<DeployedFile[]> {
-    const lanes = new Lanes(WIDTH);
-    try {
-      await this.work(lanes);
-      await lanes.idle();
-      for (const folder of Object.values(this.workshop.folders)) await folder.settle?.();
-      throwIfAborted(this.options.signal);
-      await this.checkNamed();
-      return this.landed;
-    } finally {
-      // Whatever failed: nothing may still be writing when things are put back.
-      await lanes.settled();
-    }
-  }
-
-  private async work(lanes: Lanes): Promise<void> {
-    const { signal } = this.options;
-    const { workshop } = this;
-    const byPack = new Map<string, Map<string, number[]>>();
-    for (const [i, { after }] of this.steps.entries()) {
-      throwIfAborted(signal);
-      if (after.kind === 'pack') {
-        const pack = byPack.get(after.packId) ?? new Map<string, number[]>();
-        byPack.set(after.packId, pack.set(after.path, [...(pack.get(after.path) ?? []), i]));
-      } else if (after.kind === 'kept')
-        await lanes.run(async () => this.land(i, await readKept(workshop.vault, after), after.sha256), after.size);
-      else await lanes.run(() => this.remove(i));
-    }
-    for (const [packId, wanted] of byPack) {
-      const pack = await workshop.openPack(packId);
-      for await (const { path, data } of pack.readMany(wanted.keys(), signal ? { signal } : {})) {
-        throwIfAborted(signal);
-        for (const i of wanted.get(path) ?? []) await lanes.run(() => this.land(i, data), data.length);
-      }
-    }
-  }
-
-  /**
-   * A program that had a file open before it was replaced can still write to it, and then writes into the vault.
-   *
-   * @throws SatchelError `changed-since-plan` where one did; what it wrote is what will be put back
-   */
-  private async checkNamed(): Promise<void> {
-    const { vault } = this.workshop;
-    let changed: TargetPath | undefined;
-    for (const i of this.named) {
-      const [planned, step] = [this.plan.steps[i] as PlanStep, this.steps[i] as JournalStep];
-      if (step.before.kind !== 'kept' || this.leftOut.has(step.target)) continue;
-      const path = namedPath(step.before.sha256);
-      const now = await vault.stat(path);
-      if (now?.size === planned.before?.size && now?.modified === planned.before?.modified) continue;
-      step.before = await keep(vault, await readBytes(vault, path));
-      await vault.remove(path);
-      changed ??= step.target;
-    }
-    if (changed) throw new SatchelError('changed-since-plan', { path: changed });
-  }
-
-  private async remove(index: number): Promise<void> {
-    const { target } = this.steps[index] as JournalStep;
-    const { folder, path } = placeOf(this.workshop, target);
-    await this.orAsk(index, async () => {
-      await folder.remove(path);
-      if (await folder.stat(path)) throw new SatchelError('not-landed', { path: target });
-    });
-    this.tick();
-  }
-
-  private async land(index: number, bytes: Uint8Array<ArrayBuffer>, knownHash?: string): Promise<void> {
-    const step = this.steps[index] as JournalStep;
-    const { folder, path } = placeOf(this.workshop, step.target);
-    const written = await this.orAsk(index, async () => {
-      const [hash] = await Promise.all([knownHash ?? sha256(bytes), folder.write(path, bytes)]);
-      const [stat, isBack] = await Promise.all([folder.stat(path), readsBack(folder, path, bytes)]);
-      if (!stat || !isBack) throw new SatchelError('not-landed', { path: step.target });
-      return { hash, stat };
-    });
-    if (written) this.note(step, index, written.hash, written.stat);
-    this.tick();
-  }
-
-  private note(step: JournalStep, index: number, hash: string, stat: { size: number; modified: number }): void {
-    const record = this.records.get(nameKey(step.target));
-    const original: KeptOrAbsent = record ? record.original : step.before.kind === 'pack' ? { kind: 'absent' } : step.before;
-    const made = this.plan.steps[index]?.made;
-    if (step.action !== 'restore' && !made?.forget)
-      this.landed.push({
-        target: step.target, layer: step.layer, sha256: hash, size: stat.size, modified: stat.modified, from: step.after, original,
-        ...(made?.living ? { living: made.living } : {}), ...(made?.recipe ? { recipe: made.recipe } : {}),
-      });
-  }
-
-  private tick(): void {
-    this.done++;
-    this.options.onProgress?.({ phase: 'Writing and reading back', done: this.done, total: this.steps.length, unit: 'files' });
-  }
-
-  /** Does what touches a target. Where the folder refuses, the player says how it goes on. @returns undefined where the step is left out */
-  private async orAsk<T>(index: number, touch: () => Promise<T>): Promise<T | undefined> {
-    const step = this.steps[index] as JournalStep;
-    this.touched.push(step);
-    for (;;) {
-      try {
-        return await touch();
-      } catch (error) {
-        const refused = error instanceof SatchelError && ['folder-refused', 'folder-permission', 'not-landed'].includes(error.code);
-        if (!refused || !this.options.onStuck) throw error;
-        const answer = await this.ask({ target: step.target, why: reasonOf(error) });
-        if (answer === 'take back') throw error;
-        if (answer === 'again') continue;
-        await takeBack([step], this.workshop);
-        this.leftOut.add(step.target);
-        return undefined;
-      }
-    }
-  }
-
-  private ask(stuck: Stuck): Promise<StuckAnswer> {
-    const asked = this.asking.then(async (): Promise<StuckAnswer> => {
-      if (this.options.signal?.aborted) return 'take back';
-      if (this.leaveAll) return 'leave';
-      const answer = (await this.options.onStuck?.(stuck)) ?? 'take back';
-      this.leaveAll ||= answer === 'leave all';
-      return answer;
-    });
-    this.asking = asked.catch(() => undefined);
-    return asked;
-  }
 }

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { Folder } from '../folder';
-import type { Pack } from '../archives/pack';
+import type { PackReader } from '../archives/pack';
 import type { TargetPath } from '../paths/paths';
 
 export const targetSchema = z.string().regex(/^[^/]+\/./).transform((target) => target as TargetPath);
@@ -123,7 +123,7 @@ export interface Workshop {
   vault: Folder;
   /** A folder that the player chose for plain copies of the originals, outside of the browser. */
   backup?: Folder;
-  openPack(packId: string): Promise<Pack>;
+  openPack(packId: string): Promise<PackReader>;
   /** Milliseconds since 1970-01-01 UTC. */
   now(): number;
 }

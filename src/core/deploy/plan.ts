@@ -23,6 +23,8 @@ export interface PlanInput extends WorkOptions {
   dialectOf(target: TargetPath): Dialect | undefined;
   /** A layer's name, for reasons. */
   nameOf(layer: string): string;
+  /** The game's files, where they were listed a moment ago. */
+  listing?: Listing;
   /** Checksums of files of the game, found out by earlier plans: a file with the same size and date is not read again. */
   checksums?: Map<string, number>;
 }
@@ -34,7 +36,7 @@ export interface PlanInput extends WorkOptions {
 export async function planDeployment(given: PlanInput): Promise<Plan> {
   const input = { ...given, checksums: given.checksums ?? new Map<string, number>() };
   const { resolution, state, workshop, signal, onProgress } = input;
-  const actual = await listAll(workshop.folders, input);
+  const actual = lookUp(given.listing ?? (await listFolders(workshop.folders, signal)));
   const deployed = new Map(state.files.map((file) => [nameKey(file.target), file]));
   const plan: Plan = { steps: [], unchanged: 0, forget: [], drifted: [], leftAlone: [], refused: [] };
   const total = resolution.owned.size + deployed.size;
@@ -82,12 +84,27 @@ interface Actual {
   spell(wanted: TargetPath): TargetPath;
 }
 
-async function listAll(folders: Readonly<Record<string, Folder>>, { signal }: PlanInput): Promise<Actual> {
-  const files: Actual['files'] = new Map();
-  const spelling = new Map<string, string>();
+/** Every file of the game's folders, by root. */
+export type Listing = Readonly<Record<string, readonly FileStat[]>>;
+
+export async function listFolders(folders: Readonly<Record<string, Folder>>, signal?: AbortSignal): Promise<Listing> {
+  const listing: Record<string, FileStat[]> = {};
   for (const [root, folder] of Object.entries(folders)) {
+    const files: FileStat[] = [];
     for await (const stat of folder.list()) {
       throwIfAborted(signal);
+      files.push(stat);
+    }
+    listing[root] = files;
+  }
+  return listing;
+}
+
+function lookUp(listing: Listing): Actual {
+  const files: Actual['files'] = new Map();
+  const spelling = new Map<string, string>();
+  for (const [root, stats] of Object.entries(listing)) {
+    for (const stat of stats) {
       const full = target(root, stat.path);
       files.set(nameKey(full), { ...stat, target: full });
       for (let path = parentOf(full); path !== '' && !spelling.has(nameKey(path)); path = parentOf(path)) spelling.set(nameKey(path), path);

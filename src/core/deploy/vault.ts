@@ -30,10 +30,10 @@ export async function keep(vault: Folder, bytes: Uint8Array<ArrayBuffer>, knownH
  * Keeps a file that is about to be replaced without copying it: it gets a second name in the vault (docs/decisions/014).
  *
  * @param bytes what the file holds: the second name is read back
- * @returns undefined where that cannot be, or where the vault has such bytes already
+ * @returns undefined where that cannot be, or where another file of the same bytes was kept so
  */
 export async function keepByName(vault: Folder, { folder, path }: { folder: Folder; path: string }, bytes: Uint8Array<ArrayBuffer>, hash: string): Promise<Kept | undefined> {
-  if (!folder.link || (await vault.stat(objectPath(hash))) || !(await folder.link(path, vault, namedPath(hash), true))) return undefined;
+  if (!vault.move || !(await folder.link?.(path, vault, namedPath(hash), true))) return undefined;
   if (await readsBack(vault, namedPath(hash), bytes)) return { kind: 'kept', sha256: hash, size: bytes.length };
   await vault.remove(namedPath(hash));
   return undefined;
@@ -48,6 +48,9 @@ export async function listNamed(vault: Folder): Promise<{ path: string; hash: st
 
 /** Where a deployment has not landed, the files are in the game still, or again: nobody may rely on their second names. */
 export const dropNamed = async (vault: Folder): Promise<void> => inParallel(await listNamed(vault), WIDTH, ({ path }) => vault.remove(path));
+
+/** Are these bytes among the kept contents, and good? */
+export const isKept = async (vault: Folder, hash: string): Promise<boolean> => (await vault.stat(objectPath(hash))) !== undefined && (await sha256(await readBytes(vault, objectPath(hash)))) === hash;
 
 /** Reads kept bytes; they are checked against their hash. */
 export async function readKept(vault: Folder, { sha256: hash }: Pick<Kept, 'sha256'>): Promise<Uint8Array<ArrayBuffer>> {
@@ -71,8 +74,8 @@ export async function readJson<T>(vault: Folder, path: string, schema: z.ZodType
   }
 }
 
-export const writeJson = (vault: Folder, path: string, value: unknown): Promise<void> =>
-  vault.write(path, new TextEncoder().encode(JSON.stringify(value)));
+const jsonBytes = (value: unknown): Uint8Array<ArrayBuffer> => new TextEncoder().encode(JSON.stringify(value));
+export const writeJson = (vault: Folder, path: string, value: unknown): Promise<void> => vault.write(path, jsonBytes(value));
 
 export const readState = async (vault: Folder): Promise<DeployedState> => (await readJson(vault, 'state.json', deployedStateSchema, 'what is deployed')) ?? nothingDeployed;
 export const writeState = (vault: Folder, state: DeployedState): Promise<void> => writeJson(vault, 'state.json', state);
@@ -103,14 +106,15 @@ async function readWhole<T>(vault: Folder, path: string, schema: z.ZodType<T>): 
 }
 
 /** Returns when the journal is known to be whole: only then may the step begin that it stands for. */
-async function writeWhole<T>(vault: Folder, path: string, value: T, schema: z.ZodType<T>): Promise<void> {
-  await writeJson(vault, path, value);
+async function writeWhole(vault: Folder, path: string, value: unknown): Promise<void> {
+  const bytes = jsonBytes(value);
+  await vault.write(path, bytes);
   await vault.settle?.();
-  if (!(await readWhole(vault, path, schema))) throw new SatchelError('bad-memory', { what: 'the journal' });
+  if (!(await readsBack(vault, path, bytes))) throw new SatchelError('bad-memory', { what: 'the journal' });
 }
 
-export const writeBegun = (vault: Folder, begun: Begun): Promise<void> => writeWhole(vault, BEGUN, begun, begunSchema);
-export const writeLanded = (vault: Folder, landed: Landed): Promise<void> => writeWhole(vault, LANDED, landed, landedSchema);
+export const writeBegun = (vault: Folder, begun: Begun): Promise<void> => writeWhole(vault, BEGUN, begun);
+export const writeLanded = (vault: Folder, landed: Landed): Promise<void> => writeWhole(vault, LANDED, landed);
 
 export async function closeJournal(vault: Folder): Promise<void> {
   // The landed part goes last: without it, the begun part would be taken back.

@@ -1,0 +1,98 @@
+import path from 'node:path';
+import { SatchelError, deploy, readState, recover, throwIfAborted, type Folder, type PackReader, type Progress, type Stuck, type StuckAnswer, type Workshop } from '@/core';
+import { SubFolder, WithoutFolder } from '@/folders/sub';
+import type { DiskFolder } from './disk';
+import { givenFolders } from './given';
+import { openArchive, packPath } from './packs';
+import type { News, RootPlace, Run, Workplace } from './wire';
+
+/** Progress is told at most this often, in milliseconds. */
+const PACE = 100;
+/** How often it is looked whether a pack has come, in milliseconds. */
+const POLL = 50;
+/** What is worth a thread of its own: so many steps, or files of one pack. */
+export const MANY = 256;
+
+function given(id: string) {
+  const found = givenFolders().get(id);
+  if (!found) throw new SatchelError('unknown-thing', { what: 'folder that this app was started with' });
+  return found.parts;
+}
+
+function rootFolder({ folder, inside, hidden }: RootPlace): Folder {
+  const whole = given(folder).game;
+  const part = inside === undefined ? whole : new SubFolder(whole, inside);
+  return hidden.length > 0 ? new WithoutFolder(part, hidden) : part;
+}
+
+type Opener = (archive: string, name: string) => PackReader | Promise<PackReader>;
+
+/** What a deployment on this computer works with. */
+function workshopOf({ main, roots, packs }: Workplace, openerOf: (id: string) => Opener, arrival: (id: string, vault: DiskFolder) => Promise<void>): Workshop {
+  const { vault, backup } = given(main);
+  const opened = new Map<string, Promise<PackReader>>();
+  const names = new Map(packs.map(({ id, name }) => [id, name]));
+  const open = async (id: string): Promise<PackReader> => {
+    await arrival(id, vault);
+    if (!(await vault.stat(packPath(id)))) throw new SatchelError('source-missing', { name: names.get(id) ?? 'a pack', path: 'its files' });
+    return openerOf(id)(path.join(vault.root, packPath(id)), names.get(id) ?? 'pack.zip');
+  };
+  return {
+    folders: Object.fromEntries(Object.entries(roots).map(([root, place]) => [root, rootFolder(place)])),
+    vault, backup, now: () => Date.now(),
+    openPack: (id) => {
+      const known = opened.get(id) ?? open(id);
+      opened.set(id, known);
+      return known;
+    },
+  };
+}
+
+export interface Listener {
+  signal: AbortSignal;
+  tell(news: News): void;
+  /** Returns the player's answer; “take back” where nobody listens any more. */
+  ask(stuck: Stuck): Promise<StuckAnswer>;
+  /** Opens archives of which many files are wanted. */
+  openLarge?: Opener;
+}
+
+/** Carries a run out. @returns the last news of it */
+export async function carryOut(order: Run, { signal, tell, ask, openLarge = openArchive }: Listener): Promise<News> {
+  const { steps, coming } = order.work.do === 'deploy' ? { steps: order.work.plan.steps, coming: order.work.coming } : { steps: [], coming: [] };
+  const wanted = new Map<string, number>();
+  for (const { after } of steps) if (after.kind === 'pack') wanted.set(after.packId, (wanted.get(after.packId) ?? 0) + 1);
+  const workshop = workshopOf(order, (id) => ((wanted.get(id) ?? 0) >= MANY ? openLarge : openArchive), async (id, vault) => {
+    const awaited = coming.find((pack) => pack.id === id);
+    if (!awaited) return;
+    for (let polls = 1; (await vault.stat(packPath(id)))?.size !== awaited.size; polls++) {
+      throwIfAborted(signal);
+      if (polls % 20 === 0) tell({ progress: { phase: 'Handing the packs over', done: 0, total: 0, unit: 'files' } });
+      await new Promise((done) => setTimeout(done, POLL));
+    }
+  });
+  // Opened while originals are still being kept.
+  for (const [id, files] of wanted) if (files >= MANY) workshop.openPack(id).catch(() => undefined);
+  let told = 0;
+  const onProgress = (progress: Progress) => {
+    const now = Date.now();
+    if (now - told < PACE && progress.done < progress.total) return;
+    told = now;
+    tell({ progress });
+  };
+  const { work } = order;
+  if (work.do === 'recover') {
+    const recovery = await recover(workshop, { onProgress });
+    return { recovered: true, ...(recovery ? { recovery } : {}) };
+  }
+  const plan = { ...work.plan, unchanged: 0, drifted: [], leftAlone: [], refused: [] };
+  const entry = await deploy(plan, workshop, { title: work.title, layers: work.layers, signal, onProgress, onStuck: ask });
+  await forgetPacks(given(order.main).vault, workshop);
+  return { entry };
+}
+
+/** Archives that nothing deployed comes from go; the browser has them and can send them again. */
+async function forgetPacks(vault: DiskFolder, workshop: Workshop): Promise<void> {
+  const needed = new Set((await readState(workshop.vault)).files.flatMap(({ from }) => (from.kind === 'pack' ? [packPath(from.packId)] : [])));
+  for await (const { path: of } of vault.list('packs')) if (!needed.has(of)) await vault.remove(of);
+}

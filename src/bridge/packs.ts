@@ -1,0 +1,15 @@
+import { openAsBlob } from 'node:fs';
+import { openPack, setInflater, withWhole, type Pack } from '@/core';
+import { idSchema } from './wire';
+import { inflateAtOnce } from './inflate';
+
+setInflater(inflateAtOnce);
+
+/** Where an archive lies in the vault. @throws ZodError */
+export const packPath = (id: string): string => `packs/${idSchema.parse(id)}.zip`;
+
+/** Opens an archive on this computer's disk. */
+export async function openArchive(archive: string, name: string): Promise<Pack> {
+  const blob = await openAsBlob(archive);
+  return withWhole(await openPack(blob, name), blob);
+}

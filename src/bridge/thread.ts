@@ -1,0 +1,44 @@
+import { parentPort, workerData } from 'node:worker_threads';
+import { toFailure, type Stuck, type StuckAnswer } from '@/core';
+import { carryOut } from './carryOut';
+import { unpackAhead } from './unpackAhead';
+import type { News, Run } from './wire';
+
+/*
+ * A thread of the app's own server that carries out one run: thousands of small files are written without keeping the
+ * server from answering, and without what a server adds to every step of its own work.
+ */
+
+/** What the thread is told while it works. */
+export type ToThread = { stop: true } | { answer: StuckAnswer };
+/** What it tells; the last of it says that it is over. */
+export type FromThread = { news: News } | { stuck: Stuck } | { last: News };
+
+const say = (words: FromThread): void => parentPort?.postMessage(words);
+const stopper = new AbortController();
+let answered: ((answer: StuckAnswer) => void) | undefined;
+
+parentPort?.on('message', (words: ToThread) => {
+  if ('stop' in words) stopper.abort();
+  answered?.('answer' in words ? words.answer : 'take back');
+});
+
+async function work(): Promise<News> {
+  try {
+    return await carryOut(workerData as Run, {
+      signal: stopper.signal,
+      openLarge: unpackAhead,
+      tell: (news) => say({ news }),
+      ask: (stuck) =>
+        new Promise((answer) => {
+          answered = answer;
+          if (stopper.signal.aborted) answer('take back');
+          else say({ stuck });
+        }),
+    });
+  } catch (error) {
+    return { failure: toFailure(error) };
+  }
+}
+
+void work().then((last) => say({ last }));

@@ -1,0 +1,171 @@
+import { SatchelError, reasonOf, throwIfAborted } from '../errors';
+import { readBytes, readsBack } from '../folder';
+import { sha256 } from '../hash';
+import { nameKey, type TargetPath } from '../paths/paths';
+import { WIDTH, type Progress } from '../progress';
+import { Lanes } from './lanes';
+import type { DeployedFile, JournalStep, KeptOrAbsent, Plan, PlanStep, Workshop } from './model';
+import { placeOf, takeBack } from './takeBack';
+import { keep, namedPath, readKept } from './vault';
+
+/** A file that the folder does not let the app write, while the deployment waits. */
+export interface Stuck {
+  target: TargetPath;
+  /** Why, in the folder's words. */
+  why: string;
+}
+
+/** What to do about it: try again, leave this file or all such files as they were, or take everything back. */
+export const stuckAnswers = ['again', 'leave', 'leave all', 'take back'] as const;
+export type StuckAnswer = (typeof stuckAnswers)[number];
+
+/** Carries out the steps of a plan whose journal is open. */
+export class Application {
+  /** Steps whose targets may have been written to. */
+  readonly touched: JournalStep[] = [];
+  readonly leftOut = new Set<TargetPath>();
+  private readonly landed: DeployedFile[] = [];
+  private done = 0;
+  /** Questions are asked one after the other. */
+  private asking: Promise<unknown> = Promise.resolve();
+  private leaveAll = false;
+
+  constructor(
+    private readonly plan: Plan,
+    private readonly steps: readonly JournalStep[],
+    private readonly records: ReadonlyMap<string, DeployedFile>,
+    /** Steps before which a file was kept by name. */
+    private readonly named: readonly number[],
+    private readonly workshop: Workshop,
+    private readonly options: { signal: AbortSignal | undefined; onProgress: ((progress: Progress) => void) | undefined; onStuck: ((stuck: Stuck) => Promise<StuckAnswer>) | undefined },
+  ) {}
+
+  async run(): Promise<DeployedFile[]> {
+    const lanes = new Lanes(WIDTH);
+    try {
+      await this.work(lanes);
+      await lanes.idle();
+      for (const folder of Object.values(this.workshop.folders)) await folder.settle?.();
+      throwIfAborted(this.options.signal);
+      await this.checkNamed();
+      return this.landed;
+    } finally {
+      // Whatever failed: nothing may still be writing when things are put back.
+      await lanes.settled();
+    }
+  }
+
+  private async work(lanes: Lanes): Promise<void> {
+    const { signal } = this.options;
+    const { workshop } = this;
+    const byPack = new Map<string, Map<string, number[]>>();
+    for (const [i, { after }] of this.steps.entries()) {
+      throwIfAborted(signal);
+      if (after.kind === 'pack') {
+        const pack = byPack.get(after.packId) ?? new Map<string, number[]>();
+        byPack.set(after.packId, pack.set(after.path, [...(pack.get(after.path) ?? []), i]));
+      } else if (after.kind === 'kept')
+        await lanes.run(async () => this.land(i, await readKept(workshop.vault, after), after.sha256), after.size);
+      else await lanes.run(() => this.remove(i));
+    }
+    for (const [packId, wanted] of byPack) {
+      const pack = await workshop.openPack(packId);
+      for await (const { path, data, sha256: hash } of pack.readMany(wanted.keys(), signal ? { signal } : {})) {
+        throwIfAborted(signal);
+        for (const i of wanted.get(path) ?? []) await lanes.run(() => this.land(i, data, hash), data.length);
+      }
+    }
+  }
+
+  /**
+   * A program that had a file open before it was replaced can still write to it, and then writes into the vault.
+   *
+   * @throws SatchelError `changed-since-plan` where one did; what it wrote is what will be put back
+   */
+  private async checkNamed(): Promise<void> {
+    const { vault } = this.workshop;
+    let changed: TargetPath | undefined;
+    for (const i of this.named) {
+      const [planned, step] = [this.plan.steps[i] as PlanStep, this.steps[i] as JournalStep];
+      if (step.before.kind !== 'kept' || this.leftOut.has(step.target)) continue;
+      const path = namedPath(step.before.sha256);
+      const now = await vault.stat(path);
+      if (now?.size === planned.before?.size && now?.modified === planned.before?.modified) continue;
+      step.before = await keep(vault, await readBytes(vault, path));
+      await vault.remove(path);
+      changed ??= step.target;
+    }
+    if (changed) throw new SatchelError('changed-since-plan', { path: changed });
+  }
+
+  private async remove(index: number): Promise<void> {
+    const { target } = this.steps[index] as JournalStep;
+    const { folder, path } = placeOf(this.workshop, target);
+    await this.orAsk(index, async () => {
+      await folder.remove(path);
+      if (await folder.stat(path)) throw new SatchelError('not-landed', { path: target });
+    });
+    this.tick();
+  }
+
+  private async land(index: number, bytes: Uint8Array<ArrayBuffer>, knownHash?: string): Promise<void> {
+    const step = this.steps[index] as JournalStep;
+    const { folder, path } = placeOf(this.workshop, step.target);
+    const written = await this.orAsk(index, async () => {
+      const [hash] = await Promise.all([knownHash ?? sha256(bytes), folder.write(path, bytes)]);
+      const stat = await readsBack(folder, path, bytes);
+      if (!stat) throw new SatchelError('not-landed', { path: step.target });
+      return { hash, stat };
+    });
+    if (written) this.note(step, index, written.hash, written.stat);
+    this.tick();
+  }
+
+  private note(step: JournalStep, index: number, hash: string, stat: { size: number; modified: number }): void {
+    const record = this.records.get(nameKey(step.target));
+    const original: KeptOrAbsent = record ? record.original : step.before.kind === 'pack' ? { kind: 'absent' } : step.before;
+    const made = this.plan.steps[index]?.made;
+    if (step.action !== 'restore' && !made?.forget)
+      this.landed.push({
+        target: step.target, layer: step.layer, sha256: hash, size: stat.size, modified: stat.modified, from: step.after, original,
+        ...(made?.living ? { living: made.living } : {}), ...(made?.recipe ? { recipe: made.recipe } : {}),
+      });
+  }
+
+  private tick(): void {
+    this.done++;
+    this.options.onProgress?.({ phase: 'Writing and reading back', done: this.done, total: this.steps.length, unit: 'files' });
+  }
+
+  /** Does what touches a target. Where the folder refuses, the player says how it goes on. @returns undefined where the step is left out */
+  private async orAsk<T>(index: number, touch: () => Promise<T>): Promise<T | undefined> {
+    const step = this.steps[index] as JournalStep;
+    this.touched.push(step);
+    for (;;) {
+      try {
+        return await touch();
+      } catch (error) {
+        const refused = error instanceof SatchelError && ['folder-refused', 'folder-permission', 'not-landed'].includes(error.code);
+        if (!refused || !this.options.onStuck) throw error;
+        const answer = await this.ask({ target: step.target, why: reasonOf(error) });
+        if (answer === 'take back') throw error;
+        if (answer === 'again') continue;
+        await takeBack([step], this.workshop);
+        this.leftOut.add(step.target);
+        return undefined;
+      }
+    }
+  }
+
+  private ask(stuck: Stuck): Promise<StuckAnswer> {
+    const asked = this.asking.then(async (): Promise<StuckAnswer> => {
+      if (this.options.signal?.aborted) return 'take back';
+      if (this.leaveAll) return 'leave';
+      const answer = (await this.options.onStuck?.(stuck)) ?? 'take back';
+      this.leaveAll ||= answer === 'leave all';
+      return answer;
+    });
+    this.asking = asked.catch(() => undefined);
+    return asked;
+  }
+}

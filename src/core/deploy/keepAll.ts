@@ -1,0 +1,48 @@
+import { SatchelError, throwIfAborted } from '../errors';
+import { readBytes } from '../folder';
+import { sha256 } from '../hash';
+import { nameKey } from '../paths/paths';
+import { WIDTH, inParallel, type WorkOptions } from '../progress';
+import { copyOriginal, noteCopies, type BackedUp } from './backup';
+import type { Content, DeployedFile, PlanStep, Workshop } from './model';
+import { placeOf } from './takeBack';
+import { keep, keepByName } from './vault';
+
+/**
+ * Makes sure that what every step is about to touch can be had again. Nothing in the game is changed here.
+ *
+ * @returns what was there before each step, and the steps before which a file was kept by giving it a second name
+ */
+export async function keepAll(steps: readonly PlanStep[], records: Map<string, DeployedFile>, workshop: Workshop, { signal, onProgress }: WorkOptions): Promise<{ kept: Content[]; named: number[] }> {
+  const kept: Content[] = new Array<Content>(steps.length).fill({ kind: 'absent' });
+  const named: number[] = [];
+  const copies: BackedUp[] = [];
+  const total = steps.filter((step) => step.before).length;
+  let done = 0;
+  await inParallel([...steps.entries()], WIDTH, async ([i, step]) => {
+    throwIfAborted(signal);
+    const { folder, path } = placeOf(workshop, step.target);
+    const now = await folder.stat(path);
+    if (now?.size !== step.before?.size || now?.modified !== step.before?.modified) throw new SatchelError('changed-since-plan', { path: step.target });
+    if (step.made?.bytes) await keep(workshop.vault, step.made.bytes);
+    if (step.made?.base) await keep(workshop.vault, step.made.base);
+    if (!now) return;
+    const bytes = await readBytes(folder, path);
+    const hash = await sha256(bytes);
+    const record = records.get(nameKey(step.target));
+    // A deployed file still lies in its pack; everything else is kept here.
+    const from = record?.sha256 === hash && record.from.kind === 'pack' ? record.from : undefined;
+    // Settings files are written to by others and are small: they are copied.
+    const byName = from || step.made ? undefined : await keepByName(workshop.vault, { folder, path }, bytes, hash);
+    if (byName) named.push(i);
+    kept[i] = from ?? byName ?? (await keep(workshop.vault, bytes, hash));
+    // What was kept by name is copied when it has landed: until then it is the game's own file.
+    if (workshop.backup && !record && !byName) copies.push(await copyOriginal({ backup: workshop.backup, vault: workshop.vault }, step.target, hash, { bytes }));
+    done++;
+    onProgress?.({ phase: 'Keeping originals', done, total, unit: 'files' });
+  }, ([, step]) => step.before?.size ?? 0);
+  if (workshop.backup) await noteCopies(workshop.backup, copies);
+  await workshop.vault.settle?.();
+  await workshop.backup?.settle?.();
+  return { kept, named };
+}
