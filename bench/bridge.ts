@@ -1,9 +1,10 @@
 import { mkdirSync, mkdtempSync, openSync, readdirSync, rmSync, statSync, writeSync, closeSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { chromium } from '@playwright/test';
+import { chromium, type Page } from '@playwright/test';
 import { deploy, noDecisions, placeFiles, planDeployment, readState, resolveLayers, type Pack, type TargetPath, type Workshop } from '../src/core';
 import { DiskFolder } from '../src/bridge/disk';
+import { openArchive } from '../src/bridge/packs';
 import { report, timed, timedTool } from './measure';
 
 const FILES = 6307;
@@ -40,16 +41,21 @@ function reference(archive: string, game: string): number {
   return keep + unpack + hash;
 }
 
-/** The whole deployment through the interface, the archive handed over included. */
-async function deployOverBridge(archive: string, game: string): Promise<number> {
-  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM, args: ['--no-sandbox', '--disable-background-networking'] });
-  const page = await browser.newPage();
-  page.setDefaultTimeout(180_000);
+/** Makes a game of a folder that the server was started with. */
+export async function useGivenFolder(page: Page, game: string): Promise<void> {
   await page.goto(process.env.SATCHEL_DOOR as string);
   await page.getByLabel('What do you call this game?').fill('Bench');
   await page.getByRole('button', { name: `Use ${game}` }).click();
   await page.getByRole('button', { name: 'Looks right' }).click();
   await page.waitForURL('**/game/bring-in');
+}
+
+/** The whole deployment through the interface, the archive handed over included. */
+async function deployOverBridge(archive: string, game: string): Promise<number> {
+  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM, args: ['--no-sandbox', '--disable-background-networking'] });
+  const page = await browser.newPage();
+  page.setDefaultTimeout(180_000);
+  await useGivenFolder(page, game);
   await page.getByLabel('Choose downloads').setInputFiles(archive);
   await page.getByRole('heading', { name: 'Every Island', level: 1 }).waitFor();
   await page.getByRole('link', { name: /^Deploy/ }).click();
@@ -80,7 +86,8 @@ async function twice(pack: Pack, game: string): Promise<{ first: number; second:
 }
 
 /** @param games folders that the server was started with, one a round */
-export async function bridgeLines(archive: string, pack: Pack, games: readonly string[]): Promise<void> {
+export async function bridgeLines(archive: string, games: readonly string[]): Promise<void> {
+  const pack = await openArchive(archive, 'every-island.zip');
   const rounds: { ours: number; theirs: number; first: number; second: number }[] = [];
   for (const game of games) {
     fillGame(archive, game);

@@ -217,6 +217,27 @@ export class DiskFolder implements Folder {
     });
   }
 
+  async *readChunks(of: string): AsyncGenerator<Uint8Array<ArrayBuffer>> {
+    const { handle } = await this.openFile(of);
+    try {
+      for (;;) {
+        const { bytesRead, buffer } = await handle.read(new Uint8Array(WINDOW), 0, WINDOW);
+        if (bytesRead === 0) return;
+        yield buffer.subarray(0, bytesRead);
+      }
+    } catch (error) {
+      throw refuse(of, WORDS[codeOf(error)] ?? reasonOf(error), error);
+    } finally {
+      await handle.close();
+    }
+  }
+
+  async writeChunks(of: string, chunks: AsyncIterable<Uint8Array>): Promise<void> {
+    await this.writeFrom(of, async (handle) => {
+      for await (const chunk of chunks) await handle.writeFile(chunk);
+    });
+  }
+
   /** Writes a file beside the old one and swaps the two when it is whole. */
   async writeFrom(of: string, fill: (handle: FileHandle) => Promise<void>): Promise<void> {
     await this.swapIn(of, async (part, mode) => {

@@ -56,7 +56,7 @@ export async function takeFile(folder: DiskFolder, path: string, request: Reques
     for await (const piece of (request.body ?? []) as AsyncIterable<Uint8Array>) {
       got += piece.length;
       if (got > size) throw new SatchelError('folder-refused', { path, why: 'more came than was said' });
-      await handle.write(piece);
+      await handle.writeFile(piece);
     }
     if (got !== size) throw new SatchelError('folder-refused', { path, why: 'not all of it came' });
   });

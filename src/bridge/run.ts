@@ -3,6 +3,9 @@ import { MANY, carryOut, type Listener } from './carryOut';
 import { onOwnThread } from './ownThread';
 import type { News, Run } from './wire';
 
+/** Runs that write so much (bytes) get a thread of their own, too. */
+const MUCH = 64 * 1024 * 1024;
+
 
 /** Folders in which a run is under way; nothing else writes there meanwhile. */
 const busy = new Set<string>();
@@ -45,7 +48,7 @@ export function startRun(order: Run, signal: AbortSignal): Response {
               tell({ stuck });
             }),
         };
-        const isLarge = order.work.do === 'deploy' && order.work.plan.steps.length >= MANY;
+        const isLarge = order.work.do === 'deploy' && (order.work.plan.steps.length >= MANY || order.work.plan.steps.reduce((sum, { size }) => sum + size, 0) > MUCH);
         tell(await (isLarge ? onOwnThread : carryOut)(order, listener));
       } catch (error) {
         tell({ failure: toFailure(error) });

@@ -14,6 +14,11 @@ export function unpackAhead(archive: string, name: string): PackReader {
   const open = () => (here ??= openArchive(archive, name));
   return {
     read: async (path) => (await open()).read(path),
+    chunks: async function* (path) {
+      const pack = await open();
+      if (pack.chunks) yield* pack.chunks(path);
+      else yield await pack.read(path);
+    },
     readMany: async function* (paths, options) {
       if (used) return yield* (await open()).readMany(paths, options);
       used = true;

@@ -36,15 +36,16 @@ async function unpack(paths: string[]): Promise<void> {
   let files: PackFile[] = [];
   let bytes = 0;
   const send = async () => {
-    while (waiting > 0 && waiting + bytes > AHEAD) await new Promise<void>((go) => (wake = go));
     waiting += bytes;
     say({ files }, files.map(({ data }) => data.buffer));
     [files, bytes] = [[], 0];
+    // Nothing more is unpacked meanwhile: what is waiting may be one large file.
+    while (waiting > AHEAD) await new Promise<void>((go) => (wake = go));
   };
   for await (const { path, data } of (await pack).readMany(paths)) {
     files.push({ path, data, sha256: createHash('sha256').update(data).digest('hex') });
     bytes += data.length;
     if (files.length >= FILES || bytes >= BYTES) await send();
   }
-  if (files.length > 0) await send();
+  if (files.length > 0) say({ files }, files.map(({ data }) => data.buffer));
 }

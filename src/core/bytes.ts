@@ -1,3 +1,25 @@
+/** Bytes that are held at a time while something large is read. */
+const PIECE = 4 * 1024 * 1024;
+
+/** A blob's bytes, piece by piece. */
+export async function* blobChunks(blob: Blob): AsyncGenerator<Uint8Array<ArrayBuffer>> {
+  for (let at = 0; at < blob.size; at += PIECE) yield new Uint8Array(await blob.slice(at, at + PIECE).arrayBuffer());
+}
+
+/** A stream's bytes as they come. Where the reader has enough, the stream ends. */
+export async function* streamChunks(stream: ReadableStream<Uint8Array<ArrayBuffer>>): AsyncGenerator<Uint8Array<ArrayBuffer>> {
+  const reader = stream.getReader();
+  try {
+    for (;;) {
+      const { done, value } = await reader.read();
+      if (done) return;
+      yield value;
+    }
+  } finally {
+    await reader.cancel().catch(() => undefined);
+  }
+}
+
 /** Are these the same bytes? Compares four at a time where both lie so that it can be done. */
 export function sameBytes(a: Uint8Array, b: Uint8Array): boolean {
   if (a.length !== b.length) return false;

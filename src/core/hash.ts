@@ -15,11 +15,30 @@ function hex(bytes: Uint8Array): string {
 
 /** SHA-256 (FIPS 180-4) as 64 lower-case hex digits. Blobs are read in windows, so size does not matter; they can be stopped. */
 export async function sha256(data: Blob | Uint8Array<ArrayBuffer>, options: WorkOptions = {}): Promise<string> {
-  if (data instanceof Uint8Array) return hex(new Uint8Array(await crypto.subtle.digest('SHA-256', data)));
-  if (data.size <= WINDOW) return hex(new Uint8Array(await crypto.subtle.digest('SHA-256', await data.arrayBuffer())));
+  const size = data instanceof Blob ? data.size : data.length;
+  // The platform's own takes a copy of what it is given.
+  if (size <= WINDOW) return hex(new Uint8Array(await crypto.subtle.digest('SHA-256', data instanceof Blob ? await data.arrayBuffer() : data)));
   const hasher = await createSHA256();
   await eachWindow(data, (bytes) => hasher.update(bytes), options);
   return hasher.digest('hex');
+}
+
+/** SHA-256 of bytes that come piece by piece. */
+export async function sha256Stream(): Promise<{ update(bytes: Uint8Array): void; digest(): string }> {
+  const hasher = await createSHA256();
+  return { update: (bytes) => void hasher.update(bytes), digest: () => hasher.digest('hex') };
+}
+
+export async function sha256OfChunks(chunks: AsyncIterable<Uint8Array>): Promise<string> {
+  const { update, digest } = await sha256Stream();
+  for await (const chunk of chunks) update(chunk);
+  return digest();
+}
+
+/** CRC-32 (ITU-T V.42) of bytes that come piece by piece. */
+export async function crc32Stream(): Promise<{ update(bytes: Uint8Array): void; digest(): number }> {
+  const hasher = await createCRC32();
+  return { update: (bytes) => void hasher.update(bytes), digest: () => Number.parseInt(hasher.digest('hex'), 16) };
 }
 
 /** A CRC-32 function (ITU-T V.42), ready to be called without waiting. */
@@ -41,11 +60,12 @@ export async function crc32OfBlob(data: Blob, options: WorkOptions = {}): Promis
 }
 
 /** @throws SatchelError `cancelled` when the signal says so */
-async function eachWindow(data: Blob, work: (bytes: Uint8Array) => void, { signal, onProgress }: WorkOptions): Promise<void> {
-  for (let at = 0; at < data.size; at += WINDOW) {
+async function eachWindow(data: Blob | Uint8Array, work: (bytes: Uint8Array) => void, { signal, onProgress }: WorkOptions): Promise<void> {
+  const size = data instanceof Blob ? data.size : data.length;
+  for (let at = 0; at < size; at += WINDOW) {
     throwIfAborted(signal);
-    work(new Uint8Array(await data.slice(at, at + WINDOW).arrayBuffer()));
-    onProgress?.({ phase: 'Reading it through', done: Math.min(at + WINDOW, data.size), total: data.size, unit: 'bytes' });
+    work(data instanceof Blob ? new Uint8Array(await data.slice(at, at + WINDOW).arrayBuffer()) : data.subarray(at, at + WINDOW));
+    onProgress?.({ phase: 'Reading it through', done: Math.min(at + WINDOW, size), total: size, unit: 'bytes' });
   }
 }
 

@@ -24,6 +24,16 @@ export class SubFolder implements Folder {
     return readBytes(this.outer, joinPath(this.path, path));
   }
 
+  get readChunks(): Folder['readChunks'] {
+    const { outer } = this;
+    return outer.readChunks && ((path) => (outer.readChunks as NonNullable<Folder['readChunks']>)(joinPath(this.path, path)));
+  }
+
+  get writeChunks(): Folder['writeChunks'] {
+    const { outer } = this;
+    return outer.writeChunks && ((path, chunks) => (outer.writeChunks as NonNullable<Folder['writeChunks']>)(joinPath(this.path, path), chunks));
+  }
+
   async holds(path: string, bytes: Uint8Array): Promise<FileStat | undefined> {
     const stat = await readsBack(this.outer, joinPath(this.path, path), bytes);
     return stat && { ...stat, path };
@@ -64,62 +74,15 @@ export class SubFolder implements Folder {
 }
 
 /** A folder without what lies in some folders inside it: what another root holds is not listed twice. */
-export class WithoutFolder implements Folder {
+export class WithoutFolder extends SubFolder {
   constructor(
-    private readonly outer: Folder,
+    private readonly whole: Folder,
     private readonly hidden: readonly string[],
-  ) {}
-
-  async *list(under?: string): AsyncGenerator<FileStat> {
-    for await (const stat of this.outer.list(under)) if (!this.hidden.some((path) => stat.path.startsWith(`${path}/`))) yield stat;
+  ) {
+    super(whole, '');
   }
 
-  stat(path: string): Promise<FileStat | undefined> {
-    return this.outer.stat(path);
-  }
-
-  read(path: string): Promise<Blob> {
-    return this.outer.read(path);
-  }
-
-  readBytes(path: string): Promise<Uint8Array<ArrayBuffer>> {
-    return readBytes(this.outer, path);
-  }
-
-  holds(path: string, bytes: Uint8Array): Promise<FileStat | undefined> {
-    return readsBack(this.outer, path, bytes);
-  }
-
-  async link(path: string, to: Folder, toPath: string, sole?: boolean): Promise<boolean> {
-    return (await this.outer.link?.(path, to, toPath, sole)) ?? false;
-  }
-
-  write(path: string, data: Blob | Uint8Array): Promise<void> {
-    return this.outer.write(path, data);
-  }
-
-  remove(path: string): Promise<void> {
-    return this.outer.remove(path);
-  }
-
-  get digests(): Folder['digests'] {
-    const { outer } = this;
-    return outer.digests && ((kind, paths) => outer.digests?.(kind, paths) ?? Promise.resolve([]));
-  }
-
-  async hasFolder(path: string): Promise<boolean> {
-    return (await this.outer.hasFolder?.(path)) ?? true;
-  }
-
-  async removeFolder(path: string): Promise<boolean> {
-    return (await this.outer.removeFolder?.(path)) ?? true;
-  }
-
-  async settle(): Promise<void> {
-    await this.outer.settle?.();
-  }
-
-  async room(): Promise<Room | undefined> {
-    return this.outer.room?.();
+  override async *list(under?: string): AsyncGenerator<FileStat> {
+    for await (const stat of this.whole.list(under)) if (!this.hidden.some((path) => stat.path.startsWith(`${path}/`))) yield stat;
   }
 }

@@ -40,6 +40,8 @@ export interface Pack {
   read(path: string): Promise<Uint8Array<ArrayBuffer>>;
   /** Set where the archive can be kept as it is: it is read piece by piece and needs no password and no other files. */
   archive?: Blob;
+  /** One file's bytes, piece by piece, for files too large to hold; checked like `read`: what is wrong is thrown before the end. */
+  chunks?(path: string): AsyncIterable<Uint8Array<ArrayBuffer>>;
   /** The first bytes of files, without their checksums being checked; where it is missing, whole files have to be read. */
   peekMany?(paths: Iterable<string>, bytes: number, options?: { signal?: AbortSignal }): AsyncIterable<PackFile>;
   /** Many files, in the order in which they lie in the archive: much faster than one by one. */
@@ -47,7 +49,7 @@ export interface Pack {
 }
 
 /** What it takes to get at a pack's files. */
-export type PackReader = Pick<Pack, 'read' | 'readMany'>;
+export type PackReader = Pick<Pack, 'read' | 'readMany' | 'chunks'>;
 
 /** Bounds that hold before anything is unpacked. */
 export const PACK_LIMITS = {

@@ -1,3 +1,4 @@
+import { blobChunks } from '../bytes';
 import { throwIfAborted } from '../errors';
 import type { WorkOptions } from '../progress';
 import type { Pack, PackFile } from './pack';
@@ -12,6 +13,7 @@ export function withWhole(pack: Pack, archive: Blob): Pack {
   return {
     ...pack,
     read: async (path) => (path === WHOLE ? whole() : pack.read(path)),
+    ...(pack.chunks ? { chunks: (path: string) => (path === WHOLE ? blobChunks(archive) : (pack.chunks as NonNullable<Pack['chunks']>)(path)) } : {}),
     readMany: async function* (paths: Iterable<string>, options: WorkOptions = {}): AsyncGenerator<PackFile> {
       const inside: string[] = [];
       for (const path of paths) {

@@ -1,6 +1,7 @@
 import { BlobReader, ZipReader, configure, type Entry } from '@zip.js/zip.js';
 import { PackError, SatchelError, reasonOf, throwIfAborted } from '../errors';
-import { crc32Function } from '../hash';
+import { blobChunks, streamChunks } from '../bytes';
+import { crc32Function, crc32Stream } from '../hash';
 import type { WorkOptions } from '../progress';
 import { boundAndCompare, linkError, safePackPath, tooManyFiles } from './bounds';
 import { PACK_LIMITS, type Pack, type PackEntry, type PackFile } from './pack';
@@ -34,17 +35,27 @@ export async function openZip(file: Blob, name: string, { signal, onProgress }: 
   const bySlotPath = new Map(slots.map((slot) => [slot.path as string, slot]));
   const crc32 = await crc32Function();
 
+  const slotOf = (path: string): Slot => {
+    const slot = bySlotPath.get(path);
+    if (!slot) throw new SatchelError('unknown-thing', { what: `file “${path}” in “${name}”` });
+    return slot;
+  };
   const damagedAt = (slot: Slot) => (why: string) => new PackError('damaged', { name, why: `“${slot.path}” ${why}` });
-  const packedBytes = (slot: Slot, window: Uint8Array<ArrayBuffer>, windowStart: number): Uint8Array<ArrayBuffer> => {
+  /** Where an entry's packed bytes begin in the archive. @param window that holds its local header */
+  const startOf = (slot: Slot, window: Uint8Array, windowStart: number): number => {
     const damaged = damagedAt(slot);
     const at = slot.offset - windowStart;
     const view = new DataView(window.buffer, window.byteOffset, window.byteLength);
     // Local file header, APPNOTE 4.3.7: signature, then lengths of name and extra field at 26 and 28.
     if (at + 30 > window.length || view.getUint32(at, true) !== 0x04034b50) throw damaged('does not begin where the list of contents says');
-    const start = at + 30 + view.getUint16(at + 26, true) + view.getUint16(at + 28, true);
-    const end = start + slot.packed;
-    if (end > slot.end - windowStart || end > window.length) throw damaged('is cut off');
-    return window.subarray(start, end);
+    const start = slot.offset + 30 + view.getUint16(at + 26, true) + view.getUint16(at + 28, true);
+    if (start + slot.packed > slot.end) throw damaged('is cut off');
+    return start;
+  };
+  const packedBytes = (slot: Slot, window: Uint8Array<ArrayBuffer>, windowStart: number): Uint8Array<ArrayBuffer> => {
+    const start = startOf(slot, window, windowStart) - windowStart;
+    if (start + slot.packed > window.length) throw damagedAt(slot)('is cut off');
+    return window.subarray(start, start + slot.packed);
   };
   const unpack = async (slot: Slot, window: Uint8Array<ArrayBuffer>, windowStart: number): Promise<Uint8Array<ArrayBuffer>> => {
     const damaged = damagedAt(slot);
@@ -53,6 +64,25 @@ export async function openZip(file: Blob, name: string, { signal, onProgress }: 
     if (data.length !== slot.size) throw damaged('is not as long as the list of contents says');
     if (slot.crc32 !== undefined && crc32(data) !== slot.crc32) throw damaged('has a wrong checksum');
     return data;
+  };
+  const chunks = async function* (path: string): AsyncGenerator<Uint8Array<ArrayBuffer>> {
+    const slot = slotOf(path);
+    const start = startOf(slot, new Uint8Array(await file.slice(slot.offset, slot.offset + 30).arrayBuffer()), slot.offset);
+    const packed = file.slice(start, start + slot.packed);
+    const check = await crc32Stream();
+    let size = 0;
+    try {
+      for await (const chunk of slot.method === STORED ? blobChunks(packed) : inflateChunks(blobChunks(packed))) {
+        size += chunk.length;
+        if (size > slot.size) throw new Error('it is longer than the list of contents says');
+        check.update(chunk);
+        yield chunk;
+      }
+    } catch (error) {
+      throw damagedAt(slot)(`cannot be unpacked (${reasonOf(error)})`);
+    }
+    if (size !== slot.size) throw damagedAt(slot)('is not as long as the list of contents says');
+    if (slot.crc32 !== undefined && check.digest() !== slot.crc32) throw damagedAt(slot)('has a wrong checksum');
   };
 
   const readMany = (paths: Iterable<string>, options: { signal?: AbortSignal } = {}): AsyncGenerator<PackFile> => readWindows(paths, options, unpack);
@@ -63,11 +93,7 @@ export async function openZip(file: Blob, name: string, { signal, onProgress }: 
     });
 
   const readWindows = async function* (paths: Iterable<string>, options: { signal?: AbortSignal }, read: typeof unpack): AsyncGenerator<PackFile> {
-    const wanted = Array.from(paths, (path) => {
-      const slot = bySlotPath.get(path);
-      if (!slot) throw new SatchelError('unknown-thing', { what: `file “${path}” in “${name}”` });
-      return slot;
-    }).sort((a, b) => a.offset - b.offset);
+    const wanted = Array.from(paths, slotOf).sort((a, b) => a.offset - b.offset);
     for (let first = 0; first < wanted.length; ) {
       throwIfAborted(options.signal);
       const start = (wanted[first] as Slot).offset;
@@ -97,6 +123,7 @@ export async function openZip(file: Blob, name: string, { signal, onProgress }: 
     archive: file,
     readMany,
     peekMany,
+    chunks,
     read: async (path) => {
       for await (const { data } of readMany([path])) return data;
       throw new SatchelError('unexpected', { why: 'an archive entry gave nothing' });
@@ -142,6 +169,19 @@ export async function inflateByStream(packed: Uint8Array<ArrayBuffer>, size: num
   }
   if (filled !== size) throw new Error('it is shorter than the list of contents says');
   return room;
+}
+
+/** Inflates piece by piece; no further piece is read before the last has gone in. */
+async function* inflateChunks(packed: AsyncIterable<Uint8Array<ArrayBuffer>>): AsyncGenerator<Uint8Array<ArrayBuffer>> {
+  const stream = new DecompressionStream('deflate-raw');
+  const writer = stream.writable.getWriter();
+  const feed = async () => {
+    for await (const piece of packed) await writer.write(piece);
+    await writer.close();
+  };
+  // What goes wrong there shows on the reading side.
+  feed().catch((error: unknown) => writer.abort(error).catch(() => undefined));
+  yield* streamChunks(stream.readable);
 }
 
 /** The first bytes that come out; fewer where it breaks off. */

@@ -4,9 +4,10 @@ import { sha256 } from '../hash';
 import { nameKey, type TargetPath } from '../paths/paths';
 import { WIDTH, type Progress } from '../progress';
 import { Lanes } from './lanes';
+import { LARGE, piecesOf, writePieces, type Chunks } from './large';
 import type { DeployedFile, JournalStep, KeptOrAbsent, Plan, PlanStep, Workshop } from './model';
 import { placeOf, takeBack } from './takeBack';
-import { keep, namedPath, readKept } from './vault';
+import { keep, namedPath, objectPath, readKept } from './vault';
 
 /** A file that the folder does not let the app write, while the deployment waits. */
 export interface Stuck {
@@ -64,17 +65,34 @@ export class Application {
       if (after.kind === 'pack') {
         const pack = byPack.get(after.packId) ?? new Map<string, number[]>();
         byPack.set(after.packId, pack.set(after.path, [...(pack.get(after.path) ?? []), i]));
-      } else if (after.kind === 'kept')
-        await lanes.run(async () => this.land(i, await readKept(workshop.vault, after), after.sha256), after.size);
-      else await lanes.run(() => this.remove(i));
+      } else if (after.kind === 'kept') {
+        const pieces = this.inPieces(i) && piecesOf(workshop.vault, objectPath(after.sha256), after.size);
+        if (pieces) await lanes.run(() => this.landPieces(i, pieces, after.sha256), after.size);
+        else await lanes.run(async () => this.land(i, await readKept(workshop.vault, after), after.sha256), after.size);
+      } else await lanes.run(() => this.remove(i));
     }
     for (const [packId, wanted] of byPack) {
       const pack = await workshop.openPack(packId);
+      const { chunks } = pack;
+      const large = [...wanted].filter(([, [first]]) => chunks && this.inPieces(first as number));
+      for (const [path] of large) wanted.delete(path);
       for await (const { path, data, sha256: hash } of pack.readMany(wanted.keys(), signal ? { signal } : {})) {
         throwIfAborted(signal);
         for (const i of wanted.get(path) ?? []) await lanes.run(() => this.land(i, data, hash), data.length);
       }
+      for (const [path, indexes] of chunks ? large : [])
+        for (const i of indexes) {
+          throwIfAborted(signal);
+          await lanes.run(() => this.landPieces(i, () => chunks?.(path) as Chunks), (this.steps[i]?.after as { size: number }).size);
+        }
     }
+  }
+
+  /** Is what a step writes too large to be held, and can its folder do without? */
+  private inPieces(index: number): boolean {
+    const { target, after } = this.steps[index] as JournalStep;
+    const { folder } = placeOf(this.workshop, target);
+    return after.kind !== 'absent' && after.size > LARGE && folder.readChunks !== undefined && folder.writeChunks !== undefined;
   }
 
   /**
@@ -116,6 +134,18 @@ export class Application {
       const stat = await readsBack(folder, path, bytes);
       if (!stat) throw new SatchelError('not-landed', { path: step.target });
       return { hash, stat };
+    });
+    if (written) this.note(step, index, written.hash, written.stat);
+    this.tick();
+  }
+
+  private async landPieces(index: number, pieces: () => Chunks, wanted?: string): Promise<void> {
+    const step = this.steps[index] as JournalStep;
+    const { folder, path } = placeOf(this.workshop, step.target);
+    const written = await this.orAsk(index, async () => {
+      const landed = await writePieces(folder, path, pieces(), wanted);
+      if (!landed) throw new SatchelError('not-landed', { path: step.target });
+      return landed;
     });
     if (written) this.note(step, index, written.hash, written.stat);
     this.tick();

@@ -3,8 +3,9 @@ import { readBytes, readsBack, type Folder } from '../folder';
 import { sha256 } from '../hash';
 import { byPath, type TargetPath } from '../paths/paths';
 import { WIDTH, inParallel, type WorkOptions } from '../progress';
+import { hashOfFile, piecesOf, writePieces } from './large';
 import type { DeployedState, Kept, Workshop } from './model';
-import { isKept, listNamed, objectPath, readKept, readState } from './vault';
+import { listNamed, objectPath, readKept, readState } from './vault';
 import { encodeName, readManifest } from '../exchange/manifest';
 
 /*
@@ -32,16 +33,19 @@ export async function copyOriginal({ backup, vault }: { backup: Folder; vault: F
   // A second name shows the bytes that were read back under the first.
   const link = async () => (await vault.link?.(known.at ?? objectPath(hash), backup, path)) ?? false;
   if (await link()) return { target, sha256: hash };
-  const before = (await backup.stat(path)) ? await sha256(await readBytes(backup, path)) : undefined;
+  const before = await hashOfFile(backup, path);
   if (before !== hash) {
     if (before !== undefined) {
-      await backup.write(`earlier/${before.slice(0, 12)}/${target}`, await readBytes(backup, path));
+      const earlier = `earlier/${before.slice(0, 12)}/${target}`;
+      if (!(await backup.move?.(path, earlier))) await backup.write(earlier, await readBytes(backup, path));
       await backup.remove(path);
     }
     if (before === undefined || !(await link())) {
-      const kept = known.bytes ?? (await readKept(vault, { sha256: hash }));
-      await backup.write(path, kept);
-      if (!(await readsBack(backup, path, kept))) throw new SatchelError('original-not-kept', { path: target });
+      const at = known.at ?? objectPath(hash);
+      const pieces = known.bytes || !backup.writeChunks ? undefined : piecesOf(vault, at, (await vault.stat(at))?.size ?? 0);
+      const kept = pieces ? undefined : (known.bytes ?? (await readKept(vault, { sha256: hash })));
+      if (kept) await backup.write(path, kept);
+      if (!(kept ? await readsBack(backup, path, kept) : pieces && (await writePieces(backup, path, pieces(), hash)))) throw new SatchelError('original-not-kept', { path: target });
     }
   }
   return { target, sha256: hash };
@@ -107,7 +111,7 @@ export async function adoptNamed({ vault, backup }: Workshop, { files }: Deploye
   await inParallel(named, WIDTH, async ({ path, hash }) => {
     if (await vault.move?.(path, objectPath(hash))) return;
     // The same bytes were kept before: they stay, if they are still good.
-    if (await isKept(vault, hash)) return vault.remove(path);
+    if ((await hashOfFile(vault, objectPath(hash))) === hash) return vault.remove(path);
     await vault.remove(objectPath(hash));
     await vault.move?.(path, objectPath(hash));
   });

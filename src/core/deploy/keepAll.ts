@@ -1,12 +1,13 @@
 import { SatchelError, throwIfAborted } from '../errors';
 import { readBytes } from '../folder';
-import { sha256 } from '../hash';
+import { sha256, sha256OfChunks } from '../hash';
 import { nameKey } from '../paths/paths';
 import { WIDTH, inParallel, type WorkOptions } from '../progress';
 import { copyOriginal, noteCopies, type BackedUp } from './backup';
-import type { Content, DeployedFile, PlanStep, Workshop } from './model';
+import { piecesOf } from './large';
+import type { Content, DeployedFile, Kept, PlanStep, Workshop } from './model';
 import { placeOf } from './takeBack';
-import { keep, keepByName } from './vault';
+import { keep, keepByName, keepLarge } from './vault';
 
 /**
  * Makes sure that what every step is about to touch can be had again. Nothing in the game is changed here.
@@ -27,17 +28,20 @@ export async function keepAll(steps: readonly PlanStep[], records: Map<string, D
     if (step.made?.bytes) await keep(workshop.vault, step.made.bytes);
     if (step.made?.base) await keep(workshop.vault, step.made.base);
     if (!now) return;
-    const bytes = await readBytes(folder, path);
-    const hash = await sha256(bytes);
+    const pieces = workshop.vault.writeChunks && piecesOf(folder, path, now.size);
+    const bytes = pieces ? undefined : await readBytes(folder, path);
+    const hash = pieces ? await sha256OfChunks(pieces()) : await sha256(bytes as Uint8Array<ArrayBuffer>);
+    const content: Kept = { kind: 'kept', sha256: hash, size: now.size };
     const record = records.get(nameKey(step.target));
     // A deployed file still lies in its pack; everything else is kept here.
     const from = record?.sha256 === hash && record.from.kind === 'pack' ? record.from : undefined;
     // Settings files are written to by others and are small: they are copied.
-    const byName = from || step.made ? undefined : await keepByName(workshop.vault, { folder, path }, bytes, hash);
+    const byName = !from && !step.made && (await keepByName(workshop.vault, { folder, path }, content, bytes));
     if (byName) named.push(i);
-    kept[i] = from ?? byName ?? (await keep(workshop.vault, bytes, hash));
+    else if (!from) await (pieces ? keepLarge(workshop.vault, pieces(), content) : keep(workshop.vault, bytes as Uint8Array<ArrayBuffer>, hash));
+    kept[i] = from ?? content;
     // What was kept by name is copied when it has landed: until then it is the game's own file.
-    if (workshop.backup && !record && !byName) copies.push(await copyOriginal({ backup: workshop.backup, vault: workshop.vault }, step.target, hash, { bytes }));
+    if (workshop.backup && !record && !byName) copies.push(await copyOriginal({ backup: workshop.backup, vault: workshop.vault }, step.target, hash, bytes ? { bytes } : {}));
     done++;
     onProgress?.({ phase: 'Keeping originals', done, total, unit: 'files' });
   }, ([, step]) => step.before?.size ?? 0);

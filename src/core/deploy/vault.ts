@@ -3,6 +3,7 @@ import { SatchelError, reasonOf } from '../errors';
 import { readBytes, readsBack, type Folder } from '../folder';
 import { sha256 } from '../hash';
 import { WIDTH, inParallel } from '../progress';
+import { hashOfFile, writePieces } from './large';
 import {
   begunSchema, deployedStateSchema, landedSchema, ledgerEntrySchema, ledgerStepsSchema, nothingDeployed,
   type Begun, type DeployedState, type JournalStep, type Kept, type Landed, type LedgerEntry,
@@ -26,17 +27,25 @@ export async function keep(vault: Folder, bytes: Uint8Array<ArrayBuffer>, knownH
   return kept;
 }
 
+/** The same for a file that is too large to hold. @param pieces gives it from its beginning */
+export async function keepLarge(vault: Folder, pieces: AsyncIterable<Uint8Array>, kept: Kept): Promise<Kept> {
+  const path = objectPath(kept.sha256);
+  if ((await hashOfFile(vault, path)) !== kept.sha256 && !(await writePieces(vault, path, pieces, kept.sha256))) throw new SatchelError('original-not-kept', { path });
+  return kept;
+}
+
 /**
  * Keeps a file that is about to be replaced without copying it: it gets a second name in the vault (docs/decisions/014).
  *
- * @param bytes what the file holds: the second name is read back
- * @returns undefined where that cannot be, or where another file of the same bytes was kept so
+ * @param bytes what the file holds, unless that is too much: the second name is read back
+ * @returns false where that cannot be, or where another file of the same bytes was kept so
  */
-export async function keepByName(vault: Folder, { folder, path }: { folder: Folder; path: string }, bytes: Uint8Array<ArrayBuffer>, hash: string): Promise<Kept | undefined> {
-  if (!vault.move || !(await folder.link?.(path, vault, namedPath(hash), true))) return undefined;
-  if (await readsBack(vault, namedPath(hash), bytes)) return { kind: 'kept', sha256: hash, size: bytes.length };
-  await vault.remove(namedPath(hash));
-  return undefined;
+export async function keepByName(vault: Folder, { folder, path }: { folder: Folder; path: string }, { sha256: hash }: Kept, bytes?: Uint8Array<ArrayBuffer>): Promise<boolean> {
+  const name = namedPath(hash);
+  if (!vault.move || !(await folder.link?.(path, vault, name, true))) return false;
+  if (bytes ? await readsBack(vault, name, bytes) : (await hashOfFile(vault, name)) === hash) return true;
+  await vault.remove(name);
+  return false;
 }
 
 /** All second names, with the hashes that they were given for. */
@@ -48,9 +57,6 @@ export async function listNamed(vault: Folder): Promise<{ path: string; hash: st
 
 /** Where a deployment has not landed, the files are in the game still, or again: nobody may rely on their second names. */
 export const dropNamed = async (vault: Folder): Promise<void> => inParallel(await listNamed(vault), WIDTH, ({ path }) => vault.remove(path));
-
-/** Are these bytes among the kept contents, and good? */
-export const isKept = async (vault: Folder, hash: string): Promise<boolean> => (await vault.stat(objectPath(hash))) !== undefined && (await sha256(await readBytes(vault, objectPath(hash)))) === hash;
 
 /** Reads kept bytes; they are checked against their hash. */
 export async function readKept(vault: Folder, { sha256: hash }: Pick<Kept, 'sha256'>): Promise<Uint8Array<ArrayBuffer>> {

@@ -1,0 +1,94 @@
+import { createHash } from 'node:crypto';
+import { createReadStream, createWriteStream, mkdirSync, mkdtempSync, openAsBlob, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import { afterEach, describe, expect, it } from 'vitest';
+import { deploy, noDecisions, openPack, placeFiles, planDeployment, readState, resolveLayers, restore, type Pack, type TargetPath, type Workshop } from '@/core';
+import { DiskFolder } from '@/bridge/disk';
+import { has, runTool } from '../../../tests/support/tools';
+
+/** Files that go through memory in pieces: packed by zip, compared with what lies on the disk by Node's own hash. */
+
+const MB = 1024 * 1024;
+const roots: string[] = [];
+afterEach(() => roots.splice(0).forEach((root) => rmSync(root, { recursive: true, force: true })));
+
+/** Bytes that hardly pack, others each time. */
+function noise(size: number, seed: number): Buffer {
+  const bytes = Buffer.alloc(size);
+  let state = seed;
+  for (let i = 0; i + 4 <= size; i += 4) bytes.writeUInt32LE((state = Math.imul(state ^ (state >>> 15), 2246822519) + i) >>> 0, i);
+  return bytes;
+}
+
+const sha = (of: string): string => createHash('sha256').update(readFileSync(of)).digest('hex');
+
+function makeArchive(level: '-0' | '-1'): { root: string; archive: string; files: Record<string, Buffer> } {
+  const root = mkdtempSync(path.join(tmpdir(), 'satchel-large-'));
+  roots.push(root);
+  const files = { 'small.bin': noise(1000, 5), 'large.bin': noise(18 * MB, 7), 'other.bin': noise(17 * MB + 3, 9) };
+  for (const [name, bytes] of Object.entries(files)) writeFileSync(path.join(root, name), bytes);
+  runTool('zip', ['-q', level, 'pack.zip', ...Object.keys(files)], { cwd: root });
+  return { root, archive: path.join(root, 'pack.zip'), files };
+}
+
+async function onDisk(root: string, archive: string) {
+  const game = path.join(root, 'game');
+  mkdirSync(game);
+  const pack: Pack = await openPack(await openAsBlob(archive), 'pack.zip');
+  // Kept without second names, so that the copies are made in pieces, too.
+  const plain = (folder: DiskFolder) => Object.assign(Object.create(folder) as DiskFolder, { link: async () => false });
+  const workshop: Workshop = { folders: { game: plain(DiskFolder.open(game)) }, vault: plain(DiskFolder.make(path.join(root, 'vault'))), backup: DiskFolder.make(path.join(root, 'backup')), now: () => 1, openPack: async () => pack };
+  const layer = { kind: 'pack' as const, id: 'p', name: 'p', packId: 'p', files: placeFiles(pack.entries, { rules: [{ as: 'files', from: '', to: 'game' as TargetPath }], leftOut: [], made: [], decisions: noDecisions }) };
+  const plan = async () => planDeployment({ workshop, resolution: resolveLayers([layer]), state: await readState(workshop.vault), dialectOf: () => undefined, nameOf: (id) => id });
+  return { game, workshop, plan };
+}
+
+describe.skipIf(!has('zip'))('large files (skipped where zip is missing)', () => {
+  it.each(['-0', '-1'] as const)('packed with zip %s: deployed over large originals, kept, copied and put back, every byte', async (level) => {
+    const { root, archive, files } = makeArchive(level);
+    const { game, workshop, plan } = await onDisk(root, archive);
+    const own = noise(20 * MB + 1, 3);
+    writeFileSync(path.join(game, 'large.bin'), own);
+    const entry = await deploy(await plan(), workshop, { title: 'Deploy', layers: [] });
+    expect(entry.landed).toBe(3);
+    for (const [name, bytes] of Object.entries(files)) expect(readFileSync(path.join(game, name)).equals(bytes), name).toBe(true);
+    const { files: state } = await readState(workshop.vault);
+    expect(state.map(({ target, sha256 }) => [target, sha256])).toEqual(['large.bin', 'other.bin', 'small.bin'].map((name) => [`game/${name}`, sha(path.join(game, name))]));
+    expect(readFileSync(path.join(root, 'backup/data/game/large.bin')).equals(own)).toBe(true);
+    expect((await plan()).steps).toEqual([]);
+    await restore(workshop, { dialectOf: () => undefined });
+    expect(readFileSync(path.join(game, 'large.bin')).equals(own)).toBe(true);
+  });
+
+  it.each(['-0', '-1'] as const)('packed with zip %s and damaged: refused with the reason, and everything is as before', async (level) => {
+    const { root, archive } = makeArchive(level);
+    const damaged = path.join(root, 'damaged.zip');
+    await pipeline(createReadStream(archive), createWriteStream(damaged));
+    const bytes = readFileSync(damaged);
+    // In the middle of the first large file.
+    bytes[9 * MB] = (bytes[9 * MB] as number) ^ 0x40;
+    writeFileSync(damaged, bytes);
+    const { game, workshop, plan } = await onDisk(root, damaged);
+    const own = noise(20 * MB + 1, 3);
+    writeFileSync(path.join(game, 'large.bin'), own);
+    await expect(deploy(await plan(), workshop, { title: 'Deploy', layers: [] })).rejects.toMatchObject({ code: 'taken-back', message: expect.stringContaining('large.bin') });
+    expect(readFileSync(path.join(game, 'large.bin')).equals(own)).toBe(true);
+  });
+
+  it('an original that is damaged in the vault is not put back over what is there', async () => {
+    const { root, archive, files } = makeArchive('-0');
+    const { game, workshop, plan } = await onDisk(root, archive);
+    writeFileSync(path.join(game, 'large.bin'), noise(20 * MB, 3));
+    await deploy(await plan(), workshop, { title: 'Deploy', layers: [] });
+    const original = (await readState(workshop.vault)).files.find(({ target }) => target === 'game/large.bin')?.original;
+    if (original?.kind !== 'kept') throw new Error('no original was kept');
+    const kept = path.join(root, 'vault/objects', original.sha256.slice(0, 2), original.sha256);
+    const bytes = readFileSync(kept);
+    bytes[12 * MB] = (bytes[12 * MB] as number) ^ 1;
+    writeFileSync(kept, bytes);
+    await expect(restore(workshop, { dialectOf: () => undefined })).rejects.toMatchObject({ code: 'taken-back' });
+    expect(readFileSync(path.join(game, 'large.bin')).equals(files['large.bin'] as Buffer)).toBe(true);
+  });
+});

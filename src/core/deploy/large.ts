@@ -1,0 +1,44 @@
+import { SatchelError } from '../errors';
+import { readBytes, type FileStat, type Folder } from '../folder';
+import { sha256, sha256OfChunks, sha256Stream } from '../hash';
+
+/** Files above this size (bytes) go through memory in pieces, where the folders can do that. */
+export const LARGE = 16 * 1024 * 1024;
+
+export type Chunks = AsyncIterable<Uint8Array>;
+
+/** How to get a file's pieces, from its beginning each time, where it is large and the folder gives it so. */
+export function piecesOf(folder: Folder, path: string, size: number): (() => Chunks) | undefined {
+  return size > LARGE && folder.readChunks ? () => (folder.readChunks as NonNullable<Folder['readChunks']>)(path) : undefined;
+}
+
+/** SHA-256 of a file, however large; undefined where there is none. */
+export async function hashOfFile(folder: Folder, path: string): Promise<string | undefined> {
+  const stat = await folder.stat(path);
+  if (!stat) return undefined;
+  const pieces = piecesOf(folder, path, stat.size);
+  return pieces ? sha256OfChunks(pieces()) : sha256(await readBytes(folder, path));
+}
+
+/**
+ * Writes a file that comes in pieces, for folders with `readChunks` and `writeChunks`, and reads it back.
+ *
+ * @param wanted its SHA-256, where that is known: nothing is written where the pieces have another
+ * @returns the file and its SHA-256; undefined where it does not read back
+ * @throws SatchelError `bad-memory` where it is not what is wanted; whatever the pieces and the folder throw
+ */
+export async function writePieces(folder: Folder, path: string, pieces: Chunks, wanted?: string): Promise<{ hash: string; stat: FileStat } | undefined> {
+  const { update, digest } = await sha256Stream();
+  let hash = '';
+  async function* heard(): Chunks {
+    for await (const piece of pieces) {
+      update(piece);
+      yield piece;
+    }
+    hash = digest();
+    if (wanted !== undefined && hash !== wanted) throw new SatchelError('bad-memory', { what: 'a kept original' });
+  }
+  await folder.writeChunks?.(path, heard());
+  const stat = await folder.stat(path);
+  return stat && (await hashOfFile(folder, path)) === hash ? { hash, stat } : undefined;
+}
