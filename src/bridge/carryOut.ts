@@ -7,7 +7,7 @@ import { openArchive, packPath } from './packs';
 import type { News, RootPlace, Run, Workplace } from './wire';
 
 /** Progress is told at most this often, in milliseconds. */
-const PACE = 100;
+const PACE = 200;
 /** How often it is looked whether a pack has come, in milliseconds. */
 const POLL = 50;
 /** What is worth a thread of its own: so many steps, or files of one pack. */

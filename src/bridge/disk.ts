@@ -4,7 +4,7 @@ import { execFile as execFileBack } from 'node:child_process';
 import path from 'node:path';
 import { promisify } from 'node:util';
 import { threadId } from 'node:worker_threads';
-import { SatchelError, checkPath, inParallel, nameProblem, reasonOf, type FileStat, type Folder, type Room } from '@/core';
+import { SatchelError, baseName, checkPath, inParallel, nameProblem, parentOf, reasonOf, type FileStat, type Folder, type Room } from '@/core';
 import { HeldFolders } from './heldFolders';
 
 const { O_CREAT, O_DIRECTORY, O_EXCL, O_NOFOLLOW, O_NONBLOCK, O_RDONLY, O_WRONLY } = constants;
@@ -99,7 +99,7 @@ export class DiskFolder implements Folder {
   private look(folder: string): { files: FileStat[]; folders: string[] } {
     const files: FileStat[] = [];
     const folders: string[] = [];
-    const parent = this.parent(folder === '' ? [] : folder.split('/'), false, folder);
+    const parent = this.parent(folder, false, folder);
     if (!parent) return { files, folders };
     try {
       for (const entry of readdirSync(parent.at('.'), { withFileTypes: true })) {
@@ -355,22 +355,22 @@ export class DiskFolder implements Folder {
     const guarded = (error: unknown): never => {
       throw error instanceof SatchelError ? error : refuse(of, WORDS[codeOf(error)] ?? reasonOf(error), error);
     };
-    let names = checked.path.split('/');
+    let real: string = checked.path;
     let parent: Parent | undefined;
     let stat: Stats | undefined;
     try {
       for (let links = 0; ; links++) {
-        parent = this.parent(names.slice(0, -1), make, of);
+        parent = this.parent(parentOf(real), make, of);
         if (!parent) return undefined;
-        stat = lookAt(parent, names.at(-1) as string);
+        stat = lookAt(parent, baseName(real));
         if (!stat?.isSymbolicLink()) break;
         parent.close();
         parent = undefined;
         if (links > MOST_LINKS) throw refuse(of, 'links lead in a circle');
-        names = this.resolveInside(names, of);
+        real = this.resolveInside(real.split('/'), of).join('/');
       }
       const open = parent;
-      const result = work(open, names.at(-1) as string, stat);
+      const result = work(open, baseName(real), stat);
       if (!(result instanceof Promise)) {
         open.close();
         return result;
@@ -383,9 +383,10 @@ export class DiskFolder implements Folder {
   }
 
   /** Opens a folder; undefined where it is missing and is not to be made. */
-  private parent(names: readonly string[], make: boolean, of: string): Parent | undefined {
-    if (!HELD) return this.parentByPath(names, make, of);
-    const named = path.join(this.root, ...names);
+  private parent(folder: string, make: boolean, of: string): Parent | undefined {
+    const names = () => (folder === '' ? [] : folder.split('/'));
+    if (!HELD) return this.parentByPath(names(), make, of);
+    const named = folder === '' ? this.root : this.root === '/' ? `/${folder}` : `${this.root}/${folder}`;
     const known = this.heldFolders.find(named);
     if (known) return this.lent(known);
     let fd: number;
@@ -394,7 +395,7 @@ export class DiskFolder implements Folder {
     } catch (error) {
       if (codeOf(error) === 'ELOOP') throw refuse(of, 'links lead in a circle');
       if (!isMissing(error) && codeOf(error) !== 'ENOTDIR') throw error;
-      return make ? this.makeParent(names, of) : undefined;
+      return make ? this.makeParent(names(), of) : undefined;
     }
     // Where it really lies is asked of the folder that is open, not of its name, which may lead elsewhere a moment later.
     const real = readlinkSync(`/proc/self/fd/${fd}`);

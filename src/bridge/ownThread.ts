@@ -4,9 +4,41 @@ import type { Listener } from './carryOut';
 import type { FromThread, ToThread } from './thread';
 import type { News, Run } from './wire';
 
+/** A thread that nothing came for is ended after this time (milliseconds). */
+const IDLE = 30_000;
+
+let ready: { thread: Worker; timer: NodeJS.Timeout } | undefined;
+
+/** Starts a thread for a run that seems to be coming: it takes a third of a second. */
+export function expectRun(): void {
+  if (ready) return;
+  const thread = new Worker(new URL('./thread.ts', import.meta.url));
+  const timer = setTimeout(() => {
+    ready = undefined;
+    void thread.terminate();
+  }, IDLE);
+  timer.unref();
+  thread.unref();
+  // One that ends by itself is not the ready one any more.
+  thread.once('error', () => undefined).once('exit', () => {
+    clearTimeout(timer);
+    if (ready?.thread === thread) ready = undefined;
+  });
+  ready = { thread, timer };
+}
+
+function takeThread(): Worker {
+  expectRun();
+  const { thread, timer } = ready as NonNullable<typeof ready>;
+  ready = undefined;
+  clearTimeout(timer);
+  thread.ref();
+  return thread;
+}
+
 /** Carries a run out on a thread of its own. Where that ends unasked, the journal stays open for the next start. */
 export async function onOwnThread(order: Run, { signal, tell, ask }: Listener): Promise<News> {
-  const thread = new Worker(new URL('./thread.ts', import.meta.url), { workerData: order });
+  const thread = takeThread();
   const say = (words: ToThread) => thread.postMessage(words);
   const stop = () => say({ stop: true });
   try {
@@ -18,6 +50,7 @@ export async function onOwnThread(order: Run, { signal, tell, ask }: Listener): 
         else if ('stuck' in words) void ask(words.stuck).then((answer) => say({ answer }), lost);
         else tell(words.news);
       });
+      say({ order });
       signal.addEventListener('abort', stop, { once: true });
       if (signal.aborted) stop();
     });

@@ -5,6 +5,7 @@ import { digestsOf, listFiles, sendFile, takeFile } from './files';
 import { openDoor, refusal } from './gate';
 import { givenFolders } from './given';
 import { packPath } from './packs';
+import { expectRun } from './ownThread';
 import { answerRun, isBusy, startRun } from './run';
 import { PARTS, answerSchema, runSchema, type BridgePart } from './wire';
 
@@ -64,6 +65,8 @@ async function inFolder(request: Request, folder: DiskFolder, id: string, verb: 
       await takeFile(folder, packPath(path), request);
       return json(true);
     case 'GET pack':
+      // It is asked before a deployment.
+      expectRun();
       return json((await folder.stat(packPath(path))) ?? null);
     case 'DELETE file':
       await folder.remove(path);

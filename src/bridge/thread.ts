@@ -1,4 +1,4 @@
-import { parentPort, workerData } from 'node:worker_threads';
+import { parentPort } from 'node:worker_threads';
 import { toFailure, type Stuck, type StuckAnswer } from '@/core';
 import { carryOut } from './carryOut';
 import { unpackAhead } from './unpackAhead';
@@ -9,8 +9,8 @@ import type { News, Run } from './wire';
  * server from answering, and without what a server adds to every step of its own work.
  */
 
-/** What the thread is told while it works. */
-export type ToThread = { stop: true } | { answer: StuckAnswer };
+/** What the thread is told: its one order first. */
+export type ToThread = { order: Run } | { stop: true } | { answer: StuckAnswer };
 /** What it tells; the last of it says that it is over. */
 export type FromThread = { news: News } | { stuck: Stuck } | { last: News };
 
@@ -19,13 +19,14 @@ const stopper = new AbortController();
 let answered: ((answer: StuckAnswer) => void) | undefined;
 
 parentPort?.on('message', (words: ToThread) => {
+  if ('order' in words) return void work(words.order).then((last) => say({ last }));
   if ('stop' in words) stopper.abort();
   answered?.('answer' in words ? words.answer : 'take back');
 });
 
-async function work(): Promise<News> {
+async function work(order: Run): Promise<News> {
   try {
-    return await carryOut(workerData as Run, {
+    return await carryOut(order, {
       signal: stopper.signal,
       openLarge: unpackAhead,
       tell: (news) => say({ news }),
@@ -40,5 +41,3 @@ async function work(): Promise<News> {
     return { failure: toFailure(error) };
   }
 }
-
-void work().then((last) => say({ last }));

@@ -20,9 +20,11 @@ export function unpackAhead(archive: string, name: string): PackReader {
       else yield await pack.read(path);
     },
     readMany: async function* (paths, options) {
-      if (used) return yield* (await open()).readMany(paths, options);
-      used = true;
-      yield* unpackOn(thread, paths, options);
+      if (used) yield* (await open()).readMany(paths, options);
+      else {
+        used = true;
+        yield* unpackOn(thread, paths, options);
+      }
     },
   };
 }

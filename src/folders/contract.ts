@@ -1,4 +1,4 @@
-import { readBytes, type Folder } from '@/core';
+import { readBytes, readsBack, type Folder } from '@/core';
 
 /** One thing that every Folder must do. `run` throws where it does not. */
 export interface ContractCase {
@@ -154,6 +154,55 @@ export const FOLDER_CONTRACT: ContractCase[] = [
       await folder.write('abc', new TextEncoder().encode('abc'));
       must((await folder.digests('crc32', ['n/nine', 'no/such'])).join() === 'cbf43926,', 'CRC-32 differs');
       must((await folder.digests('sha256', ['no', 'abc'])).join() === ',ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad', 'SHA-256 differs');
+    },
+  },
+  {
+    name: 'where files can have second names: they show the same bytes, go one by one, and take no name that is taken',
+    run: async (folder) => {
+      if (!folder.link || !folder.move) return;
+      await folder.write('own.bin', bytes(1, 2, 3));
+      await folder.write('taken.bin', bytes(9));
+      must(await folder.link('own.bin', folder, 'deep/second.bin', true), 'a sole file got no second name');
+      must(!(await folder.link('own.bin', folder, 'third.bin', true)), 'a file with two names passed as sole');
+      must(!(await folder.link('own.bin', folder, 'taken.bin')), 'a second name took one that was there');
+      must(!(await folder.link('missing.bin', folder, 'other.bin')), 'a missing file got a second name');
+      // What is written under the one name does not show under the other.
+      await folder.write('own.bin', bytes(4));
+      must(equal(await readBytes(folder, 'deep/second.bin'), bytes(1, 2, 3)), 'a write went through to the second name');
+      must(!(await folder.move('deep/second.bin', 'taken.bin')), 'a move replaced a file');
+      must(await folder.move('deep/second.bin', 'new/place.bin'), 'a file was not moved');
+      must(equal(await readBytes(folder, 'new/place.bin'), bytes(1, 2, 3)), 'other bytes after a move');
+      must((await folder.stat('deep/second.bin')) === undefined, 'a moved file kept its old name');
+      must(equal(await readBytes(folder, 'taken.bin'), bytes(9)), 'the file in the way changed');
+    },
+  },
+  {
+    name: 'where files come piece by piece: whole or not at all',
+    run: async (folder) => {
+      if (!folder.readChunks || !folder.writeChunks) return;
+      await folder.writeChunks('a/pieces.bin', (async function* () {
+        yield bytes(1, 2);
+        yield bytes(3);
+      })());
+      const breaksOff = async function* (): AsyncGenerator<Uint8Array> {
+        yield bytes(7, 7, 7, 7);
+        throw new Error('it broke off');
+      };
+      const thrown = await folder.writeChunks('a/pieces.bin', breaksOff()).then(() => false, () => true);
+      must(thrown, 'pieces that broke off passed');
+      const found: number[] = [];
+      for await (const piece of folder.readChunks('a/pieces.bin')) found.push(...piece);
+      must(found.join() === '1,2,3', 'other bytes came back');
+      must((await paths(folder)).join() === 'a/pieces.bin', 'something was left beside it');
+    },
+  },
+  {
+    name: 'tells whether a file holds certain bytes',
+    run: async (folder) => {
+      await folder.write('held.bin', bytes(1, 2, 3));
+      must((await readsBack(folder, 'held.bin', bytes(1, 2, 3)))?.size === 3, 'it does hold them');
+      for (const other of [bytes(1, 2), bytes(1, 2, 4), bytes(1, 2, 3, 4), bytes()]) must((await readsBack(folder, 'held.bin', other)) === undefined, 'it holds others');
+      must((await readsBack(folder, 'missing.bin', bytes())) === undefined, 'a missing file holds nothing');
     },
   },
 ];
