@@ -63,23 +63,26 @@ export class DiskFolder implements Folder {
   private unsettled = new Set<string>();
   private readonly heldFolders = new HeldFolders();
 
-  private constructor(readonly root: string) {}
+  private constructor(
+    readonly root: string,
+    private readonly own: boolean,
+  ) {}
 
-  /** @param of an existing folder @throws SatchelError `folder-refused` */
-  static open(of: string): DiskFolder {
+  /** @param of an existing folder @param own see `make` @throws SatchelError `folder-refused` */
+  static open(of: string, own = false): DiskFolder {
     try {
       const real = realpathSync(of);
       if (!statSync(real).isDirectory()) throw refuse(of, 'it is not a folder');
-      return new DiskFolder(real);
+      return new DiskFolder(real, own);
     } catch (error) {
       throw error instanceof SatchelError ? error : refuse(of, isMissing(error) ? 'there is no such folder' : reasonOf(error), error);
     }
   }
 
-  /** The same, made where it is not there. */
+  /** A folder of the app's own, made where it is not there: names of files that were read-only in the game can be taken away in it. */
   static make(of: string): DiskFolder {
     mkdirSync(of, { recursive: true });
-    return DiskFolder.open(of);
+    return DiskFolder.open(of, true);
   }
 
   async *list(under = ''): AsyncGenerator<FileStat> {
@@ -272,7 +275,7 @@ export class DiskFolder implements Folder {
     this.use(of, false, (parent, name, stat) => {
       if (!stat) return;
       if (stat.isDirectory()) throw refuse(of, 'it is a folder');
-      checkWritable(of, stat);
+      if (!this.own) checkWritable(of, stat);
       unlinkIfThere(parent.at(name));
     });
   }
@@ -281,7 +284,7 @@ export class DiskFolder implements Folder {
   async link(of: string, to: Folder, toPath: string, sole = false): Promise<boolean> {
     if (!(to instanceof DiskFolder)) return false;
     const linked = this.use(of, false, (source, sourceName, sourceStat) => {
-      if (!sourceStat?.isFile() || (sole && sourceStat.nlink > 1)) return false;
+      if (!sourceStat?.isFile() || (sole && (sourceStat.nlink > 1 || isReadOnly(sourceStat)))) return false;
       return to.use(toPath, true, (parent, name, stat) => {
         if (stat) return false;
         try {
@@ -507,11 +510,12 @@ function readSmall<T>(at: string, use: (bytes: Uint8Array, stat: Stats) => T): T
 }
 
 const lookAt = (parent: Parent, name: string): Stats | undefined => lstatSync(parent.at(name), { throwIfNoEntry: false });
-const fileStat = (of: string, stat: Stats): FileStat => ({ path: of, size: stat.size, modified: Math.round(stat.mtimeMs), ...((stat.mode & 0o222) === 0 ? { readOnly: true as const } : {}) });
+const isReadOnly = (stat: Stats): boolean => (stat.mode & 0o222) === 0;
+const fileStat = (of: string, stat: Stats): FileStat => ({ path: of, size: stat.size, modified: Math.round(stat.mtimeMs), ...(isReadOnly(stat) ? { readOnly: true as const } : {}) });
 
 /** A disk would let a read-only file be swapped on some systems and not on others; the player set it so for a reason. */
 function checkWritable(of: string, stat: Stats): void {
-  if (stat.isFile() && (stat.mode & 0o222) === 0) throw refuse(of, 'it is read-only');
+  if (stat.isFile() && isReadOnly(stat)) throw refuse(of, 'it is read-only');
 }
 
 function unlinkIfThere(at: string): void {

@@ -42,7 +42,8 @@ export interface Folder {
   digests?(kind: Digest, paths: readonly string[]): Promise<(string | undefined)[]>;
   /**
    * Gives a file a second name in another folder, without copying; false where that cannot be, or where there is something of
-   * that name. With `sole`, only a file that has no other name yet: nobody can write to it by a third one.
+   * that name. With `sole`, only a file that has no other name yet, so that nobody can write to it by a third one, and that is not
+   * read-only, so that the name can be taken away again.
    */
   link?(path: string, to: Folder, toPath: string, sole?: boolean): Promise<boolean>;
   /** Gives a file another name in this folder instead of its own; false where there is something of that name. For folders that have `link`. */

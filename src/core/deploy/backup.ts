@@ -4,7 +4,7 @@ import { sha256 } from '../hash';
 import { byPath, type TargetPath } from '../paths/paths';
 import { WIDTH, inParallel, type WorkOptions } from '../progress';
 import { hashOfFile, piecesOf, writePieces } from './large';
-import type { DeployedState, Kept, Workshop } from './model';
+import type { DeployedState, JournalStep, Kept, Workshop } from './model';
 import { listNamed, objectPath, readKept, readState } from './vault';
 import { encodeName, readManifest } from '../exchange/manifest';
 
@@ -96,19 +96,26 @@ export async function backUpOriginals(workshop: Workshop, { onProgress }: WorkOp
 
 /**
  * When a deployment has landed, the second names of the files that it replaced are their only ones: they go to the other
- * kept contents, and originals among them to the backup folder. Can be cut off and called again.
+ * kept contents, and originals among them to the backup folder. Files that were left as they were lose theirs. Can be cut
+ * off and called again.
+ *
+ * @param steps that were carried out
  */
-export async function adoptNamed({ vault, backup }: Workshop, { files }: DeployedState): Promise<void> {
+export async function adoptNamed({ vault, backup }: Workshop, { files }: DeployedState, steps: readonly JournalStep[]): Promise<void> {
+  const replaced = new Set(steps.flatMap(({ before }) => (before.kind === 'kept' ? [before.sha256] : [])));
   const targets = new Map<string, TargetPath[]>();
   for (const { target, original } of files) if (original.kind === 'kept') targets.set(original.sha256, [...(targets.get(original.sha256) ?? []), target]);
   const copies: BackedUp[] = [];
-  const named = await listNamed(vault);
-  if (backup)
+  const all = await listNamed(vault);
+  const named = all.filter(({ hash }) => replaced.has(hash));
+  if (backup) {
     await inParallel(named, WIDTH, async ({ path, hash }) => {
       for (const target of targets.get(hash) ?? []) copies.push(await copyOriginal({ backup, vault }, target, hash, { at: path }));
     });
-  if (backup) await noteCopies(backup, copies);
-  await inParallel(named, WIDTH, async ({ path, hash }) => {
+    await noteCopies(backup, copies);
+  }
+  await inParallel(all, WIDTH, async ({ path, hash }) => {
+    if (!replaced.has(hash)) return vault.remove(path);
     if (await vault.move?.(path, objectPath(hash))) return;
     // The same bytes were kept before: they stay, if they are still good.
     if ((await hashOfFile(vault, objectPath(hash))) === hash) return vault.remove(path);

@@ -77,6 +77,8 @@ async function begin(plan: Plan, workshop: Workshop, { title, began, signal, onP
     await writeBegun(vault, { at: began, title, steps, folders });
     return { state, records, steps, folders, named };
   } catch (cause) {
+    // A journal may have been written after all. Where this fails, the next start or the next deployment does it.
+    await readJournal(vault).then(({ phase }) => (phase === 'none' ? dropNamed(vault) : undefined)).catch(() => undefined);
     throw cause instanceof SatchelError ? cause : new SatchelError('not-begun', { why: reasonOf(cause) }, { cause });
   }
 }
@@ -85,7 +87,7 @@ async function finish(workshop: Workshop, state: DeployedState, entry: LedgerEnt
   const { vault } = workshop;
   await writeState(vault, state);
   await writeLedger(vault, entry, steps);
-  await adoptNamed(workshop, state);
+  await adoptNamed(workshop, state, steps);
   await closeJournal(vault);
 }
 

@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { closeSync, mkdirSync, mkdtempSync, openSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync, writeSync, linkSync } from 'node:fs';
+import { chmodSync, closeSync, mkdirSync, mkdtempSync, openSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync, writeSync, linkSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterEach, describe, expect, it } from 'vitest';
@@ -80,6 +80,20 @@ describe.skipIf(process.platform === 'win32')('on a disk', () => {
     writeFileSync(path.join(root, 'elsewhere'), 'changed');
     await restore(workshop, { dialectOf: benchDialect });
     expect(readFileSync(at('c.png'), 'utf8')).toBe('own c');
+  });
+
+  it('files that the player leaves as they were lose their second names: nothing relies on a file that is still in the game', async () => {
+    const { root, at, memory, workshop } = await onDisk();
+    const plan = await memory.plan([{ pack: 'p' }], workshop);
+    // One is read-only from the beginning, the other when its originals have been kept.
+    chmodSync(at('c.png'), 0o444);
+    const onProgress = ({ phase, done }: { phase: string; done: number }) => phase.startsWith('Keeping') && done === 3 && chmodSync(at('a.png'), 0o444);
+    const entry = await deploy(plan, workshop, { title: 'Deploy', layers: [], onProgress, onStuck: async () => 'leave' });
+    expect(entry.leftOut).toEqual(['program/a.png', 'program/c.png']);
+    expect(readdirSync(path.join(root, 'backup/satchel/named'))).toEqual([]);
+    expect([statSync(at('a.png')).nlink, statSync(at('c.png')).nlink]).toEqual([1, 1]);
+    await restore(workshop, { dialectOf: benchDialect });
+    for (const [name, text] of Object.entries(OWN)) expect(readFileSync(at(name), 'utf8')).toBe(text);
   });
 
   it('a program writes through a handle that it holds open: it is noticed, and what it wrote is put back', async () => {
