@@ -2,7 +2,7 @@ const STEPS: [name: string, what: string][] = [
   ['Bring in', 'Take a download as it is, without unpacking it. You see what is inside.'],
   ['Place', 'The app finds the folder of the game where each file belongs, and says why.'],
   ['Settings', 'If the game must be told to use packs, the app turns that one switch on.'],
-  ['Deploy', 'You see the plan first. Originals are copied and checked before anything is replaced.'],
+  ['Deploy', 'You see the plan first. Originals are kept and checked before anything is replaced.'],
   ['Check', 'A trial run shows that the game really loads what you put in.'],
   ['Ledger', 'Put everything back at any time, byte for byte.'],
 ];

@@ -55,7 +55,7 @@ export function Deploy() {
             </div>
             <PlanFigures plan={plan} />
             <p className="m-0 quiet">
-              Close {title} first. Before anything is replaced, its original is copied and the copy is checked; every file written is read back and compared. If anything fails, everything goes back to how it is now.
+              Close {title} first. Before anything is replaced, its original is kept and checked; every file written is read back and compared. If anything fails, everything goes back to how it is now.
             </p>
           </section>
           {safety.place === 'browser' && safety.backup === undefined && <ChooseBackup />}
