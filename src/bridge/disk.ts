@@ -542,7 +542,8 @@ function sweep(parent: Parent, name: string): void {
   unlinkSync(parent.at(name));
 }
 
-function isRunning(pid: number): boolean {
+/** Is there a process of that number? */
+export function isRunning(pid: number): boolean {
   try {
     process.kill(pid, 0);
     return true;

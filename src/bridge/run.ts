@@ -1,6 +1,8 @@
 import { SatchelError, toFailure, type StuckAnswer } from '@/core';
 import { MANY, carryOut, type Listener } from './carryOut';
+import { givenFolders } from './given';
 import { onOwnThread } from './ownThread';
+import { lockVault } from './vaultLock';
 import type { News, Run } from './wire';
 
 /** Runs that write so much (bytes) get a thread of their own, too. */
@@ -10,6 +12,19 @@ const MUCH = 64 * 1024 * 1024;
 /** Folders in which a run is under way; nothing else writes there meanwhile. */
 const busy = new Set<string>();
 export const isBusy = (id: string): boolean => busy.has(id);
+/** @returns to be called when the run is over @throws SatchelError `journal-open` where another run is under way, here or in another process */
+function takeFolders(order: Run): () => void {
+  const used = [order.main, ...Object.values(order.roots).map(({ folder }) => folder)];
+  if (used.some((id) => busy.has(id))) throw new SatchelError('journal-open');
+  const vault = givenFolders().get(order.main)?.parts.vault;
+  const unlock = vault && lockVault(vault.root);
+  used.forEach((id) => busy.add(id));
+  return () => {
+    used.forEach((id) => busy.delete(id));
+    unlock?.();
+  };
+}
+
 /** Questions that wait for the player, by run. */
 const waiting = new Map<string, (answer: StuckAnswer) => void>();
 
@@ -33,10 +48,9 @@ export function startRun(order: Run, signal: AbortSignal): Response {
           // Nobody listens any more: the signal stops the run.
         }
       };
-      const used = [order.main, ...Object.values(order.roots).map(({ folder }) => folder)];
+      let release: (() => void) | undefined;
       try {
-        if (used.some((id) => busy.has(id))) throw new SatchelError('journal-open');
-        used.forEach((id) => busy.add(id));
+        release = takeFolders(order);
         const listener: Listener = {
           signal,
           tell,
@@ -53,7 +67,7 @@ export function startRun(order: Run, signal: AbortSignal): Response {
       } catch (error) {
         tell({ failure: toFailure(error) });
       } finally {
-        used.forEach((id) => busy.delete(id));
+        release?.();
         waiting.delete(order.run);
       }
       try {
