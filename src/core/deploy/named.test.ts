@@ -41,6 +41,22 @@ describe('a program that had a file open', () => {
   });
 });
 
+it('the same bytes were kept long ago and are damaged by now: a stopped deployment is taken back all the same, and one that lands mends them', async () => {
+  const game = await bench();
+  await game.deploy([{ pack: 'p' }]);
+  await restore(game.workshop(), { dialectOf: benchDialect });
+  const [object] = Object.keys(game.vault.contents()).filter((of) => new TextDecoder().decode(game.vault.contents()[of]) === 'own c');
+  game.vault.writeInto(object as string, 'damaged');
+  const stop = new AbortController();
+  const onProgress = ({ phase, done }: { phase: string; done: number }) => phase.startsWith('Writing') && done === 3 && stop.abort();
+  await expect(deploy(await game.plan([{ pack: 'p' }]), game.workshop(), { title: 'Deploy', layers: [], signal: stop.signal, onProgress })).rejects.toMatchObject({ code: 'cancelled' });
+  const own = { 'program/a.png': 'own a', 'program/twin.png': 'own a', 'program/c.png': 'own c' };
+  expect(game.contents()).toEqual(own);
+  await game.deploy([{ pack: 'p' }]);
+  await restore(game.workshop(), { dialectOf: benchDialect });
+  expect(game.contents()).toEqual(own);
+});
+
 describe.skipIf(process.platform === 'win32')('on a disk', () => {
   const roots: string[] = [];
   afterEach(() => roots.splice(0).forEach((root) => rmSync(root, { recursive: true, force: true })));

@@ -60,13 +60,13 @@ export const dropNamed = async (vault: Folder): Promise<void> => inParallel(awai
 
 /** Reads kept bytes; they are checked against their hash. */
 export async function readKept(vault: Folder, { sha256: hash }: Pick<Kept, 'sha256'>): Promise<Uint8Array<ArrayBuffer>> {
-  const bytes = await readBytes(vault, objectPath(hash)).catch((error: unknown) => {
-    // Not adopted yet: a deployment is under way, or being taken back.
-    if (error instanceof SatchelError && error.code === 'folder-missing-file') return readBytes(vault, namedPath(hash));
-    throw error;
-  });
-  if ((await sha256(bytes)) !== hash) throw new SatchelError('bad-memory', { what: 'a kept original' });
-  return bytes;
+  // While a deployment is under way, or being taken back, a second name may hold what the kept contents lack, or hold damaged.
+  for (const path of [objectPath(hash), namedPath(hash)]) {
+    if (!(await vault.stat(path))) continue;
+    const bytes = await readBytes(vault, path);
+    if ((await sha256(bytes)) === hash) return bytes;
+  }
+  throw new SatchelError('bad-memory', { what: 'a kept original' });
 }
 
 /** One of the vault's own documents. @throws SatchelError `bad-memory` */
