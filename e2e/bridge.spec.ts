@@ -267,7 +267,7 @@ test('attacks on the bridge: nothing outside the folder is read or written, and 
       expect((await put(file(bad), 'attack')).status, bad).toBe(409);
       expect([409], bad).toContain((await ask(file(bad), 'DELETE')).status);
     }
-    for (const address of [`/bridge/folder/${'0'.repeat(16)}/game/file?path=settings.ini`, `/bridge/folder/${id}/elsewhere/file?path=x`, `/bridge/folder/${id}/game/../../../etc/passwd`, '/bridge/nothing', `/bridge/folder/..%2f..%2fetc/game/file?path=passwd`]) expect((await ask(address)).status, address).toBeGreaterThanOrEqual(400);
+    for (const address of [`/bridge/folder/${'0'.repeat(16)}/game/file?path=settings.ini`, `/bridge/folder/${id}/elsewhere/file?path=x`, `/bridge/folder/${id}/game/pack?path=x`, `/bridge/folder/${id}/vault/pack?path=..%2fx`, `/bridge/folder/${id}/game/../../../etc/passwd`, '/bridge/nothing', `/bridge/folder/..%2f..%2fetc/game/file?path=passwd`]) expect((await ask(address)).status, address).toBeGreaterThanOrEqual(400);
     for (const body of ['{', '[]', '{"run":"a"}', JSON.stringify({ main: '../..', roots: {}, packs: [], run: 'x', work: { do: 'recover' } }), JSON.stringify({ main: id, roots: { game: { folder: id, inside: '../..' } }, packs: [{ id: '../../secret', name: 'x' }], run: 'x', work: { do: 'recover' } })])
       expect((await ask('/bridge/run', 'POST', { ...good, 'Content-Length': String(body.length) }, (request) => request.end(body))).status, body).toBeGreaterThanOrEqual(400);
     // A run over a root that leads out of the folder writes nothing.

@@ -41,6 +41,7 @@ async function route(request: Request, [what, id = '', part = '', verb = '']: st
   if (what !== 'folder') throw new SatchelError('unknown-thing', { what: 'such address' });
   const found = givenFolders().get(id);
   if (!found || !(PARTS as readonly string[]).includes(part)) throw new SatchelError('unknown-thing', { what: 'folder that this app was started with' });
+  if (verb === 'pack' && part !== 'vault') throw new SatchelError('unknown-thing', { what: 'such address' });
   return inFolder(request, found.parts[part as BridgePart], id, verb);
 }
 

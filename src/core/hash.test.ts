@@ -22,6 +22,7 @@ describe('hashes', () => {
   it('agrees with Node over many windows', async () => {
     const large = Uint8Array.from({ length: 40 * 1024 * 1024 }, (_, i) => (i * 31 + (i >> 9)) & 255);
     expect(await sha256(new Blob([large]))).toBe(createHash('sha256').update(large).digest('hex'));
+    expect(await sha256(large)).toBe(createHash('sha256').update(large).digest('hex'));
     expect(await crc32OfBlob(new Blob([large]))).toBe(nodeCrc32(large));
   });
 });

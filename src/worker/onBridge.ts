@@ -46,7 +46,6 @@ async function run(session: Session, work: Run['work'], { signal, onProgress, on
   throw new SatchelError('left-open', { why: 'the app’s own server stopped answering' });
 }
 
-
 /** Deploys on the server: archives are sent once, and unpacked, hashed and written there. */
 export async function deployOnBridge(session: Session, plan: Plan, { title, layers, ...options }: DeployWork & { title: string; layers: readonly { id: string; name: string }[] }): Promise<LedgerEntry> {
   const vault = session.workshop.vault as BridgeFolder;
