@@ -1,7 +1,7 @@
 import { readFileSync, rmSync, unlinkSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { SatchelError } from '@/core';
-import { isRunning } from './disk';
+import { isRunning } from './diskCalls';
 
 const NAME = 'running.pid';
 
