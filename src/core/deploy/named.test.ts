@@ -102,8 +102,8 @@ describe.skipIf(process.platform === 'win32')('on a disk', () => {
     const { root, at, memory, workshop } = await onDisk();
     const plan = await memory.plan([{ pack: 'p' }], workshop);
     // One is read-only from the beginning, the other when its originals have been kept.
-    chmodSync(at('c.png'), 0o444);
-    const onProgress = ({ phase, done }: { phase: string; done: number }) => phase.startsWith('Keeping') && done === 3 && chmodSync(at('a.png'), 0o444);
+    chmodSync(at('a.png'), 0o444);
+    const onProgress = ({ phase, done }: { phase: string; done: number }) => phase.startsWith('Keeping') && done === 3 && chmodSync(at('c.png'), 0o444);
     const entry = await deploy(plan, workshop, { title: 'Deploy', layers: [], onProgress, onStuck: async () => 'leave' });
     expect(entry.leftOut).toEqual(['program/a.png', 'program/c.png']);
     expect(readdirSync(path.join(root, 'backup/satchel/named'))).toEqual([]);
