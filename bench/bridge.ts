@@ -32,7 +32,7 @@ export function fillGame(archive: string, game: string): void {
 }
 
 /** What the same work costs with other tools: the originals copied, the archive unpacked, everything hashed. */
-function reference(archive: string, game: string): number {
+export function reference(archive: string, game: string): number {
   const folder = mkdtempSync(path.join(tmpdir(), 'satchel-bench-'));
   const keep = timedTool('cp', ['-a', game, path.join(folder, 'originals')], folder);
   const unpack = timedTool('unzip', ['-q', archive, '-d', path.join(folder, 'new')], folder);
@@ -51,7 +51,7 @@ export async function useGivenFolder(page: Page, game: string): Promise<void> {
 }
 
 /** The whole deployment through the interface, the archive handed over included. */
-async function deployOverBridge(archive: string, game: string): Promise<number> {
+export async function deployOverBridge(archive: string, game: string): Promise<number> {
   const browser = await chromium.launch({ executablePath: process.env.CHROMIUM, args: ['--no-sandbox', '--disable-background-networking'] });
   const page = await browser.newPage();
   page.setDefaultTimeout(180_000);

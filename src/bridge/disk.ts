@@ -2,7 +2,7 @@ import { closeSync, constants, linkSync, lstatSync, mkdirSync, openSync, readdir
 import { open, rename, rmdir, statfs, unlink, writeFile, type FileHandle } from 'node:fs/promises';
 import path from 'node:path';
 import { SatchelError, baseName, checkPath, inParallel, nameProblem, parentOf, reasonOf, type FileStat, type Folder, type Room } from '@/core';
-import { breathe, checkTarget, checkWritable, codeOf, diskName, fileStat, HELD, held, isMissing, isReadOnly, LEADS_OUT, lookAt, newPart, orMissing, PART, readSmall, refuse, refused, SMALL, sweep, syncDisk, syncOne, unlinkIfThere, WINDOW, type Parent } from './diskCalls';
+import { breathe, checkTarget, checkWritable, codeOf, diskName, fileStat, HELD, held, holdsSmall, isMissing, isReadOnly, LEADS_OUT, lookAt, newPart, orMissing, PART, readSmall, refuse, refused, SMALL, sweep, syncDisk, syncOne, unlinkIfThere, WINDOW, type Parent } from './diskCalls';
 import { HeldFolders } from './heldFolders';
 
 const { O_CREAT, O_DIRECTORY, O_EXCL, O_NOFOLLOW, O_NONBLOCK, O_RDONLY, O_WRONLY } = constants;
@@ -126,9 +126,15 @@ export class DiskFolder implements Folder {
   async holds(of: string, bytes: Uint8Array): Promise<FileStat | undefined> {
     await breathe();
     if (bytes.length > SMALL) return this.holdsLarge(of, bytes);
-    return this.use(of, false, (parent, name) => {
-      const stat = readSmall(parent.at(name), (found, of) => (Buffer.compare(found, bytes) === 0 ? of : undefined));
-      return stat && fileStat(of, stat);
+    return this.use(of, false, (parent, name) => holdsSmall(parent.at(name), of, bytes));
+  }
+
+  async statAndRead(of: string): Promise<{ stat: FileStat; bytes?: Uint8Array<ArrayBuffer> } | undefined> {
+    await breathe();
+    return this.use(of, false, (parent, name, seen) => {
+      if (!seen?.isFile()) return undefined;
+      const small = seen.size > SMALL ? undefined : readSmall(parent.at(name), (bytes, stat) => ({ stat: fileStat(of, stat), bytes: new Uint8Array(bytes) }));
+      return small ?? { stat: fileStat(of, seen) };
     });
   }
 
@@ -165,18 +171,34 @@ export class DiskFolder implements Folder {
     const bytes = data instanceof Blob ? new Uint8Array(await data.arrayBuffer()) : data;
     await breathe();
     if (bytes.length > SMALL) return this.swapIn(of, (part, mode) => writeFile(part, bytes, { flag: 'wx', mode }));
-    this.use(of, true, (parent, name, stat) => {
+    this.writeSmall(of, bytes, () => undefined);
+  }
+
+  async writeAndReadBack(of: string, bytes: Uint8Array): Promise<FileStat | undefined> {
+    if (bytes.length > SMALL) {
+      await this.write(of, bytes);
+      return this.holds(of, bytes);
+    }
+    await breathe();
+    return this.writeSmall(of, bytes, (at) => holdsSmall(at, of, bytes));
+  }
+
+  /** @param then looks at what was written, at its path in the open folder */
+  private writeSmall<T>(of: string, bytes: Uint8Array, then: (at: string) => T): T | undefined {
+    return this.use(of, true, (parent, name, stat) => {
       const mode = checkTarget(of, stat);
       const part = newPart(parent);
+      const at = parent.at(name);
       try {
         writeFileSync(part, bytes, { flag: 'wx', mode });
         this.checkStill(of);
-        renameSync(part, parent.at(name));
+        renameSync(part, at);
         this.unsettled.add(of);
       } catch (error) {
         unlinkIfThere(part);
         throw error;
       }
+      return then(at);
     });
   }
 
@@ -241,23 +263,28 @@ export class DiskFolder implements Folder {
   }
 
   /** Where the disk does that; where links lead out, the name is refused as everywhere. */
-  async link(of: string, to: Folder, toPath: string, sole = false): Promise<boolean> {
-    if (!(to instanceof DiskFolder)) return false;
-    const linked = this.use(of, false, (source, sourceName, sourceStat) => {
-      if (!sourceStat?.isFile() || (sole && (sourceStat.nlink > 1 || isReadOnly(sourceStat)))) return false;
+  async link(of: string, to: Folder, toPath: string, sole = false): Promise<FileStat | undefined> {
+    if (!(to instanceof DiskFolder)) return undefined;
+    return this.use(of, false, (source, sourceName, sourceStat) => {
+      if (!sourceStat?.isFile() || (sole && (sourceStat.nlink > 1 || isReadOnly(sourceStat)))) return undefined;
       return to.use(toPath, true, (parent, name, stat) => {
-        if (stat) return false;
+        if (stat) return undefined;
         try {
           linkSync(source.at(sourceName), parent.at(name));
-          to.unsettled.add(toPath);
-          return true;
         } catch (error) {
-          if (['EXDEV', 'EPERM', 'ENOTSUP', 'ENOSYS', 'EMLINK', 'EEXIST', 'ENOENT', 'EACCES'].includes(codeOf(error))) return false;
+          if (['EXDEV', 'EPERM', 'ENOTSUP', 'ENOSYS', 'EMLINK', 'EEXIST', 'ENOENT', 'EACCES'].includes(codeOf(error))) return undefined;
           throw error;
         }
+        const linked = lookAt(parent, name);
+        // Another file may have come to lie under the first name meanwhile, or a third name have been given to this one.
+        if (!linked || linked.ino !== sourceStat.ino || (sole && linked.nlink !== 2)) {
+          unlinkIfThere(parent.at(name));
+          return undefined;
+        }
+        to.unsettled.add(toPath);
+        return fileStat(toPath, linked);
       });
     });
-    return linked ?? false;
   }
 
   async move(of: string, to: string): Promise<boolean> {

@@ -87,6 +87,12 @@ export function readSmall<T>(at: string, use: (bytes: Uint8Array, stat: Stats) =
   }
 }
 
+/** Does a small plain file hold these very bytes? @param of what it is called in its folder */
+export function holdsSmall(at: string, of: string, bytes: Uint8Array): FileStat | undefined {
+  const stat = readSmall(at, (found, its) => (Buffer.compare(found, bytes) === 0 ? its : undefined));
+  return stat && fileStat(of, stat);
+}
+
 export const lookAt = (parent: Parent, name: string): Stats | undefined => lstatSync(parent.at(name), { throwIfNoEntry: false });
 export const isReadOnly = (stat: Stats): boolean => (stat.mode & 0o222) === 0;
 export const fileStat = (of: string, stat: Stats): FileStat => ({ path: of, size: stat.size, modified: Math.round(stat.mtimeMs), ...(isReadOnly(stat) ? { readOnly: true as const } : {}) });

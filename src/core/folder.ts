@@ -32,6 +32,10 @@ export interface Folder {
   writeChunks?(path: string, chunks: AsyncIterable<Uint8Array>): Promise<void>;
   /** What `readsBack` tells, for folders that can do it without handing the bytes out. */
   holds?(path: string, bytes: Uint8Array): Promise<FileStat | undefined>;
+  /** A file and, unless it is large, its bytes; for folders where looking and reading cost as much as one of them. */
+  statAndRead?(path: string): Promise<{ stat: FileStat; bytes?: Uint8Array<ArrayBuffer> } | undefined>;
+  /** `write` and `readsBack` in one, for folders where that is cheaper. */
+  writeAndReadBack?(path: string, bytes: Uint8Array): Promise<FileStat | undefined>;
   /** Removing what is not there is not an error. */
   remove(path: string): Promise<void>;
   /** Is there a folder of that name, be it empty? Only for adapters whose folders are there without files. */
@@ -41,11 +45,12 @@ export interface Folder {
   /** Checksums of many files at once, for folders that are far away: in the order asked for, in hex, undefined where a file is missing. */
   digests?(kind: Digest, paths: readonly string[]): Promise<(string | undefined)[]>;
   /**
-   * Gives a file a second name in another folder, without copying; false where that cannot be, or where there is something of
-   * that name. With `sole`, only a file that has no other name yet, so that nobody can write to it by a third one, and that is not
-   * read-only, so that the name can be taken away again.
+   * Gives a file a second name in another folder, without copying. With `sole`, only a file that has no other name yet, so that
+   * nobody can write to it by a third one, and that is not read-only, so that the name can be taken away again.
+   *
+   * @returns what stands under the second name; undefined where that cannot be, or where there is something of that name
    */
-  link?(path: string, to: Folder, toPath: string, sole?: boolean): Promise<boolean>;
+  link?(path: string, to: Folder, toPath: string, sole?: boolean): Promise<FileStat | undefined>;
   /** Gives a file another name in this folder instead of its own; false where there is something of that name. For folders that have `link`. */
   move?(path: string, toPath: string): Promise<boolean>;
   /** Returns when everything written so far would outlive a power cut; missing where writes wait for that themselves. */
@@ -68,6 +73,20 @@ export async function readsBack(folder: Folder, path: string, bytes: Uint8Array)
   if (folder.holds) return folder.holds(path, bytes);
   const stat = await folder.stat(path);
   return stat?.size === bytes.length && sameBytes(await readBytes(folder, path), bytes) ? stat : undefined;
+}
+
+/** Writes a file and reads it anew. @returns the file, or undefined where it does not hold these bytes */
+export async function writeAndReadBack(folder: Folder, path: string, bytes: Uint8Array): Promise<FileStat | undefined> {
+  if (folder.writeAndReadBack) return folder.writeAndReadBack(path, bytes);
+  await folder.write(path, bytes);
+  return readsBack(folder, path, bytes);
+}
+
+/** A file of a folder, with its bytes where they came with it. */
+export async function statAndRead(folder: Folder, path: string): Promise<{ stat: FileStat; bytes?: Uint8Array<ArrayBuffer> } | undefined> {
+  if (folder.statAndRead) return folder.statAndRead(path);
+  const stat = await folder.stat(path);
+  return stat && { stat };
 }
 
 /** All bytes of one file of a folder. */

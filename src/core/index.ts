@@ -7,7 +7,7 @@ z.config({ jitless: true });
 export { ERRORS, PackError, SatchelError, reasonOf, throwIfAborted, toFailure, type ErrorCode, type Failure } from './errors';
 export { inParallel, type Progress, type WorkOptions } from './progress';
 export { largest } from './lists';
-export { readBytes, readsBack, type Digest, type FileStat, type Folder, type Room } from './folder';
+export { readBytes, readsBack, statAndRead, writeAndReadBack, type Digest, type FileStat, type Folder, type Room } from './folder';
 export { crc32Of, crc32OfBlob, sha256 } from './hash';
 export { baseName, byPath, checkPath, extensionOf, isUnder, joinPath, nameKey, parentOf, splitTarget, target, type PackPath, type TargetPath } from './paths/paths';
 export { nameProblem } from './paths/names';

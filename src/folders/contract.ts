@@ -1,4 +1,4 @@
-import { readBytes, readsBack, type Folder } from '@/core';
+import { readBytes, readsBack, statAndRead, writeAndReadBack, type Folder } from '@/core';
 
 /** One thing that every Folder must do. `run` throws where it does not. */
 export interface ContractCase {
@@ -162,7 +162,7 @@ export const FOLDER_CONTRACT: ContractCase[] = [
       if (!folder.link || !folder.move) return;
       await folder.write('own.bin', bytes(1, 2, 3));
       await folder.write('taken.bin', bytes(9));
-      must(await folder.link('own.bin', folder, 'deep/second.bin', true), 'a sole file got no second name');
+      must((await folder.link('own.bin', folder, 'deep/second.bin', true))?.path === 'deep/second.bin', 'a sole file got no second name');
       must(!(await folder.link('own.bin', folder, 'third.bin', true)), 'a file with two names passed as sole');
       must(!(await folder.link('own.bin', folder, 'taken.bin')), 'a second name took one that was there');
       must(!(await folder.link('missing.bin', folder, 'other.bin')), 'a missing file got a second name');
@@ -194,6 +194,19 @@ export const FOLDER_CONTRACT: ContractCase[] = [
       for await (const piece of folder.readChunks('a/pieces.bin')) found.push(...piece);
       must(found.join() === '1,2,3', 'other bytes came back');
       must((await paths(folder)).join() === 'a/pieces.bin', 'something was left beside it');
+    },
+  },
+  {
+    name: 'looks and reads, writes and reads back, in one where it can',
+    run: async (folder) => {
+      const written = await writeAndReadBack(folder, 'a/one.bin', bytes(1, 2, 3));
+      const { stat, bytes: read } = (await statAndRead(folder, 'a/one.bin')) ?? {};
+      must(written !== undefined && written.path === 'a/one.bin' && written.size === 3, 'it was not told what was written');
+      must(stat?.path === written?.path && stat?.size === 3 && stat.modified === written?.modified, 'what is there is not what was written');
+      must(read === undefined || equal(read, bytes(1, 2, 3)), 'other bytes were read');
+      must((await writeAndReadBack(folder, 'a/one.bin', bytes(9)))?.size === 1, 'it was not written over');
+      must(equal(await readBytes(folder, 'a/one.bin'), bytes(9)), 'other bytes came back');
+      must((await statAndRead(folder, 'a/none.bin')) === undefined && (await statAndRead(folder, 'a')) === undefined, 'there is no such file');
     },
   },
   {

@@ -66,13 +66,13 @@ export class MemoryFolder implements Folder {
     if (this.files.delete(path)) this.count(path, -1);
   }
 
-  async link(path: string, to: Folder, toPath: string, sole = false): Promise<boolean> {
+  async link(path: string, to: Folder, toPath: string, sole = false): Promise<FileStat | undefined> {
     const file = this.files.get(path);
-    if (!this.links || !(to instanceof MemoryFolder) || !file || (sole && file.names > 1) || to.files.has(toPath)) return false;
+    if (!this.links || !(to instanceof MemoryFolder) || !file || (sole && file.names > 1) || to.files.has(toPath)) return undefined;
     file.names++;
     to.count(toPath, 1);
     to.files.set(toPath, file);
-    return true;
+    return to.stat(toPath);
   }
 
   async move(path: string, toPath: string): Promise<boolean> {

@@ -1,4 +1,4 @@
-import { joinPath, readBytes, readsBack, type FileStat, type Folder, type Room } from '@/core';
+import { joinPath, readBytes, readsBack, statAndRead, writeAndReadBack, type FileStat, type Folder, type Room } from '@/core';
 
 /** A folder inside another one, seen as a folder of its own: a user-data folder that lies beside the program. */
 export class SubFolder implements Folder {
@@ -39,8 +39,18 @@ export class SubFolder implements Folder {
     return stat && { ...stat, path };
   }
 
-  async link(path: string, to: Folder, toPath: string, sole?: boolean): Promise<boolean> {
-    return (await this.outer.link?.(joinPath(this.path, path), to, toPath, sole)) ?? false;
+  async statAndRead(path: string): Promise<{ stat: FileStat; bytes?: Uint8Array<ArrayBuffer> } | undefined> {
+    const found = await statAndRead(this.outer, joinPath(this.path, path));
+    return found && { ...found, stat: { ...found.stat, path } };
+  }
+
+  async writeAndReadBack(path: string, bytes: Uint8Array): Promise<FileStat | undefined> {
+    const stat = await writeAndReadBack(this.outer, joinPath(this.path, path), bytes);
+    return stat && { ...stat, path };
+  }
+
+  async link(path: string, to: Folder, toPath: string, sole?: boolean): Promise<FileStat | undefined> {
+    return this.outer.link?.(joinPath(this.path, path), to, toPath, sole);
   }
 
   write(path: string, data: Blob | Uint8Array): Promise<void> {

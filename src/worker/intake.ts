@@ -4,6 +4,7 @@ import {
 } from '@/core';
 import { memory, type PackLayer, type PackNote } from '@/storage/memory';
 import type { Brought } from './api';
+import { sendAhead } from './onBridge';
 import { proposeOrder, withoutLayer } from './ordering';
 import type { Session } from './session';
 
@@ -23,7 +24,11 @@ export interface Taken {
  */
 export async function bringIn(session: Session, files: readonly ArchivePart[], password: string | undefined, options: Required<WorkOptions>): Promise<Brought[]> {
   const brought: Brought[] = [];
-  for (const taken of await open(files, password, options)) brought.push(await keepPack(session, taken, options));
+  for (const taken of await open(files, password, options)) {
+    const one = await keepPack(session, taken, options);
+    brought.push(one);
+    if (!one.known) void sendAhead(session, session.layer(one.layer).packId);
+  }
   return brought;
 }
 

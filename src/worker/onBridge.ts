@@ -76,7 +76,46 @@ export async function deployOnBridge(session: Session, plan: Plan, { title, laye
 }
 
 async function sendAll(vault: BridgeFolder, archives: ReadonlyMap<string, Blob>, signal: AbortSignal): Promise<void> {
-  for (const [id, archive] of archives) await vault.sendPack(id, archive, signal);
+  // What this deployment does not need can wait; where it is stopped, nothing needs to be sent.
+  for (const [id, stopper] of ahead) {
+    if (archives.has(id)) signal.addEventListener('abort', () => stopper.abort(), { once: true });
+    else stopper.abort();
+  }
+  for (const [id, archive] of archives) await send(vault, id, archive, signal);
+}
+
+/** Packs that are sent before they are needed, by id. */
+const ahead = new Map<string, AbortController>();
+/** One is sent after the other. */
+let sending: Promise<void> = Promise.resolve();
+
+function send(vault: BridgeFolder, id: string, archive: Blob, signal: AbortSignal): Promise<void> {
+  const sent = sending.then(async () => {
+    signal.throwIfAborted();
+    // It may have been sent meanwhile.
+    if (!(await vault.hasPack(id, archive))) await vault.sendPack(id, archive, signal);
+  });
+  sending = sent.catch(() => undefined);
+  return sent;
+}
+
+/** A pack is sent ahead where the disk has room for this many times its size: for itself, its files and the originals. */
+const ROOMY = 3;
+
+/** Sends a pack that was just brought in, while the player looks at it. Where that fails, the deployment sends it, and says what is wrong. */
+export async function sendAhead({ game, workshop }: Session, id: string): Promise<void> {
+  if (!mainFolder(game)) return;
+  const vault = workshop.vault as BridgeFolder;
+  const stopper = new AbortController();
+  ahead.set(id, stopper);
+  try {
+    const archive = await memory.archive(id);
+    if (archive && archive.size * ROOMY <= (await vault.room()).left) await send(vault, id, archive, stopper.signal);
+  } catch {
+    // It is sent again when it is needed.
+  } finally {
+    ahead.delete(id);
+  }
 }
 
 /** Finishes or takes back what was cut off on the server. */

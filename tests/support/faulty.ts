@@ -67,9 +67,9 @@ export class FaultyFolder implements Folder {
     return this.inner.write(path, data);
   }
 
-  async link(path: string, to: Folder, toPath: string, sole?: boolean): Promise<boolean> {
+  async link(path: string, to: Folder, toPath: string, sole?: boolean): Promise<FileStat | undefined> {
     if (this.faults.strikes()) throw this.fault(`link ${path}`);
-    return (await this.inner.link?.(path, to instanceof FaultyFolder ? to.inner : to, toPath, sole)) ?? false;
+    return this.inner.link?.(path, to instanceof FaultyFolder ? to.inner : to, toPath, sole);
   }
 
   async move(path: string, toPath: string): Promise<boolean> {

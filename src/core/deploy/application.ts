@@ -1,5 +1,5 @@
 import { SatchelError, reasonOf, throwIfAborted } from '../errors';
-import { readBytes, readsBack } from '../folder';
+import { readBytes, writeAndReadBack, type FileStat } from '../folder';
 import { sha256 } from '../hash';
 import { nameKey, type TargetPath } from '../paths/paths';
 import { WIDTH, type Progress } from '../progress';
@@ -7,7 +7,7 @@ import { Lanes } from './lanes';
 import { LARGE, piecesOf, writePieces, type Chunks } from './large';
 import type { DeployedFile, JournalStep, KeptOrAbsent, Plan, PlanStep, Workshop } from './model';
 import { placeOf, takeBack } from './takeBack';
-import { keep, namedPath, objectPath, readKept } from './vault';
+import { keep, listNamed, namedPath, objectPath, readKept } from './vault';
 
 /** A file that the folder does not let the app write, while the deployment waits. */
 export interface Stuck {
@@ -102,13 +102,15 @@ export class Application {
    */
   private async checkNamed(): Promise<void> {
     const { vault } = this.workshop;
+    const found = new Map<string, FileStat>();
+    if (this.named.length > 0) for (const one of await listNamed(vault)) found.set(one.hash, one);
     let changed: TargetPath | undefined;
     for (const i of this.named) {
       const [planned, step] = [this.plan.steps[i] as PlanStep, this.steps[i] as JournalStep];
       if (step.before.kind !== 'kept' || this.leftOut.has(step.target)) continue;
-      const path = namedPath(step.before.sha256);
-      const now = await vault.stat(path);
+      const now = found.get(step.before.sha256);
       if (now?.size === planned.before?.size && now?.modified === planned.before?.modified) continue;
+      const path = namedPath(step.before.sha256);
       step.before = await keep(vault, await readBytes(vault, path));
       await vault.remove(path);
       changed ??= step.target;
@@ -130,8 +132,7 @@ export class Application {
     const step = this.steps[index] as JournalStep;
     const { folder, path } = placeOf(this.workshop, step.target);
     const written = await this.orAsk(index, async () => {
-      const [hash] = await Promise.all([knownHash ?? sha256(bytes), folder.write(path, bytes)]);
-      const stat = await readsBack(folder, path, bytes);
+      const [hash, stat] = await Promise.all([knownHash ?? sha256(bytes), writeAndReadBack(folder, path, bytes)]);
       if (!stat) throw new SatchelError('not-landed', { path: step.target });
       return { hash, stat };
     });

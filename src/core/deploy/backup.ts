@@ -1,5 +1,5 @@
 import { SatchelError } from '../errors';
-import { readBytes, readsBack, type Folder } from '../folder';
+import { readBytes, writeAndReadBack, type FileStat, type Folder } from '../folder';
 import { sha256 } from '../hash';
 import { byPath, type TargetPath } from '../paths/paths';
 import { WIDTH, inParallel, type WorkOptions } from '../progress';
@@ -31,7 +31,7 @@ export interface BackedUp {
 export async function copyOriginal({ backup, vault }: { backup: Folder; vault: Folder }, target: TargetPath, hash: string, known: { at?: string; bytes?: Uint8Array<ArrayBuffer> } = {}): Promise<BackedUp> {
   const path = dataPath(target);
   // A second name shows the bytes that were read back under the first.
-  const link = async () => (await vault.link?.(known.at ?? objectPath(hash), backup, path)) ?? false;
+  const link = async (): Promise<FileStat | undefined> => vault.link?.(known.at ?? objectPath(hash), backup, path);
   if (await link()) return { target, sha256: hash };
   const before = await hashOfFile(backup, path);
   if (before !== hash) {
@@ -44,8 +44,7 @@ export async function copyOriginal({ backup, vault }: { backup: Folder; vault: F
       const at = known.at ?? objectPath(hash);
       const pieces = known.bytes || !backup.writeChunks ? undefined : piecesOf(vault, at, (await vault.stat(at))?.size ?? 0);
       const kept = pieces ? undefined : (known.bytes ?? (await readKept(vault, { sha256: hash })));
-      if (kept) await backup.write(path, kept);
-      if (!(kept ? await readsBack(backup, path, kept) : pieces && (await writePieces(backup, path, pieces(), hash)))) throw new SatchelError('original-not-kept', { path: target });
+      if (!(kept ? await writeAndReadBack(backup, path, kept) : pieces && (await writePieces(backup, path, pieces(), hash)))) throw new SatchelError('original-not-kept', { path: target });
     }
   }
   return { target, sha256: hash };
@@ -103,14 +102,13 @@ export async function backUpOriginals(workshop: Workshop, { onProgress }: WorkOp
  */
 export async function adoptNamed({ vault, backup }: Workshop, { files }: DeployedState, steps: readonly JournalStep[]): Promise<void> {
   const replaced = new Set(steps.flatMap(({ before }) => (before.kind === 'kept' ? [before.sha256] : [])));
-  const targets = new Map<string, TargetPath[]>();
-  for (const { target, original } of files) if (original.kind === 'kept') targets.set(original.sha256, [...(targets.get(original.sha256) ?? []), target]);
-  const copies: BackedUp[] = [];
   const all = await listNamed(vault);
-  const named = all.filter(({ hash }) => replaced.has(hash));
   if (backup) {
-    await inParallel(named, WIDTH, async ({ path, hash }) => {
-      for (const target of targets.get(hash) ?? []) copies.push(await copyOriginal({ backup, vault }, target, hash, { at: path }));
+    const places = new Map(all.filter(({ hash }) => replaced.has(hash)).map(({ path, hash }) => [hash, path]));
+    const copies: BackedUp[] = [];
+    await inParallel(files, WIDTH, async ({ target, original }) => {
+      const at = original.kind === 'kept' && places.get(original.sha256);
+      if (at) copies.push(await copyOriginal({ backup, vault }, target, original.sha256, { at }));
     });
     await noteCopies(backup, copies);
   }

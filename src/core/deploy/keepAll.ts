@@ -1,5 +1,5 @@
 import { SatchelError, throwIfAborted } from '../errors';
-import { readBytes } from '../folder';
+import { readBytes, statAndRead } from '../folder';
 import { sha256, sha256OfChunks } from '../hash';
 import { nameKey } from '../paths/paths';
 import { WIDTH, inParallel, type WorkOptions } from '../progress';
@@ -23,20 +23,21 @@ export async function keepAll(steps: readonly PlanStep[], records: Map<string, D
   await inParallel([...steps.entries()], WIDTH, async ([i, step]) => {
     throwIfAborted(signal);
     const { folder, path } = placeOf(workshop, step.target);
-    const now = await folder.stat(path);
+    const found = await statAndRead(folder, path);
+    const now = found?.stat;
     if (now?.size !== step.before?.size || now?.modified !== step.before?.modified) throw new SatchelError('changed-since-plan', { path: step.target });
     if (step.made?.bytes) await keep(workshop.vault, step.made.bytes);
     if (step.made?.base) await keep(workshop.vault, step.made.base);
     if (!now) return;
     const pieces = workshop.vault.writeChunks && piecesOf(folder, path, now.size);
-    const bytes = pieces ? undefined : await readBytes(folder, path);
+    const bytes = pieces ? undefined : (found?.bytes ?? (await readBytes(folder, path)));
     const hash = pieces ? await sha256OfChunks(pieces()) : await sha256(bytes as Uint8Array<ArrayBuffer>);
     const content: Kept = { kind: 'kept', sha256: hash, size: now.size };
     const record = records.get(nameKey(step.target));
     // A deployed file still lies in its pack; everything else is kept here.
     const from = record?.sha256 === hash && record.from.kind === 'pack' ? record.from : undefined;
     // Settings files are written to by others and are small: they are copied.
-    const byName = !from && !step.made && (await keepByName(workshop.vault, { folder, path }, content, bytes));
+    const byName = !from && !step.made && (await keepByName(workshop.vault, { folder, path }, content, now));
     if (byName) named.push(i);
     else if (!from) await (pieces ? keepLarge(workshop.vault, pieces(), content) : keep(workshop.vault, bytes as Uint8Array<ArrayBuffer>, hash));
     kept[i] = from ?? content;

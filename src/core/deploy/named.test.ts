@@ -3,7 +3,8 @@ import { chmodSync, closeSync, mkdirSync, mkdtempSync, openSync, readFileSync, r
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterEach, describe, expect, it } from 'vitest';
-import { deploy, makeBackup, readKept, readState, recover, restore, type TargetPath } from '@/core';
+import { deploy, makeBackup, readKept, readState, recover, restore, type FileStat, type TargetPath } from '@/core';
+import { keepByName } from './vault';
 import { DiskFolder } from '@/bridge/disk';
 import { Bench, benchDialect, makePack } from '../../../tests/support/game';
 
@@ -39,6 +40,15 @@ describe('a program that had a file open', () => {
     await restore(game.workshop(), { dialectOf: benchDialect });
     expect(game.contents()).toEqual({ 'program/a.png': 'own a', 'program/twin.png': 'own a', 'program/c.png': 'saved by the game' });
   });
+});
+
+it('a file that was written to between its reading and its second name is not kept so', async () => {
+  const { program, vault } = await bench();
+  const seen = (await program.stat('c.png')) as FileStat;
+  program.writeInto('c.png', 'own x');
+  await expect(keepByName(vault, { folder: program, path: 'c.png' }, { kind: 'kept', sha256: 'f'.repeat(64), size: seen.size }, seen)).rejects.toMatchObject({ code: 'changed-since-plan' });
+  expect(Object.keys(vault.contents())).toEqual([]);
+  expect(await keepByName(vault, { folder: program, path: 'c.png' }, { kind: 'kept', sha256: 'f'.repeat(64), size: 5 }, (await program.stat('c.png')) as FileStat)).toBe(true);
 });
 
 it('the same bytes were kept long ago and are damaged by now: a stopped deployment is taken back all the same, and one that lands mends them', async () => {

@@ -1,6 +1,6 @@
 import { sameBytes } from '../bytes';
 import { SatchelError } from '../errors';
-import { readBytes, readsBack, type Folder } from '../folder';
+import { readBytes, writeAndReadBack, type Folder } from '../folder';
 import { sha256 } from '../hash';
 import { byPath, splitTarget, type TargetPath } from '../paths/paths';
 import { WIDTH, inParallel, type WorkOptions } from '../progress';
@@ -41,8 +41,7 @@ export async function takeBack(steps: readonly Omit<JournalStep, 'action' | 'lay
       const wanted = await fetchContent(before, workshop);
       if (!now || !sameBytes(now, wanted)) {
         if (now && !(await isContent(now, after))) await aside(now, target);
-        await folder.write(path, wanted);
-        if (!(await readsBack(folder, path, wanted))) throw new SatchelError('not-landed', { path: target });
+        if (!(await writeAndReadBack(folder, path, wanted))) throw new SatchelError('not-landed', { path: target });
       }
     }
     done++;

@@ -1,7 +1,8 @@
 import type { z } from 'zod';
 import { SatchelError, reasonOf } from '../errors';
-import { readBytes, readsBack, type Folder } from '../folder';
+import { readBytes, readsBack, writeAndReadBack, type FileStat, type Folder } from '../folder';
 import { sha256 } from '../hash';
+import { byPath } from '../paths/paths';
 import { WIDTH, inParallel } from '../progress';
 import { hashOfFile, writePieces } from './large';
 import {
@@ -22,8 +23,7 @@ export async function keep(vault: Folder, bytes: Uint8Array<ArrayBuffer>, knownH
   const path = objectPath(hash);
   const kept: Kept = { kind: 'kept', sha256: hash, size: bytes.length };
   if (await readsBack(vault, path, bytes)) return kept;
-  await vault.write(path, bytes);
-  if (!(await readsBack(vault, path, bytes))) throw new SatchelError('original-not-kept', { path });
+  if (!(await writeAndReadBack(vault, path, bytes))) throw new SatchelError('original-not-kept', { path });
   return kept;
 }
 
@@ -37,22 +37,24 @@ export async function keepLarge(vault: Folder, pieces: AsyncIterable<Uint8Array>
 /**
  * Keeps a file that is about to be replaced without copying it: it gets a second name in the vault (docs/decisions/014).
  *
- * @param bytes what the file holds, unless that is too much: the second name is read back
+ * @param seen the file when it was read for its hash
  * @returns false where that cannot be, or where another file of the same bytes was kept so
+ * @throws SatchelError `changed-since-plan` where it was written to since it was read
  */
-export async function keepByName(vault: Folder, { folder, path }: { folder: Folder; path: string }, { sha256: hash }: Kept, bytes?: Uint8Array<ArrayBuffer>): Promise<boolean> {
+export async function keepByName(vault: Folder, { folder, path }: { folder: Folder; path: string }, { sha256: hash }: Kept, seen: FileStat): Promise<boolean> {
   const name = namedPath(hash);
-  if (!vault.move || !(await folder.link?.(path, vault, name, true))) return false;
-  if (bytes ? await readsBack(vault, name, bytes) : (await hashOfFile(vault, name)) === hash) return true;
+  const kept = vault.move && (await folder.link?.(path, vault, name, true));
+  if (!kept) return false;
+  if (kept.size === seen.size && kept.modified === seen.modified) return true;
   await vault.remove(name);
-  return false;
+  throw new SatchelError('changed-since-plan', { path });
 }
 
-/** All second names, with the hashes that they were given for. */
-export async function listNamed(vault: Folder): Promise<{ path: string; hash: string }[]> {
-  const found: { path: string; hash: string }[] = [];
-  for await (const { path } of vault.list(NAMED)) found.push({ path, hash: path.slice(NAMED.length + 1) });
-  return found;
+/** All second names, with the hashes that they were given for, in their order: neighbours go to one folder. */
+export async function listNamed(vault: Folder): Promise<(FileStat & { hash: string })[]> {
+  const found: (FileStat & { hash: string })[] = [];
+  for await (const stat of vault.list(NAMED)) found.push({ ...stat, hash: stat.path.slice(NAMED.length + 1) });
+  return found.sort((a, b) => byPath(a.path, b.path));
 }
 
 /** Where a deployment has not landed, the files are in the game still, or again: nobody may rely on their second names. */
