@@ -1,33 +1,30 @@
 import { Readable } from 'node:stream';
-import { SatchelError, crc32Of, inParallel, sha256, type Digest } from '@/core';
+import { SatchelError, crc32Of, inParallel, sha256, type Digest, type FileStat } from '@/core';
 import type { DiskFolder } from './disk';
+import { toListPiece } from './wire';
 
-/** A list is sent in pieces of this many lines. */
-const LINES = 500;
+/** A list is sent in pieces of this many files. */
+const FILES = 500;
 
-const ndjson = (lines: AsyncIterable<string>): Response =>
-  new Response(Readable.toWeb(Readable.from(encode(lines), { objectMode: false })) as ReadableStream, { headers: { 'Content-Type': 'application/x-ndjson', 'Cache-Control': 'no-store' } });
-
-async function* encode(lines: AsyncIterable<string>): AsyncGenerator<Uint8Array> {
+async function* piecesOfList(stats: AsyncIterable<FileStat>): AsyncGenerator<Uint8Array> {
   const encoder = new TextEncoder();
-  let waiting: string[] = [];
-  for await (const line of lines) {
-    waiting.push(line);
-    if (waiting.length < LINES) continue;
-    yield encoder.encode(waiting.join(''));
+  const line = (value: unknown) => encoder.encode(`${JSON.stringify(value)}\n`);
+  let waiting: FileStat[] = [];
+  for await (const stat of stats) {
+    waiting.push(stat);
+    if (waiting.length < FILES) continue;
+    yield line(toListPiece(waiting));
     waiting = [];
   }
+  yield line(toListPiece(waiting));
   // The last line says that nothing is missing.
-  yield encoder.encode(`${waiting.join('')}{"end":true}\n`);
+  yield line({ end: true });
 }
 
-/** Every file of a folder, a line each. */
+/** Every file of a folder, a line for some hundreds of them. */
 export function listFiles(folder: DiskFolder, under: string): Response {
-  return ndjson(
-    (async function* () {
-      for await (const stat of folder.list(under)) yield `${JSON.stringify(stat)}\n`;
-    })(),
-  );
+  const stream = Readable.toWeb(Readable.from(piecesOfList(folder.list(under)), { objectMode: false })) as ReadableStream;
+  return new Response(stream, { headers: { 'Content-Type': 'application/x-ndjson', 'Cache-Control': 'no-store' } });
 }
 
 /** A file's bytes, streamed from the disk. */

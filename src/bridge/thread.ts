@@ -1,7 +1,7 @@
 import { parentPort } from 'node:worker_threads';
 import { toFailure, type Stuck, type StuckAnswer } from '@/core';
 import { carryOut } from './carryOut';
-import { unpackAhead } from './unpackAhead';
+import { expectUnpacking, unpackAhead } from './unpackAhead';
 import type { News, Run } from './wire';
 
 /*
@@ -23,6 +23,9 @@ parentPort?.on('message', (words: ToThread) => {
   if ('stop' in words) stopper.abort();
   answered?.('answer' in words ? words.answer : 'take back');
 });
+
+// Runs that get a thread mostly unpack much.
+expectUnpacking();
 
 async function work(order: Run): Promise<News> {
   try {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { ERRORS, ledgerEntrySchema, planStepSchema, stuckAnswers, targetSchema, type ErrorCode, type Failure } from '@/core';
+import { ERRORS, ledgerEntrySchema, planStepSchema, stuckAnswers, targetSchema, type ErrorCode, type Failure, type FileStat } from '@/core';
 
 /** What goes between the page and this app's own server, checked on both sides. */
 
@@ -19,6 +19,24 @@ export const PARTS = ['game', 'vault', 'backup'] as const;
 export type BridgePart = (typeof PARTS)[number];
 
 export const statSchema = z.object({ path: z.string(), size: z.number(), modified: z.number(), readOnly: z.literal(true).optional() });
+
+/** A piece of a list of files, by columns: checking thousands of objects one by one costs more than listing them. */
+const listPieceSchema = z
+  .object({ paths: z.array(z.string()), sizes: z.array(z.number()), modified: z.array(z.number()), /** Which of them are read-only. */ readOnly: z.array(z.number()) })
+  .refine(({ paths, sizes, modified }) => sizes.length === paths.length && modified.length === paths.length);
+
+export const toListPiece = (stats: readonly FileStat[]): z.infer<typeof listPieceSchema> => ({
+  paths: stats.map(({ path }) => path), sizes: stats.map(({ size }) => size), modified: stats.map(({ modified }) => modified),
+  readOnly: stats.flatMap(({ readOnly }, i) => (readOnly ? [i] : [])),
+});
+
+/** @throws ZodError */
+export function fromListPiece(value: unknown): FileStat[] {
+  const { paths, sizes, modified, readOnly } = listPieceSchema.parse(value);
+  const fixed = new Set(readOnly);
+  return paths.map((path, i) => ({ path, size: sizes[i] as number, modified: modified[i] as number, ...(fixed.has(i) ? { readOnly: true as const } : {}) }));
+}
+
 export const roomSchema = z.object({ disk: z.string(), left: z.number() });
 
 /** Where a root of the game lies: in one of the given folders, or in a folder inside it. */

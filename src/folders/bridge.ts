@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { SatchelError, reasonOf, type Digest, type FileStat, type Folder, type Room } from '@/core';
-import { failureSchema, givenFolderSchema, roomSchema, statSchema, type BridgePart, type GivenFolder } from '@/bridge/wire';
+import { failureSchema, fromListPiece, givenFolderSchema, roomSchema, statSchema, type BridgePart, type GivenFolder } from '@/bridge/wire';
 
 /** How requests are made; a test brings its own. */
 export type Ask = (address: string, options?: RequestInit) => Promise<Response>;
@@ -59,7 +59,7 @@ export class BridgeFolder implements Folder {
     let whole = false;
     for await (const line of jsonLines(await this.send('list', under))) {
       if (typeof line === 'object' && line !== null && 'end' in line) whole = true;
-      else yield statSchema.parse(line);
+      else yield* fromListPiece(line);
     }
     if (!whole) throw new SatchelError('folder-refused', { path: under, why: 'the list of its files was cut off' });
   }
