@@ -1,6 +1,7 @@
 import { spawnSync } from 'node:child_process';
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
+import type { Locator, Page } from '@playwright/test';
 
 /** One line of the bench: how long ours took against a named tool in the same run (seconds). */
 export interface Line {
@@ -44,6 +45,29 @@ export function timedTool(command: string, values: string[], cwd: string): numbe
   const { status, error, stderr } = spawnSync(command, values, { cwd, stdio: ['ignore', 'ignore', 'pipe'] });
   if (error || status !== 0) throw new Error(`${command}: ${error?.message ?? stderr.toString()}`);
   return (performance.now() - start) / 1000;
+}
+
+/**
+ * Seconds from a click to the moment when a text stands in the page, both told by the page itself: the browser driver looks
+ * only every half second.
+ */
+export async function fromClickTo(page: Page, button: Locator, text: string): Promise<number> {
+  collect();
+  const milliseconds = page.evaluate(
+    (awaited) =>
+      new Promise<number>((done) => {
+        let began = 0;
+        document.addEventListener('click', () => (began = performance.now()), { capture: true, once: true });
+        new MutationObserver((_changes, observer) => {
+          if (!document.body.textContent.includes(awaited)) return;
+          observer.disconnect();
+          done(performance.now() - began);
+        }).observe(document.body, { subtree: true, childList: true, characterData: true });
+      }),
+    text,
+  );
+  await button.click();
+  return (await milliseconds) / 1000;
 }
 
 /** The middle of three measurements, each begun afresh. */

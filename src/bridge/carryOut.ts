@@ -1,9 +1,8 @@
-import path from 'node:path';
-import { LARGE, SatchelError, deploy, readState, recover, throwIfAborted, type Folder, type PackReader, type PlanStep, type Progress, type Stuck, type StuckAnswer, type Workshop } from '@/core';
+import { SatchelError, deploy, readState, recover, throwIfAborted, type Folder, type PackReader, type Progress, type Stuck, type StuckAnswer, type Workshop } from '@/core';
 import { SubFolder, WithoutFolder } from '@/folders/sub';
 import type { DiskFolder } from './disk';
 import { givenFolders } from './given';
-import { openArchive, packPath } from './packs';
+import { archivePath, openArchive, packPath } from './packs';
 import type { News, RootPlace, Run, Workplace } from './wire';
 
 /** Progress is told at most this often, in milliseconds. */
@@ -25,24 +24,23 @@ function rootFolder({ folder, inside, hidden }: RootPlace): Folder {
   return hidden.length > 0 ? new WithoutFolder(part, hidden) : part;
 }
 
-/** @param wanted the small files of it that will be wanted, in their order */
-type Opener = (archive: string, name: string, wanted: readonly string[]) => PackReader | Promise<PackReader>;
+type Opener = (archive: string, name: string) => PackReader | Promise<PackReader>;
 
 /** What a deployment on this computer works with. */
-function workshopOf({ main, roots, packs }: Workplace, open: (id: string, archive: string, name: string) => PackReader | Promise<PackReader>, arrival: (id: string, vault: DiskFolder) => Promise<void>): Workshop {
+function workshopOf({ main, roots, packs }: Workplace, openerOf: (id: string) => Opener, arrival: (id: string, vault: DiskFolder) => Promise<void>): Workshop {
   const { vault, backup } = given(main);
   const opened = new Map<string, Promise<PackReader>>();
   const names = new Map(packs.map(({ id, name }) => [id, name]));
-  const openOne = async (id: string): Promise<PackReader> => {
+  const open = async (id: string): Promise<PackReader> => {
     await arrival(id, vault);
     if (!(await vault.stat(packPath(id)))) throw new SatchelError('source-missing', { name: names.get(id) ?? 'a pack', path: 'its files' });
-    return open(id, path.join(vault.root, packPath(id)), names.get(id) ?? 'pack.zip');
+    return openerOf(id)(archivePath(vault, id), names.get(id) ?? 'pack.zip');
   };
   return {
     folders: Object.fromEntries(Object.entries(roots).map(([root, place]) => [root, rootFolder(place)])),
     vault, backup, now: () => Date.now(),
     openPack: (id) => {
-      const known = opened.get(id) ?? openOne(id);
+      const known = opened.get(id) ?? open(id);
       opened.set(id, known);
       return known;
     },
@@ -61,12 +59,9 @@ export interface Listener {
 /** Carries a run out. @returns the last news of it */
 export async function carryOut(order: Run, { signal, tell, ask, openLarge = openArchive }: Listener): Promise<News> {
   const { steps, coming } = order.work.do === 'deploy' ? { steps: order.work.plan.steps, coming: order.work.coming } : { steps: [], coming: [] };
-  const wanted = wantedFiles(steps);
-  const openPack = (id: string, archive: string, name: string) => {
-    const files = [...(wanted.get(id) ?? [])];
-    return files.length >= MANY ? openLarge(archive, name, files) : openArchive(archive, name);
-  };
-  const workshop = workshopOf(order, openPack, async (id, vault) => {
+  const wanted = new Map<string, number>();
+  for (const { after } of steps) if (after.kind === 'pack') wanted.set(after.packId, (wanted.get(after.packId) ?? 0) + 1);
+  const workshop = workshopOf(order, (id) => ((wanted.get(id) ?? 0) >= MANY ? openLarge : openArchive), async (id, vault) => {
     const awaited = coming.find((pack) => pack.id === id);
     if (!awaited) return;
     for (let polls = 1; (await vault.stat(packPath(id)))?.size !== awaited.size; polls++) {
@@ -76,7 +71,7 @@ export async function carryOut(order: Run, { signal, tell, ask, openLarge = open
     }
   });
   // Opened while originals are still being kept.
-  for (const [id, files] of wanted) if (files.size >= MANY) workshop.openPack(id).catch(() => undefined);
+  for (const [id, files] of wanted) if (files >= MANY) workshop.openPack(id).catch(() => undefined);
   let told = 0;
   const onProgress = (progress: Progress) => {
     const now = Date.now();
@@ -91,23 +86,15 @@ export async function carryOut(order: Run, { signal, tell, ask, openLarge = open
   }
   const plan = { ...work.plan, unchanged: 0, drifted: [], leftAlone: [], refused: [] };
   const entry = await deploy(plan, workshop, { title: work.title, layers: work.layers, signal, onProgress, onStuck: ask });
-  await forgetPacks(given(order.main).vault, workshop);
+  await forgetPacks(given(order.main).vault, new Set(Array.from(wanted.keys(), packPath)));
   return { entry };
 }
 
-/** What a deployment wants of each pack: files that are held whole, in the order in which it asks for them. */
-function wantedFiles(steps: readonly PlanStep[]): Map<string, Set<string>> {
-  const wanted = new Map<string, Set<string>>();
-  for (const { after } of steps) {
-    if (after.kind !== 'pack' || after.size > LARGE) continue;
-    const files = wanted.get(after.packId) ?? new Set();
-    wanted.set(after.packId, files.add(after.path));
-  }
-  return wanted;
-}
-
 /** Archives that nothing deployed comes from go; the browser has them and can send them again. */
-async function forgetPacks(vault: DiskFolder, workshop: Workshop): Promise<void> {
-  const needed = new Set((await readState(workshop.vault)).files.flatMap(({ from }) => (from.kind === 'pack' ? [packPath(from.packId)] : [])));
-  for await (const { path: of } of vault.list('packs')) if (!needed.has(of)) await vault.remove(of);
+async function forgetPacks(vault: DiskFolder, justDeployed: ReadonlySet<string>): Promise<void> {
+  const others: string[] = [];
+  for await (const { path: of } of vault.list('packs')) if (!justDeployed.has(of)) others.push(of);
+  if (others.length === 0) return;
+  const needed = new Set((await readState(vault)).files.flatMap(({ from }) => (from.kind === 'pack' ? [packPath(from.packId)] : [])));
+  for (const of of others) if (!needed.has(of)) await vault.remove(of);
 }

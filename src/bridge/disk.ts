@@ -1,7 +1,8 @@
 import { closeSync, constants, linkSync, lstatSync, mkdirSync, openSync, readdirSync, readlinkSync, realpathSync, renameSync, statSync, writeFileSync, type Stats } from 'node:fs';
 import { open, rename, rmdir, statfs, unlink, writeFile, type FileHandle } from 'node:fs/promises';
+import { createHash } from 'node:crypto';
 import path from 'node:path';
-import { SatchelError, baseName, checkPath, inParallel, nameProblem, parentOf, reasonOf, type FileStat, type Folder, type Room } from '@/core';
+import { SatchelError, baseName, checkPath, inParallel, nameProblem, parentOf, reasonOf, type FileStat, type Folder, type Hashed, type Room } from '@/core';
 import { breathe, checkTarget, checkWritable, codeOf, diskName, fileStat, HELD, held, holdsSmall, isMissing, isReadOnly, LEADS_OUT, lookAt, newPart, orMissing, PART, readSmall, refuse, refused, SMALL, sweep, syncDisk, syncOne, unlinkIfThere, WINDOW, type Parent } from './diskCalls';
 import { HeldFolders } from './heldFolders';
 
@@ -12,6 +13,13 @@ const DEEPEST = 64;
 const MOST_LINKS = 8;
 /** Up to this many files are brought to the disk one by one. */
 const FEW = 16;
+
+/** Another thread that hashes files of folders, too. @returns undefined where it has enough to do */
+export type HashHelper = (root: string, of: string) => Promise<Hashed | undefined> | undefined;
+let helper: HashHelper | undefined;
+export function setHashHelper(hashes: HashHelper): void {
+  helper = hashes;
+}
 
 /**
  * A folder on this computer's disk. Nothing outside of it is read or written: names are checked as in packs, links are
@@ -129,11 +137,13 @@ export class DiskFolder implements Folder {
     return this.use(of, false, (parent, name) => holdsSmall(parent.at(name), of, bytes));
   }
 
-  async statAndRead(of: string): Promise<{ stat: FileStat; bytes?: Uint8Array<ArrayBuffer> } | undefined> {
+  async statAndHash(of: string): Promise<Hashed | undefined> {
+    const elsewhere = helper?.(this.root, of);
+    if (elsewhere) return elsewhere;
     await breathe();
     return this.use(of, false, (parent, name, seen) => {
       if (!seen?.isFile()) return undefined;
-      const small = seen.size > SMALL ? undefined : readSmall(parent.at(name), (bytes, stat) => ({ stat: fileStat(of, stat), bytes: new Uint8Array(bytes) }));
+      const small = seen.size > SMALL ? undefined : readSmall(parent.at(name), (bytes, stat) => ({ stat: fileStat(of, stat), sha256: createHash('sha256').update(bytes).digest('hex') }));
       return small ?? { stat: fileStat(of, seen) };
     });
   }
@@ -267,22 +277,22 @@ export class DiskFolder implements Folder {
     if (!(to instanceof DiskFolder)) return undefined;
     return this.use(of, false, (source, sourceName, sourceStat) => {
       if (!sourceStat?.isFile() || (sole && (sourceStat.nlink > 1 || isReadOnly(sourceStat)))) return undefined;
-      return to.use(toPath, true, (parent, name, stat) => {
-        if (stat) return undefined;
+      return to.inParent(toPath, true, (parent, name) => {
+        const at = parent.at(name);
         try {
-          linkSync(source.at(sourceName), parent.at(name));
+          // Fails where there is anything of that name, be it a link.
+          linkSync(source.at(sourceName), at);
         } catch (error) {
           if (['EXDEV', 'EPERM', 'ENOTSUP', 'ENOSYS', 'EMLINK', 'EEXIST', 'ENOENT', 'EACCES'].includes(codeOf(error))) return undefined;
           throw error;
         }
+        to.unsettled.add(toPath);
+        if (!sole) return fileStat(toPath, sourceStat);
         const linked = lookAt(parent, name);
         // Another file may have come to lie under the first name meanwhile, or a third name have been given to this one.
-        if (!linked || linked.ino !== sourceStat.ino || (sole && linked.nlink !== 2)) {
-          unlinkIfThere(parent.at(name));
-          return undefined;
-        }
-        to.unsettled.add(toPath);
-        return fileStat(toPath, linked);
+        if (linked?.ino === sourceStat.ino && linked.nlink === 2) return fileStat(toPath, linked);
+        unlinkIfThere(at);
+        return undefined;
       });
     });
   }
@@ -369,6 +379,21 @@ export class DiskFolder implements Folder {
     } catch (error) {
       parent?.close();
       return guarded(error);
+    }
+  }
+
+  /** The same for work that can do without a look at the name first: it follows no link. */
+  private inParent<T>(of: string, make: boolean, work: (parent: Parent, name: string) => T): T | undefined {
+    const checked = checkPath(of);
+    if (!checked.ok) throw refuse(of, `its name cannot be used: ${checked.problem}`);
+    let parent: Parent | undefined;
+    try {
+      parent = this.parent(parentOf(checked.path), make, of);
+      return parent && work(parent, baseName(checked.path));
+    } catch (error) {
+      throw error instanceof SatchelError ? error : refused(of, error);
+    } finally {
+      parent?.close();
     }
   }
 

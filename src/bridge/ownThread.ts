@@ -2,16 +2,22 @@ import { Worker } from 'node:worker_threads';
 import { SatchelError } from '@/core';
 import type { Listener } from './carryOut';
 import type { FromThread, ToThread } from './thread';
+import type { Archive } from './unpackThread';
 import type { News, Run } from './wire';
 
 /** A thread that nothing came for is ended after this time (milliseconds). */
-const IDLE = 30_000;
+const IDLE = 120_000;
 
 let ready: { thread: Worker; timer: NodeJS.Timeout } | undefined;
 
-/** Starts a thread for a run that seems to be coming: it takes a third of a second. */
-export function expectRun(): void {
-  if (ready) return;
+/** Gets ready for a run that seems to be coming: starts a thread, which takes a third of a second, and opens the archive. */
+export function expectRun(archive?: Archive): void {
+  ready ??= start();
+  ready.timer.refresh();
+  if (archive) ready.thread.postMessage({ expect: archive } satisfies ToThread);
+}
+
+function start(): NonNullable<typeof ready> {
   const thread = new Worker(new URL('./thread.ts', import.meta.url));
   const timer = setTimeout(() => {
     ready = undefined;
@@ -24,7 +30,7 @@ export function expectRun(): void {
     clearTimeout(timer);
     if (ready?.thread === thread) ready = undefined;
   });
-  ready = { thread, timer };
+  return { thread, timer };
 }
 
 function takeThread(): Worker {

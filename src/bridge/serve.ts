@@ -1,10 +1,10 @@
 import { z } from 'zod';
-import { SatchelError, toFailure } from '@/core';
+import { SatchelError, toFailure, type FileStat } from '@/core';
 import type { DiskFolder } from './disk';
 import { digestsOf, listFiles, sendFile, takeFile } from './files';
 import { openDoor, refusal } from './gate';
 import { givenFolders } from './given';
-import { packPath } from './packs';
+import { archivePath, packPath } from './packs';
 import { expectRun } from './ownThread';
 import { answerRun, isBusy, startRun } from './run';
 import { PARTS, answerSchema, runSchema, type BridgePart } from './wire';
@@ -66,9 +66,7 @@ async function inFolder(request: Request, folder: DiskFolder, id: string, verb: 
       await takeFile(folder, packPath(path), request);
       return json(true);
     case 'GET pack':
-      // It is asked before a deployment.
-      expectRun();
-      return json((await folder.stat(packPath(path))) ?? null);
+      return json((await packThere(folder, path, query.get('name') ?? '')) ?? null);
     case 'DELETE file':
       await folder.remove(path);
       return json(true);
@@ -85,6 +83,13 @@ async function inFolder(request: Request, folder: DiskFolder, id: string, verb: 
     default:
       throw new SatchelError('unknown-thing', { what: 'such address' });
   }
+}
+
+/** It is asked before a deployment, which the server gets ready for. */
+async function packThere(folder: DiskFolder, id: string, name: string): Promise<FileStat | undefined> {
+  const stat = await folder.stat(packPath(id));
+  expectRun(stat && { archive: archivePath(folder, id), name });
+  return stat;
 }
 
 /** A request's JSON, read no further than it may be long. */

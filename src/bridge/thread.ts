@@ -1,7 +1,9 @@
 import { parentPort } from 'node:worker_threads';
 import { toFailure, type Stuck, type StuckAnswer } from '@/core';
 import { carryOut } from './carryOut';
-import { expectUnpacking, unpackAhead } from './unpackAhead';
+import { setHashHelper } from './disk';
+import { expectUnpacking, hashOnHelper, unpackAhead } from './unpackAhead';
+import type { Archive } from './unpackThread';
 import type { News, Run } from './wire';
 
 /*
@@ -9,8 +11,8 @@ import type { News, Run } from './wire';
  * server from answering, and without what a server adds to every step of its own work.
  */
 
-/** What the thread is told: its one order first. */
-export type ToThread = { order: Run } | { stop: true } | { answer: StuckAnswer };
+/** What the thread is told: what will be wanted, and its one order. */
+export type ToThread = { expect: Archive } | { order: Run } | { stop: true } | { answer: StuckAnswer };
 /** What it tells; the last of it says that it is over. */
 export type FromThread = { news: News } | { stuck: Stuck } | { last: News };
 
@@ -19,13 +21,15 @@ const stopper = new AbortController();
 let answered: ((answer: StuckAnswer) => void) | undefined;
 
 parentPort?.on('message', (words: ToThread) => {
+  if ('expect' in words) return void expectUnpacking(words.expect);
   if ('order' in words) return void work(words.order).then((last) => say({ last }));
   if ('stop' in words) stopper.abort();
   answered?.('answer' in words ? words.answer : 'take back');
 });
 
-// Runs that get a thread mostly unpack much.
+// Runs that get a thread mostly keep and unpack much.
 expectUnpacking();
+setHashHelper(hashOnHelper);
 
 async function work(order: Run): Promise<News> {
   try {

@@ -1,82 +1,76 @@
 import { Worker } from 'node:worker_threads';
-import { SatchelError, throwIfAborted, type PackFile, type PackReader } from '@/core';
+import { SatchelError, throwIfAborted, type Hashed, type PackFile, type PackReader } from '@/core';
 import { openArchive } from './packs';
-import type { FromUnpacking, ToUnpacking } from './unpackThread';
+import type { Archive, FromReading, FromUnpacking, ToUnpacking } from './unpackThread';
 
-let ready: Worker | undefined;
+/** Files that the second thread has to hash at a time: enough to keep it busy, few enough that nobody waits for it. */
+const HASHES = 8;
 
-/** Starts a thread that is going to unpack: it takes a third of a second. */
-export function expectUnpacking(): Worker {
-  if (ready) return ready;
-  ready = new Worker(new URL('./unpackThread.ts', import.meta.url));
-  ready.unref();
-  // What went wrong shows where files are asked for.
-  ready.on('error', () => undefined);
-  return ready;
-}
-
-/**
- * An archive whose files are unpacked and hashed on a thread of their own, which starts at once.
- *
- * @param expected the files that will be asked for first, in their order; where others are, they are unpacked here
- */
-export function unpackAhead(archive: string, name: string, expected: readonly string[]): PackReader {
-  let unpacking: Unpacking | undefined = new Unpacking(archive, name, expected);
-  let here: Promise<PackReader> | undefined;
-  const open = () => (here ??= openArchive(archive, name));
-  return {
-    read: async (path) => (await open()).read(path),
-    chunks: async function* (path) {
-      const pack = await open();
-      if (pack.chunks) yield* pack.chunks(path);
-      else yield await pack.read(path);
-    },
-    readMany: async function* (paths, options) {
-      const wanted = [...paths];
-      const ahead = unpacking;
-      unpacking = undefined;
-      if (ahead && wanted.length === expected.length && wanted.every((path, i) => path === expected[i])) return yield* ahead.files(options);
-      await ahead?.end();
-      yield* (await open()).readMany(wanted, options);
-    },
-  };
-}
-
-/** Files on their way from the thread that unpacks them. */
-class Unpacking {
-  private readonly thread: Worker;
-  private readonly said: FromUnpacking[] = [];
+/** The second thread of a run. It ends with its one reading of an archive. */
+class Helper {
+  private readonly thread = new Worker(new URL('./unpackThread.ts', import.meta.url));
+  private readonly said: FromReading[] = [];
   private wake: (() => void) | undefined;
   private lost: { why: unknown } | undefined;
+  private readonly hashing = new Map<number, { done: (found: Hashed | undefined) => void; failed: (why: unknown) => void }>();
+  private asked = 0;
 
-  constructor(archive: string, name: string, read: readonly string[]) {
-    this.thread = expectUnpacking();
-    ready = undefined;
+  constructor() {
+    this.thread.unref();
     this.thread.on('message', (words: FromUnpacking) => {
-      this.said.push(words);
+      if ('hashed' in words) this.answer(words.hashed, words.found, words.failure && new SatchelError(words.failure.code, words.failure.details));
+      else this.said.push(words);
       this.wake?.();
     });
     const lose = (why: unknown) => {
       this.lost ??= { why };
+      for (const number of [...this.hashing.keys()]) this.answer(number, undefined, this.gone());
       this.wake?.();
     };
     this.thread.once('error', lose).once('exit', lose);
-    this.say({ archive, name, read });
+  }
+
+  private gone(): SatchelError {
+    return new SatchelError('unexpected', { why: 'the part of the app that unpacks ended' }, { cause: this.lost?.why });
   }
 
   private say(words: ToUnpacking): void {
     this.thread.postMessage(words);
   }
 
-  /** All of them; the thread ends with the last. */
-  async *files({ signal }: { signal?: AbortSignal } = {}): AsyncGenerator<PackFile> {
+  expect(archive: Archive): void {
+    this.say({ expect: archive });
+  }
+
+  private answer(number: number, found: Hashed | undefined, failure: unknown): void {
+    const asked = this.hashing.get(number);
+    this.hashing.delete(number);
+    if (this.hashing.size === 0) this.thread.unref();
+    if (failure) asked?.failed(failure);
+    else asked?.done(found);
+  }
+
+  /** @returns undefined where it has enough to do */
+  hash(root: string, of: string): Promise<Hashed | undefined> | undefined {
+    if (this.lost || this.hashing.size >= HASHES) return undefined;
     this.thread.ref();
+    return new Promise((done, failed) => {
+      this.hashing.set(++this.asked, { done, failed });
+      this.say({ hash: this.asked, root, of });
+    });
+  }
+
+  /** Files of an archive, unpacked; the thread ends with the last. */
+  async *files(from: Archive, read: readonly string[], { signal }: { signal?: AbortSignal } = {}): AsyncGenerator<PackFile> {
+    if (helper === this) helper = undefined;
+    this.thread.ref();
+    this.say({ from, read });
     try {
       for (;;) {
         throwIfAborted(signal);
         const words = this.said.shift();
         if (!words) {
-          if (this.lost) throw new SatchelError('unexpected', { why: 'the part of the app that unpacks ended' }, { cause: this.lost.why });
+          if (this.lost) throw this.gone();
           await new Promise<void>((go) => (this.wake = go));
           continue;
         }
@@ -88,11 +82,38 @@ class Unpacking {
         }
       }
     } finally {
-      await this.end();
+      await this.thread.terminate();
     }
   }
+}
 
-  async end(): Promise<void> {
-    await this.thread.terminate();
-  }
+let helper: Helper | undefined;
+
+/** Starts the second thread, which takes a third of a second, and lets it read an archive’s list of contents. */
+export function expectUnpacking(archive?: Archive): void {
+  helper ??= new Helper();
+  if (archive) helper.expect(archive);
+}
+
+/** Hashes a file on the second thread, while there is one that unpacks nothing yet. @returns undefined where it has enough to do */
+export const hashOnHelper = (root: string, of: string): Promise<Hashed | undefined> | undefined => helper?.hash(root, of);
+
+let isFirst = true;
+
+/** An archive whose files are unpacked and hashed on a thread of their own. For threads that carry out one run. */
+export function unpackAhead(archive: string, name: string): PackReader {
+  // Its list of contents is read while originals are being kept.
+  if (isFirst) expectUnpacking({ archive, name });
+  isFirst = false;
+  let here: Promise<PackReader> | undefined;
+  const open = () => (here ??= openArchive(archive, name));
+  return {
+    read: async (path) => (await open()).read(path),
+    chunks: async function* (path) {
+      const pack = await open();
+      if (pack.chunks) yield* pack.chunks(path);
+      else yield await pack.read(path);
+    },
+    readMany: (paths, options) => (helper ?? new Helper()).files({ archive, name }, [...paths], options),
+  };
 }

@@ -1,16 +1,28 @@
 import { createHash } from 'node:crypto';
+import { statSync } from 'node:fs';
 import { parentPort } from 'node:worker_threads';
-import { toFailure, type Failure, type PackFile } from '@/core';
+import { toFailure, type Failure, type Hashed, type Pack, type PackFile } from '@/core';
+import { DiskFolder } from './disk';
 import { openArchive } from './packs';
 
-/** A thread that unpacks and hashes files of one archive ahead of the one that writes them. */
+/** The second thread of a run: it hashes half of the originals, and then unpacks and hashes files ahead of the one that writes them. */
 
-/** What the thread is told: which files of what archive to unpack, once, and then how many bytes of them were taken. */
-export type ToUnpacking = { archive: string; name: string; read: readonly string[] } | { taken: number };
-export type FromUnpacking = { files: PackFile[] } | { end: true } | { failure: Failure };
+export interface Archive {
+  /** Its path on this computer. */
+  archive: string;
+  /** What the player calls it. */
+  name: string;
+}
+/**
+ * What the thread is told: what archive it is going to be, files to be hashed, which files of the archive to unpack, and
+ * then how many bytes of them were taken.
+ */
+export type ToUnpacking = { expect: Archive } | { hash: number; root: string; of: string } | { from: Archive; read: readonly string[] } | { taken: number };
+export type FromUnpacking = { hashed: number; found?: Hashed | undefined; failure?: Failure } | FromReading;
+export type FromReading = { files: PackFile[] } | { end: true } | { failure: Failure };
 
 /** Bytes that may wait to be taken. */
-const AHEAD = 48 * 1024 * 1024;
+const AHEAD = 8 * 1024 * 1024;
 /** Files and bytes that go over together. */
 const [FILES, BYTES] = [32, 1024 * 1024];
 
@@ -20,13 +32,37 @@ let wake: (() => void) | undefined;
 const say = (words: FromUnpacking, transfer: ArrayBuffer[] = []): void => parentPort?.postMessage(words, transfer);
 
 parentPort?.on('message', (words: ToUnpacking) => {
-  if ('read' in words) return void unpack(words).then(() => say({ end: true }), (error: unknown) => say({ failure: toFailure(error) }));
+  if ('expect' in words) return void open(words.expect).catch(() => undefined);
+  if ('hash' in words) return void hash(words);
+  if ('read' in words) return void unpack(words.from, words.read).then(() => say({ end: true }), (error: unknown) => say({ failure: toFailure(error) }));
   waiting -= words.taken;
   wake?.();
 });
 
-async function unpack({ archive, name, read }: { archive: string; name: string; read: readonly string[] }): Promise<void> {
-  const pack = await openArchive(archive, name);
+const folders = new Map<string, DiskFolder>();
+
+async function hash({ hash, root, of }: { hash: number; root: string; of: string }): Promise<void> {
+  try {
+    const folder = folders.get(root) ?? DiskFolder.open(root);
+    folders.set(root, folder);
+    say({ hashed: hash, found: await folder.statAndHash(of) });
+  } catch (error) {
+    say({ hashed: hash, failure: toFailure(error) });
+  }
+}
+
+let opened: { as: string; pack: Promise<Pack> } | undefined;
+
+/** Opens an archive, unless it is the one that was opened before and has not changed since. */
+async function open({ archive, name }: Archive): Promise<Pack> {
+  const { ino, mtimeMs, size } = statSync(archive);
+  const as = [archive, name, ino, mtimeMs, size].join('\n');
+  if (opened?.as !== as) opened = { as, pack: openArchive(archive, name) };
+  return opened.pack;
+}
+
+async function unpack(from: Archive, read: readonly string[]): Promise<void> {
+  const pack = await open(from);
   let files: PackFile[] = [];
   let bytes = 0;
   const send = async () => {

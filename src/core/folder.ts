@@ -32,8 +32,8 @@ export interface Folder {
   writeChunks?(path: string, chunks: AsyncIterable<Uint8Array>): Promise<void>;
   /** What `readsBack` tells, for folders that can do it without handing the bytes out. */
   holds?(path: string, bytes: Uint8Array): Promise<FileStat | undefined>;
-  /** A file and, unless it is large, its bytes; for folders where looking and reading cost as much as one of them. */
-  statAndRead?(path: string): Promise<{ stat: FileStat; bytes?: Uint8Array<ArrayBuffer> } | undefined>;
+  /** A file and, unless it is large, its SHA-256 (hex); for folders that need not hand the bytes out for that. */
+  statAndHash?(path: string): Promise<Hashed | undefined>;
   /** `write` and `readsBack` in one, for folders where that is cheaper. */
   writeAndReadBack?(path: string, bytes: Uint8Array): Promise<FileStat | undefined>;
   /** Removing what is not there is not an error. */
@@ -59,6 +59,11 @@ export interface Folder {
   room?(): Promise<Room | undefined>;
 }
 
+export interface Hashed {
+  stat: FileStat;
+  sha256?: string;
+}
+
 export type Digest = 'crc32' | 'sha256';
 
 /** Room left on what a folder lies on. */
@@ -82,9 +87,9 @@ export async function writeAndReadBack(folder: Folder, path: string, bytes: Uint
   return readsBack(folder, path, bytes);
 }
 
-/** A file of a folder, with its bytes where they came with it. */
-export async function statAndRead(folder: Folder, path: string): Promise<{ stat: FileStat; bytes?: Uint8Array<ArrayBuffer> } | undefined> {
-  if (folder.statAndRead) return folder.statAndRead(path);
+/** A file of a folder, with its SHA-256 where the folder can tell it. */
+export async function statAndHash(folder: Folder, path: string): Promise<Hashed | undefined> {
+  if (folder.statAndHash) return folder.statAndHash(path);
   const stat = await folder.stat(path);
   return stat && { stat };
 }

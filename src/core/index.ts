@@ -7,7 +7,7 @@ z.config({ jitless: true });
 export { ERRORS, PackError, SatchelError, reasonOf, throwIfAborted, toFailure, type ErrorCode, type Failure } from './errors';
 export { inParallel, type Progress, type WorkOptions } from './progress';
 export { largest } from './lists';
-export { readBytes, readsBack, statAndRead, writeAndReadBack, type Digest, type FileStat, type Folder, type Room } from './folder';
+export { readBytes, readsBack, statAndHash, writeAndReadBack, type Digest, type FileStat, type Folder, type Hashed, type Room } from './folder';
 export { crc32Of, crc32OfBlob, sha256 } from './hash';
 export { baseName, byPath, checkPath, extensionOf, isUnder, joinPath, nameKey, parentOf, splitTarget, target, type PackPath, type TargetPath } from './paths/paths';
 export { nameProblem } from './paths/names';
@@ -67,7 +67,6 @@ export { reverseDifferences, squashSteps, type Difference } from './deploy/ledge
 export { compareBackup, listBackups, makeBackup, removeBackup, settingsRestoration, type BackupComparison, type NamedBackup } from './deploy/namedBackups';
 export { restore } from './deploy/restore';
 export { keep as keepInVault, objectPath, readKept, readLedger, readLedgerSteps, readState } from './deploy/vault';
-export { LARGE } from './deploy/large';
 export { ledgerEntrySchema, planStepSchema, stepActions, targetSchema, type DeployedState, type Drift, type JournalStep, type LedgerEntry, type Plan, type PlanStep, type StepAction, type Workshop } from './deploy/model';
 export { GENERAL_RULES, fittingRules, readLog, readLongLog, type LogMessage, type LogReading } from './checks/readLog';
 export { checkBefore, foldersIn, textsForChecks, wrongFolder } from './checks/before';

@@ -46,9 +46,9 @@ export class BridgeFolder implements Folder {
     private readonly how: Ask = ask,
   ) {}
 
-  private async send(verb: string, path: string, options: RequestInit = {}): Promise<Response> {
+  private async send(verb: string, path: string, options: RequestInit = {}, more: Record<string, string> = {}): Promise<Response> {
     try {
-      return await orFailure(await this.how(`/bridge/folder/${this.id}/${this.part}/${verb}?path=${encodeURIComponent(path)}`, options));
+      return await orFailure(await this.how(`/bridge/folder/${this.id}/${this.part}/${verb}?${new URLSearchParams({ path, ...more }).toString()}`, options));
     } catch (error) {
       if (error instanceof SatchelError) throw error;
       throw new SatchelError('folder-refused', { path, why: `the app’s own server does not answer: ${reasonOf(error)}` }, { cause: error });
@@ -80,8 +80,9 @@ export class BridgeFolder implements Folder {
     await this.send('file', path, { method: 'PUT', body: data as BodyInit });
   }
 
-  async hasPack(id: string, { size }: Blob): Promise<boolean> {
-    return statSchema.nullable().parse(await (await this.send('pack', id)).json())?.size === size;
+  /** Is a pack there? The server gets ready to unpack it. @param name what the player calls it */
+  async hasPack(id: string, { size }: Blob, name: string): Promise<boolean> {
+    return statSchema.nullable().parse(await (await this.send('pack', id, {}, { name })).json())?.size === size;
   }
 
   async sendPack(id: string, archive: Blob, signal: AbortSignal): Promise<void> {

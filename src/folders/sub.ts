@@ -1,4 +1,4 @@
-import { joinPath, readBytes, readsBack, statAndRead, writeAndReadBack, type FileStat, type Folder, type Room } from '@/core';
+import { joinPath, readBytes, readsBack, statAndHash, writeAndReadBack, type FileStat, type Folder, type Hashed, type Room } from '@/core';
 
 /** A folder inside another one, seen as a folder of its own: a user-data folder that lies beside the program. */
 export class SubFolder implements Folder {
@@ -39,8 +39,8 @@ export class SubFolder implements Folder {
     return stat && { ...stat, path };
   }
 
-  async statAndRead(path: string): Promise<{ stat: FileStat; bytes?: Uint8Array<ArrayBuffer> } | undefined> {
-    const found = await statAndRead(this.outer, joinPath(this.path, path));
+  async statAndHash(path: string): Promise<Hashed | undefined> {
+    const found = await statAndHash(this.outer, joinPath(this.path, path));
     return found && { ...found, stat: { ...found.stat, path } };
   }
 

@@ -7,7 +7,7 @@ import type { DeployWork, Session } from './session';
 /** The folder that a game's vault lies beside, for games whose folders the app's own server opens. */
 export const mainFolder = (game: Game): GivenFolder | undefined => Object.values(game.given)[0];
 
-const packsOf = (session: Session): Workplace['packs'] => session.notes.map(({ id, file }) => ({ id, name: file }));
+const nameOf = (session: Session, id: string): string => session.notes.find((note) => note.id === id)?.file ?? 'a pack';
 
 function workplaceOf(session: Session): Workplace {
   const { game, located } = session;
@@ -19,7 +19,7 @@ function workplaceOf(session: Session): Workplace {
     const hidden = located.flatMap((one) => (one.inside?.root === id ? [one.inside.path] : []));
     roots[id] = { folder: folder.id, hidden, ...(inside ? { inside: inside.path } : {}) };
   }
-  return { main: mainFolder(game)?.id ?? '', roots, packs: packsOf(session) };
+  return { main: mainFolder(game)?.id ?? '', roots, packs: session.notes.map(({ id, file }) => ({ id, name: file })) };
 }
 
 const post = (address: string, body: unknown, signal?: AbortSignal): Promise<Response> =>
@@ -49,10 +49,10 @@ async function run(session: Session, work: Run['work'], { signal, onProgress, on
 /** Deploys on the server: archives are sent once, and unpacked, hashed and written there. */
 export async function deployOnBridge(session: Session, plan: Plan, { title, layers, ...options }: DeployWork & { title: string; layers: readonly { id: string; name: string }[] }): Promise<LedgerEntry> {
   const vault = session.workshop.vault as BridgeFolder;
-  const archives = new Map<string, Blob>();
+  const archives = new Map<string, Archive>();
   for (const id of new Set(plan.steps.flatMap(({ after }) => (after.kind === 'pack' ? [after.packId] : [])))) {
-    const archive = await memory.archive(id);
-    if (archive && !(await vault.hasPack(id, archive))) archives.set(id, archive);
+    const [blob, name] = [await memory.archive(id), nameOf(session, id)];
+    if (blob && !(await vault.hasPack(id, blob, name))) archives.set(id, { blob, name });
   }
   const { steps, forget } = await keepMade(plan, vault);
   const stopper = new AbortController();
@@ -64,7 +64,7 @@ export async function deployOnBridge(session: Session, plan: Plan, { title, laye
     stopper.abort();
   });
   try {
-    const news = await run(session, { do: 'deploy', title, layers: [...layers], plan: { steps, forget }, coming: Array.from(archives, ([id, { size }]) => ({ id, size })) }, { ...options, signal: stopper.signal });
+    const news = await run(session, { do: 'deploy', title, layers: [...layers], plan: { steps, forget }, coming: Array.from(archives, ([id, { blob }]) => ({ id, size: blob.size })) }, { ...options, signal: stopper.signal });
     if ('entry' in news) return news.entry;
     throw new SatchelError('left-open', { why: 'the app’s own server did not say how it ended' });
   } catch (error) {
@@ -75,7 +75,13 @@ export async function deployOnBridge(session: Session, plan: Plan, { title, laye
   }
 }
 
-async function sendAll(vault: BridgeFolder, archives: ReadonlyMap<string, Blob>, signal: AbortSignal): Promise<void> {
+/** A pack's archive, and what the player calls it. */
+interface Archive {
+  blob: Blob;
+  name: string;
+}
+
+async function sendAll(vault: BridgeFolder, archives: ReadonlyMap<string, Archive>, signal: AbortSignal): Promise<void> {
   // What this deployment does not need can wait; where it is stopped, nothing needs to be sent.
   for (const [id, stopper] of ahead) {
     if (archives.has(id)) signal.addEventListener('abort', () => stopper.abort(), { once: true });
@@ -89,11 +95,11 @@ const ahead = new Map<string, AbortController>();
 /** One is sent after the other. */
 let sending: Promise<void> = Promise.resolve();
 
-function send(vault: BridgeFolder, id: string, archive: Blob, signal: AbortSignal): Promise<void> {
+function send(vault: BridgeFolder, id: string, { blob, name }: Archive, signal: AbortSignal): Promise<void> {
   const sent = sending.then(async () => {
     signal.throwIfAborted();
     // It may have been sent meanwhile.
-    if (!(await vault.hasPack(id, archive))) await vault.sendPack(id, archive, signal);
+    if (!(await vault.hasPack(id, blob, name))) await vault.sendPack(id, blob, signal);
   });
   sending = sent.catch(() => undefined);
   return sent;
@@ -103,14 +109,17 @@ function send(vault: BridgeFolder, id: string, archive: Blob, signal: AbortSigna
 const ROOMY = 3;
 
 /** Sends a pack that was just brought in, while the player looks at it. Where that fails, the deployment sends it, and says what is wrong. */
-export async function sendAhead({ game, workshop }: Session, id: string): Promise<void> {
-  if (!mainFolder(game)) return;
-  const vault = workshop.vault as BridgeFolder;
+export async function sendAhead(session: Session, id: string): Promise<void> {
+  if (!mainFolder(session.game)) return;
+  const vault = session.workshop.vault as BridgeFolder;
   const stopper = new AbortController();
   ahead.set(id, stopper);
   try {
-    const archive = await memory.archive(id);
-    if (archive && archive.size * ROOMY <= (await vault.room()).left) await send(vault, id, archive, stopper.signal);
+    const [blob, name] = [await memory.archive(id), nameOf(session, id)];
+    if (!blob || blob.size * ROOMY > (await vault.room()).left) return;
+    await send(vault, id, { blob, name }, stopper.signal);
+    // The server gets ready for it.
+    await vault.hasPack(id, blob, name);
   } catch {
     // It is sent again when it is needed.
   } finally {

@@ -9,7 +9,7 @@ import { PACK_LIMITS, type Pack, type PackEntry, type PackFile } from './pack';
 configure({ useWebWorkers: false });
 
 /** Bytes of the archive held at a time while many files are read. */
-const WINDOW = 16 * 1024 * 1024;
+const WINDOW = 4 * 1024 * 1024;
 /** Entries that are unpacked at a time. */
 const AHEAD = 16;
 const STORED = 0;
@@ -241,10 +241,13 @@ async function readDirectory(file: Blob, name: string, signal?: AbortSignal, onP
   let encrypted = false;
   try {
     for await (const entry of reader.getEntriesGenerator({
-      onprogress: async (done, total) => {
-        onProgress?.({ phase: 'Reading the list of contents', done, total, unit: 'files' });
-        return undefined;
-      },
+      // Waited for at each entry.
+      ...(onProgress && {
+        onprogress: async (done, total) => {
+          onProgress({ phase: 'Reading the list of contents', done, total, unit: 'files' });
+          return undefined;
+        },
+      }),
     })) {
       throwIfAborted(signal);
       encrypted ||= entry.encrypted;

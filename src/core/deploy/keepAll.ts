@@ -1,5 +1,5 @@
 import { SatchelError, throwIfAborted } from '../errors';
-import { readBytes, statAndRead } from '../folder';
+import { readBytes, statAndHash } from '../folder';
 import { sha256, sha256OfChunks } from '../hash';
 import { nameKey } from '../paths/paths';
 import { WIDTH, inParallel, type WorkOptions } from '../progress';
@@ -23,15 +23,15 @@ export async function keepAll(steps: readonly PlanStep[], records: Map<string, D
   await inParallel([...steps.entries()], WIDTH, async ([i, step]) => {
     throwIfAborted(signal);
     const { folder, path } = placeOf(workshop, step.target);
-    const found = await statAndRead(folder, path);
+    const found = await statAndHash(folder, path);
     const now = found?.stat;
     if (now?.size !== step.before?.size || now?.modified !== step.before?.modified) throw new SatchelError('changed-since-plan', { path: step.target });
     if (step.made?.bytes) await keep(workshop.vault, step.made.bytes);
     if (step.made?.base) await keep(workshop.vault, step.made.base);
     if (!now) return;
     const pieces = workshop.vault.writeChunks && piecesOf(folder, path, now.size);
-    const bytes = pieces ? undefined : (found?.bytes ?? (await readBytes(folder, path)));
-    const hash = pieces ? await sha256OfChunks(pieces()) : await sha256(bytes as Uint8Array<ArrayBuffer>);
+    let bytes = pieces || found?.sha256 ? undefined : await readBytes(folder, path);
+    const hash = found?.sha256 ?? (await (pieces ? sha256OfChunks(pieces()) : sha256(bytes as Uint8Array<ArrayBuffer>)));
     const content: Kept = { kind: 'kept', sha256: hash, size: now.size };
     const record = records.get(nameKey(step.target));
     // A deployed file still lies in its pack; everything else is kept here.
@@ -39,7 +39,12 @@ export async function keepAll(steps: readonly PlanStep[], records: Map<string, D
     // Settings files are written to by others and are small: they are copied.
     const byName = !from && !step.made && (await keepByName(workshop.vault, { folder, path }, content, now));
     if (byName) named.push(i);
-    else if (!from) await (pieces ? keepLarge(workshop.vault, pieces(), content) : keep(workshop.vault, bytes as Uint8Array<ArrayBuffer>, hash));
+    else if (!from && pieces) await keepLarge(workshop.vault, pieces(), content);
+    else if (!from) {
+      const knownHash = bytes && hash;
+      bytes ??= await readBytes(folder, path);
+      if ((await keep(workshop.vault, bytes, knownHash)).sha256 !== hash) throw new SatchelError('changed-since-plan', { path: step.target });
+    }
     kept[i] = from ?? content;
     // What was kept by name is copied when it has landed: until then it is the game's own file.
     if (workshop.backup && !record && !byName) copies.push(await copyOriginal({ backup: workshop.backup, vault: workshop.vault }, step.target, hash, bytes ? { bytes } : {}));
