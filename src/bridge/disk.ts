@@ -6,20 +6,13 @@ import { SatchelError, baseName, checkPath, inParallel, nameProblem, parentOf, r
 import { breathe, checkTarget, checkWritable, codeOf, diskName, fileStat, HELD, held, holdsSmall, isMissing, isReadOnly, LEADS_OUT, lookAt, newPart, orMissing, PART, readSmall, refuse, refused, SMALL, sweep, syncDisk, syncOne, unlinkIfThere, WINDOW, type Parent } from './diskCalls';
 import { HeldFolders } from './heldFolders';
 
-const { O_APPEND, O_CREAT, O_DIRECTORY, O_EXCL, O_NOFOLLOW, O_NONBLOCK, O_RDONLY, O_TRUNC, O_WRONLY } = constants;
+const { O_CREAT, O_DIRECTORY, O_EXCL, O_NOFOLLOW, O_NONBLOCK, O_RDONLY, O_WRONLY } = constants;
 /** Folders inside folders; games have fewer. */
 const DEEPEST = 64;
 /** Links that lead to links. */
 const MOST_LINKS = 8;
 /** Up to this many files are brought to the disk one by one. */
 const FEW = 16;
-
-/** @throws SatchelError `folder-refused` where a name cannot be used */
-function checked(of: string): string {
-  const check = checkPath(of);
-  if (!check.ok) throw refuse(of, `its name cannot be used: ${check.problem}`);
-  return check.path;
-}
 
 /** Another thread that hashes files of folders, too. @returns undefined where it has enough to do */
 export type HashHelper = (root: string, of: string) => Promise<Hashed | undefined> | undefined;
@@ -253,25 +246,6 @@ export class DiskFolder implements Folder {
     });
   }
 
-  /**
-   * Adds to a file that comes in parts. It is made with the first of them.
-   *
-   * @param at how long it is so far (bytes) @throws SatchelError `folder-refused` where it is not
-   */
-  async append(of: string, at: number, fill: (handle: FileHandle) => Promise<void>): Promise<void> {
-    await this.use(of, true, async (parent, name, stat) => {
-      checkTarget(of, stat);
-      if (at > 0 && stat?.size !== at) throw refuse(of, 'a part of it is missing');
-      const handle = await open(parent.at(name), O_WRONLY | O_NOFOLLOW | (at === 0 ? O_CREAT | O_TRUNC : O_APPEND));
-      try {
-        await fill(handle);
-        await handle.sync();
-      } finally {
-        await handle.close();
-      }
-    });
-  }
-
   private async swapIn(of: string, make: (part: string, mode: number) => Promise<void>): Promise<void> {
     await this.use(of, true, async (parent, name, stat) => {
       const mode = checkTarget(of, stat);
@@ -376,10 +350,12 @@ export class DiskFolder implements Folder {
    * @throws SatchelError `folder-refused`
    */
   private use<T>(of: string, make: boolean, work: (parent: Parent, name: string, stat: Stats | undefined) => T): T | undefined {
+    const checked = checkPath(of);
+    if (!checked.ok) throw refuse(of, `its name cannot be used: ${checked.problem}`);
     const guarded = (error: unknown): never => {
       throw error instanceof SatchelError ? error : refused(of, error);
     };
-    let real = checked(of);
+    let real: string = checked.path;
     let parent: Parent | undefined;
     let stat: Stats | undefined;
     try {
@@ -408,11 +384,12 @@ export class DiskFolder implements Folder {
 
   /** The same for work that can do without a look at the name first: it follows no link. */
   private inParent<T>(of: string, make: boolean, work: (parent: Parent, name: string) => T): T | undefined {
-    const path = checked(of);
+    const checked = checkPath(of);
+    if (!checked.ok) throw refuse(of, `its name cannot be used: ${checked.problem}`);
     let parent: Parent | undefined;
     try {
-      parent = this.parent(parentOf(path), make, of);
-      return parent && work(parent, baseName(path));
+      parent = this.parent(parentOf(checked.path), make, of);
+      return parent && work(parent, baseName(checked.path));
     } catch (error) {
       throw error instanceof SatchelError ? error : refused(of, error);
     } finally {

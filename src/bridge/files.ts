@@ -1,8 +1,7 @@
-import type { FileHandle } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { SatchelError, crc32Of, inParallel, sha256, type Digest, type FileStat } from '@/core';
 import type { DiskFolder } from './disk';
-import { PART_BYTES, toListPiece } from './wire';
+import { toListPiece } from './wire';
 
 /** A list is sent in pieces of this many files. */
 const FILES = 500;
@@ -44,47 +43,20 @@ export async function sendFile(folder: DiskFolder, path: string): Promise<Respon
  * an end fills nothing.
  */
 export async function takeFile(folder: DiskFolder, path: string, request: Request): Promise<void> {
-  const size = saidSize(path, request);
-  await checkRoom(folder, path, size);
-  await folder.writeFrom(path, (handle) => takeBody(path, request, size, handle));
-}
-
-function saidSize(path: string, request: Request): number {
   const said = request.headers.get('content-length');
   const size = Number(said);
   if (said === null || !Number.isSafeInteger(size) || size < 0) throw new SatchelError('folder-refused', { path, why: 'its size was not said' });
-  return size;
-}
-
-async function checkRoom(folder: DiskFolder, path: string, size: number): Promise<void> {
-  if (size > (await folder.room()).left) throw new SatchelError('folder-refused', { path, why: 'the disk is full' });
-}
-
-async function takeBody(path: string, request: Request, size: number, handle: FileHandle): Promise<void> {
-  let got = 0;
-  for await (const piece of (request.body ?? []) as AsyncIterable<Uint8Array>) {
-    got += piece.length;
-    if (got > size) throw new SatchelError('folder-refused', { path, why: 'more came than was said' });
-    await handle.writeFile(piece);
-  }
-  if (got !== size) throw new SatchelError('folder-refused', { path, why: 'not all of it came' });
-}
-
-/**
- * Takes one part of a file; it has its name when the last has come. The framework takes a body in as fast as it is sent
- * and holds what the disk has not taken yet in memory: a large file must come in parts, each sent when the last was taken.
- *
- * @param part where it begins in the file, and how long all of it is (bytes)
- */
-export async function takePart(folder: DiskFolder, path: string, { at, total }: { at: number; total: number }, request: Request): Promise<void> {
-  const size = saidSize(path, request);
-  if (size > PART_BYTES || at + size > total) throw new SatchelError('folder-refused', { path, why: 'a part is too long' });
-  await checkRoom(folder, path, total - at);
-  const coming = `${path}.coming`;
-  await folder.append(coming, at, (handle) => takeBody(path, request, size, handle));
-  if (at + size < total) return;
-  await folder.remove(path);
-  await folder.move(coming, path);
+  const { left } = await folder.room();
+  if (size > left) throw new SatchelError('folder-refused', { path, why: 'the disk is full' });
+  await folder.writeFrom(path, async (handle) => {
+    let got = 0;
+    for await (const piece of (request.body ?? []) as AsyncIterable<Uint8Array>) {
+      got += piece.length;
+      if (got > size) throw new SatchelError('folder-refused', { path, why: 'more came than was said' });
+      await handle.writeFile(piece);
+    }
+    if (got !== size) throw new SatchelError('folder-refused', { path, why: 'not all of it came' });
+  });
 }
 
 /** Files above this size (bytes) are read in pieces. */

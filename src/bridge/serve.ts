@@ -1,13 +1,13 @@
 import { z } from 'zod';
 import { SatchelError, toFailure, type FileStat } from '@/core';
 import type { DiskFolder } from './disk';
-import { digestsOf, listFiles, sendFile, takeFile, takePart } from './files';
+import { digestsOf, listFiles, sendFile, takeFile } from './files';
 import { openDoor, refusal } from './gate';
 import { givenFolders } from './given';
 import { archivePath, packPath } from './packs';
 import { expectRun } from './ownThread';
 import { answerRun, isBusy, startRun } from './run';
-import { PARTS, answerSchema, partSchema, runSchema, type BridgePart } from './wire';
+import { PARTS, answerSchema, runSchema, type BridgePart } from './wire';
 
 /** A plan of 100,000 files takes about 40 MB. */
 const LARGEST_ORDER = 256 * 1024 ** 2;
@@ -49,8 +49,7 @@ async function inFolder(request: Request, folder: DiskFolder, id: string, verb: 
   const query = new URL(request.url).searchParams;
   const path = query.get('path') ?? '';
   const writes = request.method === 'PUT' || request.method === 'DELETE';
-  // A run may read packs that are there, and wait for others.
-  const isNewPack = writes && verb === 'pack' && (await folder.stat(packPath(path)))?.size !== Number(query.get('total'));
+  const isNewPack = verb === 'pack' && (await folder.stat(packPath(path)))?.size !== Number(request.headers.get('content-length'));
   if (writes && isBusy(id) && !isNewPack) throw new SatchelError('folder-refused', { path, why: 'a deployment is under way in it' });
   switch (`${request.method} ${verb}`) {
     case 'GET list':
@@ -64,7 +63,7 @@ async function inFolder(request: Request, folder: DiskFolder, id: string, verb: 
       await folder.settle();
       return json((await folder.stat(path)) ?? null);
     case 'PUT pack':
-      await takePart(folder, packPath(path), partSchema.parse({ at: query.get('at'), total: query.get('total') }), request);
+      await takeFile(folder, packPath(path), request);
       return json(true);
     case 'GET pack':
       return json((await packThere(folder, path, query.get('name') ?? '')) ?? null);

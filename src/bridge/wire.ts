@@ -43,11 +43,6 @@ export const roomSchema = z.object({ disk: z.string(), left: z.number() });
 const rootPlaceSchema = z.object({ folder: givenFolderSchema.shape.id, inside: z.string().optional(), hidden: z.array(z.string()).default([]) });
 export type RootPlace = z.infer<typeof rootPlaceSchema>;
 
-/** Packs are sent in parts of this many bytes at most. */
-export const PART_BYTES = 16 * 1024 * 1024;
-/** Where a part begins in its pack, and how long the pack is. */
-export const partSchema = z.object({ at: z.coerce.number().int().nonnegative(), total: z.coerce.number().int().positive() });
-
 /** What packs and runs are called. */
 export const idSchema = z.string().regex(/^[\w-]{1,64}$/);
 const workplaceSchema = z.object({

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { SatchelError, reasonOf, type Digest, type FileStat, type Folder, type Room } from '@/core';
-import { PART_BYTES, failureSchema, fromListPiece, givenFolderSchema, roomSchema, statSchema, type BridgePart, type GivenFolder } from '@/bridge/wire';
+import { failureSchema, fromListPiece, givenFolderSchema, roomSchema, statSchema, type BridgePart, type GivenFolder } from '@/bridge/wire';
 
 /** How requests are made; a test brings its own. */
 export type Ask = (address: string, options?: RequestInit) => Promise<Response>;
@@ -85,10 +85,8 @@ export class BridgeFolder implements Folder {
     return statSchema.nullable().parse(await (await this.send('pack', id, {}, { name })).json())?.size === size;
   }
 
-  /** Sends a pack, a part after the other. */
   async sendPack(id: string, archive: Blob, signal: AbortSignal): Promise<void> {
-    for (let at = 0; at < archive.size; at += PART_BYTES)
-      await this.send('pack', id, { method: 'PUT', body: archive.slice(at, at + PART_BYTES), signal }, { at: String(at), total: String(archive.size) });
+    await this.send('pack', id, { method: 'PUT', body: archive, signal });
   }
 
   async digests(kind: Digest, paths: readonly string[]): Promise<(string | undefined)[]> {
