@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { closeSync, mkdirSync, mkdtempSync, openSync, readFileSync, readdirSync, rmSync, writeSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { chromium } from '@playwright/test';
+import { chromium, type BrowserContext, type Page } from '@playwright/test';
 import { useGivenFolder } from './bridge';
 import { report, timedTool } from './measure';
 
@@ -56,9 +56,12 @@ function writeLarge(folder: string, seed: number, blocksOf: (n: number) => numbe
   }
 }
 
-const openBrowser = (folder: string) =>
+/** A browser with one page, so that no other counts as it. */
+async function openBrowser(folder: string): Promise<{ browser: BrowserContext; page: Page }> {
   // A lasting profile: private windows keep everything in memory and have little room.
-  chromium.launchPersistentContext(path.join(folder, 'profile'), { executablePath: process.env.CHROMIUM as string, args: ['--no-sandbox', '--disable-background-networking'] });
+  const browser = await chromium.launchPersistentContext(path.join(folder, 'profile'), { executablePath: process.env.CHROMIUM as string, args: ['--no-sandbox', '--disable-background-networking'] });
+  return { browser, page: browser.pages()[0] ?? (await browser.newPage()) };
+}
 
 /**
  * A 2 GB archive, opened in Node, brought in in Chromium, and deployed over the bridge. Linux only, where /proc tells.
@@ -79,8 +82,7 @@ export async function memoryLines(game: string): Promise<void> {
   if (stdout.length === 0) throw new Error(stderr.toString());
   report({ name: 'memory: open a 2 GB ZIP and read it through (Node)', ours: Number(stdout.toString()) / MB, reference: 'allowance', theirs: ALLOWED, limit: 1, unit: 'MB' });
 
-  const browser = await openBrowser(folder);
-  const page = await browser.newPage();
+  const { browser, page } = await openBrowser(folder);
   await page.goto(process.env.SATCHEL_URL as string);
   await page.getByRole('heading', { name: 'On the download shelf' }).waitFor({ timeout: 60_000 });
   const done = watchMemory('--type=renderer');
@@ -95,8 +97,7 @@ export async function memoryLines(game: string): Promise<void> {
 
 async function overBridge(folder: string, game: string): Promise<void> {
   writeLarge(path.join(game, 'data'), 1000, (n) => (n < LARGE_ORIGINALS ? 8 : 1));
-  const browser = await openBrowser(folder);
-  const page = await browser.newPage();
+  const { browser, page } = await openBrowser(folder);
   page.setDefaultTimeout(300_000);
   await useGivenFolder(page, game);
   // From the beginning: the pack goes over to the server as soon as it is brought in.

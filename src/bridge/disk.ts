@@ -14,6 +14,13 @@ const MOST_LINKS = 8;
 /** Up to this many files are brought to the disk one by one. */
 const FEW = 16;
 
+/** @throws SatchelError `folder-refused` where a name cannot be used */
+function checked(of: string): string {
+  const check = checkPath(of);
+  if (!check.ok) throw refuse(of, `its name cannot be used: ${check.problem}`);
+  return check.path;
+}
+
 /** Another thread that hashes files of folders, too. @returns undefined where it has enough to do */
 export type HashHelper = (root: string, of: string) => Promise<Hashed | undefined> | undefined;
 let helper: HashHelper | undefined;
@@ -350,12 +357,10 @@ export class DiskFolder implements Folder {
    * @throws SatchelError `folder-refused`
    */
   private use<T>(of: string, make: boolean, work: (parent: Parent, name: string, stat: Stats | undefined) => T): T | undefined {
-    const checked = checkPath(of);
-    if (!checked.ok) throw refuse(of, `its name cannot be used: ${checked.problem}`);
     const guarded = (error: unknown): never => {
       throw error instanceof SatchelError ? error : refused(of, error);
     };
-    let real: string = checked.path;
+    let real = checked(of);
     let parent: Parent | undefined;
     let stat: Stats | undefined;
     try {
@@ -384,12 +389,11 @@ export class DiskFolder implements Folder {
 
   /** The same for work that can do without a look at the name first: it follows no link. */
   private inParent<T>(of: string, make: boolean, work: (parent: Parent, name: string) => T): T | undefined {
-    const checked = checkPath(of);
-    if (!checked.ok) throw refuse(of, `its name cannot be used: ${checked.problem}`);
+    const path = checked(of);
     let parent: Parent | undefined;
     try {
-      parent = this.parent(parentOf(checked.path), make, of);
-      return parent && work(parent, baseName(checked.path));
+      parent = this.parent(parentOf(path), make, of);
+      return parent && work(parent, baseName(path));
     } catch (error) {
       throw error instanceof SatchelError ? error : refused(of, error);
     } finally {

@@ -1,5 +1,5 @@
 import { Readable } from 'node:stream';
-import { SatchelError, crc32Of, inParallel, sha256, type Digest, type FileStat } from '@/core';
+import { SatchelError, crc32OfFile, hashOfFile, inParallel, type Digest, type FileStat } from '@/core';
 import type { DiskFolder } from './disk';
 import { toListPiece } from './wire';
 
@@ -59,17 +59,11 @@ export async function takeFile(folder: DiskFolder, path: string, request: Reques
   });
 }
 
-/** Files above this size (bytes) are read in pieces. */
-const LARGE = 16 * 1024 * 1024;
-
-/** Checksums of files, in the order asked for; null where one is missing. */
+/** Checksums of files, in the order asked for; null where one is missing. Large ones go through memory in pieces. */
 export async function digestsOf(folder: DiskFolder, kind: Digest, paths: readonly string[]): Promise<(string | null)[]> {
   const found: (string | null)[] = new Array<string | null>(paths.length).fill(null);
   await inParallel(paths.entries(), 4, async ([i, path]) => {
-    const stat = await folder.stat(path);
-    if (!stat) return;
-    const data = stat.size > LARGE ? await folder.read(path) : await folder.readBytes(path);
-    found[i] = kind === 'sha256' ? await sha256(data) : (await crc32Of(data)).toString(16);
+    found[i] = (kind === 'sha256' ? await hashOfFile(folder, path) : (await crc32OfFile(folder, path))?.toString(16)) ?? null;
   });
   return found;
 }

@@ -8,7 +8,6 @@ import type { News, Run } from './wire';
 /** Runs that write so much (bytes) get a thread of their own, too. */
 const MUCH = 64 * 1024 * 1024;
 
-
 /** Folders in which a run is under way; nothing else writes there meanwhile. */
 const busy = new Set<string>();
 export const isBusy = (id: string): boolean => busy.has(id);

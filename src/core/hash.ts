@@ -41,6 +41,12 @@ export async function crc32Stream(): Promise<{ update(bytes: Uint8Array): void; 
   return { update: (bytes) => void hasher.update(bytes), digest: () => Number.parseInt(hasher.digest('hex'), 16) };
 }
 
+export async function crc32OfChunks(chunks: AsyncIterable<Uint8Array>): Promise<number> {
+  const { update, digest } = await crc32Stream();
+  for await (const chunk of chunks) update(chunk);
+  return digest();
+}
+
 /** A CRC-32 function (ITU-T V.42), ready to be called without waiting. */
 export async function crc32Function(): Promise<(data: Uint8Array) => number> {
   const hasher = await createCRC32();

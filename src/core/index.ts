@@ -67,6 +67,7 @@ export { reverseDifferences, squashSteps, type Difference } from './deploy/ledge
 export { compareBackup, listBackups, makeBackup, removeBackup, settingsRestoration, type BackupComparison, type NamedBackup } from './deploy/namedBackups';
 export { restore } from './deploy/restore';
 export { keep as keepInVault, objectPath, readKept, readLedger, readLedgerSteps, readState } from './deploy/vault';
+export { LARGE, crc32OfFile, hashOfFile } from './deploy/large';
 export { ledgerEntrySchema, planStepSchema, stepActions, targetSchema, type DeployedState, type Drift, type JournalStep, type LedgerEntry, type Plan, type PlanStep, type StepAction, type Workshop } from './deploy/model';
 export { GENERAL_RULES, fittingRules, readLog, readLongLog, type LogMessage, type LogReading } from './checks/readLog';
 export { checkBefore, foldersIn, textsForChecks, wrongFolder } from './checks/before';

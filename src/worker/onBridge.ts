@@ -107,8 +107,6 @@ function send(vault: BridgeFolder, id: string, { blob, name }: Archive, signal: 
 
 /** A pack is sent ahead where the disk has room for this many times its size: for itself, its files and the originals. */
 const ROOMY = 3;
-/** Larger ones (bytes) go over with their deployment: an idle server takes a body in faster than the disk does, and holds what is left in memory. */
-const MOST_AHEAD = 192 * 1024 * 1024;
 
 /** Sends a pack that was just brought in, while the player looks at it. Where that fails, the deployment sends it, and says what is wrong. */
 export async function sendAhead(session: Session, id: string): Promise<void> {
@@ -118,7 +116,7 @@ export async function sendAhead(session: Session, id: string): Promise<void> {
   ahead.set(id, stopper);
   try {
     const [blob, name] = [await memory.archive(id), nameOf(session, id)];
-    if (!blob || blob.size > MOST_AHEAD || blob.size * ROOMY > (await vault.room()).left) return;
+    if (!blob || blob.size * ROOMY > (await vault.room()).left) return;
     await send(vault, id, { blob, name }, stopper.signal);
     // The server gets ready for it.
     await vault.hasPack(id, blob, name);

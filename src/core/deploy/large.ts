@@ -1,6 +1,6 @@
 import { SatchelError } from '../errors';
 import { readBytes, type FileStat, type Folder } from '../folder';
-import { sha256, sha256OfChunks, sha256Stream } from '../hash';
+import { crc32Of, crc32OfChunks, sha256, sha256OfChunks, sha256Stream } from '../hash';
 
 /** Files above this size (bytes) go through memory in pieces, where the folders can do that. */
 export const LARGE = 16 * 1024 * 1024;
@@ -18,6 +18,14 @@ export async function hashOfFile(folder: Folder, path: string): Promise<string |
   if (!stat) return undefined;
   const pieces = piecesOf(folder, path, stat.size);
   return pieces ? sha256OfChunks(pieces()) : sha256(await readBytes(folder, path));
+}
+
+/** CRC-32 of a file, however large; undefined where there is none. */
+export async function crc32OfFile(folder: Folder, path: string): Promise<number | undefined> {
+  const stat = await folder.stat(path);
+  if (!stat) return undefined;
+  const pieces = piecesOf(folder, path, stat.size);
+  return pieces ? crc32OfChunks(pieces()) : crc32Of(await readBytes(folder, path));
 }
 
 /**
