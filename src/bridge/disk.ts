@@ -1,6 +1,6 @@
 import { closeSync, constants, linkSync, lstatSync, mkdirSync, openSync, readdirSync, readlinkSync, realpathSync, renameSync, statSync, writeFileSync, type Stats } from 'node:fs';
 import { open, rename, rmdir, statfs, unlink, writeFile, type FileHandle } from 'node:fs/promises';
-import { createHash } from 'node:crypto';
+import { hash } from 'node:crypto';
 import path from 'node:path';
 import { SatchelError, baseName, checkPath, inParallel, nameProblem, parentOf, reasonOf, type FileStat, type Folder, type Hashed, type Room } from '@/core';
 import { breathe, checkTarget, checkWritable, codeOf, diskName, fileStat, HELD, held, holdsSmall, isMissing, isReadOnly, LEADS_OUT, lookAt, newPart, orMissing, PART, readSmall, refuse, refused, SMALL, sweep, syncDisk, syncOne, unlinkIfThere, WINDOW, type Parent } from './diskCalls';
@@ -150,7 +150,7 @@ export class DiskFolder implements Folder {
     await breathe();
     return this.use(of, false, (parent, name, seen) => {
       if (!seen?.isFile()) return undefined;
-      const small = seen.size > SMALL ? undefined : readSmall(parent.at(name), (bytes, stat) => ({ stat: fileStat(of, stat), sha256: createHash('sha256').update(bytes).digest('hex') }));
+      const small = seen.size > SMALL ? undefined : readSmall(parent.at(name), (bytes, stat) => ({ stat: fileStat(of, stat), sha256: hash('sha256', bytes) }));
       return small ?? { stat: fileStat(of, seen) };
     });
   }
@@ -306,7 +306,7 @@ export class DiskFolder implements Folder {
 
   async move(of: string, to: string): Promise<boolean> {
     const moved = this.use(of, false, (source, sourceName, sourceStat) => {
-      if (!sourceStat?.isFile()) throw new SatchelError('folder-missing-file', { path: of });
+      if (!sourceStat?.isFile() && !sourceStat?.isDirectory()) throw new SatchelError('folder-missing-file', { path: of });
       return this.use(to, true, (parent, name, stat) => {
         if (stat) return false;
         renameSync(source.at(sourceName), parent.at(name));

@@ -1,7 +1,7 @@
 import { closeSync, readlinkSync } from 'node:fs';
 
-/** Folders held open at a time. */
-const MOST = 32;
+/** Folders held open at a time: those of second names, of which there are 256, and a few of the game's. */
+const MOST = 288;
 /** Unused ones are let go after this time (milliseconds). */
 const IDLE = 250;
 

@@ -1,3 +1,4 @@
+import { hash } from 'node:crypto';
 import { Worker } from 'node:worker_threads';
 import { SatchelError, throwIfAborted, type Hashed, type PackFile, type PackReader } from '@/core';
 import { openArchive } from './packs';
@@ -77,7 +78,7 @@ class Helper {
         if ('end' in words) return;
         if ('failure' in words) throw new SatchelError(words.failure.code, words.failure.details);
         for (const file of words.files) {
-          yield file;
+          yield { ...file, sha256: file.sha256 ?? hash('sha256', file.data) };
           this.say({ taken: file.data.length });
         }
       }

@@ -1,11 +1,14 @@
-import { createHash } from 'node:crypto';
+import { hash } from 'node:crypto';
 import { statSync } from 'node:fs';
 import { parentPort } from 'node:worker_threads';
 import { toFailure, type Failure, type Hashed, type Pack, type PackFile } from '@/core';
 import { DiskFolder } from './disk';
 import { openArchive } from './packs';
 
-/** The second thread of a run: it hashes half of the originals, and then unpacks and hashes files ahead of the one that writes them. */
+/**
+ * The second thread of a run: it hashes half of the originals, and then unpacks files ahead of the one that writes them. It hashes
+ * them, too, while that one has enough to write.
+ */
 
 export interface Archive {
   /** Its path on this computer. */
@@ -23,6 +26,8 @@ export type FromReading = { files: PackFile[] } | { end: true } | { failure: Fai
 
 /** Bytes that may wait to be taken. */
 const AHEAD = 8 * 1024 * 1024;
+/** Bytes that are enough to write for a while. */
+const ENOUGH = 4 * 1024 * 1024;
 /** Files and bytes that go over together. */
 const [FILES, BYTES] = [32, 1024 * 1024];
 
@@ -33,7 +38,7 @@ const say = (words: FromUnpacking, transfer: ArrayBuffer[] = []): void => parent
 
 parentPort?.on('message', (words: ToUnpacking) => {
   if ('expect' in words) return void open(words.expect).catch(() => undefined);
-  if ('hash' in words) return void hash(words);
+  if ('hash' in words) return void look(words);
   if ('read' in words) return void unpack(words.from, words.read).then(() => say({ end: true }), (error: unknown) => say({ failure: toFailure(error) }));
   waiting -= words.taken;
   wake?.();
@@ -41,7 +46,7 @@ parentPort?.on('message', (words: ToUnpacking) => {
 
 const folders = new Map<string, DiskFolder>();
 
-async function hash({ hash, root, of }: { hash: number; root: string; of: string }): Promise<void> {
+async function look({ hash, root, of }: { hash: number; root: string; of: string }): Promise<void> {
   try {
     const folder = folders.get(root) ?? DiskFolder.open(root);
     folders.set(root, folder);
@@ -69,11 +74,13 @@ async function unpack(from: Archive, read: readonly string[]): Promise<void> {
     waiting += bytes;
     say({ files }, files.map(({ data }) => data.buffer));
     [files, bytes] = [[], 0];
+    // What was taken meanwhile is heard now.
+    await new Promise((done) => setImmediate(done));
     // Nothing more is unpacked meanwhile: what is waiting may be one large file.
     while (waiting > AHEAD) await new Promise<void>((go) => (wake = go));
   };
   for await (const { path, data } of pack.readMany(read)) {
-    files.push({ path, data, sha256: createHash('sha256').update(data).digest('hex') });
+    files.push(waiting < ENOUGH ? { path, data } : { path, data, sha256: hash('sha256', data) });
     bytes += data.length;
     if (files.length >= FILES || bytes >= BYTES) await send();
   }

@@ -51,7 +51,10 @@ export interface Folder {
    * @returns what stands under the second name; undefined where that cannot be, or where there is something of that name
    */
   link?(path: string, to: Folder, toPath: string, sole?: boolean): Promise<FileStat | undefined>;
-  /** Gives a file another name in this folder instead of its own; false where there is something of that name. For folders that have `link`. */
+  /**
+   * Gives a file, or a folder with all that is in it, another name in this folder instead of its own; false where there is something
+   * of that name. For folders that have `link`.
+   */
   move?(path: string, toPath: string): Promise<boolean>;
   /** Returns when everything written so far would outlive a power cut; missing where writes wait for that themselves. */
   settle?(): Promise<void>;

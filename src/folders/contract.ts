@@ -177,6 +177,24 @@ export const FOLDER_CONTRACT: ContractCase[] = [
     },
   },
   {
+    name: 'where files can have second names: a folder moves with all that is in it, and takes no name that is taken',
+    run: async (folder) => {
+      if (!folder.move) return;
+      await folder.write('from/one/a.bin', bytes(1));
+      await folder.write('from/one/deep/b.bin', bytes(2));
+      await folder.write('there/c.bin', bytes(3));
+      await folder.write('file', bytes(4));
+      for (const taken of ['there', 'file']) must(!(await folder.move('from/one', taken)), 'a folder took a name that is taken');
+      must(equal(await readBytes(folder, 'from/one/a.bin'), bytes(1)), 'a folder went where it should not');
+      must(await folder.move('from/one', 'new/two'), 'a folder was not moved');
+      must(equal(await readBytes(folder, 'new/two/a.bin'), bytes(1)) && equal(await readBytes(folder, 'new/two/deep/b.bin'), bytes(2)), 'other bytes after a move');
+      must((await folder.stat('from/one/a.bin')) === undefined, 'a moved file kept its old name');
+      // What is written there later goes to a new folder of the old name.
+      await folder.write('from/one/a.bin', bytes(5));
+      must(equal(await readBytes(folder, 'new/two/a.bin'), bytes(1)), 'the old name still leads to the moved folder');
+    },
+  },
+  {
     name: 'where files come piece by piece: whole or not at all',
     run: async (folder) => {
       if (!folder.readChunks || !folder.writeChunks) return;

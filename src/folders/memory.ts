@@ -76,8 +76,13 @@ export class MemoryFolder implements Folder {
   }
 
   async move(path: string, toPath: string): Promise<boolean> {
-    if (!(await this.link(path, this, toPath))) return false;
-    await this.remove(path);
+    const all = [...this.files.keys()].filter((one) => one === path || one.startsWith(`${path}/`));
+    if (all.length === 0 || this.files.has(toPath) || this.made.has(toPath)) return false;
+    for (const one of all) {
+      await this.link(one, this, toPath + one.slice(path.length));
+      await this.remove(one);
+    }
+    for (const one of this.made) if (one === path || one.startsWith(`${path}/`)) this.made.delete(one);
     return true;
   }
 

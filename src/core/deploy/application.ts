@@ -1,5 +1,5 @@
 import { SatchelError, reasonOf, throwIfAborted } from '../errors';
-import { readBytes, writeAndReadBack, type FileStat } from '../folder';
+import { readBytes, writeAndReadBack } from '../folder';
 import { sha256 } from '../hash';
 import { nameKey, type TargetPath } from '../paths/paths';
 import { WIDTH, type Progress } from '../progress';
@@ -7,7 +7,7 @@ import { Lanes } from './lanes';
 import { LARGE, piecesOf, writePieces, type Chunks } from './large';
 import type { DeployedFile, JournalStep, KeptOrAbsent, Plan, PlanStep, Workshop } from './model';
 import { placeOf, takeBack } from './takeBack';
-import { keep, listNamed, namedPath, objectPath, readKept } from './vault';
+import { keep, listNamed, namedPath, objectPath, readKept, type Named } from './vault';
 
 /** A file that the folder does not let the app write, while the deployment waits. */
 export interface Stuck {
@@ -25,6 +25,8 @@ export class Application {
   /** Steps whose targets may have been written to. */
   readonly touched: JournalStep[] = [];
   readonly leftOut = new Set<TargetPath>();
+  /** The second names, as they were found when all was written. */
+  named: readonly Named[] = [];
   private readonly landed: DeployedFile[] = [];
   private done = 0;
   /** Questions are asked one after the other. */
@@ -36,7 +38,7 @@ export class Application {
     private readonly steps: readonly JournalStep[],
     private readonly records: ReadonlyMap<string, DeployedFile>,
     /** Steps before which a file was kept by name. */
-    private readonly named: readonly number[],
+    private readonly keptByName: readonly number[],
     private readonly workshop: Workshop,
     private readonly options: { signal: AbortSignal | undefined; onProgress: ((progress: Progress) => void) | undefined; onStuck: ((stuck: Stuck) => Promise<StuckAnswer>) | undefined },
   ) {}
@@ -102,10 +104,10 @@ export class Application {
    */
   private async checkNamed(): Promise<void> {
     const { vault } = this.workshop;
-    const found = new Map<string, FileStat>();
-    if (this.named.length > 0) for (const one of await listNamed(vault)) found.set(one.hash, one);
+    if (this.keptByName.length > 0) this.named = await listNamed(vault);
+    const found = new Map(this.named.map((one) => [one.hash, one]));
     let changed: TargetPath | undefined;
-    for (const i of this.named) {
+    for (const i of this.keptByName) {
       const [planned, step] = [this.plan.steps[i] as PlanStep, this.steps[i] as JournalStep];
       if (step.before.kind !== 'kept' || this.leftOut.has(step.target)) continue;
       const now = found.get(step.before.sha256);

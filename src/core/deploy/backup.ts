@@ -1,11 +1,11 @@
 import { SatchelError } from '../errors';
 import { readBytes, writeAndReadBack, type FileStat, type Folder } from '../folder';
 import { sha256 } from '../hash';
-import { byPath, type TargetPath } from '../paths/paths';
+import { byPath, parentOf, type TargetPath } from '../paths/paths';
 import { WIDTH, inParallel, type WorkOptions } from '../progress';
 import { hashOfFile, piecesOf, writePieces } from './large';
 import type { DeployedState, JournalStep, Kept, Workshop } from './model';
-import { listNamed, objectPath, readKept, readState } from './vault';
+import { eachNamedFolder, listNamed, objectPath, readKept, readState, type Named } from './vault';
 import { encodeName, readManifest } from '../exchange/manifest';
 
 /*
@@ -99,10 +99,11 @@ export async function backUpOriginals(workshop: Workshop, { onProgress }: WorkOp
  * off and called again.
  *
  * @param steps that were carried out
+ * @param all second names, where they are known
  */
-export async function adoptNamed({ vault, backup }: Workshop, { files }: DeployedState, steps: readonly JournalStep[]): Promise<void> {
+export async function adoptNamed({ vault, backup }: Workshop, { files }: DeployedState, steps: readonly JournalStep[], all?: readonly Named[]): Promise<void> {
   const replaced = new Set(steps.flatMap(({ before }) => (before.kind === 'kept' ? [before.sha256] : [])));
-  const all = await listNamed(vault);
+  all ??= await listNamed(vault);
   if (backup) {
     const places = new Map(all.filter(({ hash }) => replaced.has(hash)).map(({ path, hash }) => [hash, path]));
     const copies: BackedUp[] = [];
@@ -112,12 +113,18 @@ export async function adoptNamed({ vault, backup }: Workshop, { files }: Deploye
     });
     await noteCopies(backup, copies);
   }
-  await inParallel(all, WIDTH, async ({ path, hash }) => {
+  const adopt = async ({ path, hash }: Named): Promise<void> => {
     if (!replaced.has(hash)) return vault.remove(path);
     if (await vault.move?.(path, objectPath(hash))) return;
     // The same bytes were kept before: they stay, if they are still good.
     if ((await hashOfFile(vault, objectPath(hash))) === hash) return vault.remove(path);
     await vault.remove(objectPath(hash));
     await vault.move?.(path, objectPath(hash));
+  };
+  await eachNamedFolder(all, async (folder, names) => {
+    // All in one go, where no such hashes were kept before.
+    if (names.every(({ hash }) => replaced.has(hash)) && (await vault.move?.(folder, parentOf(objectPath((names[0] as Named).hash))))) return;
+    for (const one of names) await adopt(one);
+    await vault.removeFolder?.(folder);
   });
 }

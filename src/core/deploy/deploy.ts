@@ -9,7 +9,7 @@ import { foldersToMake, removeEmptyFolders } from './madeFolders';
 import type { Content, DeployedFile, DeployedState, JournalStep, LedgerEntry, Plan, PlanStep, Workshop } from './model';
 import { checkRoom } from './room';
 import { takeBack } from './takeBack';
-import { closeJournal, dropNamed, keep, readJournal, readLedger, readState, writeBegun, writeLanded, writeLedger, writeState } from './vault';
+import { closeJournal, dropNamed, keep, readJournal, readLedger, readState, writeBegun, writeLanded, writeLedger, writeState, type Named } from './vault';
 
 export interface DeployOptions extends WorkOptions {
   /** What the ledger calls it: "Deploy", "Put everything back". */
@@ -54,7 +54,7 @@ export async function deploy(plan: Plan, workshop: Workshop, { title, layers, si
       ...(work.leftOut.size > 0 ? { leftOut: [...work.leftOut].sort(byPath) } : {}),
     };
     await writeLanded(vault, { steps: done, state: newState, entry });
-    await finish(workshop, newState, entry, done);
+    await finish(workshop, newState, entry, done, work.named);
     return entry;
   } catch (cause) {
     throw new SatchelError('left-open', { why: reasonOf(cause) }, { cause });
@@ -83,11 +83,11 @@ async function begin(plan: Plan, workshop: Workshop, { title, began, signal, onP
   }
 }
 
-async function finish(workshop: Workshop, state: DeployedState, entry: LedgerEntry, steps: readonly JournalStep[]): Promise<void> {
+async function finish(workshop: Workshop, state: DeployedState, entry: LedgerEntry, steps: readonly JournalStep[], named?: readonly Named[]): Promise<void> {
   const { vault } = workshop;
   await writeState(vault, state);
   await writeLedger(vault, entry, steps);
-  await adoptNamed(workshop, state, steps);
+  await adoptNamed(workshop, state, steps, named);
   await closeJournal(vault);
 }
 

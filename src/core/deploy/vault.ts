@@ -2,7 +2,7 @@ import type { z } from 'zod';
 import { SatchelError, reasonOf } from '../errors';
 import { readBytes, readsBack, writeAndReadBack, type FileStat, type Folder } from '../folder';
 import { sha256 } from '../hash';
-import { byPath } from '../paths/paths';
+import { baseName, byPath, parentOf } from '../paths/paths';
 import { WIDTH, inParallel } from '../progress';
 import { hashOfFile, writePieces } from './large';
 import {
@@ -10,11 +10,12 @@ import {
   type Begun, type DeployedState, type JournalStep, type Kept, type Landed, type LedgerEntry,
 } from './model';
 
+const underHash = (hash: string): string => `${hash.slice(0, 2)}/${hash}`;
 /** Contents are kept under their hash: `objects/ab/abcd…`. */
-export const objectPath = (hash: string): string => `objects/${hash.slice(0, 2)}/${hash}`;
-/** Where files that a deployment is about to replace have their second names until it has landed. */
+export const objectPath = (hash: string): string => `objects/${underHash(hash)}`;
+/** Where files that a deployment is about to replace have their second names until it has landed: `named/ab/abcd…`. */
 const NAMED = 'named';
-export const namedPath = (hash: string): string => `${NAMED}/${hash}`;
+export const namedPath = (hash: string): string => `${NAMED}/${underHash(hash)}`;
 const ledgerPath = (number: number, part: 'entry' | 'steps'): string => `ledger/${String(number).padStart(6, '0')}.${part}.json`;
 
 /** Keeps bytes in the vault and reads them back. Returns only when the copy is known to be good. */
@@ -50,15 +51,33 @@ export async function keepByName(vault: Folder, { folder, path }: { folder: Fold
   throw new SatchelError('changed-since-plan', { path });
 }
 
-/** All second names, with the hashes that they were given for, in their order: neighbours go to one folder. */
-export async function listNamed(vault: Folder): Promise<(FileStat & { hash: string })[]> {
-  const found: (FileStat & { hash: string })[] = [];
-  for await (const stat of vault.list(NAMED)) found.push({ ...stat, hash: stat.path.slice(NAMED.length + 1) });
+/** A second name, with the hash that it was given for. */
+export type Named = FileStat & { hash: string };
+
+/** All second names, in their order: neighbours go to one folder. */
+export async function listNamed(vault: Folder): Promise<Named[]> {
+  const found: Named[] = [];
+  for await (const stat of vault.list(NAMED)) found.push({ ...stat, hash: baseName(stat.path) });
   return found.sort((a, b) => byPath(a.path, b.path));
 }
 
 /** Where a deployment has not landed, the files are in the game still, or again: nobody may rely on their second names. */
-export const dropNamed = async (vault: Folder): Promise<void> => inParallel(await listNamed(vault), WIDTH, ({ path }) => vault.remove(path));
+export const dropNamed = async (vault: Folder): Promise<void> => eachNamedFolder(await listNamed(vault), async (folder, names) => {
+  for (const { path } of names) await vault.remove(path);
+  await vault.removeFolder?.(folder);
+});
+
+/** @param work with a folder of second names and what lies in it */
+export async function eachNamedFolder(named: readonly Named[], work: (folder: string, names: readonly Named[]) => Promise<void>): Promise<void> {
+  const folders = new Map<string, Named[]>();
+  for (const one of named) {
+    const folder = parentOf(one.path);
+    const known = folders.get(folder);
+    if (known) known.push(one);
+    else folders.set(folder, [one]);
+  }
+  await inParallel(folders, WIDTH, ([folder, names]) => work(folder, names));
+}
 
 /** Reads kept bytes; they are checked against their hash. */
 export async function readKept(vault: Folder, { sha256: hash }: Pick<Kept, 'sha256'>): Promise<Uint8Array<ArrayBuffer>> {
