@@ -1,6 +1,6 @@
-import { openAsBlob } from 'node:fs';
+import { closeSync, fstatSync, openAsBlob, openSync, readSync, statSync } from 'node:fs';
 import path from 'node:path';
-import { openPack, setInflater, withWhole, type Pack } from '@/core';
+import { PackError, openPack, readBlobBy, setInflater, withWhole, type Pack, type RangeReader } from '@/core';
 import type { DiskFolder } from './disk';
 import { idSchema } from './wire';
 import { inflateAtOnce } from './inflate';
@@ -16,5 +16,28 @@ export const archivePath = (vault: DiskFolder, id: string): string => path.join(
 /** Opens an archive on this computer's disk. */
 export async function openArchive(archive: string, name: string): Promise<Pack> {
   const blob = await openAsBlob(archive);
+  readBlobBy(blob, readerOf(archive, name));
   return withWhole(await openPack(blob, name), blob);
+}
+
+/** Node's own Blob of a file reads 64 KB at a time, each by way of another thread, which takes three times as long. */
+function readerOf(archive: string, name: string): RangeReader {
+  const { ino, size, mtimeMs } = statSync(archive);
+  return async (start, end) => {
+    const file = openSync(archive, 'r');
+    try {
+      const now = fstatSync(file);
+      if (now.ino !== ino || now.size !== size || now.mtimeMs !== mtimeMs) throw new PackError('damaged', { name, why: 'it was changed while it was being read' });
+      const bytes = new Uint8Array(Math.max(0, Math.min(end, size) - start));
+      let got = 0;
+      while (got < bytes.length) {
+        const read = readSync(file, bytes, got, bytes.length - got, start + got);
+        if (read === 0) break;
+        got += read;
+      }
+      return bytes.subarray(0, got);
+    } finally {
+      closeSync(file);
+    }
+  };
 }

@@ -14,6 +14,7 @@ export { nameProblem } from './paths/names';
 export { openPack, type OpenPackOptions } from './archives/openPack';
 export { packOfFiles, type LooseFile } from './archives/loose';
 export { WHOLE, withWhole } from './archives/whole';
+export { readBlobBy, type RangeReader } from './bytes';
 export { groupDownloads, volumeOf, type Download } from './archives/volumes';
 export { inflateByStream, setInflater } from './archives/zip';
 export { inlineUnpacker, setUnpacker, setUnpackerWasm, type ArchivePart, type UnpackJob, type UnpackOutcome, type Unpacker } from './archives/unpacker';

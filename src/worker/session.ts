@@ -259,10 +259,12 @@ export class Session {
   /** Looks at everything anew. */
   async look(options: WorkOptions = {}): Promise<void> {
     const { workshop, game } = this;
-    const state = await readState(workshop.vault);
+    // All at once: each may be a question to the app's own server.
+    const [state, listing, ledger, backups, safety, log, snapshots] = await Promise.all([
+      readState(workshop.vault), listFolders(workshop.folders, options.signal), readLedger(workshop.vault), listBackups(workshop.vault), safetyView(this), this.lookAtLog(), memory.snapshots(game.id),
+    ]);
     const { layers, merges } = await this.layersOf(this.stack, state);
     const { resolution, changed } = this.resolver.resolve(layers, this.stack.picks);
-    const listing = await listFolders(workshop.folders, options.signal);
     const common = { ...options, state, workshop, listing, dialectOf: this.dialectOf, nameOf: this.nameOf, checksums: this.checksums };
     const plan = await planDeployment({ ...common, resolution });
     const putBack = await planDeployment({ ...common, resolution: EMPTY });
@@ -286,12 +288,9 @@ export class Session {
     }
     const claimed = new Set([...resolution.owned.keys(), ...resolution.inside.keys(), ...state.files.filter(({ living }) => !living).map((file) => nameKey(file.target)), ...[...resolution.living].flatMap(([key, { edits }]) => (edits.some(({ layer }) => !layer.startsWith('edits:')) ? [key] : []))]);
     this.picture = {
-      layers, resolution, state, plan, putBack, settings, settingsFiles, readOnly, sorted: await this.findSorted(state, settings), ownFiles, filesByRoot,
-      ledger: await readLedger(workshop.vault),
+      layers, resolution, state, plan, putBack, settings, settingsFiles, readOnly, sorted: await this.findSorted(state, settings), ownFiles, filesByRoot, ledger, log, backups, safety,
       switches: switchStates(game.card, claimed, (one) => settings.get(one.file)?.get(one.path)),
-      log: await this.lookAtLog(),
-      overlaps: resolution.overlaps, merges, snapshots: await memory.snapshots(game.id),
-      backups: await listBackups(workshop.vault), safety: await safetyView(this),
+      overlaps: resolution.overlaps, merges, snapshots,
       changed: this.looked ? [...changed] : [],
       ownKeys: new Set(ownFiles.map(nameKey)),
     };

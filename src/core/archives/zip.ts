@@ -1,6 +1,6 @@
 import { BlobReader, ZipReader, configure, type Entry } from '@zip.js/zip.js';
 import { PackError, SatchelError, reasonOf, throwIfAborted } from '../errors';
-import { blobChunks, streamChunks } from '../bytes';
+import { blobChunks, blobRange, streamChunks } from '../bytes';
 import { crc32Function, crc32Stream } from '../hash';
 import type { WorkOptions } from '../progress';
 import { boundAndCompare, linkError, safePackPath, tooManyFiles } from './bounds';
@@ -99,7 +99,7 @@ export async function openZip(file: Blob, name: string, { signal, onProgress }: 
       const start = (wanted[first] as Slot).offset;
       let last = first;
       while (last + 1 < wanted.length && (wanted[last + 1] as Slot).end - start <= WINDOW) last++;
-      const window = new Uint8Array(await file.slice(start, (wanted[last] as Slot).end).arrayBuffer());
+      const window = await blobRange(file, start, (wanted[last] as Slot).end);
       const ahead: Promise<PackFile>[] = [];
       const begin = (slot: Slot) => {
         const file = read(slot, window, start).then((data) => ({ path: slot.path, data }));
