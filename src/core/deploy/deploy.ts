@@ -84,10 +84,13 @@ async function begin(plan: Plan, workshop: Workshop, { title, began, signal, onP
 }
 
 async function finish(workshop: Workshop, state: DeployedState, entry: LedgerEntry, steps: readonly JournalStep[], named?: readonly Named[]): Promise<void> {
-  const { vault } = workshop;
+  const { vault, backup } = workshop;
   await writeState(vault, state);
   await writeLedger(vault, entry, steps);
   await adoptNamed(workshop, state, steps, named);
+  // Without a journal, what still has only a second name is dropped.
+  await vault.settle?.();
+  await backup?.settle?.();
   await closeJournal(vault);
 }
 

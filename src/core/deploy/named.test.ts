@@ -6,6 +6,7 @@ import { afterEach, describe, expect, it } from 'vitest';
 import { deploy, makeBackup, readKept, readState, recover, restore, type FileStat, type TargetPath } from '@/core';
 import { keepByName } from './vault';
 import { DiskFolder } from '@/bridge/disk';
+import { MemoryFolder } from '@/folders/memory';
 import { Bench, benchDialect, makePack } from '../../../tests/support/game';
 
 /** Originals that are kept by giving them a second name: until a deployment has landed, they are the game's own files. */
@@ -40,6 +41,31 @@ describe('a program that had a file open', () => {
     await restore(game.workshop(), { dialectOf: benchDialect });
     expect(game.contents()).toEqual({ 'program/a.png': 'own a', 'program/twin.png': 'own a', 'program/c.png': 'saved by the game' });
   });
+});
+
+it('originals lie under their lasting names on the disk before the journal goes', async () => {
+  const game = await bench();
+  const calls: string[] = [];
+  const heard = <T extends object>(folder: T, of: string): T =>
+    new Proxy(folder, {
+      get: (inner, name) => {
+        const value: unknown = name === 'settle' ? async () => undefined : Reflect.get(inner, name);
+        if (typeof value !== 'function') return value;
+        return (...args: unknown[]): unknown => {
+          calls.push(`${of} ${String(name)} ${typeof args[0] === 'string' ? args[0] : ''}`.trim());
+          return Reflect.apply(value, inner, args);
+        };
+      },
+    });
+  const plan = await game.plan([{ pack: 'p' }]);
+  const workshop = game.workshop();
+  await deploy(plan, { ...workshop, vault: heard(workshop.vault, 'vault'), backup: heard(new MemoryFolder(), 'backup') }, { title: 'Deploy', layers: [] });
+  const closed = calls.findIndex((call) => call.startsWith('vault remove journal'));
+  for (const [folder, last] of [['vault', 'vault move'], ['backup', 'vault link named']]) {
+    const since = calls.findLastIndex((call) => call.startsWith(last as string));
+    expect(since, last).toBeGreaterThan(-1);
+    expect(calls.slice(since, closed), last).toContain(`${folder} settle`);
+  }
 });
 
 it('a file that was written to between its reading and its second name is not kept so', async () => {
