@@ -113,6 +113,5 @@ export async function bridgeLines(archive: string, games: readonly string[]): Pr
   }
   const middle = (pick: (one: (typeof rounds)[number]) => number) => rounds.map(pick).sort((a, b) => a - b)[Math.floor(rounds.length / 2)] as number;
   report({ name: 'deploy over the bridge, 6,307 originals kept twice (Chromium and server)', ours: middle((one) => one.ours), reference: 'cp -a + unzip + sha256sum', theirs: middle((one) => one.theirs), limit: 1.5 });
-  report({ name: 'the same core on the disk, without the bridge (Node)', ours: middle((one) => one.first), reference: 'cp -a + unzip + sha256sum', theirs: middle((one) => one.theirs), limit: 1.5 });
   report({ name: 'deploying when nothing is to be done', ours: middle((one) => one.second), reference: 'the first deployment', theirs: middle((one) => one.first), limit: 0.1 });
 }
