@@ -24,5 +24,11 @@ describe('hashes', () => {
     expect(await sha256(new Blob([large]))).toBe(createHash('sha256').update(large).digest('hex'));
     expect(await sha256(large)).toBe(createHash('sha256').update(large).digest('hex'));
     expect(await crc32OfBlob(new Blob([large]))).toBe(nodeCrc32(large));
+    // Where a browser cannot read into buffers of the caller's.
+    const plain = Object.assign(new Blob([large]), { stream: () => new ReadableStream() });
+    expect(await crc32OfBlob(plain)).toBe(nodeCrc32(large));
+    // A file that became shorter meanwhile.
+    const short = Object.assign(new Blob([large]), { stream: () => new Blob([large.subarray(0, -1)]).stream() });
+    await expect(sha256(short)).rejects.toThrow('could be read');
   });
 });

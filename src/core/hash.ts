@@ -65,13 +65,46 @@ export async function crc32OfBlob(data: Blob, options: WorkOptions = {}): Promis
   return Number.parseInt(hasher.digest('hex'), 16);
 }
 
-/** @throws SatchelError `cancelled` when the signal says so */
+/** @throws SatchelError `cancelled` when the signal says so; Error where a blob ends too early */
 async function eachWindow(data: Blob | Uint8Array, work: (bytes: Uint8Array) => void, { signal, onProgress }: WorkOptions): Promise<void> {
   const size = data instanceof Blob ? data.size : data.length;
-  for (let at = 0; at < size; at += WINDOW) {
+  let done = 0;
+  throwIfAborted(signal);
+  for await (const bytes of data instanceof Blob ? windowsOf(data) : [data]) {
+    work(bytes);
+    done += bytes.length;
     throwIfAborted(signal);
-    work(data instanceof Blob ? new Uint8Array(await data.slice(at, at + WINDOW).arrayBuffer()) : data.subarray(at, at + WINDOW));
-    onProgress?.({ phase: 'Reading it through', done: Math.min(at + WINDOW, size), total: size, unit: 'bytes' });
+    onProgress?.({ phase: 'Reading it through', done, total: size, unit: 'bytes' });
+  }
+  if (done !== size) throw new Error(`only ${done} of ${size} bytes could be read`);
+}
+
+/** A blob's bytes, in order. What was given before does not last. */
+async function* windowsOf(blob: Blob): AsyncGenerator<Uint8Array> {
+  const reader = blob.size > WINDOW ? intoBuffers(blob) : undefined;
+  if (!reader) {
+    for (let at = 0; at < blob.size; at += WINDOW) yield new Uint8Array(await blob.slice(at, at + WINDOW).arrayBuffer());
+    return;
+  }
+  try {
+    // One buffer goes to and fro: a browser collects those of slices only when hundreds of megabytes of them are waiting.
+    for (let buffer = new ArrayBuffer(WINDOW); ; ) {
+      const { value } = await reader.read(new Uint8Array(buffer));
+      if (!value || value.length === 0) return;
+      yield value;
+      buffer = value.buffer;
+    }
+  } finally {
+    await reader.cancel().catch(() => undefined);
+  }
+}
+
+/** Reads a blob into buffers of the caller's (Streams Standard); undefined where the browser cannot. */
+function intoBuffers(blob: Blob): ReadableStreamBYOBReader | undefined {
+  try {
+    return blob.stream().getReader({ mode: 'byob' });
+  } catch {
+    return undefined;
   }
 }
 
