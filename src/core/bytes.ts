@@ -6,6 +6,32 @@ export async function* blobChunks(blob: Blob): AsyncGenerator<Uint8Array<ArrayBu
   for (let at = 0; at < blob.size; at += PIECE) yield new Uint8Array(await blob.slice(at, at + PIECE).arrayBuffer());
 }
 
+/** The same for one that looks at each piece and lets it go: what was given before does not last. Pieces have any size. */
+export async function* blobPasses(blob: Blob): AsyncGenerator<Uint8Array> {
+  const reader = blob.size > PIECE ? intoBuffers(blob) : undefined;
+  if (!reader) return yield* blobChunks(blob);
+  try {
+    // One buffer goes to and fro: a browser collects those of slices only when hundreds of megabytes of them are waiting.
+    for (let buffer = new ArrayBuffer(PIECE); ; ) {
+      const { value } = await reader.read(new Uint8Array(buffer));
+      if (!value || value.length === 0) return;
+      yield value;
+      buffer = value.buffer;
+    }
+  } finally {
+    await reader.cancel().catch(() => undefined);
+  }
+}
+
+/** Reads a blob into buffers of the caller's (Streams Standard); undefined where the browser cannot. */
+function intoBuffers(blob: Blob): ReadableStreamBYOBReader | undefined {
+  try {
+    return blob.stream().getReader({ mode: 'byob' });
+  } catch {
+    return undefined;
+  }
+}
+
 /** Reads a part of a blob. `end` is where the next byte would be. */
 export type RangeReader = (start: number, end: number) => Promise<Uint8Array<ArrayBuffer>>;
 const readers = new WeakMap<Blob, RangeReader>();

@@ -1,9 +1,10 @@
 import { createCRC32, createSHA256 } from 'hash-wasm';
+import { blobPasses } from './bytes';
 import { throwIfAborted } from './errors';
 import type { WorkOptions } from './progress';
 
-/** Above this size (bytes) hashing goes in windows instead of over one buffer. */
-const WINDOW = 16 * 1024 * 1024;
+/** Up to this size (bytes) the platform hashes, which wants all of it at once. */
+const AT_ONCE = 16 * 1024 * 1024;
 
 const DIGITS = Array.from({ length: 256 }, (_, byte) => byte.toString(16).padStart(2, '0'));
 
@@ -17,7 +18,7 @@ function hex(bytes: Uint8Array): string {
 export async function sha256(data: Blob | Uint8Array<ArrayBuffer>, options: WorkOptions = {}): Promise<string> {
   const size = data instanceof Blob ? data.size : data.length;
   // The platform's own takes a copy of what it is given.
-  if (size <= WINDOW) return hex(new Uint8Array(await crypto.subtle.digest('SHA-256', data instanceof Blob ? await data.arrayBuffer() : data)));
+  if (size <= AT_ONCE) return hex(new Uint8Array(await crypto.subtle.digest('SHA-256', data instanceof Blob ? await data.arrayBuffer() : data)));
   const hasher = await createSHA256();
   await eachWindow(data, (bytes) => hasher.update(bytes), options);
   return hasher.digest('hex');
@@ -29,6 +30,7 @@ export async function sha256Stream(): Promise<{ update(bytes: Uint8Array): void;
   return { update: (bytes) => void hasher.update(bytes), digest: () => hasher.digest('hex') };
 }
 
+/** SHA-256 (hex) of all pieces in their order. @throws whatever they throw */
 export async function sha256OfChunks(chunks: AsyncIterable<Uint8Array>): Promise<string> {
   const { update, digest } = await sha256Stream();
   for await (const chunk of chunks) update(chunk);
@@ -41,6 +43,7 @@ export async function crc32Stream(): Promise<{ update(bytes: Uint8Array): void; 
   return { update: (bytes) => void hasher.update(bytes), digest: () => Number.parseInt(hasher.digest('hex'), 16) };
 }
 
+/** CRC-32 (ITU-T V.42) of all pieces in their order. @throws whatever they throw */
 export async function crc32OfChunks(chunks: AsyncIterable<Uint8Array>): Promise<number> {
   const { update, digest } = await crc32Stream();
   for await (const chunk of chunks) update(chunk);
@@ -70,42 +73,13 @@ async function eachWindow(data: Blob | Uint8Array, work: (bytes: Uint8Array) => 
   const size = data instanceof Blob ? data.size : data.length;
   let done = 0;
   throwIfAborted(signal);
-  for await (const bytes of data instanceof Blob ? windowsOf(data) : [data]) {
+  for await (const bytes of data instanceof Blob ? blobPasses(data) : [data]) {
     work(bytes);
     done += bytes.length;
     throwIfAborted(signal);
     onProgress?.({ phase: 'Reading it through', done, total: size, unit: 'bytes' });
   }
   if (done !== size) throw new Error(`only ${done} of ${size} bytes could be read`);
-}
-
-/** A blob's bytes, in order. What was given before does not last. */
-async function* windowsOf(blob: Blob): AsyncGenerator<Uint8Array> {
-  const reader = blob.size > WINDOW ? intoBuffers(blob) : undefined;
-  if (!reader) {
-    for (let at = 0; at < blob.size; at += WINDOW) yield new Uint8Array(await blob.slice(at, at + WINDOW).arrayBuffer());
-    return;
-  }
-  try {
-    // One buffer goes to and fro: a browser collects those of slices only when hundreds of megabytes of them are waiting.
-    for (let buffer = new ArrayBuffer(WINDOW); ; ) {
-      const { value } = await reader.read(new Uint8Array(buffer));
-      if (!value || value.length === 0) return;
-      yield value;
-      buffer = value.buffer;
-    }
-  } finally {
-    await reader.cancel().catch(() => undefined);
-  }
-}
-
-/** Reads a blob into buffers of the caller's (Streams Standard); undefined where the browser cannot. */
-function intoBuffers(blob: Blob): ReadableStreamBYOBReader | undefined {
-  try {
-    return blob.stream().getReader({ mode: 'byob' });
-  } catch {
-    return undefined;
-  }
 }
 
 let crc32: Promise<(data: Uint8Array) => number> | undefined;

@@ -13,19 +13,16 @@ export function piecesOf(folder: Folder, path: string, size: number): (() => Chu
 }
 
 /** SHA-256 of a file, however large; undefined where there is none. */
-export async function hashOfFile(folder: Folder, path: string): Promise<string | undefined> {
-  const stat = await folder.stat(path);
-  if (!stat) return undefined;
-  const pieces = piecesOf(folder, path, stat.size);
-  return pieces ? sha256OfChunks(pieces()) : sha256(await readBytes(folder, path));
-}
+export const hashOfFile = (folder: Folder, path: string): Promise<string | undefined> => digestOfFile(folder, path, sha256OfChunks, sha256);
 
 /** CRC-32 of a file, however large; undefined where there is none. */
-export async function crc32OfFile(folder: Folder, path: string): Promise<number | undefined> {
+export const crc32OfFile = (folder: Folder, path: string): Promise<number | undefined> => digestOfFile(folder, path, crc32OfChunks, crc32Of);
+
+async function digestOfFile<T>(folder: Folder, path: string, ofChunks: (chunks: Chunks) => Promise<T>, ofBytes: (bytes: Uint8Array<ArrayBuffer>) => Promise<T>): Promise<T | undefined> {
   const stat = await folder.stat(path);
   if (!stat) return undefined;
   const pieces = piecesOf(folder, path, stat.size);
-  return pieces ? crc32OfChunks(pieces()) : crc32Of(await readBytes(folder, path));
+  return pieces ? ofChunks(pieces()) : ofBytes(await readBytes(folder, path));
 }
 
 /**
