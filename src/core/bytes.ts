@@ -9,7 +9,10 @@ export async function* blobChunks(blob: Blob): AsyncGenerator<Uint8Array<ArrayBu
 /** The same for one that looks at each piece and lets it go: what was given before does not last. Pieces have any size. */
 export async function* blobPasses(blob: Blob): AsyncGenerator<Uint8Array> {
   const reader = blob.size > PIECE ? intoBuffers(blob) : undefined;
-  if (!reader) return yield* blobChunks(blob);
+  if (!reader) {
+    yield* blobChunks(blob);
+    return;
+  }
   try {
     // One buffer goes to and fro: a browser collects those of slices only when hundreds of megabytes of them are waiting.
     for (let buffer = new ArrayBuffer(PIECE); ; ) {
