@@ -8,6 +8,18 @@ test('without the demo: two ways, and a game of one’s own on a real folder', a
   // The picker answers with a folder of the browser's own file system, which holds real files behind real handles.
   await page.addInitScript(() => {
     Object.assign(window, { showDirectoryPicker: async () => (await navigator.storage.getDirectory()).getDirectoryHandle('my game', { create: true }) });
+    // The question for the card is held back until the test lets it go.
+    const held: (() => void)[] = [];
+    const { postMessage } = Worker.prototype;
+    Worker.prototype.postMessage = function (this: Worker, message: unknown, how?: StructuredSerializeOptions | Transferable[]) {
+      const send = () => postMessage.call(this, message, how as StructuredSerializeOptions);
+      if ((message as { path?: string[] }).path?.[0] === 'card' && !('letGo' in window)) held.push(send);
+      else send();
+    };
+    addEventListener('let go', () => {
+      Object.assign(window, { letGo: true });
+      for (const send of held) send();
+    });
   });
   await page.goto(PLAIN);
   await expect(page.getByRole('button', { name: 'Open the demo' })).toBeVisible({ timeout: 30_000 });
@@ -43,6 +55,9 @@ test('without the demo: two ways, and a game of one’s own on a real folder', a
   await page.getByLabel('What do you call this game?').fill('My own game');
   await page.getByRole('button', { name: 'Choose its folder' }).click();
   await expect(page.getByRole('button', { name: 'My own game' })).toBeVisible();
+  await expect(page.getByText('Looking at the game…')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Looks right' })).toBeDisabled();
+  await page.evaluate(() => dispatchEvent(new Event('let go')));
   await expect(page.getByRole('heading', { name: 'How My own game works' })).toBeVisible();
   await expect(page.getByText('One settings file was found; packs will never replace it')).toBeVisible();
   await page.getByRole('button', { name: 'Looks right' }).click();

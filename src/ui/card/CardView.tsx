@@ -53,7 +53,7 @@ export function CardView() {
   const confirm = async () => {
     if (card && (await take(card))) router.push('/game/bring-in');
   };
-  useMainAction('Looks right', () => void confirm());
+  useMainAction('Looks right', () => void confirm(), card !== undefined);
 
   if (!card) return <p role="status">Looking at the game…</p>;
   return (

@@ -8,6 +8,7 @@ import { count, many } from '@/ui/shared/format';
 /** What the main button does on the page that is open, in place of leading to the next step. */
 export interface MainAction {
   label: string;
+  ready: boolean;
   run(): void;
 }
 
@@ -18,8 +19,8 @@ export function MainActionProvider({ children }: { children: ReactNode }) {
   return <Context.Provider value={useMemo(() => ({ action, set }), [action])}>{children}</Context.Provider>;
 }
 
-/** Gives the strap's button the page's own main action; undefined where the page has none now. */
-export function useMainAction(label: string | undefined, run: () => void): void {
+/** Gives the strap's button the page's own main action; undefined where the page has none now. It can be pressed when it is ready. */
+export function useMainAction(label: string | undefined, run: () => void, ready = true): void {
   const context = useContext(Context);
   const set = context?.set;
   // Made anew with every picture; the button always runs the latest.
@@ -28,9 +29,9 @@ export function useMainAction(label: string | undefined, run: () => void): void 
     latest.current = run;
   });
   useEffect(() => {
-    set?.(label === undefined ? undefined : { label, run: () => latest.current() });
+    set?.(label === undefined ? undefined : { label, ready, run: () => latest.current() });
     return () => set?.(undefined);
-  }, [label, set]);
+  }, [label, ready, set]);
 }
 
 /** Always in view: what is in the game folder now, what comes next, and the one main action. */
@@ -55,7 +56,7 @@ export function Strap() {
         {guide.sentence}
       </div>
       {(own || !here) && (
-        <button type="button" className="buckle" disabled={busy} onClick={() => (own ? own.run() : router.push(`/game/${guide.step}`))}>
+        <button type="button" className="buckle" disabled={busy || own?.ready === false} onClick={() => (own ? own.run() : router.push(`/game/${guide.step}`))}>
           {label}
         </button>
       )}
