@@ -4,6 +4,7 @@ import { chmodSync, existsSync, lstatSync, mkdirSync, mkdtempSync, readFileSync,
 import http from 'node:http';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import type { Page } from '@playwright/test';
 import { buildSync } from 'esbuild';
 import { zipSync } from 'fflate';
 import { deploy, expect, step, test, watchTasks } from './support';
@@ -35,8 +36,13 @@ class Started {
     return this;
   }
 
-  /** The script and the server under it, ended without a word, as when the power goes. */
-  async kill(): Promise<void> {
+  /**
+   * The script and the server under it, ended without a word, as when the power goes.
+   *
+   * @param page closed first, where the test is over: what it still asks for would be an error of the page's
+   */
+  async kill(page?: Page): Promise<void> {
+    await page?.close();
     const { child } = this;
     if (!child?.pid || child.exitCode !== null || child.signalCode !== null) return;
     const ended = new Promise((done) => child.once('exit', done));
@@ -102,7 +108,7 @@ test('the bridge folder keeps the contract: a real folder, through the app’s o
     for (const [name, outcome] of results) expect(outcome, name).toBe('kept');
     expect(readFileSync(path.join(game, 'case 0', 'deep', 'er', 'bytes.bin')).length).toBe(70_000);
   } finally {
-    await app.kill();
+    await app.kill(page);
     rmSync(top, { recursive: true, force: true });
   }
 });
@@ -162,7 +168,7 @@ test('a game in a folder that only the server can open: deployed, a read-only fi
     const { status, stderr } = spawnSync(process.execPath, ['scripts/start.mjs', '--folder', game, '--backup', path.join(game, 'originals')], { encoding: 'utf8' });
     expect([status, stderr]).toEqual([1, expect.stringContaining('inside the game')]);
   } finally {
-    await app.kill();
+    await app.kill(page);
     rmSync(top, { recursive: true, force: true });
   }
 });
@@ -212,7 +218,7 @@ test('the server is ended in the middle of a deployment: the next start puts eve
     const check = spawnSync('sha256sum', ['-c', '--strict', '--quiet', 'manifest-sha256.txt'], { cwd: path.join(backup, readdirSync(backup)[0] as string), encoding: 'utf8' });
     expect([check.status, check.stdout]).toEqual([0, '']);
   } finally {
-    await app.kill();
+    await app.kill(page);
     rmSync(top, { recursive: true, force: true });
   }
 });
@@ -314,7 +320,7 @@ test('attacks on the bridge: nothing outside the folder is read or written, and 
     expect(treeOf(top)).toEqual(before);
     expect(existsSync(path.join(game, 'endless.bin'))).toBe(false);
   } finally {
-    await app.kill();
+    await app.kill(page);
     rmSync(top, { recursive: true, force: true });
   }
 });
@@ -344,7 +350,7 @@ test('a settings file that another program has made read-only: said before, aske
     await step(page, 'Settings').click();
     await expect(page.getByText('A settings file is read-only')).toHaveCount(0);
   } finally {
-    await started.kill();
+    await started.kill(page);
     rmSync(top, { recursive: true, force: true });
   }
 });
@@ -378,7 +384,7 @@ test('a settings file of 500,000 lines is opened, searched and edited by key', a
     await deploy(page, '1 of 1 landed');
     expect(readFileSync(path.join(game, 'settings.ini'), 'utf8')).toBe(whole.replace('some_long_key_499999=the value of 499999', 'some_long_key_499999=mine'));
   } finally {
-    await started.kill();
+    await started.kill(page);
     rmSync(top, { recursive: true, force: true });
   }
 });
