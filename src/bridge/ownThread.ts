@@ -9,9 +9,15 @@ import type { News, Run } from './wire';
 const IDLE = 120_000;
 
 let ready: { thread: Worker; timer: NodeJS.Timeout } | undefined;
+/** Runs that are being carried out on threads. */
+let running = 0;
 
-/** Gets ready for a run that seems to be coming: starts a thread, which takes a third of a second, and opens the archive. */
+/**
+ * Gets ready for a run that seems to be coming: starts a thread, which takes a third of a second, and opens the archive. Not while
+ * a run is under way: a pack that is sent meanwhile is that run's.
+ */
 export function expectRun(archive?: Archive): void {
+  if (running > 0) return;
   ready ??= start();
   ready.timer.refresh();
   if (archive) ready.thread.postMessage({ expect: archive } satisfies ToThread);
@@ -34,8 +40,7 @@ function start(): NonNullable<typeof ready> {
 }
 
 function takeThread(): Worker {
-  expectRun();
-  const { thread, timer } = ready as NonNullable<typeof ready>;
+  const { thread, timer } = ready ?? start();
   ready = undefined;
   clearTimeout(timer);
   thread.ref();
@@ -45,6 +50,7 @@ function takeThread(): Worker {
 /** Carries a run out on a thread of its own. Where that ends unasked, the journal stays open for the next start. */
 export async function onOwnThread(order: Run, { signal, tell, ask }: Listener): Promise<News> {
   const thread = takeThread();
+  running++;
   const say = (words: ToThread) => thread.postMessage(words);
   const stop = () => say({ stop: true });
   try {
@@ -61,6 +67,7 @@ export async function onOwnThread(order: Run, { signal, tell, ask }: Listener): 
       if (signal.aborted) stop();
     });
   } finally {
+    running--;
     signal.removeEventListener('abort', stop);
     await thread.terminate();
   }

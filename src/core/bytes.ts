@@ -35,16 +35,16 @@ function intoBuffers(blob: Blob): ReadableStreamBYOBReader | undefined {
   }
 }
 
-/** Reads a part of a blob. `end` is where the next byte would be. */
-export type RangeReader = (start: number, end: number) => Promise<Uint8Array<ArrayBuffer>>;
+/** Reads a part of a blob. `end` is where the next byte would be. A part that is spent may be written over with it. */
+export type RangeReader = (start: number, end: number, spent?: Uint8Array<ArrayBuffer>) => Promise<Uint8Array<ArrayBuffer>>;
 const readers = new WeakMap<Blob, RangeReader>();
 
 /** Lets parts of a blob be read in a way that costs less than its own. */
 export const readBlobBy = (blob: Blob, read: RangeReader): void => void readers.set(blob, read);
 
-/** A part of a blob. `end` is where the next byte would be. */
-export async function blobRange(blob: Blob, start: number, end: number): Promise<Uint8Array<ArrayBuffer>> {
-  return (await readers.get(blob)?.(start, end)) ?? new Uint8Array(await blob.slice(start, end).arrayBuffer());
+/** A part of a blob. `end` is where the next byte would be. @param spent a part of before that nobody reads any more */
+export async function blobRange(blob: Blob, start: number, end: number, spent?: Uint8Array<ArrayBuffer>): Promise<Uint8Array<ArrayBuffer>> {
+  return (await readers.get(blob)?.(start, end, spent)) ?? new Uint8Array(await blob.slice(start, end).arrayBuffer());
 }
 
 /** A stream's bytes as they come. Where the reader has enough, the stream ends. */

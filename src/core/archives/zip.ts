@@ -94,12 +94,13 @@ export async function openZip(file: Blob, name: string, { signal, onProgress }: 
 
   const readWindows = async function* (paths: Iterable<string>, options: { signal?: AbortSignal }, read: typeof unpack): AsyncGenerator<PackFile> {
     const wanted = Array.from(paths, slotOf).sort((a, b) => a.offset - b.offset);
+    let spent: Uint8Array<ArrayBuffer> | undefined;
     for (let first = 0; first < wanted.length; ) {
       throwIfAborted(options.signal);
       const start = (wanted[first] as Slot).offset;
       let last = first;
       while (last + 1 < wanted.length && (wanted[last + 1] as Slot).end - start <= WINDOW) last++;
-      const window = await blobRange(file, start, (wanted[last] as Slot).end);
+      const window = await blobRange(file, start, (wanted[last] as Slot).end, spent);
       const ahead: Promise<PackFile>[] = [];
       const begin = (slot: Slot) => {
         const file = read(slot, window, start).then((data) => ({ path: slot.path, data }));
@@ -112,6 +113,7 @@ export async function openZip(file: Blob, name: string, { signal, onProgress }: 
         while (next <= last && ahead.length < AHEAD) begin(wanted[next++] as Slot);
         yield (await ahead.shift()) as PackFile;
       }
+      spent = window;
     }
   };
 
