@@ -8,9 +8,9 @@ install();
 installTestPrograms();
 makeDemo();
 build();
-// Folders for deployments over the bridge: one for the large pack, and one a round.
+// Folders for deployments over the bridge: two for large packs, and one a round.
 const top = mkdtempSync(path.join(tmpdir(), 'satchel-bench-games-'));
-const games = ['large', 'one', 'two', 'three'].map((name) => path.join(top, name));
+const games = ['large', 'many', 'one', 'two', 'three'].map((name) => path.join(top, name));
 for (const game of games) mkdirSync(game);
 const { url, door } = await serve({ demo: true, port: await freePort(4660), folders: games, backup: path.join(top, 'backup') });
 process.once('exit', () => rmSync(top, { recursive: true, force: true }));
