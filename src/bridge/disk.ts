@@ -24,6 +24,8 @@ function checked(of: string): string {
 /** Another thread that hashes files of folders, too. @returns undefined where it has enough to do */
 export type HashHelper = (root: string, of: string) => Promise<Hashed | undefined> | undefined;
 let helper: HashHelper | undefined;
+/** Where another one helps, a thread listens after this time (milliseconds), so that the other gets about half of the files. */
+const HELPED = 0.5;
 export function setHashHelper(hashes: HashHelper): void {
   helper = hashes;
 }
@@ -147,7 +149,7 @@ export class DiskFolder implements Folder {
   async statAndHash(of: string): Promise<Hashed | undefined> {
     const elsewhere = helper?.(this.root, of);
     if (elsewhere) return elsewhere;
-    await breathe();
+    await breathe(helper && HELPED);
     return this.use(of, false, (parent, name, seen) => {
       if (!seen?.isFile()) return undefined;
       const small = seen.size > SMALL ? undefined : readSmall(parent.at(name), (bytes, stat) => ({ stat: fileStat(of, stat), sha256: hash('sha256', bytes) }));

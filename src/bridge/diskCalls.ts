@@ -29,9 +29,9 @@ const WORDS: Record<string, string> = {
   EMFILE: 'too many files are open', EIO: 'the disk reports an error', ENODEV: 'the disk is gone',
 };
 let breathed = 0;
-/** Small files are worked on at once; now and then the thread has to listen, too. */
-export async function breathe(): Promise<void> {
-  if (performance.now() - breathed < BREATH) return;
+/** Small files are worked on at once; now and then (milliseconds) the thread has to listen, too. */
+export async function breathe(after = BREATH): Promise<void> {
+  if (performance.now() - breathed < after) return;
   await new Promise((done) => setImmediate(done));
   breathed = performance.now();
 }

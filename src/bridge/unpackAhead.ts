@@ -5,7 +5,7 @@ import { openArchive } from './packs';
 import type { Archive, FromReading, FromUnpacking, ToUnpacking } from './unpackThread';
 
 /** Files that the second thread has to hash at a time: enough to keep it busy, few enough that nobody waits for it. */
-const HASHES = 8;
+const HASHES = 16;
 
 /** The second thread of a run. It ends with its one reading of an archive. */
 class Helper {
