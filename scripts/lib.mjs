@@ -88,8 +88,8 @@ export async function serve({ demo, port, folders = [], backup }) {
   const child = spawn(process.execPath, [NEXT, 'start', '-H', '127.0.0.1', '-p', String(port)], {
     cwd: ROOT,
     stdio: ['ignore', 'ignore', 'inherit'],
-    // Each thread would keep memory of its own for what it gave back (glibc).
-    env: { MALLOC_ARENA_MAX: '2', ...process.env, SATCHEL_FOLDERS: '', SATCHEL_SECRET: '', ...given, SATCHEL_DEMO: demo ? '1' : '0' },
+    // Each thread would keep memory of its own for what it gave back, and large pieces would stay between others (glibc).
+    env: { MALLOC_ARENA_MAX: '2', MALLOC_MMAP_THRESHOLD_: '131072', ...process.env, SATCHEL_FOLDERS: '', SATCHEL_SECRET: '', ...given, SATCHEL_DEMO: demo ? '1' : '0' },
   });
   const stop = () => child.kill();
   process.once('SIGINT', () => process.exit(0));
