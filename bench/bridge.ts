@@ -18,9 +18,11 @@ const TEXTURES = 'Every Island';
  */
 function keepUntilEnd(name: string): string {
   const folder = mkdtempSync(path.join(tmpdir(), `satchel-bench-${name}-`));
-  process.once('exit', () => rmSync(folder, { recursive: true, force: true }));
+  kept.push(folder);
   return folder;
 }
+const kept: string[] = [];
+process.once('exit', () => kept.forEach((folder) => rmSync(folder, { recursive: true, force: true })));
 
 /** A game that has a file of its own for each of the pack's: the same names, other bytes. */
 export function fillGame(archive: string, game: string): void {

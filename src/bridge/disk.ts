@@ -1,12 +1,14 @@
 import { closeSync, constants, linkSync, lstatSync, mkdirSync, openSync, readdirSync, readlinkSync, realpathSync, renameSync, statSync, writeFileSync, type Stats } from 'node:fs';
 import { open, rename, rmdir, statfs, unlink, writeFile, type FileHandle } from 'node:fs/promises';
-import { hash } from 'node:crypto';
+import { createHash, hash } from 'node:crypto';
 import path from 'node:path';
-import { SatchelError, baseName, checkPath, inParallel, nameProblem, parentOf, reasonOf, type FileStat, type Folder, type Hashed, type Room } from '@/core';
+import { SatchelError, baseName, checkPath, inParallel, nameProblem, parentOf, reasonOf, setSha256, type FileStat, type Folder, type Hashed, type Room } from '@/core';
 import { breathe, checkTarget, checkWritable, codeOf, diskName, fileStat, HELD, held, holdsSmall, isMissing, isReadOnly, LEADS_OUT, lookAt, newPart, orMissing, PART, readSmall, refuse, refused, SMALL, sweep, syncDisk, syncOne, unlinkIfThere, WINDOW, type Parent } from './diskCalls';
 import { HeldFolders } from './heldFolders';
 
 const { O_CREAT, O_DIRECTORY, O_EXCL, O_NOFOLLOW, O_NONBLOCK, O_RDONLY, O_WRONLY } = constants;
+setSha256(() => createHash('sha256'));
+
 /** Folders inside folders; games have fewer. */
 const DEEPEST = 64;
 /** Links that lead to links. */

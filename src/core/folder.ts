@@ -26,8 +26,8 @@ export interface Folder {
   write(path: string, data: Blob | Uint8Array): Promise<void>;
   /** The same as `read`, for folders that have the bytes at hand: a Blob costs a browser about a millisecond. */
   readBytes?(path: string): Promise<Uint8Array<ArrayBuffer>>;
-  /** A file's bytes, piece by piece, for folders that can give them so. */
-  readChunks?(path: string): AsyncIterable<Uint8Array<ArrayBuffer>>;
+  /** A file's bytes, piece by piece, for folders that can give them so. A piece lasts until the next is asked for. */
+  readChunks?(path: string): AsyncIterable<Uint8Array>;
   /** The same as `write`, of bytes that come piece by piece: nothing is written where they break off with an error. */
   writeChunks?(path: string, chunks: AsyncIterable<Uint8Array>): Promise<void>;
   /** What `readsBack` tells, for folders that can do it without handing the bytes out. */

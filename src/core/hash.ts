@@ -8,6 +8,15 @@ const AT_ONCE = 16 * 1024 * 1024;
 
 const DIGITS = Array.from({ length: 256 }, (_, byte) => byte.toString(16).padStart(2, '0'));
 
+interface Hasher {
+  update(bytes: Uint8Array): unknown;
+  digest(form: 'hex'): string;
+}
+
+let newSha256: () => Hasher | Promise<Hasher> = createSHA256;
+/** Lets the platform hash what comes piece by piece: no browser can, Node can, in half the time. */
+export const setSha256 = (make: () => Hasher): void => void (newSha256 = make);
+
 function hex(bytes: Uint8Array): string {
   let text = '';
   for (const byte of bytes) text += DIGITS[byte];
@@ -19,14 +28,14 @@ export async function sha256(data: Blob | Uint8Array<ArrayBuffer>, options: Work
   const size = data instanceof Blob ? data.size : data.length;
   // The platform's own takes a copy of what it is given.
   if (size <= AT_ONCE) return hex(new Uint8Array(await crypto.subtle.digest('SHA-256', data instanceof Blob ? await data.arrayBuffer() : data)));
-  const hasher = await createSHA256();
+  const hasher = await newSha256();
   await eachWindow(data, (bytes) => hasher.update(bytes), options);
   return hasher.digest('hex');
 }
 
 /** SHA-256 of bytes that come piece by piece. */
 export async function sha256Stream(): Promise<{ update(bytes: Uint8Array): void; digest(): string }> {
-  const hasher = await createSHA256();
+  const hasher = await newSha256();
   return { update: (bytes) => void hasher.update(bytes), digest: () => hasher.digest('hex') };
 }
 

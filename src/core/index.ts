@@ -8,13 +8,13 @@ export { ERRORS, PackError, SatchelError, reasonOf, throwIfAborted, toFailure, t
 export { inParallel, type Progress, type WorkOptions } from './progress';
 export { largest } from './lists';
 export { readBytes, readsBack, statAndHash, writeAndReadBack, type Digest, type FileStat, type Folder, type Hashed, type Room } from './folder';
-export { crc32Of, crc32OfBlob, sha256 } from './hash';
+export { crc32Of, crc32OfBlob, setSha256, sha256 } from './hash';
 export { baseName, byPath, checkPath, extensionOf, isUnder, joinPath, nameKey, parentOf, splitTarget, target, type PackPath, type TargetPath } from './paths/paths';
 export { nameProblem } from './paths/names';
 export { openPack, type OpenPackOptions } from './archives/openPack';
 export { packOfFiles, type LooseFile } from './archives/loose';
 export { WHOLE, withWhole } from './archives/whole';
-export { readBlobBy, type RangeReader } from './bytes';
+export { blobPasses, readBlobBy, type RangeReader } from './bytes';
 export { groupDownloads, volumeOf, type Download } from './archives/volumes';
 export { inflateByStream, setInflater } from './archives/zip';
 export { inlineUnpacker, setUnpacker, setUnpackerWasm, type ArchivePart, type UnpackJob, type UnpackOutcome, type Unpacker } from './archives/unpacker';

@@ -212,6 +212,17 @@ export const FOLDER_CONTRACT: ContractCase[] = [
       for await (const piece of folder.readChunks('a/pieces.bin')) found.push(...piece);
       must(found.join() === '1,2,3', 'other bytes came back');
       must((await paths(folder)).join() === 'a/pieces.bin', 'something was left beside it');
+      // More than any adapter reads at a time.
+      const large = Uint8Array.from({ length: 9_000_001 }, (_, i) => (i * 31) >> 7);
+      await folder.writeChunks('large.bin', (async function* () {
+        for (let at = 0; at < large.length; at += 3_333_333) yield large.subarray(at, at + 3_333_333);
+      })());
+      let at = 0;
+      for await (const piece of folder.readChunks('large.bin')) {
+        must(equal(piece, large.subarray(at, at + piece.length)), 'a large file came back with other bytes');
+        at += piece.length;
+      }
+      must(at === large.length, 'a large file has another size');
     },
   },
   {

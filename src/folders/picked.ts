@@ -1,4 +1,4 @@
-import { SatchelError, reasonOf, type FileStat, type Folder } from '@/core';
+import { SatchelError, blobPasses, reasonOf, type FileStat, type Folder } from '@/core';
 
 /** The parts of the File System Access API that TypeScript's library does not know yet. */
 export type PickedHandle = FileSystemDirectoryHandle & {
@@ -57,7 +57,26 @@ export class PickedFolder implements Folder {
     return file;
   }
 
+  async *readChunks(path: string): AsyncGenerator<Uint8Array> {
+    const pieces = blobPasses(await this.read(path));
+    try {
+      for (let next = await this.guard(path, () => pieces.next()); !next.done; next = await this.guard(path, () => pieces.next())) yield next.value;
+    } finally {
+      await pieces.return(undefined);
+    }
+  }
+
   async write(path: string, data: Blob | Uint8Array): Promise<void> {
+    await this.fill(path, (stream) => stream.write(data as Blob | Uint8Array<ArrayBuffer>));
+  }
+
+  async writeChunks(path: string, chunks: AsyncIterable<Uint8Array>): Promise<void> {
+    await this.fill(path, async (stream) => {
+      for await (const chunk of chunks) await stream.write(chunk as Uint8Array<ArrayBuffer>);
+    });
+  }
+
+  private async fill(path: string, fill: (stream: FileSystemWritableFileStream) => Promise<void>): Promise<void> {
     const names = path.split('/');
     await this.guard(path, async () => {
       const directory = await this.directory(names.slice(0, -1), true);
@@ -66,7 +85,7 @@ export class PickedFolder implements Folder {
       // The browser writes to a file beside it and swaps on close: the whole file or nothing.
       const stream = await handle.createWritable();
       try {
-        await stream.write(data as Blob | Uint8Array<ArrayBuffer>);
+        await fill(stream);
         await stream.close();
       } catch (error) {
         await stream.abort().catch(() => undefined);

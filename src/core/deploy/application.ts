@@ -1,5 +1,5 @@
 import { SatchelError, reasonOf, throwIfAborted } from '../errors';
-import { readBytes, writeAndReadBack } from '../folder';
+import { writeAndReadBack } from '../folder';
 import { sha256 } from '../hash';
 import { nameKey, type TargetPath } from '../paths/paths';
 import { WIDTH, type Progress } from '../progress';
@@ -7,7 +7,7 @@ import { Lanes } from './lanes';
 import { LARGE, piecesOf, writePieces, type Chunks } from './large';
 import type { DeployedFile, JournalStep, KeptOrAbsent, Plan, PlanStep, Workshop } from './model';
 import { placeOf, takeBack } from './takeBack';
-import { keep, listNamed, namedPath, objectPath, readKept, type Named } from './vault';
+import { keepFile, listNamed, namedPath, objectPath, readKept, type Named } from './vault';
 
 /** A file that the folder does not let the app write, while the deployment waits. */
 export interface Stuck {
@@ -113,7 +113,7 @@ export class Application {
       const now = found.get(step.before.sha256);
       if (now?.size === planned.before?.size && now?.modified === planned.before?.modified) continue;
       const path = namedPath(step.before.sha256);
-      step.before = await keep(vault, await readBytes(vault, path));
+      step.before = await keepFile(vault, vault, path);
       await vault.remove(path);
       changed ??= step.target;
     }

@@ -1,6 +1,5 @@
 import { SatchelError } from '../errors';
 import { readBytes, writeAndReadBack, type FileStat, type Folder } from '../folder';
-import { sha256 } from '../hash';
 import { byPath, parentOf, type TargetPath } from '../paths/paths';
 import { WIDTH, inParallel, type WorkOptions } from '../progress';
 import { hashOfFile, piecesOf, writePieces } from './large';
@@ -70,7 +69,7 @@ async function readList(backup: Folder): Promise<Map<string, string>> {
   } catch (error) {
     if (!(error instanceof SatchelError)) throw error;
     const found = new Map<string, string>();
-    for await (const { path } of backup.list('data')) found.set(path, await sha256(await readBytes(backup, path)));
+    for await (const { path } of backup.list('data')) found.set(path, (await hashOfFile(backup, path)) as string);
     return found;
   }
 }

@@ -1,12 +1,12 @@
 import { throwIfAborted } from '../errors';
-import { readBytes, type Folder } from '../folder';
-import { sha256 } from '../hash';
+import type { Folder } from '../folder';
 import type { OwnFile } from '../layers/layer';
 import { byPath, nameKey, type TargetPath } from '../paths/paths';
 import { WIDTH, inParallel, type WorkOptions } from '../progress';
+import { hashOfFile } from './large';
 import type { DeployedFile, Workshop } from './model';
 import { placeOf } from './takeBack';
-import { keep, readState, writeState } from './vault';
+import { keepFile, readState, writeState } from './vault';
 
 /**
  * Reads and hashes every deployed file. What differs although size and date say nothing is noted, so that every plan
@@ -47,7 +47,7 @@ async function hashesOf(workshop: Workshop, targets: readonly TargetPath[]): Pro
     const path = (i: number) => placeOf(workshop, targets[i] as TargetPath).path;
     const digests = await folder.digests?.('sha256', places.map(path));
     if (digests) places.forEach((i, k) => (found[i] = digests[k]));
-    else await inParallel(places, WIDTH, async (i) => void (found[i] = (await folder.stat(path(i))) ? await sha256(await readBytes(folder, path(i))) : undefined));
+    else await inParallel(places, WIDTH, async (i) => void (found[i] = await hashOfFile(folder, path(i))));
   }
   return found;
 }
@@ -82,7 +82,7 @@ export async function takeAsOwn(workshop: Workshop, targets: readonly TargetPath
     const { folder, path } = placeOf(workshop, record.target);
     const now = await folder.stat(path);
     if (!now) return record;
-    const kept = await keep(workshop.vault, await readBytes(folder, path));
+    const kept = await keepFile(workshop.vault, folder, path);
     own.push({ target: record.target, sha256: kept.sha256, size: kept.size });
     return { target: record.target, layer, sha256: kept.sha256, size: now.size, modified: now.modified, from: kept, original: record.original };
   });

@@ -1,10 +1,13 @@
 import { createHash } from 'node:crypto';
-import { createReadStream, createWriteStream, mkdirSync, mkdtempSync, openAsBlob, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { createReadStream, createWriteStream, mkdirSync, mkdtempSync, openAsBlob, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { afterEach, describe, expect, it } from 'vitest';
-import { deploy, noDecisions, openPack, placeFiles, planDeployment, readState, resolveLayers, restore, type Pack, type TargetPath, type Workshop } from '@/core';
+import {
+  LARGE, checkDeployed, compareBackup, deploy, makeBackup, noDecisions, openPack, placeFiles, planDeployment, readState, recover, resolveLayers, restore, takeAsOwn,
+  type Folder, type Pack, type TargetPath, type Workshop,
+} from '@/core';
 import { DiskFolder } from '@/bridge/disk';
 import { has, runTool } from '../../../tests/support/tools';
 
@@ -33,15 +36,44 @@ function makeArchive(level: '-0' | '-1'): { root: string; archive: string; files
   return { root, archive: path.join(root, 'pack.zip'), files };
 }
 
+/** Node itself reads no file above 2 GiB at once: nobody may try. */
+async function notWhole<T>(of: string, size: number, read: () => Promise<T>): Promise<T> {
+  if (size > LARGE) throw new Error(`${of} is read whole`);
+  return read();
+}
+
+/** A folder that gives large files in pieces only, and no file a second name, so that copies are made. */
+function inPieces(folder: DiskFolder): DiskFolder {
+  const size = async (of: string) => (await folder.stat(of))?.size ?? 0;
+  const ours: Partial<DiskFolder> = {
+    link: async () => undefined,
+    read: async (of) => notWhole(of, await size(of), () => folder.read(of)),
+    readBytes: async (of) => notWhole(of, await size(of), () => folder.readBytes(of)),
+  };
+  return Object.assign(Object.create(folder) as DiskFolder, ours);
+}
+
+/** The app is ended when all is written and the journal does not say so yet. */
+async function cutOff(work: () => Promise<unknown>, vault: Folder): Promise<void> {
+  const { write } = vault;
+  vault.write = async (at, data) => {
+    if (at.startsWith('journal.landed')) throw new Error('the power went');
+    await write.call(vault, at, data);
+  };
+  await expect(work()).rejects.toMatchObject({ code: 'left-open' });
+  vault.write = write;
+}
+
 async function onDisk(root: string, archive: string) {
   const game = path.join(root, 'game');
   mkdirSync(game);
-  const pack: Pack = await openPack(await openAsBlob(archive), 'pack.zip');
-  // Kept without second names, so that the copies are made in pieces, too.
-  const plain = (folder: DiskFolder) => Object.assign(Object.create(folder) as DiskFolder, { link: async () => false });
-  const workshop: Workshop = { folders: { game: plain(DiskFolder.open(game)) }, vault: plain(DiskFolder.make(path.join(root, 'vault'))), backup: DiskFolder.make(path.join(root, 'backup')), now: () => 1, openPack: async () => pack };
+  const opened: Pack = await openPack(await openAsBlob(archive), 'pack.zip');
+  const sizes = new Map<string, number>(opened.entries.map((entry) => [entry.path, entry.size]));
+  const pack: Pack = { ...opened, read: async (of) => notWhole(of, sizes.get(of) ?? 0, () => opened.read(of)) };
+  const vault = inPieces(DiskFolder.make(path.join(root, 'vault')));
+  const workshop: Workshop = { folders: { game: inPieces(DiskFolder.open(game)) }, vault, backup: inPieces(DiskFolder.make(path.join(root, 'backup'))), now: () => 1, openPack: async () => pack };
   const layer = { kind: 'pack' as const, id: 'p', name: 'p', packId: 'p', files: placeFiles(pack.entries, { rules: [{ as: 'files', from: '', to: 'game' as TargetPath }], leftOut: [], made: [], decisions: noDecisions }) };
-  const plan = async () => planDeployment({ workshop, resolution: resolveLayers([layer]), state: await readState(workshop.vault), dialectOf: () => undefined, nameOf: (id) => id });
+  const plan = async (layers: [] | [typeof layer] = [layer]) => planDeployment({ workshop, resolution: resolveLayers(layers), state: await readState(workshop.vault), dialectOf: () => undefined, nameOf: (id) => id });
   return { game, workshop, plan };
 }
 
@@ -60,6 +92,46 @@ describe.skipIf(!has('zip'))('large files (skipped where zip is missing)', () =>
     expect((await plan()).steps).toEqual([]);
     await restore(workshop, { dialectOf: () => undefined });
     expect(readFileSync(path.join(game, 'large.bin')).equals(own)).toBe(true);
+  });
+
+  it('cut off when all was written: taken back, what came out of a pack and what somebody else wrote meanwhile included', async () => {
+    const { root, archive, files } = makeArchive('-1');
+    const { game, workshop, plan } = await onDisk(root, archive);
+    const [own, foreign] = [noise(20 * MB + 1, 3), noise(19 * MB, 11)];
+    const deployAll = async (layers?: []) => deploy(await plan(layers), workshop, { title: 'Deploy', layers: [] });
+    writeFileSync(path.join(game, 'large.bin'), own);
+
+    await cutOff(() => deployAll(), workshop.vault);
+    writeFileSync(path.join(game, 'other.bin'), foreign);
+    expect(await recover(workshop)).toMatchObject({ outcome: 'taken-back', setAside: ['game/other.bin'] });
+    expect(readdirSync(game)).toEqual(['large.bin']);
+    expect(readFileSync(path.join(game, 'large.bin')).equals(own)).toBe(true);
+    const hash = createHash('sha256').update(foreign).digest('hex');
+    expect(sha(path.join(root, 'vault/objects', hash.slice(0, 2), hash))).toBe(hash);
+
+    await deployAll();
+    await cutOff(() => deployAll([]), workshop.vault);
+    expect(readFileSync(path.join(game, 'large.bin')).equals(own)).toBe(true);
+    expect(await recover(workshop)).toMatchObject({ outcome: 'taken-back', setAside: [] });
+    for (const [name, bytes] of Object.entries(files)) expect(readFileSync(path.join(game, name)).equals(bytes), name).toBe(true);
+  });
+
+  it('kept by the player, as a layer of their own and under a name', async () => {
+    const { root, archive } = makeArchive('-1');
+    const { game, workshop, plan } = await onDisk(root, archive);
+    await deploy(await plan(), workshop, { title: 'Deploy', layers: [] });
+    const own = noise(21 * MB, 13);
+    writeFileSync(path.join(game, 'large.bin'), own);
+    const hash = createHash('sha256').update(own).digest('hex');
+    const targets = ['game/large.bin' as TargetPath];
+    expect(await checkDeployed(workshop)).toEqual({ files: 3, drifted: targets });
+    expect((await plan()).steps.map(({ target }) => target)).toEqual(targets);
+    const backup = await makeBackup(workshop, { id: 'b', name: 'before', targets });
+    expect(await takeAsOwn(workshop, targets, 'own')).toEqual([{ target: targets[0], sha256: hash, size: own.length }]);
+    expect(sha(path.join(root, 'vault/objects', hash.slice(0, 2), hash))).toBe(hash);
+    expect(await compareBackup(workshop, backup)).toMatchObject([{ now: 'same' }]);
+    writeFileSync(path.join(game, 'large.bin'), noise(21 * MB, 17));
+    expect(await compareBackup(workshop, backup)).toMatchObject([{ now: 'changed' }]);
   });
 
   it.each(['-0', '-1'] as const)('packed with zip %s and damaged: refused with the reason, and everything is as before', async (level) => {

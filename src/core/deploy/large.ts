@@ -1,5 +1,5 @@
 import { SatchelError } from '../errors';
-import { readBytes, type FileStat, type Folder } from '../folder';
+import { readBytes, type Digest, type FileStat, type Folder } from '../folder';
 import { crc32Of, crc32OfChunks, sha256, sha256OfChunks, sha256Stream } from '../hash';
 
 /** Files above this size (bytes) go through memory in pieces, where the folders can do that. */
@@ -13,16 +13,22 @@ export function piecesOf(folder: Folder, path: string, size: number): (() => Chu
 }
 
 /** SHA-256 of a file, however large; undefined where there is none. */
-export const hashOfFile = (folder: Folder, path: string): Promise<string | undefined> => digestOfFile(folder, path, sha256OfChunks, sha256);
+export const hashOfFile = (folder: Folder, path: string): Promise<string | undefined> => digestOfFile(folder, path, 'sha256', sha256OfChunks, sha256);
 
 /** CRC-32 of a file, however large; undefined where there is none. */
-export const crc32OfFile = (folder: Folder, path: string): Promise<number | undefined> => digestOfFile(folder, path, crc32OfChunks, crc32Of);
+export const crc32OfFile = (folder: Folder, path: string): Promise<number | undefined> => digestOfFile(folder, path, 'crc32', crc32OfChunks, crc32Of, (hex) => Number.parseInt(hex, 16));
 
-async function digestOfFile<T>(folder: Folder, path: string, ofChunks: (chunks: Chunks) => Promise<T>, ofBytes: (bytes: Uint8Array<ArrayBuffer>) => Promise<T>): Promise<T | undefined> {
+async function digestOfFile<T extends string | number>(
+  folder: Folder, path: string, kind: Digest, ofChunks: (chunks: Chunks) => Promise<T>, of: (data: Blob | Uint8Array<ArrayBuffer>) => Promise<T>, fromHex = (hex: string) => hex as T,
+): Promise<T | undefined> {
+  if (folder.digests) {
+    const [hex] = await folder.digests(kind, [path]);
+    return hex === undefined ? undefined : fromHex(hex);
+  }
   const stat = await folder.stat(path);
   if (!stat) return undefined;
   const pieces = piecesOf(folder, path, stat.size);
-  return pieces ? ofChunks(pieces()) : ofBytes(await readBytes(folder, path));
+  return pieces ? ofChunks(pieces()) : of(stat.size > LARGE ? await folder.read(path) : await readBytes(folder, path));
 }
 
 /**

@@ -1,15 +1,16 @@
 import { z } from 'zod';
 import { SatchelError } from '../errors';
-import { readBytes, type Folder } from '../folder';
+import type { Folder } from '../folder';
 import { sha256 } from '../hash';
 import { byPath, nameKey, type TargetPath } from '../paths/paths';
 import { decodeText } from '../settings/encoding';
 import type { Dialect } from '../settings/dialects';
 import { takeBackSettings } from '../settings/edits';
 import { openSettings } from '../settings/openSettings';
+import { hashOfFile } from './large';
 import { keptSchema, targetSchema, type DeployedState, type PlanStep, type Workshop } from './model';
 import { placeOf } from './takeBack';
-import { keep, readJson, readKept, writeJson } from './vault';
+import { keepFile, readJson, readKept, writeJson } from './vault';
 
 /** Some files as they were when the player gave them a name: "before I tried the wide view". */
 export const namedBackupSchema = z.object({
@@ -27,7 +28,7 @@ export async function makeBackup(workshop: Workshop, { id, name, targets }: { id
   const files: NamedBackup['files'] = [];
   for (const target of [...targets].sort(byPath)) {
     const { folder, path } = placeOf(workshop, target);
-    files.push({ target, content: await keep(workshop.vault, await readBytes(folder, path)) });
+    files.push({ target, content: await keepFile(workshop.vault, folder, path) });
   }
   const backup = namedBackupSchema.parse({ id, name: name.trim().slice(0, 120), at: workshop.now(), files });
   await writeJson(workshop.vault, pathOf(id), backup);
@@ -59,7 +60,7 @@ export const compareBackup = (workshop: Workshop, { files }: NamedBackup): Promi
   Promise.all(files.map(async ({ target, content }): Promise<BackupComparison> => {
     const { folder, path } = placeOf(workshop, target);
     const stat = await folder.stat(path);
-    const same = stat?.size === content.size && (await sha256(await readBytes(folder, path))) === content.sha256;
+    const same = stat?.size === content.size && (await hashOfFile(folder, path)) === content.sha256;
     return { target, now: !stat ? 'gone' : same ? 'same' : 'changed', size: content.size };
   }));
 
@@ -74,7 +75,7 @@ export async function settingsRestoration(workshop: Workshop, backup: NamedBacku
   if (!content) throw new SatchelError('folder-missing-file', { path: target });
   const { folder, path } = placeOf(workshop, target);
   const now = await folder.stat(path);
-  if (now && (await sha256(await readBytes(folder, path))) === content.sha256) return undefined;
+  if (now && (await hashOfFile(folder, path)) === content.sha256) return undefined;
   const record = state.files.find((file) => nameKey(file.target) === nameKey(target));
   const step = { action: now ? 'replace' : 'add', target, layer: record?.layer ?? '', size: content.size, before: now && { size: now.size, modified: now.modified }, reason: `It comes back as it was in “${backup.name}”.`, after: content } as const;
   if (!record?.living) return { ...step, made: { forget: true } };

@@ -1,7 +1,7 @@
 import { SatchelError, reasonOf, throwIfAborted } from '../errors';
 import { zipWith } from '../exchange/zipWith';
 import { readBytes, type FileStat, type Folder } from '../folder';
-import { crc32Of, sha256 } from '../hash';
+import { sha256 } from '../hash';
 import type { OwnFile, OwnedTarget } from '../layers/layer';
 import type { InsideTarget, LivingTarget, Resolution } from '../layers/layers';
 import { baseName, byPath, nameKey, parentOf, splitTarget, target, type TargetPath } from '../paths/paths';
@@ -10,8 +10,9 @@ import { decodeText } from '../settings/encoding';
 import { applySettings, takeBackSettings, type AppliedEdit } from '../settings/edits';
 import type { Dialect } from '../settings/dialects';
 import { openSettings } from '../settings/openSettings';
-
+import { crc32OfFile, hashOfFile } from './large';
 import type { Content, DeployedFile, DeployedState, KeptOrAbsent, Plan, PlanStep, Workshop } from './model';
+import { hashInPack, placeOf } from './takeBack';
 import { readKept } from './vault';
 
 export interface PlanInput extends WorkOptions {
@@ -122,19 +123,10 @@ function lookUp(listing: Listing): Actual {
   return { files, drifted: new Set(), spell };
 }
 
-const folderOf = (folders: Readonly<Record<string, Folder>>, of: TargetPath): { folder: Folder; path: string } => {
-  const { root, path } = splitTarget(of);
-  const folder = folders[root];
-  if (!folder) throw new SatchelError('unknown-thing', { what: `folder “${root}”` });
-  return { folder, path };
+const hashOfTarget = (workshop: Workshop, of: TargetPath): Promise<string | undefined> => {
+  const { folder, path } = placeOf(workshop, of);
+  return hashOfFile(folder, path);
 };
-
-/** Reads a file of the game: as a blob where it is large, so that it is never in memory whole. */
-const readTarget = (workshop: Workshop, of: TargetPath, size: number): Promise<Blob | Uint8Array<ArrayBuffer>> => {
-  const { folder, path } = folderOf(workshop.folders, of);
-  return size > LARGE ? folder.read(path) : readBytes(folder, path);
-};
-const LARGE = 16 * 1024 * 1024;
 
 type ActualFile = FileStat & { target: TargetPath };
 const checksumKey = ({ target: of, size, modified }: ActualFile): string => `${of}\n${size}\n${modified}`;
@@ -159,20 +151,20 @@ async function fetchChecksums(resolution: Resolution, deployed: ReadonlyMap<stri
 }
 
 /** CRC-32 of a file of the game. */
-async function checksum(file: ActualFile, { workshop, checksums }: PlanInput): Promise<number> {
-  const { target: of, size } = file;
+async function checksum(file: ActualFile, { workshop, checksums }: PlanInput): Promise<number | undefined> {
   const key = checksumKey(file);
   const known = checksums?.get(key);
   if (known !== undefined) return known;
-  const found = await crc32Of(await readTarget(workshop, of, size));
-  checksums?.set(key, found);
+  const { folder, path } = placeOf(workshop, file.target);
+  const found = await crc32OfFile(folder, path);
+  if (found !== undefined) checksums?.set(key, found);
   return found;
 }
 
 /** Did somebody else change a deployed file? Size and date first; where they differ, the hash decides. */
 async function hasDrifted(record: DeployedFile, now: FileStat & { target: TargetPath }, workshop: Workshop): Promise<boolean> {
   if (now.size === record.size && now.modified === record.modified) return false;
-  return now.size !== record.size || (await sha256(await readTarget(workshop, now.target, now.size))) !== record.sha256;
+  return now.size !== record.size || (await hashOfTarget(workshop, now.target)) !== record.sha256;
 }
 
 /** A content that lies in no pack: written where the file does not hold it yet. */
@@ -187,7 +179,7 @@ interface Made {
 async function planMade({ bytes, layer, reason, recipe }: Made, key: string, wanted: TargetPath, record: DeployedFile | undefined, actual: Actual, input: PlanInput, plan: Plan): Promise<void> {
   const now = actual.files.get(key);
   const hash = await sha256(bytes);
-  if (now && now.size === bytes.length && (await sha256(await readTarget(input.workshop, now.target, now.size))) === hash) return void plan.unchanged++;
+  if (now && now.size === bytes.length && (await hashOfTarget(input.workshop, now.target)) === hash) return void plan.unchanged++;
   plan.steps.push({
     action: now ? 'replace' : 'add', target: actual.spell(wanted), layer, size: bytes.length, before: now && { size: now.size, modified: now.modified }, reason,
     after: { kind: 'kept', sha256: hash, size: bytes.length }, made: { bytes, ...(recipe === undefined ? {} : { recipe }) },
@@ -197,7 +189,7 @@ async function planMade({ bytes, layer, reason, recipe }: Made, key: string, wan
 /** A file of the player's own, which lies in the vault. */
 async function planKept({ sha256: hash, size }: OwnFile, layer: string, key: string, wanted: TargetPath, record: DeployedFile | undefined, actual: Actual, input: PlanInput, plan: Plan): Promise<void> {
   const now = actual.files.get(key);
-  const isThere = now && now.size === size && (record && !actual.drifted.has(key) ? record.sha256 === hash : (await sha256(await readTarget(input.workshop, now.target, now.size))) === hash);
+  const isThere = now && now.size === size && (record && !actual.drifted.has(key) ? record.sha256 === hash : (await hashOfTarget(input.workshop, now.target)) === hash);
   if (isThere) return void plan.unchanged++;
   plan.steps.push({
     action: now ? 'replace' : 'add', target: actual.spell(wanted), layer, size, before: now && { size: now.size, modified: now.modified },
@@ -264,8 +256,7 @@ async function planOwned(key: string, { target: wanted, providers }: OwnedTarget
 async function sameAsDeployed(record: DeployedFile, packId: string, file: { path: string; size: number; crc32?: number }, workshop: Workshop): Promise<boolean> {
   if (record.from.kind === 'pack' && record.from.packId === packId && record.from.path === file.path) return true;
   if (record.size !== file.size || (record.from.kind === 'pack' && record.from.crc32 !== file.crc32)) return false;
-  const pack = await workshop.openPack(packId);
-  return (await sha256(await pack.read(file.path))) === record.sha256;
+  return (await hashInPack({ packId, ...file }, workshop)) === record.sha256;
 }
 
 /** A deployed file that no layer wants any more: what was there before comes back. */
@@ -335,7 +326,7 @@ async function planLiving(key: string, living: LivingTarget | undefined, record:
 }
 
 const readBytesOf = (workshop: Workshop, of: TargetPath): Promise<Uint8Array<ArrayBuffer>> => {
-  const { folder, path } = folderOf(workshop.folders, of);
+  const { folder, path } = placeOf(workshop, of);
   return readBytes(folder, path);
 };
 

@@ -1,10 +1,10 @@
 import type { z } from 'zod';
 import { SatchelError, reasonOf } from '../errors';
 import { readBytes, readsBack, writeAndReadBack, type FileStat, type Folder } from '../folder';
-import { sha256 } from '../hash';
+import { sha256, sha256OfChunks } from '../hash';
 import { baseName, byPath, parentOf } from '../paths/paths';
 import { WIDTH, inParallel } from '../progress';
-import { hashOfFile, writePieces } from './large';
+import { LARGE, hashOfFile, piecesOf, writePieces } from './large';
 import {
   begunSchema, deployedStateSchema, landedSchema, ledgerEntrySchema, ledgerStepsSchema, nothingDeployed,
   type Begun, type DeployedState, type JournalStep, type Kept, type Landed, type LedgerEntry,
@@ -32,6 +32,21 @@ export async function keep(vault: Folder, bytes: Uint8Array<ArrayBuffer>, knownH
 export async function keepLarge(vault: Folder, pieces: AsyncIterable<Uint8Array>, kept: Kept): Promise<Kept> {
   const path = objectPath(kept.sha256);
   if ((await hashOfFile(vault, path)) !== kept.sha256 && !(await writePieces(vault, path, pieces, kept.sha256))) throw new SatchelError('original-not-kept', { path });
+  return kept;
+}
+
+/** Keeps a file of a folder as it is now, however large. @throws SatchelError `folder-missing-file` */
+export async function keepFile(vault: Folder, folder: Folder, path: string): Promise<Kept> {
+  const size = (await folder.stat(path))?.size ?? 0;
+  if (size <= LARGE) return keep(vault, await readBytes(folder, path));
+  const pieces = vault.writeChunks && piecesOf(folder, path, size);
+  if (pieces) return keepLarge(vault, pieces(), { kind: 'kept', sha256: await sha256OfChunks(pieces()), size });
+  const blob = await folder.read(path);
+  const kept: Kept = { kind: 'kept', sha256: await sha256(blob), size: blob.size };
+  const at = objectPath(kept.sha256);
+  if ((await hashOfFile(vault, at)) === kept.sha256) return kept;
+  await vault.write(at, blob);
+  if ((await hashOfFile(vault, at)) !== kept.sha256) throw new SatchelError('original-not-kept', { path: at });
   return kept;
 }
 
@@ -79,13 +94,30 @@ export async function eachNamedFolder(named: readonly Named[], work: (folder: st
   await inParallel(folders, WIDTH, ([folder, names]) => work(folder, names));
 }
 
+/** Where a content may lie: while a deployment is under way, or being taken back, a second name may hold what the kept contents lack, or hold damaged. */
+const placesOf = (hash: string): string[] => [objectPath(hash), namedPath(hash)];
+
 /** Reads kept bytes; they are checked against their hash. */
 export async function readKept(vault: Folder, { sha256: hash }: Pick<Kept, 'sha256'>): Promise<Uint8Array<ArrayBuffer>> {
-  // While a deployment is under way, or being taken back, a second name may hold what the kept contents lack, or hold damaged.
-  for (const path of [objectPath(hash), namedPath(hash)]) {
+  for (const path of placesOf(hash)) {
     if (!(await vault.stat(path))) continue;
     const bytes = await readBytes(vault, path);
     if ((await sha256(bytes)) === hash) return bytes;
+  }
+  throw new SatchelError('bad-memory', { what: 'a kept original' });
+}
+
+/**
+ * Writes a kept content to a file of a folder, however large, and reads it back.
+ *
+ * @returns undefined where the file does not hold it afterwards
+ * @throws SatchelError `bad-memory` where the vault does not hold it; the file is as it was then
+ */
+export async function writeKept(vault: Folder, kept: Kept, folder: Folder, path: string): Promise<FileStat | undefined> {
+  if (!folder.writeChunks || !piecesOf(vault, '', kept.size)) return writeAndReadBack(folder, path, await readKept(vault, kept));
+  for (const place of placesOf(kept.sha256)) {
+    const pieces = (await hashOfFile(vault, place)) === kept.sha256 && piecesOf(vault, place, kept.size);
+    if (pieces) return (await writePieces(folder, path, pieces(), kept.sha256))?.stat;
   }
   throw new SatchelError('bad-memory', { what: 'a kept original' });
 }
