@@ -1,5 +1,6 @@
 import 'fake-indexeddb/auto';
-import { describe, expect, it } from 'vitest';
+import localforage from 'localforage';
+import { describe, expect, it, vi } from 'vitest';
 import { noDecisions, openPack, type TargetPath } from '@/core';
 import { DEMO_GAMES } from '@/demo/games';
 import { gullwickFolders } from '@/demo/gullwick';
@@ -283,7 +284,13 @@ describe('the engine', () => {
   it('lets a second tab look, not write, and hands over', async () => {
     const first = await demo();
     await first.engine.fetchFromShelf('painted-boats.zip');
+    // What the first one has written and not yet taken into its index.
+    const items = localforage.createInstance({ name: `satchel-folder-${first.game.id}-vault`, storeName: 'bytes' });
+    await items.setItem('under way', new Uint8Array(3));
+    const writes = (['put', 'delete', 'clear'] as const).map((name) => vi.spyOn(IDBObjectStore.prototype, name));
     const second = await new Seat().start();
+    for (const spy of writes) expect(spy).not.toHaveBeenCalled();
+    vi.restoreAllMocks();
     expect(second.snapshot).toMatchObject({ readOnly: true, game: { packs: [{ name: 'Painted Boats' }] } });
     await expect(second.engine.deploy()).rejects.toMatchObject({ code: 'read-only-tab' });
     expect(second.game.plan.total).toBe(7);

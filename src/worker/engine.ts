@@ -93,7 +93,7 @@ export class Engine extends Questions implements EngineApi {
     }
     try {
       this.session = await Session.open(game, aside, this.readOnly);
-      this.trouble.push(...(await this.session.dropLost()));
+      this.trouble.push(...(await this.session.dropLost(this.readOnly)));
       if (this.session.recovery) this.recovery = this.session.recovery;
       await this.look();
     } catch (error) {

@@ -117,11 +117,11 @@ export class Session {
     for (const { id } of game.card.roots) {
       const handle = game.handles[id];
       const bridged = game.given[id];
-      given[id] = bridged ? new BridgeFolder(bridged.id, 'game') : handle ? new PickedFolder(handle) : await BrowserFolder.open(`${game.id}-${id}`);
+      given[id] = bridged ? new BridgeFolder(bridged.id, 'game') : handle ? new PickedFolder(handle) : await BrowserFolder.open(`${game.id}-${id}`, { onlyLook: readOnly });
     }
     const { folders, located } = await locate(game, given);
     const main = mainFolder(game);
-    const vault = main ? new BridgeFolder(main.id, 'vault') : await BrowserFolder.open(`${game.id}-vault`);
+    const vault = main ? new BridgeFolder(main.id, 'vault') : await BrowserFolder.open(`${game.id}-vault`, { onlyLook: readOnly });
     const backup = main ? new BridgeFolder(main.id, 'backup') : game.backup && new PickedFolder(game.backup);
     const notes = (await memory.packs(aside)).filter((note) => note.game === game.id);
     const workshop: Workshop = { folders, vault, ...(backup ? { backup } : {}), now: () => Date.now(), openPack: async (id) => (await session.openPack(id)).pack };
@@ -142,10 +142,12 @@ export class Session {
   }
 
   /** Layers whose archive the browser has lost leave the stack; what is deployed stays until it is put back. */
-  async dropLost(): Promise<Failure[]> {
+  async dropLost(onlyLook: boolean): Promise<Failure[]> {
     const lost: PackLayer[] = [];
     for (const layer of this.packLayers()) if (!this.notes.some((note) => note.id === layer.packId) || !(await memory.archive(layer.packId))) lost.push(layer);
-    if (lost.length > 0) await this.saveStack({ layers: this.stack.layers.filter((layer) => !lost.some((one) => one === layer)) });
+    const layers = this.stack.layers.filter((layer) => !lost.some((one) => one === layer));
+    if (onlyLook) this.stack = { ...this.stack, layers };
+    else if (lost.length > 0) await this.saveStack({ layers });
     return lost.map(({ name }) => new SatchelError('source-missing', { name, path: 'its files' }).failure);
   }
 
