@@ -3,7 +3,7 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { zipSync } from 'fflate';
-import { expect, expectSameBytes, expectStrap, folderBytes, openDemo, step, takeFromShelf, test } from './support';
+import { expect, expectSameBytes, expectStrap, folderBytes, openDemo, putEverythingBack, step, takeFromShelf, test } from './support';
 
 const text = (value: string): Uint8Array => new TextEncoder().encode(value);
 const good = zipSync({ 'boats/heron.png': text('x'.repeat(500)) });
@@ -122,6 +122,31 @@ test('a second tab is told, looks on, and takes over when the first one closes',
   await expect(second.getByText('This game is open in another tab')).toHaveCount(0, { timeout: 20_000 });
   await second.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
   await expect(second.getByText('7 of 7 landed')).toBeVisible();
+});
+
+test('a second tab that is opened in the middle of a deployment, again and again, changes nothing', async ({ page, context }) => {
+  test.setTimeout(240_000);
+  await openDemo(page);
+  const before = await folderBytes(page);
+  await takeFromShelf(page, 'Every Island');
+  await step(page, 'Deploy').click();
+  await page.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
+  const work = page.getByRole('status', { name: 'Work under way' });
+  await expect(work).toContainText(/Writing and reading back: [1-9]/, { timeout: 60_000 });
+  const second = await context.newPage();
+  let times = 0;
+  for (; times < 2 || ((await work.isVisible()) && times < 12); times++) {
+    await second.goto('/game/stack');
+    await expect(second.getByText('This game is open in another tab, so this tab can only look.')).toBeVisible({ timeout: 30_000 });
+  }
+  await expect(page.getByText('6,307 of 6,307 landed')).toBeVisible({ timeout: 120_000 });
+  // After a reload nothing is at hand any more: every file comes out of the browser's storage.
+  await second.close();
+  await page.reload();
+  const deployed = await folderBytes(page);
+  expect(Object.keys(deployed).length).toBeGreaterThan(6307);
+  await putEverythingBack(page);
+  expectSameBytes(await folderBytes(page), before);
 });
 
 test('what the app remembers is damaged: it is set aside, and the game folder stays', async ({ page }) => {
