@@ -1,6 +1,29 @@
 /** Bytes that are held at a time while something large is read. */
 const PIECE = 4 * 1024 * 1024;
 
+/** Bytes that are gathered before they are handed over. */
+const GATHERED = 8 * 1024 * 1024;
+
+/** One blob of all that comes. Browsers keep blobs outside of the program's own memory, so it goes over to them in good time. */
+export async function gatherBlob(chunks: AsyncIterable<Uint8Array> | ReadableStream<Uint8Array>, type = ''): Promise<Blob> {
+  const blobs: Blob[] = [];
+  let loose: Uint8Array<ArrayBuffer>[] = [];
+  let size = 0;
+  const handOver = () => {
+    blobs.push(new Blob(loose));
+    loose = [];
+    size = 0;
+  };
+  for await (const chunk of 'getReader' in chunks ? streamChunks(chunks) : chunks) {
+    // A piece may last until the next is asked for only.
+    loose.push(chunk.slice());
+    size += chunk.length;
+    if (size > GATHERED) handOver();
+  }
+  handOver();
+  return new Blob(blobs, { type });
+}
+
 /** A blob's bytes, piece by piece. */
 export async function* blobChunks(blob: Blob): AsyncGenerator<Uint8Array<ArrayBuffer>> {
   for (let at = 0; at < blob.size; at += PIECE) yield new Uint8Array(await blob.slice(at, at + PIECE).arrayBuffer());
@@ -48,7 +71,7 @@ export async function blobRange(blob: Blob, start: number, end: number, spent?: 
 }
 
 /** A stream's bytes as they come. Where the reader has enough, the stream ends. */
-export async function* streamChunks(stream: ReadableStream<Uint8Array<ArrayBuffer>>): AsyncGenerator<Uint8Array<ArrayBuffer>> {
+export async function* streamChunks<T extends Uint8Array>(stream: ReadableStream<T>): AsyncGenerator<T> {
   const reader = stream.getReader();
   try {
     for (;;) {

@@ -1,6 +1,6 @@
 import { zipSync } from 'fflate';
 import {
-  deploy, noDecisions, openPack, placeFiles, planDeployment, readState, resolveLayers,
+  LARGE, deploy, noDecisions, openPack, placeFiles, planDeployment, readState, resolveLayers,
   type Dialect, type Edit, type Folder, type Layer, type LedgerEntry, type OwnFile, type Pack, type Plan, type TargetPath, type Workshop,
 } from '@/core';
 import { MemoryFolder } from '@/folders/memory';
@@ -10,6 +10,17 @@ export type Contents = Record<string, string>;
 /** A pack made of texts, as a real ZIP that is really read. */
 export const makePack = (name: string, files: Contents): Promise<Pack> =>
   openPack(new Blob([zipSync(Object.fromEntries(Object.entries(files).map(([path, text]) => [path, new TextEncoder().encode(text)])))]), name);
+
+/** A folder that does not give the bytes of large files all at once. */
+export function noLargeBytes<T extends Folder>(folder: T): T {
+  const ours: Pick<Folder, 'readBytes'> = {
+    readBytes: async (path) => {
+      if (((await folder.stat(path))?.size ?? 0) > LARGE) throw new Error(`${path} is read whole`);
+      return new Uint8Array(await (await folder.read(path)).arrayBuffer());
+    },
+  };
+  return Object.assign(Object.create(folder) as T, ours);
+}
 
 /** What a test's stack is made of, lowest first. */
 export type StackItem = { pack: string } | { edits: Edit[] } | { own: OwnFile[] };

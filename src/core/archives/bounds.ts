@@ -18,16 +18,17 @@ export const tooManyFiles = (pack: string): PackError => new PackError('too-larg
  * Bounds everything before anything is unpacked, and finds names that fall together.
  *
  * @param archiveSize bytes of the archive
+ * @param largest bytes that one file may have
  * @throws PackError `too-large`, `damaged` where a name is listed twice
  */
-export function boundAndCompare(entries: readonly PackEntry[], archiveSize: number, name: string): PackNotice[] {
+export function boundAndCompare(entries: readonly PackEntry[], archiveSize: number, name: string, largest: number = PACK_LIMITS.entrySize): PackNotice[] {
   let total = 0;
   const seen = new Map<string, PackPath>();
   const notices: PackNotice[] = [];
   if (entries.length > PACK_LIMITS.entries) throw tooManyFiles(name);
   for (const entry of entries) {
     total += entry.size;
-    if (entry.size > PACK_LIMITS.entrySize) throw new PackError('too-large', { name, why: `“${entry.path}” alone says it is ${gigabytes(entry.size)}` });
+    if (entry.size > largest) throw new PackError('too-large', { name, why: `“${entry.path}” alone says it is ${gigabytes(entry.size)}` });
     const key = nameKey(entry.path);
     const other = seen.get(key);
     if (other === entry.path) throw new PackError('damaged', { name, why: `it lists “${entry.path}” twice` });

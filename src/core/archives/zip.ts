@@ -27,10 +27,10 @@ interface Slot extends PackEntry {
 }
 
 /** Opens a ZIP (PKWARE APPNOTE 6.3.x) by its central directory alone. */
-export async function openZip(file: Blob, name: string, { signal, onProgress }: WorkOptions): Promise<Pack> {
+export async function openZip(file: Blob, name: string, { signal, onProgress, largeFiles }: WorkOptions & { largeFiles?: boolean }): Promise<Pack> {
   if ((await statedEntries(file)) > PACK_LIMITS.entries) throw tooManyFiles(name);
   const slots = await readDirectory(file, name, signal, onProgress);
-  const notices = boundAndCompare(slots, file.size, name);
+  const notices = boundAndCompare(slots, file.size, name, largeFiles ? PACK_LIMITS.totalSize : undefined);
   if (slots.reduce((sum, { packed }) => sum + packed, 0) > file.size) throw new PackError('damaged', { name, why: 'its parts overlap' });
   const bySlotPath = new Map(slots.map((slot) => [slot.path as string, slot]));
   const crc32 = await crc32Function();

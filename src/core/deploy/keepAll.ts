@@ -29,7 +29,7 @@ export async function keepAll(steps: readonly PlanStep[], records: Map<string, D
     if (step.made?.bytes) await keep(workshop.vault, step.made.bytes);
     if (step.made?.base) await keep(workshop.vault, step.made.base);
     if (!now) return;
-    const pieces = workshop.vault.writeChunks && piecesOf(folder, path, now.size);
+    const pieces = piecesOf(folder, path, now.size);
     let bytes = pieces || found?.sha256 ? undefined : await readBytes(folder, path);
     const hash = found?.sha256 ?? (await (pieces ? sha256OfChunks(pieces()) : sha256(bytes as Uint8Array<ArrayBuffer>)));
     const content: Kept = { kind: 'kept', sha256: hash, size: now.size };

@@ -1,3 +1,4 @@
+import { blobPasses } from '../bytes';
 import { SatchelError } from '../errors';
 import { readBytes, type Digest, type FileStat, type Folder } from '../folder';
 import { crc32Of, crc32OfChunks, sha256, sha256OfChunks, sha256Stream } from '../hash';
@@ -7,10 +8,16 @@ export const LARGE = 16 * 1024 * 1024;
 
 export type Chunks = AsyncIterable<Uint8Array>;
 
+/** All of a file: where it is large as a blob, which browsers keep outside of the program's own memory. */
+export const fileContent = (folder: Folder, path: string, size: number): Promise<Blob | Uint8Array<ArrayBuffer>> => (size > LARGE ? folder.read(path) : readBytes(folder, path));
+
 /** How to get a file's pieces, from its beginning each time, where it is large and the folder gives it so. */
 export function piecesOf(folder: Folder, path: string, size: number): (() => Chunks) | undefined {
   return size > LARGE && folder.readChunks ? () => (folder.readChunks as NonNullable<Folder['readChunks']>)(path) : undefined;
 }
+
+/** The same of a blob. */
+export const piecesOfBlob = (blob: Blob) => (): Chunks => blobPasses(blob);
 
 /** SHA-256 of a file, however large; undefined where there is none. */
 export const hashOfFile = (folder: Folder, path: string): Promise<string | undefined> => digestOfFile(folder, path, 'sha256', sha256OfChunks, sha256);
@@ -28,7 +35,7 @@ async function digestOfFile<T extends string | number>(
   const stat = await folder.stat(path);
   if (!stat) return undefined;
   const pieces = piecesOf(folder, path, stat.size);
-  return pieces ? ofChunks(pieces()) : of(stat.size > LARGE ? await folder.read(path) : await readBytes(folder, path));
+  return pieces ? ofChunks(pieces()) : of(await fileContent(folder, path, stat.size));
 }
 
 /**

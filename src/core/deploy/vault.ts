@@ -1,10 +1,11 @@
 import type { z } from 'zod';
+import { gatherBlob } from '../bytes';
 import { SatchelError, reasonOf } from '../errors';
 import { readBytes, readsBack, writeAndReadBack, type FileStat, type Folder } from '../folder';
 import { sha256, sha256OfChunks } from '../hash';
 import { baseName, byPath, parentOf } from '../paths/paths';
 import { WIDTH, inParallel } from '../progress';
-import { LARGE, hashOfFile, piecesOf, writePieces } from './large';
+import { LARGE, hashOfFile, piecesOf, piecesOfBlob, writePieces, type Chunks } from './large';
 import {
   begunSchema, deployedStateSchema, landedSchema, ledgerEntrySchema, ledgerStepsSchema, nothingDeployed,
   type Begun, type DeployedState, type JournalStep, type Kept, type Landed, type LedgerEntry,
@@ -28,10 +29,18 @@ export async function keep(vault: Folder, bytes: Uint8Array<ArrayBuffer>, knownH
   return kept;
 }
 
-/** The same for a file that is too large to hold. @param pieces gives it from its beginning */
-export async function keepLarge(vault: Folder, pieces: AsyncIterable<Uint8Array>, kept: Kept): Promise<Kept> {
+/**
+ * The same for a content that is too large to hold.
+ *
+ * @param pieces give it from its beginning
+ * @throws SatchelError `bad-memory` or `original-not-kept` where they have another hash
+ */
+export async function keepLarge(vault: Folder, pieces: Chunks, kept: Kept): Promise<Kept> {
   const path = objectPath(kept.sha256);
-  if ((await hashOfFile(vault, path)) !== kept.sha256 && !(await writePieces(vault, path, pieces, kept.sha256))) throw new SatchelError('original-not-kept', { path });
+  if ((await hashOfFile(vault, path)) === kept.sha256) return kept;
+  if (vault.writeChunks) await writePieces(vault, path, pieces, kept.sha256);
+  else await vault.write(path, await gatherBlob(pieces));
+  if ((await hashOfFile(vault, path)) !== kept.sha256) throw new SatchelError('original-not-kept', { path });
   return kept;
 }
 
@@ -39,15 +48,8 @@ export async function keepLarge(vault: Folder, pieces: AsyncIterable<Uint8Array>
 export async function keepFile(vault: Folder, folder: Folder, path: string): Promise<Kept> {
   const size = (await folder.stat(path))?.size ?? 0;
   if (size <= LARGE) return keep(vault, await readBytes(folder, path));
-  const pieces = vault.writeChunks && piecesOf(folder, path, size);
-  if (pieces) return keepLarge(vault, pieces(), { kind: 'kept', sha256: await sha256OfChunks(pieces()), size });
-  const blob = await folder.read(path);
-  const kept: Kept = { kind: 'kept', sha256: await sha256(blob), size: blob.size };
-  const at = objectPath(kept.sha256);
-  if ((await hashOfFile(vault, at)) === kept.sha256) return kept;
-  await vault.write(at, blob);
-  if ((await hashOfFile(vault, at)) !== kept.sha256) throw new SatchelError('original-not-kept', { path: at });
-  return kept;
+  const pieces = piecesOf(folder, path, size) ?? piecesOfBlob(await folder.read(path));
+  return keepLarge(vault, pieces(), { kind: 'kept', sha256: await sha256OfChunks(pieces()), size });
 }
 
 /**
@@ -103,6 +105,17 @@ export async function readKept(vault: Folder, { sha256: hash }: Pick<Kept, 'sha2
     if (!(await vault.stat(path))) continue;
     const bytes = await readBytes(vault, path);
     if ((await sha256(bytes)) === hash) return bytes;
+  }
+  throw new SatchelError('bad-memory', { what: 'a kept original' });
+}
+
+/** A kept content for an archive: where it is large as a blob, which browsers keep outside of the program's own memory. @throws as `readKept` */
+export async function openKept(vault: Folder, kept: Kept): Promise<Blob | Uint8Array<ArrayBuffer>> {
+  if (kept.size <= LARGE) return readKept(vault, kept);
+  for (const path of placesOf(kept.sha256)) {
+    if (!(await vault.stat(path))) continue;
+    const blob = await vault.read(path);
+    if ((await sha256(blob)) === kept.sha256) return blob;
   }
   throw new SatchelError('bad-memory', { what: 'a kept original' });
 }

@@ -3,9 +3,9 @@ import path from 'node:path';
 import fc from 'fast-check';
 import { unzipSync, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
-import { PackError, SatchelError, exportBag, importBag, restore, unpackBag, type Edit } from '@/core';
+import { LARGE, PackError, SatchelError, exportBag, importBag, restore, unpackBag, type Edit } from '@/core';
 import { MemoryFolder } from '@/folders/memory';
-import { Bench, benchDialect, makePack, type Contents } from '../../../tests/support/game';
+import { Bench, benchDialect, makePack, noLargeBytes, type Contents } from '../../../tests/support/game';
 import { has, readFiles, runTool, temporaryFolder } from '../../../tests/support/tools';
 
 const ABOUT = { game: 'gullwick', title: 'Gullwick Ferries', at: Date.UTC(2026, 10, 25, 12) };
@@ -56,6 +56,23 @@ describe('backup bags', () => {
       }),
       { numRuns: 60 },
     );
+  });
+
+  it('large originals, packed into it, checked and taken out piece by piece', async () => {
+    const own = 'own '.repeat(5_000_000);
+    const bench = new Bench({ 'a.bin': own, 'b.png': 'own b' }, {}, { p: await makePack('p.zip', { 'a.bin': 'new a', 'b.png': 'new b' }) });
+    const before = bench.contents();
+    await bench.deploy([{ pack: 'p' }]);
+    const made = await exportBag(noLargeBytes(bench.vault), ABOUT);
+    const bag = await importBag(made, 'bag.zip');
+    const vault = new MemoryFolder();
+    await unpackBag({ ...bag, read: (kept) => (kept.size > LARGE ? Promise.reject(new Error('read whole')) : bag.read(kept)) }, vault);
+    await restore({ ...bench.workshop(), vault, openPack: () => Promise.reject(new Error('no packs here')) }, { dialectOf: benchDialect });
+    expect(bench.contents()).toEqual(before);
+    // One byte of it flipped, and every checksum of the ZIP made anew.
+    const files = unzipSync(await bytesOf(made));
+    (files['gullwick-originals-2026-11-25/data/program/a.bin'] as Uint8Array)[19_000_000] = 0;
+    await expect(importBag(new Blob([zipSync(files, { level: 0 })]), 'bag.zip')).rejects.toThrow(/not what its manifest says/);
   });
 
   it('is not taken in where the app has originals of its own', async () => {

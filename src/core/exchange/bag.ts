@@ -2,13 +2,15 @@ import { makeZip } from 'client-zip';
 import { z } from 'zod';
 import { openPack } from '../archives/openPack';
 import type { Pack } from '../archives/pack';
+import { gatherBlob } from '../bytes';
 import { SatchelError, reasonOf, throwIfAborted } from '../errors';
 import type { Folder } from '../folder';
-import { sha256 } from '../hash';
+import { sha256, sha256OfChunks } from '../hash';
 import { byPath, nameKey } from '../paths/paths';
 import type { WorkOptions } from '../progress';
 import { deployedStateSchema, type DeployedFile, type DeployedState, type Kept } from '../deploy/model';
-import { keep, readKept, readState, writeState } from '../deploy/vault';
+import { LARGE } from '../deploy/large';
+import { keep, keepLarge, openKept, readState, writeState } from '../deploy/vault';
 import { encodeName, readManifest } from './manifest';
 
 /**
@@ -28,6 +30,8 @@ export interface Bag {
   bytes: number;
   /** One kept content, by its hash. */
   read(kept: Kept): Promise<Uint8Array<ArrayBuffer>>;
+  /** The same, piece by piece. */
+  chunks(kept: Kept): AsyncIterable<Uint8Array>;
 }
 
 const STATE = 'satchel/state.json';
@@ -65,11 +69,11 @@ export async function exportBag(vault: Folder, about: { game: string; title: str
     let done = 0;
     for (const [name, content] of [...originals.map(({ file, original }) => [`data/${file.target}`, original] as const), ...bases.map((base) => [basePath(base.sha256), base] as const)]) {
       throwIfAborted(signal);
-      yield { name: `${top}/${name}`, input: await readKept(vault, content), lastModified: date };
+      yield { name: `${top}/${name}`, input: await openKept(vault, content), lastModified: date };
       onProgress?.({ phase: 'Packing the originals', done: ++done, total, unit: 'files' });
     }
   };
-  return new Response(makeZip(files())).blob().then((blob) => new Blob([blob], { type: 'application/zip' }));
+  return gatherBlob(makeZip(files()), 'application/zip');
 }
 
 /**
@@ -79,7 +83,7 @@ export async function exportBag(vault: Folder, about: { game: string; title: str
  */
 export async function importBag(file: Blob, name: string, { signal, onProgress }: WorkOptions = {}): Promise<Bag> {
   const bad = (why: string) => new SatchelError('bad-bag', { name, why });
-  const pack = await openPack(file, name, signal ? { signal } : {});
+  const pack = await openPack(file, name, { largeFiles: true, ...(signal ? { signal } : {}) });
   const declaration = pack.entries.find(({ path }) => /^([^/]+\/)?bagit\.txt$/.test(path));
   if (!declaration) throw bad('it holds no bagit.txt, so it is no backup of this kind');
   const top = declaration.path.slice(0, -'bagit.txt'.length);
@@ -120,19 +124,36 @@ export async function importBag(file: Blob, name: string, { signal, onProgress }
   return {
     about, state, originals: originals.length, bytes: originals.reduce((sum, { original }) => sum + original.size, 0),
     read: (kept) => pack.read(places.get(kept.sha256) ?? ''),
+    chunks: (kept) => piecesIn(pack, places.get(kept.sha256) ?? ''),
   };
 }
 
 async function verify(pack: Pack, top: string, wanted: ReadonlyMap<string, string>, bad: (why: string) => SatchelError, { signal, onProgress }: WorkOptions): Promise<void> {
   let done = 0;
-  for await (const { path, data } of pack.readMany([...wanted.keys()].map((one) => top + one), signal ? { signal } : {})) {
-    throwIfAborted(signal);
+  const check = (path: string, hash: string) => {
     const short = path.slice(top.length);
-    if ((await sha256(data)) !== wanted.get(short)) throw bad(`“${short}” is not what its manifest says`);
+    if (hash !== wanted.get(short)) throw bad(`“${short}” is not what its manifest says`);
     done++;
     onProgress?.({ phase: 'Checking the backup', done, total: wanted.size, unit: 'files' });
+  };
+  const sizes = new Map(pack.entries.map(({ path, size }) => [path as string, size]));
+  const paths = [...wanted.keys()].map((one) => top + one);
+  const isLarge = (path: string) => (sizes.get(path) ?? 0) > LARGE;
+  for await (const { path, data } of pack.readMany(paths.filter((path) => !isLarge(path)), signal ? { signal } : {})) {
+    throwIfAborted(signal);
+    check(path, await sha256(data));
+  }
+  for (const path of paths.filter(isLarge)) {
+    throwIfAborted(signal);
+    check(path, await sha256OfChunks(piecesIn(pack, path)));
   }
   if (done !== wanted.size) throw bad('not all of it could be read');
+}
+
+/** A large file of a ZIP. */
+function piecesIn(pack: Pack, path: string): AsyncIterable<Uint8Array> {
+  if (!pack.chunks) throw new SatchelError('unexpected', { why: 'a bag that is no ZIP' });
+  return pack.chunks(path);
 }
 
 function readTag<T>(text: string, schema: z.ZodType<T>, name: string, bad: (why: string) => SatchelError): T {
@@ -154,7 +175,8 @@ export async function unpackBag(bag: Bag, vault: Folder, { signal, onProgress }:
   let done = 0;
   for (const content of contents) {
     throwIfAborted(signal);
-    await keep(vault, await bag.read(content), content.sha256);
+    if (content.size > LARGE) await keepLarge(vault, bag.chunks(content), content);
+    else await keep(vault, await bag.read(content), content.sha256);
     onProgress?.({ phase: 'Keeping the originals', done: ++done, total: contents.length, unit: 'files' });
   }
   // The packs are not in the bag: what they brought is known by its hash, and kept before it is touched.

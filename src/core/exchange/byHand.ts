@@ -1,9 +1,11 @@
 import { makeZip } from 'client-zip';
 import { SatchelError, throwIfAborted } from '../errors';
-import { readBytes } from '../folder';
+import type { PackReader } from '../archives/pack';
+import { gatherBlob } from '../bytes';
+import { LARGE, fileContent } from '../deploy/large';
 import type { Plan, PlanStep, Workshop } from '../deploy/model';
 import { placeOf } from '../deploy/takeBack';
-import { readKept } from '../deploy/vault';
+import { openKept } from '../deploy/vault';
 import { byPath, joinPath, splitTarget, type TargetPath } from '../paths/paths';
 import type { WorkOptions } from '../progress';
 
@@ -35,8 +37,8 @@ export async function byHand(plan: Plan, workshop: Workshop, options: ByHandOpti
   const removes = plan.steps.filter(({ after }) => after.kind === 'absent').map(({ target }) => place(target));
   const added = plan.steps.filter(({ before }) => before === undefined).map(({ target }) => place(target));
   return {
-    deploy: await pack(text('puts the packs in', writes.length, removes, roots.length, options), contents(writes, workshop, options), place, options),
-    restore: await pack(text('puts everything back as it was before', replaced.length, added, roots.length, options), originals(replaced, workshop, options), place, options),
+    deploy: await zip(text('puts the packs in', writes.length, removes, roots.length, options), contents(writes, workshop, options), place, options),
+    restore: await zip(text('puts everything back as it was before', replaced.length, added, roots.length, options), originals(replaced, workshop, options), place, options),
   };
 }
 
@@ -51,14 +53,13 @@ function text(does: string, files: number, deletes: string[], roots: number, { g
   ].join('\r\n');
 }
 
-async function pack(first: string, files: AsyncIterable<{ target: TargetPath; bytes: Uint8Array<ArrayBuffer> }>, place: (target: TargetPath) => string, { at }: ByHandOptions): Promise<Blob> {
+async function zip(first: string, files: AsyncIterable<{ target: TargetPath; content: Blob | Uint8Array<ArrayBuffer> }>, place: (target: TargetPath) => string, { at }: ByHandOptions): Promise<Blob> {
   const lastModified = new Date(at);
   const entries = async function* () {
     yield { name: README, input: first, lastModified };
-    for await (const { target, bytes } of files) yield { name: place(target), input: bytes, lastModified };
+    for await (const { target, content } of files) yield { name: place(target), input: content, lastModified };
   };
-  const blob = await new Response(makeZip(entries())).blob();
-  return new Blob([blob], { type: 'application/zip' });
+  return gatherBlob(makeZip(entries()), 'application/zip');
 }
 
 /** What each step writes, pack by pack, so that each archive is read once. */
@@ -76,16 +77,30 @@ async function* contents(steps: readonly PlanStep[], workshop: Workshop, { signa
       const wanted = byPack.get(after.packId) ?? new Map<string, PlanStep[]>();
       byPack.set(after.packId, wanted.set(after.path, [...(wanted.get(after.path) ?? []), step]));
     } else if (after.kind === 'kept') {
-      yield { target, bytes: made?.bytes ?? (await readKept(workshop.vault, after)) };
+      yield { target, content: made?.bytes ?? (await openKept(workshop.vault, after)) };
       tick();
     }
   }
-  for (const [packId, wanted] of byPack)
-    for await (const { path, data } of (await workshop.openPack(packId)).readMany(wanted.keys(), signal ? { signal } : {}))
+  for (const [packId, wanted] of byPack) {
+    const pack = await workshop.openPack(packId);
+    for await (const { path, content } of contentsOf(pack, wanted, signal))
       for (const { target } of wanted.get(path) ?? []) {
-        yield { target, bytes: data };
+        yield { target, content };
         tick();
       }
+  }
+}
+
+/** Files of a pack: the large ones, which come last, are not held. */
+async function* contentsOf(pack: PackReader, wanted: ReadonlyMap<string, readonly PlanStep[]>, signal: AbortSignal | undefined): AsyncGenerator<{ path: string; content: Blob | Uint8Array<ArrayBuffer> }> {
+  const { chunks } = pack;
+  const isLarge = ([, [first]]: [string, readonly PlanStep[]]) => chunks !== undefined && (first?.size ?? 0) > LARGE;
+  const small = [...wanted].filter((one) => !isLarge(one)).map(([path]) => path);
+  for await (const { path, data } of pack.readMany(small, signal ? { signal } : {})) yield { path, content: data };
+  for (const [path] of [...wanted].filter(isLarge)) {
+    throwIfAborted(signal);
+    if (chunks) yield { path, content: await gatherBlob(chunks(path)) };
+  }
 }
 
 /** What lies there now. */
@@ -95,7 +110,7 @@ async function* originals(steps: readonly PlanStep[], workshop: Workshop, { sign
     const { folder, path } = placeOf(workshop, target);
     const now = await folder.stat(path);
     if (now?.size !== before?.size || now?.modified !== before?.modified) throw new SatchelError('changed-since-plan', { path: target });
-    yield { target, bytes: await readBytes(folder, path) };
+    yield { target, content: await fileContent(folder, path, now?.size ?? 0) };
     onProgress?.({ phase: 'Packing the originals', done: i + 1, total: steps.length, unit: 'files' });
   }
 }

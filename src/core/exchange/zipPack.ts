@@ -1,5 +1,6 @@
 import { makeZip } from 'client-zip';
 import type { Pack } from '../archives/pack';
+import { gatherBlob } from '../bytes';
 import { throwIfAborted } from '../errors';
 import type { WorkOptions } from '../progress';
 
@@ -22,23 +23,5 @@ export async function zipPack(pack: Pack, { signal, onProgress }: WorkOptions = 
       onProgress?.({ phase: 'Unpacking it once', done: ++done, total: pack.entries.length, unit: 'files' });
     }
   };
-  const blobs: Blob[] = [];
-  let loose: Uint8Array<ArrayBuffer>[] = [];
-  let size = 0;
-  // Blobs are kept outside the program's own memory by browsers.
-  const flush = () => {
-    blobs.push(new Blob(loose));
-    loose = [];
-    size = 0;
-  };
-  const reader = makeZip(read()).getReader();
-  for (;;) {
-    const { done: ended, value } = await reader.read();
-    if (ended) break;
-    loose.push(value as Uint8Array<ArrayBuffer>);
-    size += value.length;
-    if (size > 8 * 1024 ** 2) flush();
-  }
-  flush();
-  return new Blob(blobs, { type: 'application/zip' });
+  return gatherBlob(makeZip(read()), 'application/zip');
 }

@@ -75,5 +75,7 @@ describe('changing a ZIP from inside', () => {
     const base = bytes({ a: 'some text that is long enough' });
     await expect(put(base.slice(0, base.length - 10), { b: 'x' })).rejects.toMatchObject({ code: 'damaged' });
     await expect(zipWith(base, [{ inside: 'b', packId: 'p', file: { path: 'b', size: 600 * 1024 ** 2 } }], () => Promise.reject(new Error('never read')), TARGET)).rejects.toMatchObject({ code: 'archive-too-large' });
+    const many = Array.from({ length: 65_535 }, (_, i) => ({ inside: `f/${i}`, packId: '', file: { path: '', size: 1 }, made: Uint8Array.of(1) }));
+    await expect(zipWith(base, many, () => Promise.reject(new Error('never read')), TARGET)).rejects.toMatchObject({ code: 'archive-too-large' });
   });
 });

@@ -1,12 +1,13 @@
-import { Zip } from 'fflate';
+import { Zip, ZipDeflate } from 'fflate';
 import { openPack } from '../archives/openPack';
 import type { PackFile } from '../archives/pack';
 import { SatchelError } from '../errors';
 import { baseName, nameKey, type TargetPath } from '../paths/paths';
-import { zipEntry } from './zipEntry';
 
 /** The largest archive that is changed from inside, in bytes once unpacked. */
 const MOST = 512 * 1024 ** 2;
+/** The most files in it: more would need ZIP64 (PKWARE APPNOTE 4.4.1.4), which this writer does not have. */
+const MOST_FILES = 65_534;
 /** One date for everything, so that the same contents give the same bytes. */
 const DATE = new Date(2000, 0, 1, 12);
 
@@ -60,6 +61,7 @@ export async function zipWith(
     byPack.set(packId, paths.set(file.path, [...(paths.get(file.path) ?? []), inside]));
   }
   for (const [packId, paths] of byPack) for await (const { path, data } of await read(packId, [...paths.keys()])) for (const inside of paths.get(path) ?? []) put(inside, data);
+  if (names.size > MOST_FILES) throw new SatchelError('archive-too-large', { path: target });
   return pack(names, contents);
 }
 
@@ -72,7 +74,11 @@ function pack(names: ReadonlyMap<string, string>, contents: ReadonlyMap<string, 
     else pieces.push(chunk);
   });
   for (const [key, name] of names) {
-    const file = zipEntry(name, DATE, false);
+    const file = new ZipDeflate(name, { level: 6 });
+    file.mtime = DATE;
+    // Marked as made on Unix (PKWARE APPNOTE 4.4.2): for names marked as MS-DOS, unzip would apply a code page even to UTF-8.
+    file.os = 3;
+    file.attrs = (0o100644 << 16) >>> 0;
     zip.add(file);
     file.push(contents.get(key) ?? new Uint8Array(0), true);
   }
