@@ -7,7 +7,7 @@ import path from 'node:path';
 import type { Page } from '@playwright/test';
 import { buildSync } from 'esbuild';
 import { zipSync } from 'fflate';
-import { deploy, expect, step, test, watchTasks } from './support';
+import { deploy, ended, expect, step, test, watchTasks } from './support';
 
 const text = (value: string): Uint8Array => new TextEncoder().encode(value);
 
@@ -45,9 +45,10 @@ class Started {
     await page?.close();
     const { child } = this;
     if (!child?.pid || child.exitCode !== null || child.signalCode !== null) return;
-    const ended = new Promise((done) => child.once('exit', done));
+    ended.add(this.origin);
+    const exit = new Promise((done) => child.once('exit', done));
     process.kill(-child.pid, 'SIGKILL');
-    await ended;
+    await exit;
   }
 
   get origin(): string {

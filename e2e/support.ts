@@ -4,6 +4,9 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { test as base, expect, type Page } from '@playwright/test';
 
+/** Origins of servers that tests ended. */
+export const ended = new Set<string>();
+
 /**
  * Every test watches the page: no request may go anywhere but to this computer, and nothing may break the page's
  * content rules or fail unseen.
@@ -22,6 +25,8 @@ export const test = base.extend<{ watched: void }>({
         if (message.location().url.endsWith('/favicon.ico')) return;
         // The bridge says with a status that a file is missing or locked; the page shows it in words.
         if (message.location().url.includes('/bridge/') && message.text().includes('responded with a status of 4')) return;
+        // A server that the test itself ended answers nothing, to whatever the page was just asking.
+        if (message.text().includes('net::ERR_') && [...ended].some((origin) => message.location().url.startsWith(`${origin}/`))) return;
         if (message.type() === 'error' || /Content.Security.Policy/i.test(message.text())) errors.push(message.text());
       });
       await use();

@@ -38,9 +38,12 @@ export async function keep(vault: Folder, bytes: Uint8Array<ArrayBuffer>, knownH
 export async function keepLarge(vault: Folder, pieces: Chunks, kept: Kept): Promise<Kept> {
   const path = objectPath(kept.sha256);
   if ((await hashOfFile(vault, path)) === kept.sha256) return kept;
-  if (vault.writeChunks) await writePieces(vault, path, pieces, kept.sha256);
-  else await vault.write(path, await gatherBlob(pieces));
-  if ((await hashOfFile(vault, path)) !== kept.sha256) throw new SatchelError('original-not-kept', { path });
+  const isKept = async (): Promise<boolean> => {
+    if (vault.writeChunks) return (await writePieces(vault, path, pieces, kept.sha256)) !== undefined;
+    await vault.write(path, await gatherBlob(pieces));
+    return (await hashOfFile(vault, path)) === kept.sha256;
+  };
+  if (!(await isKept())) throw new SatchelError('original-not-kept', { path });
   return kept;
 }
 
