@@ -89,6 +89,19 @@ describe('the browser folder, over a stand-in for IndexedDB', () => {
     expect(await texts(name)).toMatchObject({ f0: '0', f89: '89', late: 'late' });
   });
 
+  it('a large file that is replaced or removed leaves no piece behind', async () => {
+    const name = fresh();
+    const folder = await BrowserFolder.open(name);
+    const [items] = stores(name);
+    await folder.write('large', bytes(OLD));
+    expect(await items.keys()).toHaveLength(2);
+    await folder.write('large', bytes(NEW));
+    expect(await items.keys()).toHaveLength(3);
+    expect(await (await folder.read('large')).text()).toBe(NEW);
+    await folder.remove('large');
+    expect(await items.keys()).toEqual([]);
+  });
+
   it('names a piece that the browser has lost, or holds only in part', async () => {
     const name = fresh();
     const folder = await BrowserFolder.open(name);
