@@ -33,6 +33,7 @@ class Started {
       });
       child.once('exit', () => failed(new Error(`ended: ${said}`)));
     });
+    ended.delete(this.origin);
     return this;
   }
 

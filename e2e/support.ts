@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { test as base, expect, type Page } from '@playwright/test';
 
-/** Origins of servers that tests ended. */
+/** Origins of servers that tests ended and have not started again. */
 export const ended = new Set<string>();
 
 /**
