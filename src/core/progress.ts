@@ -1,4 +1,4 @@
-/** How far a piece of work is. `done` and `total` count in `unit`. */
+/** How far a piece of work is. `done` and `total` count in `unit`; a total of 0 is not known. */
 export interface Progress {
   /** What is being done, as a short phrase for the player: "Keeping originals". */
   phase: string;

@@ -8,7 +8,6 @@ import { connect, type EngineRemote } from '@/worker/connect';
 interface EngineState {
   engine: EngineRemote | undefined;
   snapshot: Snapshot | undefined;
-  job: Job | undefined;
   /** Nothing can be changed now: something is under way, or another tab holds the game. */
   busy: boolean;
   failure: Failure | undefined;
@@ -24,6 +23,8 @@ interface EngineState {
 }
 
 const EngineContext = createContext<EngineState | undefined>(undefined);
+/** By itself: it changes ten times a second, and only what shows progress is to be drawn anew. */
+const JobContext = createContext<Job | undefined>(undefined);
 
 const failureOf = (thrown: unknown): Failure =>
   typeof thrown === 'object' && thrown !== null && 'failure' in thrown
@@ -62,11 +63,13 @@ export function EngineProvider({ children }: { children: ReactNode }) {
     [engine],
   );
 
-  const state = useMemo<EngineState>(
-    () => ({ engine, snapshot, job, busy: job !== undefined || snapshot?.readOnly === true, failure, dismiss: () => setFailure(undefined), act, chosen, choose }),
-    [engine, snapshot, job, failure, act, chosen],
+  const busy = job !== undefined || snapshot?.readOnly === true;
+  const state = useMemo<EngineState>(() => ({ engine, snapshot, busy, failure, dismiss: () => setFailure(undefined), act, chosen, choose }), [engine, snapshot, busy, failure, act, chosen]);
+  return (
+    <EngineContext.Provider value={state}>
+      <JobContext.Provider value={job}>{children}</JobContext.Provider>
+    </EngineContext.Provider>
   );
-  return <EngineContext.Provider value={state}>{children}</EngineContext.Provider>;
 }
 
 export function useEngine(): EngineState {
@@ -74,6 +77,9 @@ export function useEngine(): EngineState {
   if (!state) throw new Error('useEngine outside EngineProvider');
   return state;
 }
+
+/** What is under way. */
+export const useJob = (): Job | undefined => useContext(JobContext);
 
 /** The open game; only used below the shell, which waits for it. */
 export function useGame(): GameView {

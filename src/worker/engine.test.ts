@@ -296,6 +296,34 @@ describe('the engine', () => {
     expect(second.game.plan.total).toBe(7);
   });
 
+  it('does not list folders that take long again for changes that write nothing to them, but does to deploy', async () => {
+    const seat = await demo();
+    const { layer } = await seat.fromShelf('painted-boats.zip');
+    const { list } = BrowserFolder.prototype;
+    let listings = 0;
+    vi.spyOn(BrowserFolder.prototype, 'list').mockImplementation(async function* (this: BrowserFolder, under) {
+      if (under === undefined) {
+        listings++;
+        await new Promise((go) => setTimeout(go, 400));
+        // Somebody else's, each time another one.
+        yield { path: `theirs ${listings}`, size: 1, modified: 1 };
+      }
+      yield* list.call(this, under);
+    });
+    await seat.engine.setOn(layer, false);
+    expect(listings).toBe(2);
+    expect(seat.game).toMatchObject({ plan: { total: 0 }, roots: [{ files: 47 }, { files: 9 }] });
+    await seat.engine.setOn(layer, true);
+    expect(listings).toBe(2);
+    expect(seat.game.plan.total).toBe(7);
+    await seat.engine.deploy();
+    expect(listings).toBe(6);
+    expect(seat.game).toMatchObject({ plan: { total: 0 }, deployed: { files: 7 } });
+    await seat.engine.refresh();
+    expect(listings).toBe(8);
+    vi.restoreAllMocks();
+  });
+
   it('drops a layer whose archive the browser has lost, and says so', async () => {
     let seat = await demo();
     await seat.bringIn(blob({ 'boats/heron.png': 'x' }), 'lost.zip');

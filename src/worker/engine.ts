@@ -1,5 +1,5 @@
 import {
-  SatchelError, baseName, byHand, cardFromFolder, cardWithFolder, decide, exportBag, gameCardSchema, importBag, noDecisions, toFailure, unpackBag, zipFolder,
+  SatchelError, baseName, byHand, cardFromFolder, cardWithFolder, decide, exportBag, gameCardSchema, importBag, listFolders, noDecisions, toFailure, unpackBag, zipFolder,
   type ArchivePart, type Failure, type FileStat, type GameCard, type LedgerEntry, type LogRule, type Progress, type Recovery, type Stuck, type StuckAnswer, type TargetPath, type WorkOptions,
 } from '@/core';
 import type { GivenFolder } from '@/bridge/wire';
@@ -84,7 +84,7 @@ export class Engine extends Questions implements EngineApi {
     this.trouble.push(...aside.map(({ what, why }) => new SatchelError('bad-memory', { what: `${what}: ${why}` }).failure));
   }
 
-  private async openGame(game: Game, aside: SetAside[]): Promise<void> {
+  private async openGame(game: Game, aside: SetAside[], options: WorkOptions = {}): Promise<void> {
     this.session = undefined;
     this.view = undefined;
     if (!(await Session.allowed(game))) {
@@ -95,13 +95,13 @@ export class Engine extends Questions implements EngineApi {
       this.session = await Session.open(game, aside, this.readOnly);
       this.trouble.push(...(await this.session.dropLost(this.readOnly)));
       if (this.session.recovery) this.recovery = this.session.recovery;
-      await this.look();
+      await this.look(options);
     } catch (error) {
       this.trouble.push(toFailure(error));
     }
   }
 
-  private async look(options?: WorkOptions): Promise<void> {
+  private async look(options: WorkOptions & { recent?: boolean } = {}): Promise<void> {
     if (!this.session) return;
     await this.session.look(options);
     this.view = await gameView(this.session);
@@ -121,11 +121,12 @@ export class Engine extends Questions implements EngineApi {
       if (this.readOnly) throw new SatchelError('read-only-tab');
       const controller = new AbortController();
       this.running = controller;
-      let last = 0;
+      let last = { phase: '', at: 0 };
       const show = (progress: Progress) => {
         const now = Date.now();
-        if (now - last < PACE && progress.done < progress.total) return;
-        last = now;
+        const ended = progress.total > 0 && progress.done >= progress.total;
+        if (!ended && progress.phase === last.phase && now - last.at < PACE) return;
+        last = { phase: progress.phase, at: now };
         this.onJob({ title, canCancel, ...progress });
       };
       const onStuck = (stuck: Stuck) =>
@@ -138,7 +139,7 @@ export class Engine extends Questions implements EngineApi {
       show({ phase: 'Getting ready', done: 0, total: 0, unit: 'files' });
       try {
         const result = await work(options);
-        await this.look({ onProgress: show });
+        await this.look({ onProgress: show, recent: true });
         return result;
       } catch (error) {
         await this.look().catch((second: unknown) => this.trouble.push(toFailure(second)));
@@ -169,13 +170,14 @@ export class Engine extends Questions implements EngineApi {
   }
 
   refresh(): Promise<void> {
-    return this.change('Looking at the folders again', false, async () => {
+    return this.change('Looking at the folders again', false, async (options) => {
       const game = this.games.find(({ id }) => id === this.view?.id);
-      if (!this.session && game) await this.openGame(game, []);
-      // A start of a real game shows in its log.
+      if (!this.session && game) await this.openGame(game, [], options);
       const session = this.session;
-      if (!session || session.game.card.trial !== undefined) return;
-      await session.look();
+      if (!session) return;
+      await session.look(options);
+      // A start of a real game shows in its log.
+      if (session.game.card.trial !== undefined) return;
       const { log } = session.picture;
       if (log && session.stack.runs.at(-1)?.at !== log.modified) await noteRun(session, log.modified);
     });
@@ -187,7 +189,7 @@ export class Engine extends Questions implements EngineApi {
     return this.change('Setting up the demo games', false, async (options) => {
       for (const id of await demoGames()) await this.addDemo(id, options);
       const first = this.games.find(({ kind }) => kind === 'demo');
-      if (first) await this.choose(first);
+      if (first) await this.choose(first, options);
     });
   }
 
@@ -213,7 +215,7 @@ export class Engine extends Questions implements EngineApi {
       const fresh = await this.addDemo(game.id, options);
       const others = this.games.filter((other) => other !== fresh);
       await this.saveGames([...others.slice(0, place), fresh, ...others.slice(place)]);
-      await this.choose(fresh);
+      await this.choose(fresh, options);
     });
   }
 
@@ -223,49 +225,48 @@ export class Engine extends Questions implements EngineApi {
   }
 
   /** Takes other facts about a game that is here, and opens it again. */
-  private async changeGame(changed: Game): Promise<void> {
+  private async changeGame(changed: Game, options: WorkOptions): Promise<void> {
     await this.saveGames(this.games.map((one) => (one.id === changed.id ? changed : one)));
-    await this.choose(changed);
+    await this.choose(changed, options);
   }
 
-  private async choose(game: Game): Promise<void> {
+  private async choose(game: Game, options: WorkOptions): Promise<void> {
     await memory.setCurrent(game.id);
     this.recovery = undefined;
     this.trouble = [];
     const aside: SetAside[] = [];
-    await this.openGame(game, aside);
+    await this.openGame(game, aside, options);
     this.remember(aside);
   }
 
   /** A folder that the player picked, or one that the app was started with, and every file in it. */
-  private async folderAt(where: FileSystemDirectoryHandle | string): Promise<{ given: GivenFolder | undefined; handle: FileSystemDirectoryHandle | undefined; name: string; files: FileStat[] }> {
+  private async folderAt(where: FileSystemDirectoryHandle | string, options: WorkOptions): Promise<{ given: GivenFolder | undefined; handle: FileSystemDirectoryHandle | undefined; name: string; files: readonly FileStat[] }> {
     const given = typeof where === 'string' ? (await givenFolders()).folders.find((folder) => folder.id === where) : undefined;
     if (typeof where === 'string' && !given) throw new SatchelError('bridge-closed');
     const handle = typeof where === 'string' ? undefined : where;
-    const files: FileStat[] = [];
-    for await (const stat of (given ? new BridgeFolder(given.id, 'game') : new PickedFolder(handle as PickedHandle)).list()) files.push(stat);
+    const { folder: files = [] } = await listFolders({ folder: given ? new BridgeFolder(given.id, 'game') : new PickedFolder(handle as PickedHandle) }, options);
     return { given, handle, name: given?.name ?? handle?.name ?? '', files };
   }
 
   addGame(title: string, where: FileSystemDirectoryHandle | string): Promise<void> {
-    return this.change('Looking at the game’s folder', false, async () => {
+    return this.change('Looking at the game’s folder', false, async (options) => {
       const id = `game-${Date.now().toString(36)}`;
-      const { given, handle, name, files } = await this.folderAt(where);
+      const { given, handle, name, files } = await this.folderAt(where, options);
       const { card } = cardFromFolder(id, title.trim().slice(0, 80) || name, files);
       const game: Game = { id, card, kind: given ? 'bridge' : 'picked', handles: handle ? { game: handle } : {}, given: given ? { game: given } : {} };
       await this.saveGames([...this.games, game]);
-      await this.choose(game);
+      await this.choose(game, options);
     });
   }
 
   addFolder(title: string, where: FileSystemDirectoryHandle | string): Promise<string[]> {
-    return this.change('Looking at the folder', false, async () => {
+    return this.change('Looking at the folder', false, async (options) => {
       const { game } = this.open;
-      const { given, handle, name, files } = await this.folderAt(where);
+      const { given, handle, name, files } = await this.folderAt(where, options);
       if (await isNested(game, given, handle)) throw new SatchelError('folder-twice', { name });
       const { card, root, reasons } = cardWithFolder(game.card, title.trim().slice(0, 80) || name, files);
       const changed: Game = { ...game, card, handles: { ...game.handles, ...(handle ? { [root]: handle } : {}) }, given: { ...game.given, ...(given ? { [root]: given } : {}) } };
-      await this.changeGame(changed);
+      await this.changeGame(changed, options);
       return reasons;
     });
   }
@@ -279,7 +280,7 @@ export class Engine extends Questions implements EngineApi {
       const changed = { ...this.open.game, backup: handle };
       const inside = await Promise.all(Object.values(changed.handles).map((game) => game.resolve(handle)));
       if (inside.some((names) => names !== null)) throw new SatchelError('backup-in-game', { name: handle.name });
-      await this.changeGame(changed);
+      await this.changeGame(changed, options);
       return runSafetyCommand(this.open, { do: 'copy originals' }, options);
     });
   }
@@ -291,26 +292,26 @@ export class Engine extends Questions implements EngineApi {
   }
 
   setCard(value: unknown): Promise<void> {
-    return this.change('Taking the game card', false, async () => {
+    return this.change('Taking the game card', false, async (options) => {
       const { game } = this.open;
       const card = { ...readCard(value), id: game.id };
       const real = [...Object.keys(game.handles), ...Object.keys(game.given)];
       const missing = real.filter((root) => !card.roots.some(({ id }) => id === root));
       if (missing.length > 0 || card.roots.some(({ id }) => game.kind !== 'demo' && !real.includes(id))) throw new SatchelError('bad-card', { why: `its roots must be ${real.join(', ') || game.card.roots.map(({ id }) => id).join(', ')}, the folders this game has` });
-      await this.changeGame({ ...game, card });
+      await this.changeGame({ ...game, card }, options);
     });
   }
 
   chooseGame(id: string): Promise<void> {
-    return this.change('Opening the game', false, async () => {
+    return this.change('Opening the game', false, async (options) => {
       const game = this.games.find((one) => one.id === id);
       if (!game) throw new SatchelError('unknown-thing', { what: 'game of that name' });
-      await this.choose(game);
+      await this.choose(game, options);
     });
   }
 
   removeGame(id: string): Promise<void> {
-    return this.change('Removing the game from the app', false, async () => {
+    return this.change('Removing the game from the app', false, async (options) => {
       const game = this.games.find((one) => one.id === id);
       if (!game) return;
       if (this.view?.id === id && this.session && this.session.picture.state.files.length > 0) throw new SatchelError('still-deployed', { name: game.card.title });
@@ -319,7 +320,7 @@ export class Engine extends Questions implements EngineApi {
       await this.saveGames(this.games.filter((one) => one.id !== id));
       await Session.erase(game);
       const next = this.games[0];
-      if (next) await this.choose(next);
+      if (next) await this.choose(next, options);
     });
   }
 
@@ -438,6 +439,7 @@ export class Engine extends Questions implements EngineApi {
 
   exportByHand(): Promise<{ name: string; blob: Blob }[]> {
     return this.change('Packing it for your own hands', true, async (options) => {
+      await this.open.look(options);
       const { game, workshop, picture } = this.open;
       const { deploy, restore } = await byHand(picture.plan, workshop, { ...options, game: game.card.title, titles: Object.fromEntries(game.card.roots.map(({ id, title }) => [id, title])), at: Date.now() });
       const name = game.card.title.replace(/[<>:"/\\|?*]+/g, ' ');
@@ -465,11 +467,11 @@ export class Engine extends Questions implements EngineApi {
   }
 
   addLogRule(rule: LogRule): Promise<void> {
-    return this.change('Taking the rule', false, async () => {
+    return this.change('Taking the rule', false, async (options) => {
       const { game } = this.open;
       const { log } = game.card;
       if (!log) throw new SatchelError('bad-card', { why: 'it names no log' });
-      await this.changeGame({ ...game, card: readCard({ ...game.card, log: { ...log, rules: [rule, ...log.rules] } }) });
+      await this.changeGame({ ...game, card: readCard({ ...game.card, log: { ...log, rules: [rule, ...log.rules] } }) }, options);
     });
   }
 

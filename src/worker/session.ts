@@ -1,7 +1,7 @@
 import {
   GENERAL_RULES, Resolver, SatchelError, WHOLE, baseName, editFates, listBackups, listFolders, deploy, emptyResolution, nameKey, locateRoots, objectPath, onlySorted, openSettings, readKept, decodeText, placeEdits, placeFiles, placementWarnings, planDeployment, proposeAt, proposePlacements, readBytes, readLedger, readLongLog, readState, recover,
   resolveLayers, settingsTargets, splitTarget, switchStates, target, wholeTarget,
-  type DeployOptions, type DeployedState, type Dialect, type Failure, type Folder, type Layer, type LedgerEntry, type LocatedRoot, type LogReading, type NamedBackup, type Placement, type PlacementInput, type Plan, type PlacementProposal, type Recovery, type Resolution, type Tally, type WinnerChange,
+  type DeployOptions, type DeployedState, type Dialect, type Failure, type Folder, type Layer, type LedgerEntry, type Listing, type LocatedRoot, type LogReading, type NamedBackup, type Placement, type PlacementInput, type Plan, type PlacementProposal, type Recovery, type Resolution, type Tally, type WinnerChange,
   type SettingsDocument, type SettingsFile, type SwitchState, type TargetPath, type Warning, type WorkOptions, type Workshop,
 } from '@/core';
 import { BridgeFolder, givenFolders } from '@/folders/bridge';
@@ -16,6 +16,10 @@ import { OpenPacks } from './packs';
 import { safetyView } from './safety';
 
 const EMPTY = emptyResolution();
+
+/** A listing that took longer (milliseconds) is good for as many times as long as it took. */
+const LONG = 500;
+const SHARE = 20;
 
 /** What a deployment is given on the way: how to stop it, whom to tell, and whom to ask. */
 export type DeployWork = WorkOptions & Pick<DeployOptions, 'onStuck'>;
@@ -88,6 +92,7 @@ export class Session {
   private looked = false;
   private readLog: (NonNullable<Picture['log']> & { size: number }) | undefined;
   private readonly checksums = new Map<string, number>();
+  private listed: { listing: Listing; at: number; took: number } | undefined;
   /** What the start found to be finished or taken back. */
   recovery: Recovery | undefined;
 
@@ -258,12 +263,28 @@ export class Session {
     return planDeployment({ ...options, state, workshop: this.workshop, checksums: this.checksums, dialectOf: this.dialectOf, nameOf: this.nameOf, resolution: resolveLayers(layers, stack.picks) });
   }
 
-  /** Looks at everything anew. */
-  async look(options: WorkOptions = {}): Promise<void> {
+  /**
+   * Every file of the folders. Through a browser that takes a second for some thousands: where it took long, it is good for a
+   * while, so that a change which writes nothing to the game need not wait for it.
+   *
+   * @param anew not even then
+   */
+  private async list(anew: boolean, options: WorkOptions): Promise<Listing> {
+    const { listed } = this;
+    if (!anew && listed && listed.took > LONG && Date.now() - listed.at < SHARE * listed.took) return listed.listing;
+    const began = Date.now();
+    const listing = await listFolders(this.workshop.folders, options);
+    const at = Date.now();
+    this.listed = { listing, at, took: at - began };
+    return listing;
+  }
+
+  /** Looks at everything anew. @param options.recent where it takes long, files may be as they were a moment ago */
+  async look(options: WorkOptions & { recent?: boolean } = {}): Promise<void> {
     const { workshop, game } = this;
     // All at once: each may be a question to the app's own server.
     const [state, listing, ledger, backups, safety, log, snapshots] = await Promise.all([
-      readState(workshop.vault), listFolders(workshop.folders, options.signal), readLedger(workshop.vault), listBackups(workshop.vault), safetyView(this), this.lookAtLog(), memory.snapshots(game.id),
+      readState(workshop.vault), this.list(!options.recent, options), readLedger(workshop.vault), listBackups(workshop.vault), safetyView(this), this.lookAtLog(), memory.snapshots(game.id),
     ]);
     const { layers, merges } = await this.layersOf(this.stack, state);
     const { resolution, changed } = this.resolver.resolve(layers, this.stack.picks);
@@ -384,6 +405,7 @@ export class Session {
   /** Deploys a plan, here or, for folders of the app's own server, there. */
   async carryOut(plan: Plan, title: string, options: DeployWork, layers: readonly Layer[] = this.picture.layers): Promise<LedgerEntry> {
     const order = { title, layers: layers.map(({ id, name }) => ({ id, name })) };
+    this.listed = undefined;
     return mainFolder(this.game) ? deployOnBridge(this, plan, { ...options, ...order }) : deploy(plan, this.workshop, { ...options, ...order });
   }
 

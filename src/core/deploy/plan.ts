@@ -37,7 +37,7 @@ export interface PlanInput extends WorkOptions {
 export async function planDeployment(given: PlanInput): Promise<Plan> {
   const input = { ...given, checksums: given.checksums ?? new Map<string, number>() };
   const { resolution, state, workshop, signal, onProgress } = input;
-  const actual = lookUp(given.listing ?? (await listFolders(workshop.folders, signal)));
+  const actual = lookUp(given.listing ?? (await listFolders(workshop.folders, given)));
   const deployed = new Map(state.files.map((file) => [nameKey(file.target), file]));
   const plan: Plan = { steps: [], unchanged: 0, forget: [], drifted: [], leftAlone: [], refused: [] };
   const total = resolution.owned.size + deployed.size;
@@ -85,16 +85,22 @@ interface Actual {
   spell(wanted: TargetPath): TargetPath;
 }
 
+/** Files between two words about how far a listing is. */
+const TELL = 100;
+
 /** Every file of the game's folders, by root. */
 export type Listing = Readonly<Record<string, readonly FileStat[]>>;
 
-export async function listFolders(folders: Readonly<Record<string, Folder>>, signal?: AbortSignal): Promise<Listing> {
+/** Lists them all. Nobody knows how many there will be, so progress tells no total. */
+export async function listFolders(folders: Readonly<Record<string, Folder>>, { signal, onProgress }: WorkOptions = {}): Promise<Listing> {
   const listing: Record<string, FileStat[]> = {};
+  let done = 0;
   for (const [root, folder] of Object.entries(folders)) {
     const files: FileStat[] = [];
     for await (const stat of folder.list()) {
       throwIfAborted(signal);
       files.push(stat);
+      if (++done % TELL === 0) onProgress?.({ phase: 'Looking at the folders', done, total: 0, unit: 'files' });
     }
     listing[root] = files;
   }

@@ -4,7 +4,7 @@ import { Button, Modal, ProgressBar } from 'react-bootstrap';
 import { useEffect, useRef, useState } from 'react';
 import type { StuckAnswer } from '@/core';
 import type { Job } from '@/worker/api';
-import { useEngine } from '@/ui/engine';
+import { useEngine, useJob } from '@/ui/engine';
 import { count, place, size, timeLeft } from '@/ui/shared/format';
 
 /** Work that takes longer than this (milliseconds) is shown. */
@@ -46,7 +46,8 @@ function Stuck({ stuck }: { stuck: NonNullable<Job['stuck']> }) {
 
 /** Work under way: how far it is, and the way to stop it. */
 export function JobPanel() {
-  const { job, engine } = useEngine();
+  const { engine } = useEngine();
+  const job = useJob();
   const [late, setLate] = useState(false);
   const busy = job !== undefined;
   useEffect(() => {
@@ -73,7 +74,7 @@ export function JobPanel() {
       </div>
       <div className="small quiet mb-1">
         {job.phase}
-        {job.total > 0 && `: ${show(job.done)} of ${show(job.total)}`}
+        {job.total > 0 ? `: ${show(job.done)} of ${show(job.total)}` : job.done > 0 && `: ${show(job.done)}${job.unit === 'files' ? ' files' : ''} so far`}
         {left !== undefined && `, ${left}`}
       </div>
       <ProgressBar now={job.total > 0 ? (100 * job.done) / job.total : 100} animated={job.total === 0} aria-label={job.phase} />
