@@ -74,7 +74,8 @@ export class Engine extends Questions implements EngineApi {
     this.games = await memory.games(aside);
     const current = await memory.current();
     const game = this.games.find(({ id }) => id === current) ?? this.games[0];
-    if (game) await this.openGame(game, aside);
+    if (game) await this.openGame(game, aside, { onProgress: this.teller('Opening the game', false) });
+    this.onJob(undefined);
     this.ready = true;
     this.remember(aside);
     this.publish();
@@ -115,20 +116,25 @@ export class Engine extends Questions implements EngineApi {
     });
   }
 
+  /** Hands progress on, no oftener than a player can read it. */
+  private teller(title: string, canCancel: boolean): (progress: Progress) => void {
+    let last = { phase: '', at: 0 };
+    return (progress) => {
+      const now = Date.now();
+      const ended = progress.total > 0 && progress.done >= progress.total;
+      if (!ended && progress.phase === last.phase && now - last.at < PACE) return;
+      last = { phase: progress.phase, at: now };
+      this.onJob({ title, canCancel, ...progress });
+    };
+  }
+
   /** Runs one change after the others: progress out, failures out, and a fresh picture at the end whatever happened. */
   private change<T>(title: string, canCancel: boolean, work: (options: Required<DeployWork>) => Promise<T>): Promise<T> {
     const run = async (): Promise<T> => {
       if (this.readOnly) throw new SatchelError('read-only-tab');
       const controller = new AbortController();
       this.running = controller;
-      let last = { phase: '', at: 0 };
-      const show = (progress: Progress) => {
-        const now = Date.now();
-        const ended = progress.total > 0 && progress.done >= progress.total;
-        if (!ended && progress.phase === last.phase && now - last.at < PACE) return;
-        last = { phase: progress.phase, at: now };
-        this.onJob({ title, canCancel, ...progress });
-      };
+      const show = this.teller(title, canCancel);
       const onStuck = (stuck: Stuck) =>
         new Promise<StuckAnswer>((answer) => {
           this.stuck = answer;

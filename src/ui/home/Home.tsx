@@ -8,6 +8,7 @@ import { useEngine } from '@/ui/engine';
 import { FailureNotice } from '@/ui/shared/Notice';
 import { usePickFolder } from '@/ui/shared/usePickFolder';
 import { JobPanel } from '@/ui/shell/JobPanel';
+import { Opening } from '@/ui/shell/Opening';
 import type { EngineApi } from '@/worker/api';
 
 type Given = Awaited<ReturnType<EngineApi['givenFolders']>>;
@@ -64,12 +65,7 @@ function Doors({ demo }: { demo: boolean }) {
   }, [ready, act]);
 
   if (!known || opens)
-    return (
-      <div className="home">
-        {failure ? <FailureNotice failure={failure} /> : <p role="status">Opening the satchel…</p>}
-        <JobPanel />
-      </div>
-    );
+    return <Opening />;
   return (
     <main className="home">
       <div className="inner">

@@ -8,6 +8,7 @@ import { useEngine } from '@/ui/engine';
 import { AllowFolder } from './AllowFolder';
 import { Head } from './Head';
 import { JobPanel } from './JobPanel';
+import { Opening } from './Opening';
 import { Seam } from './Seam';
 import { MainActionProvider, Strap } from './Strap';
 
@@ -27,11 +28,7 @@ export function Shell({ children }: { children: ReactNode }) {
   }, [homeless, router]);
 
   if (!snapshot?.ready || !snapshot.game)
-    return (
-      <div className="home">
-        {failure ? <FailureNotice failure={failure} /> : <p role="status">Opening the satchel…</p>}
-      </div>
-    );
+    return <Opening />;
   const { game, recovery, readOnly, trouble } = snapshot;
   return (
     <MainActionProvider>
