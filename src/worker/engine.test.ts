@@ -321,6 +321,8 @@ describe('the engine', () => {
     expect(seat.game).toMatchObject({ plan: { total: 0 }, deployed: { files: 7 } });
     await seat.engine.refresh();
     expect(listings).toBe(8);
+    await seat.engine.keepSafe({ do: 'check deployed' });
+    expect(listings).toBe(10);
     vi.restoreAllMocks();
   });
 

@@ -16,6 +16,7 @@ export const SAFETY_TITLES: Record<SafetyCommand['do'], string> = {
 /** Carries it out. @returns what came of it, in words, where that is not to be seen otherwise */
 export async function runSafetyCommand(session: Session, command: SafetyCommand, options: DeployWork): Promise<string | undefined> {
   const { workshop } = session;
+  session.forgetListing();
   switch (command.do) {
     case 'take as mine': {
       const taken = await takeAsOwn(workshop, command.targets as TargetPath[], 'own');

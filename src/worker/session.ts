@@ -279,6 +279,11 @@ export class Session {
     return listing;
   }
 
+  /** For what writes to the folders, or minds each file as it is now. */
+  forgetListing(): void {
+    this.listed = undefined;
+  }
+
   /** Looks at everything anew. @param options.recent where it takes long, files may be as they were a moment ago */
   async look(options: WorkOptions & { recent?: boolean } = {}): Promise<void> {
     const { workshop, game } = this;
@@ -405,7 +410,7 @@ export class Session {
   /** Deploys a plan, here or, for folders of the app's own server, there. */
   async carryOut(plan: Plan, title: string, options: DeployWork, layers: readonly Layer[] = this.picture.layers): Promise<LedgerEntry> {
     const order = { title, layers: layers.map(({ id, name }) => ({ id, name })) };
-    this.listed = undefined;
+    this.forgetListing();
     return mainFolder(this.game) ? deployOnBridge(this, plan, { ...options, ...order }) : deploy(plan, this.workshop, { ...options, ...order });
   }
 
