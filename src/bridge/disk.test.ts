@@ -30,6 +30,35 @@ describe('a folder on the disk keeps the contract', () => {
   for (const { name, run } of FOLDER_CONTRACT) it(name, () => run(fresh().folder));
 });
 
+/** May this process take on a user without rights, where it runs as one with all? */
+const CAN_BE_ANOTHER = process.getuid?.() !== 0 || process.seteuid !== undefined;
+
+describe('a folder inside that may not be looked into', () => {
+  it.skipIf(process.platform === 'win32' || !CAN_BE_ANOTHER)('does not keep the others from being listed', async () => {
+    const { root, folder } = fresh();
+    for (const name of ['closed', 'open', 'no search']) {
+      mkdirSync(path.join(root, name));
+      writeFileSync(path.join(root, name, 'file'), 'x');
+    }
+    chmodSync(top, 0o755);
+    chmodSync(path.join(root, 'closed'), 0o000);
+    chmodSync(path.join(root, 'no search'), 0o444);
+    symlinkSync('closed/file', path.join(root, 'link'));
+    const isRoot = process.getuid?.() === 0;
+    // 65534 is nobody (Debian policy, 9.2.2).
+    if (isRoot) process.seteuid?.(65534);
+    try {
+      expect(() => readdirSync(path.join(root, 'closed'))).toThrow('EACCES');
+      expect(await listed(folder)).toEqual(['open/file']);
+      // In a folder of the app's own nothing may be missed.
+      await expect(listed(DiskFolder.open(root, true))).rejects.toThrow('EACCES');
+    } finally {
+      if (isRoot) process.seteuid?.(0);
+      for (const name of ['closed', 'no search']) chmodSync(path.join(root, name), 0o755);
+    }
+  });
+});
+
 describe('nothing outside is read or written', () => {
   const BAD = ['../outside/secret.txt', 'a/../../outside/secret.txt', '/etc/passwd', 'C:/x', '..\\outside\\secret.txt', 'a//b', './..', 'con', 'x/aux.txt', 'name.', 'a\0b', 'a:b', ''];
   it.each(BAD)('by the name %j', async (bad) => {

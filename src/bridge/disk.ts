@@ -3,7 +3,7 @@ import { open, rename, rmdir, statfs, unlink, writeFile, type FileHandle } from 
 import { createHash, hash } from 'node:crypto';
 import path from 'node:path';
 import { SatchelError, baseName, checkPath, inParallel, nameProblem, parentOf, reasonOf, setSha256, type FileStat, type Folder, type Hashed, type Room } from '@/core';
-import { breathe, checkTarget, checkWritable, codeOf, diskName, fileStat, HELD, held, holdsSmall, isMissing, isReadOnly, LEADS_OUT, lookAt, newPart, orMissing, PART, readSmall, refuse, refused, SMALL, sweep, syncDisk, syncOne, unlinkIfThere, WINDOW, type Parent } from './diskCalls';
+import { breathe, checkTarget, checkWritable, codeOf, diskName, fileStat, HELD, held, holdsSmall, isClosed, isMissing, isReadOnly, LEADS_OUT, lookAt, newPart, orMissing, PART, readSmall, refuse, refused, SMALL, sweep, syncDisk, syncOne, unlinkIfThere, WINDOW, type Parent } from './diskCalls';
 import { HeldFolders } from './heldFolders';
 
 const { O_CREAT, O_DIRECTORY, O_EXCL, O_NOFOLLOW, O_NONBLOCK, O_RDONLY, O_WRONLY } = constants;
@@ -71,11 +71,21 @@ export class DiskFolder implements Folder {
 
   private async *walk(folder: string, depth: number): AsyncGenerator<FileStat> {
     if (depth > DEEPEST) return;
-    const { files, folders } = this.look(folder);
+    const { files, folders } = depth === 0 || this.own ? this.look(folder) : this.lookUnlessClosed(folder);
     yield* files;
     // Other requests are answered between two folders.
     await new Promise((done) => setImmediate(done));
     for (const one of folders) yield* this.walk(one, depth + 1);
+  }
+
+  /** A folder inside that this user may not look into, as systems keep some on each disk, holds nothing that the app could use. */
+  private lookUnlessClosed(folder: string): { files: FileStat[]; folders: string[] } {
+    try {
+      return this.look(folder);
+    } catch (error) {
+      if (!isClosed(error)) throw error;
+      return { files: [], folders: [] };
+    }
   }
 
   private look(folder: string): { files: FileStat[]; folders: string[] } {
@@ -108,7 +118,7 @@ export class DiskFolder implements Folder {
     try {
       return this.statNow(of);
     } catch (error) {
-      if (error instanceof SatchelError) return undefined;
+      if (error instanceof SatchelError || isClosed(error)) return undefined;
       throw error;
     }
   }
