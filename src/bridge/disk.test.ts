@@ -59,6 +59,14 @@ describe('a folder inside that may not be looked into', () => {
   });
 });
 
+it('does not take a folder that is gone, as on a disk taken away, for an empty one', async () => {
+  const { root, folder } = fresh();
+  await folder.write('a/file', bytes('x'));
+  renameSync(root, `${root} elsewhere`);
+  await new Promise((go) => setTimeout(go, 400));
+  await expect(listed(folder)).rejects.toMatchObject({ code: 'folder-refused' });
+});
+
 describe('nothing outside is read or written', () => {
   const BAD = ['../outside/secret.txt', 'a/../../outside/secret.txt', '/etc/passwd', 'C:/x', '..\\outside\\secret.txt', 'a//b', './..', 'con', 'x/aux.txt', 'name.', 'a\0b', 'a:b', ''];
   it.each(BAD)('by the name %j', async (bad) => {

@@ -92,6 +92,8 @@ export class DiskFolder implements Folder {
     const files: FileStat[] = [];
     const folders: string[] = [];
     const parent = this.parent(folder, false, folder);
+    // Nothing where a game was would look as if somebody had deleted it all.
+    if (!parent && folder === '') throw refuse(this.root, 'there is no such folder');
     if (!parent) return { files, folders };
     try {
       for (const entry of readdirSync(parent.at('.'), { withFileTypes: true })) {

@@ -41,6 +41,7 @@ export const codeOf = (error: unknown): string => (error instanceof Error && 'co
 export const refuse = (of: string, why: string, cause?: unknown): SatchelError => new SatchelError('folder-refused', { path: of, why }, { cause });
 /** A failed call, in words. */
 export const refused = (of: string, error: unknown): SatchelError => refuse(of, WORDS[codeOf(error)] ?? reasonOf(error), error);
+/** Did the system say that this user may not? */
 export const isClosed = (error: unknown): boolean => ['EACCES', 'EPERM'].includes(codeOf(error));
 export const isMissing = (error: unknown): boolean => codeOf(error) === 'ENOENT';
 

@@ -44,6 +44,16 @@ describe('listing a picked folder', () => {
     expect(files.map(({ path }) => path)).toEqual(names.filter((name) => !name.endsWith('5')));
   });
 
+  it('leaves out a folder that goes meanwhile, but says so where all of it is gone', async () => {
+    const gone = { entries: () => ({ next: () => Promise.reject(new DOMException('', 'NotFoundError')) }) };
+    async function* entries() {
+      yield ['gone', { kind: 'directory', name: 'gone', ...gone }];
+      yield ['here', { kind: 'file', name: 'here', getFile: async () => asked('here') }];
+    }
+    expect((await listed({ name: 'game', entries } as unknown as PickedHandle)).map(({ path }) => path)).toEqual(['here']);
+    await expect(listed({ name: 'game', ...gone } as unknown as PickedHandle)).rejects.toMatchObject({ code: 'folder-refused' });
+  });
+
   it('says that the permission is gone', async () => {
     await expect(listed(handleOf(names, async (name) => (name === names[70] ? Promise.reject(new DOMException('', 'NotAllowedError')) : asked(name))))).rejects.toMatchObject({ code: 'folder-permission' });
   });

@@ -21,13 +21,14 @@ export class PickedFolder implements Folder {
     if (start) yield* this.walk(start, under);
   }
 
-  /** What goes while it is looked at, as a running program's files do, is not there. */
+  /** What goes while it is looked at, as a running program's files do, is not there; the folder itself, on a disk taken away, is missed. */
   private async *walk(directory: FileSystemDirectoryHandle, path: string): AsyncGenerator<FileStat> {
     const entries = directory.entries();
     const found: { full: string; child: FileSystemFileHandle }[] = [];
     // Each is a question to another process: asked one after the other they take three times as long.
     const ask = () => this.guard(path, () => Promise.all(found.splice(0).map(({ full, child }) => statOf(full, child))));
-    for (let next = await this.guard(path, () => orMissing(entries.next())); next && !next.done; next = await this.guard(path, () => orMissing(entries.next()))) {
+    const step = () => this.guard(path, () => (directory === this.handle ? entries.next() : orMissing(entries.next())));
+    for (let next = await step(); next && !next.done; next = await step()) {
       const [name, child] = next.value;
       const full = path === '' ? name : `${path}/${name}`;
       if (child.kind === 'directory') yield* this.walk(child, full);
