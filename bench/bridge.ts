@@ -58,21 +58,24 @@ function reference(archive: string, game: string): number {
   return keep + unpack + hash;
 }
 
-/** Makes a game of a folder that the server was started with. */
-export async function useGivenFolder(page: Page, game: string): Promise<void> {
+/** Makes a game of a folder. @param button the one that chooses it: by itself, or by a question to the picker */
+export async function setUpGame(page: Page, button: string): Promise<void> {
   await page.goto(process.env.SATCHEL_DOOR as string);
   await page.getByLabel('What do you call this game?').fill('Bench');
-  await page.getByRole('button', { name: `Use ${game}` }).click();
+  await page.getByRole('button', { name: button }).click();
   await page.getByRole('button', { name: 'Looks right' }).click();
   await page.waitForURL('**/game/bring-in');
 }
+
+/** The button for a folder that the server was started with. */
+export const givenFolder = (game: string): string => `Use ${game}`;
 
 /** The whole deployment through the interface, the archive handed over included. */
 async function deployOverBridge(archive: string, game: string): Promise<number> {
   const browser = await chromium.launch({ executablePath: process.env.CHROMIUM, args: ['--no-sandbox', '--disable-background-networking'] });
   const page = await browser.newPage();
   page.setDefaultTimeout(180_000);
-  await useGivenFolder(page, game);
+  await setUpGame(page, givenFolder(game));
   await page.getByLabel('Choose downloads').setInputFiles(archive);
   await page.getByRole('heading', { name: 'Every Island', level: 1 }).waitFor();
   await page.getByRole('link', { name: /^Deploy/ }).click();

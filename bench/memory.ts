@@ -4,7 +4,7 @@ import { closeSync, mkdirSync, mkdtempSync, openSync, readFileSync, readdirSync,
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { chromium, type BrowserContext, type Page } from '@playwright/test';
-import { useGivenFolder } from './bridge';
+import { givenFolder, setUpGame } from './bridge';
 import { report, timedTool } from './measure';
 
 const MB = 1024 ** 2;
@@ -22,6 +22,10 @@ const SMALL_ORIGINALS = 2048;
 /** The browser's processes for pages: ours with its workers is the largest, beside those of the browser's own surface and a spare one. */
 const PAGE = '--type=renderer';
 const SERVER = 'next-server';
+
+/** Where the files lie, in archive and game. */
+const largeName = (n: number): string => `part_${n}.dat`;
+const smallName = (n: number): string => `island_${n >> 8}/texture_${n}.dds`;
 
 /** Resident memory in MB of the largest process whose command line says so. */
 function memoryOf(says: string): number {
@@ -55,7 +59,7 @@ function writeLarge(folder: string, seed: number, blocksOf: (n: number) => numbe
   const block = Buffer.alloc(16 * MB);
   for (let i = 0; i < block.length; i += 4) block.writeUInt32LE(Math.imul(i, 2654435761) >>> 0, i);
   for (let n = 0; n < LARGE; n++) {
-    const file = openSync(path.join(folder, `part_${n}.dat`), 'w');
+    const file = openSync(path.join(folder, largeName(n)), 'w');
     for (let i = 0; i < blocksOf(n); i++) {
       block.writeUInt32LE(seed + n * 8 + i, 0);
       writeSync(file, block);
@@ -68,10 +72,10 @@ function writeLarge(folder: string, seed: number, blocksOf: (n: number) => numbe
 function writeSmall(folder: string, seed: number): void {
   const file = randomBytes(MB / 4);
   for (let n = 0; n < SMALL; n++) {
-    const at = path.join(folder, `island_${n >> 8}`);
-    mkdirSync(at, { recursive: true });
+    const at = path.join(folder, smallName(n));
+    mkdirSync(path.dirname(at), { recursive: true });
     file.writeUInt32LE(seed + n, 0);
-    writeFileSync(path.join(at, `texture_${n}.dds`), file);
+    writeFileSync(at, file);
   }
 }
 
@@ -79,7 +83,9 @@ function writeSmall(folder: string, seed: number): void {
 async function openBrowser(folder: string): Promise<{ browser: BrowserContext; page: Page }> {
   // A lasting profile: private windows keep everything in memory and have little room.
   const browser = await chromium.launchPersistentContext(path.join(folder, 'profile'), { executablePath: process.env.CHROMIUM as string, args: ['--no-sandbox', '--disable-background-networking'] });
-  return { browser, page: browser.pages()[0] ?? (await browser.newPage()) };
+  const page = browser.pages()[0] ?? (await browser.newPage());
+  page.setDefaultTimeout(300_000);
+  return { browser, page };
 }
 
 /**
@@ -110,7 +116,7 @@ export async function memoryLines([game, other]: readonly [string, string]): Pro
   await browser.close();
   writeLarge(path.join(game, 'data'), 1000, (n) => (n < LARGE_ORIGINALS ? 8 : 1));
   await overBridge(folder, game, LARGE);
-  await intoPicked(folder, { files: LARGE, originals: LARGE_ORIGINALS, size: 128 * MB });
+  await intoPicked(folder, LARGE, { names: Array.from({ length: LARGE_ORIGINALS }, (_, n) => largeName(n)), size: 128 * MB });
 
   rmSync(path.join(folder, 'large.zip'));
   writeSmall(path.join(folder, 'data'), 0);
@@ -118,7 +124,7 @@ export async function memoryLines([game, other]: readonly [string, string]): Pro
   writeSmall(path.join(other, 'data'), SMALL);
   // The server goes on as the last deployment left it.
   await overBridge(folder, other, SMALL);
-  await intoPicked(folder, { files: SMALL, originals: SMALL_ORIGINALS, size: MB / 4 });
+  await intoPicked(folder, SMALL, { names: Array.from({ length: SMALL_ORIGINALS }, (_, n) => smallName(n)), size: MB / 4 });
   rmSync(folder, { recursive: true, force: true });
 }
 
@@ -150,7 +156,7 @@ function reportAll(what: string, files: number, ours: number): void {
 async function overBridge(folder: string, game: string, files: number): Promise<void> {
   rmSync(path.join(folder, 'profile'), { recursive: true, force: true });
   const { browser, page } = await openBrowser(folder);
-  await useGivenFolder(page, game);
+  await setUpGame(page, givenFolder(game));
   // From the beginning: the pack goes over to the server as soon as it is brought in.
   const ofServer = watchMemory(SERVER);
   const ofPage = await deployArchive(page, folder, files);
@@ -159,44 +165,39 @@ async function overBridge(folder: string, game: string, files: number): Promise<
   await browser.close();
 }
 
-/** A pack's files, and the first of them in the game before. */
-interface Wanted {
-  files: number;
-  originals: number;
+/** What the game has of its own. */
+interface Originals {
+  /** In its folder `data`, at most one folder deep. */
+  names: readonly string[];
   /** Bytes of each. */
   size: number;
 }
 
 /** Into a folder of the browser's own file system, which the picker answers with: real files behind real handles. */
-async function intoPicked(folder: string, wanted: Wanted): Promise<void> {
+async function intoPicked(folder: string, files: number, originals: Originals): Promise<void> {
   rmSync(path.join(folder, 'profile'), { recursive: true, force: true });
   const before = await openBrowser(folder);
   await before.page.goto(process.env.SATCHEL_DOOR as string);
-  await before.page.evaluate(writeOriginals, wanted);
+  await before.page.evaluate(writeOriginals, originals);
   // What that needed would count as the page's.
   await before.browser.close();
   const { browser, page } = await openBrowser(folder);
-  page.setDefaultTimeout(300_000);
   await page.addInitScript(() => Object.assign(window, { showDirectoryPicker: async () => (await navigator.storage.getDirectory()).getDirectoryHandle('game') }));
-  await page.goto(process.env.SATCHEL_DOOR as string);
-  await page.getByLabel('What do you call this game?').fill('Bench');
-  await page.getByRole('button', { name: 'Choose its folder' }).click();
-  await page.getByRole('button', { name: 'Looks right' }).click();
-  await page.waitForURL('**/game/bring-in');
-  reportAll('into a picked folder (Chromium, page and worker', wanted.files, await deployArchive(page, folder, wanted.files));
+  await setUpGame(page, 'Choose its folder');
+  reportAll('into a picked folder (Chromium, page and worker', files, await deployArchive(page, folder, files));
   await browser.close();
 }
 
-/** Runs in the page: the pack's names, other bytes. */
-async function writeOriginals({ files, originals, size }: Wanted): Promise<void> {
+/** Runs in the page. */
+async function writeOriginals({ names, size }: Originals): Promise<void> {
   const game = await (await navigator.storage.getDirectory()).getDirectoryHandle('game', { create: true });
   const data = await game.getDirectoryHandle('data', { create: true });
   const block = new Uint8Array(Math.min(size, 16 * 1024 ** 2));
-  for (let n = 0; n < originals; n++) {
+  for (const [n, name] of names.entries()) {
     block.fill(n + 1);
-    const many = files > 1000;
-    const at = many ? await data.getDirectoryHandle(`island_${n >> 8}`, { create: true }) : data;
-    const stream = await (await at.getFileHandle(many ? `texture_${n}.dds` : `part_${n}.dat`, { create: true })).createWritable();
+    const [file = '', folder] = name.split('/').reverse();
+    const at = folder === undefined ? data : await data.getDirectoryHandle(folder, { create: true });
+    const stream = await (await at.getFileHandle(file, { create: true })).createWritable();
     for (let done = 0; done < size; done += block.length) await stream.write(block);
     await stream.close();
   }
