@@ -1,9 +1,9 @@
-import { closeSync, constants, linkSync, lstatSync, mkdirSync, openSync, readdirSync, readlinkSync, realpathSync, renameSync, statSync, writeFileSync, type Stats } from 'node:fs';
-import { open, rename, rmdir, statfs, unlink, writeFile, type FileHandle } from 'node:fs/promises';
+import { closeSync, constants, createReadStream, linkSync, lstatSync, mkdirSync, openSync, readdirSync, readlinkSync, realpathSync, renameSync, statSync, writeFileSync, type Stats } from 'node:fs';
+import { copyFile, open, rename, rmdir, statfs, unlink, writeFile, type FileHandle } from 'node:fs/promises';
 import { createHash, hash } from 'node:crypto';
 import path from 'node:path';
-import { SatchelError, baseName, checkPath, inParallel, nameProblem, parentOf, reasonOf, setSha256, type FileStat, type Folder, type Hashed, type Room } from '@/core';
-import { breathe, checkTarget, checkWritable, codeOf, diskName, fileStat, HELD, held, holdsSmall, isClosed, isMissing, isReadOnly, LEADS_OUT, lookAt, newPart, orMissing, PART, readSmall, refuse, refused, SMALL, sweep, syncDisk, syncOne, unlinkIfThere, WINDOW, type Parent } from './diskCalls';
+import { SatchelError, baseName, checkPath, inParallel, nameProblem, parentOf, reasonOf, setSha256, type FileStat, type Folder, type Gone, type Hashed, type Room } from '@/core';
+import { ASIDE, asideName, breathe, checkTarget, checkWritable, codeOf, diskName, fileStat, HELD, held, holdsSmall, isClosed, isMissing, isReadOnly, LEADS_OUT, lookAt, moveIfThere, moveUnlessThere, newPart, orMissing, PART, readSmall, refuse, refused, SMALL, sweep, syncDisk, syncOne, unlinkIfThere, versionOf, WINDOW, type Parent } from './diskCalls';
 import { HeldFolders } from './heldFolders';
 
 const { O_CREAT, O_DIRECTORY, O_EXCL, O_NOFOLLOW, O_NONBLOCK, O_RDONLY, O_WRONLY } = constants;
@@ -30,6 +30,26 @@ let helper: HashHelper | undefined;
 const HELPED = 0.5;
 export function setHashHelper(hashes: HashHelper): void {
   helper = hashes;
+}
+
+async function fillPart(part: string, mode: number, fill: (handle: FileHandle) => Promise<void>): Promise<void> {
+  const handle = await open(part, O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW, mode);
+  try {
+    await fill(handle);
+    await handle.sync();
+  } finally {
+    await handle.close();
+  }
+}
+
+/** Is a file the version that may go? Where its date does not tell, its bytes are read. */
+async function isVersion(at: string, gone: Gone): Promise<boolean> {
+  const stat = lstatSync(at);
+  if (!stat.isFile() || stat.size !== gone.size) return false;
+  if (gone.version !== undefined && versionOf(stat) === gone.version) return true;
+  const hasher = createHash('sha256');
+  for await (const piece of createReadStream(at, { highWaterMark: WINDOW })) hasher.update(piece as Uint8Array);
+  return hasher.digest('hex') === gone.sha256;
 }
 
 /**
@@ -99,7 +119,7 @@ export class DiskFolder implements Folder {
       for (const entry of readdirSync(parent.at('.'), { withFileTypes: true })) {
         const full = folder === '' ? entry.name : `${folder}/${entry.name}`;
         if (PART.test(entry.name)) sweep(parent, entry.name);
-        else if (nameProblem(entry.name)) continue;
+        else if (ASIDE.test(entry.name) || nameProblem(entry.name)) continue;
         else if (entry.isDirectory()) folders.push(full);
         else if (entry.isFile()) {
           const stat = lookAt(parent, entry.name);
@@ -258,15 +278,7 @@ export class DiskFolder implements Folder {
 
   /** Writes a file beside the old one and swaps the two when it is whole. */
   async writeFrom(of: string, fill: (handle: FileHandle) => Promise<void>): Promise<void> {
-    await this.swapIn(of, async (part, mode) => {
-      const handle = await open(part, O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW, mode);
-      try {
-        await fill(handle);
-        await handle.sync();
-      } finally {
-        await handle.close();
-      }
-    });
+    await this.swapIn(of, (part, mode) => fillPart(part, mode, fill));
   }
 
   private async swapIn(of: string, make: (part: string, mode: number) => Promise<void>): Promise<void> {
@@ -283,6 +295,70 @@ export class DiskFolder implements Folder {
         throw error;
       }
     });
+  }
+
+  async swap(of: string, put: Uint8Array | AsyncIterable<Uint8Array> | undefined, gone: Gone | undefined): Promise<FileStat | undefined> {
+    await breathe();
+    return this.use(of, put !== undefined, async (parent, name, stat) => {
+      if (stat?.isDirectory()) throw refuse(of, 'it is a folder');
+      const mode = checkTarget(of, stat);
+      if (!put) return void (await this.replace(of, parent, name, undefined, gone));
+      const part = newPart(parent);
+      try {
+        if (put instanceof Uint8Array) {
+          if (put.length > SMALL) await writeFile(part, put, { flag: 'wx', mode });
+          else writeFileSync(part, put, { flag: 'wx', mode });
+        } else await fillPart(part, mode, async (handle) => {
+          for await (const chunk of put) await handle.writeFile(chunk);
+        });
+        this.checkStill(of);
+        await this.replace(of, parent, name, part, gone);
+        this.unsettled.add(of);
+      } catch (error) {
+        unlinkIfThere(part);
+        throw error;
+      }
+      if (!(put instanceof Uint8Array)) return fileStat(of, lookAt(parent, name) as Stats);
+      return put.length > SMALL ? this.holdsLarge(of, put) : holdsSmall(parent.at(name), of, put);
+    });
+  }
+
+  /** The old file is moved aside before the new one takes its place, and looked at there: nobody can exchange it any more. */
+  private async replace(of: string, parent: Parent, name: string, part: string | undefined, gone: Gone | undefined): Promise<void> {
+    const [at, aside] = [parent.at(name), parent.at(asideName(name))];
+    if (lookAt(parent, asideName(name))) throw refuse(of, `another version of it lies beside it, as “${asideName(name)}”`);
+    const moved = moveIfThere(at, aside);
+    try {
+      const fits = moved ? gone !== undefined && (await isVersion(aside, gone)) : gone === undefined;
+      // What came to lie there in this moment is another version, too.
+      if (!fits || (part && !moveUnlessThere(part, at))) throw new SatchelError('changed-meanwhile', { path: of });
+      // What was moved aside is kept.
+      if (moved) unlinkIfThere(aside);
+    } catch (error) {
+      // Where its name is taken, it stays aside; `endSwap` keeps it.
+      if (moved) moveUnlessThere(aside, at);
+      throw error;
+    }
+  }
+
+  async endSwap(of: string, keep: Parameters<NonNullable<Folder['endSwap']>>[1]): Promise<void> {
+    await this.use(of, false, async (parent, name) => {
+      const aside = asideName(name);
+      const stat = lookAt(parent, aside);
+      if (!stat || moveUnlessThere(parent.at(aside), parent.at(name))) return;
+      await keep(stat.size, () => createReadStream(parent.at(aside), { highWaterMark: WINDOW }) as AsyncIterable<Uint8Array>);
+      unlinkIfThere(parent.at(aside));
+    });
+  }
+
+  async copy(of: string, to: Folder, toPath: string): Promise<boolean> {
+    if (!(to instanceof DiskFolder)) return false;
+    const copied = await this.use(of, false, async (source, sourceName, sourceStat) => {
+      if (!sourceStat?.isFile()) return false;
+      await to.swapIn(toPath, (part) => copyFile(source.at(sourceName), part, constants.COPYFILE_EXCL | constants.COPYFILE_FICLONE));
+      return true;
+    });
+    return copied ?? false;
   }
 
   async remove(of: string): Promise<void> {

@@ -1,6 +1,7 @@
-import { closeSync, constants, fstatSync, lstatSync, openSync, readSync, statSync, unlinkSync, type Stats } from 'node:fs';
+import { closeSync, constants, fstatSync, linkSync, lstatSync, openSync, readSync, renameSync, statSync, unlinkSync, type Stats } from 'node:fs';
 import { open } from 'node:fs/promises';
 import { execFile as execFileBack } from 'node:child_process';
+import { hash } from 'node:crypto';
 import { promisify } from 'node:util';
 import { threadId } from 'node:worker_threads';
 import { SatchelError, reasonOf, type FileStat } from '@/core';
@@ -12,6 +13,9 @@ const { O_NOFOLLOW, O_NONBLOCK, O_RDONLY } = constants;
 export const HELD = process.platform === 'linux';
 /** A file while it is written, named after the process that writes it. */
 export const PART = /^\.satchel-(\d+)-\d+\.part$/;
+/** Where a file is while it is replaced, by a name that follows from its own. */
+export const ASIDE = /^\.satchel-[0-9a-f]{24}\.aside$/;
+export const asideName = (name: string): string => `.satchel-${hash('sha256', name).slice(0, 24)}.aside`;
 /** Files up to this size (bytes) are read and written at once: waiting for a thread to do it costs more than the file. */
 export const SMALL = 1024 * 1024;
 /** A thread works this long (milliseconds) before it looks who calls. */
@@ -97,7 +101,41 @@ export function holdsSmall(at: string, of: string, bytes: Uint8Array): FileStat 
 
 export const lookAt = (parent: Parent, name: string): Stats | undefined => lstatSync(parent.at(name), { throwIfNoEntry: false });
 export const isReadOnly = (stat: Stats): boolean => (stat.mode & 0o222) === 0;
-export const fileStat = (of: string, stat: Stats): FileStat => ({ path: of, size: stat.size, modified: Math.round(stat.mtimeMs), ...(isReadOnly(stat) ? { readOnly: true as const } : {}) });
+export const fileStat = (of: string, stat: Stats): FileStat => ({
+  path: of, size: stat.size, modified: Math.round(stat.mtimeMs), version: versionOf(stat), ...(isReadOnly(stat) ? { readOnly: true as const } : {}),
+});
+/** The same for one and the same file that nobody has written to meanwhile. A new name for it changes nothing. */
+export const versionOf = ({ dev, ino, mtimeMs }: Stats): string => `${dev}:${ino}:${mtimeMs}`;
+
+/** Disks that know no second names. */
+const NO_LINKS = ['EPERM', 'ENOTSUP', 'EOPNOTSUPP', 'ENOSYS', 'EMLINK', 'EXDEV'];
+
+/** Gives a file another name, unless there is something of that name. @returns false where there is */
+export function moveUnlessThere(from: string, to: string): boolean {
+  try {
+    linkSync(from, to);
+  } catch (error) {
+    if (codeOf(error) === 'EEXIST') return false;
+    if (!NO_LINKS.includes(codeOf(error))) throw error;
+    // Without second names a moment stays between the look and the move.
+    if (lstatSync(to, { throwIfNoEntry: false })) return false;
+    renameSync(from, to);
+    return true;
+  }
+  unlinkIfThere(from);
+  return true;
+}
+
+/** Moves a file. @returns false where there is none */
+export function moveIfThere(from: string, to: string): boolean {
+  try {
+    renameSync(from, to);
+    return true;
+  } catch (error) {
+    if (isMissing(error)) return false;
+    throw error;
+  }
+}
 
 /** A disk would let a read-only file be swapped on some systems and not on others; the player set it so for a reason. */
 export function checkWritable(of: string, stat: Stats): void {

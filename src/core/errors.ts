@@ -32,10 +32,11 @@ export const ERRORS = {
   'backup-in-game': { says: '“{name}” lies inside the game’s own folder, where the game or its updater could delete it.', next: 'Choose a folder that has nothing to do with the game, on another disk if you have one.' },
   // Deploying
   'changed-since-plan': { says: '“{path}” was changed by another program after the plan was made.', next: 'Nothing was written. The plan has been made again; look it over and deploy.' },
+  'changed-meanwhile': { says: '“{path}” was changed by another program in the very moment it was to be replaced.', next: 'It was left as that program wrote it. Close the program, look at the plan again and deploy.' },
   'original-not-kept': { says: 'A copy of “{path}” could not be kept safely, so it was not touched.', next: 'Nothing was written. Make sure there is room in the browser’s storage and try again.' },
   'not-begun': { says: 'The deployment did not begin ({why}).', next: 'Nothing was written. Mend the cause and deploy again; reload the page if it happens twice.' },
   'not-landed': { says: '“{path}” did not read back the way it was written.', next: 'Everything was put back as it was. The disk may be full or failing.' },
-  'taken-back': { says: 'The deployment could not be finished ({why}), so everything was put back as it was.', next: 'Mend the cause, then deploy again.' },
+  'taken-back': { says: 'The deployment could not be finished ({why}), so everything was put back as it was.{left}', next: 'Mend the cause, then deploy again.' },
   'left-open': { says: 'The deployment stopped half-way ({why}) and could not be put back at once.', next: 'The originals are safe. Reload the page: putting back is tried again at the start.' },
   'no-room-to-deploy': { says: 'There is not enough room on {disk}: this deployment needs up to {needed} (every original is kept first), and {left} are left.', next: 'Nothing was written. Free some space there, or switch a pack off, and deploy again.' },
   'journal-open': { says: 'An earlier deployment has not been closed yet.', next: 'Reload the page: it is finished or taken back at the start.' },

@@ -10,6 +10,18 @@ export interface FileStat {
   modified: number;
   /** Known to be read-only; left out where it is not, or where that cannot be known. */
   readOnly?: true | undefined;
+  /** Which file it is and when it was last written to, as sharply as the disk tells; for folders that know. */
+  version?: string | undefined;
+}
+
+/** A version of a file that may go, since its bytes are kept. */
+export interface Gone {
+  /** Bytes. */
+  size: number;
+  sha256: string;
+  /** Date and version under which it was read; not there where a later one could bear the same. */
+  modified?: number;
+  version?: string;
 }
 
 /**
@@ -36,6 +48,21 @@ export interface Folder {
   statAndHash?(path: string): Promise<Hashed | undefined>;
   /** `write` and `readsBack` in one, for folders where that is cheaper. */
   writeAndReadBack?(path: string, bytes: Uint8Array): Promise<FileStat | undefined>;
+  /**
+   * Puts bytes in the place of a file, or takes it away, so that no other version goes than the expected one: the old file is moved
+   * aside, looked at, and put back where it is another one. For folders that can move files.
+   *
+   * @param gone the version that may go; undefined where there must be no file
+   * @returns what was written; of bytes that come at once: undefined where it does not read back
+   * @throws SatchelError `changed-meanwhile`
+   */
+  swap?(path: string, put: Uint8Array | AsyncIterable<Uint8Array> | undefined, gone: Gone | undefined): Promise<FileStat | undefined>;
+  /**
+   * Ends what a `swap` that was cut off has left: the file that was moved aside gets its name back, where nothing is there.
+   *
+   * @param keep where something is: keeps the bytes of the one that was moved aside, which is removed then
+   */
+  endSwap?(path: string, keep: (size: number, pieces: () => AsyncIterable<Uint8Array>) => Promise<void>): Promise<void>;
   /** Removing what is not there is not an error. */
   remove(path: string): Promise<void>;
   /** Is there a folder of that name, be it empty? Only for adapters whose folders are there without files. */
@@ -51,6 +78,12 @@ export interface Folder {
    * @returns what stands under the second name; undefined where that cannot be, or where there is something of that name
    */
   link?(path: string, to: Folder, toPath: string, sole?: boolean): Promise<FileStat | undefined>;
+  /**
+   * Makes a copy of a file under a name in another folder, sharing the bytes on the disk where it can do that.
+   *
+   * @returns false where that cannot be, or where there is something of that name
+   */
+  copy?(path: string, to: Folder, toPath: string): Promise<boolean>;
   /**
    * Gives a file, or a folder with all that is in it, another name in this folder instead of its own; false where there is something
    * of that name. For folders that have `link`.

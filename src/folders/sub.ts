@@ -53,6 +53,18 @@ export class SubFolder implements Folder {
     return this.outer.link?.(joinPath(this.path, path), to, toPath, sole);
   }
 
+  get swap(): Folder['swap'] {
+    const { outer } = this;
+    return outer.swap && (async (path, put, gone) => {
+      const stat = await outer.swap?.(joinPath(this.path, path), put, gone);
+      return stat && { ...stat, path };
+    });
+  }
+
+  async endSwap(path: string, keep: Parameters<NonNullable<Folder['endSwap']>>[1]): Promise<void> {
+    await this.outer.endSwap?.(joinPath(this.path, path), keep);
+  }
+
   write(path: string, data: Blob | Uint8Array): Promise<void> {
     return this.outer.write(joinPath(this.path, path), data);
   }

@@ -1,5 +1,5 @@
 import {
-  ORIGINAL, SatchelError, backUpOriginals, checkDeployed, compareBackup, isUnder, makeBackup, nameKey, pick, readLedgerSteps, removeBackup, reverseDifferences, settingsRestoration, squashSteps, takeAsOriginals, takeAsOwn,
+  ORIGINAL, SatchelError, checkDeployed, compareBackup, copyOriginals, isUnder, makeBackup, nameKey, pick, readLedgerSteps, removeBackup, reverseDifferences, settingsRestoration, squashSteps, takeAsOriginals, takeAsOwn,
   type BackupComparison, type Difference, type NamedBackup, type Plan, type TargetPath, type WorkOptions,
 } from '@/core';
 import type { Stack } from '@/storage/memory';
@@ -40,7 +40,7 @@ export async function runSafetyCommand(session: Session, command: SafetyCommand,
     case 'forget backup':
       return void (await removeBackup(workshop.vault, command.id));
     case 'copy originals': {
-      const copied = await backUpOriginals(workshop, options);
+      const { copies: copied } = await copyOriginals(workshop, options);
       return `${copied.toLocaleString('en')} ${copied === 1 ? 'original lies' : 'originals lie'} in the backup folder, each read back and checked.`;
     }
   }

@@ -1,24 +1,31 @@
 import { SatchelError, reasonOf, throwIfAborted } from '../errors';
-import { writeAndReadBack } from '../folder';
 import { sha256 } from '../hash';
 import { nameKey, type TargetPath } from '../paths/paths';
 import { WIDTH, type Progress } from '../progress';
+import type { KeptAll } from './keepAll';
 import { Lanes } from './lanes';
-import { LARGE, piecesOf, writePieces, type Chunks } from './large';
+import { LARGE, piecesOf, type Chunks } from './large';
 import type { DeployedFile, JournalStep, KeptOrAbsent, Plan, PlanStep, Workshop } from './model';
+import { swapFile, type Landed, type Put } from './swap';
 import { placeOf, takeBack } from './takeBack';
-import { keepFile, listNamed, namedPath, objectPath, readKept, type Named } from './vault';
+import { listNamed, type Named } from './secondNames';
+import { keepFile, keepNamed, keepPieces, objectPath, readKept } from './vault';
 
-/** A file that the folder does not let the app write, while the deployment waits. */
+/** A file that cannot be written as planned, while the deployment waits. */
 export interface Stuck {
   target: TargetPath;
   /** Why, in the folder's words. */
   why: string;
+  /** Another program has written to it since its original was kept: trying again does not help. */
+  changed?: true | undefined;
 }
 
 /** What to do about it: try again, leave this file or all such files as they were, or take everything back. */
 export const stuckAnswers = ['again', 'leave', 'leave all', 'take back'] as const;
 export type StuckAnswer = (typeof stuckAnswers)[number];
+
+/** Failures after which the player says how it goes on. */
+const ASKED: readonly string[] = ['folder-refused', 'folder-permission', 'not-landed', 'changed-meanwhile'];
 
 /** Carries out the steps of a plan whose journal is open. */
 export class Application {
@@ -37,8 +44,8 @@ export class Application {
     private readonly plan: Plan,
     private readonly steps: readonly JournalStep[],
     private readonly records: ReadonlyMap<string, DeployedFile>,
-    /** Steps before which a file was kept by name. */
-    private readonly keptByName: readonly number[],
+    /** The versions that may go, and the steps before which a file was kept by name. */
+    private readonly original: Pick<KeptAll, 'gone' | 'named'>,
     private readonly workshop: Workshop,
     private readonly options: { signal: AbortSignal | undefined; onProgress: ((progress: Progress) => void) | undefined; onStuck: ((stuck: Stuck) => Promise<StuckAnswer>) | undefined },
   ) {}
@@ -104,15 +111,14 @@ export class Application {
    */
   private async checkNamed(): Promise<void> {
     const { vault } = this.workshop;
-    if (this.keptByName.length > 0) this.named = await listNamed(vault);
-    const found = new Map(this.named.map((one) => [one.hash, one]));
+    if (this.original.named.size > 0) this.named = await listNamed(vault);
+    const found = new Map(this.named.map((one) => [one.path, one]));
     let changed: TargetPath | undefined;
-    for (const i of this.keptByName) {
+    for (const [i, path] of this.original.named) {
       const [planned, step] = [this.plan.steps[i] as PlanStep, this.steps[i] as JournalStep];
-      if (step.before.kind !== 'kept' || this.leftOut.has(step.target)) continue;
-      const now = found.get(step.before.sha256);
+      if (this.leftOut.has(step.target)) continue;
+      const now = found.get(path);
       if (now?.size === planned.before?.size && now?.modified === planned.before?.modified) continue;
-      const path = namedPath(step.before.sha256);
       step.before = await keepFile(vault, vault, path);
       await vault.remove(path);
       changed ??= step.target;
@@ -121,37 +127,31 @@ export class Application {
   }
 
   private async remove(index: number): Promise<void> {
-    const { target } = this.steps[index] as JournalStep;
-    const { folder, path } = placeOf(this.workshop, target);
-    await this.orAsk(index, async () => {
-      await folder.remove(path);
-      if (await folder.stat(path)) throw new SatchelError('not-landed', { path: target });
-    });
+    await this.swap(index, undefined);
     this.tick();
   }
 
   private async land(index: number, bytes: Uint8Array<ArrayBuffer>, knownHash?: string): Promise<void> {
-    const step = this.steps[index] as JournalStep;
-    const { folder, path } = placeOf(this.workshop, step.target);
-    const written = await this.orAsk(index, async () => {
-      const [hash, stat] = await Promise.all([knownHash ?? sha256(bytes), writeAndReadBack(folder, path, bytes)]);
-      if (!stat) throw new SatchelError('not-landed', { path: step.target });
-      return { hash, stat };
-    });
-    if (written) this.note(step, index, written.hash, written.stat);
+    const [hash, written] = await Promise.all([knownHash ?? sha256(bytes), this.swap(index, { bytes })]);
+    if (written) this.note(this.steps[index] as JournalStep, index, hash, written.stat);
     this.tick();
   }
 
-  private async landPieces(index: number, pieces: () => Chunks, wanted?: string): Promise<void> {
-    const step = this.steps[index] as JournalStep;
-    const { folder, path } = placeOf(this.workshop, step.target);
-    const written = await this.orAsk(index, async () => {
-      const landed = await writePieces(folder, path, pieces(), wanted);
-      if (!landed) throw new SatchelError('not-landed', { path: step.target });
+  private async landPieces(index: number, pieces: () => Chunks, sha256?: string): Promise<void> {
+    const written = await this.swap(index, { pieces, ...(sha256 ? { sha256 } : {}) });
+    if (written) this.note(this.steps[index] as JournalStep, index, written.hash ?? '', written.stat);
+    this.tick();
+  }
+
+  /** @returns undefined where the file went, or the step is left out */
+  private swap(index: number, put: Put | undefined): Promise<Landed | undefined> {
+    const { target } = this.steps[index] as JournalStep;
+    const { folder, path } = placeOf(this.workshop, target);
+    return this.orAsk(index, async () => {
+      const landed = await swapFile(folder, path, put, this.original.gone[index]);
+      if (put && !landed) throw new SatchelError('not-landed', { path: target });
       return landed;
     });
-    if (written) this.note(step, index, written.hash, written.stat);
-    this.tick();
   }
 
   private note(step: JournalStep, index: number, hash: string, stat: { size: number; modified: number }): void {
@@ -178,16 +178,24 @@ export class Application {
       try {
         return await touch();
       } catch (error) {
-        const refused = error instanceof SatchelError && ['folder-refused', 'folder-permission', 'not-landed'].includes(error.code);
-        if (!refused || !this.options.onStuck) throw error;
-        const answer = await this.ask({ target: step.target, why: reasonOf(error) });
+        if (!(error instanceof SatchelError) || !ASKED.includes(error.code) || !this.options.onStuck) throw error;
+        const answer = await this.ask({ target: step.target, why: reasonOf(error), ...(error.code === 'changed-meanwhile' ? { changed: true } : {}) });
         if (answer === 'take back') throw error;
         if (answer === 'again') continue;
-        await takeBack([step], this.workshop);
+        await this.leaveOut(step, error.code === 'changed-meanwhile');
         this.leftOut.add(step.target);
         return undefined;
       }
     }
+  }
+
+  /** A file that is left out is as it was; one that another program has changed stays as it is, be it deleted. */
+  private async leaveOut(step: JournalStep, isChanged: boolean): Promise<void> {
+    if (!isChanged) return void (await takeBack([step], this.workshop));
+    const { vault } = this.workshop;
+    const { folder, path } = placeOf(this.workshop, step.target);
+    await folder.endSwap?.(path, async (size, pieces) => void (await keepPieces(vault, size, pieces)));
+    if (step.before.kind === 'kept') await keepNamed(vault, step.before);
   }
 
   private ask(stuck: Stuck): Promise<StuckAnswer> {

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import fc from 'fast-check';
 import { strToU8, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
-import { SatchelError, deploy, openPack, recover, restore, readLedger, readState, type Edit, type Folder, type Pack } from '@/core';
+import { SatchelError, deploy, mindOriginals, openPack, recover, restore, readLedger, readState, type Edit, type Folder, type Pack } from '@/core';
 import { MemoryFolder } from '@/folders/memory';
 import { Bench, benchDialect, makePack, type Contents, type StackItem } from '../../../tests/support/game';
 import { FaultyFolder, Faults, type FaultKind } from '../../../tests/support/faulty';
@@ -284,6 +284,7 @@ describe('faults at every call', () => {
           const now = bench.contents();
           expect([before, after], note).toContainEqual(now);
           expect(await recover(bench.workshop()), note).toBeUndefined();
+          await mindOriginals(bench.workshop());
           expect(objectsAreGoodOrTorn(bench.vault, kind), note).toBe(true);
           expect(namesLeft(bench), note).toEqual([]);
           // Nothing is lost: the same layers deploy, and everything goes back to the very beginning.

@@ -3,19 +3,22 @@ import type { Folder } from '../folder';
 import { byPath, nameKey, type TargetPath } from '../paths/paths';
 import type { WorkOptions } from '../progress';
 import { Application, type Stuck, type StuckAnswer } from './application';
-import { adoptNamed } from './backup';
 import { keepAll } from './keepAll';
 import { foldersToMake, removeEmptyFolders } from './madeFolders';
 import type { Content, DeployedFile, DeployedState, JournalStep, LedgerEntry, Plan, PlanStep, Workshop } from './model';
 import { checkRoom } from './room';
+import { adoptNamed, dropNamed, type Named } from './secondNames';
+import { copyOriginals } from './plainCopies';
 import { takeBack } from './takeBack';
-import { closeJournal, dropNamed, keep, readJournal, readLedger, readState, writeBegun, writeLanded, writeLedger, writeState, type Named } from './vault';
+import { closeJournal, keep, readJournal, readLedger, readState, writeBegun, writeLanded, writeLedger, writeState } from './vault';
 
 export interface DeployOptions extends WorkOptions {
   /** What the ledger calls it: "Deploy", "Put everything back". */
   title: string;
   /** The layers that are in the folder afterwards. */
   layers: readonly { id: string; name: string }[];
+  /** The plain copies of originals are made by `mindOriginals`, when nobody waits for it. */
+  copiesLater?: boolean;
   /** Asked where a file cannot be written or removed; without it everything is taken back. */
   onStuck?(stuck: Stuck): Promise<StuckAnswer>;
 }
@@ -28,11 +31,11 @@ export interface DeployOptions extends WorkOptions {
  * @throws SatchelError `changed-since-plan`, `original-not-kept`, `journal-open`, `no-room-to-deploy`, `not-begun` (nothing was
  *   written); `taken-back`, `cancelled` (everything is as before); `left-open` (the journal stays; `recover` at the next start)
  */
-export async function deploy(plan: Plan, workshop: Workshop, { title, layers, signal, onProgress, onStuck }: DeployOptions): Promise<LedgerEntry> {
+export async function deploy(plan: Plan, workshop: Workshop, { title, layers, signal, onProgress, onStuck, copiesLater }: DeployOptions): Promise<LedgerEntry> {
   const { vault } = workshop;
   const began = workshop.now();
-  const { state, records, steps, folders, named } = await begin(plan, workshop, { title, began, signal, onProgress });
-  const work = new Application(plan, steps, records, named, workshop, { signal, onProgress, onStuck });
+  const { state, records, steps, folders, original } = await begin(plan, workshop, { title, began, signal, onProgress });
+  const work = new Application(plan, steps, records, original, workshop, { signal, onProgress, onStuck });
   let files: DeployedFile[];
   try {
     files = await work.run();
@@ -55,6 +58,8 @@ export async function deploy(plan: Plan, workshop: Workshop, { title, layers, si
     };
     await writeLanded(vault, { steps: done, state: newState, entry });
     await finish(workshop, newState, entry, done, work.named);
+    // It has landed whatever becomes of the copies; the next start makes what is missing, and the ledger says so.
+    if (!copiesLater) await copyOriginals(workshop, onProgress ? { onProgress } : {}).catch(() => undefined);
     return entry;
   } catch (cause) {
     throw new SatchelError('left-open', { why: reasonOf(cause) }, { cause });
@@ -70,12 +75,12 @@ async function begin(plan: Plan, workshop: Workshop, { title, began, signal, onP
     await checkRoom(plan, workshop);
     const state = await readState(vault);
     const records = new Map(state.files.map((file) => [nameKey(file.target), file]));
-    const { kept, named } = await keepAll(plan.steps, records, workshop, { ...(signal ? { signal } : {}), ...(onProgress ? { onProgress } : {}) });
-    const steps: JournalStep[] = plan.steps.map(({ target, action, layer, after }, i) => ({ target, action, layer, after, before: kept[i] as Content }));
+    const original = await keepAll(plan.steps, records, workshop, { ...(signal ? { signal } : {}), ...(onProgress ? { onProgress } : {}) });
+    const steps: JournalStep[] = plan.steps.map(({ target, action, layer, after }, i) => ({ target, action, layer, after, before: original.kept[i] as Content }));
     const folders = await foldersToMake(plan.steps, workshop);
     throwIfAborted(signal);
     await writeBegun(vault, { at: began, title, steps, folders });
-    return { state, records, steps, folders, named };
+    return { state, records, steps, folders, original };
   } catch (cause) {
     // A journal may have been written after all. Where this fails, the next start or the next deployment does it.
     await readJournal(vault).then(({ phase }) => (phase === 'none' ? dropNamed(vault) : undefined)).catch(() => undefined);
@@ -84,13 +89,12 @@ async function begin(plan: Plan, workshop: Workshop, { title, began, signal, onP
 }
 
 async function finish(workshop: Workshop, state: DeployedState, entry: LedgerEntry, steps: readonly JournalStep[], named?: readonly Named[]): Promise<void> {
-  const { vault, backup } = workshop;
+  const { vault } = workshop;
   await writeState(vault, state);
   await writeLedger(vault, entry, steps);
-  await adoptNamed(workshop, state, steps, named);
+  await adoptNamed(vault, entry, steps, named);
   // Without a journal, what still has only a second name is dropped.
   await vault.settle?.();
-  await backup?.settle?.();
   await closeJournal(vault);
 }
 
@@ -100,7 +104,7 @@ export interface Recovery {
   outcome: 'finished' | 'taken-back' | 'never-began';
   title: string;
   steps: number;
-  /** Files that were neither as before nor as planned; their bytes were kept in the vault before they were put back. */
+  /** Files that another program has changed meanwhile: they stay as they are, the versions from before are kept in the vault. */
   setAside: TargetPath[];
 }
 
@@ -152,16 +156,24 @@ function nextState(state: DeployedState, plan: Plan, landed: readonly DeployedFi
   return { format: 1, files: files.sort((a, b) => byPath(a.target, b.target)) };
 }
 
+/** What became of files that another program wrote to in between. */
+function leftSentence([first, ...others]: readonly TargetPath[]): string {
+  const which = others.length === 0 ? `“${first}” was` : `“${first}” and ${others.length.toLocaleString('en')} more were`;
+  return `Only ${which} changed by another program meanwhile: that stays as it is, and the version from before is kept among the originals.`;
+}
+
 /** After a failure: puts everything back and gives the error to throw. */
 async function undo(touched: readonly JournalStep[], folders: readonly TargetPath[], workshop: Workshop, cause: unknown): Promise<SatchelError> {
   const stopped = cause instanceof SatchelError && cause.code === 'cancelled';
+  let changed: TargetPath[];
   try {
-    await takeBack(touched, workshop);
+    changed = await takeBack(touched, workshop);
     await removeEmptyFolders(folders, workshop);
     await dropNamed(workshop.vault);
     await closeJournal(workshop.vault);
   } catch (second) {
     return new SatchelError('left-open', { why: `${reasonOf(cause)}; ${reasonOf(second)}` }, { cause });
   }
-  return stopped ? cause : new SatchelError('taken-back', { why: reasonOf(cause) }, { cause });
+    if (stopped && changed.length === 0) return cause;
+  return new SatchelError('taken-back', { why: reasonOf(cause), left: changed.length === 0 ? '' : ` ${leftSentence(changed)}` }, { cause });
 }

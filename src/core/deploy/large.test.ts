@@ -104,11 +104,14 @@ describe.skipIf(!has('zip'))('large files (skipped where zip is missing)', () =>
     await cutOff(() => deployAll(), workshop.vault);
     writeFileSync(path.join(game, 'other.bin'), foreign);
     expect(await recover(workshop)).toMatchObject({ outcome: 'taken-back', setAside: ['game/other.bin'] });
-    expect(readdirSync(game)).toEqual(['large.bin']);
+    // What another program wrote stays, and is kept all the same.
+    expect(readdirSync(game)).toEqual(['large.bin', 'other.bin']);
     expect(readFileSync(path.join(game, 'large.bin')).equals(own)).toBe(true);
+    expect(readFileSync(path.join(game, 'other.bin')).equals(foreign)).toBe(true);
     const hash = createHash('sha256').update(foreign).digest('hex');
     expect(sha(path.join(root, 'vault/objects', hash.slice(0, 2), hash))).toBe(hash);
 
+    rmSync(path.join(game, 'other.bin'));
     await deployAll();
     await cutOff(() => deployAll([]), workshop.vault);
     expect(readFileSync(path.join(game, 'large.bin')).equals(own)).toBe(true);

@@ -42,10 +42,13 @@ async function digestOfFile<T extends string | number>(
  * Writes a file that comes in pieces, for folders with `readChunks` and `writeChunks`, and reads it back.
  *
  * @param wanted its SHA-256, where that is known: nothing is written where the pieces have another
+ * @param write how, where not by `writeChunks`
  * @returns the file and its SHA-256; undefined where it does not read back
  * @throws SatchelError `bad-memory` where it is not what is wanted; whatever the pieces and the folder throw
  */
-export async function writePieces(folder: Folder, path: string, pieces: Chunks, wanted?: string): Promise<{ hash: string; stat: FileStat } | undefined> {
+export async function writePieces(
+  folder: Folder, path: string, pieces: Chunks, wanted?: string, write: (pieces: Chunks) => Promise<unknown> = async (all) => folder.writeChunks?.(path, all),
+): Promise<{ hash: string; stat: FileStat } | undefined> {
   const { update, digest } = await sha256Stream();
   let hash = '';
   async function* heard(): Chunks {
@@ -56,7 +59,7 @@ export async function writePieces(folder: Folder, path: string, pieces: Chunks, 
     hash = digest();
     if (wanted !== undefined && hash !== wanted) throw new SatchelError('bad-memory', { what: 'a kept original' });
   }
-  await folder.writeChunks?.(path, heard());
+  await write(heard());
   const stat = await folder.stat(path);
   return stat && (await hashOfFile(folder, path)) === hash ? { hash, stat } : undefined;
 }

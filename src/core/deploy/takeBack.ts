@@ -1,11 +1,12 @@
 import { SatchelError } from '../errors';
-import { writeAndReadBack, type FileStat, type Folder } from '../folder';
+import type { FileStat, Folder } from '../folder';
 import { sha256, sha256OfChunks } from '../hash';
 import { byPath, splitTarget, type TargetPath } from '../paths/paths';
 import { WIDTH, inParallel, type WorkOptions } from '../progress';
-import { LARGE, hashOfFile, writePieces } from './large';
+import { LARGE, hashOfFile } from './large';
 import type { Content, JournalStep, Workshop } from './model';
-import { keepFile, writeKept } from './vault';
+import { goneOf, swapFile, type Put } from './swap';
+import { keepFile, keepNamed, keepPieces, piecesOfKept, readKept } from './vault';
 
 /** The folder that a target lies in, and its path there. */
 export function placeOf(workshop: Workshop, target: TargetPath): { folder: Folder; path: string } {
@@ -23,43 +24,93 @@ export async function hashInPack({ packId, path, size }: InPack, { openPack }: P
   return size > LARGE && pack.chunks ? sha256OfChunks(pack.chunks(path)) : sha256(await pack.read(path));
 }
 
-/** Writes a pack's file to a folder, however large, and reads it back. @returns undefined where it does not hold these bytes */
-async function writeFromPack(content: InPack, { openPack }: Workshop, folder: Folder, path: string): Promise<FileStat | undefined> {
+/** A content as something that can be put in a file's place. @throws SatchelError `bad-memory` where the vault does not hold it */
+async function putOf(content: Content, { vault, openPack }: Workshop, folder: Folder): Promise<Put | undefined> {
+  if (content.kind === 'absent') return undefined;
+  const inPieces = content.size > LARGE && (folder.swap ?? folder.writeChunks) !== undefined;
+  if (content.kind === 'kept') {
+    const pieces = inPieces ? await piecesOfKept(vault, content) : undefined;
+    return pieces ? { pieces, sha256: content.sha256 } : { bytes: await readKept(vault, content) };
+  }
   const pack = await openPack(content.packId);
-  if (content.size > LARGE && pack.chunks && folder.writeChunks) return (await writePieces(folder, path, pack.chunks(content.path)))?.stat;
-  return writeAndReadBack(folder, path, await pack.read(content.path));
+  const { chunks } = pack;
+  return inPieces && chunks ? { pieces: () => chunks(content.path) } : { bytes: await pack.read(content.path) };
 }
 
+/** A file as it is now. */
+interface Now {
+  size: number;
+  sha256: string;
+  stat: FileStat;
+  readAt: number;
+}
+
+/** How often a file is looked at anew that another program writes to at this very moment. */
+const TRIES = 5;
+
 /**
- * Brings every target back to what the journal says was there before. Works from any half-way state, any number of times.
+ * Brings every target back to what the journal says was there before. Works from any half-way state, any number of times. What
+ * another program has written meanwhile is never replaced: it stays, and what was there before is kept among the vault's contents.
  * Large files go through memory in pieces, where the folders can do that.
  *
- * @returns targets that were neither as before nor as planned; their bytes were kept first
+ * @returns targets that were neither as before nor as planned, and stay as they are
  */
-export async function takeBack(steps: readonly Omit<JournalStep, 'action' | 'layer'>[], workshop: Workshop, onProgress?: WorkOptions['onProgress']): Promise<TargetPath[]> {
+export async function takeBack(
+  steps: readonly Omit<JournalStep, 'action' | 'layer'>[], workshop: Workshop, onProgress?: WorkOptions['onProgress'],
+): Promise<TargetPath[]> {
   const { vault } = workshop;
-  const setAside: TargetPath[] = [];
+  const left: TargetPath[] = [];
   let done = 0;
-  await inParallel(steps, WIDTH, async ({ target, before, after }) => {
-    const { folder, path } = placeOf(workshop, target);
-    const stat = await folder.stat(path);
-    const now = stat && { size: stat.size, sha256: await hashOfFile(folder, path) };
-    if (now ? !(await isContent(now, before)) : before.kind !== 'absent') {
-      if (now && !(await isContent(now, after))) {
-        await keepFile(vault, folder, path);
-        setAside.push(target);
-      }
-      if (before.kind === 'absent') await folder.remove(path);
-      else if (!(await (before.kind === 'kept' ? writeKept(vault, before, folder, path) : writeFromPack(before, workshop, folder, path)))) throw new SatchelError('not-landed', { path: target });
-    }
+  await inParallel(steps, WIDTH, async (step) => {
+    if (!(await takeBackOne(step))) left.push(step.target);
     done++;
     onProgress?.({ phase: 'Putting back', done, total: steps.length, unit: 'files' });
   }, ({ before }) => (before.kind === 'absent' ? 0 : before.size));
   for (const folder of Object.values(workshop.folders)) await folder.settle?.();
-  return setAside.sort(byPath);
+  return left.sort(byPath);
 
-  async function isContent(now: { size: number; sha256: string | undefined }, content: Content): Promise<boolean> {
+  /** @returns false where another program has changed the file */
+  async function takeBackOne({ target, before, after }: (typeof steps)[number]): Promise<boolean> {
+    const { folder, path } = placeOf(workshop, target);
+    await folder.endSwap?.(path, async (size, pieces) => void (await keepPieces(vault, size, pieces)));
+    for (let tries = 1; ; tries++) {
+      const now = await lookAt(folder, path);
+      if (now ? await isContent(now, before) : before.kind === 'absent') return true;
+      if (now && !(await isOurs(now, after))) {
+        await keepFile(vault, folder, path);
+        // By its second name it may be the only one left, and those go.
+        if (before.kind === 'kept') await keepNamed(vault, before);
+        return false;
+      }
+      try {
+        const put = await putOf(before, workshop, folder);
+        const landed = await swapFile(folder, path, put, now && goneOf(now.stat, now.sha256, now.readAt));
+        if (put && !landed) throw new SatchelError('not-landed', { path: target });
+        return true;
+      } catch (error) {
+        if (!(error instanceof SatchelError && error.code === 'changed-meanwhile') || tries === TRIES) throw error;
+      }
+    }
+  }
+
+  async function isContent(now: Now, content: Content): Promise<boolean> {
     if (content.kind === 'absent' || content.size !== now.size) return false;
     return now.sha256 === (content.kind === 'kept' ? content.sha256 : await hashInPack(content, workshop));
   }
+
+  /** Is it what the step was to write, or the beginning of it, as a power cut leaves it? */
+  async function isOurs(now: Now, after: Content): Promise<boolean> {
+    if (after.kind === 'absent') return false;
+    if (now.size === 0 || (await isContent(now, after))) return true;
+    if (now.size >= after.size || after.size > LARGE) return false;
+    const put = await putOf(after, workshop, vault).catch(() => undefined);
+    return put !== undefined && 'bytes' in put && (await sha256(put.bytes.slice(0, now.size))) === now.sha256;
+  }
+}
+
+async function lookAt(folder: Folder, path: string): Promise<Now | undefined> {
+  const readAt = Date.now();
+  const stat = await folder.stat(path);
+  const hash = stat && (await hashOfFile(folder, path));
+  return stat && hash !== undefined ? { size: stat.size, sha256: hash, stat, readAt } : undefined;
 }

@@ -1,10 +1,8 @@
 import type { z } from 'zod';
 import { gatherBlob } from '../bytes';
 import { SatchelError, reasonOf } from '../errors';
-import { readBytes, readsBack, writeAndReadBack, type FileStat, type Folder } from '../folder';
+import { readBytes, readsBack, writeAndReadBack, type Folder } from '../folder';
 import { sha256, sha256OfChunks } from '../hash';
-import { baseName, byPath, parentOf } from '../paths/paths';
-import { WIDTH, inParallel } from '../progress';
 import { LARGE, hashOfFile, piecesOf, piecesOfBlob, writePieces, type Chunks } from './large';
 import {
   begunSchema, deployedStateSchema, landedSchema, ledgerEntrySchema, ledgerStepsSchema, nothingDeployed,
@@ -15,8 +13,7 @@ const underHash = (hash: string): string => `${hash.slice(0, 2)}/${hash}`;
 /** Contents are kept under their hash: `objects/ab/abcd…`. */
 export const objectPath = (hash: string): string => `objects/${underHash(hash)}`;
 /** Where files that a deployment is about to replace have their second names until it has landed: `named/ab/abcd…`. */
-const NAMED = 'named';
-export const namedPath = (hash: string): string => `${NAMED}/${underHash(hash)}`;
+export const namedPath = (hash: string): string => `named/${underHash(hash)}`;
 const ledgerPath = (number: number, part: 'entry' | 'steps'): string => `ledger/${String(number).padStart(6, '0')}.${part}.json`;
 
 /** Keeps bytes in the vault and reads them back. Returns only when the copy is known to be good. */
@@ -47,56 +44,15 @@ export async function keepLarge(vault: Folder, pieces: Chunks, kept: Kept): Prom
   return kept;
 }
 
+/** Keeps bytes that can be had piece by piece, from their beginning each time. */
+export const keepPieces = async (vault: Folder, size: number, pieces: () => Chunks): Promise<Kept> =>
+  keepLarge(vault, pieces(), { kind: 'kept', sha256: await sha256OfChunks(pieces()), size });
+
 /** Keeps a file of a folder as it is now, however large. @throws SatchelError `folder-missing-file` */
 export async function keepFile(vault: Folder, folder: Folder, path: string): Promise<Kept> {
   const size = (await folder.stat(path))?.size ?? 0;
   if (size <= LARGE) return keep(vault, await readBytes(folder, path));
-  const pieces = piecesOf(folder, path, size) ?? piecesOfBlob(await folder.read(path));
-  return keepLarge(vault, pieces(), { kind: 'kept', sha256: await sha256OfChunks(pieces()), size });
-}
-
-/**
- * Keeps a file that is about to be replaced without copying it: it gets a second name in the vault (docs/decisions/014).
- *
- * @param seen the file when it was read for its hash
- * @returns false where that cannot be, or where another file of the same bytes was kept so
- * @throws SatchelError `changed-since-plan` where it was written to since it was read
- */
-export async function keepByName(vault: Folder, { folder, path }: { folder: Folder; path: string }, { sha256: hash }: Kept, seen: FileStat): Promise<boolean> {
-  const name = namedPath(hash);
-  const kept = vault.move && (await folder.link?.(path, vault, name, true));
-  if (!kept) return false;
-  if (kept.size === seen.size && kept.modified === seen.modified) return true;
-  await vault.remove(name);
-  throw new SatchelError('changed-since-plan', { path });
-}
-
-/** A second name, with the hash that it was given for. */
-export type Named = FileStat & { hash: string };
-
-/** All second names, in their order: neighbours go to one folder. */
-export async function listNamed(vault: Folder): Promise<Named[]> {
-  const found: Named[] = [];
-  for await (const stat of vault.list(NAMED)) found.push({ ...stat, hash: baseName(stat.path) });
-  return found.sort((a, b) => byPath(a.path, b.path));
-}
-
-/** Where a deployment has not landed, the files are in the game still, or again: nobody may rely on their second names. */
-export const dropNamed = async (vault: Folder): Promise<void> => eachNamedFolder(await listNamed(vault), async (folder, names) => {
-  for (const { path } of names) await vault.remove(path);
-  await vault.removeFolder?.(folder);
-});
-
-/** @param work with a folder of second names and what lies in it */
-export async function eachNamedFolder(named: readonly Named[], work: (folder: string, names: readonly Named[]) => Promise<void>): Promise<void> {
-  const folders = new Map<string, Named[]>();
-  for (const one of named) {
-    const folder = parentOf(one.path);
-    const known = folders.get(folder);
-    if (known) known.push(one);
-    else folders.set(folder, [one]);
-  }
-  await inParallel(folders, WIDTH, ([folder, names]) => work(folder, names));
+  return keepPieces(vault, size, piecesOf(folder, path, size) ?? piecesOfBlob(await folder.read(path)));
 }
 
 /** Where a content may lie: while a deployment is under way, or being taken back, a second name may hold what the kept contents lack, or hold damaged. */
@@ -124,18 +80,19 @@ export async function openKept(vault: Folder, kept: Kept): Promise<Blob | Uint8A
 }
 
 /**
- * Writes a kept content to a file of a folder, however large, and reads it back.
+ * How to get a large kept content's pieces; undefined where it is small or the vault gives none.
  *
- * @returns undefined where the file does not hold it afterwards
- * @throws SatchelError `bad-memory` where the vault does not hold it; the file is as it was then
+ * @throws SatchelError `bad-memory` where the vault does not hold it
  */
-export async function writeKept(vault: Folder, kept: Kept, folder: Folder, path: string): Promise<FileStat | undefined> {
-  if (!folder.writeChunks || !piecesOf(vault, '', kept.size)) return writeAndReadBack(folder, path, await readKept(vault, kept));
-  for (const place of placesOf(kept.sha256)) {
-    const pieces = (await hashOfFile(vault, place)) === kept.sha256 && piecesOf(vault, place, kept.size);
-    if (pieces) return (await writePieces(folder, path, pieces(), kept.sha256))?.stat;
-  }
+export async function piecesOfKept(vault: Folder, kept: Kept): Promise<(() => Chunks) | undefined> {
+  if (!piecesOf(vault, '', kept.size)) return undefined;
+  for (const place of placesOf(kept.sha256)) if ((await hashOfFile(vault, place)) === kept.sha256) return piecesOf(vault, place, kept.size);
   throw new SatchelError('bad-memory', { what: 'a kept original' });
+}
+
+/** Makes sure that a content which may lie under its second name only stays when those go. */
+export async function keepNamed(vault: Folder, { sha256: hash }: Pick<Kept, 'sha256'>): Promise<void> {
+  if (await vault.stat(namedPath(hash))) await keepFile(vault, vault, namedPath(hash));
 }
 
 /** One of the vault's own documents. @throws SatchelError `bad-memory` */

@@ -1,0 +1,226 @@
+import { closeSync, existsSync, mkdirSync, openSync, readFileSync, readdirSync, renameSync, rmSync, statSync, utimesSync, writeFileSync, writeSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import path from 'node:path';
+import { describe, expect, it } from 'vitest';
+import { deploy, minded, mindOriginals, readState, recover, restore, type DeployOptions } from '@/core';
+import { benchDialect, makePack, type StackItem } from '../../../tests/support/game';
+import { makeDiskGame, removeDiskGames } from '../../../tests/support/diskGame';
+
+/*
+ * Another program writes to the game in the very moment between an original that was kept and the file that replaces it. What it
+ * wrote must be there afterwards, whatever else happens. Held against Node's own file calls on a real disk.
+ */
+
+removeDiskGames();
+const INI = '[Graphics]\nAddon=0\n';
+const OWN = { 'program/a.png': 'own a', 'program/b.png': 'own b', 'user/settings.ini': INI };
+const stack: StackItem[] = [{ pack: 'p' }, { edits: [{ path: ['Graphics', 'Addon'], value: '1' }] }];
+const game = async () => makeDiskGame(OWN, { p: await makePack('p.zip', { 'a.png': 'new a', 'b.png': 'new b', 'c.png': 'new c' }) });
+
+/** Ways in which a program writes. */
+const WAYS: Record<string, (at: string) => void> = {
+  'renames another file over it': (at) => {
+    writeFileSync(`${at}.tmp`, 'saved by the game');
+    renameSync(`${at}.tmp`, at);
+  },
+  'writes into it': (at) => writeFileSync(at, 'saved by the game'),
+};
+/** Calls it when all originals are kept and nothing is written yet. */
+const whenKept = (act: () => void): Pick<DeployOptions, 'onProgress'> => {
+  let acted = false;
+  return {
+    onProgress: ({ phase, done, total }) => {
+      if (acted || !phase.startsWith('Keeping') || done < total) return;
+      acted = true;
+      act();
+    },
+  };
+};
+const left = (folder: string) => readdirSync(folder).filter((name) => name.startsWith('.satchel'));
+
+describe.skipIf(process.platform === 'win32')('a program that writes after originals were kept', () => {
+  for (const target of ['program/a.png', 'program/c.png', 'user/settings.ini'])
+    for (const [way, act] of Object.entries(WAYS)) {
+      it(`${way} (${target}): its version stays, and everything else is taken back`, async () => {
+        const { bench, workshop, at } = await game();
+        const plan = await bench.plan(stack, workshop);
+        const work = deploy(plan, workshop, { title: 'Deploy', layers: [], ...whenKept(() => act(at(target))) });
+        await expect(work).rejects.toMatchObject({ code: 'taken-back', message: expect.stringContaining(target.split('/')[1] as string) as string });
+        expect(readFileSync(at(target), 'utf8')).toBe('saved by the game');
+        for (const [other, text] of Object.entries(OWN)) if (other !== target) expect(readFileSync(at(other), 'utf8'), other).toBe(text);
+        expect([...left(at('program')), ...left(at('user'))]).toEqual([]);
+        expect(await recover(workshop)).toBeUndefined();
+      });
+
+      it(`${way} (${target}): asked, the player leaves it; the rest lands, and goes back`, async () => {
+        const { bench, workshop, at } = await game();
+        const plan = await bench.plan(stack, workshop);
+        const asked: unknown[] = [];
+        const entry = await deploy(plan, workshop, {
+          title: 'Deploy', layers: [], ...whenKept(() => act(at(target))),
+          onStuck: async (stuck) => (asked.push(stuck), 'leave'),
+        });
+        expect(asked).toMatchObject([{ target, changed: true }]);
+        expect(entry.leftOut).toEqual([target]);
+        expect(readFileSync(at(target), 'utf8')).toBe('saved by the game');
+        await restore(workshop, { dialectOf: benchDialect });
+        expect(readFileSync(at(target), 'utf8')).toBe('saved by the game');
+        for (const [other, text] of Object.entries(OWN)) if (other !== target) expect(readFileSync(at(other), 'utf8'), other).toBe(text);
+      });
+    }
+
+  it('deletes a file: nothing is put in its place without a question', async () => {
+    const { bench, workshop, at } = await game();
+    const plan = await bench.plan(stack, workshop);
+    const entry = await deploy(plan, workshop, { title: 'Deploy', layers: [], ...whenKept(() => rmSync(at('program/a.png'))), onStuck: async () => 'leave' });
+    expect(entry.leftOut).toEqual(['program/a.png']);
+    expect(existsSync(at('program/a.png'))).toBe(false);
+  });
+
+  it('writes as many bytes in the same moment, so that size and date say nothing', async () => {
+    const { bench, workshop, at } = await game();
+    const plan = await bench.plan(stack, workshop);
+    const date = statSync(at('user/settings.ini')).mtime;
+    const act = () => {
+      writeFileSync(at('user/settings.ini'), INI.replace('0', '7'));
+      utimesSync(at('user/settings.ini'), date, date);
+    };
+    await expect(deploy(plan, workshop, { title: 'Deploy', layers: [], ...whenKept(act) })).rejects.toMatchObject({ code: 'taken-back' });
+    expect(readFileSync(at('user/settings.ini'), 'utf8')).toBe(INI.replace('0', '7'));
+  });
+
+  it('writes to a settings file while everything is put back', async () => {
+    const { bench, workshop, at } = await game();
+    await bench.deploy(stack, workshop);
+    const written = INI.replace('0', '1') + 'Horn=1\n';
+    const work = restore(workshop, { dialectOf: benchDialect, ...whenKept(() => writeFileSync(at('user/settings.ini'), written)) });
+    await expect(work).rejects.toMatchObject({ code: 'taken-back' });
+    expect(readFileSync(at('user/settings.ini'), 'utf8')).toBe(written);
+    expect(readFileSync(at('program/a.png'), 'utf8')).toBe('new a');
+    await restore(workshop, { dialectOf: benchDialect });
+    expect(readFileSync(at('user/settings.ini'), 'utf8')).toBe(INI + 'Horn=1\n');
+    expect(readFileSync(at('program/a.png'), 'utf8')).toBe('own a');
+  });
+
+  it('wrote something else by the time of the next start: that stays, and what was there before is kept', async () => {
+    const { bench, workshop, at } = await game();
+    const plan = await bench.plan(stack, workshop);
+    const cut = new Proxy(workshop.vault, { get: (vault, name) => (name === 'remove' ? async () => Promise.reject(new Error('cut off')) : Reflect.get(vault, name) as unknown) });
+    const stop = new AbortController();
+    const onProgress: DeployOptions['onProgress'] = ({ phase, done, total }) => phase.startsWith('Writing') && done === total && stop.abort();
+    await expect(deploy(plan, { ...workshop, vault: cut }, { title: 'Deploy', layers: [], onProgress, signal: stop.signal })).rejects.toMatchObject({ code: 'left-open' });
+    writeFileSync(at('program/b.png'), 'saved by the game');
+    expect(await recover(workshop)).toMatchObject({ outcome: 'taken-back', setAside: ['program/b.png'] });
+    expect(readFileSync(at('program/b.png'), 'utf8')).toBe('saved by the game');
+    expect(readFileSync(at('program/a.png'), 'utf8')).toBe('own a');
+    const hash = createHash('sha256').update('own b').digest('hex');
+    expect(readFileSync(at(`backup/satchel/objects/${hash.slice(0, 2)}/${hash}`), 'utf8')).toBe('own b');
+  });
+});
+
+describe.skipIf(process.platform === 'win32')('a file that was moved aside when the app was killed', () => {
+  const asideOf = (at: string) => path.join(path.dirname(at), `.satchel-${createHash('sha256').update(path.basename(at)).digest('hex').slice(0, 24)}.aside`);
+  const begun = async () => {
+    const made = await game();
+    const plan = await made.bench.plan(stack, made.workshop);
+    const stop = () => { throw new Error('killed'); };
+    const cut = { ...made.workshop, folders: Object.fromEntries(Object.entries(made.workshop.folders).map(([id, folder]) => [id, new Proxy(folder, { get: (inner, name) => (['swap', 'endSwap', 'stat'].includes(String(name)) ? stop : Reflect.get(inner, name) as unknown) })])) };
+    await deploy(plan, cut, { title: 'Deploy', layers: [] }).catch(() => undefined);
+    return made;
+  };
+
+  it('gets its name back', async () => {
+    const { workshop, at } = await begun();
+    renameSync(at('program/a.png'), asideOf(at('program/a.png')));
+    expect((await recover(workshop))?.outcome).toBe('taken-back');
+    expect(readFileSync(at('program/a.png'), 'utf8')).toBe('own a');
+    expect(left(at('program'))).toEqual([]);
+  });
+
+  it('is kept where another program has put something in its place, and neither is lost', async () => {
+    const { workshop, at } = await begun();
+    writeFileSync(at('program/a.png'), 'first save');
+    renameSync(at('program/a.png'), asideOf(at('program/a.png')));
+    writeFileSync(at('program/a.png'), 'second save');
+    expect(await recover(workshop)).toMatchObject({ setAside: ['program/a.png'] });
+    expect(readFileSync(at('program/a.png'), 'utf8')).toBe('second save');
+    const hash = createHash('sha256').update('first save').digest('hex');
+    expect(readFileSync(at(`backup/satchel/objects/${hash.slice(0, 2)}/${hash}`), 'utf8')).toBe('first save');
+    expect(left(at('program'))).toEqual([]);
+  });
+});
+
+describe.skipIf(process.platform === 'win32')('plain copies and originals', () => {
+  const objectOf = (at: (target: string) => string, text: string) => {
+    const hash = createHash('sha256').update(text).digest('hex');
+    return at(`backup/satchel/objects/${hash.slice(0, 2)}/${hash}`);
+  };
+
+  it('a program that still has the replaced file open: what it writes is kept, and the original is healed from its copy', async () => {
+    const { bench, workshop, at } = await game();
+    const [picture, settings] = [openSync(at('program/a.png'), 'r+'), openSync(at('user/settings.ini'), 'r+')];
+    await bench.deploy(stack, workshop);
+    await mindOriginals(workshop);
+    writeSync(picture, 'saved late', 0);
+    writeSync(settings, 'saved late too', 0);
+    [picture, settings].forEach((one) => closeSync(one));
+    const found = await mindOriginals({ ...workshop, now: () => Date.now() + 25 * 3600 * 1000 });
+    expect(found.mishaps.map(({ target, what }) => `${target} ${what}`).sort()).toEqual(['program/a.png late', 'user/settings.ini late']);
+    expect(readFileSync(objectOf(at, 'saved late'), 'utf8')).toBe('saved late');
+    expect(readFileSync(objectOf(at, 'saved late too' + INI.slice('saved late too'.length)), 'utf8')).toContain('saved late too');
+    await restore(workshop, { dialectOf: benchDialect });
+    for (const [target, text] of Object.entries(OWN)) expect(readFileSync(at(target), 'utf8'), target).toBe(text);
+  });
+
+  it('the same before there was a copy: what it wrote goes back into the game', async () => {
+    const { bench, workshop, at } = await game();
+    const handle = openSync(at('program/a.png'), 'r+');
+    await deploy(await bench.plan(stack, workshop), workshop, { title: 'Deploy', layers: [], copiesLater: true });
+    expect(existsSync(at('backup/data'))).toBe(false);
+    writeSync(handle, 'saved late', 0);
+    closeSync(handle);
+    expect((await mindOriginals(workshop)).mishaps).toMatchObject([{ target: 'program/a.png', what: 'late' }]);
+    await restore(workshop, { dialectOf: benchDialect });
+    expect(readFileSync(at('program/a.png'), 'utf8')).toBe('saved late');
+  });
+
+  it('a copy that was appended to, and an original that was: each is healed from the other', async () => {
+    const { bench, workshop, at } = await game();
+    await bench.deploy(stack, workshop);
+    writeFileSync(at('backup/data/program/b.png'), 'x', { flag: 'a' });
+    const object = objectOf(at, 'own a');
+    const date = statSync(object).mtime;
+    writeFileSync(object, 'x', { flag: 'a' });
+    // Bytes that rot leave the date as it was.
+    utimesSync(object, date, new Date(Date.now() - 60_000));
+    const found = await mindOriginals(workshop);
+    expect(found.mishaps.map(({ target, what }) => `${target} ${what}`).sort()).toEqual(['program/a.png healed', 'program/b.png healed']);
+    expect(readFileSync(object, 'utf8')).toBe('own a');
+    expect(readFileSync(at('backup/data/program/b.png'), 'utf8')).toBe('own b');
+    expect(found.copiedThrough).toBe(1);
+    expect(await minded(workshop.vault)).toEqual(found);
+  });
+
+  it('both damaged: the loss is named, and nothing else', async () => {
+    const { bench, workshop, at } = await game();
+    await bench.deploy(stack, workshop);
+    for (const file of [objectOf(at, 'own a'), at('backup/data/program/a.png')]) {
+      writeFileSync(file, 'rot');
+      utimesSync(file, new Date(0), new Date(0));
+    }
+    expect((await mindOriginals(workshop)).mishaps).toMatchObject([{ target: 'program/a.png', what: 'lost' }]);
+    expect((await readState(workshop.vault)).files).toHaveLength(4);
+  });
+
+  it('copies of an earlier version that are the same file by a second name become files of their own', async () => {
+    const { bench, workshop, at } = await game();
+    await bench.deploy(stack, workshop);
+    rmSync(at('backup/data/program/a.png'));
+    mkdirSync(at('backup/data/program'), { recursive: true });
+    const { linkSync } = await import('node:fs');
+    linkSync(objectOf(at, 'own a'), at('backup/data/program/a.png'));
+    await mindOriginals(workshop);
+    expect(statSync(at('backup/data/program/a.png')).nlink).toBe(1);
+    expect(readFileSync(at('backup/data/program/a.png'), 'utf8')).toBe('own a');
+  });
+});
