@@ -80,7 +80,7 @@ function treeOf(at: string, from = at): Record<string, string> {
 }
 
 const script = buildSync({
-  stdin: { contents: "import { FOLDER_CONTRACT } from './src/folders/contract'; import { BridgeFolder } from './src/folders/bridge'; import { SubFolder } from './src/folders/sub'; globalThis.folderTests = { FOLDER_CONTRACT, BridgeFolder, SubFolder };", resolveDir: path.resolve('.'), loader: 'ts' },
+  stdin: { contents: "import { FOLDER_CONTRACT } from './src/folders/contract'; import { BridgeFolder, setBridgeKey } from './src/folders/bridge'; import { SubFolder } from './src/folders/sub'; setBridgeKey(localStorage.getItem('satchel-key')); globalThis.folderTests = { FOLDER_CONTRACT, BridgeFolder, SubFolder };", resolveDir: path.resolve('.'), loader: 'ts' },
   alias: { '@': path.resolve('src'), module: path.resolve('src/worker/nothing.ts') },
   bundle: true, write: false, format: 'iife',
 }).outputFiles[0]?.text as string;
@@ -96,11 +96,15 @@ test('the bridge folder keeps the contract: a real folder, through the app’s o
   const app = await new Started(game, backup, 4661).start();
   try {
     await page.goto(app.door);
+    await expect(page.getByLabel('What do you call this game?')).toBeVisible();
+    // The key is out of the address at once, and in no cookie: those go to every port of this computer.
+    expect(page.url()).not.toContain('key');
+    expect(await page.context().cookies()).toEqual([]);
     await page.goto(`${app.origin}/game-card.schema.json`);
     await page.evaluate(script);
     const results = await page.evaluate(async () => {
       const { FOLDER_CONTRACT, BridgeFolder, SubFolder } = (globalThis as unknown as { folderTests: Tests }).folderTests;
-      const [{ id }] = (await (await fetch('/bridge/folders')).json()) as [{ id: string }];
+      const [{ id }] = (await (await fetch('/bridge/folders', { headers: { 'x-satchel-key': localStorage.getItem('satchel-key') ?? '' } })).json()) as [{ id: string }];
       const found: [string, string][] = [];
       for (const part of ['game', 'vault'])
         for (const [i, { name, run }] of FOLDER_CONTRACT.entries()) found.push([`${part}: ${name}`, await run(new SubFolder(new BridgeFolder(id, part), `case ${i}`)).then(() => 'kept', (error: unknown) => String(error))]);
@@ -140,7 +144,9 @@ test('a game in a folder that only the server can open: deployed, a read-only fi
     await expect(page.getByText('1 of 1 landed')).toBeVisible();
     expect(readFileSync(path.join(game, 'data', 'maps', 'two.map'), 'utf8')).toBe('better two');
 
-    // The plain copies, checked by a program that knows nothing of this app.
+    // The plain copies come when nobody waits for them; then a program that knows nothing of this app checks them.
+    await step(page, 'Ledger').click();
+    await expect(page.getByText('Every original has its plain copy, up to deployment 2.')).toBeVisible();
     const copies = path.join(backup, readdirSync(backup)[0] as string);
     const check = spawnSync('sha256sum', ['-c', '--strict', 'manifest-sha256.txt'], { cwd: copies, encoding: 'utf8' });
     expect(check.stdout.trim().split('\n').sort()).toEqual(['data/game/data/maps/one.map: OK', 'data/game/data/maps/two.map: OK']);
@@ -216,6 +222,8 @@ test('the server is ended in the middle of a deployment: the next start puts eve
     await deploy(page, '2,500 of 2,500 landed');
     expect(sent).toHaveLength(1);
     expect(readFileSync(path.join(game, 'data', names[800] as string)).equals(Buffer.from(noise.subarray(800, 20_800)))).toBe(true);
+    await step(page, 'Ledger').click();
+    await expect(page.getByText('Every original has its plain copy')).toBeVisible({ timeout: 60_000 });
     // What two threads hashed, checked by a program that knows nothing of this app.
     const check = spawnSync('sha256sum', ['-c', '--strict', '--quiet', 'manifest-sha256.txt'], { cwd: path.join(backup, readdirSync(backup)[0] as string), encoding: 'utf8' });
     expect([check.status, check.stdout]).toEqual([0, '']);
@@ -238,9 +246,9 @@ test('attacks on the bridge: nothing outside the folder is read or written, and 
   const app = await new Started(game, backup, 4664).start();
   try {
     await page.goto(app.door);
-    const [cookie] = (await page.context().cookies(`${app.origin}/bridge`)).filter(({ name }) => name === 'satchel-key');
-    expect(cookie).toMatchObject({ httpOnly: true, sameSite: 'Strict', path: '/bridge' });
-    const good = { Host: new URL(app.door).host, Cookie: `satchel-key=${cookie?.value}`, Origin: app.origin };
+    const key = new URLSearchParams(new URL(app.door).hash.slice(1)).get('key') ?? '';
+    expect(key.length).toBeGreaterThan(20);
+    const good = { Host: new URL(app.door).host, 'X-Satchel-Key': key, Origin: app.origin };
     const ask = (address: string, method = 'GET', headers: Record<string, string> = good, send?: (request: http.ClientRequest) => void): Promise<Answer> =>
       new Promise((done) => {
         const request = http.request({ host: '127.0.0.1', port: new URL(app.door).port, path: address, method, headers, setHost: false }, (response) => {
@@ -260,9 +268,9 @@ test('attacks on the bridge: nothing outside the folder is read or written, and 
     const before = treeOf(top);
 
     // Who asks.
-    const { Cookie: _cookie, ...noCookie } = good;
+    const { 'X-Satchel-Key': _key, ...noKey } = good;
     const { Origin: _origin, ...noOrigin } = good;
-    for (const headers of [noCookie, { ...good, Cookie: 'satchel-key=wrong' }, { ...good, Cookie: `satchel-key=${'x'.repeat(cookie?.value.length ?? 1)}` }, { ...good, Cookie: 'satchel-key=' }]) {
+    for (const headers of [noKey, { ...good, 'X-Satchel-Key': 'wrong' }, { ...good, 'X-Satchel-Key': 'x'.repeat(key.length) }, { ...good, 'X-Satchel-Key': '' }, { ...noKey, Cookie: `satchel-key=${key}` }]) {
       expect((await ask(file('settings.ini'), 'GET', headers)).status).toBe(401);
       expect((await put(file('new.txt'), 'x', headers)).status).toBe(401);
     }
@@ -271,7 +279,15 @@ test('attacks on the bridge: nothing outside the folder is read or written, and 
       expect((await put(file('new.txt'), 'x', headers)).status).toBe(403);
     }
     expect((await put(file('new.txt'), 'x', noOrigin)).status).toBe(403);
-    expect((await ask(`/bridge/open?key=wrong`)).status).toBe(401);
+    const old = await ask(`/bridge/open?key=${key}`);
+    expect([old.status, old.body.includes('from an earlier start')]).toEqual([410, true]);
+    // Every refusal has a code and a sentence.
+    for (const [address, method, status, code] of [[file('settings.ini'), 'TRACE', 405, 'bad-request'], [file('settings.ini'), 'PATCH', 404, 'unknown-thing'], [`/bridge/folder/${id}/game/list?path=no/such`, 'GET', 200, ''], [`/bridge/folder/${id}/game/list?path=..%2f..`, 'GET', 409, 'folder-refused']] as const) {
+      const answer = await ask(address, method);
+      expect(answer.status, `${method} ${address}: ${answer.body}`).toBe(status);
+      if (code) expect(JSON.parse(answer.body)).toMatchObject({ failure: { code, says: expect.any(String) as unknown, next: expect.any(String) as unknown } });
+    }
+    expect(JSON.parse((await ask('/bridge/run', 'POST', { ...good, 'Content-Length': '1' }, (request) => request.end('{'))).body)).toMatchObject({ failure: { code: 'bad-request' } });
     expect((await ask('/bridge/folders', 'GET', { ...good, Host: 'evil.example' })).body).not.toContain(game);
 
     // What is asked for.

@@ -1,8 +1,9 @@
-import { SatchelError, deploy, readState, recover, throwIfAborted, type Folder, type PackReader, type Progress, type Stuck, type StuckAnswer, type Workshop } from '@/core';
+import { SatchelError, deploy, mindOriginals, readState, recover, throwIfAborted, type Folder, type PackReader, type Progress, type Stuck, type StuckAnswer, type Workshop } from '@/core';
 import { SubFolder, WithoutFolder } from '@/folders/sub';
 import type { DiskFolder } from './disk';
 import { givenFolders } from './given';
 import { archivePath, openArchive, packPath } from './packs';
+import { lockVault } from './vaultLock';
 import type { News, RootPlace, Run, Workplace } from './wire';
 
 /** Progress is told at most this often, in milliseconds. */
@@ -84,8 +85,17 @@ export async function carryOut(order: Run, { signal, tell, ask, openLarge = open
     const recovery = await recover(workshop, { onProgress });
     return { recovered: true, ...(recovery ? { recovery } : {}) };
   }
+  if (work.do === 'mind') {
+    const { vault } = given(order.main);
+    // Another process may deploy meanwhile.
+    const alone = async <T>(change: () => Promise<T>): Promise<T> => {
+      const release = await lockVault(vault.root);
+      return change().finally(release);
+    };
+    return { minded: await mindOriginals(workshop, { signal, onProgress, alone }) };
+  }
   const plan = { ...work.plan, unchanged: 0, drifted: [], leftAlone: [], refused: [] };
-  const entry = await deploy(plan, workshop, { title: work.title, layers: work.layers, signal, onProgress, onStuck: ask });
+  const entry = await deploy(plan, workshop, { title: work.title, layers: work.layers, signal, onProgress, onStuck: ask, copiesLater: true });
   await forgetPacks(given(order.main).vault, new Set(Array.from(wanted.keys(), packPath)));
   return { entry };
 }

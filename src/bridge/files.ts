@@ -22,8 +22,15 @@ async function* piecesOfList(stats: AsyncIterable<FileStat>): AsyncGenerator<Uin
 }
 
 /** Every file of a folder, a line for some hundreds of them. */
-export function listFiles(folder: DiskFolder, under: string): Response {
-  const stream = Readable.toWeb(Readable.from(piecesOfList(folder.list(under)), { objectMode: false })) as ReadableStream;
+export async function listFiles(folder: DiskFolder, under: string): Promise<Response> {
+  const pieces = piecesOfList(folder.list(under));
+  // What is wrong from the beginning can still be said in words; later on the list is cut off.
+  const first = await pieces.next();
+  const all = async function* () {
+    if (!first.done) yield first.value;
+    yield* pieces;
+  };
+  const stream = Readable.toWeb(Readable.from(all(), { objectMode: false })) as ReadableStream;
   return new Response(stream, { headers: { 'Content-Type': 'application/x-ndjson', 'Cache-Control': 'no-store' } });
 }
 

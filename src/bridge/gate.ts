@@ -1,45 +1,48 @@
 import { timingSafeEqual } from 'node:crypto';
+import { SatchelError } from '@/core';
+import { KEY_HEADER } from './wire';
 
-const COOKIE = 'satchel-key';
 const OWN_NAMES = ['127.0.0.1', 'localhost', '[::1]'];
 
 const secret = (): string => process.env.SATCHEL_SECRET ?? '';
 
-function isSecret(given: string | undefined): boolean {
+function isSecret(given: string | null): boolean {
   const [a, b] = [Buffer.from(given ?? ''), Buffer.from(secret())];
   return b.length > 0 && a.length === b.length && timingSafeEqual(a, b);
 }
 
-const deny = (status: number, why: string): Response => new Response(why, { status, headers: { 'Content-Type': 'text/plain; charset=utf-8', 'X-Content-Type-Options': 'nosniff' } });
-
-function cookieOf(request: Request): string | undefined {
-  for (const one of (request.headers.get('cookie') ?? '').split(/;\s*/)) if (one.startsWith(`${COOKIE}=`)) return one.slice(COOKIE.length + 1);
-  return undefined;
-}
+const isOwnName = (request: Request): boolean => OWN_NAMES.includes((request.headers.get('host') ?? '').replace(/:\d+$/, ''));
 
 /**
- * Lets a request through that comes from this app's own page in a browser that knows the secret.
+ * Lets a request through that comes from this app's own page and brings the key. The page keeps the key for its own origin, port
+ * included, and sends it as a header: a cookie would go to every port of this computer.
  *
- * @returns the refusal, or undefined
+ * @throws SatchelError `not-ours`, `bridge-closed`
  */
-export function refusal(request: Request): Response | undefined {
-  const host = request.headers.get('host') ?? '';
+export function checkRequest(request: Request): void {
   // Another name for this computer could be pointed at it by any site.
-  if (!OWN_NAMES.includes(host.replace(/:\d+$/, ''))) return deny(403, 'This app answers on 127.0.0.1 only.');
+  if (!isOwnName(request)) throw new SatchelError('not-ours', { why: 'it answers on 127.0.0.1 only' });
   const origin = request.headers.get('origin');
-  if (origin !== null && origin !== `http://${host}`) return deny(403, 'Another site asked for this.');
-  if (origin === null && request.method !== 'GET' && request.method !== 'HEAD') return deny(403, 'Changes are made by the app’s own page only.');
+  if (origin !== null && origin !== `http://${request.headers.get('host')}`) throw new SatchelError('not-ours', { why: 'another site asked for this' });
+  if (origin === null && request.method !== 'GET' && request.method !== 'HEAD') throw new SatchelError('not-ours', { why: 'changes are made by its own page only' });
   const site = request.headers.get('sec-fetch-site');
-  if (site !== null && site !== 'same-origin' && site !== 'none') return deny(403, 'Another site asked for this.');
-  if (!isSecret(cookieOf(request))) return deny(401, 'Open the address that was printed when the app was started.');
-  return undefined;
+  if (site !== null && site !== 'same-origin' && site !== 'none') throw new SatchelError('not-ours', { why: 'another site asked for this' });
+  if (!isSecret(request.headers.get(KEY_HEADER))) throw new SatchelError('bridge-closed');
 }
 
-/** The address that is printed at the start: gives the browser the secret as a cookie and leads on to the app. */
-export function openDoor(request: Request): Response {
-  const url = new URL(request.url);
-  const host = request.headers.get('host') ?? '';
-  if (!OWN_NAMES.includes(host.replace(/:\d+$/, ''))) return deny(403, 'This app answers on 127.0.0.1 only.');
-  if (!isSecret(url.searchParams.get('key') ?? undefined)) return deny(401, 'This address is from an earlier start. Use the one that was printed last.');
-  return new Response(null, { status: 303, headers: { Location: '/?door', 'Set-Cookie': `${COOKIE}=${secret()}; HttpOnly; SameSite=Strict; Path=/bridge`, 'Cache-Control': 'no-store', 'Referrer-Policy': 'no-referrer' } });
+const PAGE = `<!doctype html><html lang="en"><meta charset="utf-8"><title>Tidy Satchel</title>
+<body style="font-family:sans-serif;max-width:40rem;margin:4rem auto;padding:0 1rem;line-height:1.5">
+<h1>This address is from an earlier start</h1>
+<p>Look at the window where you started Tidy Satchel, and open the address that it printed last. It holds a key that is new with each start.</p>
+<p>Nothing in your game was changed.</p>`;
+
+/** Addresses as they were printed by earlier versions: they lead nowhere, and what they left in the browser is taken away. */
+export function oldAddress(): Response {
+  return new Response(PAGE, {
+    status: 410,
+    headers: {
+      'Content-Type': 'text/html; charset=utf-8', 'Set-Cookie': 'satchel-key=; Max-Age=0; Path=/bridge', 'Cache-Control': 'no-store', 'Referrer-Policy': 'no-referrer',
+      'X-Content-Type-Options': 'nosniff', 'Content-Security-Policy': "default-src 'none'; style-src 'unsafe-inline'",
+    },
+  });
 }

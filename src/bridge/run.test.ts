@@ -1,4 +1,4 @@
-import { chmodSync, existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { chmodSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { strToU8, zipSync } from 'fflate';
@@ -66,17 +66,14 @@ describe('a second run', () => {
     expect(readdirSync(path.join(parts.vault.root, 'named'))).toEqual([]);
   });
 
-  it('is refused while another process works in the vault; a lock that a dead one left counts for nothing', async () => {
-    const lock = path.join(parts.vault.root, 'running.pid');
-    // The process that started this one is alive.
-    writeFileSync(lock, String(process.ppid));
-    expect(await (await start(recovery('six')))(isLast)).toMatchObject({ failure: { code: 'journal-open' } });
-    expect(readFileSync(lock, 'utf8')).toBe(String(process.ppid));
-    // Linux gives no process a number above 2^22 (proc(5), pid_max).
-    for (const left of ['99999999', '', 'nonsense']) {
-      writeFileSync(lock, left);
-      expect(await (await start(recovery(`seven-${left.length}`)))(isLast)).toEqual({ recovered: true });
-      expect(existsSync(lock)).toBe(false);
-    }
+  it('waits for the one that looks after the originals, which makes way', async () => {
+    const mind = runSchema.parse({ ...workplace, run: 'mind', work: { do: 'mind' } });
+    const [minds, recovers] = [await start(mind), await start(recovery('six'))];
+    expect(await recovers(isLast)).toEqual({ recovered: true });
+    // It ended before, or was ended.
+    const last = await minds((news) => 'minded' in news || 'failure' in news);
+    expect('minded' in last || ('failure' in last && last.failure.code === 'cancelled')).toBe(true);
+    expect(await (await start({ ...mind, run: 'mind again' }))((news) => 'minded' in news)).toMatchObject({ minded: { copiedThrough: 1, mishaps: [] } });
+    expect(readFileSync(path.join(top, 'backup', readdirSync(path.join(top, 'backup'))[0] as string, 'data/game/a.txt'), 'utf8')).toBe('own a.txt');
   });
 });

@@ -11,16 +11,48 @@ const MUCH = 64 * 1024 * 1024;
 /** Folders in which a run is under way; nothing else writes there meanwhile. */
 const busy = new Set<string>();
 export const isBusy = (id: string): boolean => busy.has(id);
-/** @returns to be called when the run is over @throws SatchelError `journal-open` where another run is under way, here or in another process */
-function takeFolders(order: Run): () => void {
-  const used = [order.main, ...Object.values(order.roots).map(({ folder }) => folder)];
+/** Runs that only look after originals, by folder: they make way for every other. */
+const minding = new Map<string, { stop: AbortController; ended: Promise<void> }>();
+
+const foldersOf = (order: Run): string[] => [order.main, ...Object.values(order.roots).map(({ folder }) => folder)];
+
+/**
+ * @param onLost told where another process has taken the vault meanwhile
+ * @returns to be called when the run is over
+ * @throws SatchelError `journal-open` where another run is under way here, `vault-locked` where one is in another process
+ */
+async function takeFolders(order: Run, onLost: () => void): Promise<() => Promise<void>> {
+  const used = foldersOf(order);
   if (used.some((id) => busy.has(id))) throw new SatchelError('journal-open');
-  const vault = givenFolders().get(order.main)?.parts.vault;
-  const unlock = vault && lockVault(vault.root);
   used.forEach((id) => busy.add(id));
-  return () => {
-    used.forEach((id) => busy.delete(id));
-    unlock?.();
+  const free = () => used.forEach((id) => busy.delete(id));
+  try {
+    for (const one of used.map((id) => minding.get(id))) {
+      one?.stop.abort();
+      await one?.ended;
+    }
+    const vault = givenFolders().get(order.main)?.parts.vault;
+    const unlock = vault && (await lockVault(vault.root, onLost));
+    return async () => {
+      await unlock?.();
+      free();
+    };
+  } catch (error) {
+    free();
+    throw error;
+  }
+}
+
+/** The same for a run that only looks after originals. */
+async function takeForMinding(order: Run, stop: AbortController): Promise<() => Promise<void>> {
+  const used = foldersOf(order);
+  if (used.some((id) => busy.has(id) || minding.has(id))) throw new SatchelError('journal-open');
+  let end: () => void = () => undefined;
+  const ended = new Promise<void>((done) => (end = done));
+  used.forEach((id) => minding.set(id, { stop, ended }));
+  return async () => {
+    used.forEach((id) => minding.delete(id));
+    end();
   };
 }
 
@@ -47,28 +79,32 @@ export function startRun(order: Run, signal: AbortSignal): Response {
           // Nobody listens any more: the signal stops the run.
         }
       };
-      let release: (() => void) | undefined;
+      let release: (() => Promise<void>) | undefined;
+      const stop = new AbortController();
+      let last: News;
+      const stopped = AbortSignal.any([signal, stop.signal]);
       try {
-        release = takeFolders(order);
+        release = await (order.work.do === 'mind' ? takeForMinding(order, stop) : takeFolders(order, () => stop.abort()));
         const listener: Listener = {
-          signal,
+          signal: stopped,
           tell,
           ask: (stuck) =>
             new Promise((answer) => {
-              if (signal.aborted) return answer('take back');
-              signal.addEventListener('abort', () => answer('take back'), { once: true });
+              if (stopped.aborted) return answer('take back');
+              stopped.addEventListener('abort', () => answer('take back'), { once: true });
               waiting.set(order.run, answer);
               tell({ stuck });
             }),
         };
         const isLarge = order.work.do === 'deploy' && (order.work.plan.steps.length >= MANY || order.work.plan.steps.reduce((sum, { size }) => sum + size, 0) > MUCH);
-        tell(await (isLarge ? onOwnThread : carryOut)(order, listener));
+        last = await (isLarge ? onOwnThread : carryOut)(order, listener);
       } catch (error) {
-        tell({ failure: toFailure(error) });
-      } finally {
-        release?.();
-        waiting.delete(order.run);
+        last = { failure: toFailure(error) };
       }
+      waiting.delete(order.run);
+      await release?.();
+      // Who hears that it is over may begin the next one.
+      tell(last);
       try {
         controller.close();
       } catch {

@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { SatchelError, toFailure, type FileStat } from '@/core';
+import { SatchelError, toFailure, type ErrorCode, type FileStat } from '@/core';
 import type { DiskFolder } from './disk';
 import { digestsOf, listFiles, sendFile, takeFile } from './files';
-import { openDoor, refusal } from './gate';
+import { checkRequest, oldAddress } from './gate';
 import { givenFolders } from './given';
 import { archivePath, packPath } from './packs';
 import { expectRun } from './ownThread';
@@ -13,22 +13,25 @@ import { PARTS, answerSchema, runSchema, type BridgePart } from './wire';
 const LARGEST_ORDER = 256 * 1024 ** 2;
 
 const json = (value: unknown, status = 200): Response => Response.json(value, { status, headers: { 'Cache-Control': 'no-store' } });
-const STATUS: Partial<Record<string, number>> = { 'folder-missing-file': 404, 'unknown-thing': 404, 'folder-refused': 409, 'journal-open': 409 };
+const STATUS: Partial<Record<ErrorCode, number>> = {
+  'folder-missing-file': 404, 'unknown-thing': 404, 'folder-refused': 409, 'journal-open': 409, 'vault-locked': 409, 'bad-request': 400, 'bridge-closed': 401, 'not-ours': 403,
+};
 
-/** Answers every request under /bridge. Failures are plain data, as everywhere. */
+/** Answers every request under /bridge. Every refusal is plain data with a code and a sentence, as everywhere. */
 export async function bridge(request: Request): Promise<Response> {
   const { pathname } = new URL(request.url);
-  if (pathname === '/bridge/open' && request.method === 'GET') return openDoor(request);
-  if (givenFolders().size === 0) return json({ failure: new SatchelError('unknown-thing', { what: 'folder that this app was started with' }).failure }, 404);
-  const refused = refusal(request);
-  if (refused) return refused;
+  if (pathname === '/bridge/open' && request.method === 'GET') return oldAddress();
   try {
+    if (givenFolders().size === 0) throw new SatchelError('unknown-thing', { what: 'folder that this app was started with' });
+    checkRequest(request);
     return await route(request, pathname.split('/').slice(2));
   } catch (error) {
-    const failure = error instanceof z.ZodError ? new SatchelError('unexpected', { why: 'the request is not one that this app makes' }).failure : toFailure(error);
-    return json({ failure }, error instanceof z.ZodError ? 400 : (STATUS[failure.code] ?? 500));
+    const failure = error instanceof z.ZodError ? badRequest('it is not one that this app makes').failure : toFailure(error);
+    return json({ failure }, STATUS[failure.code] ?? 500);
   }
 }
+
+const badRequest = (why: string): SatchelError => new SatchelError('bad-request', { why });
 
 async function route(request: Request, [what, id = '', part = '', verb = '']: string[]): Promise<Response> {
   const key = `${request.method} ${what}`;
@@ -98,12 +101,12 @@ async function body(request: Request): Promise<unknown> {
   let size = 0;
   for await (const piece of (request.body ?? []) as AsyncIterable<Uint8Array>) {
     size += piece.length;
-    if (size > LARGEST_ORDER) throw new SatchelError('unexpected', { why: 'the request is too long' });
+    if (size > LARGEST_ORDER) throw badRequest('it is too long');
     pieces.push(piece);
   }
   try {
     return JSON.parse(Buffer.concat(pieces).toString('utf8'));
   } catch {
-    throw new SatchelError('unexpected', { why: 'the request is not JSON' });
+    throw badRequest('it is not JSON');
   }
 }

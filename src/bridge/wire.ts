@@ -1,5 +1,8 @@
 import { z } from 'zod';
-import { ERRORS, ledgerEntrySchema, planStepSchema, stuckAnswers, targetSchema, type ErrorCode, type Failure, type FileStat } from '@/core';
+import { ERRORS, ledgerEntrySchema, mindedSchema, planStepSchema, stuckAnswers, targetSchema, type ErrorCode, type Failure, type FileStat } from '@/core';
+
+/** The header in which the page sends the key that was in the address which the start printed. */
+export const KEY_HEADER = 'x-satchel-key';
 
 /** What goes between the page and this app's own server, checked on both sides. */
 
@@ -66,6 +69,8 @@ export const runSchema = workplaceSchema.extend({
       coming: z.array(z.object({ id: idSchema, size: z.number() })).default([]),
     }),
     z.object({ do: z.literal('recover') }),
+    /** Looks after the originals while nothing else is going on. */
+    z.object({ do: z.literal('mind') }),
   ]),
 });
 export type Run = z.infer<typeof runSchema>;
@@ -83,9 +88,10 @@ export const recoverySchema = z.object({ outcome: z.enum(['finished', 'taken-bac
 /** One line of the answer to a run. */
 export const newsSchema = z.union([
   z.object({ progress: progressSchema }),
-  z.object({ stuck: z.object({ target: targetSchema, why: z.string() }) }),
+  z.object({ stuck: z.object({ target: targetSchema, why: z.string(), changed: z.literal(true).optional() }) }),
   z.object({ entry: ledgerEntrySchema }),
   z.object({ recovery: recoverySchema.optional(), recovered: z.literal(true) }),
+  z.object({ minded: mindedSchema }),
   z.object({ failure: failureSchema }),
 ]);
 export type News = z.infer<typeof newsSchema>;

@@ -28,6 +28,9 @@ export const ERRORS = {
   'folder-refused': { says: 'The folder did not let the app use “{path}” ({why}).', next: 'Close the game and any program that uses the file, check that it is not read-only, and try again.' },
   'folder-permission': { says: 'The browser needs your permission again to use the folder “{name}”.', next: 'Choose “Allow this folder” and confirm in the browser.' },
   'bridge-closed': { says: 'This browser may not use the folders that the app was started with.', next: 'Open the address that was printed in the window where you started the app; it holds a key that is new with each start.' },
+  'not-ours': { says: 'The app’s own server refused a request ({why}).', next: 'Use the app by the address that was printed where you started it.' },
+  'bad-request': { says: 'The app’s own server could not make sense of what the page asked ({why}).', next: 'Reload the page: it may be from another version of the app.' },
+  'server-gone': { says: 'The app’s own server does not answer.', next: 'It was stopped, or its window was closed. Start it again with “npm start”; this page notices when it is back. What you typed is kept.' },
   'folder-twice': { says: '“{name}” lies inside a folder that this game has already, or holds one of them.', next: 'It needs no place of its own: what is in it belongs to that folder. Choose another one.' },
   'backup-in-game': { says: '“{name}” lies inside the game’s own folder, where the game or its updater could delete it.', next: 'Choose a folder that has nothing to do with the game, on another disk if you have one.' },
   // Deploying
@@ -40,6 +43,7 @@ export const ERRORS = {
   'left-open': { says: 'The deployment stopped half-way ({why}) and could not be put back at once.', next: 'The originals are safe. Reload the page: putting back is tried again at the start.' },
   'no-room-to-deploy': { says: 'There is not enough room on {disk}: this deployment needs up to {needed} (every original is kept first), and {left} are left.', next: 'Nothing was written. Free some space there, or switch a pack off, and deploy again.' },
   'journal-open': { says: 'An earlier deployment has not been closed yet.', next: 'Reload the page: it is finished or taken back at the start.' },
+  'vault-locked': { says: 'Another copy of this app is at work with this game’s originals.', next: 'Close it, or wait until it is done. If it was ended, its lock opens by itself within half a minute.' },
   'source-missing': { says: 'The pack “{name}” that holds “{path}” is not here any more.', next: 'Bring the pack in again, or take it out of the stack.' },
   'bad-target': { says: '“{path}” cannot be a place in this game ({why}).', next: 'Choose one of the game’s folders from the list, or type a folder below it.' },
   'still-deployed': { says: 'Packs are still in the folders of “{name}”.', next: 'Put everything back first, so that the originals are where they belong; then remove the game.' },

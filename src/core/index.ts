@@ -63,7 +63,7 @@ export { planAsCsv, planAsJson } from './deploy/planTable';
 export { deploy, keepMade, recover, type DeployOptions, type Recovery } from './deploy/deploy';
 export { stuckAnswers, type Stuck, type StuckAnswer } from './deploy/application';
 export { copyOriginals } from './deploy/plainCopies';
-export { mindOriginals, minded, type Minded, type Mishap } from './deploy/mindOriginals';
+export { mindOriginals, minded, mindedSchema, type Minded, type Mishap } from './deploy/mindOriginals';
 export { checkDeployed, takeAsOriginals, takeAsOwn } from './deploy/drift';
 export { reverseDifferences, squashSteps, type Difference } from './deploy/ledger';
 export { compareBackup, listBackups, makeBackup, removeBackup, settingsRestoration, type BackupComparison, type NamedBackup } from './deploy/namedBackups';

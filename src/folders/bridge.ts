@@ -1,39 +1,67 @@
 import { z } from 'zod';
-import { SatchelError, reasonOf, type Digest, type FileStat, type Folder, type Room } from '@/core';
-import { failureSchema, fromListPiece, givenFolderSchema, roomSchema, statSchema, type BridgePart, type GivenFolder } from '@/bridge/wire';
+import { SatchelError, type Digest, type FileStat, type Folder, type Room } from '@/core';
+import { KEY_HEADER, failureSchema, fromListPiece, givenFolderSchema, roomSchema, statSchema, type BridgePart, type GivenFolder } from '@/bridge/wire';
 
 /** How requests are made; a test brings its own. */
 export type Ask = (address: string, options?: RequestInit) => Promise<Response>;
 
-const ask: Ask = (address, options) => fetch(address, options);
+let key = '';
+/** The key to the app's own server, as the address held it that the start printed. */
+export const setBridgeKey = (value: string): void => void (key = value);
+
+/** Asks the app's own server. @throws SatchelError `server-gone` where it does not answer, `cancelled` */
+export const ask: Ask = async (address, options = {}) => {
+  try {
+    return await fetch(address, { ...options, headers: { ...options.headers, [KEY_HEADER]: key } });
+  } catch (error) {
+    if (options.signal?.aborted) throw new SatchelError('cancelled');
+    throw new SatchelError('server-gone', {}, { cause: error });
+  }
+};
 
 /** Makes a failure out of an answer that is none. */
 export async function orFailure(response: Response): Promise<Response> {
   if (response.ok) return response;
-  if (response.status === 401) throw new SatchelError('bridge-closed');
   const read = z.object({ failure: failureSchema }).safeParse(await response.json().catch(() => undefined));
   if (read.success) throw new SatchelError(read.data.failure.code, read.data.failure.details);
   throw new SatchelError('unexpected', { why: `the app’s own server answered ${response.status}` });
 }
 
-/** The folders that the app was started with; none where it was started without, or the browser does not know the secret. */
+/**
+ * The folders that the app was started with; none where it was started without, or the page does not know the key.
+ *
+ * @throws SatchelError `server-gone`
+ */
 export async function givenFolders(how: Ask = ask): Promise<{ folders: GivenFolder[]; closed: boolean }> {
-  const response = await how('/bridge/folders').catch(() => undefined);
-  if (!response?.ok) return { folders: [], closed: response?.status === 401 };
+  const response = await how('/bridge/folders');
+  if (!response.ok) return { folders: [], closed: response.status === 401 };
   return { folders: z.array(givenFolderSchema).parse(await response.json()), closed: false };
 }
 
-/** Lines of JSON, as they come. */
+/** An answer's bytes break off where the server is ended. */
+const gone = (cause: unknown): never => {
+  throw new SatchelError('server-gone', {}, { cause });
+};
+
+/** Lines of JSON, as they come. @throws SatchelError `server-gone` where they break off */
 export async function* jsonLines(response: Response): AsyncGenerator<unknown> {
+  const decoder = new TextDecoder();
+  const reader = response.body?.getReader();
   let rest = '';
-  for await (const piece of (response.body ?? []) as unknown as AsyncIterable<Uint8Array>) {
-    rest += DECODER.decode(piece, { stream: true });
-    const lines = rest.split('\n');
-    rest = lines.pop() ?? '';
-    for (const line of lines) if (line !== '') yield JSON.parse(line);
+  try {
+    for (;;) {
+      const { done, value } = (await reader?.read().catch(gone)) ?? { done: true, value: undefined };
+      if (done) return;
+      rest += decoder.decode(value, { stream: true });
+      const lines = rest.split('\n');
+      rest = lines.pop() ?? '';
+      for (const line of lines) if (line !== '') yield JSON.parse(line);
+    }
+  } finally {
+    // Where nobody wants to hear more, the server need not say it.
+    await reader?.cancel().catch(() => undefined);
   }
 }
-const DECODER = new TextDecoder();
 
 /** Checksums that are asked for in one request. */
 const AT_ONCE = 500;
@@ -47,12 +75,7 @@ export class BridgeFolder implements Folder {
   ) {}
 
   private async send(verb: string, path: string, options: RequestInit = {}, more: Record<string, string> = {}): Promise<Response> {
-    try {
-      return await orFailure(await this.how(`/bridge/folder/${this.id}/${this.part}/${verb}?${new URLSearchParams({ path, ...more }).toString()}`, options));
-    } catch (error) {
-      if (error instanceof SatchelError) throw error;
-      throw new SatchelError('folder-refused', { path, why: `the app’s own server does not answer: ${reasonOf(error)}` }, { cause: error });
-    }
+    return orFailure(await this.how(`/bridge/folder/${this.id}/${this.part}/${verb}?${new URLSearchParams({ path, ...more }).toString()}`, options));
   }
 
   async *list(under = ''): AsyncGenerator<FileStat> {
@@ -69,11 +92,11 @@ export class BridgeFolder implements Folder {
   }
 
   async read(path: string): Promise<Blob> {
-    return (await this.send('file', path)).blob();
+    return (await this.send('file', path)).blob().catch(gone);
   }
 
   async readBytes(path: string): Promise<Uint8Array<ArrayBuffer>> {
-    return new Uint8Array(await (await this.send('file', path)).arrayBuffer());
+    return new Uint8Array(await (await this.send('file', path)).arrayBuffer().catch(gone));
   }
 
   async write(path: string, data: Blob | Uint8Array): Promise<void> {

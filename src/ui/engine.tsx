@@ -4,6 +4,7 @@ import { createContext, useCallback, useContext, useEffect, useMemo, useRef, use
 import type { Failure } from '@/core';
 import type { GameView, Job, Snapshot } from '@/worker/api';
 import { connect, type EngineRemote } from '@/worker/connect';
+import { onNewKey, takeKey } from './bridgeKey';
 
 interface EngineState {
   engine: EngineRemote | undefined;
@@ -43,7 +44,8 @@ export function EngineProvider({ children }: { children: ReactNode }) {
   useEffect(() => {
     if (connected.current) return;
     connected.current = true;
-    const connection = connect(setSnapshot, setJob);
+    const connection = connect(setSnapshot, setJob, takeKey());
+    onNewKey((key) => void connection.engine.setKey(key));
     setEngine(() => connection.engine);
     connection.started.catch((error: unknown) => setFailure(failureOf(error)));
   }, []);

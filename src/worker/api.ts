@@ -1,5 +1,5 @@
 import type {
-  ArchivePart, BackupComparison, BaseChoice, Decision, DiffLine, Drift, Failure, FileKind, GameCard, Guide, Instruction, LedgerEntry, LogRule, MadeFile, MergeConflict, OrderRule, OverlapRow, PackFormat, PackNotice, Pick, PlacedPart, Progress, Question, Recovery, Room, SnippetPlace, StatedFact, Standing, StepAction, Stuck, StuckAnswer, TargetPath, TreeRow, Warning,
+  ArchivePart, BackupComparison, BaseChoice, Decision, DiffLine, Drift, Failure, FileKind, GameCard, Guide, Instruction, LedgerEntry, LogRule, MadeFile, MergeConflict, Minded, OrderRule, OverlapRow, PackFormat, PackNotice, Pick, PlacedPart, Progress, Question, Recovery, Room, SnippetPlace, StatedFact, Standing, StepAction, Stuck, StuckAnswer, TargetPath, TreeRow, Warning,
 } from '@/core';
 import type { GivenFolder } from '@/bridge/wire';
 import type { CheckCommand, CheckView, GivenLog } from './apiCheck';
@@ -156,6 +156,8 @@ export interface SafetyView {
   backup: string | undefined;
   /** Room left for originals. */
   room: Room | undefined;
+  /** Until when there are plain copies, what was found about the originals, and how far a look at them is that goes on now. */
+  copies: Minded & { progress: Progress | undefined };
   /** The browser has promised not to clear what it keeps. */
   persisted: boolean;
 }
@@ -178,8 +180,6 @@ export interface GameView {
   title: string;
   demo: boolean;
   roots: { id: string; title: string; files: number; where: string; /** Why it lies elsewhere. */ why: string | undefined }[];
-  /** The browser wants the player's permission again, or the app has to be started with the folder. */
-  needsPermission: boolean;
   /** The folders that the app's own server opens, for games that lie in such, and where their originals go. */
   bridged: { folders: string[]; backup: string } | undefined;
   packs: PackView[];
@@ -212,6 +212,21 @@ export interface GameView {
   states: number[];
 }
 
+/** A game that cannot be opened now, and why. */
+export interface ClosedGame {
+  id: string;
+  title: string;
+  /** Its folders, as the player knows them. */
+  folders: string[];
+  /** The browser wants its permission again; the app was started without its folders; anything else. */
+  how: 'permission' | 'not-started-with' | 'failed';
+  /** Where its originals are, for folders of the app's own server. */
+  backup: string | undefined;
+  failure: Failure | undefined;
+}
+
+export type ServerState = 'here' | 'gone' | 'key';
+
 export interface Snapshot {
   ready: boolean;
   /** Another tab holds the game; this one can only look. */
@@ -219,6 +234,10 @@ export interface Snapshot {
   /** `folders`: ids of those that the app was started with. */
   games: { id: string; title: string; demo: boolean; folders: string[] }[];
   game: GameView | undefined;
+  /** The game that was to be opened and cannot be now. */
+  closed: ClosedGame | undefined;
+  /** How the app's own server was met when it was asked last: it answered, it did not, or it does not take this page's key. */
+  server: ServerState;
   /** Counts up with every change; rows shown from an earlier one are asked for again. */
   revision: number;
   recovery: Recovery | undefined;
@@ -306,7 +325,10 @@ export type Row = PlaceRow | StepRow | OverlapRow | RelationRow | SettingRow;
 
 /** Everything the interface can ask of the worker. Failures are thrown as `{ failure }`. */
 export interface EngineApi {
-  start(onSnapshot: (snapshot: Snapshot) => void, onJob: (job: Job | undefined) => void): Promise<void>;
+  /** @param key to the app's own server, where this page knows it */
+  start(onSnapshot: (snapshot: Snapshot) => void, onJob: (job: Job | undefined) => void, key: string): Promise<void>;
+  /** Another key to the app's own server: it was started again. */
+  setKey(key: string): Promise<void>;
   openDemo(): Promise<void>;
   resetDemo(): Promise<void>;
   /** @param folder a handle that the player picked, or the id of a folder that the app was started with */

@@ -3,13 +3,13 @@ import {
   type ArchivePart, type Failure, type FileStat, type GameCard, type LedgerEntry, type LogRule, type Progress, type Recovery, type Stuck, type StuckAnswer, type TargetPath, type WorkOptions,
 } from '@/core';
 import type { GivenFolder } from '@/bridge/wire';
-import { BridgeFolder, givenFolders } from '@/folders/bridge';
+import { BridgeFolder, givenFolders, setBridgeKey } from '@/folders/bridge';
 import { PickedFolder, type PickedHandle } from '@/folders/picked';
 import { memory, type Game, type SetAside } from '@/storage/memory';
 import { runGullwick } from '@/trial/gullwick';
 import { runHedgerow } from '@/trial/hedgerow';
 import { runTinplate } from '@/trial/tinplate';
-import type { Brought, CheckCommand, EngineApi, GameView, GivenLog, Job, SafetyCommand, SettingsCommand, Snapshot, StackCommand } from './api';
+import type { Brought, CheckCommand, ClosedGame, EngineApi, GameView, GivenLog, Job, SafetyCommand, ServerState, SettingsCommand, Snapshot, StackCommand } from './api';
 import { CHECK_TITLES, runCheckCommand } from './checkCommands';
 import { noteRun, readGiven, reportOf } from './checking';
 import { demoGames, fetchDemo, seedDemo } from './demoGame';
@@ -21,11 +21,15 @@ import { Questions } from './questions';
 import { Session, type DeployWork } from './session';
 import { SETTINGS_TITLES, runSettingsCommand } from './settingsCommands';
 import { COMMAND_TITLES, runStackCommand } from './stackCommands';
-import { gameView, waiting } from './views';
+import { Minding, type MindingNews } from './minding';
+import { mainFolder } from './onBridge';
+import { closedGame, gameView } from './views';
 
 /** Progress is passed on at most this often, in milliseconds. */
 const PACE = 80;
 const LOCK = 'tidy-satchel';
+/** How long to wait (milliseconds) before something is tried again that could not be done. */
+const PATIENCE = 2000;
 
 /** The core behind the worker: takes commands one after the other, keeps the one picture, tells the interface. */
 export class Engine extends Questions implements EngineApi {
@@ -35,7 +39,10 @@ export class Engine extends Questions implements EngineApi {
   private revision = 0;
   private readOnly = false;
   private ready = false;
+  private closed: ClosedGame | undefined;
+  private server: ServerState = 'here';
   private recovery: Recovery | undefined;
+  private readonly minding = new Minding((session, news) => this.hearOfMinding(session, news));
   private trouble: Failure[] = [];
   private queue: Promise<unknown> = Promise.resolve();
   private running: AbortController | undefined;
@@ -44,11 +51,70 @@ export class Engine extends Questions implements EngineApi {
   private onSnapshot: (snapshot: Snapshot) => void = () => undefined;
   private onJob: (job: Job | undefined) => void = () => undefined;
 
-  async start(onSnapshot: (snapshot: Snapshot) => void, onJob: (job: Job | undefined) => void): Promise<void> {
+  async start(onSnapshot: (snapshot: Snapshot) => void, onJob: (job: Job | undefined) => void, key: string): Promise<void> {
     this.onSnapshot = onSnapshot;
     this.onJob = onJob;
+    setBridgeKey(key);
     await this.exclude();
     await this.load();
+    this.watch();
+  }
+
+  async setKey(key: string): Promise<void> {
+    setBridgeKey(key);
+    if (this.server === 'key') await this.lookForServer();
+  }
+
+  /** While the app's own server does not answer, or a game cannot be opened, it is tried again and again. */
+  private watch(): void {
+    setTimeout(() => {
+      const waits = this.server !== 'here' || (this.closed !== undefined && this.closed.how !== 'permission');
+      void (waits ? this.lookForServer() : Promise.resolve()).finally(() => this.watch());
+    }, PATIENCE);
+  }
+
+  /** Is the server there, and does it know this page? Where it is back, the game is opened again, or looked at. */
+  private async lookForServer(): Promise<void> {
+    const before = this.server;
+    await this.hearServer();
+    if (this.server !== 'here' || this.running) return before === this.server ? undefined : this.publish();
+    if (!this.closed && before === 'here') return;
+    await this.quietly(async () => {
+      const game = this.games.find(({ id }) => id === this.closed?.id);
+      if (game) await this.openGame(game, []);
+      // What was done there while it was away is found out by opening the game anew: a deployment may be half-way.
+      else if (this.session && mainFolder(this.session.game)) await this.openGame(this.session.game, []);
+    });
+  }
+
+  private async hearServer(): Promise<void> {
+    try {
+      this.server = (await givenFolders()).closed ? 'key' : 'here';
+    } catch (error) {
+      if (toFailure(error).code !== 'server-gone') throw error;
+      this.server = 'gone';
+    }
+  }
+
+  /** After the changes that are waiting, and without a word while it goes on. */
+  private quietly(work: () => Promise<void>): Promise<void> {
+    const done = this.queue.then(async () => {
+      await this.minding.halt();
+      await work();
+      this.publish();
+    });
+    this.queue = done.catch(() => undefined);
+    return done.catch((error: unknown) => void this.trouble.push(toFailure(error)));
+  }
+
+  private hearOfMinding(session: Session, { progress, found }: MindingNews): void {
+    if (this.session !== session || !this.view) return;
+    const { copies } = this.view.safety;
+    const known = copies.mishaps.length;
+    this.view = { ...this.view, safety: { ...this.view.safety, copies: { ...(found ?? copies), progress } } };
+    this.publish();
+    // An original that was found to be another one changes what is deployed, and so the plan.
+    if (found && found.mishaps.length > known) void this.quietly(() => this.look());
   }
 
   /** One tab writes. The others look, and take over when it is closed. */
@@ -86,20 +152,38 @@ export class Engine extends Questions implements EngineApi {
   }
 
   private async openGame(game: Game, aside: SetAside[], options: WorkOptions = {}): Promise<void> {
+    await this.minding.halt();
+    try {
+      if (!(await Session.allowed(game))) {
+        this.close(closedGame(game, mainFolder(game) ? 'not-started-with' : 'permission'));
+        return;
+      }
+      const session = await Session.open(game, aside, this.readOnly);
+      const lost = await session.dropLost(this.readOnly);
+      await session.look(options);
+      const view = await gameView(session);
+      this.session = session;
+      this.view = view;
+      this.closed = undefined;
+      this.server = 'here';
+      this.trouble.push(...lost);
+      if (session.recovery) this.recovery = session.recovery;
+      if (!this.readOnly) this.minding.soon(session);
+    } catch (error) {
+      await this.hearServerOf(game);
+      this.close(closedGame(game, 'failed', toFailure(error)));
+    }
+  }
+
+  private close(closed: ClosedGame): void {
     this.session = undefined;
     this.view = undefined;
-    if (!(await Session.allowed(game))) {
-      this.view = waiting(game);
-      return;
-    }
-    try {
-      this.session = await Session.open(game, aside, this.readOnly);
-      this.trouble.push(...(await this.session.dropLost(this.readOnly)));
-      if (this.session.recovery) this.recovery = this.session.recovery;
-      await this.look(options);
-    } catch (error) {
-      this.trouble.push(toFailure(error));
-    }
+    this.closed = closed;
+  }
+
+  /** After a failure: is the app's own server still there? */
+  private async hearServerOf(game: Game | undefined): Promise<void> {
+    if (game && mainFolder(game)) await this.hearServer();
   }
 
   private async look(options: WorkOptions & { recent?: boolean } = {}): Promise<void> {
@@ -111,7 +195,7 @@ export class Engine extends Questions implements EngineApi {
   private publish(): void {
     this.revision++;
     this.onSnapshot({
-      ready: this.ready, readOnly: this.readOnly, game: this.view, revision: this.revision, recovery: this.recovery, trouble: this.trouble,
+      ready: this.ready, readOnly: this.readOnly, game: this.view, revision: this.revision, closed: this.closed, server: this.server, recovery: this.recovery, trouble: this.trouble,
       games: this.games.map(({ id, card, kind, given }) => ({ id, title: card.title, demo: kind === 'demo', folders: Object.values(given).map((folder) => folder.id) })),
     });
   }
@@ -132,6 +216,7 @@ export class Engine extends Questions implements EngineApi {
   private change<T>(title: string, canCancel: boolean, work: (options: Required<DeployWork>) => Promise<T>): Promise<T> {
     const run = async (): Promise<T> => {
       if (this.readOnly) throw new SatchelError('read-only-tab');
+      await this.minding.halt();
       const controller = new AbortController();
       this.running = controller;
       const show = this.teller(title, canCancel);
@@ -148,12 +233,15 @@ export class Engine extends Questions implements EngineApi {
         await this.look({ onProgress: show, recent: true });
         return result;
       } catch (error) {
-        await this.look().catch((second: unknown) => this.trouble.push(toFailure(second)));
+        await this.hearServerOf(this.session?.game);
+        // Where nothing can be looked at, what was seen last stays.
+        if (this.server === 'here') await this.look().catch((second: unknown) => this.trouble.push(toFailure(second)));
         throw error;
       } finally {
         this.running = undefined;
         this.onJob(undefined);
         this.publish();
+        if (this.session && this.server === 'here') this.minding.soon(this.session);
       }
     };
     const result = this.queue.then(run, run);
@@ -177,7 +265,7 @@ export class Engine extends Questions implements EngineApi {
 
   refresh(): Promise<void> {
     return this.change('Looking at the folders again', false, async (options) => {
-      const game = this.games.find(({ id }) => id === this.view?.id);
+      const game = this.games.find(({ id }) => id === this.closed?.id);
       if (!this.session && game) await this.openGame(game, [], options);
       const session = this.session;
       if (!session) return;
@@ -331,7 +419,7 @@ export class Engine extends Questions implements EngineApi {
   }
 
   async handles(): Promise<FileSystemDirectoryHandle[]> {
-    const game = this.games.find(({ id }) => id === this.view?.id);
+    const game = this.games.find(({ id }) => id === (this.closed ?? this.view)?.id);
     return [...Object.values(game?.handles ?? {}), ...(game?.backup ? [game.backup] : [])];
   }
 

@@ -1,6 +1,6 @@
-import { SatchelError, keepMade, type LedgerEntry, type Plan, type Recovery } from '@/core';
+import { SatchelError, keepMade, type LedgerEntry, type Minded, type Plan, type Recovery, type WorkOptions } from '@/core';
 import { newsSchema, type GivenFolder, type News, type RootPlace, type Run, type Workplace } from '@/bridge/wire';
-import { BridgeFolder, jsonLines, orFailure } from '@/folders/bridge';
+import { BridgeFolder, ask, jsonLines, orFailure } from '@/folders/bridge';
 import { memory, type Game } from '@/storage/memory';
 import type { DeployWork, Session } from './session';
 
@@ -23,28 +23,32 @@ function workplaceOf(session: Session): Workplace {
 }
 
 const post = (address: string, body: unknown, signal?: AbortSignal): Promise<Response> =>
-  fetch(address, { method: 'POST', body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' }, ...(signal ? { signal } : {}) });
+  ask(address, { method: 'POST', body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' }, ...(signal ? { signal } : {}) });
 
-/** Has the server do it and listens until it is done. */
+/** Has the server do it and listens until it is done. @throws SatchelError `left-open` where it stopped answering in the middle of it */
 async function run(session: Session, work: Run['work'], { signal, onProgress, onStuck }: DeployWork): Promise<News> {
   const id = crypto.randomUUID();
   try {
     const response = await orFailure(await post('/bridge/run', { ...workplaceOf(session), run: id, work }, signal));
-    for await (const line of jsonLines(response)) {
-      const news = newsSchema.parse(line);
-      if ('progress' in news) onProgress?.(news.progress);
-      else if ('stuck' in news) await post('/bridge/answer', { run: id, answer: (await onStuck?.(news.stuck)) ?? 'take back' });
-      else if ('failure' in news) throw new SatchelError(news.failure.code, news.failure.details);
-      else return news;
+    try {
+      for await (const line of jsonLines(response)) {
+        const news = newsSchema.parse(line);
+        if ('progress' in news) onProgress?.(news.progress);
+        else if ('stuck' in news) await post('/bridge/answer', { run: id, answer: (await onStuck?.(news.stuck)) ?? 'take back' });
+        else if ('failure' in news) throw new SatchelError(news.failure.code, news.failure.details);
+        else return news;
+      }
+    } catch (error) {
+      throw error instanceof SatchelError && error.code !== 'server-gone' ? error : stopped(error);
     }
   } catch (error) {
     // The server hears that nobody listens, and takes everything back.
-    if (signal?.aborted) throw new SatchelError('cancelled');
-    if (error instanceof SatchelError) throw error;
-    throw new SatchelError('left-open', { why: 'the app’s own server stopped answering' }, { cause: error });
+    throw signal?.aborted ? new SatchelError('cancelled') : error;
   }
-  throw new SatchelError('left-open', { why: 'the app’s own server stopped answering' });
+  throw stopped();
 }
+
+const stopped = (cause?: unknown): SatchelError => new SatchelError('left-open', { why: 'the app’s own server stopped answering' }, { cause });
 
 /** Deploys on the server: archives are sent once, and unpacked, hashed and written there. */
 export async function deployOnBridge(session: Session, plan: Plan, { title, layers, ...options }: DeployWork & { title: string; layers: readonly { id: string; name: string }[] }): Promise<LedgerEntry> {
@@ -125,6 +129,13 @@ export async function sendAhead(session: Session, id: string): Promise<void> {
   } finally {
     ahead.delete(id);
   }
+}
+
+/** Looks after the originals, as long as nothing else is to be done there. */
+export async function mindOnBridge(session: Session, options: WorkOptions): Promise<Minded> {
+  const news = await run(session, { do: 'mind' }, options);
+  if ('minded' in news) return news.minded;
+  throw stopped();
 }
 
 /** Finishes or takes back what was cut off on the server. */

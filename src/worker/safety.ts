@@ -1,5 +1,5 @@
 import {
-  ORIGINAL, SatchelError, checkDeployed, compareBackup, copyOriginals, isUnder, makeBackup, nameKey, pick, readLedgerSteps, removeBackup, reverseDifferences, settingsRestoration, squashSteps, takeAsOriginals, takeAsOwn,
+  ORIGINAL, SatchelError, checkDeployed, compareBackup, copyOriginals, isUnder, makeBackup, minded, nameKey, pick, readLedgerSteps, removeBackup, reverseDifferences, settingsRestoration, squashSteps, takeAsOriginals, takeAsOwn,
   type BackupComparison, type Difference, type NamedBackup, type Plan, type TargetPath, type WorkOptions,
 } from '@/core';
 import type { Stack } from '@/storage/memory';
@@ -147,6 +147,7 @@ export async function safetyView(session: Session): Promise<SafetyView> {
     place: game.kind === 'demo' ? 'demo' : main ? 'disk' : 'browser',
     backup: main?.backup ?? game.backup?.name,
     room: await workshop.vault.room?.(),
+    copies: { ...(await minded(workshop.vault)), progress: undefined },
     persisted: main !== undefined || (await storage?.persisted?.()) === true,
   };
 }

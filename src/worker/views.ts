@@ -1,9 +1,9 @@
 import {
   ORIGINAL, canBeDrawn, countKinds, guide, layersNeeding, leftOutOf, nameKey, placeEdits, placeFiles, stepActions, wholeTarget,
-  type GuideFacts, type ImageInfo, type PlacedFile, type Plan, type StepAction,
+  type Failure, type GuideFacts, type ImageInfo, type PlacedFile, type Plan, type StepAction,
 } from '@/core';
 import type { Game, PackLayer } from '@/storage/memory';
-import type { CheckView, GameView, PackView, PlanView, SettingsMore, SwitchView } from './api';
+import type { CheckView, ClosedGame, GameView, PackView, PlanView, SettingsMore, SwitchView } from './api';
 import { checkView } from './checking';
 import type { Session } from './session';
 import { mergeSources } from './overlaps';
@@ -177,7 +177,7 @@ export async function gameView(session: Session): Promise<GameView> {
   const more = settingsMore(session, packs);
   const check = await checkView(session, packs, more);
   return {
-    id: game.id, title: game.card.title, demo: game.kind === 'demo', needsPermission: false, bridged: bridgedView(game),
+    id: game.id, title: game.card.title, demo: game.kind === 'demo', bridged: bridgedView(game),
     roots: game.card.roots.map(({ id, title }) => ({ id, title, files: picture.filesByRoot.get(id) ?? 0, where: game.given[id]?.path ?? game.handles[id]?.name ?? 'kept in this browser', why: whyThere(session, id) })),
     packs,
     guide: guide(guideFacts(session, switches, check, deployed.packs, more)),
@@ -189,14 +189,8 @@ export async function gameView(session: Session): Promise<GameView> {
   };
 }
 
-/** What is shown of a game whose folders the browser has not opened again yet. */
-export function waiting(game: Game): GameView {
-  const none = { counts: { add: 0, replace: 0, edit: 0, restore: 0, remove: 0 }, bytes: 0, total: 0, unchanged: 0, drifted: { total: 0, some: [], effects: [] }, leftAlone: [], refused: [] };
-  return {
-    id: game.id, title: game.card.title, demo: false, needsPermission: true, bridged: bridgedView(game), packs: [], switches: [], settings: [], settingsMore: { launch: undefined, needs: [], asks: [], lost: [], stayed: 0, sorted: [], sets: [], ownFiles: undefined, memory: { packs: [], total: 0, machine: undefined, advice: [] } }, proposals: [], ledger: [], states: [], backups: [], own: [], safety: { place: 'browser', backup: undefined, room: undefined, persisted: false },
-    roots: game.card.roots.map(({ id, title }) => ({ id, title, files: 0, where: game.given[id]?.path ?? game.handles[id]?.name ?? '', why: undefined })),
-    guide: { step: 'bring-in', sentence: 'Allow the game’s folder again, so that the app can look at it.', action: 'Allow this folder', attention: { 'bring-in': 0, place: 0, stack: 0, settings: 0, deploy: 0, check: 0, ledger: 0 } },
-    deployed: { packs: 0, files: 0, originals: 0, edits: 0 }, plan: none, putBack: none, stack: { order: [], picks: [], merges: [], overlapping: 0, changed: { total: 0, some: [] } },
-    check: { canTry: false, findings: [], aside: [], counted: 0, loaded: undefined, fresh: false, silent: false, log: undefined, runs: [], changes: [], pictures: [], apart: undefined },
-  };
+/** A game that cannot be opened now. */
+export function closedGame(game: Game, how: ClosedGame['how'], failure?: Failure): ClosedGame {
+  const folders = game.card.roots.flatMap(({ id }) => game.given[id]?.path ?? game.handles[id]?.name ?? []);
+  return { id: game.id, title: game.card.title, folders, how, backup: bridgedView(game)?.backup, failure };
 }

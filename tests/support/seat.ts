@@ -19,7 +19,7 @@ export class Seat {
   jobs: Job[] = [];
 
   async start(): Promise<this> {
-    await this.engine.start((snapshot) => (this.snapshot = snapshot), (job) => job && this.jobs.push(job));
+    await this.engine.start((snapshot) => (this.snapshot = snapshot), (job) => job && this.jobs.push(job), '');
     return this;
   }
 

@@ -38,7 +38,8 @@ export class Application {
   private done = 0;
   /** Questions are asked one after the other. */
   private asking: Promise<unknown> = Promise.resolve();
-  private leaveAll = false;
+  /** An answer that holds for all files that are stuck. */
+  private forAll: StuckAnswer | undefined;
 
   constructor(
     private readonly plan: Plan,
@@ -201,9 +202,9 @@ export class Application {
   private ask(stuck: Stuck): Promise<StuckAnswer> {
     const asked = this.asking.then(async (): Promise<StuckAnswer> => {
       if (this.options.signal?.aborted) return 'take back';
-      if (this.leaveAll) return 'leave';
+      if (this.forAll) return this.forAll;
       const answer = (await this.options.onStuck?.(stuck)) ?? 'take back';
-      this.leaveAll ||= answer === 'leave all';
+      if (answer === 'take back' || answer === 'leave all') this.forAll = answer;
       return answer;
     });
     this.asking = asked.catch(() => undefined);

@@ -41,7 +41,8 @@ function Doors({ demo }: { demo: boolean }) {
   useEffect(() => {
     if (!opens || going.current) return;
     void (async () => {
-      if (!snapshot.game && !snapshot.readOnly) await act((engine) => engine.openDemo());
+      // Only where there is no game at all: one that cannot be opened now has a page of its own.
+      if (snapshot.games.length === 0 && !snapshot.readOnly) await act((engine) => engine.openDemo());
       router.replace('/game/bring-in');
     })();
     // Once, when it is known what is there.
@@ -61,7 +62,7 @@ function Doors({ demo }: { demo: boolean }) {
     router.push('/game/card');
   };
   useEffect(() => {
-    if (ready) void act((engine) => engine.givenFolders()).then((found) => setGiven(found ?? { folders: [], closed: false }));
+    if (ready) void act((engine) => engine.givenFolders(), (failure) => failure.code === 'server-gone').then((found) => setGiven(found ?? { folders: [], closed: false }));
   }, [ready, act]);
 
   if (!known || opens)
@@ -117,7 +118,7 @@ function Doors({ demo }: { demo: boolean }) {
         </div>
         {snapshot.games.length > 0 && (
           <Button variant="link" className="p-0 align-self-start" onClick={() => router.push('/game/bring-in')}>
-            Back to {snapshot.game?.title}
+            Back to {snapshot.game?.title ?? snapshot.closed?.title ?? 'your games'}
           </Button>
         )}
       </div>

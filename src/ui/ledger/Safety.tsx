@@ -3,7 +3,9 @@
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
-import { size } from '@/ui/shared/format';
+import type { Mishap } from '@/core';
+import { count, many, moment, place, size } from '@/ui/shared/format';
+import { Notice } from '@/ui/shared/Notice';
 import { usePickFolder } from '@/ui/shared/usePickFolder';
 
 /** Where the originals lie, and a look at whether everything deployed is as it was written. */
@@ -41,11 +43,61 @@ export function Safety() {
           Check every deployed file
         </Button>
       </div>
+      <Copies />
       {said !== undefined && (
         <p className="m-0 small" role="status">
           {said}
         </p>
       )}
     </section>
+  );
+}
+
+const MISHAPS: Record<Mishap['what'], { level: 'wrong' | 'note'; title(files: number): string; means: string }> = {
+  lost: {
+    level: 'wrong', title: (files) => `${many(files, 'kept original')} cannot be put back: ${files === 1 ? 'it is' : 'they are'} damaged, and there is no good copy.`,
+    means: 'Everything else goes back. Take these from the game’s installer or its own repair.',
+  },
+  healed: {
+    level: 'note', title: (files) => `${many(files, 'damaged copy', 'damaged copies')} of originals ${files === 1 ? 'was' : 'were'} made anew from the good one.`,
+    means: 'Nothing is lost. If it happens again, the disk may be failing.',
+  },
+  late: {
+    level: 'note', title: (files) => `A program went on writing to ${many(files, 'file')} after a pack had taken ${files === 1 ? 'its' : 'their'} place.`,
+    means: 'What it wrote is kept beside the originals. Close the game before you deploy.',
+  },
+};
+
+/** Until when every original has its plain copy, and what was found about them. */
+function Copies() {
+  const { safety, ledger, roots } = useGame();
+  const { progress, copiedThrough, readAt, mishaps } = safety.copies;
+  const latest = ledger[0]?.number ?? 0;
+  return (
+    <>
+      {progress && (
+        <p className="m-0 small quiet" role="status">
+          {progress.phase}: {count(progress.done)} of {count(progress.total)}
+        </p>
+      )}
+      {latest > 0 && (
+        <p className="m-0 small quiet">
+          {safety.backup !== undefined && (copiedThrough >= latest ? `Every original has its plain copy, up to deployment ${latest}. ` : `Plain copies are complete up to deployment ${copiedThrough}; the rest is made while nothing else is going on. `)}
+          {readAt > 0 && `All originals were read again and checked on ${moment(readAt)}.`}
+        </p>
+      )}
+      {(['lost', 'late', 'healed'] as const).map((what) => {
+        const found = mishaps.filter((one) => one.what === what);
+        const { level, title, means } = MISHAPS[what];
+        return (
+          found.length > 0 && (
+            <Notice key={what} level={level} title={title(found.length)}>
+              <p className="m-0">{means}</p>
+              <p className="m-0 path small">{found.slice(0, 20).map(({ target }) => place(target, roots)).join(', ')}{found.length > 20 && ` and ${count(found.length - 20)} more`}</p>
+            </Notice>
+          )
+        );
+      })}
+    </>
   );
 }

@@ -18,17 +18,21 @@ function Stuck({ stuck }: { stuck: NonNullable<Job['stuck']> }) {
     <Modal show centered backdrop="static" keyboard={false} aria-labelledby="stuck">
       <Modal.Header>
         <Modal.Title as="h2" id="stuck">
-          One file cannot be written
+          {stuck.changed ? 'Another program has changed one file' : 'One file cannot be written'}
         </Modal.Title>
       </Modal.Header>
       <Modal.Body className="stackup">
         <p className="path m-0">{place(stuck.target, snapshot?.game?.roots ?? [])}</p>
         <p className="m-0">{stuck.why}.</p>
-        <p className="m-0 quiet">Nothing is lost: everything so far can be taken back. Often the game or its launcher still runs and holds the file.</p>
+        <p className="m-0 quiet">
+          {stuck.changed
+            ? 'It was written to after the plan was made, so it was not touched. You can leave it as that program wrote it, or take everything back and look at a new plan.'
+            : 'Nothing is lost: everything so far can be taken back. Often the game or its launcher still runs and holds the file.'}
+        </p>
       </Modal.Body>
       <Modal.Footer>
         <Button variant="outline-secondary" onClick={() => answer('leave')}>
-          Leave this file as it was
+          {stuck.changed ? 'Leave this file as it is now' : 'Leave this file as it was'}
         </Button>
         <Button variant="outline-secondary" onClick={() => answer('leave all')}>
           Leave all such files
@@ -36,9 +40,11 @@ function Stuck({ stuck }: { stuck: NonNullable<Job['stuck']> }) {
         <Button variant="outline-danger" onClick={() => answer('take back')}>
           Take everything back
         </Button>
-        <Button autoFocus onClick={() => answer('again')}>
-          Try again
-        </Button>
+        {!stuck.changed && (
+          <Button autoFocus onClick={() => answer('again')}>
+            Try again
+          </Button>
+        )}
       </Modal.Footer>
     </Modal>
   );

@@ -5,7 +5,9 @@ import { useEffect, type ReactNode } from 'react';
 import type { Recovery } from '@/core';
 import { FailureNotice, Notice } from '@/ui/shared/Notice';
 import { useEngine } from '@/ui/engine';
-import { AllowFolder } from './AllowFolder';
+import { place } from '@/ui/shared/format';
+import type { ServerState } from '@/worker/api';
+import { ClosedGame } from './ClosedGame';
 import { Head } from './Head';
 import { JobPanel } from './JobPanel';
 import { Opening } from './Opening';
@@ -18,18 +20,31 @@ const RECOVERED: Record<Recovery['outcome'], (title: string) => string> = {
   'never-began': (title) => `${title} was cut off before the first file was written; nothing has changed.`,
 };
 
+/** What is shown is what was seen last; nothing can be looked at or written before the server is back. */
+function ServerNotice({ server }: { server: Exclude<ServerState, 'here'> }) {
+  return (
+    <Notice level="wrong" title={server === 'gone' ? 'The app’s own server does not answer.' : 'The app was started again, and this page does not know its new key.'}>
+      <p>
+        {server === 'gone'
+          ? 'It was stopped, or its window was closed. Start it again; this page notices by itself when it is back. What you see is how things stood last, and what you typed stays here.'
+          : 'Open the address that it printed, in any tab: this page then goes on by itself. What you see is how things stood last, and what you typed stays here.'}
+      </p>
+    </Notice>
+  );
+}
+
 /** The frame around every step: head, steps, the work, and the strap with the main action. */
 export function Shell({ children }: { children: ReactNode }) {
   const { snapshot, failure, dismiss } = useEngine();
   const router = useRouter();
-  const homeless = snapshot?.ready === true && !snapshot.game;
+  const homeless = snapshot?.ready === true && !snapshot.game && !snapshot.closed;
   useEffect(() => {
     if (homeless) router.replace('/');
   }, [homeless, router]);
 
-  if (!snapshot?.ready || !snapshot.game)
-    return <Opening />;
-  const { game, recovery, readOnly, trouble } = snapshot;
+  if (snapshot?.ready && snapshot.closed) return <ClosedGame closed={snapshot.closed} />;
+  if (!snapshot?.ready || !snapshot.game) return <Opening />;
+  const { server, recovery, readOnly, trouble } = snapshot;
   return (
     <MainActionProvider>
       <div className="frame">
@@ -45,15 +60,17 @@ export function Shell({ children }: { children: ReactNode }) {
             <Notice level="note" title={RECOVERED[recovery.outcome](recovery.title)}>
               <p>
                 {recovery.steps.toLocaleString('en')} files were looked at. The originals are intact.
-                {recovery.setAside.length > 0 && ` ${recovery.setAside.length} files had been changed by another program meanwhile; their bytes are kept.`}
+                {recovery.setAside.length > 0 && ' Another program had changed these meanwhile; they stay as they are, and the versions from before are kept: '}
+                {recovery.setAside.length > 0 && <span className="path">{recovery.setAside.map((one) => place(one, snapshot.game?.roots ?? [])).join(', ')}</span>}
               </p>
             </Notice>
           )}
+          {server !== 'here' && <ServerNotice server={server} />}
           {trouble.map((one) => (
             <FailureNotice key={one.says} failure={one} />
           ))}
           {failure && <FailureNotice failure={failure} onDismiss={dismiss} />}
-          {game.needsPermission ? <AllowFolder /> : children}
+          {children}
         </main>
         <Strap />
         <JobPanel />

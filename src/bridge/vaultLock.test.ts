@@ -1,0 +1,95 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { existsSync, mkdirSync, mkdtempSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { afterEach, describe, expect, it } from 'vitest';
+import { lockVault } from './vaultLock';
+
+/* The lock between processes, held against other processes that really run, are killed, or bear a number that was given anew. */
+
+const roots: string[] = [];
+const others: ChildProcess[] = [];
+afterEach(() => {
+  others.splice(0).forEach((one) => one.kill('SIGKILL'));
+  roots.splice(0).forEach((root) => rmSync(root, { recursive: true, force: true }));
+});
+function vaultDir(): string {
+  const root = mkdtempSync(path.join(tmpdir(), 'satchel-lock-'));
+  roots.push(root);
+  return root;
+}
+
+/** Another process that takes a vault. @returns what it said: `held` or the code of its refusal */
+async function taker(vault: string, held = 60_000): Promise<{ said: string; process: ChildProcess }> {
+  const script = `
+    import { lockVault } from ${JSON.stringify(path.resolve('src/bridge/vaultLock.ts'))};
+    lockVault(${JSON.stringify(vault)}).then(
+      (release) => { console.log('held'); setTimeout(() => release().then(() => process.exit(0)), ${held}); },
+      (error) => { console.log(error.code ?? String(error)); process.exit(0); },
+    );`;
+  const file = path.join(vault, `taker-${others.length}.ts`);
+  writeFileSync(file, script);
+  const one = spawn(process.execPath, ['--import', 'tsx', file], { stdio: ['ignore', 'pipe', 'inherit'] });
+  others.push(one);
+  const said = await new Promise<string>((done) => one.stdout?.once('data', (data: Buffer) => done(data.toString().trim())));
+  return { said, process: one };
+}
+
+/** A lock as a process leaves it that can do nothing any more. */
+function leaveLock(vault: string, pid: number, ageInSeconds: number): void {
+  mkdirSync(path.join(vault, 'running.lock'));
+  writeFileSync(path.join(vault, 'running.json'), JSON.stringify({ pid, token: 'old' }));
+  const at = Date.now() / 1000 - ageInSeconds;
+  utimesSync(path.join(vault, 'running.lock'), at, at);
+}
+
+describe('the lock of a vault', () => {
+  it('is refused while another process holds it, and free when that has given it back', async () => {
+    const vault = vaultDir();
+    const { said, process: other } = await taker(vault, 3000);
+    expect(said).toBe('held');
+    await expect(lockVault(vault)).rejects.toMatchObject({ code: 'vault-locked' });
+    await new Promise((done) => other.once('exit', done));
+    await (await lockVault(vault))();
+    expect(existsSync(path.join(vault, 'running.lock'))).toBe(false);
+  });
+
+  it('opens within seconds when its holder was killed', async () => {
+    const vault = vaultDir();
+    const { process: other } = await taker(vault);
+    const began = Date.now();
+    const ended = new Promise((done) => other.once('exit', done));
+    other.kill('SIGKILL');
+    await ended;
+    const release = await lockVault(vault);
+    expect(Date.now() - began).toBeLessThan(30_000);
+    await release();
+  });
+
+  it('a number that now belongs to another program blocks nobody for long, and a fresh one is minded', async () => {
+    const vault = vaultDir();
+    // The process that started this one is alive, and knows nothing of the lock.
+    leaveLock(vault, process.ppid, 5);
+    await expect(lockVault(vault)).rejects.toMatchObject({ code: 'vault-locked' });
+    rmSync(path.join(vault, 'running.lock'), { recursive: true });
+    leaveLock(vault, process.ppid, 20);
+    await (await lockVault(vault))();
+  });
+
+  it.each(['', 'nonsense', '{"pid":-1}'])('what its holder left as a name (%j) is no reason to fail', async (left) => {
+    const vault = vaultDir();
+    leaveLock(vault, 1, 20);
+    writeFileSync(path.join(vault, 'running.json'), left);
+    await (await lockVault(vault))();
+  });
+
+  it('of four that find it left behind at the same time one gets it, five times over', async () => {
+    for (let round = 0; round < 5; round++) {
+      const vault = vaultDir();
+      leaveLock(vault, 2 ** 22 + 1, 20);
+      const said = await Promise.all([0, 1, 2, 3].map(async () => (await taker(vault)).said));
+      expect(said.filter((one) => one === 'held'), said.join()).toHaveLength(1);
+      others.splice(0).forEach((one) => one.kill('SIGKILL'));
+    }
+  }, 120_000);
+});

@@ -1,0 +1,96 @@
+'use client';
+
+import Link from 'next/link';
+import { Button } from 'react-bootstrap';
+import { useEngine } from '@/ui/engine';
+import type { ClosedGame as Closed } from '@/worker/api';
+import { JobPanel } from './JobPanel';
+
+type Asking = FileSystemDirectoryHandle & { requestPermission?(options: { mode: 'readwrite' }): Promise<PermissionState> };
+
+/** A game that cannot be opened now: what is wrong, what to do, and the other games. No other game takes its place by itself. */
+export function ClosedGame({ closed }: { closed: Closed }) {
+  const { engine, snapshot, act, busy, failure } = useEngine();
+  const others = snapshot?.games.filter(({ id }) => id !== closed.id) ?? [];
+  return (
+    <main className="home">
+      <div className="inner">
+        <section className="sheet stackup align-items-start" aria-label={closed.title}>
+          <Why closed={closed} />
+          {failure && closed.how === 'permission' && <p className="m-0 small">{failure.says}</p>}
+        </section>
+        {others.length > 0 && (
+          <section className="sheet stackup align-items-start">
+            <h2>Go on with another game</h2>
+            <div className="row-of">
+              {others.map(({ id, title, demo }) => (
+                <Button key={id} variant="outline-secondary" disabled={busy || !engine} onClick={() => void act((one) => one.chooseGame(id))}>
+                  {title} {demo && '(demo)'}
+                </Button>
+              ))}
+            </div>
+          </section>
+        )}
+        <Link href="/?choose">Set up another game</Link>
+      </div>
+      <JobPanel />
+    </main>
+  );
+}
+
+function Why({ closed }: { closed: Closed }) {
+  const { act, busy } = useEngine();
+  const { title, folders, how, backup, failure } = closed;
+  const again = () => void act((engine) => engine.refresh());
+  const allow = () =>
+    act(async (engine) => {
+      for (const handle of await engine.handles()) await (handle as Asking).requestPermission?.({ mode: 'readwrite' });
+      await engine.refresh();
+    });
+  const places = folders.length > 0 && <span className="path">{folders.join(', ')}</span>;
+  if (how === 'permission')
+    return (
+      <>
+        <h1>Allow the folder of {title} again</h1>
+        <p className="m-0">
+          The browser forgets its permission when a page is closed. Nothing in {places} has been changed meanwhile, and nothing you decided is lost.
+        </p>
+        <Button disabled={busy} onClick={() => void allow()}>
+          Allow this folder
+        </Button>
+      </>
+    );
+  if (how === 'not-started-with')
+    return (
+      <>
+        <h1>Start the app with the folder of {title}</h1>
+        <p className="m-0">
+          The browser cannot open {places} by itself; the app does, when it is started with it. Nothing in it has been changed meanwhile, and nothing you decided is lost.
+        </p>
+        <p className="m-0">
+          Stop the app with Ctrl+C, start it with the line below, and open the address that it prints. It holds a key that is new with each start. This page goes on by itself then.
+        </p>
+        <pre className="path m-0" style={{ whiteSpace: 'pre-wrap' }}>
+          npm start -- {folders.map((folder) => `--folder "${folder}" `)}--backup &quot;{backup}&quot;
+        </pre>
+        <Button disabled={busy} onClick={again}>
+          Look again
+        </Button>
+      </>
+    );
+  return (
+    <>
+      <h1>{title} cannot be opened now</h1>
+      <p className="m-0">
+        <strong>{failure?.says}</strong> {failure?.next}
+      </p>
+      <p className="m-0">
+        Nothing you decided is lost, and the originals are where they were{backup !== undefined && <> (<span className="path">{backup}</span>)</>}. {places && <>The game lies in {places}. </>}
+        This page tries again by itself every few seconds.
+      </p>
+      <Button disabled={busy} onClick={again}>
+        Try again
+      </Button>
+    </>
+  );
+}
