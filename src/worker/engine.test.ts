@@ -287,6 +287,8 @@ describe('the engine', () => {
     // What the first one has written and not yet taken into its index.
     const items = localforage.createInstance({ name: `satchel-folder-${first.game.id}-vault`, storeName: 'bytes' });
     await items.setItem('under way', new Uint8Array(3));
+    // What the first one does when it is left alone is done.
+    await vi.waitFor(() => expect(first.game.safety.copies.readAt).toBeGreaterThan(0), { timeout: 10_000 });
     const writes = (['put', 'delete', 'clear'] as const).map((name) => vi.spyOn(IDBObjectStore.prototype, name));
     const second = await new Seat().start();
     for (const spy of writes) expect(spy).not.toHaveBeenCalled();

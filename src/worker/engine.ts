@@ -42,6 +42,7 @@ export class Engine extends Questions implements EngineApi {
   private closed: ClosedGame | undefined;
   private server: ServerState = 'here';
   private recovery: Recovery | undefined;
+  private watching: ReturnType<typeof setTimeout> | undefined;
   private readonly minding = new Minding((session, news) => this.hearOfMinding(session, news));
   private trouble: Failure[] = [];
   private queue: Promise<unknown> = Promise.resolve();
@@ -67,10 +68,16 @@ export class Engine extends Questions implements EngineApi {
 
   /** While the app's own server does not answer, or a game cannot be opened, it is tried again and again. */
   private watch(): void {
-    setTimeout(() => {
+    this.watching = setTimeout(() => {
       const waits = this.server !== 'here' || (this.closed !== undefined && this.closed.how !== 'permission');
       void (waits ? this.lookForServer() : Promise.resolve()).finally(() => this.watch());
     }, PATIENCE);
+  }
+
+  /** Ends what goes on by itself; nothing is asked of it any more. */
+  async end(): Promise<void> {
+    clearTimeout(this.watching);
+    await this.minding.halt();
   }
 
   /** Is the server there, and does it know this page? Where it is back, the game is opened again, or looked at. */

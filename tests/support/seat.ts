@@ -12,6 +12,14 @@ import { Engine } from '@/worker/engine';
 export const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
 export const blob = (files: Record<string, string>): Blob => new Blob([zipSync(Object.fromEntries(Object.entries(files).map(([path, text]) => [path, bytes(text)])))]);
 
+/** Engines of pages that are open. */
+const running = new Set<Engine>();
+/** All pages are closed: nothing goes on in them by itself. */
+async function closePages(): Promise<void> {
+  await Promise.all(Array.from(running, (engine) => engine.end()));
+  running.clear();
+}
+
 /** The engine as the page has it: the browser's storage and locks are stood in for, everything else is real. */
 export class Seat {
   engine = new Engine();
@@ -19,6 +27,7 @@ export class Seat {
   jobs: Job[] = [];
 
   async start(): Promise<this> {
+    running.add(this.engine);
     await this.engine.start((snapshot) => (this.snapshot = snapshot), (job) => job && this.jobs.push(job), '');
     return this;
   }
@@ -54,6 +63,7 @@ const archives = new Map<string, Blob>();
 
 /** To be called once in a test file: every test then has a browser of its own. */
 export const eachInItsBrowser = (): void => beforeEach(async () => {
+  await closePages();
   holder = undefined;
   // One tab holds the lock for ever; the next one waits.
   vi.stubGlobal('navigator', {
@@ -91,6 +101,7 @@ export async function demo(): Promise<Seat> {
 
 /** The same browser after a reload: a new engine over what is kept. */
 export async function reloaded(): Promise<Seat> {
+  await closePages();
   holder = undefined;
   return new Seat().start();
 }

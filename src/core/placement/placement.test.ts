@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { decide, leftOutOf, moveTo, placeEdits, placeFiles, proposeAt, proposePlacements, wholeTarget, type PackPath, type Placement, type TargetPath } from '@/core';
+import { cardFromFolder, decide, leftOutOf, moveTo, placeEdits, placeFiles, proposeAt, proposePlacements, wholeTarget, type PackPath, type Placement, type TargetPath } from '@/core';
 import { CASES, entriesOf, gameOf } from '../../../tests/support/placementCases';
 
 /** Everything a placement does, as one map: where files go, what becomes edits, what is written, or the whole archive. */
@@ -35,6 +35,29 @@ describe('placement cases', () => {
     }));
     expect([...modes].sort()).toEqual(['converted', 'edits', 'inside', 'loose', 'over', 'own-folder', 'title', 'zipped']);
     expect(CASES.filter(({ confidence }) => confidence.includes('ask')).length).toBeGreaterThan(8);
+  });
+
+  describe('a settings file of one thing is not that of its neighbour', () => {
+    const game = ['game/trams/lynx/tram.cfg', 'game/trams/lynx/body.png', 'game/trams/heron/tram.cfg', 'game/trams/heron/body.png', 'game/options.cfg', 'game/tram.exe'];
+    const card = cardFromFolder('g', 'Trams', game.map((path) => ({ path: path.slice(5), size: 10 }))).card;
+    const edited = (paths: string[], files = game, of = card) => {
+      const texts = new Map(paths.filter((path) => path.endsWith('.cfg')).map((path) => [path, '[Look]\nBell=2\n']));
+      return proposePlacements({ entries: entriesOf(paths), card: of, gameFiles: files, name: 'p.zip', texts }).placement.rules.flatMap((rule) => (rule.as === 'edits' ? [`${rule.from} > ${rule.to}`] : []));
+    };
+    const one = game.filter((path) => !path.includes('heron'));
+    const oneCard = cardFromFolder('g', 'Trams', one.map((path) => ({ path: path.slice(5), size: 10 }))).card;
+    it.each([
+      ['beside the game’s own', ['trams/otter/tram.cfg', 'trams/otter/body.png'], []],
+      ['under a wrapper', ['Otter 2/trams/otter/tram.cfg', 'Otter 2/trams/otter/body.png'], []],
+      ['with nothing above it', ['otter/tram.cfg', 'otter/body.png'], []],
+      ['and nothing but it', ['otter/tram.cfg'], []],
+      ['unless it is that very file', ['trams/lynx/tram.cfg', 'trams/otter/body.png'], ['trams/lynx/tram.cfg > game/trams/lynx/tram.cfg']],
+      ['nor the game’s own, deep inside another thing', ['trams/otter/options.cfg', 'trams/otter/body.png'], []],
+      ['the game’s own at the top', ['Fix/options.cfg', 'Fix/readme.txt'], ['Fix/options.cfg > game/options.cfg']],
+    ])('%s', (_, paths, expected) => {
+      expect(edited(paths)).toEqual(expected);
+      expect(edited(paths, one, oneCard)).toEqual(expected);
+    });
   });
 
   it('law: the same proposal in any order of reading', () => {

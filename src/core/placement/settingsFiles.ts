@@ -4,6 +4,7 @@ import { baseName, nameKey, parentOf, type TargetPath } from '../paths/paths';
 import { openSettings } from '../settings/openSettings';
 import { ask, emptyResult, type Context, type PoolResult } from './context';
 import type { GameTree } from './gameTree';
+import { sharedFolder } from './overTree';
 import { packFolders } from './packFolders';
 import { ownTitles } from './titles';
 
@@ -39,16 +40,46 @@ export function settingsTargets(card: GameCard, gameFiles: readonly string[]): S
   });
 }
 
-/** Settings files that come with a pack become edits of the game's own file; it is never replaced unasked. */
+/** `named`: its name is that of one title, which no other file has. */
+type Declared = GameCard['settings'][number] & { named: boolean };
+
+/** The card's settings files by their names; a file for one title bears that title's id. */
+function settingsByName(context: Context): Map<string, Declared[]> {
+  const { titles, settings } = context.card;
+  const ids = titles ? ownTitles(titles, context.tree).map(({ id }) => id) : [];
+  const byName = new Map<string, Declared[]>();
+  for (const file of settings)
+    for (const target of file.target.includes(TITLE) ? ids.map((id) => file.target.replaceAll(TITLE, id)) : [file.target]) {
+      const key = nameKey(baseName(target));
+      byName.set(key, [...(byName.get(key) ?? []), { ...file, target, named: baseName(file.target).includes(TITLE) }]);
+    }
+  return byName;
+}
+
+/** Folders of a pack with nothing in them but such files, all the way down: they only say whom they are for. */
+function settingsOnly(entries: readonly PackEntry[], isSettings: (path: string) => boolean): (folder: string) => boolean {
+  const others = new Set<string>();
+  for (const { path } of entries) if (!isSettings(path)) for (let up = parentOf(path); up !== ''; up = parentOf(up)) others.add(up);
+  return (folder) => !others.has(folder);
+}
+
+/**
+ * Settings files that come with a pack become edits of the game's own file; it is never replaced unasked. A name alone says little:
+ * the folders above it must be those of the game's file, unless that lies at the top of a root and the pack's file at the top of the pack.
+ */
 export function placeSettings(entries: readonly PackEntry[], context: Context): PoolResult {
   const result = emptyResult();
   const rest: PackEntry[] = [];
-  const { titles } = context.card;
-  // A file for one title bears that title's id.
-  const byName = new Map(context.card.settings.flatMap((file) => (file.target.includes(TITLE) ? (titles ? ownTitles(titles, context.tree) : []).map(({ id }) => ({ ...file, target: file.target.replaceAll(TITLE, id) })) : [file])).map((file) => [nameKey(baseName(file.target)), file]));
+  const byName = settingsByName(context);
   if (!packFolders(entries).some(({ fileKeys }) => fileKeys.some((key) => byName.has(key)))) return { ...result, rest: entries };
+  const onlySettings = settingsOnly(entries, (path) => byName.has(nameKey(baseName(path))));
+  const wrapper = sharedFolder(entries);
   for (const entry of entries) {
-    const file = byName.get(nameKey(baseName(entry.path)));
+    const folder = parentOf(entry.path);
+    const isWrapper = folder === wrapper || onlySettings(folder);
+    // A folder that the game has, too, says where the rest belongs.
+    const atTop = isWrapper && !folder.split('/').some((name) => context.tree.foldersByName.has(nameKey(name)));
+    const file = meantFile(entry.path, byName.get(nameKey(baseName(entry.path))) ?? [], atTop);
     if (!file) {
       rest.push(entry);
       continue;
@@ -67,6 +98,18 @@ export function placeSettings(entries: readonly PackEntry[], context: Context): 
     }
   }
   return { ...result, rest };
+}
+
+/** Which of the settings files of that name a pack's file is for. */
+function meantFile(path: string, files: readonly Declared[], atTop: boolean): Declared | undefined {
+  const key = `/${nameKey(path)}`;
+  const fits = files.filter(({ target, named }) => {
+    // Which profile is meant is asked where it is not said.
+    if (named || target.includes(PROFILE)) return true;
+    const inside = nameKey(target.slice(target.indexOf('/')));
+    return inside.lastIndexOf('/') > 0 ? key.endsWith(inside) : atTop;
+  });
+  return fits.length === 1 ? fits[0] : undefined;
 }
 
 function targetsFor(target: string, path: string, context: Context): TargetPath[] {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { carryDecisions, compareVersions, isSamePack, noDecisions, type PackPath, type TargetPath } from '@/core';
+import { carryDecisions, compareVersions, isSamePack, moveTo, noDecisions, placeFiles, type PackPath, type TargetPath } from '@/core';
 import { entriesOf } from '../../../tests/support/placementCases';
 
 const pack = (file: string, ...paths: string[]) => ({ file, entries: entriesOf(paths) });
@@ -34,10 +34,18 @@ describe('the same pack in another version', () => {
     expect(carryDecisions(old, before, after)).toEqual({ out: ['Wet 2/tex/a.png'], in: ['Wet 2/s/x.wav'], moves: [{ from: 'Wet 2/s', to: 'program/s' }], answers: { 'alternatives:Wet 2': ['Wet 2/tex'], title: ['CB-1'] } });
   });
 
+  it('keeps a file renamed that was given another name', () => {
+    const [before, after] = [entriesOf(['Wet 1/Lamp.png', 'Wet 1/b.png']), entriesOf(['Wet 2/Lamp.png', 'Wet 2/b.png'])];
+    const old = moveTo({ rules: [], leftOut: [], made: [], decisions: noDecisions }, 'Wet 1/Lamp.png', 'program/tex/lamp.png' as TargetPath, 'exact');
+    const decisions = carryDecisions(old.decisions, before, after);
+    const rules = [{ as: 'files' as const, from: 'Wet 2', to: 'program/tex' as TargetPath }];
+    expect(placeFiles(after, { rules, leftOut: [], made: [], decisions }).map(({ target }) => target).sort()).toEqual(['program/tex/b.png', 'program/tex/lamp.png']);
+  });
+
   it('law: to the very same files every decision is carried unchanged', () => {
     fc.assert(fc.property(fc.uniqueArray(fc.constantFrom('W/a', 'W/b/c', 'W/b/d', 'x', 'y/z'), { minLength: 1 }), (paths) => {
       const entries = entriesOf(paths);
-      const old = { ...noDecisions, out: entries.map(({ path }) => path), moves: [{ from: paths[0] as string, to: 'r/t' as TargetPath }] };
+      const old = { ...noDecisions, out: entries.map(({ path }) => path), moves: [{ from: paths[0] as string, to: 'r/t' as TargetPath, ...(paths.length % 2 ? { exact: true as const } : {}) }] };
       expect(carryDecisions(old, entries, entries)).toEqual(old);
     }));
   });

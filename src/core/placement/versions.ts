@@ -63,9 +63,9 @@ export function carryDecisions(old: Placement['decisions'], before: readonly Pac
   return {
     out: all(old.out) as PackPath[],
     in: all(old.in) as PackPath[],
-    moves: old.moves.flatMap(({ from: path, to: target }) => {
-      const found = carry(path);
-      return found === undefined ? [] : [{ from: found, to: target }];
+    moves: old.moves.flatMap((move) => {
+      const found = carry(move.from);
+      return found === undefined ? [] : [{ ...move, from: found }];
     }),
     answers: Object.fromEntries(Object.entries(old.answers).map(([id, answer]) => {
       const cut = id.indexOf(':');
