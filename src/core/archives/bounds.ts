@@ -9,8 +9,8 @@ export function safePackPath(raw: string, pack: string): PackPath {
   return checked.path as PackPath;
 }
 
-/** The error for an entry that is a link: it could lead anywhere once it lies in a game's folder. */
-export const linkError = (raw: string, pack: string): PackError => new PackError('unsafe-path', { name: pack, path: raw.slice(0, 300), why: 'a link to somewhere else' });
+/** An entry that is a link could lead anywhere once it lies in a game's folder: it stays out, and the player is told. */
+export const linkNotice = (path: PackPath): PackNotice => ({ kind: 'link', path, says: `“${path}” is a link to another place, not a file: it is left out.` });
 
 export const tooManyFiles = (pack: string): PackError => new PackError('too-large', { name: pack, why: `more than ${PACK_LIMITS.entries.toLocaleString('en')} files` });
 

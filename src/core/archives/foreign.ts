@@ -1,8 +1,8 @@
 import { PackError, SatchelError, throwIfAborted, type ErrorCode } from '../errors';
 import { crc32Function } from '../hash';
 import type { WorkOptions } from '../progress';
-import { boundAndCompare, linkError, mostBytes, safePackPath } from './bounds';
-import type { Pack, PackEntry, PackFile, PackFormat } from './pack';
+import { boundAndCompare, linkNotice, mostBytes, safePackPath } from './bounds';
+import type { Pack, PackEntry, PackFile, PackFormat, PackNotice } from './pack';
 import { unpacker, type UnpackJob, type UnpackOutcome } from './unpacker';
 
 /** An entry with the name that the library knows it by. */
@@ -18,11 +18,11 @@ export async function openForeign(job: UnpackJob, name: string, format: PackForm
   const outcome = await unpacker().list(job, signal);
   throwIfAborted(signal);
   if (outcome.code > 1) throw outcomeError(outcome, job, name);
-  const listed = readListing(outcome.lines, name);
+  const { listed, links } = readListing(outcome.lines, name);
   if (listed.length === 0) throw new PackError('no-files', { name });
   const locked = listed.filter(({ encrypted }) => encrypted);
   if (locked.length > 0 && job.password === undefined) throw new PackError('encrypted', { name });
-  const notices = boundAndCompare(listed, archiveSize, name);
+  const notices = [...boundAndCompare(listed, archiveSize, name), ...links];
   if (outcome.code === 1) notices.push({ kind: 'odd-archive', path: listed[0]?.path as PackEntry['path'], says: `The archive is not quite in order (${outcome.messages.at(-1) ?? 'it has a warning'}); what was read was checked.` });
   const crc32 = await crc32Function();
 
@@ -31,7 +31,7 @@ export async function openForeign(job: UnpackJob, name: string, format: PackForm
     const files = listed.filter(({ path }) => wanted.delete(path));
     for (const path of wanted) throw new SatchelError('unknown-thing', { what: `file “${path}” in “${name}”` });
     const total = files.reduce((sum, { size }) => sum + size, 0);
-    for await (const [i, data] of unpackFiles(job, files, files.length === listed.length, total, name, options.signal)) {
+    for await (const [i, data] of unpackFiles(job, files, files.length === listed.length && links.length === 0, total, name, options.signal)) {
       const file = files[i] as Listed;
       if (file.crc32 !== undefined && crc32(data) !== file.crc32) throw new PackError('damaged', { name, why: `“${file.path}” has a wrong checksum` });
       yield { path: file.path, data };
@@ -128,9 +128,10 @@ export async function unpackStream(job: UnpackJob, name: string, { signal, onPro
 }
 
 /** Reads what `l -slt` prints: records of `Key = value`, one line each, after a line of dashes. */
-function readListing(lines: readonly string[], name: string): Listed[] {
+function readListing(lines: readonly string[], name: string): { listed: Listed[]; links: PackNotice[] } {
   const start = lines.indexOf('----------');
   const records: Map<string, string>[] = [];
+  const links: PackNotice[] = [];
   for (const line of lines.slice(start < 0 ? lines.length : start + 1)) {
     const cut = line.indexOf(' = ');
     if (cut < 0) continue;
@@ -138,20 +139,24 @@ function readListing(lines: readonly string[], name: string): Listed[] {
     if (key === 'Path') records.push(new Map());
     records.at(-1)?.set(key, line.slice(cut + 3));
   }
-  return records.flatMap((record): Listed[] => {
+  const listed = records.flatMap((record): Listed[] => {
     const raw = record.get('Path') ?? '';
     const mode = record.get('Mode') ?? record.get('Attributes') ?? '';
     const isLink = /(^|\s)l[rwxsStT-]{9}/.test(mode) || record.get('Symbolic Link') || record.get('Hard Link');
     const isFolder = record.get('Folder') === '+' || /^D/.test(record.get('Attributes') ?? '') || /^d/.test(record.get('Mode') ?? '');
     if (isFolder && /^\.?\/?$/.test(raw)) return [];
     const path = safePackPath(isFolder ? raw.replace(/[\\/]+$/, '') : raw, name);
-    if (isLink) throw linkError(raw, name);
+    if (isLink) {
+      links.push(linkNotice(path));
+      return [];
+    }
     if (isFolder) return [];
     const size = Number(record.get('Size'));
     if (record.get('Size') === '' || !Number.isSafeInteger(size) || size < 0) throw new PackError('unsupported', { name, why: `it does not say how large “${path}” is` });
     const crc = record.get('CRC');
     return [{ path, raw, size, encrypted: record.get('Encrypted') === '+', ...(crc && /^[0-9A-F]{8}$/.test(crc) ? { crc32: Number.parseInt(crc, 16) } : {}) }];
   });
+  return { listed, links };
 }
 
 /** What the library said, as one of our errors. */

@@ -11,7 +11,7 @@ export interface PackEntry {
 
 /** Something worth knowing about a pack that does not stop it from being used. */
 export interface PackNotice {
-  kind: 'case-collision' | 'odd-archive' | 'archive-inside';
+  kind: 'case-collision' | 'odd-archive' | 'archive-inside' | 'link';
   path: PackPath;
   says: string;
 }

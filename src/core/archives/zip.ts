@@ -3,15 +3,19 @@ import { PackError, SatchelError, reasonOf, throwIfAborted } from '../errors';
 import { blobChunks, blobRange, streamChunks } from '../bytes';
 import { crc32Function, crc32Stream } from '../hash';
 import type { WorkOptions } from '../progress';
-import { boundAndCompare, linkError, safePackPath, tooManyFiles } from './bounds';
-import { PACK_LIMITS, type Pack, type PackEntry, type PackFile } from './pack';
+import { boundAndCompare, linkNotice, safePackPath, tooManyFiles } from './bounds';
+import { PACK_LIMITS, type Pack, type PackEntry, type PackFile, type PackNotice } from './pack';
 
 configure({ useWebWorkers: false });
 
 /** Bytes of the archive held at a time while many files are read. */
 const WINDOW = 4 * 1024 * 1024;
-/** Entries that are unpacked at a time. */
+/** Entries that are unpacked at a time, */
 const AHEAD = 16;
+/** and bytes that they may come to: a small archive can claim much. One that is larger is unpacked by itself. */
+const MOST_AHEAD = 32 * 1024 * 1024;
+/** A local header is never longer (APPNOTE 4.3.7): what lies between it and the next entry may be padding of any length. */
+const LONGEST_HEADER = 30 + 2 * 0xffff;
 const STORED = 0;
 const DEFLATED = 8;
 /** Unix file type bits in the upper half of the external attributes (PKWARE APPNOTE 4.4.15; POSIX sys/stat.h). */
@@ -29,8 +33,9 @@ interface Slot extends PackEntry {
 /** Opens a ZIP (PKWARE APPNOTE 6.3.x) by its central directory alone. */
 export async function openZip(file: Blob, name: string, { signal, onProgress, largeFiles }: WorkOptions & { largeFiles?: boolean }): Promise<Pack> {
   if ((await statedEntries(file)) > PACK_LIMITS.entries) throw tooManyFiles(name);
-  const slots = await readDirectory(file, name, signal, onProgress);
+  const { slots, links } = await readDirectory(file, name, signal, onProgress);
   const notices = boundAndCompare(slots, file.size, name, largeFiles ? PACK_LIMITS.totalSize : undefined);
+  notices.push(...links);
   if (slots.reduce((sum, { packed }) => sum + packed, 0) > file.size) throw new PackError('damaged', { name, why: 'its parts overlap' });
   const bySlotPath = new Map(slots.map((slot) => [slot.path as string, slot]));
   const crc32 = await crc32Function();
@@ -85,24 +90,27 @@ export async function openZip(file: Blob, name: string, { signal, onProgress, la
     if (slot.crc32 !== undefined && check.digest() !== slot.crc32) throw damagedAt(slot)('has a wrong checksum');
   };
 
-  const readMany = (paths: Iterable<string>, options: { signal?: AbortSignal } = {}): AsyncGenerator<PackFile> => readWindows(paths, options, unpack);
+  const readMany = (paths: Iterable<string>, options: { signal?: AbortSignal } = {}): AsyncGenerator<PackFile> => readWindows(paths, options, ({ size }) => size, unpack);
   const peekMany = (paths: Iterable<string>, bytes: number, options: { signal?: AbortSignal } = {}): AsyncGenerator<PackFile> =>
-    readWindows(paths, options, async (slot, window, windowStart) => {
+    readWindows(paths, options, ({ size }) => Math.min(size, bytes), async (slot, window, windowStart) => {
       const packed = packedBytes(slot, window, windowStart);
       return slot.method === STORED ? packed.slice(0, bytes) : inflateHead(packed, Math.min(bytes, slot.size));
     });
 
-  const readWindows = async function* (paths: Iterable<string>, options: { signal?: AbortSignal }, read: typeof unpack): AsyncGenerator<PackFile> {
+  const readWindows = async function* (paths: Iterable<string>, options: { signal?: AbortSignal }, most: (slot: Slot) => number, read: typeof unpack): AsyncGenerator<PackFile> {
     const wanted = Array.from(paths, slotOf).sort((a, b) => a.offset - b.offset);
+    const endOf = (slot: Slot) => Math.min(slot.end, slot.offset + LONGEST_HEADER + slot.packed);
     let spent: Uint8Array<ArrayBuffer> | undefined;
     for (let first = 0; first < wanted.length; ) {
       throwIfAborted(options.signal);
       const start = (wanted[first] as Slot).offset;
       let last = first;
-      while (last + 1 < wanted.length && (wanted[last + 1] as Slot).end - start <= WINDOW) last++;
-      const window = await blobRange(file, start, (wanted[last] as Slot).end, spent);
+      while (last + 1 < wanted.length && endOf(wanted[last + 1] as Slot) - start <= WINDOW) last++;
+      const window = await blobRange(file, start, endOf(wanted[last] as Slot), spent);
       const ahead: Promise<PackFile>[] = [];
+      let bytesAhead = 0;
       const begin = (slot: Slot) => {
+        bytesAhead += most(slot);
         const file = read(slot, window, start).then((data) => ({ path: slot.path, data }));
         // Awaited below, unless an earlier one fails or the reader has enough.
         file.catch(() => undefined);
@@ -110,8 +118,11 @@ export async function openZip(file: Blob, name: string, { signal, onProgress, la
       };
       for (let next = first; first <= last; first++) {
         throwIfAborted(options.signal);
-        while (next <= last && ahead.length < AHEAD) begin(wanted[next++] as Slot);
-        yield (await ahead.shift()) as PackFile;
+        const fits = () => ahead.length === 0 || (ahead.length < AHEAD && bytesAhead + most(wanted[next] as Slot) <= MOST_AHEAD);
+        while (next <= last && fits()) begin(wanted[next++] as Slot);
+        const unpacked = (await ahead.shift()) as PackFile;
+        bytesAhead -= most(wanted[first] as Slot);
+        yield unpacked;
       }
       spent = window;
     }
@@ -237,9 +248,10 @@ async function statedEntries(file: Blob): Promise<number> {
   return record.byteLength >= 40 && record.getUint32(0, true) === 0x06064b50 ? Number(record.getBigUint64(32, true)) : entries;
 }
 
-async function readDirectory(file: Blob, name: string, signal?: AbortSignal, onProgress?: WorkOptions['onProgress']): Promise<Slot[]> {
+async function readDirectory(file: Blob, name: string, signal?: AbortSignal, onProgress?: WorkOptions['onProgress']): Promise<{ slots: Slot[]; links: PackNotice[] }> {
   const reader = new ZipReader(new BlobReader(file), { filenameValidation: 'tolerant' });
   const slots: Slot[] = [];
+  const links: PackNotice[] = [];
   let encrypted = false;
   try {
     for await (const entry of reader.getEntriesGenerator({
@@ -254,8 +266,9 @@ async function readDirectory(file: Blob, name: string, signal?: AbortSignal, onP
       throwIfAborted(signal);
       encrypted ||= entry.encrypted;
       const slot = toSlot(entry, name);
-      if (slot) slots.push(slot);
-      if (slots.length > PACK_LIMITS.entries) throw tooManyFiles(name);
+      if (slot && 'kind' in slot) links.push(slot);
+      else if (slot) slots.push(slot);
+      if (slots.length + links.length > PACK_LIMITS.entries) throw tooManyFiles(name);
     }
   } catch (error) {
     throw directoryError(error, name);
@@ -264,7 +277,7 @@ async function readDirectory(file: Blob, name: string, signal?: AbortSignal, onP
   if (slots.length === 0) throw new PackError('no-files', { name });
   const inOrder = [...slots].sort((a, b) => a.offset - b.offset);
   inOrder.forEach((slot, i) => (slot.end = inOrder[i + 1]?.offset ?? file.size));
-  return slots;
+  return { slots, links };
 }
 
 /** The platform's own inflate cannot unpack this ZIP; the archive library may. */
@@ -279,7 +292,8 @@ const isUtf8 = (bytes: Uint8Array): boolean => {
   }
 };
 
-function toSlot(entry: Entry, name: string): Slot | undefined {
+/** @returns for a link what is to be said of it */
+function toSlot(entry: Entry, name: string): Slot | PackNotice | undefined {
   const raw = entry.filename;
   const bare = entry.directory ? raw.replace(/[\\/]+$/, '') : raw;
   // Some writers list the folder itself as "./".
@@ -287,7 +301,7 @@ function toSlot(entry: Entry, name: string): Slot | undefined {
   // Bit 11 says UTF-8 (APPNOTE 4.4.4, appendix D); bytes that are none become replacement characters.
   if (entry.filenameUTF8 && raw.includes('\ufffd') && !isUtf8(entry.rawFilename)) throw new PackError('unreadable-name', { name, path: raw });
   const path = safePackPath(bare, name);
-  if (((entry.externalFileAttributes >>> 16) & FILE_TYPE) === SYMLINK) throw linkError(raw, name);
+  if (((entry.externalFileAttributes >>> 16) & FILE_TYPE) === SYMLINK) return linkNotice(path);
   if (entry.directory) return undefined;
   if (!entry.encrypted && entry.compressionMethod !== STORED && entry.compressionMethod !== DEFLATED) throw new OtherMethod();
   return {

@@ -3,13 +3,22 @@
  * Source: Microsoft, "Naming Files, Paths, and Namespaces": reserved device names (with and without
  * extension), the characters < > : " / \ | ? * and 0-31, and no trailing dot or space.
  */
-const RESERVED = /^(con|prn|aux|nul|com[0-9¹²³]|lpt[0-9¹²³])(\.|$)/i;
+const RESERVED = /^(con|prn|aux|nul|conin\$|conout\$|com[0-9¹²³]|lpt[0-9¹²³])(\.|$)/i;
+/** Files of the app's own while it writes: a pack must not bring what would be taken for one. */
+const OWN_FILE = /^\.satchel-.*\.(part|aside)$/i;
  
 const CONTROL = /[\u0000-\u001f]/;
 const FORBIDDEN = /[<>"|?*]/;
 
-/** Longest name of one file or folder that common disks keep, in UTF-16 units (NTFS, "Naming Files"). */
+/**
+ * Longest name of one file or folder that common disks keep: 255 UTF-16 units (NTFS, "Naming Files"), or 255 bytes of UTF-8 (Linux,
+ * NAME_MAX in limits.h).
+ */
 export const LONGEST_NAME = 255;
+const BYTES = new TextEncoder();
+/** No UTF-16 unit takes more bytes of UTF-8. */
+const MOST_BYTES = 3;
+const isTooLong = (name: string): boolean => name.length > LONGEST_NAME || (name.length * MOST_BYTES > LONGEST_NAME && BYTES.encode(name).length > LONGEST_NAME);
 
 export type NameProblem =
   | 'absolute'
@@ -21,6 +30,7 @@ export type NameProblem =
   | 'reserved name'
   | 'ends in a dot or a space'
   | 'name too long'
+  | 'name of a file of this app'
   | 'empty name';
 
 /** What is wrong with one file or folder name; undefined where nothing is. */
@@ -32,6 +42,7 @@ export function nameProblem(name: string): NameProblem | undefined {
   if (FORBIDDEN.test(name)) return 'forbidden character';
   if (/[. ]$/.test(name)) return 'ends in a dot or a space';
   if (RESERVED.test(name)) return 'reserved name';
-  if (name.length > LONGEST_NAME) return 'name too long';
+  if (isTooLong(name)) return 'name too long';
+  if (OWN_FILE.test(name)) return 'name of a file of this app';
   return undefined;
 }

@@ -5,8 +5,20 @@ import { nameProblem } from './names';
 
 describe('names', () => {
   // Microsoft, "Naming Files, Paths, and Namespaces": reserved names, also followed by an extension.
-  it.each(['CON', 'prn', 'AUX', 'NUL', 'COM1', 'com9', 'LPT1', 'lpt9', 'NUL.txt', 'NUL.tar.gz', 'aux.png', 'COM\u00b9'])('%s is reserved', (name) => {
+  it.each(['CON', 'prn', 'AUX', 'NUL', 'COM1', 'com9', 'LPT1', 'lpt9', 'NUL.txt', 'NUL.tar.gz', 'aux.png', 'COM\u00b9', 'CONIN$', 'conout$', 'CONIN$.txt'])('%s is reserved', (name) => {
     expect(nameProblem(name)).toBe('reserved name');
+  });
+  it('is 255 units of UTF-16 long at most (NTFS), and 255 bytes of UTF-8 (NAME_MAX in limits.h)', () => {
+    expect(nameProblem('a'.repeat(255))).toBeUndefined();
+    expect(nameProblem('a'.repeat(256))).toBe('name too long');
+    // U+6E2F takes three bytes of UTF-8, U+00FC two (RFC 3629).
+    expect(nameProblem('\u6e2f'.repeat(85))).toBeUndefined();
+    expect(nameProblem('\u6e2f'.repeat(86))).toBe('name too long');
+    expect(nameProblem('\u00fc'.repeat(127) + 'a')).toBeUndefined();
+    expect(nameProblem('\u00fc'.repeat(128))).toBe('name too long');
+  });
+  it.each(['.satchel-1-2.part', '.SATCHEL-x.aside'])('%s is a name of the app’s own', (name) => {
+    expect(nameProblem(name)).toBe('name of a file of this app');
   });
   it.each(['CONSOLE', 'auxiliary.png', 'com', 'com10', 'lpt', 'null', 'xNUL'])('%s is not reserved', (name) => {
     expect(nameProblem(name)).toBeUndefined();

@@ -20,6 +20,9 @@ const KIND_WORDS: Record<string, [one: string, more: string]> = {
   settings: ['settings file', 'settings files'], archive: ['archive inside', 'archives inside'], program: ['program', 'programs'], other: ['other file', 'other files'],
 };
 
+/** Notices about a pack that are shown in full. */
+const NOTICES = 5;
+
 /** What is in a pack: sizes, kinds, pictures, read-me, tree. */
 export function Download({ pack, onOpenInside }: { pack: PackView; onOpenInside(path: string): void }) {
   const { engine } = useEngine();
@@ -63,7 +66,10 @@ export function Download({ pack, onOpenInside }: { pack: PackView; onOpenInside(
       <Stated pack={pack} />
       {pack.notices.length > 0 && (
         <Notice level="note" title={pack.notices.every(({ kind }) => kind === 'case-collision') ? `${many(pack.notices.length, 'name')} in this pack fall together` : 'Something about this pack'}>
-          <p>{pack.notices[0]?.says}</p>
+          {pack.notices.slice(0, NOTICES).map(({ kind, path, says }) => (
+            <p key={`${kind} ${path}`}>{says}</p>
+          ))}
+          {pack.notices.length > NOTICES && <p>And {many(pack.notices.length - NOTICES, 'more', 'more')}.</p>}
         </Notice>
       )}
       {(readMe || pack.pictures.length > 0) && (
