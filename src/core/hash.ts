@@ -12,8 +12,34 @@ interface Hasher {
   update(bytes: Uint8Array): unknown;
   digest(form: 'hex'): string;
 }
+/** One that can be used again and again. */
+type Reusable = Hasher & { init(): unknown };
 
-let newSha256: () => Hasher | Promise<Hasher> = createSHA256;
+/**
+ * Hashers in WebAssembly are used again: each reserves some gigabytes of addresses, of which a browser has room for about a hundred.
+ */
+class HasherPool {
+  private readonly free: Reusable[] = [];
+  constructor(private readonly make: () => Promise<Reusable>) {}
+
+  /** @returns one that goes back when it has told its digest */
+  async take(): Promise<Hasher> {
+    const hasher = this.free.pop() ?? (await this.make());
+    hasher.init();
+    return {
+      update: (bytes) => hasher.update(bytes),
+      digest: (form) => {
+        const found = hasher.digest(form);
+        this.free.push(hasher);
+        return found;
+      },
+    };
+  }
+}
+
+const sha256Pool = new HasherPool(createSHA256);
+const crc32Pool = new HasherPool(createCRC32);
+let newSha256: () => Hasher | Promise<Hasher> = () => sha256Pool.take();
 /** Lets the platform hash what comes piece by piece: no browser can, Node can, in half the time. */
 export const setSha256 = (make: () => Hasher): void => void (newSha256 = make);
 
@@ -48,7 +74,7 @@ export async function sha256OfChunks(chunks: AsyncIterable<Uint8Array>): Promise
 
 /** CRC-32 (ITU-T V.42) of bytes that come piece by piece. */
 export async function crc32Stream(): Promise<{ update(bytes: Uint8Array): void; digest(): number }> {
-  const hasher = await createCRC32();
+  const hasher = await crc32Pool.take();
   return { update: (bytes) => void hasher.update(bytes), digest: () => Number.parseInt(hasher.digest('hex'), 16) };
 }
 
@@ -59,22 +85,22 @@ export async function crc32OfChunks(chunks: AsyncIterable<Uint8Array>): Promise<
   return digest();
 }
 
-/** A CRC-32 function (ITU-T V.42), ready to be called without waiting. */
-export async function crc32Function(): Promise<(data: Uint8Array) => number> {
-  const hasher = await createCRC32();
-  return (data) => {
+let crc32: Promise<(data: Uint8Array) => number> | undefined;
+/** A CRC-32 function (ITU-T V.42), ready to be called without waiting. There is one, however many ask for it. */
+export function crc32Function(): Promise<(data: Uint8Array) => number> {
+  crc32 ??= createCRC32().then((hasher) => (data) => {
     hasher.init();
     hasher.update(data);
     return Number.parseInt(hasher.digest('hex'), 16);
-  };
+  });
+  return crc32;
 }
 
 /** CRC-32 of a whole blob, read in windows. */
 export async function crc32OfBlob(data: Blob, options: WorkOptions = {}): Promise<number> {
-  const hasher = await createCRC32();
-  hasher.init();
-  await eachWindow(data, (bytes) => hasher.update(bytes), options);
-  return Number.parseInt(hasher.digest('hex'), 16);
+  const { update, digest } = await crc32Stream();
+  await eachWindow(data, update, options);
+  return digest();
 }
 
 /** @throws SatchelError `cancelled` when the signal says so; Error where a blob ends too early */
@@ -91,10 +117,5 @@ async function eachWindow(data: Blob | Uint8Array, work: (bytes: Uint8Array) => 
   if (done !== size) throw new Error(`only ${done} of ${size} bytes could be read`);
 }
 
-let crc32: Promise<(data: Uint8Array) => number> | undefined;
 /** CRC-32 of bytes at hand, or of a blob. */
-export async function crc32Of(data: Blob | Uint8Array): Promise<number> {
-  if (data instanceof Blob) return crc32OfBlob(data);
-  crc32 ??= crc32Function();
-  return (await crc32)(data);
-}
+export const crc32Of = async (data: Blob | Uint8Array): Promise<number> => (data instanceof Blob ? crc32OfBlob(data) : (await crc32Function())(data));

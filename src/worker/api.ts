@@ -277,6 +277,13 @@ export interface Brought {
   earlier?: { layer: string; name: string; newer: boolean; versions: string };
 }
 
+/** What came of downloads that were brought in together. */
+export interface Intake {
+  brought: Brought[];
+  /** Downloads that did not come in, and why. */
+  refused: { name: string; failure: Failure }[];
+}
+
 /** One line between the two trees. */
 export interface MapLink {
   /** Folder or file of the pack; '' for all of it. */
@@ -360,11 +367,11 @@ export interface EngineApi {
   refresh(): Promise<void>;
   cancel(): Promise<void>;
   /** Files, volumes and folders that came together; a folder's files have paths. */
-  bringIn(files: ArchivePart[], password?: string): Promise<Brought[]>;
+  bringIn(files: ArchivePart[], password?: string): Promise<Intake>;
   /** Takes a download from the stand-in shelf. */
-  fetchFromShelf(file: string, password?: string): Promise<Brought[]>;
+  fetchFromShelf(file: string, password?: string): Promise<Intake>;
   /** Brings in an archive that lies inside a pack. */
-  openInside(layer: string, path: string): Promise<Brought[]>;
+  openInside(layer: string, path: string): Promise<Intake>;
   /** Puts a pack in the place of another release of it. */
   replaceRelease(layer: string, earlier: string): Promise<void>;
   placeMap(layer: string): Promise<PlaceMapView>;

@@ -56,6 +56,25 @@ describe('the engine', () => {
     }
   });
 
+  it('brings in what it can of many downloads, and says of each other why not', async () => {
+    const seat = await demo();
+    const good = (i: number) => ({ name: `boat ${i}.zip`, data: blob({ 'assets/models/boats/heron.mesh': `${i}` }) });
+    const files = [good(1), { name: 'nothing.zip', data: new Blob([]) }, good(2), { name: 'page.zip', data: new Blob(['<html>']) }, { ...good(1), name: 'again.zip' }, good(3)];
+    const { brought, refused } = await seat.engine.bringIn(files);
+    expect(brought.map(({ known }) => known)).toEqual([false, false, true, false]);
+    expect(refused.map(({ name, failure }) => `${name} ${failure.code}`)).toEqual(['nothing.zip empty', 'page.zip not-an-archive']);
+    expect(seat.game.packs.map(({ name }) => name)).toEqual(['Boat 1', 'Boat 2', 'Boat 3']);
+    // Stopped in the middle: what came in stays, and the rest is named.
+    const work = seat.engine.bringIn([good(4), good(5), good(6)]);
+    await vi.waitFor(() => expect(seat.jobs.some(({ phase }) => phase.startsWith('2 of 3'))).toBe(true), { interval: 1 });
+    await seat.engine.cancel();
+    const stopped = await work;
+    expect(stopped.brought.length).toBeGreaterThan(0);
+    expect(stopped.brought.length + stopped.refused.length).toBe(3);
+    for (const { failure } of stopped.refused) expect(failure.code).toBe('cancelled');
+    expect(seat.game.packs).toHaveLength(3 + stopped.brought.length);
+  });
+
   it('knows a pack that is brought in a second time, whatever its name', async () => {
     const seat = await demo();
     const pack = blob({ 'boats/heron.png': 'x' });
@@ -441,10 +460,10 @@ describe('the ways of placing, from the shelf into the game and out again', () =
   it('opens an archive inside a pack, and takes folders and loose files as packs', async () => {
     const seat = await open('hedgerow');
     const { layer } = await seat.fromShelf('tea-garden-download.zip');
-    const inside = (await seat.engine.openInside(layer, 'tea-garden.zip'))[0];
+    const inside = (await seat.engine.openInside(layer, 'tea-garden.zip')).brought[0];
     expect(seat.game.packs.find((pack) => pack.layer === inside?.layer)).toMatchObject({ name: 'Tea Garden', files: 2 });
     const text = (value: string) => new Blob([value]);
-    const [folder, files] = await seat.engine.bringIn([{ name: 'My rooms/core.hha/rooms/porch.room', data: text('room porch') }, { name: 'a.bin', data: text('1') }, { name: 'b.bin', data: text('2') }]);
+    const { brought: [folder, files] } = await seat.engine.bringIn([{ name: 'My rooms/core.hha/rooms/porch.room', data: text('room porch') }, { name: 'a.bin', data: text('1') }, { name: 'b.bin', data: text('2') }]);
     expect(seat.game.packs.find((pack) => pack.layer === folder?.layer)).toMatchObject({ name: 'My Rooms', format: 'folder', files: 1 });
     expect(seat.game.packs.find((pack) => pack.layer === files?.layer)).toMatchObject({ format: 'file', files: 2 });
   });

@@ -9,7 +9,7 @@ import { memory, type Game, type SetAside } from '@/storage/memory';
 import { runGullwick } from '@/trial/gullwick';
 import { runHedgerow } from '@/trial/hedgerow';
 import { runTinplate } from '@/trial/tinplate';
-import type { Brought, CheckCommand, ClosedGame, EngineApi, GameView, GivenLog, Job, SafetyCommand, ServerState, SettingsCommand, Snapshot, StackCommand } from './api';
+import type { CheckCommand, ClosedGame, EngineApi, GameView, GivenLog, Intake, Job, SafetyCommand, ServerState, SettingsCommand, Snapshot, StackCommand } from './api';
 import { CHECK_TITLES, runCheckCommand } from './checkCommands';
 import { noteRun, readGiven, reportOf } from './checking';
 import { demoGames, fetchDemo, seedDemo } from './demoGame';
@@ -432,19 +432,19 @@ export class Engine extends Questions implements EngineApi {
 
   // Packs
 
-  bringIn(files: ArchivePart[], password?: string): Promise<Brought[]> {
+  bringIn(files: ArchivePart[], password?: string): Promise<Intake> {
     const title = files.length === 1 ? `“${files[0]?.name}”` : `${files.length} files`;
     return this.change(`Bringing in ${title}`, true, (options) => bringIn(this.open, files, password, options));
   }
 
-  fetchFromShelf(file: string, password?: string): Promise<Brought[]> {
+  fetchFromShelf(file: string, password?: string): Promise<Intake> {
     return this.change(`Fetching “${file}” from the shelf`, true, async (options) => {
       const response = await fetchDemo(file, options.signal);
       return bringIn(this.open, [{ name: file, data: await response.blob() }], password, options);
     });
   }
 
-  openInside(id: string, path: string): Promise<Brought[]> {
+  openInside(id: string, path: string): Promise<Intake> {
     return this.change(`Opening “${path}”`, true, async (options) => {
       const { pack } = await this.open.openPack(this.open.layer(id).packId);
       return bringIn(this.open, [{ name: baseName(path), data: new Blob([await pack.read(path)]) }], undefined, options);

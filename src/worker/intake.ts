@@ -1,9 +1,9 @@
 import {
-  PackError, SatchelError, carryDecisions, compareVersions, crc32OfBlob, groupDownloads, isSamePack, kindOf, megabytes, monogram, nextColour, openPack, packName, packOfFiles, sha256, statedFacts, zipPack, inspectPictures,
+  PackError, SatchelError, carryDecisions, compareVersions, crc32OfBlob, groupDownloads, isSamePack, kindOf, megabytes, monogram, nextColour, openPack, packName, packOfFiles, sha256, statedFacts, throwIfAborted, toFailure, zipPack, inspectPictures,
   type ArchivePart, type Download, type Pack, type Placement, type WorkOptions,
 } from '@/core';
 import { memory, type PackLayer, type PackNote } from '@/storage/memory';
-import type { Brought } from './api';
+import type { Brought, Intake } from './api';
 import { sendAhead } from './onBridge';
 import { proposeOrder, withoutLayer } from './ordering';
 import type { Session } from './session';
@@ -16,24 +16,47 @@ export interface Taken {
   sha256: string;
 }
 
-/**
- * Reads downloads, keeps them, and puts them on top of the packs in the stack. Volumes of one set become one pack, a dropped
- * folder becomes one, and loose files that came together become one.
- *
- * @param files names, or paths where a folder was dropped
- */
-export async function bringIn(session: Session, files: readonly ArchivePart[], password: string | undefined, options: Required<WorkOptions>): Promise<Brought[]> {
-  const brought: Brought[] = [];
-  for (const taken of await open(files, password, options)) {
-    const one = await keepPack(session, taken, options);
-    brought.push(one);
-    if (!one.known) void sendAhead(session, session.layer(one.layer).packId);
-  }
-  return brought;
+/** One download, and how to read it; undefined where it turns out to be a plain file, which goes in with the others of its kind. */
+interface Coming {
+  name: string;
+  read(options: Required<WorkOptions>): Promise<Taken | undefined>;
 }
 
-async function open(files: readonly ArchivePart[], password: string | undefined, options: Required<WorkOptions>): Promise<Taken[]> {
-  const taken: Taken[] = [];
+/**
+ * Reads downloads, keeps them, and puts them on top of the packs in the stack, one after the other. Volumes of one set become one
+ * pack, a dropped folder becomes one, and loose files that came together become one. One that cannot be read keeps no other out.
+ *
+ * @param files names, or paths where a folder was dropped
+ * @throws what is wrong with it, where there is one download only
+ */
+export async function bringIn(session: Session, files: readonly ArchivePart[], password: string | undefined, options: Required<WorkOptions>): Promise<Intake> {
+  const intake: Intake = { brought: [], refused: [] };
+  const loose: ArchivePart[] = [];
+  const coming = [...foldersIn(files), ...archivesIn(files, password, loose)];
+  const take = async ({ name, read }: Coming, told: Required<WorkOptions>): Promise<void> => {
+    try {
+      throwIfAborted(options.signal);
+      const taken = await read(told);
+      if (!taken) return;
+      const one = await keepPack(session, taken, told);
+      intake.brought.push(one);
+      if (!one.known) void sendAhead(session, session.layer(one.layer).packId);
+    } catch (error) {
+      if (coming.length <= 1) throw error;
+      intake.refused.push({ name, failure: toFailure(error) });
+    }
+  };
+  for (const [i, one] of coming.entries()) {
+    const which = coming.length > 1 ? `${i + 1} of ${coming.length}, “${one.name}”: ` : '';
+    await take(one, { ...options, onProgress: (progress) => options.onProgress({ ...progress, phase: which + progress.phase }) });
+  }
+  const [first] = loose;
+  if (first) await take({ name: first.name, read: (told) => measure(packOfFiles(loose.map(({ name, data }) => ({ path: name, data })), first.name, 'file'), loose, told) }, options);
+  return intake;
+}
+
+/** Folders that were dropped, each with all that is in it. */
+function foldersIn(files: readonly ArchivePart[]): Coming[] {
   const folders = new Map<string, ArchivePart[]>();
   for (const file of files) {
     const cut = file.name.indexOf('/');
@@ -42,21 +65,26 @@ async function open(files: readonly ArchivePart[], password: string | undefined,
     if (known) known.push(file);
     else folders.set(file.name.slice(0, cut), [file]);
   }
-  for (const [name, parts] of folders) taken.push(await measure(packOfFiles(parts.map(({ name: path, data }) => ({ path: path.slice(name.length + 1), data })), name), parts, options));
-  const loose: ArchivePart[] = [];
-  for (const download of groupDownloads(files.filter(({ name }) => !name.includes('/')))) {
-    try {
-      taken.push(await measure(await openDownload(download, password, options), download.parts, options));
-    } catch (error) {
-      const [part] = download.parts;
-      // What does not even call itself an archive is a file that goes in as it is.
-      if (!part || kindOf(part.name) === 'archive' || !(error instanceof PackError && error.code === 'not-an-archive')) throw error;
-      loose.push(part);
-    }
-  }
-  const [first] = loose;
-  if (first) taken.push(await measure(packOfFiles(loose.map(({ name, data }) => ({ path: name, data })), first.name, 'file'), loose, options));
-  return taken;
+  return Array.from(folders, ([name, parts]) => ({
+    name, read: (options) => measure(packOfFiles(parts.map(({ name: path, data }) => ({ path: path.slice(name.length + 1), data })), name), parts, options),
+  }));
+}
+
+/** Archives, split ones put together. @param loose takes the files that do not even call themselves an archive */
+function archivesIn(files: readonly ArchivePart[], password: string | undefined, loose: ArchivePart[]): Coming[] {
+  return groupDownloads(files.filter(({ name }) => !name.includes('/'))).map((download) => ({
+    name: download.name,
+    read: async (options) => {
+      try {
+        return await measure(await openDownload(download, password, options), download.parts, options);
+      } catch (error) {
+        const [part] = download.parts;
+        if (!part || kindOf(part.name) === 'archive' || !(error instanceof PackError && error.code === 'not-an-archive')) throw error;
+        loose.push(part);
+        return undefined;
+      }
+    },
+  }));
 }
 
 function openDownload({ name, parts }: Download, password: string | undefined, options: Required<WorkOptions>): Promise<Pack> {

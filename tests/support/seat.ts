@@ -34,11 +34,11 @@ export class Seat {
 
   /** Brings in one pack as a file. */
   async bringIn(pack: Blob, name: string): Promise<Brought> {
-    return (await this.engine.bringIn([{ name, data: pack }]))[0] as Brought;
+    return (await this.engine.bringIn([{ name, data: pack }])).brought[0] as Brought;
   }
 
   async fromShelf(file: string): Promise<Brought> {
-    return (await this.engine.fetchFromShelf(file))[0] as Brought;
+    return (await this.engine.fetchFromShelf(file)).brought[0] as Brought;
   }
 
   get game(): GameView {

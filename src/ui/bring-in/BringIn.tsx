@@ -4,10 +4,11 @@ import { useRef, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import type { ArchivePart, Failure } from '@/core';
 import { useChosenPack, useEngine, useGame } from '@/ui/engine';
+import { count, many } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
 import { PackPicker } from '@/ui/shared/PackPicker';
 import { useMainAction } from '@/ui/shell/Strap';
-import type { Brought } from '@/worker/api';
+import type { Brought, Intake } from '@/worker/api';
 import type { EngineRemote } from '@/worker/connect';
 import { Download } from './Download';
 import { DropPlace } from './DropPlace';
@@ -15,7 +16,7 @@ import { HowItGoes } from './HowItGoes';
 import { PasswordForm } from './PasswordForm';
 import { Shelf } from './Shelf';
 
-type Bring = (engine: EngineRemote, password?: string) => Promise<Brought[]>;
+type Bring = (engine: EngineRemote, password?: string) => Promise<Intake>;
 
 /** Bring in a pack and look into it. */
 export function BringIn() {
@@ -24,18 +25,21 @@ export function BringIn() {
   const { pack, choose } = useChosenPack();
   const input = useRef<HTMLInputElement>(null);
   const [locked, setLocked] = useState<{ bring: Bring; failure: Failure }>();
+  const [came, setCame] = useState<Intake>();
   const [earlier, setEarlier] = useState<{ layer: string; earlier: NonNullable<Brought['earlier']> }>();
   useMainAction(game.guide.step === 'bring-in' ? 'Choose a download' : undefined, () => input.current?.click());
 
   const run = async (bring: Bring, password?: string) => {
     setLocked(undefined);
     setEarlier(undefined);
-    const brought = await act((engine) => bring(engine, password), (failure) => {
+    setCame(undefined);
+    const intake = await act((engine) => bring(engine, password), (failure) => {
       if (failure.code !== 'encrypted' && failure.code !== 'wrong-password') return false;
       setLocked({ bring, failure });
       return true;
     });
-    const last = brought?.at(-1);
+    if (intake && intake.brought.length + intake.refused.length > 1) setCame(intake);
+    const last = intake?.brought.at(-1);
     if (!last) return;
     choose(last.layer);
     if (last.earlier) setEarlier({ layer: last.layer, earlier: last.earlier });
@@ -54,6 +58,7 @@ export function BringIn() {
       </div>
       <div className="stackup">
         {locked && <PasswordForm failure={locked.failure} onPassword={(password) => void run(locked.bring, password)} onGiveUp={() => setLocked(undefined)} />}
+        {came && <WhatCame came={came} onDismiss={() => setCame(undefined)} />}
         {earlier && (
           <Notice
             level="note"
@@ -78,5 +83,25 @@ export function BringIn() {
         )}
       </div>
     </div>
+  );
+}
+
+/** Of many downloads: how many came in, and each that did not, with the reason. */
+function WhatCame({ came: { brought, refused }, onDismiss }: { came: Intake; onDismiss(): void }) {
+  const known = brought.filter((one) => one.known).length;
+  const fresh = brought.length - known;
+  return (
+    <Notice level={refused.length > 0 ? 'wrong' : 'good'} title={`${many(fresh, 'pack')} came in${refused.length > 0 ? `, ${many(refused.length, 'download')} did not` : ''}.`} onDismiss={onDismiss}>
+      {known > 0 && <p>{known === 1 ? 'One was here already.' : `${count(known)} were here already.`}</p>}
+      {refused.length > 0 && (
+        <ul className="m-0 ps-3" style={{ maxHeight: '14rem', overflowY: 'auto' }}>
+          {refused.map(({ name, failure }) => (
+            <li key={name}>
+              <strong>{name}</strong>: {failure.says} {failure.next}
+            </li>
+          ))}
+        </ul>
+      )}
+    </Notice>
   );
 }
