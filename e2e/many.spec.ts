@@ -5,7 +5,7 @@ const text = (value: string): Uint8Array => new TextEncoder().encode(value);
 
 test('200 downloads dropped at once: what came in and what did not is said, and after a reload more come in', async ({ page }) => {
   await openDemo(page);
-  const pack = (i: number) => ({ name: `boat ${i}.zip`, mimeType: 'application/zip', buffer: Buffer.from(zipSync({ [`assets/models/boats/boat ${i}.mesh`]: text(`mesh ${i}`), [`assets/models/boats/boat ${i}.png`]: text(`paint ${i}`) })) });
+  const pack = (i: number) => ({ name: `boat ${i}.zip`, mimeType: 'application/zip', buffer: Buffer.from(zipSync({ [`assets/textures/quay/board ${i}.png`]: text(`mesh ${i}`), [`assets/textures/quay/rope ${i}.png`]: text(`paint ${i}`) })) });
   const broken = { name: 'broken off.zip', mimeType: 'application/zip', buffer: pack(0).buffer.subarray(0, 60) };
   await page.getByLabel('Choose downloads').setInputFiles([...Array.from({ length: 100 }, (_, i) => pack(i)), broken, ...Array.from({ length: 99 }, (_, i) => pack(100 + i))]);
   await expect(page.getByText('199 packs came in, 1 download did not.')).toBeVisible({ timeout: 240_000 });

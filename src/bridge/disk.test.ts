@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { chmodSync, existsSync, lstatSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, readlinkSync, renameSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { chmodSync, existsSync, lstatSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, readlinkSync, renameSync, rmSync, symlinkSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterAll, describe, expect, it, vi } from 'vitest';
@@ -186,6 +186,11 @@ describe('links that stay inside', () => {
     symlinkSync('real', path.join(root, 'other'));
     symlinkSync('real/a', path.join(root, 'alias'));
     expect(await listed(folder)).toEqual(['alias', 'real/a']);
+    // Links that are not listed are told, those that lead nowhere included.
+    symlinkSync('nowhere', path.join(root, 'real', 'dangling'));
+    const links: string[] = [];
+    for await (const _ of folder.list('', (link) => links.push(link)));
+    expect(links.sort()).toEqual(['other', 'real/dangling']);
     await folder.write('other/a', bytes('two'));
     expect(readFileSync(path.join(root, 'real', 'a'), 'utf8')).toBe('two');
     await folder.write('alias', bytes('three'));
@@ -227,6 +232,39 @@ describe('what a disk can be like', () => {
     expect(await listed(folder)).toEqual([]);
     expect(existsSync(path.join(root, '.satchel-99999999-1.part'))).toBe(false);
     expect(existsSync(path.join(root, `.satchel-${process.pid}-999999.part`))).toBe(true);
+  });
+
+  it('removes an empty folder together with what an ended process had begun to write in it, and nothing else', async () => {
+    const { folder, root } = fresh();
+    for (const name of ['made', 'used', 'busy']) mkdirSync(path.join(root, name));
+    for (const name of ['made', 'used']) writeFileSync(path.join(root, name, '.satchel-99999999-1.part'), 'half');
+    writeFileSync(path.join(root, 'used', 'mine.txt'), 'mine');
+    writeFileSync(path.join(root, 'busy', `.satchel-${process.pid}-7.part`), 'being written');
+    expect(await folder.removeFolder('made')).toBe(true);
+    expect(await folder.removeFolder('used')).toBe(false);
+    expect(await folder.removeFolder('busy')).toBe(false);
+    expect(readdirSync(root).sort()).toEqual(['busy', 'used']);
+    // A number that now belongs to another program keeps nothing for ever.
+    const left = path.join(root, 'busy', `.satchel-${process.ppid}-7.part`);
+    writeFileSync(left, 'half');
+    utimesSync(left, new Date(0), new Date(0));
+    expect(await listed(folder)).toEqual(['used/mine.txt']);
+    expect(existsSync(left)).toBe(false);
+  });
+
+  it('is refused where another folder has taken its place, until a game is opened anew', async () => {
+    const { folder, root } = fresh();
+    await folder.write('a.txt', bytes('mine'));
+    renameSync(root, `${root} before`);
+    mkdirSync(root);
+    await new Promise((done) => setTimeout(done, 50));
+    for (const attempt of [() => folder.write('a.txt', bytes('x')), () => folder.stat('a.txt'), () => listed(folder), () => folder.swap('b.txt', bytes('x'), undefined)])
+      await expect(attempt()).rejects.toMatchObject({ code: 'folder-refused', message: expect.stringContaining('taken its place') as string });
+    expect(readdirSync(root)).toEqual([]);
+    expect(readFileSync(path.join(`${root} before`, 'a.txt'), 'utf8')).toBe('mine');
+    folder.pin();
+    await folder.write('a.txt', bytes('x'));
+    expect(readdirSync(root)).toEqual(['a.txt']);
   });
 
   it('leaves nothing behind when a write fails half-way', async () => {

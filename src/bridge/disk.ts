@@ -3,7 +3,7 @@ import { copyFile, open, rename, rmdir, statfs, unlink, writeFile, type FileHand
 import { createHash, hash } from 'node:crypto';
 import path from 'node:path';
 import { SatchelError, baseName, checkPath, inParallel, nameProblem, parentOf, reasonOf, setSha256, type FileStat, type Folder, type Gone, type Hashed, type Room } from '@/core';
-import { ASIDE, asideName, breathe, checkTarget, checkWritable, codeOf, diskName, fileStat, HELD, held, holdsSmall, isClosed, isMissing, isReadOnly, LEADS_OUT, lookAt, moveIfThere, moveUnlessThere, newPart, orMissing, PART, readSmall, refuse, refused, SMALL, sweep, syncDisk, syncOne, unlinkIfThere, versionOf, WINDOW, type Parent } from './diskCalls';
+import { ASIDE, asideName, breathe, checkTarget, checkWritable, codeOf, diskName, fileStat, HELD, held, holdsSmall, isClosed, isMissing, isReadOnly, LEADS_OUT, lookAt, moveIfThere, moveUnlessThere, newPart, orMissing, PART, readSmall, refuse, refused, SMALL, sweep, sweepAll, syncDisk, syncOne, unlinkIfThere, versionOf, WINDOW, type Parent } from './diskCalls';
 import { HeldFolders } from './heldFolders';
 
 const { O_CREAT, O_DIRECTORY, O_EXCL, O_NOFOLLOW, O_NONBLOCK, O_RDONLY, O_WRONLY } = constants;
@@ -52,6 +52,21 @@ async function isVersion(at: string, gone: Gone): Promise<boolean> {
   return hasher.digest('hex') === gone.sha256;
 }
 
+/** What lies directly in a folder. */
+interface Seen {
+  files: FileStat[];
+  folders: string[];
+  links: string[];
+}
+
+/** A folder is asked anew after this time (milliseconds) whether it is still the one that was opened. */
+const SURE = 20;
+/** Which folder it is, whatever its name; undefined where there is none. */
+function identityOf(root: string): string | undefined {
+  const stat = statSync(root, { throwIfNoEntry: false });
+  return stat && `${stat.dev}:${stat.ino}`;
+}
+
 /**
  * A folder on this computer's disk. Nothing outside of it is read or written: names are checked as in packs, links are
  * resolved and followed only where they stay inside, and on Linux every folder on the way is held open while it is
@@ -61,11 +76,28 @@ export class DiskFolder implements Folder {
   /** Written, but perhaps still in the disk's cache. */
   private unsettled = new Set<string>();
   private readonly heldFolders = new HeldFolders();
+  private identity: string | undefined;
+  private askedAt = 0;
 
   private constructor(
     readonly root: string,
     private readonly own: boolean,
-  ) {}
+  ) {
+    this.pin();
+  }
+
+  /** Takes the folder that lies there now for the one that is meant. */
+  pin(): void {
+    this.identity = identityOf(this.root);
+  }
+
+  /** @throws SatchelError `folder-refused` where another folder has taken its place since */
+  private checkRoot(): void {
+    if (performance.now() - this.askedAt < SURE) return;
+    const now = identityOf(this.root);
+    if (now !== undefined && now !== this.identity) throw refuse(this.root, 'another folder has taken its place while the app used it');
+    this.askedAt = performance.now();
+  }
 
   /** @param of an existing folder @param own see `make` @throws SatchelError `folder-refused` */
   static open(of: string, own = false): DiskFolder {
@@ -84,37 +116,39 @@ export class DiskFolder implements Folder {
     return DiskFolder.open(of, true);
   }
 
-  async *list(under = ''): AsyncGenerator<FileStat> {
+  async *list(under = '', onLink?: (path: string) => void): AsyncGenerator<FileStat> {
     if (under !== '' && !checkPath(under).ok) throw refuse(under, 'its name is not one that can be used');
-    yield* this.walk(under, 0);
+    yield* this.walk(under, 0, onLink);
   }
 
-  private async *walk(folder: string, depth: number): AsyncGenerator<FileStat> {
+  private async *walk(folder: string, depth: number, onLink?: (path: string) => void): AsyncGenerator<FileStat> {
     if (depth > DEEPEST) return;
-    const { files, folders } = depth === 0 || this.own ? this.look(folder) : this.lookUnlessClosed(folder);
+    const { files, folders, links } = depth === 0 || this.own ? this.look(folder) : this.lookUnlessClosed(folder);
+    if (onLink) links.forEach(onLink);
     yield* files;
     // Other requests are answered between two folders.
     await new Promise((done) => setImmediate(done));
-    for (const one of folders) yield* this.walk(one, depth + 1);
+    for (const one of folders) yield* this.walk(one, depth + 1, onLink);
   }
 
   /** A folder inside that this user may not look into, as systems keep some on each disk, holds nothing that the app could use. */
-  private lookUnlessClosed(folder: string): { files: FileStat[]; folders: string[] } {
+  private lookUnlessClosed(folder: string): Seen {
     try {
       return this.look(folder);
     } catch (error) {
       if (!isClosed(error)) throw error;
-      return { files: [], folders: [] };
+      return { files: [], folders: [], links: [] };
     }
   }
 
-  private look(folder: string): { files: FileStat[]; folders: string[] } {
+  private look(folder: string): Seen {
     const files: FileStat[] = [];
     const folders: string[] = [];
+    const links: string[] = [];
     const parent = this.parent(folder, false, folder);
     // Nothing where a game was would look as if somebody had deleted it all.
     if (!parent && folder === '') throw refuse(this.root, 'there is no such folder');
-    if (!parent) return { files, folders };
+    if (!parent) return { files, folders, links };
     try {
       for (const entry of readdirSync(parent.at('.'), { withFileTypes: true })) {
         const full = folder === '' ? entry.name : `${folder}/${entry.name}`;
@@ -128,12 +162,13 @@ export class DiskFolder implements Folder {
           // A link to a file inside counts as that file; one to a folder would show everything in it twice.
           const stat = this.statInside(full);
           if (stat) files.push(stat);
+          else links.push(full);
         }
       }
     } finally {
       parent.close();
     }
-    return { files, folders };
+    return { files, folders, links };
   }
 
   private statInside(of: string): FileStat | undefined {
@@ -420,6 +455,7 @@ export class DiskFolder implements Folder {
         return true;
       } catch (error) {
         if (isMissing(error)) return true;
+        if (['ENOTEMPTY', 'EEXIST'].includes(codeOf(error)) && sweepAll(parent, name)) return rmdir(parent.at(name)).then(() => true, () => false);
         if (['ENOTEMPTY', 'EEXIST', 'EPERM', 'EACCES', 'EBUSY', 'ENOTDIR'].includes(codeOf(error))) return false;
         throw error;
       }
@@ -496,6 +532,7 @@ export class DiskFolder implements Folder {
   /** Opens a folder; undefined where it is missing and is not to be made. */
   private parent(folder: string, make: boolean, of: string): Parent | undefined {
     const names = () => (folder === '' ? [] : folder.split('/'));
+    this.checkRoot();
     if (!HELD) return this.parentByPath(names(), make, of);
     const named = folder === '' ? this.root : this.root === '/' ? `/${folder}` : `${this.root}/${folder}`;
     const known = this.heldFolders.find(named);

@@ -1,4 +1,4 @@
-import { closeSync, constants, fstatSync, linkSync, lstatSync, openSync, readSync, renameSync, statSync, unlinkSync, type Stats } from 'node:fs';
+import { closeSync, constants, fstatSync, linkSync, lstatSync, openSync, readdirSync, readSync, renameSync, statSync, unlinkSync, type Stats } from 'node:fs';
 import { open } from 'node:fs/promises';
 import { execFile as execFileBack } from 'node:child_process';
 import { hash } from 'node:crypto';
@@ -159,11 +159,23 @@ export async function orMissing<T>(work: Promise<T>): Promise<T | undefined> {
   }
 }
 
-/** Removes what a process that was ended had begun to write. */
-export function sweep(parent: Parent, name: string): void {
+/** What was not written to for so long (milliseconds) belongs to no process any more, whoever bears its number now. */
+const LEFT = 3_600_000;
+
+/** Removes what a process that was ended had begun to write. @returns false where it is still at it */
+export function sweep(parent: Parent, name: string): boolean {
   const writer = Number(PART.exec(name)?.[1]);
-  if (writer === process.pid || isRunning(writer)) return;
-  unlinkSync(parent.at(name));
+  const stat = lookAt(parent, name);
+  if (writer === process.pid || (isRunning(writer) && stat && Date.now() - stat.mtimeMs < LEFT)) return false;
+  unlinkIfThere(parent.at(name));
+  return true;
+}
+
+/** The same for all that lies in a folder. @returns false where something else does, too */
+export function sweepAll(parent: Parent, folder: string): boolean {
+  const inside: Parent = { at: (name) => `${parent.at(folder)}/${name}`, close: () => undefined };
+  const names = readdirSync(parent.at(folder));
+  return names.every((name) => PART.test(name)) && names.map((name) => sweep(inside, name)).every(Boolean);
 }
 
 /** Is there a process of that number? */

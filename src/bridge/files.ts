@@ -6,11 +6,12 @@ import { toListPiece } from './wire';
 /** A list is sent in pieces of this many files. */
 const FILES = 500;
 
-async function* piecesOfList(stats: AsyncIterable<FileStat>): AsyncGenerator<Uint8Array> {
+async function* piecesOfList(folder: DiskFolder, under: string): AsyncGenerator<Uint8Array> {
   const encoder = new TextEncoder();
   const line = (value: unknown) => encoder.encode(`${JSON.stringify(value)}\n`);
   let waiting: FileStat[] = [];
-  for await (const stat of stats) {
+  const links: string[] = [];
+  for await (const stat of folder.list(under, (path) => links.push(path))) {
     waiting.push(stat);
     if (waiting.length < FILES) continue;
     yield line(toListPiece(waiting));
@@ -18,12 +19,12 @@ async function* piecesOfList(stats: AsyncIterable<FileStat>): AsyncGenerator<Uin
   }
   yield line(toListPiece(waiting));
   // The last line says that nothing is missing.
-  yield line({ end: true });
+  yield line({ end: true, links });
 }
 
 /** Every file of a folder, a line for some hundreds of them. */
 export async function listFiles(folder: DiskFolder, under: string): Promise<Response> {
-  const pieces = piecesOfList(folder.list(under));
+  const pieces = piecesOfList(folder, under);
   // What is wrong from the beginning can still be said in words; later on the list is cut off.
   const first = await pieces.next();
   const all = async function* () {
@@ -70,7 +71,12 @@ export async function takeFile(folder: DiskFolder, path: string, request: Reques
 export async function digestsOf(folder: DiskFolder, kind: Digest, paths: readonly string[]): Promise<(string | null)[]> {
   const found: (string | null)[] = new Array<string | null>(paths.length).fill(null);
   await inParallel(paths.entries(), 4, async ([i, path]) => {
-    found[i] = (kind === 'sha256' ? await hashOfFile(folder, path) : (await crc32OfFile(folder, path))?.toString(16)) ?? null;
+    try {
+      found[i] = (kind === 'sha256' ? await hashOfFile(folder, path) : (await crc32OfFile(folder, path))?.toString(16)) ?? null;
+    } catch (error) {
+      // One that may not be read keeps no other from being told; who needs it asks for it by itself, and hears why.
+      if (!(error instanceof SatchelError && error.code === 'folder-refused')) throw error;
+    }
   });
   return found;
 }

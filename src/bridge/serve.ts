@@ -35,7 +35,11 @@ const badRequest = (why: string): SatchelError => new SatchelError('bad-request'
 
 async function route(request: Request, [what, id = '', part = '', verb = '']: string[]): Promise<Response> {
   const key = `${request.method} ${what}`;
-  if (key === 'GET folders') return json([...givenFolders().values()].map(({ note }) => note));
+  if (key === 'GET folders') {
+    // Who asks is about to open a game: the folder that lies there now is the one that is meant.
+    for (const [folder, { parts }] of givenFolders()) if (!isBusy(folder)) parts.game.pin();
+    return json([...givenFolders().values()].map(({ note }) => note));
+  }
   if (key === 'POST run') return startRun(runSchema.parse(await body(request)), request.signal);
   if (key === 'POST answer') {
     const { run, answer } = answerSchema.parse(await body(request));

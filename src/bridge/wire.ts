@@ -33,6 +33,9 @@ export const toListPiece = (stats: readonly FileStat[]): z.infer<typeof listPiec
   readOnly: stats.flatMap(({ readOnly }, i) => (readOnly ? [i] : [])),
 });
 
+/** The last line of a list: nothing is missing. */
+export const listEndSchema = z.object({ end: z.literal(true), links: z.array(z.string()).default([]) });
+
 /** @throws ZodError */
 export function fromListPiece(value: unknown): FileStat[] {
   const { paths, sizes, modified, readOnly } = listPieceSchema.parse(value);
@@ -88,7 +91,7 @@ export const recoverySchema = z.object({ outcome: z.enum(['finished', 'taken-bac
 /** One line of the answer to a run. */
 export const newsSchema = z.union([
   z.object({ progress: progressSchema }),
-  z.object({ stuck: z.object({ target: targetSchema, why: z.string(), changed: z.literal(true).optional() }) }),
+  z.object({ stuck: z.object({ target: targetSchema, why: z.string(), how: z.enum(['changed', 'lost']).optional() }) }),
   z.object({ entry: ledgerEntrySchema }),
   z.object({ recovery: recoverySchema.optional(), recovered: z.literal(true) }),
   z.object({ minded: mindedSchema }),

@@ -37,6 +37,7 @@ export const ERRORS = {
   'changed-since-plan': { says: '“{path}” was changed by another program after the plan was made.', next: 'Nothing was written. The plan has been made again; look it over and deploy.' },
   'changed-meanwhile': { says: '“{path}” was changed by another program in the very moment it was to be replaced.', next: 'It was left as that program wrote it. Close the program, look at the plan again and deploy.' },
   'original-not-kept': { says: 'A copy of “{path}” could not be kept safely, so it was not touched.', next: 'Nothing was written. Make sure there is room in the browser’s storage and try again.' },
+  'original-lost': { says: 'The kept original of “{path}” is damaged, and there is no good copy of it.', next: 'Leave this file as it is; all others go back. Take it from the game’s installer or its own repair.' },
   'not-begun': { says: 'The deployment did not begin ({why}).', next: 'Nothing was written. Mend the cause and deploy again; reload the page if it happens twice.' },
   'not-landed': { says: '“{path}” did not read back the way it was written.', next: 'Everything was put back as it was. The disk may be full or failing.' },
   'taken-back': { says: 'The deployment could not be finished ({why}), so everything was put back as it was.{left}', next: 'Mend the cause, then deploy again.' },

@@ -30,8 +30,13 @@ export interface Gone {
  * Failures are `SatchelError`s with the codes `folder-refused`, `folder-permission` or, for `read`, `folder-missing-file`.
  */
 export interface Folder {
-  /** All files, in no promised order; with `under`, only those inside that folder. */
-  list(under?: string): AsyncIterable<FileStat>;
+  /**
+   * All files, in no promised order; with `under`, only those inside that folder.
+   *
+   * @param onLink told of each link that is not listed as a file: one to a folder, which would show everything twice, or one that leads
+   *   nowhere or out
+   */
+  list(under?: string, onLink?: (path: string) => void): AsyncIterable<FileStat>;
   stat(path: string): Promise<FileStat | undefined>;
   read(path: string): Promise<Blob>;
   /** The whole file or nothing: a reader never sees half of it. Makes the folders above it. */

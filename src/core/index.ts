@@ -61,7 +61,7 @@ export { applySettings, takeBackSettings, type AppliedEdit, type Edit } from './
 export { listFolders, planDeployment, type Listing } from './deploy/plan';
 export { planAsCsv, planAsJson } from './deploy/planTable';
 export { deploy, keepMade, recover, type DeployOptions, type Recovery } from './deploy/deploy';
-export { stuckAnswers, type Stuck, type StuckAnswer } from './deploy/application';
+export { stuckAnswers, type Stuck, type StuckAnswer } from './deploy/asking';
 export { copyOriginals } from './deploy/plainCopies';
 export { mindOriginals, minded, mindedSchema, type Minded, type Mishap } from './deploy/mindOriginals';
 export { checkDeployed, takeAsOriginals, takeAsOwn } from './deploy/drift';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { SatchelError, type Digest, type FileStat, type Folder, type Room } from '@/core';
-import { KEY_HEADER, failureSchema, fromListPiece, givenFolderSchema, roomSchema, statSchema, type BridgePart, type GivenFolder } from '@/bridge/wire';
+import { KEY_HEADER, failureSchema, fromListPiece, givenFolderSchema, listEndSchema, roomSchema, statSchema, type BridgePart, type GivenFolder } from '@/bridge/wire';
 
 /** How requests are made; a test brings its own. */
 export type Ask = (address: string, options?: RequestInit) => Promise<Response>;
@@ -78,11 +78,14 @@ export class BridgeFolder implements Folder {
     return orFailure(await this.how(`/bridge/folder/${this.id}/${this.part}/${verb}?${new URLSearchParams({ path, ...more }).toString()}`, options));
   }
 
-  async *list(under = ''): AsyncGenerator<FileStat> {
+  async *list(under = '', onLink?: (path: string) => void): AsyncGenerator<FileStat> {
     let whole = false;
     for await (const line of jsonLines(await this.send('list', under))) {
-      if (typeof line === 'object' && line !== null && 'end' in line) whole = true;
-      else yield* fromListPiece(line);
+      if (typeof line === 'object' && line !== null && 'end' in line) {
+        const { links } = listEndSchema.parse(line);
+        if (onLink) links.forEach(onLink);
+        whole = true;
+      } else yield* fromListPiece(line);
     }
     if (!whole) throw new SatchelError('folder-refused', { path: under, why: 'the list of its files was cut off' });
   }

@@ -7,8 +7,9 @@ export class SubFolder implements Folder {
     private readonly path: string,
   ) {}
 
-  async *list(under = ''): AsyncGenerator<FileStat> {
-    for await (const stat of this.outer.list(joinPath(this.path, under))) yield { ...stat, path: stat.path.slice(this.path.length + 1) };
+  async *list(under = '', onLink?: (path: string) => void): AsyncGenerator<FileStat> {
+    const inside = (path: string) => onLink?.(path.slice(this.path === '' ? 0 : this.path.length + 1));
+    for await (const stat of this.outer.list(joinPath(this.path, under), inside)) yield { ...stat, path: stat.path.slice(this.path.length + 1) };
   }
 
   async stat(path: string): Promise<FileStat | undefined> {
@@ -104,7 +105,8 @@ export class WithoutFolder extends SubFolder {
     super(whole, '');
   }
 
-  override async *list(under?: string): AsyncGenerator<FileStat> {
-    for await (const stat of this.whole.list(under)) if (!this.hidden.some((path) => stat.path.startsWith(`${path}/`))) yield stat;
+  override async *list(under?: string, onLink?: (path: string) => void): AsyncGenerator<FileStat> {
+    const isHidden = (path: string) => this.hidden.some((folder) => path.startsWith(`${folder}/`));
+    for await (const stat of this.whole.list(under, (path) => !isHidden(path) && onLink?.(path))) if (!isHidden(stat.path)) yield stat;
   }
 }

@@ -345,7 +345,7 @@ export class Engine extends Questions implements EngineApi {
     const given = typeof where === 'string' ? (await givenFolders()).folders.find((folder) => folder.id === where) : undefined;
     if (typeof where === 'string' && !given) throw new SatchelError('bridge-closed');
     const handle = typeof where === 'string' ? undefined : where;
-    const { folder: files = [] } = await listFolders({ folder: given ? new BridgeFolder(given.id, 'game') : new PickedFolder(handle as PickedHandle) }, options);
+    const { files: { folder: files = [] } } = await listFolders({ folder: given ? new BridgeFolder(given.id, 'game') : new PickedFolder(handle as PickedHandle) }, options);
     return { given, handle, name: given?.name ?? handle?.name ?? '', files };
   }
 

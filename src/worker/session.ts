@@ -300,7 +300,7 @@ export class Session {
     const brought = new Set(state.files.filter((file) => file.original.kind === 'absent').map((file) => nameKey(file.target)));
     const ownFiles: string[] = [];
     const filesByRoot = new Map<string, number>();
-    for (const [root, files] of Object.entries(listing)) {
+    for (const [root, files] of Object.entries(listing.files)) {
       for (const { path } of files) {
         const full = target(root, path);
         if (!brought.has(nameKey(full))) ownFiles.push(full);

@@ -1,31 +1,21 @@
-import { SatchelError, reasonOf, throwIfAborted } from '../errors';
+import { SatchelError, reasonOf, throwIfAborted, type ErrorCode } from '../errors';
 import { sha256 } from '../hash';
 import { nameKey, type TargetPath } from '../paths/paths';
 import { WIDTH, type Progress } from '../progress';
 import type { KeptAll } from './keepAll';
 import { Lanes } from './lanes';
-import { LARGE, piecesOf, type Chunks } from './large';
-import type { DeployedFile, JournalStep, KeptOrAbsent, Plan, PlanStep, Workshop } from './model';
+import type { Asking, Stuck } from './asking';
+import { LARGE, type Chunks } from './large';
+import type { DeployedFile, JournalStep, Kept, KeptOrAbsent, Plan, PlanStep, Workshop } from './model';
+import { openOriginal } from './plainCopies';
 import { swapFile, type Landed, type Put } from './swap';
 import { placeOf, takeBack } from './takeBack';
 import { listNamed, type Named } from './secondNames';
-import { keepFile, keepNamed, keepPieces, objectPath, readKept } from './vault';
-
-/** A file that cannot be written as planned, while the deployment waits. */
-export interface Stuck {
-  target: TargetPath;
-  /** Why, in the folder's words. */
-  why: string;
-  /** Another program has written to it since its original was kept: trying again does not help. */
-  changed?: true | undefined;
-}
-
-/** What to do about it: try again, leave this file or all such files as they were, or take everything back. */
-export const stuckAnswers = ['again', 'leave', 'leave all', 'take back'] as const;
-export type StuckAnswer = (typeof stuckAnswers)[number];
+import { keepFile, keepNamed, keepPieces } from './vault';
 
 /** Failures after which the player says how it goes on. */
-const ASKED: readonly string[] = ['folder-refused', 'folder-permission', 'not-landed', 'changed-meanwhile'];
+const ASKED: ReadonlySet<ErrorCode> = new Set(['folder-refused', 'folder-permission', 'not-landed', 'changed-meanwhile', 'original-lost']);
+const HOW: Partial<Record<ErrorCode, Stuck['how']>> = { 'changed-meanwhile': 'changed', 'original-lost': 'lost' };
 
 /** Carries out the steps of a plan whose journal is open. */
 export class Application {
@@ -36,10 +26,6 @@ export class Application {
   named: readonly Named[] = [];
   private readonly landed: DeployedFile[] = [];
   private done = 0;
-  /** Questions are asked one after the other. */
-  private asking: Promise<unknown> = Promise.resolve();
-  /** An answer that holds for all files that are stuck. */
-  private forAll: StuckAnswer | undefined;
 
   constructor(
     private readonly plan: Plan,
@@ -48,7 +34,7 @@ export class Application {
     /** The versions that may go, and the steps before which a file was kept by name. */
     private readonly original: Pick<KeptAll, 'gone' | 'named'>,
     private readonly workshop: Workshop,
-    private readonly options: { signal: AbortSignal | undefined; onProgress: ((progress: Progress) => void) | undefined; onStuck: ((stuck: Stuck) => Promise<StuckAnswer>) | undefined },
+    private readonly options: { signal: AbortSignal | undefined; onProgress: ((progress: Progress) => void) | undefined; asking: Asking },
   ) {}
 
   async run(): Promise<DeployedFile[]> {
@@ -76,9 +62,7 @@ export class Application {
         const pack = byPack.get(after.packId) ?? new Map<string, number[]>();
         byPack.set(after.packId, pack.set(after.path, [...(pack.get(after.path) ?? []), i]));
       } else if (after.kind === 'kept') {
-        const pieces = this.inPieces(i) && piecesOf(workshop.vault, objectPath(after.sha256), after.size);
-        if (pieces) await lanes.run(() => this.landPieces(i, pieces, after.sha256), after.size);
-        else await lanes.run(async () => this.land(i, await readKept(workshop.vault, after), after.sha256), after.size);
+        await lanes.run(() => this.landKept(i, after), after.size);
       } else await lanes.run(() => this.remove(i));
     }
     for (const [packId, wanted] of byPack) {
@@ -138,6 +122,13 @@ export class Application {
     this.tick();
   }
 
+  private async landKept(index: number, kept: Kept): Promise<void> {
+    const { target } = this.steps[index] as JournalStep;
+    const written = await this.swap(index, () => openOriginal(this.workshop, { target, content: kept }, this.inPieces(index)));
+    if (written) this.note(this.steps[index] as JournalStep, index, kept.sha256, written.stat);
+    this.tick();
+  }
+
   private async landPieces(index: number, pieces: () => Chunks, sha256?: string): Promise<void> {
     const written = await this.swap(index, { pieces, ...(sha256 ? { sha256 } : {}) });
     if (written) this.note(this.steps[index] as JournalStep, index, written.hash ?? '', written.stat);
@@ -145,10 +136,11 @@ export class Application {
   }
 
   /** @returns undefined where the file went, or the step is left out */
-  private swap(index: number, put: Put | undefined): Promise<Landed | undefined> {
+  private swap(index: number, given: Put | (() => Promise<Put>) | undefined): Promise<Landed | undefined> {
     const { target } = this.steps[index] as JournalStep;
     const { folder, path } = placeOf(this.workshop, target);
     return this.orAsk(index, async () => {
+      const put = typeof given === 'function' ? await given() : given;
       const landed = await swapFile(folder, path, put, this.original.gone[index]);
       if (put && !landed) throw new SatchelError('not-landed', { path: target });
       return landed;
@@ -179,8 +171,9 @@ export class Application {
       try {
         return await touch();
       } catch (error) {
-        if (!(error instanceof SatchelError) || !ASKED.includes(error.code) || !this.options.onStuck) throw error;
-        const answer = await this.ask({ target: step.target, why: reasonOf(error), ...(error.code === 'changed-meanwhile' ? { changed: true } : {}) });
+        const { asking } = this.options;
+        if (!(error instanceof SatchelError) || !ASKED.has(error.code) || !asking.possible) throw error;
+        const answer = await asking.ask({ target: step.target, why: reasonOf(error), how: HOW[error.code] });
         if (answer === 'take back') throw error;
         if (answer === 'again') continue;
         await this.leaveOut(step, error.code === 'changed-meanwhile');
@@ -197,17 +190,5 @@ export class Application {
     const { folder, path } = placeOf(this.workshop, step.target);
     await folder.endSwap?.(path, async (size, pieces) => void (await keepPieces(vault, size, pieces)));
     if (step.before.kind === 'kept') await keepNamed(vault, step.before);
-  }
-
-  private ask(stuck: Stuck): Promise<StuckAnswer> {
-    const asked = this.asking.then(async (): Promise<StuckAnswer> => {
-      if (this.options.signal?.aborted) return 'take back';
-      if (this.forAll) return this.forAll;
-      const answer = (await this.options.onStuck?.(stuck)) ?? 'take back';
-      if (answer === 'take back' || answer === 'leave all') this.forAll = answer;
-      return answer;
-    });
-    this.asking = asked.catch(() => undefined);
-    return asked;
   }
 }

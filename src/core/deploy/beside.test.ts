@@ -1,4 +1,4 @@
-import { closeSync, existsSync, mkdirSync, openSync, readFileSync, readdirSync, renameSync, rmSync, statSync, utimesSync, writeFileSync, writeSync } from 'node:fs';
+import { closeSync, existsSync, mkdirSync, openSync, readFileSync, readdirSync, renameSync, rmSync, statSync, symlinkSync, utimesSync, writeFileSync, writeSync } from 'node:fs';
 import { createHash } from 'node:crypto';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
@@ -60,7 +60,7 @@ describe.skipIf(process.platform === 'win32')('a program that writes after origi
           title: 'Deploy', layers: [], ...whenKept(() => act(at(target))),
           onStuck: async (stuck) => (asked.push(stuck), 'leave'),
         });
-        expect(asked).toMatchObject([{ target, changed: true }]);
+        expect(asked).toMatchObject([{ target, how: 'changed' }]);
         expect(entry.leftOut).toEqual([target]);
         expect(readFileSync(at(target), 'utf8')).toBe('saved by the game');
         await restore(workshop, { dialectOf: benchDialect });
@@ -116,6 +116,18 @@ describe.skipIf(process.platform === 'win32')('a program that writes after origi
     const hash = createHash('sha256').update('own b').digest('hex');
     expect(readFileSync(at(`backup/satchel/objects/${hash.slice(0, 2)}/${hash}`), 'utf8')).toBe('own b');
   });
+});
+
+it.skipIf(process.platform === 'win32')('a place with two names, by a link inside the game, is refused in the plan with its own sentence; the rest lands', async () => {
+  const packs = { p: await makePack('p.zip', { 'a.png': 'new a', 'alias/x.png': 'new x', 'dead': 'new' }) };
+  const { bench, workshop, at } = makeDiskGame({ ...OWN, 'program/real/x.png': 'own x' }, packs);
+  symlinkSync('real', at('program/alias'));
+  symlinkSync('nowhere', at('program/dead'));
+  const plan = await bench.plan([{ pack: 'p' }], workshop);
+  expect(plan.steps.map(({ target }) => target)).toEqual(['program/a.png']);
+  expect(plan.refused.map(({ target, why }) => [target, why.split(';')[0]])).toEqual([['program/alias/x.png', '“alias” is a link to another place'], ['program/dead', '“dead” is a link to another place']]);
+  expect((await bench.deploy([{ pack: 'p' }], workshop)).landed).toBe(1);
+  expect(readFileSync(at('program/real/x.png'), 'utf8')).toBe('own x');
 });
 
 describe.skipIf(process.platform === 'win32')('a file that was moved aside when the app was killed', () => {

@@ -2,7 +2,8 @@ import { SatchelError, reasonOf, throwIfAborted } from '../errors';
 import type { Folder } from '../folder';
 import { byPath, nameKey, type TargetPath } from '../paths/paths';
 import type { WorkOptions } from '../progress';
-import { Application, type Stuck, type StuckAnswer } from './application';
+import { Application } from './application';
+import { Asking, type Stuck, type StuckAnswer } from './asking';
 import { keepAll } from './keepAll';
 import { foldersToMake, removeEmptyFolders } from './madeFolders';
 import type { Content, DeployedFile, DeployedState, JournalStep, LedgerEntry, Plan, PlanStep, Workshop } from './model';
@@ -31,11 +32,13 @@ export interface DeployOptions extends WorkOptions {
  * @throws SatchelError `changed-since-plan`, `original-not-kept`, `journal-open`, `no-room-to-deploy`, `not-begun` (nothing was
  *   written); `taken-back`, `cancelled` (everything is as before); `left-open` (the journal stays; `recover` at the next start)
  */
-export async function deploy(plan: Plan, workshop: Workshop, { title, layers, signal, onProgress, onStuck, copiesLater }: DeployOptions): Promise<LedgerEntry> {
+export async function deploy(wanted: Plan, workshop: Workshop, { title, layers, signal, onProgress, onStuck, copiesLater }: DeployOptions): Promise<LedgerEntry> {
   const { vault } = workshop;
   const began = workshop.now();
-  const { state, records, steps, folders, original } = await begin(plan, workshop, { title, began, signal, onProgress });
-  const work = new Application(plan, steps, records, original, workshop, { signal, onProgress, onStuck });
+  const asking = new Asking(onStuck, signal);
+  const { plan, state, records, steps, folders, original, unread } = await begin(wanted, workshop, { title, began, signal, onProgress, asking });
+  const work = new Application(plan, steps, records, original, workshop, { signal, onProgress, asking });
+  unread.forEach((target) => work.leftOut.add(target));
   let files: DeployedFile[];
   try {
     files = await work.run();
@@ -66,21 +69,30 @@ export async function deploy(plan: Plan, workshop: Workshop, { title, layers, si
   }
 }
 
+interface BeginOptions {
+  title: string;
+  began: number;
+  signal: AbortSignal | undefined;
+  onProgress: WorkOptions['onProgress'];
+  asking: Asking;
+}
+
 /** Everything before the first write to the game: keeps what is there, opens the journal. A failure here has changed nothing. */
-async function begin(plan: Plan, workshop: Workshop, { title, began, signal, onProgress }: { title: string; began: number; signal: AbortSignal | undefined; onProgress: WorkOptions['onProgress'] }) {
+async function begin(wanted: Plan, workshop: Workshop, { title, began, signal, onProgress, asking }: BeginOptions) {
   const { vault } = workshop;
   try {
     if ((await readJournal(vault)).phase !== 'none') throw new SatchelError('journal-open');
     await dropNamed(vault);
-    await checkRoom(plan, workshop);
+    await checkRoom(wanted, workshop);
     const state = await readState(vault);
     const records = new Map(state.files.map((file) => [nameKey(file.target), file]));
-    const original = await keepAll(plan.steps, records, workshop, { ...(signal ? { signal } : {}), ...(onProgress ? { onProgress } : {}) });
+    const { steps: kept, unread, ...original } = await keepAll(wanted.steps, records, workshop, { ...(signal ? { signal } : {}), ...(onProgress ? { onProgress } : {}), asking });
+    const plan = { ...wanted, steps: kept };
     const steps: JournalStep[] = plan.steps.map(({ target, action, layer, after }, i) => ({ target, action, layer, after, before: original.kept[i] as Content }));
     const folders = await foldersToMake(plan.steps, workshop);
     throwIfAborted(signal);
     await writeBegun(vault, { at: began, title, steps, folders });
-    return { state, records, steps, folders, original };
+    return { plan, state, records, steps, folders, original, unread };
   } catch (cause) {
     // A journal may have been written after all. Where this fails, the next start or the next deployment does it.
     await readJournal(vault).then(({ phase }) => (phase === 'none' ? dropNamed(vault) : undefined)).catch(() => undefined);

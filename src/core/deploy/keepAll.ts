@@ -1,8 +1,9 @@
-import { SatchelError, throwIfAborted } from '../errors';
+import { SatchelError, reasonOf, throwIfAborted } from '../errors';
 import { readBytes, statAndHash, type Gone } from '../folder';
 import { sha256, sha256OfChunks } from '../hash';
-import { nameKey } from '../paths/paths';
+import { byPath, nameKey, type TargetPath } from '../paths/paths';
 import { WIDTH, inParallel, type WorkOptions } from '../progress';
+import type { Asking } from './asking';
 import { piecesOf } from './large';
 import type { Content, DeployedFile, Kept, PlanStep, Workshop } from './model';
 import { goneOf } from './swap';
@@ -12,56 +13,92 @@ import { keep, keepLarge } from './vault';
 
 /** What was there before each step of a plan, kept. */
 export interface KeptAll {
+  /** The steps that can be carried out, and what was there before each. */
+  steps: PlanStep[];
   kept: Content[];
   /** The versions that may go; undefined where there is no file. */
   gone: (Gone | undefined)[];
   /** Second names in the vault, by step. */
   named: Map<number, string>;
+  /** Targets that may not be read; the player leaves them as they are. */
+  unread: TargetPath[];
 }
 
-/** Makes sure that what every step is about to touch can be had again. Nothing in the game is changed here. */
+/** What is known of one file that will be touched. */
+interface KeptOne {
+  step: PlanStep;
+  kept: Content;
+  gone?: Gone;
+  name?: string;
+}
+
+/**
+ * Makes sure that what every step is about to touch can be had again. Nothing in the game is changed here.
+ *
+ * @param options.asking what to do about a file that may not be read
+ */
 export async function keepAll(
-  steps: readonly PlanStep[], records: Map<string, DeployedFile>, workshop: Workshop, { signal, onProgress }: WorkOptions,
+  steps: readonly PlanStep[], records: Map<string, DeployedFile>, workshop: Workshop, { signal, onProgress, asking }: WorkOptions & { asking: Asking },
 ): Promise<KeptAll> {
-  const { vault } = workshop;
-  const kept: Content[] = new Array<Content>(steps.length).fill({ kind: 'absent' });
-  const gone = new Array<Gone | undefined>(steps.length).fill(undefined);
-  const named = new Map<number, string>();
+  const found = new Array<KeptOne | undefined>(steps.length);
+  const unread: TargetPath[] = [];
   const total = steps.filter((step) => step.before).length;
   let done = 0;
   await inParallel([...steps.entries()], WIDTH, async ([i, step]) => {
     throwIfAborted(signal);
-    const { folder, path } = placeOf(workshop, step.target);
-    const readAt = Date.now();
-    const found = await statAndHash(folder, path);
-    const now = found?.stat;
-    if (now?.size !== step.before?.size || now?.modified !== step.before?.modified) throw new SatchelError('changed-since-plan', { path: step.target });
-    if (step.made?.bytes) await keep(vault, step.made.bytes);
-    if (step.made?.base) await keep(vault, step.made.base);
-    if (!now) return;
-    const pieces = piecesOf(folder, path, now.size);
-    let bytes = pieces || found?.sha256 ? undefined : await readBytes(folder, path);
-    const hash = found?.sha256 ?? (await (pieces ? sha256OfChunks(pieces()) : sha256(bytes as Uint8Array<ArrayBuffer>)));
-    gone[i] = goneOf(now, hash, readAt);
-    const content: Kept = { kind: 'kept', sha256: hash, size: now.size };
-    const record = records.get(nameKey(step.target));
-    // A deployed file still lies in its pack; everything else is kept here.
-    const from = record?.sha256 === hash && record.from.kind === 'pack' ? record.from : undefined;
-    // Settings files are written to by others and are small: they are copied, too.
-    const byName = !from && !step.made && (await keepByName(vault, { folder, path }, content, now));
-    const name = byName || (await keepByName(vault, { folder, path }, content, now, i));
-    if (name) named.set(i, name);
-    const copied = !from && !byName;
-    if (copied && pieces) await keepLarge(vault, pieces(), content);
-    else if (copied) {
-      const knownHash = bytes && hash;
-      bytes ??= await readBytes(folder, path);
-      if ((await keep(vault, bytes, knownHash)).sha256 !== hash) throw new SatchelError('changed-since-plan', { path: step.target });
-    }
-    kept[i] = from ?? content;
-    done++;
-    onProgress?.({ phase: 'Keeping originals', done, total, unit: 'files' });
+    const one = await orLeave(step.target, asking, () => keepOne(i, step, records, workshop));
+    if (one) found[i] = one;
+    else unread.push(step.target);
+    if (step.before) onProgress?.({ phase: 'Keeping originals', done: ++done, total, unit: 'files' });
   }, ([, step]) => step.before?.size ?? 0);
-  await vault.settle?.();
-  return { kept, gone, named };
+  await workshop.vault.settle?.();
+  const all = found.filter((one) => one !== undefined);
+  return {
+    steps: all.map(({ step }) => step), kept: all.map(({ kept }) => kept), gone: all.map(({ gone }) => gone),
+    named: new Map(all.flatMap(({ name }, i) => (name === undefined ? [] : [[i, name] as const]))), unread: unread.sort(byPath),
+  };
+}
+
+/** Where a file may not be read the player says how it goes on. @returns undefined where it is left as it is */
+async function orLeave<T>(target: TargetPath, asking: Asking, work: () => Promise<T>): Promise<T | undefined> {
+  for (;;) {
+    try {
+      return await work();
+    } catch (error) {
+      if (!(error instanceof SatchelError && error.code === 'folder-refused') || !asking.possible) throw error;
+      const answer = await asking.ask({ target, why: reasonOf(error) });
+      if (answer === 'take back') throw error;
+      if (answer !== 'again') return undefined;
+    }
+  }
+}
+
+async function keepOne(i: number, step: PlanStep, records: ReadonlyMap<string, DeployedFile>, workshop: Workshop): Promise<KeptOne> {
+  const { vault } = workshop;
+  const { folder, path } = placeOf(workshop, step.target);
+  const readAt = Date.now();
+  const found = await statAndHash(folder, path);
+  const now = found?.stat;
+  if (now?.size !== step.before?.size || now?.modified !== step.before?.modified) throw new SatchelError('changed-since-plan', { path: step.target });
+  if (step.made?.bytes) await keep(vault, step.made.bytes);
+  if (step.made?.base) await keep(vault, step.made.base);
+  if (!now) return { step, kept: { kind: 'absent' } };
+  const pieces = piecesOf(folder, path, now.size);
+  let bytes = pieces || found?.sha256 ? undefined : await readBytes(folder, path);
+  const hash = found?.sha256 ?? (await (pieces ? sha256OfChunks(pieces()) : sha256(bytes as Uint8Array<ArrayBuffer>)));
+  const content: Kept = { kind: 'kept', sha256: hash, size: now.size };
+  const record = records.get(nameKey(step.target));
+  // A deployed file still lies in its pack; everything else is kept here.
+  const from = record?.sha256 === hash && record.from.kind === 'pack' ? record.from : undefined;
+  // Settings files are written to by others and are small: they are copied, too.
+  const byName = !from && !step.made && (await keepByName(vault, { folder, path }, content, now));
+  const name = byName || (await keepByName(vault, { folder, path }, content, now, i));
+  const copied = !from && !byName;
+  if (copied && pieces) await keepLarge(vault, pieces(), content);
+  else if (copied) {
+    const knownHash = bytes && hash;
+    bytes ??= await readBytes(folder, path);
+    if ((await keep(vault, bytes, knownHash)).sha256 !== hash) throw new SatchelError('changed-since-plan', { path: step.target });
+  }
+  return { step, kept: from ?? content, gone: goneOf(now, hash, readAt), ...(name ? { name } : {}) };
 }

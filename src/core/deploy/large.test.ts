@@ -152,7 +152,7 @@ describe.skipIf(!has('zip'))('large files (skipped where zip is missing)', () =>
     expect(readFileSync(path.join(game, 'large.bin')).equals(own)).toBe(true);
   });
 
-  it('an original that is damaged in the vault is not put back over what is there', async () => {
+  it('an original that is damaged in the vault and in its copy is not put back over what is there', async () => {
     const { root, archive, files } = makeArchive('-0');
     const { game, workshop, plan } = await onDisk(root, archive);
     writeFileSync(path.join(game, 'large.bin'), noise(20 * MB, 3));
@@ -160,9 +160,11 @@ describe.skipIf(!has('zip'))('large files (skipped where zip is missing)', () =>
     const original = (await readState(workshop.vault)).files.find(({ target }) => target === 'game/large.bin')?.original;
     if (original?.kind !== 'kept') throw new Error('no original was kept');
     const kept = path.join(root, 'vault/objects', original.sha256.slice(0, 2), original.sha256);
-    const bytes = readFileSync(kept);
-    bytes[12 * MB] = (bytes[12 * MB] as number) ^ 1;
-    writeFileSync(kept, bytes);
+    for (const file of [kept, path.join(root, 'backup/data/game/large.bin')]) {
+      const bytes = readFileSync(file);
+      bytes[12 * MB] = (bytes[12 * MB] as number) ^ 1;
+      writeFileSync(file, bytes);
+    }
     await expect(restore(workshop, { dialectOf: () => undefined })).rejects.toMatchObject({ code: 'taken-back' });
     expect(readFileSync(path.join(game, 'large.bin')).equals(files['large.bin'] as Buffer)).toBe(true);
   });

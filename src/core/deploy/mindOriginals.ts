@@ -1,13 +1,13 @@
 import { z } from 'zod';
-import { SatchelError, throwIfAborted } from '../errors';
-import { readBytes, type Folder } from '../folder';
+import { throwIfAborted } from '../errors';
+import type { Folder } from '../folder';
 import { byPath, type TargetPath } from '../paths/paths';
 import { inParallel, type WorkOptions } from '../progress';
-import { hashOfFile, piecesOf, writePieces } from './large';
-import { targetSchema, type Kept, type Workshop } from './model';
-import { copyOriginal, copyOriginals, dataPath, isShared, originalsOf, readCopies, writeCopies, type Original } from './plainCopies';
+import { hashOfFile } from './large';
+import { targetSchema, type Workshop } from './model';
+import { copyOriginal, copyOriginals, dataPath, healFrom, isShared, originalsOf, readCopies, writeCopies, type Original } from './plainCopies';
 import { listLate } from './secondNames';
-import { keep, keepFile, objectPath, readJson, readLedger, readLedgerSteps, readState, writeJson, writeState } from './vault';
+import { keepFile, objectPath, readJson, readLedger, readLedgerSteps, readState, writeJson, writeState } from './vault';
 
 /** Every original and every copy is read again after this time (milliseconds). */
 const DAY = 24 * 3600 * 1000;
@@ -118,7 +118,7 @@ async function mend(workshop: Workshop, original: Original, alone: NonNullable<M
   const object = objectPath(content.sha256);
   if ((await hashOfFile(vault, object)) !== content.sha256) {
     const isLate = await keepLateWrite(workshop, original);
-    if (backup && (await hashOfFile(backup, dataPath(target))) === content.sha256) await healFrom(backup, dataPath(target), vault, content);
+    if (backup && (await hashOfFile(backup, dataPath(target))) === content.sha256) await healFrom({ vault, backup }, original);
     else return isLate ? alone(() => takeLate(workshop, original)) : 'lost';
     return isLate ? 'late' : 'healed';
   }
@@ -156,10 +156,4 @@ async function takeLate(workshop: Workshop, { target, content }: Original): Prom
   await writeState(vault, { ...state, files });
   await copyAnew(workshop, { target, content: late });
   return 'late';
-}
-
-async function healFrom(from: Folder, path: string, vault: Folder, content: Kept): Promise<void> {
-  const pieces = vault.writeChunks && piecesOf(from, path, content.size);
-  const healed = pieces ? await writePieces(vault, objectPath(content.sha256), pieces(), content.sha256) : await keep(vault, await readBytes(from, path));
-  if (!healed) throw new SatchelError('original-not-kept', { path });
 }

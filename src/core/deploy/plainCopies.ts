@@ -5,7 +5,8 @@ import { SatchelError, throwIfAborted } from '../errors';
 import { inParallel, type WorkOptions } from '../progress';
 import { hashOfFile, piecesOf, writePieces } from './large';
 import type { Kept, Workshop } from './model';
-import { objectPath, readKept, readState } from './vault';
+import type { Put } from './swap';
+import { keep, objectPath, piecesOfKept, readKept, readState } from './vault';
 
 /*
  * The backup folder: plain copies of the originals outside the browser, laid out like a bag that is not packed
@@ -60,6 +61,35 @@ export async function copyOriginal(places: Places, original: Original): Promise<
   const pieces = backup.writeChunks && piecesOf(vault, at, (await vault.stat(at))?.size ?? 0);
   const copied = pieces ? await writePieces(backup, path, pieces(), hash) : await writeAndReadBack(backup, path, await readKept(vault, { sha256: hash }));
   if (!copied) throw new SatchelError('original-not-kept', { path: target });
+}
+
+/**
+ * A kept content as something that can be put in its place: out of the vault, or, where that does not hold it any more, out of its
+ * plain copy.
+ *
+ * @throws SatchelError `original-lost` where neither is as it was
+ */
+export async function openOriginal({ vault, backup }: Workshop, { target, content }: Original, inPieces: boolean): Promise<Put> {
+  const open = async (): Promise<Put> => {
+    const pieces = inPieces ? await piecesOfKept(vault, content) : undefined;
+    return pieces ? { pieces, sha256: content.sha256 } : { bytes: await readKept(vault, content) };
+  };
+  try {
+    return await open();
+  } catch (error) {
+    if (!(error instanceof SatchelError && error.code === 'bad-memory')) throw error;
+    if (!backup || (await hashOfFile(backup, dataPath(target))) !== content.sha256) throw new SatchelError('original-lost', { path: target }, { cause: error });
+    await healFrom({ vault, backup }, { target, content });
+    return open();
+  }
+}
+
+/** Makes what the vault lost anew from the plain copy, which is known to be good. */
+export async function healFrom({ backup, vault }: Places, { target, content }: Original): Promise<void> {
+  const path = dataPath(target);
+  const pieces = vault.writeChunks && piecesOf(backup, path, content.size);
+  const healed = pieces ? await writePieces(vault, objectPath(content.sha256), pieces(), content.sha256) : await keep(vault, await readBytes(backup, path));
+  if (!healed) throw new SatchelError('original-not-kept', { path: target });
 }
 
 /** What the manifest says; one that was cut off is made anew from what lies there. */

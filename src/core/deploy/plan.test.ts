@@ -78,8 +78,8 @@ describe('plans', () => {
     const plan = await planDeployment({ workshop: bench.workshop(), resolution: resolveLayers([...edits, { kind: 'edits', id: 'odd', name: 'odd', file: 'user/odd.bin' as TargetPath, edits: [{ path: ['k'], value: 'v' }] }]), state: nothing, dialectOf: benchDialect, nameOf: (layer) => layer });
     expect(plan.steps).toEqual([]);
     expect(plan.refused).toEqual([
-      { target: SETTINGS, why: 'a value holds characters that this file’s encoding does not have' },
       { target: 'user/odd.bin', why: 'the form of this file is not known' },
+      { target: SETTINGS, why: 'a value holds characters that this file’s encoding does not have' },
     ]);
   });
 

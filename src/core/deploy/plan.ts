@@ -1,4 +1,4 @@
-import { SatchelError, reasonOf, throwIfAborted } from '../errors';
+import { SatchelError, reasonOf, throwIfAborted, type ErrorCode } from '../errors';
 import { zipWith } from '../exchange/zipWith';
 import { readBytes, type FileStat, type Folder } from '../folder';
 import { sha256 } from '../hash';
@@ -47,12 +47,25 @@ export async function planDeployment(given: PlanInput): Promise<Plan> {
     if (++done % 500 === 0) onProgress?.({ phase: 'Comparing with the folder', done, total, unit: 'files' });
   };
 
+  // A target that cannot be planned stays as it is, and keeps no other from being planned.
+  const orRefuse = async (of: TargetPath, work: () => Promise<void>): Promise<void> => {
+    const link = linkOf(of, actual);
+    const why = link && `“${link.slice(link.indexOf('/') + 1)}” is a link to another place; the app writes to real folders only, so put these files into the folder that it leads to`;
+    try {
+      if (why === undefined) return await work();
+    } catch (error) {
+      if (!(error instanceof SatchelError) || !LEFT_OUT.has(error.code)) throw error;
+      return void plan.refused.push({ target: of, why: reasonOf(error) });
+    }
+    plan.refused.push({ target: of, why });
+  };
   for (const [key, record] of deployed) {
     if (record.living) continue;
     const now = actual.files.get(key);
     const note = { target: now?.target ?? record.target, layer: record.layer, deployed: { size: record.size, modified: record.modified } };
     if (!now) plan.drifted.push({ ...note, how: 'deleted', now: undefined });
-    else if (await hasDrifted(record, now, workshop)) plan.drifted.push({ ...note, how: 'changed', now: { size: now.size, modified: now.modified } });
+    // One that cannot be read has another date than it had: somebody else changed it.
+    else if (await hasDrifted(record, now, workshop).catch(isRefusal)) plan.drifted.push({ ...note, how: 'changed', now: { size: now.size, modified: now.modified } });
   }
   for (const { target: of } of plan.drifted) actual.drifted.add(nameKey(of));
 
@@ -60,57 +73,77 @@ export async function planDeployment(given: PlanInput): Promise<Plan> {
   // Files are read side by side; the steps are sorted at the end.
   await inParallel(resolution.owned, WIDTH, async ([key, owned]) => {
     tick();
-    if (!resolution.inside.has(key)) await planOwned(key, owned, deployed.get(key), actual, input, plan);
+    if (!resolution.inside.has(key)) await orRefuse(owned.target, () => planOwned(key, owned, deployed.get(key), actual, input, plan));
   });
   for (const [key, record] of deployed) {
     tick();
     if (resolution.owned.has(key) || resolution.inside.has(key) || record.living) continue;
-    planReturn(key, record, actual, input, plan);
+    await orRefuse(record.target, async () => planReturn(key, record, actual, input, plan));
   }
-  for (const [key, inside] of resolution.inside) await planInside(key, inside, resolution.owned.get(key), deployed.get(key), actual, input, plan);
+  for (const [key, inside] of resolution.inside)
+    await orRefuse(inside.target, () => planInside(key, inside, resolution.owned.get(key), deployed.get(key), actual, input, plan));
   const livingKeys = new Set([...resolution.living.keys(), ...state.files.filter((file) => file.living).map((file) => nameKey(file.target))]);
-  for (const key of livingKeys) await planLiving(key, resolution.living.get(key), deployed.get(key), actual, input, plan);
+  for (const key of livingKeys) {
+    const [living, record] = [resolution.living.get(key), deployed.get(key)];
+    await orRefuse((living ?? record)?.target as TargetPath, () => planLiving(key, living, record, actual, input, plan));
+  }
 
   plan.steps.sort((a, b) => byPath(a.target, b.target));
   plan.drifted.sort((a, b) => byPath(a.target, b.target));
   plan.forget.sort(byPath);
+  plan.refused.sort((a, b) => byPath(a.target, b.target));
   return plan;
 }
+
+/** Failures about one file: it may not be read, or its original is damaged. */
+const LEFT_OUT: ReadonlySet<ErrorCode> = new Set(['folder-refused', 'bad-memory']);
+const isRefusal = (error: unknown): true => {
+  if (error instanceof SatchelError && LEFT_OUT.has(error.code)) return true;
+  throw error;
+};
 
 /** The folders as they are. Knows how they spell their names, so that new files join folders that are there. */
 interface Actual {
   files: Map<string, FileStat & { target: TargetPath }>;
   /** Keys of deployed files that somebody else changed since. */
   drifted: Set<string>;
+  /** Links by key, as they are spelled. */
+  links: ReadonlyMap<string, TargetPath>;
   spell(wanted: TargetPath): TargetPath;
 }
 
 /** Files between two words about how far a listing is. */
 const TELL = 100;
 
-/** Every file of the game's folders, by root. */
-export type Listing = Readonly<Record<string, readonly FileStat[]>>;
+/** The game's folders as they are. */
+export interface Listing {
+  /** Every file, by root. */
+  files: Readonly<Record<string, readonly FileStat[]>>;
+  /** Links to folders, and those that lead nowhere or out. */
+  links: readonly TargetPath[];
+}
 
 /** Lists them all. Nobody knows how many there will be, so progress tells no total. */
 export async function listFolders(folders: Readonly<Record<string, Folder>>, { signal, onProgress }: WorkOptions = {}): Promise<Listing> {
   const listing: Record<string, FileStat[]> = {};
+  const links: TargetPath[] = [];
   let done = 0;
   for (const [root, folder] of Object.entries(folders)) {
     const files: FileStat[] = [];
-    for await (const stat of folder.list()) {
+    for await (const stat of folder.list(undefined, (path) => links.push(target(root, path)))) {
       throwIfAborted(signal);
       files.push(stat);
       if (++done % TELL === 0) onProgress?.({ phase: 'Looking at the folders', done, total: 0, unit: 'files' });
     }
     listing[root] = files;
   }
-  return listing;
+  return { files: listing, links: links.sort(byPath) };
 }
 
 function lookUp(listing: Listing): Actual {
   const files: Actual['files'] = new Map();
   const spelling = new Map<string, string>();
-  for (const [root, stats] of Object.entries(listing)) {
+  for (const [root, stats] of Object.entries(listing.files)) {
     for (const stat of stats) {
       const full = target(root, stat.path);
       files.set(nameKey(full), { ...stat, target: full });
@@ -126,7 +159,17 @@ function lookUp(listing: Listing): Actual {
     }
     return wanted;
   };
-  return { files, drifted: new Set(), spell };
+  return { files, drifted: new Set(), links: new Map(listing.links.map((link) => [nameKey(link), link])), spell };
+}
+
+/** The link that a target is, or lies behind. */
+function linkOf(of: TargetPath, { links }: Actual): TargetPath | undefined {
+  if (links.size === 0) return undefined;
+  for (let up: string = of; up !== ''; up = parentOf(up)) {
+    const link = links.get(nameKey(up));
+    if (link !== undefined) return link;
+  }
+  return undefined;
 }
 
 const hashOfTarget = (workshop: Workshop, of: TargetPath): Promise<string | undefined> => {

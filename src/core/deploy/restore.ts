@@ -1,8 +1,7 @@
-import type { WorkOptions } from '../progress';
 import { emptyResolution } from '../layers/layers';
 import type { Dialect } from '../settings/dialects';
 import type { TargetPath } from '../paths/paths';
-import { deploy } from './deploy';
+import { deploy, type DeployOptions } from './deploy';
 import type { LedgerEntry, Workshop } from './model';
 import { planDeployment } from './plan';
 import { readState } from './vault';
@@ -16,7 +15,7 @@ import { readState } from './vault';
  */
 export async function restore(
   workshop: Workshop,
-  options: WorkOptions & { dialectOf(target: TargetPath): Dialect | undefined; nameOf?(layer: string): string; title?: string },
+  options: Pick<DeployOptions, 'signal' | 'onProgress' | 'onStuck'> & { dialectOf(target: TargetPath): Dialect | undefined; nameOf?(layer: string): string; title?: string },
 ): Promise<LedgerEntry> {
   const plan = await planDeployment({
     ...options,

@@ -66,6 +66,17 @@ describe('a file that cannot be written', () => {
     expect(bench.tree()).toEqual(['program/sub']);
   });
 
+  it('asks once for “take everything back”, however many files wait', async () => {
+    const bench = await makeBench();
+    const before = bench.contents();
+    let asked = 0;
+    const workshop = bench.workshop((folder) => (folder === bench.program ? new LockedFolder(folder, new Set(FILES)) : folder));
+    const onStuck = async (): Promise<StuckAnswer> => (asked++, 'take back');
+    await expect(deploy(await bench.plan(stack), workshop, { title: 'Deploy', layers: [], onStuck })).rejects.toMatchObject({ code: 'taken-back' });
+    expect(asked).toBe(1);
+    expect(bench.contents()).toEqual(before);
+  });
+
   it('asks once for “leave all”', async () => {
     const bench = await makeBench();
     const { entry, asked } = await attempt(bench, new Set(['a', 'b', 'new/d']), () => 'leave all');
@@ -93,6 +104,76 @@ describe('a file that cannot be written', () => {
       }),
       { numRuns: 60 },
     );
+  });
+});
+
+describe('a file that may not be read', () => {
+  /** The folder as this user has it: some files may be seen and not be read. */
+  const closed = (folder: Folder, names: ReadonlySet<string>): Folder => {
+    const read = async (path: string): Promise<Blob> => {
+      if (names.has(path)) throw new SatchelError('folder-refused', { path, why: 'this user may not read it' });
+      return folder.read(path);
+    };
+    return { list: (under) => folder.list(under), stat: (path) => folder.stat(path), read, write: (path, data) => folder.write(path, data), remove: (path) => folder.remove(path) };
+  };
+
+  it('is asked about, stays as it is, and all others land', async () => {
+    const bench = await makeBench();
+    const before = bench.contents();
+    const workshop = bench.workshop((folder) => (folder === bench.program ? closed(folder, new Set(['b'])) : folder));
+    const asked: string[] = [];
+    const entry = await deploy(await bench.plan(stack, workshop), workshop, { title: 'Deploy', layers: [], onStuck: async ({ target }) => (asked.push(target), 'leave') });
+    expect(asked).toEqual(['program/b']);
+    expect(entry).toMatchObject({ landed: 4, leftOut: ['program/b'] });
+    expect(bench.contents()).toEqual({ ...before, ...Object.fromEntries(FILES.filter((path) => path !== 'b').map((path) => [`program/${path}`, `pack ${path}`])) });
+    await restore(bench.workshop(), { dialectOf: benchDialect });
+    expect(bench.contents()).toEqual(before);
+  });
+
+  it('of the size that a pack wants it to have is left out of the plan, with the reason, and keeps no other out', async () => {
+    const bench = new Bench({ a: 'own a', b: 'pack B' }, {}, { p: await makePack('p.zip', { a: 'pack a', b: 'pack b' }) });
+    const plan = await bench.plan(stack, bench.workshop((folder) => (folder === bench.program ? closed(folder, new Set(['b'])) : folder)));
+    expect(plan.steps.map(({ target }) => target)).toEqual(['program/a']);
+    expect(plan.refused).toMatchObject([{ target: 'program/b', why: expect.stringContaining('this user may not read it') as string }]);
+  });
+});
+
+describe('an original that is damaged', () => {
+  const damage = (bench: Bench, text: string) => {
+    for (const folder of [bench.vault, bench.backup])
+      for (const [path, data] of Object.entries(folder.contents())) if (new TextDecoder().decode(data) === text) folder.writeInto(path, 'rot');
+  };
+
+  it('is named, may be left out, and all others go back; it stays to be done', async () => {
+    const bench = await makeBench();
+    const before = bench.contents();
+    await bench.deploy(stack);
+    damage(bench, 'own b');
+    const asked: unknown[] = [];
+    const entry = await restore(bench.workshop(), { dialectOf: benchDialect, onStuck: async (stuck) => (asked.push(stuck), 'leave') });
+    expect(asked).toMatchObject([{ target: 'program/b', how: 'lost', why: expect.stringContaining('damaged') as string }]);
+    expect(entry.leftOut).toEqual(['program/b']);
+    expect(bench.contents()).toEqual({ ...before, 'program/b': 'pack b' });
+    expect((await readState(bench.vault)).files.map(({ target }) => target)).toEqual(['program/b']);
+  });
+
+  it('comes out of its plain copy where that is good', async () => {
+    const bench = await makeBench();
+    const before = bench.contents();
+    await bench.deploy(stack);
+    for (const [path, data] of Object.entries(bench.vault.contents())) if (new TextDecoder().decode(data) === 'own b') bench.vault.writeInto(path, 'rot');
+    await restore(bench.workshop(), { dialectOf: benchDialect });
+    expect(bench.contents()).toEqual(before);
+  });
+
+  it('under settings keeps nothing else from being planned', async () => {
+    const bench = new Bench({ a: 'own a' }, { 'settings.ini': '[Graphics]\nAddon=0\n' }, { p: await makePack('p.zip', { a: 'pack a' }) });
+    const both: StackItem[] = [...stack, { edits: [{ path: ['Graphics', 'Addon'], value: '1' }] }];
+    await bench.deploy(both);
+    damage(bench, '[Graphics]\nAddon=0\n');
+    const plan = await bench.plan([]);
+    expect(plan.steps.map(({ target }) => target)).toEqual(['program/a']);
+    expect(plan.refused.map(({ target }) => target)).toEqual(['user/settings.ini']);
   });
 });
 

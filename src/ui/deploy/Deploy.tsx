@@ -16,6 +16,9 @@ import { PlanFigures } from './PlanFigures';
 import { StepRows } from './StepRows';
 import { ACTION_WORDS } from './words';
 
+/** Files that stay as they are of which so many are named. */
+const REFUSED = 20;
+
 /** The plan, step by step, and carrying it out. */
 export function Deploy() {
   const { act, busy } = useEngine();
@@ -72,9 +75,14 @@ export function Deploy() {
         </>
       )}
       {plan.drifted.total > 0 && <DriftPanel />}
-      {plan.refused.map(({ target, why }) => (
-        <Notice key={target} level="wrong" title={`${place(target, roots)} cannot be edited: ${why}.`} />
-      ))}
+      {[...new Set(plan.refused.map(({ why }) => why))].map((why) => {
+        const places = plan.refused.filter((one) => one.why === why).map(({ target }) => place(target, roots));
+        return (
+          <Notice key={why} level="wrong" title={`${places.length === 1 ? `${places[0]} stays` : `${many(places.length, 'file')} stay`} as ${places.length === 1 ? 'it is' : 'they are'}: ${why}.`}>
+            {places.length > 1 && <p className="path">{places.slice(0, REFUSED).join(', ')}{places.length > REFUSED && ` and ${count(places.length - REFUSED)} more`}</p>}
+          </Notice>
+        );
+      })}
       {plan.total > 0 && (
         <>
           <div className="row-of">

@@ -10,29 +10,45 @@ import { count, place, size, timeLeft } from '@/ui/shared/format';
 /** Work that takes longer than this (milliseconds) is shown. */
 const PATIENCE = 250;
 
+/** What is said of a file that the deployment waits with, by what keeps it from being written. */
+const STUCK = {
+  changed: {
+    title: 'Another program has changed one file',
+    means: 'It was written to after the plan was made, so it was not touched. You can leave it as that program wrote it, or take everything back and look at a new plan.',
+    leave: 'Leave this file as it is now',
+  },
+  lost: {
+    title: 'One original cannot come back',
+    means: 'You can leave this file as it is now; all others go back. It stays in the plan.',
+    leave: 'Leave this file as it is now',
+  },
+  refused: {
+    title: 'One file cannot be written',
+    means: 'Nothing is lost: everything so far can be taken back. Often the game or its launcher still runs and holds the file.',
+    leave: 'Leave this file as it was',
+  },
+};
+
 /** A file that cannot be written: the deployment waits for what the player says. */
 function Stuck({ stuck }: { stuck: NonNullable<Job['stuck']> }) {
   const { engine, snapshot } = useEngine();
   const answer = (choice: StuckAnswer) => void engine?.answerStuck(choice);
+  const { title, means, leave } = STUCK[stuck.how ?? 'refused'];
   return (
     <Modal show centered backdrop="static" keyboard={false} aria-labelledby="stuck">
       <Modal.Header>
         <Modal.Title as="h2" id="stuck">
-          {stuck.changed ? 'Another program has changed one file' : 'One file cannot be written'}
+          {title}
         </Modal.Title>
       </Modal.Header>
       <Modal.Body className="stackup">
         <p className="path m-0">{place(stuck.target, snapshot?.game?.roots ?? [])}</p>
         <p className="m-0">{stuck.why}.</p>
-        <p className="m-0 quiet">
-          {stuck.changed
-            ? 'It was written to after the plan was made, so it was not touched. You can leave it as that program wrote it, or take everything back and look at a new plan.'
-            : 'Nothing is lost: everything so far can be taken back. Often the game or its launcher still runs and holds the file.'}
-        </p>
+        <p className="m-0 quiet">{means}</p>
       </Modal.Body>
       <Modal.Footer>
         <Button variant="outline-secondary" onClick={() => answer('leave')}>
-          {stuck.changed ? 'Leave this file as it is now' : 'Leave this file as it was'}
+          {leave}
         </Button>
         <Button variant="outline-secondary" onClick={() => answer('leave all')}>
           Leave all such files
@@ -40,7 +56,7 @@ function Stuck({ stuck }: { stuck: NonNullable<Job['stuck']> }) {
         <Button variant="outline-danger" onClick={() => answer('take back')}>
           Take everything back
         </Button>
-        {!stuck.changed && (
+        {stuck.how === undefined && (
           <Button autoFocus onClick={() => answer('again')}>
             Try again
           </Button>
