@@ -1,7 +1,7 @@
 // What every script shares. Plain Node, no packages: it has to run before anything is installed.
 import { spawn, spawnSync } from 'node:child_process';
 import { createHash, randomBytes } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, lstatSync, mkdirSync, readFileSync, readdirSync, readlinkSync, realpathSync, statSync, writeFileSync } from 'node:fs';
 import net from 'node:net';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -66,6 +66,20 @@ export function build() {
 export function makeDemo() {
   run(process.execPath, [TSX, 'scripts/make-demo.ts']);
 }
+
+/** Where a path really leads, whatever of it is there already. */
+export function realPath(of) {
+  const full = path.resolve(of);
+  if (existsSync(full)) return realpathSync(full);
+  const above = path.dirname(full);
+  // A link that leads nowhere yet is made there, where it leads.
+  const link = lstatSync(full, { throwIfNoEntry: false })?.isSymbolicLink() ? readlinkSync(full) : undefined;
+  if (link !== undefined) return realPath(path.resolve(above, link));
+  return above === full ? full : path.join(realPath(above), path.basename(full));
+}
+
+/** Is a folder another one, or inside it? Both as `realPath` gives them. */
+export const isWithin = (inner, outer) => !path.relative(outer, inner).startsWith('..') && !path.isAbsolute(path.relative(outer, inner));
 
 /** The first free port from `wanted` on. */
 export async function freePort(wanted) {

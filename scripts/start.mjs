@@ -1,10 +1,10 @@
 // Sets everything up and starts the app. With --demo it opens on the demo game. --folder "<path>", once or more often, lets the
 // app read and write exactly these folders; their originals are copied below --backup "<path>".
-import { existsSync, realpathSync, statSync } from 'node:fs';
+import { existsSync, statSync } from 'node:fs';
 import { homedir } from 'node:os';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
-import { build, freePort, install, makeDemo, serve } from './lib.mjs';
+import { build, freePort, install, isWithin, makeDemo, realPath, serve } from './lib.mjs';
 
 let given;
 try {
@@ -13,16 +13,19 @@ try {
   console.error(`${error.message}\nUsage: npm start -- [--folder "<path to a game's folder>"]… [--backup "<folder for the originals>"]`);
   process.exit(1);
 }
-const { demo, folder: folders, backup } = given;
-for (const one of folders)
-  if (!existsSync(one) || !statSync(one).isDirectory()) {
+const { demo, folder: wanted, backup } = given;
+const isFolder = (one) => existsSync(one) && statSync(one).isDirectory();
+const folders = wanted.filter(isFolder);
+for (const one of wanted)
+  if (!isFolder(one)) {
     console.error(`There is no folder “${one}”. Give the folder that the game is installed in, in quotation marks.`);
-    process.exit(1);
+    // One of several may lie on a disk that is not there now; the other games go on.
+    if (folders.length === 0) process.exit(1);
+    console.error('The app starts without it.\n');
   }
-const originals = path.resolve(backup ?? path.join(homedir(), 'Tidy Satchel'));
-const within = (inner, outer) => !path.relative(outer, inner).startsWith('..') && !path.isAbsolute(path.relative(outer, inner));
+const originals = realPath(backup ?? path.join(homedir(), 'Tidy Satchel'));
 for (const one of folders)
-  if (within(originals, realpathSync(one))) {
+  if (isWithin(originals, realPath(one))) {
     console.error(`The originals cannot go to “${originals}”, inside the game's own folder. Name another place with --backup "<folder>".`);
     process.exit(1);
   }

@@ -1,5 +1,7 @@
 import { createHash } from 'node:crypto';
+import { realpathSync } from 'node:fs';
 import path from 'node:path';
+import { SatchelError } from '@/core';
 import { z } from 'zod';
 import { DiskFolder } from './disk';
 import type { BridgePart, GivenFolder } from './wire';
@@ -11,6 +13,8 @@ interface Given {
   note: GivenFolder;
   parts: Record<BridgePart, DiskFolder>;
 }
+
+const isInside = (inner: string, outer: string): boolean => inner === outer || inner.startsWith(outer.endsWith(path.sep) ? outer : outer + path.sep);
 
 let opened: Map<string, Given> | undefined;
 
@@ -30,6 +34,9 @@ function openAll(text: string | undefined): Map<string, Given> {
     const name = path.basename(game.root) || 'folder';
     const beside = path.join(backup, `${name} ${id.slice(0, 6)}`);
     const parts = { game, backup: DiskFolder.make(beside), vault: DiskFolder.make(path.join(beside, 'satchel')) };
+    // A link may lead there: checked where it really lies, before anything of the game is touched.
+    for (const { root } of [parts.backup, parts.vault])
+      if (folders.some((other) => isInside(root, realpathSync(other)))) throw new SatchelError('backup-in-game', { name: backup });
     found.set(id, { note: { id, name, path: game.root, backup: parts.backup.root }, parts });
   }
   return found;

@@ -1,4 +1,4 @@
-import { readBytes, readsBack, sha256, statAndHash, writeAndReadBack, type Folder } from '@/core';
+import { SatchelError, readBytes, readsBack, sha256, statAndHash, writeAndReadBack, type Folder } from '@/core';
 
 /** One thing that every Folder must do. `run` throws where it does not. */
 export interface ContractCase {
@@ -245,6 +245,39 @@ export const FOLDER_CONTRACT: ContractCase[] = [
       must((await readsBack(folder, 'held.bin', bytes(1, 2, 3)))?.size === 3, 'it does hold them');
       for (const other of [bytes(1, 2), bytes(1, 2, 4), bytes(1, 2, 3, 4), bytes()]) must((await readsBack(folder, 'held.bin', other)) === undefined, 'it holds others');
       must((await readsBack(folder, 'missing.bin', bytes())) === undefined, 'a missing file holds nothing');
+    },
+  },
+  {
+    name: 'exchanges the version that is expected, and no other',
+    run: async (folder) => {
+      const swap = folder.swap?.bind(folder);
+      if (!swap) return;
+      const versionOf = async (...values: number[]) => ({ size: values.length, sha256: await sha256(new Uint8Array(values)) });
+      const refused = async (work: Promise<unknown>) => {
+        const code = await work.then(() => 'done', (error: unknown) => (error instanceof SatchelError ? error.code : String(error)));
+        must(code === 'changed-meanwhile', `it was not refused: ${code}`);
+      };
+      const pieces = async function* () {
+        yield bytes(7, 7);
+        yield bytes(8);
+      };
+      must((await swap('deep/er/one.bin', bytes(1, 2, 3), undefined))?.size === 3, 'a new file was not written');
+      await refused(swap('deep/er/one.bin', bytes(9), undefined));
+      await refused(swap('deep/er/one.bin', bytes(9), await versionOf(1, 2, 4)));
+      await refused(swap('deep/er/one.bin', bytes(9), await versionOf(1, 2)));
+      await refused(swap('deep/er/one.bin', undefined, await versionOf(1, 2, 4)));
+      await refused(swap('deep/er/none.bin', bytes(9), await versionOf(1)));
+      must(equal(await readBytes(folder, 'deep/er/one.bin'), bytes(1, 2, 3)), 'another version went');
+      must((await folder.stat('deep/er/none.bin')) === undefined, 'something came to lie where there was nothing');
+      must((await swap('deep/er/one.bin', bytes(4, 5), await versionOf(1, 2, 3)))?.size === 2, 'it was not exchanged');
+      must((await swap('deep/er/one.bin', pieces(), await versionOf(4, 5)))?.size === 3, 'it was not exchanged piece by piece');
+      must(equal(await readBytes(folder, 'deep/er/one.bin'), bytes(7, 7, 8)), 'other bytes came');
+      const { modified, version } = (await folder.stat('deep/er/one.bin')) ?? {};
+      await swap('deep/er/one.bin', undefined, { ...(await versionOf(7, 7, 8)), ...(modified === undefined ? {} : { modified }), ...(version === undefined ? {} : { version }) });
+      must((await folder.stat('deep/er/one.bin')) === undefined, 'it was not taken away');
+      await folder.endSwap?.('deep/er/one.bin', async () => must(false, 'there was nothing to keep'));
+      must((await folder.stat('deep/er/one.bin')) === undefined, 'it came back');
+      for await (const { path } of folder.list()) must(!path.startsWith('deep/'), `${path} was left behind`);
     },
   },
 ];

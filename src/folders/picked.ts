@@ -1,4 +1,4 @@
-import { SatchelError, blobPasses, reasonOf, type FileStat, type Folder } from '@/core';
+import { SatchelError, blobPasses, readsBack, reasonOf, sha256, type FileStat, type Folder, type Gone } from '@/core';
 
 /** The parts of the File System Access API that TypeScript's library does not know yet. */
 export type PickedHandle = FileSystemDirectoryHandle & {
@@ -103,6 +103,31 @@ export class PickedFolder implements Folder {
     });
   }
 
+  /**
+   * The browser gives no way to move a file aside: it is looked at before anything is written, and once more when all is written
+   * and only the exchange is left (docs/decisions/015 says what remains).
+   */
+  async swap(path: string, put: Uint8Array | AsyncIterable<Uint8Array> | undefined, gone: Gone | undefined): Promise<FileStat | undefined> {
+    const check = async (made = false) => {
+      const now = await this.guard(path, () => this.file(path));
+      // Where there is to be none, the file that was made to be written to is still as it was made.
+      const fits = gone ? now !== undefined && (await isVersion(now, gone)) : now === undefined || (made && now.size === 0);
+      if (!fits) throw new SatchelError('changed-meanwhile', { path });
+    };
+    await check();
+    if (!put) {
+      await this.remove(path);
+      if (await this.stat(path)) throw new SatchelError('changed-meanwhile', { path });
+      return undefined;
+    }
+    await this.fill(path, async (stream) => {
+      if (put instanceof Uint8Array) await stream.write(put as Uint8Array<ArrayBuffer>);
+      else for await (const chunk of put) await stream.write(chunk as Uint8Array<ArrayBuffer>);
+      await check(true);
+    });
+    return put instanceof Uint8Array ? readsBack(this, path, put) : this.stat(path);
+  }
+
   async remove(path: string): Promise<void> {
     const names = path.split('/');
     await this.guard(path, async () => {
@@ -152,6 +177,9 @@ export class PickedFolder implements Folder {
     }
   }
 }
+
+/** Is a file the version that may go? Where its date does not tell, its bytes are read. */
+const isVersion = async (file: File, gone: Gone): Promise<boolean> => file.size === gone.size && (file.lastModified === gone.modified || (await sha256(file)) === gone.sha256);
 
 async function statOf(path: string, handle: FileSystemFileHandle): Promise<FileStat | undefined> {
   const file = await orMissing(handle.getFile());
