@@ -1,83 +1,14 @@
-import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { chmodSync, existsSync, lstatSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, readlinkSync, rmSync, statSync, symlinkSync, writeFileSync } from 'node:fs';
+import { chmodSync, existsSync, mkdirSync, readFileSync, readdirSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import http from 'node:http';
-import { tmpdir } from 'node:os';
 import path from 'node:path';
-import type { Page } from '@playwright/test';
 import { buildSync } from 'esbuild';
 import { zipSync } from 'fflate';
-import { deploy, ended, expect, step, test, watchTasks } from './support';
+import { Started, makeGame, treeOf } from './started';
+import { deploy, expect, step, test, watchTasks } from './support';
 
 const text = (value: string): Uint8Array => new TextEncoder().encode(value);
-
-/** The app started with a folder, as a player starts it. */
-class Started {
-  door = '';
-  private child: ChildProcess | undefined;
-  constructor(
-    readonly folder: string,
-    readonly backup: string,
-    readonly port: number,
-  ) {}
-
-  async start(): Promise<this> {
-    const child = spawn(process.execPath, ['scripts/start.mjs', '--folder', this.folder, '--backup', this.backup], { env: { ...process.env, PORT: String(this.port) }, detached: true, stdio: ['ignore', 'pipe', 'inherit'] });
-    this.child = child;
-    this.door = await new Promise<string>((done, failed) => {
-      let said = '';
-      child.stdout.on('data', (piece: Buffer) => {
-        said += piece.toString();
-        const found = /http:\S+key=\S+/.exec(said)?.[0];
-        if (found) done(found);
-      });
-      child.once('exit', () => failed(new Error(`ended: ${said}`)));
-    });
-    ended.delete(this.origin);
-    return this;
-  }
-
-  /**
-   * The script and the server under it, ended without a word, as when the power goes.
-   *
-   * @param page closed first, where the test is over: what it still asks for would be an error of the page's
-   */
-  async kill(page?: Page): Promise<void> {
-    await page?.close();
-    const { child } = this;
-    if (!child?.pid || child.exitCode !== null || child.signalCode !== null) return;
-    ended.add(this.origin);
-    const exit = new Promise((done) => child.once('exit', done));
-    process.kill(-child.pid, 'SIGKILL');
-    await exit;
-  }
-
-  get origin(): string {
-    return new URL(this.door).origin;
-  }
-}
-
-/** A game on the disk, and every file and folder of it. */
-const makeGame = (): { top: string; game: string; backup: string } => {
-  const top = mkdtempSync(path.join(tmpdir(), 'satchel-bridge-'));
-  const game = path.join(top, 'my game');
-  mkdirSync(path.join(game, 'data', 'maps'), { recursive: true });
-  mkdirSync(path.join(game, 'empty folder'));
-  writeFileSync(path.join(game, 'data', 'maps', 'one.map'), 'own one');
-  writeFileSync(path.join(game, 'data', 'maps', 'two.map'), 'own two');
-  writeFileSync(path.join(game, 'settings.ini'), '[Look]\nWide=1\n');
-  return { top, game, backup: path.join(top, 'backup') };
-};
-function treeOf(at: string, from = at): Record<string, string> {
-  const found: Record<string, string> = {};
-  for (const name of readdirSync(at)) {
-    const full = path.join(at, name);
-    if (lstatSync(full).isSymbolicLink()) found[path.relative(from, full)] = `link to ${readlinkSync(full)}`;
-    else if (statSync(full).isDirectory()) Object.assign(found, { [`${path.relative(from, full)}/`]: 'folder' }, treeOf(full, from));
-    else found[path.relative(from, full)] = readFileSync(full, 'latin1');
-  }
-  return found;
-}
 
 const script = buildSync({
   stdin: { contents: "import { FOLDER_CONTRACT } from './src/folders/contract'; import { BridgeFolder, setBridgeKey } from './src/folders/bridge'; import { SubFolder } from './src/folders/sub'; setBridgeKey(localStorage.getItem('satchel-key')); globalThis.folderTests = { FOLDER_CONTRACT, BridgeFolder, SubFolder };", resolveDir: path.resolve('.'), loader: 'ts' },

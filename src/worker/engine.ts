@@ -119,7 +119,7 @@ export class Engine extends Questions implements EngineApi {
     const { copies } = this.view.safety;
     const known = copies.mishaps.length;
     this.view = { ...this.view, safety: { ...this.view.safety, copies: { ...(found ?? copies), progress } } };
-    this.publish();
+    this.publish(false);
     // An original that was found to be another one changes what is deployed, and so the plan.
     if (found && found.mishaps.length > known) void this.quietly(() => this.look());
   }
@@ -199,8 +199,9 @@ export class Engine extends Questions implements EngineApi {
     this.view = await gameView(this.session);
   }
 
-  private publish(): void {
-    this.revision++;
+  /** @param isNew whether rows that are shown have to be asked for again */
+  private publish(isNew = true): void {
+    if (isNew) this.revision++;
     this.onSnapshot({
       ready: this.ready, readOnly: this.readOnly, game: this.view, revision: this.revision, closed: this.closed, server: this.server, recovery: this.recovery, trouble: this.trouble,
       games: this.games.map(({ id, card, kind, given }) => ({ id, title: card.title, demo: kind === 'demo', folders: Object.values(given).map((folder) => folder.id) })),

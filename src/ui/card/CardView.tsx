@@ -8,6 +8,7 @@ import type { GameCard } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { Notice } from '@/ui/shared/Notice';
 import { saveFile } from '@/ui/shared/saveFile';
+import { useDraft } from '@/ui/shared/useDraft';
 import { useMainAction } from '@/ui/shell/Strap';
 import { CardForm } from './CardForm';
 import { Folders } from './Folders';
@@ -22,23 +23,48 @@ export function CardView() {
   const [reasons, setReasons] = useState<string[]>([]);
   const [json, setJson] = useState('');
   const [wrong, setWrong] = useState<string>();
+  /** The card that the game has, as text. */
+  const [held, setHeld] = useState('');
+  const form = card ? JSON.stringify(card, null, 2) : '';
   const revision = snapshot?.revision;
+  const clean = useRef(true);
+  useEffect(() => {
+    clean.current = form === held && json === held;
+  });
+  const { offer: keptForm } = useDraft('game card, form', form, form === held, (text) => setCard(JSON.parse(text) as GameCard));
+  const { offer: keptJson } = useDraft('game card, JSON', json, json === held, setJson);
 
   useEffect(() => {
+    let current = true;
     void engine?.card().then((found) => {
-      setCard(found.card);
+      if (!current) return;
       setReasons(found.reasons);
-      setJson(JSON.stringify(found.card, null, 2));
+      // What is being written is not taken away by a new picture.
+      if (!clean.current) return;
+      const text = JSON.stringify(found.card, null, 2);
+      setCard(found.card);
+      setHeld(text);
+      setJson(text);
     });
+    return () => {
+      current = false;
+    };
   }, [engine, game.id, revision]);
 
   const take = async (value: unknown) => {
     setWrong(undefined);
     const done = await act(async (remote) => {
+      // The game has this card then, and what is shown is the game's.
+      clean.current = true;
       await remote.setCard(value);
-      return true;
+      return remote.card();
     });
-    return done === true;
+    if (!done) return false;
+    const text = JSON.stringify(done.card, null, 2);
+    setCard(done.card);
+    setHeld(text);
+    setJson(text);
+    return true;
   };
   const takeText = async (text: string) => {
     let value: unknown;
@@ -72,6 +98,7 @@ export function CardView() {
         </Notice>
       )}
       <Folders card={card} />
+      {keptForm}
       <CardForm card={card} onChange={setCard} />
       <section className="sheet stackup">
         <div className="between">
@@ -105,6 +132,7 @@ export function CardView() {
             <p>{wrong}</p>
           </Notice>
         )}
+        {keptJson}
         <Form.Control as="textarea" className="path" rows={14} spellCheck={false} aria-label="Game card as JSON" value={json} onChange={(event) => setJson(event.target.value)} />
         <Button size="sm" className="align-self-start" disabled={busy} onClick={() => void takeText(json)}>
           Take this card

@@ -7,6 +7,7 @@ import type { Finding, Fix } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { Notice } from '@/ui/shared/Notice';
 import { Tag } from '@/ui/shared/Tag';
+import { useDraft } from '@/ui/shared/useDraft';
 
 /** One finding: what was seen, why, and the cures. A cure changes the layers; the plan shows it before anything is written. */
 export function FindingNotice({ finding, canSetAside = false }: { finding: Finding; canSetAside?: boolean }) {
@@ -15,6 +16,10 @@ export function FindingNotice({ finding, canSetAside = false }: { finding: Findi
   const router = useRouter();
   const [noting, setNoting] = useState(false);
   const [note, setNote] = useState('');
+  const { offer: kept, done: forget } = useDraft(`why ${finding.id} is harmless`, note, note.trim() === '', (text) => {
+    setNote(text);
+    setNoting(true);
+  });
   const { fixes, level } = finding;
   const [first] = fixes;
   const pending = first?.kind === 'edit' && switches.some((one) => one.pending && one.file === first.file && one.path.join('\n') === first.edit.path.join('\n'));
@@ -49,10 +54,11 @@ export function FindingNotice({ finding, canSetAside = false }: { finding: Findi
           It is harmless…
         </Button>
       )}
+      {kept}
       {noting && (
         <Form className="row-of mt-1" onSubmit={(event) => {
           event.preventDefault();
-          void act((engine) => engine.checkCommand({ do: 'set aside', id: finding.id, says: finding.title, note }));
+          void act((engine) => engine.checkCommand({ do: 'set aside', id: finding.id, says: finding.title, note }).then(forget));
         }}>
           <Form.Control size="sm" autoFocus aria-label="Why it is harmless" placeholder="Why?" value={note} maxLength={300} onChange={(event) => setNote(event.target.value)} style={{ maxWidth: '24rem' }} />
           <Button size="sm" type="submit" variant="outline-secondary" disabled={busy}>

@@ -5,6 +5,7 @@ import { Button, Form } from 'react-bootstrap';
 import { ruleFromLine, type ChangingPart, type LogRule } from '@/core';
 import { useEngine } from '@/ui/engine';
 import { many } from '@/ui/shared/format';
+import { useDraft } from '@/ui/shared/useDraft';
 
 /** A rule out of a line that the app does not know: the player marks what changes in it. */
 export function MakeRule({ line, onDone }: { line: string; onDone(): void }) {
@@ -15,6 +16,11 @@ export function MakeRule({ line, onDone }: { line: string; onDone(): void }) {
   const [fits, setFits] = useState<number>();
   const [id] = useState(() => `own-${Date.now().toString(36)}`);
   const input = useRef<HTMLInputElement>(null);
+  const { offer: kept, done: forget } = useDraft(`what “${line.slice(0, 80)}” means`, says, says.trim() === '', setSays);
+  const close = () => {
+    forget();
+    onDone();
+  };
   const rule = ruleFromLine(line, parts, { id, level, says: says.trim() === '' ? line.slice(0, 200) : says.trim() });
   useEffect(() => {
     let current = true;
@@ -37,8 +43,9 @@ export function MakeRule({ line, onDone }: { line: string; onDone(): void }) {
       void act(async (remote) => {
         await remote.addLogRule(rule);
         return true;
-      }).then((done) => done && onDone());
+      }).then((done) => done && close());
     }}>
+      {kept}
       <span>Select what changes from line to line, and mark it. Numbers may change anyway.</span>
       <div className="row-of">
         <Form.Control ref={input} size="sm" readOnly className="path" aria-label="The line" value={line} style={{ maxWidth: '44rem' }} />
@@ -69,7 +76,7 @@ export function MakeRule({ line, onDone }: { line: string; onDone(): void }) {
         <Button size="sm" type="submit" disabled={busy || says.trim() === '' || fits === undefined || fits === 0}>
           Take the rule
         </Button>
-        <Button size="sm" variant="outline-secondary" type="button" onClick={onDone}>
+        <Button size="sm" variant="outline-secondary" type="button" onClick={close}>
           Leave it
         </Button>
         <span className="small quiet" role="status">

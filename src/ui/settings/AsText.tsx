@@ -6,6 +6,7 @@ import { Button, Form } from 'react-bootstrap';
 import type { DiffLine } from '@/core';
 import { useEngine } from '@/ui/engine';
 import { many } from '@/ui/shared/format';
+import { useDraft } from '@/ui/shared/useDraft';
 import { DiffLines } from '@/ui/stack/CompareTexts';
 import type { SettingsFileView, SettingsText } from '@/worker/api';
 import { FileChooser } from './FileChooser';
@@ -48,6 +49,7 @@ export function AsText({ file, onFile }: { file: SettingsFileView; onFile(target
     setText(next);
     setPreview(undefined);
   }, []);
+  const { offer: kept } = useDraft(`text of ${file.target}`, text ?? '', clean, onText);
   const look = async () => setPreview(await act((remote) => remote.previewText(file.target, text ?? '')));
   const take = async () => {
     const done = await act(async (remote) => {
@@ -68,6 +70,7 @@ export function AsText({ file, onFile }: { file: SettingsFileView; onFile(target
           editor.current?.goTo(event.target.value);
         }} />
       </div>
+      {loaded && !loaded.tooLong && kept}
       {loaded?.tooLong && <p className="m-0">This file is too long to be edited as text. Search and change its values under “Keys”.</p>}
       {loaded && !loaded.tooLong && text !== undefined && (
         <div className="fill editor">

@@ -5,6 +5,7 @@ import { Button, Form } from 'react-bootstrap';
 import { checkValue, listItems, withItem, withoutItem } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { moment } from '@/ui/shared/format';
+import { useDraft, useFormDraft } from '@/ui/shared/useDraft';
 import { PagedRows } from '@/ui/shared/PagedRows';
 import type { SettingRow, SettingsFileView } from '@/worker/api';
 import { FileChooser } from './FileChooser';
@@ -66,7 +67,8 @@ export function KeyTable({ file, onFile }: { file: SettingsFileView; onFile(targ
 /** One key being changed, with the control that fits it. */
 function EditKey({ file, row, onDone }: { file: SettingsFileView; row: SettingRow; onDone(): void }) {
   const { act, busy } = useEngine();
-  const [value, setValue] = useState(row.wanted ?? row.value ?? row.standard ?? '');
+  const begin = row.wanted ?? row.value ?? row.standard ?? '';
+  const [value, setValue] = useState(begin);
   const { settings } = useGame();
   // What concerns one title or one profile goes into the narrowest file, so that the others stay as they are.
   const [where, setWhere] = useState<string>(row.mine ? file.target : (file.narrower[0]?.target ?? file.target));
@@ -74,12 +76,18 @@ function EditKey({ file, row, onDone }: { file: SettingsFileView; row: SettingRo
   const wrong = rule && checkValue(rule, value);
   const save = (event: FormEvent) => {
     event.preventDefault();
-    if (wrong === undefined) void act((engine) => engine.setEdit(where, row.keys, value)).then(onDone);
+    if (wrong === undefined) void act((engine) => engine.setEdit(where, row.keys, value).then(close));
+  };
+  const { offer: kept, done: forget } = useDraft(`${row.path} in ${file.target}`, value, value === begin, setValue);
+  const close = () => {
+    forget();
+    onDone();
   };
   const label = `Value of ${row.path}`;
   const range = rule?.min !== undefined || rule?.max !== undefined ? `${rule.min ?? '…'} to ${rule.max ?? '…'}` : undefined;
   return (
     <Form className="notice note row-of" onSubmit={save} aria-label={`Change ${row.path}`}>
+      {kept && <div className="w-100">{kept}</div>}
       <strong className="path">{row.path}</strong>
       {rule?.options ? (
         <Form.Select size="sm" aria-label={label} value={value} onChange={(event) => setValue(event.target.value)} style={{ width: 'auto' }}>
@@ -107,11 +115,11 @@ function EditKey({ file, row, onDone }: { file: SettingsFileView; row: SettingRo
         Set it
       </Button>
       {row.mine && (
-        <Button size="sm" variant="outline-secondary" disabled={busy} onClick={() => void act((engine) => engine.dropEdit(file.target, row.keys)).then(onDone)}>
+        <Button size="sm" variant="outline-secondary" disabled={busy} onClick={() => void act((engine) => engine.dropEdit(file.target, row.keys).then(close))}>
           Take my edit back
         </Button>
       )}
-      <Button size="sm" variant="outline-secondary" onClick={onDone}>
+      <Button size="sm" variant="outline-secondary" onClick={close}>
         Leave it
       </Button>
       {wrong !== undefined && <span className="small badge-ask" role="alert">{`“${value}” does not fit: ${wrong}.`}</span>}
@@ -125,6 +133,10 @@ function NewKey({ file }: { file: string }) {
   const { act, busy } = useEngine();
   const [path, setPath] = useState('');
   const [value, setValue] = useState('');
+  const { offer: kept, done: forget } = useFormDraft(`new key in ${file}`, { path, value }, path === '' && value === '', (typed) => {
+    setPath(typed.path);
+    setValue(typed.value);
+  });
   const keys = path.split('›').map((name) => name.trim()).filter(Boolean);
   const add = async (event: FormEvent) => {
     event.preventDefault();
@@ -134,12 +146,14 @@ function NewKey({ file }: { file: string }) {
       return true;
     });
     if (!before) return;
+    forget();
     setPath('');
     setValue('');
   };
   return (
     <details className="small">
       <summary>Add a key that is not there…</summary>
+      {kept}
       <Form className="row-of mt-1" onSubmit={(event) => void add(event)}>
         <Form.Control size="sm" className="path" aria-label="New key" placeholder="Section › Key" value={path} onChange={(event) => setPath(event.target.value.replaceAll('>', '›'))} style={{ width: '18rem' }} />
         <Form.Control size="sm" className="path" aria-label="Its value" placeholder="value" value={value} onChange={(event) => setValue(event.target.value)} style={{ width: '12rem' }} />

@@ -5,6 +5,7 @@ import { Button, Form } from 'react-bootstrap';
 import { withOption, withoutOption } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { place } from '@/ui/shared/format';
+import { useFormDraft } from '@/ui/shared/useDraft';
 
 /** The words behind the program's name, one by one. */
 export function LaunchLine() {
@@ -13,6 +14,10 @@ export function LaunchLine() {
   const [name, setName] = useState('');
   const [value, setValue] = useState('');
   const [copied, setCopied] = useState(false);
+  const { offer: kept } = useFormDraft('launch option', { name, value }, name === '' && value === '', (typed) => {
+    setName(typed.name);
+    setValue(typed.value);
+  });
   const launch = settingsMore.launch;
   if (!launch) return null;
   const change = (line: string) => void act((engine) => engine.changeSettings({ do: 'launch', line }));
@@ -52,6 +57,7 @@ export function LaunchLine() {
           </li>
         ))}
       </ul>
+      {kept}
       <Form className="row-of" onSubmit={(event) => {
         event.preventDefault();
         change(withOption(launch.line, name.trim(), value.trim()));

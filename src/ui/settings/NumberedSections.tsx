@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
 import { many, place } from '@/ui/shared/format';
+import { useFormDraft } from '@/ui/shared/useDraft';
 import type { NumberedView, SettingsFileView } from '@/worker/api';
 
 /** Sections whose names end in a number: each names a folder, and new ones take the next number. */
@@ -70,9 +71,14 @@ function Sections({ file, view }: { file: SettingsFileView; view: NumberedView }
 function AddSection({ file, view }: { file: SettingsFileView; view: NumberedView }) {
   const { act, busy } = useEngine();
   const names = view.sections.at(-1)?.keys.map(({ key }) => key) ?? ['name', view.folderKey ?? 'folder'];
-  const [values, setValues] = useState<Record<string, string>>(view.folderKey !== undefined && view.free[0] !== undefined ? { [view.folderKey]: view.free[0] } : {});
+  const begin: Record<string, string> = view.folderKey !== undefined && view.free[0] !== undefined ? { [view.folderKey]: view.free[0] } : {};
+  const [values, setValues] = useState(begin);
+  const clean = names.every((key) => (values[key] ?? '') === (begin[key] ?? ''));
+  const { offer: kept } = useFormDraft(`${view.section} in ${file.target}`, values, clean, setValues);
   const ready = names.every((key) => (values[key] ?? '').trim() !== '');
   return (
+    <>
+    {kept}
     <Form
       className="row-of"
       aria-label={`Add ${view.section} ${view.next}`}
@@ -97,5 +103,6 @@ function AddSection({ file, view }: { file: SettingsFileView; view: NumberedView
       </Button>
       {view.free.length > 0 && <span className="small quiet">No section names {view.free.slice(0, 3).map((one) => `“${one}”`).join(', ')} yet.</span>}
     </Form>
+    </>
   );
 }

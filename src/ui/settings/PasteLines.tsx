@@ -6,6 +6,7 @@ import type { DiffLine, SnippetPlace } from '@/core';
 import { DiffLines } from '@/ui/stack/CompareTexts';
 import { useEngine, useGame } from '@/ui/engine';
 import { many, place } from '@/ui/shared/format';
+import { useDraft } from '@/ui/shared/useDraft';
 
 const SAYS = { new: 'new', changed: 'changed', same: 'as it is' } as const;
 /** Pause in typing before the text is read, in milliseconds. */
@@ -22,6 +23,7 @@ export function PasteLines() {
     const timer = setTimeout(() => void act((engine) => engine.readSnippet(text)).then((found) => setPlaces(found ?? [])), PAUSE);
     return () => clearTimeout(timer);
   }, [act, text]);
+  const { offer: kept } = useDraft('pasted lines', text, text.trim() === '', setText);
   const here = places.find(({ target }) => target === chosen) ?? places[0];
   const changes = here?.lines.filter(({ is }) => is !== 'same') ?? [];
   const take = async () => {
@@ -32,6 +34,7 @@ export function PasteLines() {
     <section className="sheet" aria-label="Paste lines">
       <div className="stackup">
         <p className="small quiet m-0">Lines from a pack’s page or read-me, or somebody else’s whole settings file. The app finds out where they belong.</p>
+        {kept}
         <Form.Control as="textarea" rows={5} className="path" spellCheck={false} aria-label="Lines to paste" placeholder={'[Graphics]\nAddonTextures=1'} value={text} onChange={(event) => setText(event.target.value)} />
         {text.trim() !== '' && !here && (
           <p className="small quiet m-0" role="status">

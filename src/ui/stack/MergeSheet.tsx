@@ -7,6 +7,7 @@ import type { Decision, MergeConflict } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { many, place } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
+import { useDraft } from '@/ui/shared/useDraft';
 import type { MergeView } from '@/worker/api';
 import { CompareTexts } from './CompareTexts';
 import type { StackView } from './Stack';
@@ -103,6 +104,11 @@ function Conflict({ conflict, merge }: { conflict: MergeConflict; merge: MergeVi
   const { at, was, base, sides, taken } = conflict;
   const [writing, setWriting] = useState(false);
   const [own, setOwn] = useState(typeof taken === 'object' ? taken.text : (sides[1].text ?? ''));
+  const begin = typeof taken === 'object' ? taken.text : (sides[1].text ?? '');
+  const { offer: kept } = useDraft(`your own text for ${at} in ${merge.target}`, own, own === begin, (text) => {
+    setOwn(text);
+    setWriting(true);
+  });
   const decide = (take: Decision['take'] | undefined) => void act((engine) => engine.changeStack({ do: 'decide', merge: merge.id, at, was, take }));
   const options: { take: Exclude<Decision['take'], object>; label: string; text: string | undefined }[] = [
     { take: 'upper', label: sides[1].name, text: sides[1].text },
@@ -116,6 +122,7 @@ function Conflict({ conflict, merge }: { conflict: MergeConflict; merge: MergeVi
       {options.map(({ take, label, text }) => (
         <Form.Check key={take} type="radio" name={`${merge.id} ${at}`} id={`${merge.id} ${at} ${take}`} checked={taken === take} onChange={() => decide(take)} label={<Words label={label} text={text} />} />
       ))}
+      {kept}
       {writing || typeof taken === 'object' ? (
         <div className="row-of mt-1">
           <Form.Control as="textarea" rows={Math.min(6, own.split('\n').length)} size="sm" className="path grow" aria-label={`Your own text for ${at}`} value={own} onChange={(event) => setOwn(event.target.value)} />
