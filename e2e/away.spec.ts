@@ -23,7 +23,7 @@ test('a game whose folder is gone has a page of its own, goes on by itself when 
     renameSync(game, `${game} away`);
     await page.reload();
     await expect(page.getByRole('heading', { name: 'My own game cannot be opened now' })).toBeVisible();
-    await expect(page.getByText('there is no such folder')).toBeVisible();
+    await expect(page.getByText('is not there.')).toBeVisible();
     await page.goto(app.origin);
     await expect(page.getByRole('heading', { name: 'My own game cannot be opened now' })).toBeVisible();
     await expect(page.getByText('On the download shelf')).toHaveCount(0);

@@ -64,7 +64,7 @@ it('does not take a folder that is gone, as on a disk taken away, for an empty o
   await folder.write('a/file', bytes('x'));
   renameSync(root, `${root} elsewhere`);
   await new Promise((go) => setTimeout(go, 400));
-  await expect(listed(folder)).rejects.toMatchObject({ code: 'folder-refused' });
+  await expect(listed(folder)).rejects.toMatchObject({ code: 'folder-gone' });
 });
 
 describe('nothing outside is read or written', () => {

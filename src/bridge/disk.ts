@@ -147,7 +147,7 @@ export class DiskFolder implements Folder {
     const links: string[] = [];
     const parent = this.parent(folder, false, folder);
     // Nothing where a game was would look as if somebody had deleted it all.
-    if (!parent && folder === '') throw refuse(this.root, 'there is no such folder');
+    if (!parent && folder === '') throw new SatchelError('folder-gone', { path: this.root });
     if (!parent) return { files, folders, links };
     try {
       for (const entry of readdirSync(parent.at('.'), { withFileTypes: true })) {

@@ -14,7 +14,7 @@ const LARGEST_ORDER = 256 * 1024 ** 2;
 
 const json = (value: unknown, status = 200): Response => Response.json(value, { status, headers: { 'Cache-Control': 'no-store' } });
 const STATUS: Partial<Record<ErrorCode, number>> = {
-  'folder-missing-file': 404, 'unknown-thing': 404, 'folder-refused': 409, 'journal-open': 409, 'vault-locked': 409, 'bad-request': 400, 'bridge-closed': 401, 'not-ours': 403,
+  'folder-missing-file': 404, 'unknown-thing': 404, 'folder-gone': 404, 'folder-refused': 409, 'journal-open': 409, 'vault-locked': 409, 'bad-request': 400, 'bridge-closed': 401, 'not-ours': 403,
 };
 
 /** Answers every request under /bridge. Every refusal is plain data with a code and a sentence, as everywhere. */

@@ -25,6 +25,7 @@ export const ERRORS = {
   'no-room': { says: 'There is not enough room in the browser’s storage for “{name}”: it needs {needed}, and {left} are left.', next: 'Nothing was brought in. Take packs out that you no longer use, or free space on the disk the browser keeps its data on.' },
   // Folders
   'folder-missing-file': { says: 'The file “{path}” is not in the folder.', next: 'It may have been moved or deleted by another program. Look at the plan again.' },
+  'folder-gone': { says: 'The folder “{path}” is not there.', next: 'It may have been moved or renamed, or lie on a disk that is not connected. Bring it back to its place; nothing in it was touched.' },
   'folder-refused': { says: 'The folder did not let the app use “{path}” ({why}).', next: 'Close the game and any program that uses the file, check that it is not read-only, and try again.' },
   'folder-permission': { says: 'The browser needs your permission again to use the folder “{name}”.', next: 'Choose “Allow this folder” and confirm in the browser.' },
   'bridge-closed': { says: 'This browser may not use the folders that the app was started with.', next: 'Open the address that was printed in the window where you started the app; it holds a key that is new with each start.' },

@@ -171,6 +171,7 @@ export class PickedFolder implements Folder {
       return await work();
     } catch (error) {
       if (error instanceof SatchelError) throw error;
+      if (path === '' && error instanceof DOMException && error.name === 'NotFoundError') throw new SatchelError('folder-gone', { path: this.handle.name }, { cause: error });
       if (error instanceof DOMException && error.name === 'NotAllowedError') throw new SatchelError('folder-permission', { name: this.handle.name }, { cause: error });
       const why = error instanceof DOMException && error.name === 'TypeMismatchError' ? 'a file and a folder have the same name' : reasonOf(error);
       throw new SatchelError('folder-refused', { path, why }, { cause: error });

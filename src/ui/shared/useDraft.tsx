@@ -15,6 +15,12 @@ const SHOWN = 160;
 const SESSION = typeof crypto === 'undefined' ? '' : crypto.randomUUID();
 let places = 0;
 
+/** The lines of a draft that are not in the text as it stands. */
+function newLines(draft: string, text: string): string {
+  const there = new Set(text.split('\n'));
+  return draft.split('\n').filter((line) => !there.has(line)).join('\n');
+}
+
 /**
  * Keeps what is typed in one place, and offers it again when the player comes back to it: after going elsewhere, a reload, or a closed
  * page. It is never taken by itself.
@@ -23,9 +29,10 @@ let places = 0;
  * @param text as it stands now
  * @param clean nothing of it is the player's, or all of it was taken
  * @param onTake puts a draft where it was typed
+ * @param show what of a draft is shown
  * @returns the offer, to be shown beside it, and what to call where the place closes when all was taken, or given up
  */
-export function useDraft(place: string, text: string, clean: boolean, onTake: (text: string) => void): { offer: ReactNode; done: () => void } {
+export function useDraft(place: string, text: string, clean: boolean, onTake: (text: string) => void, show: (draft: string) => string = (draft) => newLines(draft, text)): { offer: ReactNode; done: () => void } {
   const { id } = useGame();
   const key = `${id} ${place}`;
   // Each time a place is opened is a session of its own: what was typed the time before is offered.
@@ -82,6 +89,7 @@ export function useDraft(place: string, text: string, clean: boolean, onTake: (t
     void writeDraft(key, session.current, undefined);
   };
   if (!offer) return { offer: null, done };
+  const shown = show(offer.text).trim();
   const notice = (
     <Notice
       level="note"
@@ -103,7 +111,7 @@ export function useDraft(place: string, text: string, clean: boolean, onTake: (t
         </span>
       }
     >
-      <p className="m-0 path small">{offer.text.trim().length > SHOWN ? `${offer.text.trim().slice(0, SHOWN)}…` : offer.text.trim()}</p>
+      <p className="m-0 path small">{shown.length > SHOWN ? `${shown.slice(0, SHOWN)}…` : shown}</p>
     </Notice>
   );
   return { offer: notice, done };
@@ -111,5 +119,6 @@ export function useDraft(place: string, text: string, clean: boolean, onTake: (t
 
 /** The same for a form of several fields. */
 export function useFormDraft<T extends Record<string, string>>(place: string, fields: T, clean: boolean, onTake: (fields: T) => void): { offer: ReactNode; done: () => void } {
-  return useDraft(place, JSON.stringify(fields), clean, (text) => onTake({ ...fields, ...(JSON.parse(text) as Partial<T>) }));
+  const read = (text: string): T => ({ ...fields, ...(JSON.parse(text) as Partial<T>) });
+  return useDraft(place, JSON.stringify(fields), clean, (text) => onTake(read(text)), (text) => Object.values(read(text)).filter((value) => value !== '').join(', '));
 }

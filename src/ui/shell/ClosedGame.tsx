@@ -85,8 +85,7 @@ function Why({ closed }: { closed: Closed }) {
         <strong>{failure?.says}</strong> {failure?.next}
       </p>
       <p className="m-0">
-        Nothing you decided is lost, and the originals are where they were{backup !== undefined && <> (<span className="path">{backup}</span>)</>}. {places && <>The game lies in {places}. </>}
-        This page tries again by itself every few seconds.
+        Nothing you decided is lost, and the originals are where they were{backup !== undefined && <> (<span className="path">{backup}</span>)</>}. This page tries again by itself every few seconds.
       </p>
       <Button disabled={busy} onClick={again}>
         Try again

@@ -20,6 +20,9 @@ const RECOVERED: Record<Recovery['outcome'], (title: string) => string> = {
   'never-began': (title) => `${title} was cut off before the first file was written; nothing has changed.`,
 };
 
+/** Failures that the notice about the server says already. */
+const OF_THE_SERVER: ReadonlySet<string> = new Set(['server-gone', 'bridge-closed']);
+
 /** What is shown is what was seen last; nothing can be looked at or written before the server is back. */
 function ServerNotice({ server }: { server: Exclude<ServerState, 'here'> }) {
   return (
@@ -66,10 +69,10 @@ export function Shell({ children }: { children: ReactNode }) {
             </Notice>
           )}
           {server !== 'here' && <ServerNotice server={server} />}
-          {trouble.map((one) => (
+          {trouble.filter(({ code }) => server === 'here' || !OF_THE_SERVER.has(code)).map((one) => (
             <FailureNotice key={one.says} failure={one} />
           ))}
-          {failure && <FailureNotice failure={failure} onDismiss={dismiss} />}
+          {failure && (server === 'here' || !OF_THE_SERVER.has(failure.code)) && <FailureNotice failure={failure} onDismiss={dismiss} />}
           {children}
         </main>
         <Strap />
