@@ -3,7 +3,7 @@ import { copyFile, open, rename, rmdir, statfs, unlink, writeFile, type FileHand
 import { createHash, hash } from 'node:crypto';
 import path from 'node:path';
 import { SatchelError, baseName, checkPath, inParallel, nameProblem, parentOf, reasonOf, setSha256, type FileStat, type Folder, type Gone, type Hashed, type Room } from '@/core';
-import { ASIDE, asideName, breathe, checkTarget, checkWritable, codeOf, diskName, fileStat, HELD, held, holdsSmall, isClosed, isMissing, isReadOnly, LEADS_OUT, lookAt, moveIfThere, moveUnlessThere, newPart, orMissing, PART, readSmall, refuse, refused, SMALL, sweep, sweepAll, syncDisk, syncOne, unlinkIfThere, versionOf, WINDOW, type Parent } from './diskCalls';
+import { ASIDE, asideName, breathe, checkTarget, checkWritable, codeOf, diskName, fileStat, HELD, held, holdsSmall, isClosed, isMissing, isReadOnly, LEADS_OUT, lookAt, linkIfCan, moveIfThere, moveUnlessThere, newPart, orMissing, PART, readSmall, refuse, refused, SMALL, sweep, sweepAll, syncDisk, syncOne, unlinkIfThere, versionOf, WINDOW, type Parent } from './diskCalls';
 import { HeldFolders } from './heldFolders';
 
 const { O_CREAT, O_DIRECTORY, O_EXCL, O_NOFOLLOW, O_NONBLOCK, O_RDONLY, O_WRONLY } = constants;
@@ -381,7 +381,9 @@ export class DiskFolder implements Folder {
       const aside = asideName(name);
       const stat = lookAt(parent, aside);
       if (!stat || moveUnlessThere(parent.at(aside), parent.at(name))) return;
-      await keep(stat.size, () => createReadStream(parent.at(aside), { highWaterMark: WINDOW }) as AsyncIterable<Uint8Array>);
+      const { to, name: watched } = await keep(stat.size, () => createReadStream(parent.at(aside), { highWaterMark: WINDOW }) as AsyncIterable<Uint8Array>);
+      // On another disk there is no second name; its bytes are kept.
+      if (to instanceof DiskFolder) to.inParent(watched, true, (above, last) => linkIfCan(parent.at(aside), above.at(last)));
       unlinkIfThere(parent.at(aside));
     });
   }

@@ -110,6 +110,15 @@ export const versionOf = ({ dev, ino, mtimeMs }: Stats): string => `${dev}:${ino
 /** Disks that know no second names. */
 const NO_LINKS = ['EPERM', 'ENOTSUP', 'EOPNOTSUPP', 'ENOSYS', 'EMLINK', 'EXDEV'];
 
+/** Gives a file one more name, where the disk has such and there is nothing of that name. */
+export function linkIfCan(from: string, to: string): void {
+  try {
+    linkSync(from, to);
+  } catch (error) {
+    if (codeOf(error) !== 'EEXIST' && !NO_LINKS.includes(codeOf(error))) throw error;
+  }
+}
+
 /** Gives a file another name, unless there is something of that name. @returns false where there is */
 export function moveUnlessThere(from: string, to: string): boolean {
   try {

@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto';
 import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
@@ -14,21 +13,23 @@ import { codeOf, isRunning } from './diskCalls';
 
 const LOCK = 'running.lock';
 const OWNER = 'running.json';
+/** Who finds a lock left behind takes it over behind this one, so that no two do. */
+const TAKING = 'taking.lock';
 /** A lock that was not renewed for so long (milliseconds) was left behind, whoever bears the holder's number now. */
 const STALE = 15_000;
 const RENEWED = 3000;
 /** The same where the holder is known to be gone: the least that the lock allows. */
 const GONE = 2000;
-/** Two that find the same lock left behind may both believe to have taken it: each renews it so often (milliseconds), */
-const CONTESTED = 1000;
-/** and after this time (milliseconds) one of them has seen that the lock is not its own. */
-const CONTEST = 1600;
+/** How often it is tried (milliseconds), and how many times, while the holder is known to be gone. */
+const PAUSE = 200;
+const TRIES = 20;
 
-const ownerSchema = z.object({ pid: z.number().int().positive(), token: z.string() });
+const ownerSchema = z.object({ pid: z.number().int().positive() });
 
-function ownerOf(vault: string): z.infer<typeof ownerSchema> | undefined {
+/** Which process holds a vault, as far as that is known. */
+function holderOf(vault: string): number | undefined {
   try {
-    return ownerSchema.parse(JSON.parse(readFileSync(path.join(vault, OWNER), 'utf8')));
+    return ownerSchema.parse(JSON.parse(readFileSync(path.join(vault, OWNER), 'utf8'))).pid;
   } catch {
     // Not there, or cut off: then nobody is known to hold it, and its date decides.
     return undefined;
@@ -43,32 +44,33 @@ function ownerOf(vault: string): z.infer<typeof ownerSchema> | undefined {
  * @throws SatchelError `vault-locked` where another process works in it
  */
 export async function lockVault(vault: string, onLost: () => void = () => undefined): Promise<() => Promise<void>> {
-  const wasThere = existsSync(path.join(vault, LOCK));
-  const holder = wasThere ? ownerOf(vault) : undefined;
-  const isGone = holder !== undefined && !isRunning(holder.pid);
+  const owner = path.join(vault, OWNER);
   let isLost = false;
   const onCompromised = () => {
     isLost = true;
     onLost();
   };
-  const options = { realpath: false, lockfilePath: path.join(vault, LOCK), update: wasThere ? CONTESTED : RENEWED, onCompromised };
-  let release: () => Promise<void>;
-  try {
-    release = await lock(vault, { ...options, stale: isGone ? GONE : STALE, retries: isGone ? { retries: 20, factor: 1, minTimeout: 200 } : 0 });
-  } catch (error) {
-    if (codeOf(error) === 'ELOCKED') throw new SatchelError('vault-locked', {}, { cause: error });
-    throw error;
+  const take = (lockfilePath: string, stale: number) => lock(vault, { realpath: false, lockfilePath: path.join(vault, lockfilePath), stale, update: RENEWED, onCompromised });
+  for (let tries = 1; ; tries++) {
+    const wasThere = existsSync(path.join(vault, LOCK));
+    const holder = holderOf(vault);
+    const isGone = wasThere && holder !== undefined && !isRunning(holder);
+    let endTaking: (() => Promise<void>) | undefined;
+    try {
+      endTaking = wasThere ? await take(TAKING, STALE) : undefined;
+      const release = await take(LOCK, isGone ? GONE : STALE);
+      writeFileSync(owner, JSON.stringify({ pid: process.pid }));
+      return async () => {
+        if (isLost) return;
+        rmSync(owner, { force: true });
+        await release().catch(onLost);
+      };
+    } catch (error) {
+      if (codeOf(error) !== 'ELOCKED') throw error;
+      if (!isGone || tries === TRIES) throw new SatchelError('vault-locked', {}, { cause: error });
+    } finally {
+      await endTaking?.();
+    }
+    await wait(PAUSE);
   }
-  const token = randomUUID();
-  writeFileSync(path.join(vault, OWNER), JSON.stringify({ pid: process.pid, token }));
-  if (wasThere) {
-    await wait(CONTEST);
-    // The other one holds it now; it is not this one's to give back.
-    if (isLost || ownerOf(vault)?.token !== token) throw new SatchelError('vault-locked');
-  }
-  return async () => {
-    if (isLost) return;
-    rmSync(path.join(vault, OWNER), { force: true });
-    await release().catch(onLost);
-  };
 }

@@ -65,9 +65,10 @@ export interface Folder {
   /**
    * Ends what a `swap` that was cut off has left: the file that was moved aside gets its name back, where nothing is there.
    *
-   * @param keep where something is: keeps the bytes of the one that was moved aside, which is removed then
+   * @param keep where something is: keeps the bytes of the one that was moved aside, and says under which name in which folder it is
+   *   to be watched, which is the only one it has then
    */
-  endSwap?(path: string, keep: (size: number, pieces: () => AsyncIterable<Uint8Array>) => Promise<void>): Promise<void>;
+  endSwap?(path: string, keep: (size: number, pieces: () => AsyncIterable<Uint8Array>) => Promise<{ to: Folder; name: string }>): Promise<void>;
   /** Removing what is not there is not an error. */
   remove(path: string): Promise<void>;
   /** Is there a folder of that name, be it empty? Only for adapters whose folders are there without files. */

@@ -51,7 +51,7 @@ describe('listing a picked folder', () => {
       yield ['here', { kind: 'file', name: 'here', getFile: async () => asked('here') }];
     }
     expect((await listed({ name: 'game', entries } as unknown as PickedHandle)).map(({ path }) => path)).toEqual(['here']);
-    await expect(listed({ name: 'game', ...gone } as unknown as PickedHandle)).rejects.toMatchObject({ code: 'folder-refused' });
+    await expect(listed({ name: 'game', ...gone } as unknown as PickedHandle)).rejects.toMatchObject({ code: 'folder-gone' });
   });
 
   it('says that the permission is gone', async () => {

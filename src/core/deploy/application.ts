@@ -1,8 +1,8 @@
 import { SatchelError, reasonOf, throwIfAborted, type ErrorCode } from '../errors';
+import type { Gone } from '../folder';
 import { sha256 } from '../hash';
-import { nameKey, type TargetPath } from '../paths/paths';
+import { nameKey, parentOf, type TargetPath } from '../paths/paths';
 import { WIDTH, type Progress } from '../progress';
-import type { KeptAll } from './keepAll';
 import { Lanes } from './lanes';
 import type { Asking, Stuck } from './asking';
 import { LARGE, type Chunks } from './large';
@@ -11,7 +11,7 @@ import { openOriginal } from './plainCopies';
 import { swapFile, type Landed, type Put } from './swap';
 import { placeOf, takeBack } from './takeBack';
 import { listNamed, type Named } from './secondNames';
-import { keepFile, keepNamed, keepPieces } from './vault';
+import { keepFile, keepAside, keepNamed } from './vault';
 
 /** Failures after which the player says how it goes on. */
 const ASKED: ReadonlySet<ErrorCode> = new Set(['folder-refused', 'folder-permission', 'not-landed', 'changed-meanwhile', 'original-lost']);
@@ -31,8 +31,8 @@ export class Application {
     private readonly plan: Plan,
     private readonly steps: readonly JournalStep[],
     private readonly records: ReadonlyMap<string, DeployedFile>,
-    /** The versions that may go, and the steps before which a file was kept by name. */
-    private readonly original: Pick<KeptAll, 'gone' | 'named'>,
+    /** The versions that may go. */
+    private readonly gone: readonly (Gone | undefined)[],
     private readonly workshop: Workshop,
     private readonly options: { signal: AbortSignal | undefined; onProgress: ((progress: Progress) => void) | undefined; asking: Asking },
   ) {}
@@ -92,23 +92,17 @@ export class Application {
   /**
    * A program that had a file open before it was replaced can still write to it, and then writes into the vault.
    *
-   * @throws SatchelError `changed-since-plan` where one did; what it wrote is what will be put back
+   * @throws SatchelError `changed-since-plan` where one did; the very file, with what it wrote, is what is put back
    */
   private async checkNamed(): Promise<void> {
-    const { vault } = this.workshop;
-    if (this.original.named.size > 0) this.named = await listNamed(vault);
+    if (!this.steps.some(({ name }) => name !== undefined)) return;
+    this.named = await listNamed(this.workshop.vault);
     const found = new Map(this.named.map((one) => [one.path, one]));
-    let changed: TargetPath | undefined;
-    for (const [i, path] of this.original.named) {
-      const [planned, step] = [this.plan.steps[i] as PlanStep, this.steps[i] as JournalStep];
-      if (this.leftOut.has(step.target)) continue;
-      const now = found.get(path);
-      if (now?.size === planned.before?.size && now?.modified === planned.before?.modified) continue;
-      step.before = await keepFile(vault, vault, path);
-      await vault.remove(path);
-      changed ??= step.target;
+    for (const [i, { name, target }] of this.steps.entries()) {
+      if (name === undefined || this.leftOut.has(target)) continue;
+      const [before, now] = [this.plan.steps[i]?.before, found.get(name)];
+      if (now?.size !== before?.size || now?.modified !== before?.modified) throw new SatchelError('changed-since-plan', { path: target });
     }
-    if (changed) throw new SatchelError('changed-since-plan', { path: changed });
   }
 
   private async remove(index: number): Promise<void> {
@@ -141,7 +135,7 @@ export class Application {
     const { folder, path } = placeOf(this.workshop, target);
     return this.orAsk(index, async () => {
       const put = typeof given === 'function' ? await given() : given;
-      const landed = await swapFile(folder, path, put, this.original.gone[index]);
+      const landed = await swapFile(folder, path, put, this.gone[index]);
       if (put && !landed) throw new SatchelError('not-landed', { path: target });
       return landed;
     });
@@ -176,7 +170,7 @@ export class Application {
         const answer = await asking.ask({ target: step.target, why: reasonOf(error), how: HOW[error.code] });
         if (answer === 'take back') throw error;
         if (answer === 'again') continue;
-        await this.leaveOut(step, error.code === 'changed-meanwhile');
+        await this.leaveOut(index, error.code === 'changed-meanwhile');
         this.leftOut.add(step.target);
         return undefined;
       }
@@ -184,11 +178,21 @@ export class Application {
   }
 
   /** A file that is left out is as it was; one that another program has changed stays as it is, be it deleted. */
-  private async leaveOut(step: JournalStep, isChanged: boolean): Promise<void> {
-    if (!isChanged) return void (await takeBack([step], this.workshop));
+  private async leaveOut(index: number, isChanged: boolean): Promise<void> {
+    const { vault } = this.workshop;
+    const step = this.steps[index] as JournalStep;
+    if (isChanged) await this.keepChanged(step);
+    else await takeBack([step], this.workshop);
+    // It is in the game still: nobody may rely on its second name.
+    if (step.name === undefined) return;
+    await vault.remove(step.name);
+    await vault.removeFolder?.(parentOf(step.name));
+  }
+
+  private async keepChanged(step: JournalStep): Promise<void> {
     const { vault } = this.workshop;
     const { folder, path } = placeOf(this.workshop, step.target);
-    await folder.endSwap?.(path, async (size, pieces) => void (await keepPieces(vault, size, pieces)));
+    await folder.endSwap?.(path, (size, pieces) => keepAside(vault, size, pieces));
     if (step.before.kind === 'kept') await keepNamed(vault, step.before);
   }
 }

@@ -105,10 +105,13 @@ describe.skipIf(process.platform === 'win32')('a program that writes after origi
   it('wrote something else by the time of the next start: that stays, and what was there before is kept', async () => {
     const { bench, workshop, at } = await game();
     const plan = await bench.plan(stack, workshop);
-    const cut = new Proxy(workshop.vault, { get: (vault, name) => (name === 'remove' ? async () => Promise.reject(new Error('cut off')) : Reflect.get(vault, name) as unknown) });
     const stop = new AbortController();
+    // From the moment on at which everything is written the folders do nothing any more, as when the power goes.
+    const cut = Object.fromEntries(Object.entries(workshop.folders).map(([id, folder]) => [id, new Proxy(folder, {
+      get: (inner, name) => (stop.signal.aborted && name === 'stat' ? async () => Promise.reject(new Error('cut off')) : Reflect.get(inner, name) as unknown),
+    })]));
     const onProgress: DeployOptions['onProgress'] = ({ phase, done, total }) => phase.startsWith('Writing') && done === total && stop.abort();
-    await expect(deploy(plan, { ...workshop, vault: cut }, { title: 'Deploy', layers: [], onProgress, signal: stop.signal })).rejects.toMatchObject({ code: 'left-open' });
+    await expect(deploy(plan, { ...workshop, folders: cut }, { title: 'Deploy', layers: [], onProgress, signal: stop.signal })).rejects.toMatchObject({ code: 'left-open' });
     writeFileSync(at('program/b.png'), 'saved by the game');
     expect(await recover(workshop)).toMatchObject({ outcome: 'taken-back', setAside: ['program/b.png'] });
     expect(readFileSync(at('program/b.png'), 'utf8')).toBe('saved by the game');

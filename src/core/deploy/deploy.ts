@@ -37,7 +37,7 @@ export async function deploy(wanted: Plan, workshop: Workshop, { title, layers, 
   const began = workshop.now();
   const asking = new Asking(onStuck, signal);
   const { plan, state, records, steps, folders, original, unread } = await begin(wanted, workshop, { title, began, signal, onProgress, asking });
-  const work = new Application(plan, steps, records, original, workshop, { signal, onProgress, asking });
+  const work = new Application(plan, steps, records, original.gone, workshop, { signal, onProgress, asking });
   unread.forEach((target) => work.leftOut.add(target));
   let files: DeployedFile[];
   try {
@@ -88,7 +88,9 @@ async function begin(wanted: Plan, workshop: Workshop, { title, began, signal, o
     const records = new Map(state.files.map((file) => [nameKey(file.target), file]));
     const { steps: kept, unread, ...original } = await keepAll(wanted.steps, records, workshop, { ...(signal ? { signal } : {}), ...(onProgress ? { onProgress } : {}), asking });
     const plan = { ...wanted, steps: kept };
-    const steps: JournalStep[] = plan.steps.map(({ target, action, layer, after }, i) => ({ target, action, layer, after, before: original.kept[i] as Content }));
+    const steps: JournalStep[] = plan.steps.map(({ target, action, layer, after }, i) => ({
+      target, action, layer, after, before: original.kept[i] as Content, ...(original.names[i] === undefined ? {} : { name: original.names[i] }),
+    }));
     const folders = await foldersToMake(plan.steps, workshop);
     throwIfAborted(signal);
     await writeBegun(vault, { at: began, title, steps, folders });

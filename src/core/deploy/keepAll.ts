@@ -18,8 +18,8 @@ export interface KeptAll {
   kept: Content[];
   /** The versions that may go; undefined where there is no file. */
   gone: (Gone | undefined)[];
-  /** Second names in the vault, by step. */
-  named: Map<number, string>;
+  /** Second names in the vault. */
+  names: (string | undefined)[];
   /** Targets that may not be read; the player leaves them as they are. */
   unread: TargetPath[];
 }
@@ -55,7 +55,7 @@ export async function keepAll(
   const all = found.filter((one) => one !== undefined);
   return {
     steps: all.map(({ step }) => step), kept: all.map(({ kept }) => kept), gone: all.map(({ gone }) => gone),
-    named: new Map(all.flatMap(({ name }, i) => (name === undefined ? [] : [[i, name] as const]))), unread: unread.sort(byPath),
+    names: all.map(({ name }) => name), unread: unread.sort(byPath),
   };
 }
 

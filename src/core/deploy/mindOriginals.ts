@@ -7,7 +7,7 @@ import { hashOfFile } from './large';
 import { targetSchema, type Workshop } from './model';
 import { copyOriginal, copyOriginals, dataPath, healFrom, isShared, originalsOf, readCopies, writeCopies, type Original } from './plainCopies';
 import { listLate } from './secondNames';
-import { keepFile, objectPath, readJson, readLedger, readLedgerSteps, readState, writeJson, writeState } from './vault';
+import { keepFile, objectPath, watchFile, readJson, readLedger, readLedgerSteps, readState, writeJson, writeState } from './vault';
 
 /** Every original and every copy is read again after this time (milliseconds). */
 const DAY = 24 * 3600 * 1000;
@@ -80,14 +80,14 @@ export async function mindOriginals(workshop: Workshop, { signal, onProgress, al
 async function mindLate(workshop: Workshop): Promise<TargetPath[]> {
   const { vault } = workshop;
   const changed = new Set<TargetPath>();
-  const ended = new Map((await readLedger(vault)).map(({ number, at }) => [number, at]));
-  for (const { path, hash, number } of await listLate(vault)) {
+  for (const { path, hash, number, since } of await listLate(vault)) {
     const isSame = (await hashOfFile(vault, path)) === hash;
     if (!isSame) {
-      await keepFile(vault, vault, path);
+      const { sha256: now } = await keepFile(vault, vault, path);
+      // Who wrote once may write again.
+      await watchFile(vault, path, number, now);
       for (const { target, before } of await readLedgerSteps(vault, number)) if (before.kind === 'kept' && before.sha256 === hash) changed.add(target);
-    }
-    if (!isSame || workshop.now() - (ended.get(number) ?? 0) > DAY) await vault.remove(path);
+    } else if (workshop.now() - since > DAY) await vault.remove(path);
   }
   return [...changed].sort(byPath);
 }

@@ -134,6 +134,8 @@ const journalStepSchema = z.object({
   layer: z.string(),
   before: contentSchema,
   after: contentSchema,
+  /** The second name in the vault of the very file that was there before, where it has one. */
+  name: z.string().optional(),
 });
 export type JournalStep = z.infer<typeof journalStepSchema>;
 

@@ -6,7 +6,7 @@ import { inParallel, type WorkOptions } from '../progress';
 import { hashOfFile, piecesOf, writePieces } from './large';
 import type { Kept, Workshop } from './model';
 import type { Put } from './swap';
-import { keep, objectPath, piecesOfKept, readKept, readState } from './vault';
+import { keep, objectPath, piecesOfKept, setAside, readKept, readState } from './vault';
 
 /*
  * The backup folder: plain copies of the originals outside the browser, laid out like a bag that is not packed
@@ -88,6 +88,7 @@ export async function openOriginal({ vault, backup }: Workshop, { target, conten
 export async function healFrom({ backup, vault }: Places, { target, content }: Original): Promise<void> {
   const path = dataPath(target);
   const pieces = vault.writeChunks && piecesOf(backup, path, content.size);
+  await setAside(vault, content.sha256);
   const healed = pieces ? await writePieces(vault, objectPath(content.sha256), pieces(), content.sha256) : await keep(vault, await readBytes(backup, path));
   if (!healed) throw new SatchelError('original-not-kept', { path: target });
 }

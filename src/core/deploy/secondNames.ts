@@ -4,7 +4,7 @@ import { baseName, byPath, parentOf } from '../paths/paths';
 import { WIDTH, inParallel } from '../progress';
 import { hashOfFile } from './large';
 import type { JournalStep, Kept, LedgerEntry } from './model';
-import { namedPath, objectPath } from './vault';
+import { LATE, namedPath, objectPath, readLedger, setAside, watchFile } from './vault';
 
 /*
  * Files that a deployment replaces are kept by giving them a second name in the vault, without copying them (docs/decisions/014):
@@ -12,8 +12,6 @@ import { namedPath, objectPath } from './vault';
  */
 
 const NAMED = 'named';
-/** Where files are watched that were replaced: a program that had one open before can still write to it. */
-const LATE = 'late';
 
 /**
  * Gives a file that is about to be replaced a second name.
@@ -64,26 +62,45 @@ async function eachNamedFolder(named: readonly Named[], work: (folder: string, n
   await inParallel(folders, WIDTH, ([folder, names]) => work(folder, names));
 }
 
+/** Files out of packs are watched up to this size (bytes), */
+const WATCHED = 4 * 1024 * 1024;
+/** and up to so many bytes of them in all: who takes a large pack out wants its room. */
+const WATCHED_IN_ALL = 256 * 1024 * 1024;
+
+/** How much may be watched of what lies in packs. */
+export class Watch {
+  private room = WATCHED_IN_ALL;
+  /** @returns whether a file of so many bytes is to be watched, too */
+  takes(size: number): boolean {
+    if (size > WATCHED || size > this.room) return false;
+    this.room -= size;
+    return true;
+  }
+}
+
 /**
  * When a deployment has landed, the second names of the files that it replaced are their only ones: they go to the other kept
- * contents, or, where their bytes are kept already, to those that are watched. Files that were left as they were lose theirs. Can be
- * cut off and called again.
+ * contents, or, where their bytes are kept already or lie in a pack, to those that are watched. Files that were left as they were have
+ * none any more. Can be cut off and called again.
  *
  * @param steps that were carried out
  * @param all second names, where they are known
  */
 export async function adoptNamed(vault: Folder, entry: Pick<LedgerEntry, 'number'>, steps: readonly JournalStep[], all?: readonly Named[]): Promise<void> {
   const replaced = new Set(steps.flatMap(({ before }) => (before.kind === 'kept' ? [before.sha256] : [])));
-  const adopt = async ({ path, hash }: Named): Promise<void> => {
-    if (!replaced.has(hash)) return vault.remove(path);
+  const room = new Watch();
+  const watch = async ({ path, size, hash }: Named): Promise<void> => {
+    if (!room.takes(size)) return vault.remove(path);
+    await watchFile(vault, path, entry.number, hash);
+  };
+  const adopt = async (one: Named): Promise<void> => {
+    const { path, hash } = one;
+    if (!replaced.has(hash)) return watch(one);
     const object = objectPath(hash);
     if (baseName(path) === hash && (await vault.move?.(path, object))) return;
     // The same bytes were kept before: they stay, if they are still good.
-    if ((await hashOfFile(vault, object)) === hash) {
-      if (!(await vault.move?.(path, `${LATE}/${entry.number}-${baseName(path)}`))) await vault.remove(path);
-      return;
-    }
-    await vault.remove(object);
+    if ((await hashOfFile(vault, object)) === hash) return watch(one);
+    await setAside(vault, hash);
     await vault.move?.(path, object);
   };
   await eachNamedFolder(all ?? (await listNamed(vault)), async (folder, names) => {
@@ -95,15 +112,21 @@ export async function adoptNamed(vault: Folder, entry: Pick<LedgerEntry, 'number
   });
 }
 
-/** A file that was replaced by a deployment, and the hash that it had then. */
-export type Late = FileStat & { hash: string; number: number };
+/** Goes on watching a file whose deployment was taken back, while another program's version has its place. */
+export async function watchNamed(vault: Folder, name: string): Promise<void> {
+  const number = (await readLedger(vault))[0]?.number ?? 0;
+  if (await vault.stat(name)) await watchFile(vault, name, number, hashIn(name));
+}
+
+/** A file that is watched: the hash that it had, the deployment that replaced it, and since when (milliseconds since 1970-01-01 UTC). */
+export type Late = FileStat & { hash: string; number: number; since: number };
 
 /** All files that are watched. */
 export async function listLate(vault: Folder): Promise<Late[]> {
   const found: Late[] = [];
   for await (const stat of vault.list(LATE)) {
-    const [number = '', hash = ''] = baseName(stat.path).split('-');
-    found.push({ ...stat, number: Number(number), hash });
+    const [number = '', hash = '', since = ''] = baseName(stat.path).split('-');
+    found.push({ ...stat, number: Number(number), hash, since: Number(since) });
   }
   return found;
 }

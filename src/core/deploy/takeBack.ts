@@ -1,4 +1,4 @@
-import { SatchelError } from '../errors';
+import { SatchelError, type ErrorCode } from '../errors';
 import type { FileStat, Folder } from '../folder';
 import { sha256, sha256OfChunks } from '../hash';
 import { byPath, splitTarget, type TargetPath } from '../paths/paths';
@@ -6,7 +6,8 @@ import { WIDTH, inParallel, type WorkOptions } from '../progress';
 import { LARGE, hashOfFile } from './large';
 import type { Content, JournalStep, Workshop } from './model';
 import { goneOf, swapFile, type Put } from './swap';
-import { keepFile, keepNamed, keepPieces, piecesOfKept, readKept } from './vault';
+import { Watch, watchNamed } from './secondNames';
+import { latePath, keepFile, keepAside, keepNamed, piecesOfKept, readKept } from './vault';
 
 /** The folder that a target lies in, and its path there. */
 export function placeOf(workshop: Workshop, target: TargetPath): { folder: Folder; path: string } {
@@ -45,8 +46,10 @@ interface Now {
   readAt: number;
 }
 
-/** How often a file is looked at anew that another program writes to at this very moment. */
-const TRIES = 5;
+/** How often a file is looked at anew that another program writes to at this very moment, */
+const TRIES = 50;
+/** and what shows that it does. */
+const AGAIN: ReadonlySet<ErrorCode> = new Set(['changed-meanwhile', 'folder-missing-file', 'not-landed']);
 
 /**
  * Brings every target back to what the journal says was there before. Works from any half-way state, any number of times. What
@@ -60,6 +63,7 @@ export async function takeBack(
 ): Promise<TargetPath[]> {
   const { vault } = workshop;
   const left: TargetPath[] = [];
+  const room = new Watch();
   let done = 0;
   await inParallel(steps, WIDTH, async (step) => {
     if (!(await takeBackOne(step))) left.push(step.target);
@@ -70,27 +74,47 @@ export async function takeBack(
   return left.sort(byPath);
 
   /** @returns false where another program has changed the file */
-  async function takeBackOne({ target, before, after }: (typeof steps)[number]): Promise<boolean> {
+  async function takeBackOne({ target, before, after, name }: (typeof steps)[number]): Promise<boolean> {
     const { folder, path } = placeOf(workshop, target);
-    await folder.endSwap?.(path, async (size, pieces) => void (await keepPieces(vault, size, pieces)));
+    await folder.endSwap?.(path, (size, pieces) => keepAside(vault, size, pieces));
     for (let tries = 1; ; tries++) {
-      const now = await lookAt(folder, path);
-      if (now ? await isContent(now, before) : before.kind === 'absent') return true;
-      if (now && !(await isOurs(now, after))) {
-        await keepFile(vault, folder, path);
-        // By its second name it may be the only one left, and those go.
-        if (before.kind === 'kept') await keepNamed(vault, before);
-        return false;
-      }
       try {
-        const put = await putOf(before, workshop, folder);
-        const landed = await swapFile(folder, path, put, now && goneOf(now.stat, now.sha256, now.readAt));
-        if (put && !landed) throw new SatchelError('not-landed', { path: target });
-        return true;
+        const done = await attempt({ target, before, after, name }, folder, path);
+        if (done !== 'again' || tries === TRIES) return done === true;
       } catch (error) {
-        if (!(error instanceof SatchelError && error.code === 'changed-meanwhile') || tries === TRIES) throw error;
+        if (!(error instanceof SatchelError && AGAIN.has(error.code)) || tries === TRIES) throw error;
       }
     }
+  }
+
+  /** @returns true where the file is as it was before, false where another program has changed it and it stays */
+  async function attempt({ target, before, after, name }: (typeof steps)[number], folder: Folder, path: string): Promise<boolean | 'again'> {
+    const now = await lookAt(folder, path);
+    if (now ? await isContent(now, before) : before.kind === 'absent') return true;
+    if (now && !(await isOurs(now, after))) {
+      await keepFile(vault, folder, path);
+      // By its second name it may be the only one left, and those go; a program may have it open still.
+      if (before.kind === 'kept') await keepNamed(vault, before);
+      if (name !== undefined) await watchNamed(vault, name);
+      return false;
+    }
+    // A program may have opened what the deployment had put there.
+    if (now && room.takes(now.size)) await folder.link?.(path, vault, latePath(0, now.sha256), true);
+    const gone = now && goneOf(now.stat, now.sha256, now.readAt);
+    // The very file goes back, so that a program which has it open goes on writing to the game's.
+    if (name !== undefined && vault.link && (await vault.stat(name))) {
+      if (now) await swapFile(folder, path, undefined, gone);
+      return (await vault.link(name, folder, path)) ? true : 'again';
+    }
+    const put = await putOf(before, workshop, folder).catch((error: unknown) => {
+      // Another program has taken its own version away, and overwritten the one before through a handle that it held.
+      if (now || !(error instanceof SatchelError && error.code === 'bad-memory')) throw error;
+      return 'nowhere' as const;
+    });
+    if (put === 'nowhere') return false;
+    const landed = await swapFile(folder, path, put, gone);
+    if (put && !landed) throw new SatchelError('not-landed', { path: target });
+    return true;
   }
 
   async function isContent(now: Now, content: Content): Promise<boolean> {

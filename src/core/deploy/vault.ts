@@ -16,12 +16,35 @@ export const objectPath = (hash: string): string => `objects/${underHash(hash)}`
 export const namedPath = (hash: string): string => `named/${underHash(hash)}`;
 const ledgerPath = (number: number, part: 'entry' | 'steps'): string => `ledger/${String(number).padStart(6, '0')}.${part}.json`;
 
+/** Where files are watched that were replaced: a program that had one open before can still write to it. */
+export const LATE = 'late';
+/** A name of its own for each, since many may have the same bytes. @param number of the deployment that replaced it; 0 where there is none */
+export const latePath = (number: number, hash: string): string => `${LATE}/${number}-${hash}-${Date.now()}-${crypto.randomUUID().slice(0, 8)}`;
+
+/**
+ * A kept content that does not fit its name any more makes room for the one that does. A program that had the file open may have
+ * written it: what it wrote is kept, and it may go on.
+ */
+export async function setAside(vault: Folder, hash: string): Promise<void> {
+  const path = objectPath(hash);
+  const now = vault.move && (await hashOfFile(vault, path));
+  if (!vault.move || now === undefined || now === hash) return;
+  await keepFile(vault, vault, path);
+  await watchFile(vault, path, 0, now);
+}
+
+/** Gives a file of the vault a name under which it is watched. */
+export async function watchFile(vault: Folder, path: string, number: number, hash: string): Promise<void> {
+  await vault.move?.(path, latePath(number, hash));
+}
+
 /** Keeps bytes in the vault and reads them back. Returns only when the copy is known to be good. */
 export async function keep(vault: Folder, bytes: Uint8Array<ArrayBuffer>, knownHash?: string): Promise<Kept> {
   const hash = knownHash ?? (await sha256(bytes));
   const path = objectPath(hash);
   const kept: Kept = { kind: 'kept', sha256: hash, size: bytes.length };
   if (await readsBack(vault, path, bytes)) return kept;
+  await setAside(vault, hash);
   if (!(await writeAndReadBack(vault, path, bytes))) throw new SatchelError('original-not-kept', { path });
   return kept;
 }
@@ -35,6 +58,7 @@ export async function keep(vault: Folder, bytes: Uint8Array<ArrayBuffer>, knownH
 export async function keepLarge(vault: Folder, pieces: Chunks, kept: Kept): Promise<Kept> {
   const path = objectPath(kept.sha256);
   if ((await hashOfFile(vault, path)) === kept.sha256) return kept;
+  await setAside(vault, kept.sha256);
   const isKept = async (): Promise<boolean> => {
     if (vault.writeChunks) return (await writePieces(vault, path, pieces, kept.sha256)) !== undefined;
     await vault.write(path, await gatherBlob(pieces));
@@ -44,9 +68,26 @@ export async function keepLarge(vault: Folder, pieces: Chunks, kept: Kept): Prom
   return kept;
 }
 
-/** Keeps bytes that can be had piece by piece, from their beginning each time. */
-export const keepPieces = async (vault: Folder, size: number, pieces: () => Chunks): Promise<Kept> =>
-  keepLarge(vault, pieces(), { kind: 'kept', sha256: await sha256OfChunks(pieces()), size });
+/** How often a large file is read anew that a program writes to meanwhile. */
+const READINGS = 5;
+
+/** Keeps bytes that can be had piece by piece, from their beginning each time; another program may write to them at this moment. */
+async function keepPieces(vault: Folder, size: number, pieces: () => Chunks): Promise<Kept> {
+  if (size <= LARGE) return keep(vault, new Uint8Array(await (await gatherBlob(pieces())).arrayBuffer()));
+  for (let readings = 1; ; readings++) {
+    try {
+      return await keepLarge(vault, pieces(), { kind: 'kept', sha256: await sha256OfChunks(pieces()), size });
+    } catch (error) {
+      if (!(error instanceof SatchelError && error.code === 'bad-memory') || readings === READINGS) throw error;
+    }
+  }
+}
+
+/** Keeps what an exchange that was cut off had moved aside. @returns the name under which it is watched */
+export async function keepAside(vault: Folder, size: number, pieces: () => Chunks): Promise<{ to: Folder; name: string }> {
+  const { sha256: hash } = await keepPieces(vault, size, pieces);
+  return { to: vault, name: latePath(0, hash) };
+}
 
 /** Keeps a file of a folder as it is now, however large. @throws SatchelError `folder-missing-file` */
 export async function keepFile(vault: Folder, folder: Folder, path: string): Promise<Kept> {
