@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { chmodSync, existsSync, lstatSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, readlinkSync, renameSync, rmSync, symlinkSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { isMainThread } from 'node:worker_threads';
 import { afterAll, describe, expect, it, vi } from 'vitest';
 import { FOLDER_CONTRACT } from '@/folders/contract';
 import { DiskFolder } from './disk';
@@ -31,7 +32,7 @@ describe('a folder on the disk keeps the contract', () => {
 });
 
 /** May this process take on a user without rights, where it runs as one with all? */
-const CAN_BE_ANOTHER = process.getuid?.() !== 0 || process.seteuid !== undefined;
+const CAN_BE_ANOTHER = isMainThread && (process.getuid?.() !== 0 || process.seteuid !== undefined);
 
 describe('a folder inside that may not be looked into', () => {
   it.skipIf(process.platform === 'win32' || !CAN_BE_ANOTHER)('does not keep the others from being listed', async () => {

@@ -6,12 +6,12 @@ import { WIDTH, type Progress } from '../progress';
 import { Lanes } from './lanes';
 import type { Asking, Stuck } from './asking';
 import { LARGE, type Chunks } from './large';
-import type { DeployedFile, JournalStep, Kept, KeptOrAbsent, Plan, PlanStep, Workshop } from './model';
+import type { DeployedFile, JournalStep, Kept, KeptOrAbsent, Plan, Workshop } from './model';
 import { openOriginal } from './plainCopies';
 import { swapFile, type Landed, type Put } from './swap';
 import { placeOf, takeBack } from './takeBack';
 import { listNamed, type Named } from './secondNames';
-import { keepFile, keepAside, keepNamed } from './vault';
+import { keepAside, keepNamed } from './vault';
 
 /** Failures after which the player says how it goes on. */
 const ASKED: ReadonlySet<ErrorCode> = new Set(['folder-refused', 'folder-permission', 'not-landed', 'changed-meanwhile', 'original-lost']);

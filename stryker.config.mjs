@@ -1,0 +1,18 @@
+/** Small mutations of the code, each tried against the tests that run through it: npm run mutants -- src/core/deploy/swap.ts */
+export default {
+  testRunner: 'vitest',
+  plugins: ['@stryker-mutator/vitest-runner'],
+  vitest: { configFile: 'vitest.mutants.config.ts', related: true },
+  // Only tests that reach the mutated line are run.
+  coverageAnalysis: 'perTest',
+  reporters: ['clear-text', 'progress-append-only', 'json'],
+  jsonReporter: { fileName: '.satchel/mutants.json' },
+  clearTextReporter: { allowColor: false, allowEmojis: false, logTests: false },
+  tempDirName: '.satchel/mutants',
+  ignorePatterns: ['.next', '.satchel', 'test-results', 'docs'],
+  // Words for the player are looked at by eye, not by mutation.
+  mutator: { excludedMutations: ['StringLiteral'] },
+  thresholds: { high: 95, low: 85, break: 85 },
+  concurrency: 2,
+  timeoutMS: 60_000,
+};
