@@ -5,7 +5,7 @@ import path from 'node:path';
 import { expect, it } from 'vitest';
 import { dice, report, same, treeOf } from './trial';
 
-const KILLS = 40;
+const KILLS = Number(process.env.ORDEAL_KILLS ?? '40');
 const script = path.resolve('ordeal/deployer.ts');
 
 /** Starts the program; kills it so many milliseconds after it began, where a number is given. @returns how it ended */

@@ -388,6 +388,12 @@ export class DiskFolder implements Folder {
     });
   }
 
+  async tidy(of: string): Promise<void> {
+    this.inParent(of === '' ? 'any' : `${of}/any`, false, (parent) => {
+      for (const name of readdirSync(parent.at('.'))) if (PART.test(name)) sweep(parent, name);
+    });
+  }
+
   async copy(of: string, to: Folder, toPath: string): Promise<boolean> {
     if (!(to instanceof DiskFolder)) return false;
     const copied = await this.use(of, false, async (source, sourceName, sourceStat) => {

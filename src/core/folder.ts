@@ -69,6 +69,8 @@ export interface Folder {
    *   to be watched, which is the only one it has then
    */
   endSwap?(path: string, keep: (size: number, pieces: () => AsyncIterable<Uint8Array>) => Promise<{ to: Folder; name: string }>): Promise<void>;
+  /** Removes what an ended process had begun to write directly in a folder. */
+  tidy?(path: string): Promise<void>;
   /** Removing what is not there is not an error. */
   remove(path: string): Promise<void>;
   /** Is there a folder of that name, be it empty? Only for adapters whose folders are there without files. */

@@ -66,6 +66,10 @@ export class SubFolder implements Folder {
     await this.outer.endSwap?.(joinPath(this.path, path), keep);
   }
 
+  async tidy(path: string): Promise<void> {
+    await this.outer.tidy?.(joinPath(this.path, path));
+  }
+
   write(path: string, data: Blob | Uint8Array): Promise<void> {
     return this.outer.write(joinPath(this.path, path), data);
   }

@@ -144,6 +144,14 @@ describe.skipIf(process.platform === 'win32')('a file that was moved aside when 
     return made;
   };
 
+  it('leaves nothing beside it of what was being written', async () => {
+    const { workshop, at } = await begun();
+    // No process has this number: it is above the highest that Linux gives.
+    for (const folder of ['program', 'user']) writeFileSync(at(`${folder}/.satchel-99999999-0000000001.part`), 'half');
+    expect((await recover(workshop))?.outcome).toBe('taken-back');
+    expect([...left(at('program')), ...left(at('user'))]).toEqual([]);
+  });
+
   it('gets its name back', async () => {
     const { workshop, at } = await begun();
     renameSync(at('program/a.png'), asideOf(at('program/a.png')));

@@ -1,7 +1,7 @@
 import { SatchelError, type ErrorCode } from '../errors';
 import type { FileStat, Folder } from '../folder';
 import { sha256, sha256OfChunks } from '../hash';
-import { byPath, splitTarget, type TargetPath } from '../paths/paths';
+import { byPath, parentOf, splitTarget, type TargetPath } from '../paths/paths';
 import { WIDTH, inParallel, type WorkOptions } from '../progress';
 import { LARGE, hashOfFile } from './large';
 import type { Content, JournalStep, Workshop } from './model';
@@ -70,6 +70,10 @@ export async function takeBack(
     done++;
     onProgress?.({ phase: 'Putting back', done, total: steps.length, unit: 'files' });
   }, ({ before }) => (before.kind === 'absent' ? 0 : before.size));
+  for (const above of new Set(steps.map(({ target }) => parentOf(target)))) {
+    const { root, path } = splitTarget(above as TargetPath);
+    await workshop.folders[root]?.tidy?.(path);
+  }
   for (const folder of Object.values(workshop.folders)) await folder.settle?.();
   return left.sort(byPath);
 
