@@ -41,7 +41,7 @@ export const ERRORS = {
   'original-lost': { says: 'The kept original of “{path}” is damaged, and there is no good copy of it.', next: 'Leave this file as it is; all others go back. Take it from the game’s installer or its own repair.' },
   'not-begun': { says: 'The deployment did not begin ({why}).', next: 'Nothing was written. Mend the cause and deploy again; reload the page if it happens twice.' },
   'not-landed': { says: '“{path}” did not read back the way it was written.', next: 'Everything was put back as it was. The disk may be full or failing.' },
-  'taken-back': { says: 'The deployment could not be finished ({why}), so everything was put back as it was.{left}', next: 'Mend the cause, then deploy again.' },
+  'taken-back': { says: 'The deployment could not be finished ({why}), so everything{but} was put back as it was.', next: 'Mend the cause, then deploy again.' },
   'left-open': { says: 'The deployment stopped half-way ({why}) and could not be put back at once.', next: 'The originals are safe. Reload the page: putting back is tried again at the start.' },
   'no-room-to-deploy': { says: 'There is not enough room on {disk}: this deployment needs up to {needed} (every original is kept first), and {left} are left.', next: 'Nothing was written. Free some space there, or switch a pack off, and deploy again.' },
   'journal-open': { says: 'An earlier deployment has not been closed yet.', next: 'Reload the page: it is finished or taken back at the start.' },

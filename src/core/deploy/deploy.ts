@@ -170,10 +170,10 @@ function nextState(state: DeployedState, plan: Plan, landed: readonly DeployedFi
   return { format: 1, files: files.sort((a, b) => byPath(a.target, b.target)) };
 }
 
-/** What became of files that another program wrote to in between. */
-function leftSentence([first, ...others]: readonly TargetPath[]): string {
-  const which = others.length === 0 ? `“${first}” was` : `“${first}” and ${others.length.toLocaleString('en')} more were`;
-  return `Only ${which} changed by another program meanwhile: that stays as it is, and the version from before is kept among the originals.`;
+/** Files that another program wrote to in between, and that stay as they are, as part of a sentence. */
+function butFor([first, ...others]: readonly TargetPath[]): string {
+  if (first === undefined) return '';
+  return ` but “${first}”${others.length > 0 ? ` and ${others.length.toLocaleString('en')} more` : ''} (changed by another program meanwhile, and left so)`;
 }
 
 /** After a failure: puts everything back and gives the error to throw. */
@@ -189,5 +189,5 @@ async function undo(touched: readonly JournalStep[], folders: readonly TargetPat
     return new SatchelError('left-open', { why: `${reasonOf(cause)}; ${reasonOf(second)}` }, { cause });
   }
     if (stopped && changed.length === 0) return cause;
-  return new SatchelError('taken-back', { why: reasonOf(cause), left: changed.length === 0 ? '' : ` ${leftSentence(changed)}` }, { cause });
+  return new SatchelError('taken-back', { why: reasonOf(cause), but: butFor(changed) }, { cause });
 }
