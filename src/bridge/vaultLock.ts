@@ -1,6 +1,5 @@
 import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { setTimeout as wait } from 'node:timers/promises';
 import { lock } from 'proper-lockfile';
 import { z } from 'zod';
 import { SatchelError } from '@/core';
@@ -18,12 +17,6 @@ const TAKING = 'taking.lock';
 /** A lock that was not renewed for so long (milliseconds) was left behind, whoever bears the holder's number now. */
 const STALE = 15_000;
 const RENEWED = 3000;
-/** The same where the holder is known to be gone: the least that the lock allows. */
-const GONE = 2000;
-/** How often it is tried (milliseconds), and how many times, while the holder is known to be gone. */
-const PAUSE = 200;
-const TRIES = 20;
-
 const ownerSchema = z.object({ pid: z.number().int().positive() });
 
 /** Which process holds a vault, as far as that is known. */
@@ -50,27 +43,26 @@ export async function lockVault(vault: string, onLost: () => void = () => undefi
     isLost = true;
     onLost();
   };
-  const take = (lockfilePath: string, stale: number) => lock(vault, { realpath: false, lockfilePath: path.join(vault, lockfilePath), stale, update: RENEWED, onCompromised });
-  for (let tries = 1; ; tries++) {
-    const wasThere = existsSync(path.join(vault, LOCK));
-    const holder = holderOf(vault);
-    const isGone = wasThere && holder !== undefined && !isRunning(holder);
-    let endTaking: (() => Promise<void>) | undefined;
-    try {
-      endTaking = wasThere ? await take(TAKING, STALE) : undefined;
-      const release = await take(LOCK, isGone ? GONE : STALE);
-      writeFileSync(owner, JSON.stringify({ pid: process.pid }));
-      return async () => {
-        if (isLost) return;
-        rmSync(owner, { force: true });
-        await release().catch(onLost);
-      };
-    } catch (error) {
-      if (codeOf(error) !== 'ELOCKED') throw error;
-      if (!isGone || tries === TRIES) throw new SatchelError('vault-locked', {}, { cause: error });
-    } finally {
-      await endTaking?.();
+  const take = (name: string) => lock(vault, { realpath: false, lockfilePath: path.join(vault, name), stale: STALE, update: RENEWED, onCompromised });
+  let endTaking: (() => Promise<void>) | undefined;
+  try {
+    if (existsSync(path.join(vault, LOCK))) {
+      endTaking = await take(TAKING);
+      const holder = holderOf(vault);
+      // Its name goes first: a lock without a name is not taken for that of a process that is gone.
+      if (holder !== undefined && !isRunning(holder)) for (const name of [OWNER, LOCK]) rmSync(path.join(vault, name), { recursive: true, force: true });
     }
-    await wait(PAUSE);
+    const release = await take(LOCK);
+    writeFileSync(owner, JSON.stringify({ pid: process.pid }));
+    return async () => {
+      if (isLost) return;
+      rmSync(owner, { force: true });
+      await release().catch(onLost);
+    };
+  } catch (error) {
+    if (codeOf(error) === 'ELOCKED') throw new SatchelError('vault-locked', {}, { cause: error });
+    throw error;
+  } finally {
+    await endTaking?.();
   }
 }
