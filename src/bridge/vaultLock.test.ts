@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { existsSync, mkdirSync, mkdtempSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, statSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterEach, describe, expect, it } from 'vitest';
@@ -74,6 +74,19 @@ describe('the lock of a vault', () => {
     rmSync(path.join(vault, 'running.lock'), { recursive: true });
     leaveLock(vault, process.ppid, 20);
     await (await lockVault(vault))();
+  });
+
+  it('one that was taken over is given back like any other, and renewed while it is held', async () => {
+    const vault = vaultDir();
+    // Linux gives no process a number above 2^22 (proc(5), pid_max).
+    leaveLock(vault, 2 ** 22 + 1, 1);
+    const release = await lockVault(vault);
+    const before = statSync(path.join(vault, 'running.lock')).mtimeMs;
+    await new Promise((done) => setTimeout(done, 4500));
+    expect(statSync(path.join(vault, 'running.lock')).mtimeMs).toBeGreaterThan(before);
+    await release();
+    for (let i = 0; i < 3; i++) await (await lockVault(vault))();
+    expect(readdirSync(vault)).toEqual([]);
   });
 
   it.each(['', 'nonsense', '{"pid":-1}'])('what its holder left as a name (%j) is no reason to fail', async (left) => {

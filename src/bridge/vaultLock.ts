@@ -43,7 +43,8 @@ export async function lockVault(vault: string, onLost: () => void = () => undefi
     isLost = true;
     onLost();
   };
-  const take = (name: string) => lock(vault, { realpath: false, lockfilePath: path.join(vault, name), stale: STALE, update: RENEWED, onCompromised });
+  // The package knows its locks by the file that is locked: each has one of its own.
+  const take = (name: string) => lock(path.join(vault, name), { realpath: false, lockfilePath: path.join(vault, name), stale: STALE, update: RENEWED, onCompromised });
   let endTaking: (() => Promise<void>) | undefined;
   try {
     if (existsSync(path.join(vault, LOCK))) {
