@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { ERRORS, ledgerEntrySchema, mindedSchema, planStepSchema, stuckAnswers, targetSchema, type ErrorCode, type Failure, type FileStat } from '@/core';
+import { ERRORS, checkPath, ledgerEntrySchema, mindedSchema, planStepSchema, stuckAnswers, targetSchema, type ErrorCode, type Failure, type FileStat } from '@/core';
 
 /** The header in which the page sends the key that was in the address which the start printed. */
 export const KEY_HEADER = 'x-satchel-key';
@@ -46,7 +46,7 @@ export function fromListPiece(value: unknown): FileStat[] {
 export const roomSchema = z.object({ disk: z.string(), left: z.number() });
 
 /** Where a root of the game lies: in one of the given folders, or in a folder inside it. */
-const rootPlaceSchema = z.object({ folder: givenFolderSchema.shape.id, inside: z.string().optional(), hidden: z.array(z.string()).default([]) });
+const rootPlaceSchema = z.object({ folder: givenFolderSchema.shape.id, inside: z.string().refine((path) => checkPath(path).ok).optional(), hidden: z.array(z.string()).default([]) });
 export type RootPlace = z.infer<typeof rootPlaceSchema>;
 
 /** What packs and runs are called. */
