@@ -152,6 +152,16 @@ describe.skipIf(process.platform === 'win32')('a file that was moved aside when 
     expect([...left(at('program')), ...left(at('user'))]).toEqual([]);
   });
 
+  it('is put back as a copy where the disk gives no second name any more, and nothing of it is lost', async () => {
+    const { bench, workshop, at } = await game();
+    const plan = await bench.plan(stack, workshop);
+    const vault = new Proxy(workshop.vault, { get: (inner, name) => (name === 'link' ? async () => undefined : Reflect.get(inner, name) as unknown) });
+    const stop = new AbortController();
+    const onProgress: DeployOptions['onProgress'] = ({ phase, done, total }) => phase.startsWith('Writing') && done === total && stop.abort();
+    await expect(deploy(plan, { ...workshop, vault }, { title: 'Deploy', layers: [], onProgress, signal: stop.signal })).rejects.toMatchObject({ code: 'cancelled' });
+    for (const [target, text] of Object.entries(OWN)) expect(readFileSync(at(target), 'utf8'), target).toBe(text);
+  });
+
   it('gets its name back', async () => {
     const { workshop, at } = await begun();
     renameSync(at('program/a.png'), asideOf(at('program/a.png')));

@@ -84,7 +84,9 @@ export async function takeBack(
     for (let tries = 1; ; tries++) {
       try {
         const done = await attempt({ target, before, after, name }, folder, path);
-        if (done !== 'again' || tries === TRIES) return done === true;
+        if (done !== 'again') return done;
+        // Its second name stays with the journal: nothing goes before this is done.
+        if (tries === TRIES) throw new SatchelError('not-landed', { path: target });
       } catch (error) {
         if (!(error instanceof SatchelError && AGAIN.has(error.code)) || tries === TRIES) throw error;
       }
@@ -108,7 +110,12 @@ export async function takeBack(
     // The very file goes back, so that a program which has it open goes on writing to the game's.
     if (name !== undefined && vault.link && (await vault.stat(name))) {
       if (now) await swapFile(folder, path, undefined, gone);
-      return (await vault.link(name, folder, path)) ? true : 'again';
+      if (await vault.link(name, folder, path)) return true;
+      if (await folder.stat(path)) return 'again';
+      // No second name can be had: then a copy of it, as it is now.
+      const copy = await putOf(await keepFile(vault, vault, name), workshop, folder);
+      if (!(await swapFile(folder, path, copy, undefined))) throw new SatchelError('not-landed', { path: target });
+      return true;
     }
     const put = await putOf(before, workshop, folder).catch((error: unknown) => {
       // Another program has taken its own version away, and overwritten the one before through a handle that it held.
