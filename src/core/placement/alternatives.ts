@@ -1,5 +1,6 @@
 import type { PackEntry } from '../archives/pack';
 import { baseName, isUnder, nameKey, parentOf } from '../paths/paths';
+import { knowledgeOf } from '../study/knowledge';
 import { ask, type Context } from './context';
 import { packFolders } from './packFolders';
 
@@ -21,7 +22,7 @@ export interface Split {
 
 const RESOLUTION = /(^|[^a-z0-9])(\d{3,4}\s*(px|p|x\d{3,4})?|\d+k|\d+x|x\d+|hd|sd|uhd|low|mid(dle)?|medium|high|ultra|lite|full|half|small|large|big)([^a-z0-9]|$)/i;
 const CHOICE = /(^|[^a-z])(option|variant|variation|version|edition|style|theme|buttons?|colou?rs?|choose|choice|either|alternate|alt|region|language|type)([^a-z]|$)/i;
-const OPTIONAL = /(^|[^a-z])(optional|extras?|bonus|add-?ons?|overlays?|plus)([^a-z]|$)/i;
+const OPTIONAL = /(^|[^a-z])(optional|extras?|bonus|add-?ons?|overlays?|plus|wahlweise|opcional|facultatif)([^a-z]|$)|^(only|just|nur|solo|seulement) (with|if|for|mit|für|wenn|con|si|para|avec|pour)\b|\b(if you|for those|falls|si tienes|si vous)\b/i;
 const SINGLE = /^([a-z]|\d{1,2}|[ivx]{1,4})$/i;
 
 /** Larger packs hold more folders than this beside each other only where they are contents, not choices. */
@@ -80,6 +81,7 @@ export function findGroups(entries: readonly PackEntry[], { tree, card }: Contex
   const children = foldersNearTop(entries);
   const isId = card.titles ? new RegExp(`^(${card.titles.pattern})$`, 'i') : undefined;
   const markers = card.places.flatMap((place) => (place.mode === 'own-folder' && place.marker ? [nameKey(place.marker)] : []));
+  for (const { core } of knowledgeOf(tree).families) for (const feature of core) if (feature.startsWith('F:') && !/[*#]/.test(feature)) markers.push(feature.slice(2));
   // Add-ons that happen to hold files of the same names are not alternatives.
   const isAddOn = (files: Set<string>) => markers.some((marker) => files.has(marker));
   const exclusive: Group[] = [];
@@ -146,8 +148,10 @@ const byNumber = (a: string, b: string): number => {
 };
 
 /** Asks which of the alternatives and optional parts are wanted, and takes the pack apart accordingly. */
-export function splitAlternatives(entries: readonly PackEntry[], context: Context): Split {
-  const { exclusive, optional } = findGroups(entries, context);
+export const splitAlternatives = (entries: readonly PackEntry[], context: Context): Split => splitAt(entries, findGroups(entries, context), context);
+
+/** The same for parts that were found in another way. */
+export function splitAt(entries: readonly PackEntry[], { exclusive, optional }: { exclusive: Group[]; optional: string[] }, context: Context): Split {
   if (exclusive.length === 0 && optional.length === 0) return { base: entries, chosen: [], unchosen: [], open: false };
   const wanted: string[] = [];
   let open = false;

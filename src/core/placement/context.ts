@@ -1,6 +1,9 @@
 import type { PackEntry } from '../archives/pack';
 import type { GameCard } from '../games/card';
 import type { PackPath, TargetPath } from '../paths/paths';
+import type { Step } from '../inspect/steps';
+import type { Statement } from '../study/statement';
+import type { Evidence } from './evidence';
 import type { LeftOutReason } from './baggage';
 import type { GameTree } from './gameTree';
 import type { BaseChoice } from './overTree';
@@ -16,6 +19,12 @@ export interface PlacementInput {
   name?: string;
   /** Small text files of the pack by path: manifests, settings. `textsWanted` says which are looked at. */
   texts?: ReadonlyMap<string, string>;
+  /** The pack's read-me: what it says counts most. */
+  readMe?: { path: string; text: string } | undefined;
+  /** What is known of the game: refused statements count no more, confirmed ones like the card. */
+  statements?: readonly Statement[] | undefined;
+  /** The paths inside the game's own archives, by the archive's target. */
+  inside?: ReadonlyMap<string, readonly string[]> | undefined;
   /** What the player has answered so far. */
   answers?: Readonly<Record<string, readonly string[]>>;
 }
@@ -46,6 +55,8 @@ export interface PlacedPart {
   to: TargetPath;
   files: number;
   reason: string;
+  /** What was seen for and against this place, what counts most first. */
+  evidence?: readonly Evidence[];
 }
 
 /** Prepared once for a proposal. */
@@ -59,6 +70,9 @@ export interface Context {
   texts: ReadonlyMap<string, string>;
   answers: Readonly<Record<string, readonly string[]>>;
   questions: Question[];
+  readMe: { path: string; text: string } | undefined;
+  steps: readonly Step[];
+  inside: ReadonlyMap<string, readonly string[]>;
 }
 
 /** What one way of placing makes of a set of files. */

@@ -10,6 +10,8 @@ export interface GameTree {
   files: Map<string, Map<string, string>>;
   /** Key of a file's own name to the key of the one folder that has it, or of all of them. */
   foldersOfFile: Map<string, string | string[]>;
+  /** Every file as it was given. */
+  targets: readonly string[];
 }
 
 /** The file of this key as the game spells it, undefined where the game has none. */
@@ -29,7 +31,7 @@ export function gameTreeOf(roots: readonly string[], targets: Iterable<string>):
 
 /** @param targets every file of the game, as targets; files that packs brought are left away by the caller */
 export function buildGameTree(roots: readonly string[], targets: Iterable<string>): GameTree {
-  const tree: GameTree = { folders: new Map(), foldersByName: new Map(), files: new Map(), foldersOfFile: new Map() };
+  const tree: GameTree = { folders: new Map(), foldersByName: new Map(), files: new Map(), foldersOfFile: new Map(), targets: Array.isArray(targets) ? (targets as string[]) : [...targets] };
   const addFolder = (path: string) => {
     for (let folder = path; folder !== ''; folder = parentOf(folder)) {
       const key = nameKey(folder);

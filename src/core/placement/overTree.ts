@@ -52,6 +52,9 @@ interface Way {
   votes: number;
 }
 
+/** Every (strip, base) worth a close look, by what the pack's and the game's folders and files have in common. */
+export const waysOver = (folders: PackFolder[], tree: GameTree): { strip: string; base: string }[] => candidates(folders, tree);
+
 /** Every (strip, base) under which some folder or file name of the pack meets the same name in the game. */
 function candidates(folders: PackFolder[], tree: GameTree): Way[] {
   const ways = new Map<string, Way>();

@@ -1,11 +1,13 @@
-import picomatch from 'picomatch';
 import type { PackEntry } from '../archives/pack';
 import type { GameCard } from '../games/card';
 import { packName } from '../archives/names';
 import { addAll } from '../lists';
 import { extensionOf, isUnder, joinPath, nameKey, parentOf, baseName, type PackPath, type TargetPath } from '../paths/paths';
 import { splitAlternatives } from './alternatives';
-import { forTheReader, isProgram, isResultFolder, programFolders, showsTheResult, type LeftOutReason } from './baggage';
+import { forTheReader, isResultFolder, programFolders, showsTheResult, type LeftOutReason } from './baggage';
+import { readSteps } from '../inspect/steps';
+import { packBaggage } from './packBaggage';
+import { proposeStudied } from './studied';
 import { emptyResult, slugOf, type Context, type PlacedPart, type PlacementInput, type PoolResult, type Question } from './context';
 import { gameFile, gameTreeOf, type GameTree } from './gameTree';
 import { overTree, sharedFolder, type BaseChoice } from './overTree';
@@ -33,7 +35,7 @@ export interface PlacementProposal {
  * than a question: what is not clear is asked. The same input gives the same proposal, in any order of reading.
  */
 export function proposePlacements(input: PlacementInput): PlacementProposal {
-  const { entries } = input;
+  const { entries, card } = input;
   const context = contextFor(input);
   const result = emptyResult();
   const merge = (part: PoolResult) => {
@@ -46,11 +48,17 @@ export function proposePlacements(input: PlacementInput): PlacementProposal {
     else if (part.confidence === 'likely') result.confidence = 'likely';
   };
 
+  if (!isDescribed(card)) {
+    merge(proposeStudied(entries, context));
+    takeInWhatTheGameHas(result, context);
+    if (result.rules.length === 0 && result.choices.length === 0 && context.questions.some(({ open }) => open)) waitForAnswers(result, entries);
+    return finish(result, context, input);
+  }
   // Another edition's layout is converted first; what comes of it may be a zipped pack as well.
   const zipped = placeConverted(entries, context) ? undefined : placeZipped(entries, context);
   if (zipped) {
     merge(zipped);
-    addAll(result.leftOut, zipped.rest.map(({ path }) => ({ path, why: baggageOf(path, context) ?? ('no place known for it' as const) })));
+    addAll(result.leftOut, zipped.rest.map(({ path }) => ({ path, why: packBaggage(path, context) ?? ('no place known for it' as const) })));
     return finish(result, context, input);
   }
 
@@ -61,7 +69,7 @@ export function proposePlacements(input: PlacementInput): PlacementProposal {
     const shows = isResultFolder(folder);
     for (const entry of files) {
       // A file that the game has under the very same name may be meant after all; it is looked at again below.
-      const why = ofProgram ? 'a program' : baggageOf(entry.path, context, shows);
+      const why = ofProgram ? 'a program' : packBaggage(entry.path, context, shows);
       if (why) result.leftOut.push({ path: entry.path, why });
       else useful.push(entry);
     }
@@ -87,6 +95,9 @@ export function proposePlacements(input: PlacementInput): PlacementProposal {
   return finish(result, context, input);
 }
 
+/** Does the card say how this game's packs are placed? Then that was written or confirmed by somebody who knows. */
+const isDescribed = ({ places, titles, recipes }: GameCard): boolean => places.length > 0 || titles !== undefined || recipes.length > 0;
+
 /** Nothing has a place before the player has answered: that is said of each file, rather than drawing lines to a place it may not get. */
 function waitForAnswers(result: PoolResult, entries: readonly PackEntry[]): void {
   const out = new Set(result.leftOut.map(({ path }) => path));
@@ -105,8 +116,11 @@ function takeInWhatTheGameHas(result: PoolResult, { tree }: Context): void {
 
 const BAGGAGE: ReadonlySet<LeftOutReason> = new Set(['read-me', 'web link', 'picture of the result', 'a program']);
 
-function contextFor({ card, gameFiles, name = 'pack', texts = new Map(), answers = {} }: PlacementInput): Context {
-  return { card, tree: gameTreeOf(card.roots.map((root) => root.id), gameFiles), name, title: packName(name), texts, answers, questions: [] };
+function contextFor(input: PlacementInput): Context {
+  const { entries, card, gameFiles, name = 'pack', texts = new Map(), answers = {}, readMe, inside = new Map() } = input;
+  const tree = gameTreeOf(card.roots.map((root) => root.id), gameFiles);
+  const steps = readMe ? readSteps(readMe.text, { entries, tree, roots: card.roots, title: card.title }) : [];
+  return { card, tree, name, title: packName(name), texts, answers, questions: [], readMe, steps, inside };
 }
 
 function finish(result: PoolResult, context: Context, { answers = {} }: PlacementInput): PlacementProposal {
@@ -235,22 +249,6 @@ function nowhere(entries: readonly PackEntry[], { card, name }: Context): PoolRe
 export function proposeAt(input: PlacementInput, strip: string, base: TargetPath): Placement {
   const { tree } = contextFor(input);
   return { rules: [{ as: 'files', from: strip, to: base }], leftOut: whatStaysOut(input.entries, strip, base, input.card, tree), made: [], decisions: noDecisions };
-}
-
-function baggageOf(path: string, { tree, card }: Context, inResultFolder = isResultFolder(parentOf(path))): LeftOutReason | undefined {
-  const reader = forTheReader(path);
-  if (reader) return reader;
-  if (isProgram(path)) return 'a program';
-  // Pictures of the result stand in folders that neither the game nor its card knows.
-  return showsTheResult(path, inResultFolder) && !tree.foldersByName.has(nameKey(baseName(parentOf(path)))) && !namedByCard(path, card) ? 'picture of the result' : undefined;
-}
-
-/** Does the card speak of such files: as contents of an archive, or as what a recipe moves? */
-function namedByCard(path: string, card: GameCard): boolean {
-  const names = path.split('/');
-  const moved = new Set(card.recipes.flatMap(({ moves }) => moves.map(({ from }) => nameKey(from))));
-  if (names.some((name) => moved.has(nameKey(name)))) return true;
-  return card.places.some((place) => place.mode === 'into-archive' && names.some((_, i) => picomatch.isMatch(names.slice(i).join('/'), place.entries, { nocase: true })));
 }
 
 /** What stays out of the game when `strip` is laid over `base`, folder by folder. */

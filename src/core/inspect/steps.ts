@@ -1,0 +1,195 @@
+import { extensionOf, isUnder, nameKey, parentOf } from '../paths/paths';
+import { kindOf } from '../media/kinds';
+import { readInstructions, type Instruction } from './instructions';
+import { knowledgeOf } from '../study/knowledge';
+import { MentionReader, type Ground, type Mention } from './mentions';
+import { sentencesOf, type Sentence } from './sentences';
+
+/** What goes where, as a read-me says it. */
+export interface PutStep {
+  kind: 'put';
+  line: number;
+  text: string;
+  /** Folders and files of the pack; empty where all of it is meant. */
+  what: string[];
+  /** What lies in the folder goes, not the folder itself. */
+  contents: boolean;
+  /** The folders of the game that can be meant, as targets; `files` where a file is named. */
+  folders: string[];
+  files: string[];
+  how: 'into' | 'beside' | 'over' | 'inside';
+  /** The name it gets there. */
+  name?: string;
+  /** In a new folder of its own, there. */
+  ownFolder?: true;
+}
+
+/** How a pack is to be taken, and the parts that the sentence names. */
+export interface WordStep {
+  kind: 'keep zipped' | 'choose one' | 'optional' | 'new folder';
+  line: number;
+  text: string;
+  what: string[];
+}
+
+export type Step =
+  | PutStep
+  | WordStep
+  | { kind: 'do not'; line: number; text: string; folders: string[]; files: string[] }
+  | { kind: 'by hand'; line: number; text: string; what: 'close the game' | 'start the game' | 'back up' | 'in the game' | 'harmful' | 'needs' }
+  | Instruction;
+
+const PLACING = /\b(?:put|puts|place[ds]?|drop|drag|copy|copied|copies|move[ds]?|go(?:es)?|belongs?|install(?:ed|s)?|extract(?:ed|s)?|unzip(?:ped)?|unpack(?:ed)?|add(?:ed)?|lay|laid|lies?|sits?|joins?|save|throw|merge[ds]?|paste[ds]?|overwrites?|replaces?|lives?|stands?|should be|needs? to be|wants? to be|take[s]? the place|kommt|kommen|gehör(?:t|en)|kopier\w*|leg(?:en|t|e)|verschieb\w*|zieh(?:en|t|e)?|entpack\w*|ersetz\w*|pack(?:en|t)|copia[rd]?|copie\w*|pega[r]?|va[n]?|coloca[r]?|pon(?:er|ga)?|extrae[r]?|descomprim\w+|mueve|mover|arrastra\w*|met(?:s|tez|tre)|place[rz]|gliss\w+|déplac\w+|extra(?:is|yez|ire)|coll(?:e|er|ez)|remplac\w+|reemplaza\w*|sustituye\w*)\b/iu;
+const NOT = /\b(?:do not|don['’]t|never|not|no|without|nicht|kein[enm]*|nie(?:mals)?|nunca|jamás|ne \p{L}+ pas|jamais)\b/iu;
+const KEEP_ZIPPED = /(?:\b(?:not|never|don['’]t|no need to|without) (?:be |being )?(?:un(?:zip|pack|compress)\w*|extract\w*|open\w*)|\b(?:leave|leaves|keep|keeps|kept|left|stays?|remains?)\b[^.]{0,40}\b(?:zip(?:ped)?|packed|compressed|archived?|unopened|as (?:it|they) (?:is|are))|\b(?:reads?|loads?|takes?|opens?)\b[^.]{0,40}\b(?:zipped|packed|zips|archives)\b|\bas an? (?:zip|archive)\b|nicht (?:ent(?:packen|packt)|auspacken)|gepackt (?:lassen|bleiben)|bleibt? gepackt|sin descomprimir|no (?:lo |la )?(?:descomprim|extrai)\w+|ne (?:pas |le |la )*(?:décompress|extra)\w+|sans (?:le |la )?décompresser)/iu;
+const CHOOSE = /\b(?:choose|pick|select|decide|either|one of (?:the|them|these)|only one|just one|whichever|the one (?:you|whose|that|for)|of your choice|your favou?rite|not both|more than one|never both|which(?:ever)? you (?:like|prefer)|wähl\w*|such(?:e|t)? dir|nur eine[nrs]?|entweder|elige|elegir|escoge|sólo un[oa]?|solo un[oa]?|choisi\w*|(?:un|une) seule?)\b/iu;
+const OPTIONAL = /\b(?:optional(?:ly)?|if you (?:want|like|own|have|use|prefer|wish)|only (?:for|if|with)|for those who|not needed|wer mag|wahlweise|nach belieben|falls du|wenn du|opcional(?:es)?|si (?:tienes|quieres)|facultati(?:f|ve)|si vous)\b/iu;
+const NAMED = /(?:\brename[ds]?\b[^.]{0,60}?\bto|\bcall(?:ed)? (?:it|them)?|\bname(?:d)? it|\bgive[ns]?\b[^.]{0,40}\bthe name|\bunder the name(?: of)?|\bby the name(?: of)?|\bumbenennen in|\bunter dem namen|\bnenne?\b[^.]{0,30}|\bllámal[oa]|\bcon el nombre(?: de)?|\bpor el nombre(?: de)?|\brenomme[rz]?\b[^.]{0,40}\ben|\bsous le nom(?: de)?)\s+["“„«'‘]?([\p{L}\p{N}][\p{L}\p{N}._ -]{0,60}?)["”“»'’]?(?=$|[\s,.;:!?)])/iu;
+const ITS_NAME = /\b(?:(?:its|same|this|that|the old|the original) (?:place and (?:its )?)?name|take[s]? (?:its|the) place and|rename\w*|umbenenn\w*|seinen namen|su nombre|son nom)\b/iu;
+const VALUES = /\b(?:set|change[sd]?|becomes?|values?|lines?|keys?|entry|option|tags?|section|says?|true|false|wert|zeile|ändern|geändert|setz\w*|valor|línea|cambia\w*|valeur|ligne|chang\w+|=)\b|=/iu;
+const SETTINGS_LIKE = /\.(?!png|jpe?g|tga|dds|wav|ogg|mp3|ttf|otf|zip|7z|exe|dll)\w{2,8}$/i;
+const BACK_UP = /\b(?:keep|make|save) (?:a |an )?(?:backup |safe )?(?:copy|copies)\b|\bback(?:ing)? ?up\b|\bsicherungskopie\b|\bcopia de seguridad\b/giu;
+const ITS_PLACE = /\b(?:its place|in place of it|instead of it|replaces? it|seine stelle|ersetzt (?:sie|es|ihn)|su lugar|sa place)\b/iu;
+const OWN_FOLDER = /\b(?:folder of (?:its|their|your) own|own folder|new folder|make a (?:new )?folder|create a (?:new )?folder|give (?:it|them|the \w+) a folder|eigene[rn]? ordner|neue[rn]? ordner|carpeta (?:propia|nueva)|nueva carpeta|nouveau dossier|dossier à part)\b/iu;
+const INSIDE = /\b(?:inside|into the (?:zip|archive)|(?:the|that|its) (?:zip|archive) itself|itself|with (?:any|a) zip|innerhalb|dentro|à l['’]intérieur)\b/iu;
+
+/**
+ * Reads a read-me as a list of steps. A step names things of the pack and of the game; what names something that is not
+ * there is not guessed. Nothing is ever carried out because a read-me says so: steps are evidence and proposals.
+ *
+ * @param ground the pack and the game that it speaks of; without it only settings are read
+ */
+export function readSteps(text: string, ground?: Ground): Step[] {
+  const sentences = sentencesOf(text);
+  const steps: Step[] = [...readInstructions(text)];
+  for (const sentence of sentences) steps.push(...byHandSteps(sentence));
+  if (ground) {
+    const reader = new MentionReader(ground);
+    let last: Last = { folders: [], files: [] };
+    for (const sentence of sentences) {
+      const mentions = reader.of(sentence.text);
+      const found = placeSteps(sentence, mentions, last, ground);
+      steps.push(...found);
+      const put = found.findLast((step): step is PutStep => step.kind === 'put');
+      const files = mentions.flatMap(({ gameFiles }) => gameFiles);
+      last = { folders: put && put.folders.length > 0 ? put.folders : last.folders, files: files.length > 0 ? files : last.files };
+    }
+  }
+  return steps.sort((a, b) => a.line - b.line);
+}
+
+/** What “there” and “its place” mean. */
+interface Last {
+  folders: string[];
+  files: string[];
+}
+
+function byHandSteps({ text, line }: Sentence): Step[] {
+  const step = (what: Extract<Step, { kind: 'by hand' }>['what']): Step => ({ kind: 'by hand', line, text, what });
+  if (/\b(?:delete|remove|erase|lösche|borra|supprime)\w*\b[^.]{0,40}\b(?:everything|all|whole|entire|alles|todo|tout)\b/iu.test(text)) return [step('harmful')];
+  if (/\b(?:replace|overwrite|swap)\b[^.]{0,40}\b(?:program|\.exe|executable)\b/iu.test(text)) return [step('harmful')];
+  if (/\b(?:close|quit|exit|shut) (?:the |your )?game\b|\bspiel (?:beenden|schließen)\b|\bcierra el juego\b|\bfermez le jeu\b/iu.test(text)) return [step('close the game')];
+  if (/\b(?:back ?up|keep a copy|make a copy)\b|\bsicherungskopie\b|\bcopia de seguridad\b|\bsauvegarde[rz]? (?:d['’]abord|le)\b/iu.test(text)) return [step('back up')];
+  if (/\b(?:start|run|launch) the game once\b|\bspiel einmal starten\b/iu.test(text)) return [step('start the game')];
+  if (/\b(?:in|from) the (?:game['’]s )?(?:options|menu|settings menu|main menu)\b|\bim spielmenü\b/iu.test(text)) return [step('in the game')];
+  return /^\W*(?:needs|requires|benötigt|requiere|nécessite)\b/iu.test(text) ? [step('needs')] : [];
+}
+
+/** The parts of a sentence that have a verb and a place of their own. */
+function placeSteps({ text, line }: Sentence, mentions: Mention[], last: Last, ground: Ground): Step[] {
+  const steps: Step[] = [];
+  const named = mentions.flatMap(({ packFolders, packFiles }) => [...packFolders, ...packFiles]);
+  if (KEEP_ZIPPED.test(text)) steps.push({ kind: 'keep zipped', line, text, what: named });
+  if (CHOOSE.test(text)) steps.push({ kind: 'choose one', line, text, what: named });
+  else if (OPTIONAL.test(text) && named.length > 0) steps.push({ kind: 'optional', line, text, what: named });
+  if (OWN_FOLDER.test(text)) steps.push({ kind: 'new folder', line, text, what: named });
+  // A sentence that speaks of values, or of keeping a copy, places nothing.
+  if (VALUES.test(text) && mentions.some(({ gameFiles }) => gameFiles.some((file) => SETTINGS_LIKE.test(file)))) return steps;
+  const placing = PLACING.test(text.replace(BACK_UP, ''));
+  if (!placing && !mentions.some(({ cue }) => cue === 'beside' || cue === 'inside')) return steps;
+  let what: Mention[] = [];
+  let where: Mention | undefined;
+  const put = (one: Mention | undefined, things: readonly Mention[]) => {
+    if (!one && things.length === 0) return;
+    const step = stepOf(one, things, text, line, ground, last);
+    if (step) steps.push(step);
+  };
+  for (const mention of mentions) {
+    if (isWhere(mention)) {
+      const before = text.slice(Math.max(0, mention.start - 60), mention.start);
+      if (NOT.test(before.slice(before.search(/[,;][^,;]*$/) + 1)) && !mention.all) {
+        steps.push({ kind: 'do not', line, text, folders: [...mention.gameFolders], files: [...mention.gameFiles] });
+        what = [];
+        continue;
+      }
+      // “next to A and B”: the second place of one kind only confirms the first.
+      if (where && what.length === 0) {
+        where = better(where, mention);
+        continue;
+      }
+      if (what.length > 0) {
+        put(mention, what);
+        what = [];
+        where = mention;
+      } else where = mention;
+    } else if (where && what.length === 0 && steps.some((step) => step.kind === 'put') && mention.all) continue;
+    else if (mention.all || mention.packFolders.length > 0 || mention.packFiles.length > 0) {
+      what.push(mention);
+    }
+  }
+  const made = steps.some((step) => step.kind === 'put');
+  if (!made && where && (placing || where.cue === 'beside' || where.cue === 'inside' || what.length > 0)) put(where, what);
+  else if (!made && !where && what.length > 0 && placing && /\b(?:there|dort(?:hin)?|dahin|allí|ahí|là)\b/iu.test(text) && last.folders.length > 0) put(undefined, what);
+  else if (!made && !where && what.length > 0 && ITS_PLACE.test(text) && last.files.length > 0) put(undefined, what);
+  return steps;
+}
+
+const better = (a: Mention, b: Mention): Mention => (b.gameFolders.length > 0 && (a.gameFolders.length === 0 || (b.gameFolders.length < a.gameFolders.length && a.cue === b.cue)) ? b : a);
+
+/** A place of the game: what the pack does not have, or what stands behind a word for places. */
+function isWhere(mention: Mention): boolean {
+  const game = mention.gameFolders.length + mention.gameFiles.length + mention.newFolders.length > 0;
+  if (!game || mention.cue === 'from') return false;
+  const pack = mention.packFolders.length + mention.packFiles.length > 0;
+  return !pack || (mention.cue !== undefined && !mention.contents);
+}
+
+function stepOf(
+  where: Mention | undefined, things: readonly Mention[], text: string, line: number, { entries, tree }: Ground, last: Last,
+): PutStep | undefined {
+  let what = [...new Set(things.flatMap((one) => {
+    const { packFolders, packFiles } = one;
+    return packFolders.length > 0 ? outermost(packFolders) : packFiles;
+  }))];
+  const general = things.find(({ all }) => all);
+  const kind = general && what.length === 0 ? kindWord(general.words) : undefined;
+  if (kind) what = entries.filter(({ path }) => kindOf(path) === kind || (kind === 'picture' && kindOf(path) === 'texture')).map(({ path }) => path);
+  const cue = where?.cue;
+  const how: PutStep['how'] = cue === 'beside' ? 'beside' : cue === 'over' ? 'over' : cue === 'inside' || (where && where.gameFiles.length > 0 && INSIDE.test(text)) ? 'inside' : 'into';
+  const itsPlace = !where && ITS_PLACE.test(text) && last.files.length > 0;
+  let folders = where ? [...where.gameFolders, ...where.newFolders] : itsPlace ? [] : [...last.folders];
+  const files = itsPlace ? [...last.files] : where && folders.length === 0 ? [...where.gameFiles] : [];
+  // “next to hilltop”: where that lies.
+  const { familyOf } = knowledgeOf(tree);
+  if (how === 'beside') folders = [...new Set(folders.map((folder) => (familyOf.has(nameKey(folder)) && what.every((one) => extensionOf(one) === '' || !fileEndings(tree.files.get(nameKey(folder))).has(extensionOf(one))) ? parentOf(folder) : folder)))];
+  if (folders.length === 0 && files.length === 0) return undefined;
+  const name = NAMED.exec(text)?.[1]?.trim();
+  return {
+    kind: 'put', line, text, what, folders, files, how,
+    contents: things.some(({ contents }) => contents) || (general !== undefined && what.length === 0),
+    ...(OWN_FOLDER.test(text) ? { ownFolder: true as const } : {}),
+    ...(name !== undefined && !ITS_NAME_ONLY.test(name) ? { name } : ITS_NAME.test(text) && files.length === 1 ? { name: '' } : {}),
+  };
+}
+
+const ITS_NAME_ONLY = /^(?:it|the|a|to|as|you|same|folder|file)$/i;
+
+const fileEndings = (files: ReadonlyMap<string, string> | undefined): Set<string> => new Set([...(files?.keys() ?? [])].map(extensionOf));
+
+const outermost = (folders: readonly string[]): string[] => folders.filter((folder) => !folders.some((other) => other !== folder && isUnder(folder, other)));
+
+function kindWord(words: string): 'picture' | 'sound' | 'archive' | undefined {
+  if (/^(?:pictures?|images?|textures?|bilder|texturen|imágenes|texturas)$/i.test(words)) return 'picture';
+  if (/^sounds?$/i.test(words)) return 'sound';
+  return /^(?:zip|archive)$/i.test(words) ? 'archive' : undefined;
+}

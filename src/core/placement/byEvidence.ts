@@ -1,0 +1,147 @@
+import type { PackEntry } from '../archives/pack';
+import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { kindOf } from '../media/kinds';
+import { knowledgeOf } from '../study/knowledge';
+import { LEVELS, WEIGHTS, pointsOf, type Evidence } from './evidence';
+import { ask, emptyResult, type Context, type PlacedPart, type PoolResult } from './context';
+import { compete, liesOver, mappingOf, type Candidate, type Plan } from './competition';
+import { gameFile } from './gameTree';
+import type { WordStep } from '../inspect/steps';
+import type { BaseChoice } from './overTree';
+import type { PlaceRule } from './placement';
+
+/** At most so many places are offered. */
+const MOST_OFFERED = 5;
+
+/** The name that a folder made for a pack gets: what the pack is called, without an ending. */
+export const folderNameOf = (name: string): string => {
+  const bare = name.replace(/\.(zip|7z|rar|tar(\.\w+)?|tgz|txz|gz|bz2|xz|zst)$/i, '').replace(/[<>:"|?*\\/\u0000-\u001f]+/g, ' ').replace(/[. ]+$/g, '').trim();
+  return bare || 'pack';
+};
+
+/** A part of the pack whose place the player has said. */
+export interface Forced {
+  node: string;
+  to: string;
+  says: string;
+}
+
+/** The plans for some files of the pack. */
+export const plansFor = (entries: readonly PackEntry[], context: Context, packFolder = folderNameOf(context.name), forced: readonly Forced[] = []): Plan[] =>
+  entries.length === 0 ? [] : compete(entries, {
+    forced: forced.map(({ node, to, says }) => ({ node, to, evidence: [{ weight: WEIGHTS.card, says }] })),
+    tree: context.tree, steps: context.steps, inside: context.inside, title: context.card.title, packFolder,
+    roots: context.card.roots.map(({ id, title }) => ({ id, title })), said: context.readMe?.text ?? '',
+  });
+
+const strongest = (evidence: readonly Evidence[]): string =>
+  [...evidence].filter(({ weight }) => weight > 0).sort((a, b) => b.weight - a.weight).slice(0, 2).map(({ says }) => says).join(' ');
+
+/** Where something goes, as the player reads it. */
+export const shownPlace = (to: string, { card }: Context): string => {
+  const cut = to.indexOf('/');
+  const root = card.roots.find(({ id }) => id === (cut < 0 ? to : to.slice(0, cut)));
+  return `${root?.title ?? to}${cut < 0 ? '' : to.slice(cut)}`;
+};
+
+/** Is the best plan clear, and by how much? Something is only laid over what is there where more than names agree. */
+export function confidenceOf(plans: readonly Plan[], entries: readonly PackEntry[], context: Context): 'sure' | 'likely' | 'ask' {
+  const [best, second] = plans;
+  if (!best) return 'ask';
+  const ahead = best.points - (second?.points ?? 0);
+  const onlyNames = best.items.some((item) => !agreesBeyondNames(item)) && liesOver(best, entries, context.tree);
+  if (onlyNames) return 'ask';
+  if (best.points >= LEVELS.sure.points && ahead >= LEVELS.sure.ahead) return 'sure';
+  return best.points >= LEVELS.likely.points && ahead >= LEVELS.likely.ahead ? 'likely' : 'ask';
+}
+
+/** A folder that agrees, a read-me, an id, several files of one place: more than a name that two files happen to share. */
+const agreesBeyondNames = ({ evidence, file }: Candidate): boolean =>
+  pointsOf(evidence) >= LEVELS.likely.points && (!file || evidence.some(({ line }) => line !== undefined));
+
+/** Places files by what the game's folders and the read-me say. */
+export function placeByEvidence(entries: readonly PackEntry[], context: Context, { forced = [] }: { forced?: readonly Forced[] } = {}): PoolResult | undefined {
+  const plans = plansFor(entries, context, undefined, forced);
+  const [best] = plans;
+  if (!best) return undefined;
+  const confidence = confidenceOf(plans, entries, context);
+  const level = confidence === 'ask' ? offer(plans, entries, context, 'place') : { plan: best, open: false };
+  const result = resultOf(level.plan, entries);
+  return { ...result, confidence: level.open ? 'ask' : confidence === 'ask' ? 'sure' : confidence, choices: choicesOf(plans) };
+}
+
+/** Asks where it goes: the best plans with what speaks for each. */
+function offer(plans: readonly Plan[], entries: readonly PackEntry[], context: Context, id: string): { plan: Plan; open: boolean } {
+  const offered = plans.slice(0, MOST_OFFERED);
+  const best = offered[0] as Plan;
+  const safe = !liesOver(best, entries, context.tree);
+  const [answer] = ask(context, {
+    id, kind: 'one', title: 'Where does it belong?', why: 'What the game’s folders and the pack say points to more than one place, or not clearly to one.',
+    options: offered.map((plan) => ({ id: idOf(plan), label: labelOf(plan, context), says: strongest(plan.items[0]?.evidence ?? []) || 'Nothing speaks clearly for it.' })),
+    suggested: safe ? [idOf(best)] : [],
+  }, false);
+  const chosen = offered.find((plan) => idOf(plan) === answer);
+  return { plan: chosen ?? best, open: chosen === undefined };
+}
+
+const idOf = (plan: Plan): string => mappingOf(plan).slice(0, 600);
+
+function labelOf({ items }: Plan, context: Context): string {
+  const [first, ...more] = items;
+  if (!first) return '';
+  const place = (item: Candidate) => `${shownPlace(item.to, context)}${item.inside === undefined ? '' : ' (inside the archive)'}`;
+  if (more.length === 0) return place(first);
+  const places = [...new Set(items.map((item) => shownPlace(item.file ? parentOf(item.to) : item.to, context)))];
+  return `${places.slice(0, 3).join(', ')}${places.length > 3 ? ` and ${places.length - 3} more places` : ''}`;
+}
+
+function choicesOf(plans: readonly Plan[]): BaseChoice[] {
+  return plans.flatMap(({ items }) => {
+    const [only, second] = items;
+    return only && !second && !only.file && only.inside === undefined ? [{ strip: only.node, base: only.to, matched: 0, exact: 0, reason: strongest(only.evidence) || 'Nothing speaks clearly for it.' }] : [];
+  }).slice(0, MOST_OFFERED);
+}
+
+/** A plan as rules and parts. */
+export function resultOf(plan: Plan, entries: readonly PackEntry[]): PoolResult {
+  const result = emptyResult();
+  for (const { node, to, file, inside, mode, files, evidence } of plan.items) {
+    const rule: PlaceRule = inside !== undefined ? { as: 'inside', from: node, to, inner: inside } : file ? { as: 'file', from: node, to } : { as: 'files', from: node, to };
+    result.rules.push(rule);
+    const part: PlacedPart = { mode, from: node, to, files, reason: strongest(evidence) || 'Chosen among the places that are possible.', evidence: [...evidence].sort((a, b) => b.weight - a.weight) };
+    result.parts.push(part);
+  }
+  const left = new Set<string>(plan.left.map(({ path }) => path));
+  const covered = (path: string) => plan.items.some(({ node, file }) => (file ? node === path : isUnder(path, node)));
+  for (const { path } of entries) if (left.has(path) || !covered(path)) result.leftOut.push({ path, why: /\.(?:png|jpe?g|webp|gif|bmp)$/i.test(path) ? 'picture of the result' : 'no place known for it' });
+  return result;
+}
+
+/** Should the archive stay as it is? Judged by what lies where it would lie, and by the read-me. */
+export function keptZipped(entries: readonly PackEntry[], context: Context): { to: TargetPath; evidence: Evidence[]; points: number } | undefined {
+  const { tree, name, steps, inside } = context;
+  const knowledge = knowledgeOf(tree);
+  const ending = extensionOf(name);
+  if (ending === '' || entries.some(({ path }) => extensionOf(path) === ending || kindOf(path) === 'archive')) return undefined;
+  const told = steps.find((step): step is WordStep => step.kind === 'keep zipped');
+  const homes = [...(knowledge.homes.get(ending) ?? [])].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1));
+  const all = knowledge.endings.get(ending) ?? 0;
+  let best: { to: TargetPath; evidence: Evidence[]; points: number } | undefined;
+  for (const [folder, count] of homes.slice(0, 6)) {
+    const evidence: Evidence[] = [{ weight: (WEIGHTS.amongArchives * count) / all * (count > 1 ? 1 : 0.6), says: `${count === 1 ? 'An archive lies' : `${count} archives lie`} there unopened.` }];
+    const alike = [...inside].filter(([archive]) => nameKey(parentOf(archive)) === folder).map(([, paths]) => new Set(paths.flatMap((path) => [nameKey(path), extensionOf(path)])));
+    const shared = alike.filter((set) => entries.some(({ path }) => set.has(nameKey(path)))).length;
+    if (shared > 0) evidence.push({ weight: WEIGHTS.atHome * 1.5, says: 'Those hold files of the same paths.' });
+    if (told) evidence.push({ weight: WEIGHTS.told, says: `The read-me says so: “${told.text}”`, line: told.line });
+    const spelled = tree.folders.get(folder) as string;
+    const points = pointsOf(evidence);
+    if (!best || points > best.points) best = { to: joinPath(spelled, gameFile(tree, `${folder}/${nameKey(name)}`) === undefined ? name : baseName(name)) as TargetPath, evidence, points };
+  }
+  for (const step of told ? steps : []) {
+    if (step.kind !== 'put' || step.folders.length !== 1) continue;
+    const [folder] = step.folders as [string];
+    const evidence: Evidence[] = [{ weight: WEIGHTS.told, says: `The read-me says so: “${step.text}”`, line: step.line }];
+    if (!best || best.points < WEIGHTS.told + 1) best = { to: joinPath(folder, name) as TargetPath, evidence, points: WEIGHTS.told + 1 };
+  }
+  return best;
+}

@@ -1,0 +1,306 @@
+import type { PackEntry } from '../archives/pack';
+import type { Step } from '../inspect/steps';
+import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { knowledgeOf, type Family, type Knowledge } from '../study/knowledge';
+import type { PlacementMode } from './context';
+import { WEIGHTS, pointsOf, saturate, type Evidence } from './evidence';
+import { gameFile, type GameTree } from './gameTree';
+import { idCandidates } from './idPlaces';
+import { sharedFolder, waysOver } from './overTree';
+import { packFolders } from './packFolders';
+import { packTree, relOf, type PackNode } from './packTree';
+import { toldOf, toldPlaces } from './told';
+import { fitFor, weighFile, weighFolder } from './weigh';
+
+/** One part of a pack and one place for it, with everything that was seen for and against. */
+export interface Candidate {
+  /** The folder or file of the pack. */
+  node: string;
+  file: boolean;
+  to: TargetPath;
+  /** Set where `to` is an archive of the game: the folder inside. */
+  inside?: string | undefined;
+  mode: PlacementMode;
+  evidence: Evidence[];
+  points: number;
+  files: number;
+}
+
+/** A way to place all of a pack: a candidate for each of its parts. */
+export interface Plan {
+  items: Candidate[];
+  points: number;
+  /** Files for which no place is known. */
+  left: PackEntry[];
+}
+
+/** What a competition is held with. */
+export interface Arena {
+  tree: GameTree;
+  knowledge: Knowledge;
+  steps: readonly Step[];
+  inside: ReadonlyMap<string, readonly string[]>;
+  roots: readonly { id: string; title: string }[];
+  title: string;
+  /** Parts whose place the player has said. */
+  forced: readonly { node: string; to: string; evidence: Evidence[] }[];
+  /** The read-me. */
+  said: string;
+  /** The download's name as a folder would be called. */
+  packFolder: string;
+}
+
+/** Parts deeper than this are placed with what they lie in. */
+const DEEPEST = 6;
+const MOST_NODES = 400;
+/** Of each part so many candidates stay in the race. */
+const KEPT = 6;
+/** Files straight in a folder that are looked at one by one. */
+const MOST_FILES = 60;
+
+interface Proposed {
+  to: string;
+  inside?: string | undefined;
+  mode: PlacementMode;
+  evidence: Evidence[];
+}
+
+/** Collects candidates for every part of a pack, weighs them, and finds the best ways to place all of it. */
+export class Competition {
+  private readonly top: PackNode;
+  private readonly shared: string;
+  private readonly proposed = new Map<string, Map<string, Proposed>>();
+  private readonly nodes = new Map<string, PackNode>();
+  private readonly fileNames: ReadonlySet<string>;
+  /** Archives of the game that hold paths of the pack. */
+  private readonly knownInside = new Set<string>();
+  /** Keys of folders for other ids than the one that the pack names. */
+  private others: readonly string[] = [];
+
+  constructor(private readonly entries: readonly PackEntry[], private readonly arena: Arena) {
+    this.top = packTree(entries);
+    this.shared = sharedFolder(entries);
+    this.fileNames = new Set(entries.map(({ path }) => path));
+    const queue = [this.top];
+    for (let node = queue.shift(); node && this.nodes.size < MOST_NODES; node = queue.shift()) {
+      this.nodes.set(node.path, node);
+      if (node.depth < DEEPEST) queue.push(...node.children);
+    }
+    this.collect();
+  }
+
+  /** The best ways, best first. */
+  plans(): Plan[] {
+    return this.solve(this.top);
+  }
+
+  private propose(node: string, to: string, mode: PlacementMode, evidence: Evidence[] = [], inside?: string): void {
+    if (to === '' || to.split('/').some((name) => name === '')) return;
+    const list = this.proposed.get(node) ?? new Map<string, Proposed>();
+    this.proposed.set(node, list);
+    const id = `${nameKey(to)}\n${inside ?? ''}\n${inside === undefined ? '' : 'in'}`;
+    const known = list.get(id);
+    if (known) known.evidence.push(...evidence);
+    else list.set(id, { to, inside, mode, evidence: [...evidence] });
+  }
+
+  private collect(): void {
+    const { tree, steps, forced } = this.arena;
+    for (const { strip, base } of waysOver(packFolders(this.entries), tree)) {
+      this.propose(strip, base, 'over');
+      // What stands beside other things in the same wrapper may be the only part that belongs there.
+      for (const child of this.nodes.get(strip)?.children ?? []) {
+        const there = tree.folders.get(`${nameKey(base)}/${nameKey(child.name)}`);
+        if (there !== undefined) this.propose(child.path, there, 'over');
+      }
+    }
+    for (const node of this.nodes.values()) {
+      this.proposeFamilies(node);
+      this.proposeRoots(node);
+      this.proposeInside(node);
+      this.proposeFiles(node);
+    }
+    for (const { node, to, inside } of toldPlaces(steps, this.shared, (path) => this.fileNames.has(path), this.arena.packFolder)) {
+      if (inside !== undefined && this.knownInside.has(nameKey(to))) continue;
+      const spelled = tree.folders.get(nameKey(to)) ?? gameFile(tree, nameKey(to)) ?? to;
+      this.propose(node, spelled, inside !== undefined ? 'inside' : 'over', [], inside);
+    }
+    const { places, others } = idCandidates(this.entries, this.nodes, this.arena);
+    for (const { node, to, evidence, mode } of places) this.propose(node, to, mode, evidence);
+    this.others = others;
+    for (const { node, to, evidence } of forced) this.propose(node, to, 'title', evidence);
+  }
+
+  private nameOf(node: PackNode, family?: Family): string {
+    const clash = family && nameKey(node.name) === baseName(family.key);
+    return node.path === '' || clash ? this.arena.packFolder : node.name;
+  }
+
+  private proposeFamilies(node: PackNode): void {
+    const { tree, knowledge } = this.arena;
+    if (node.count === 0 || node.depth > DEEPEST - 1) return;
+    for (const family of knowledge.families) {
+      const name = this.nameOf(node, family);
+      if (fitFor(node, name, family, knowledge).fit < 0.3) continue;
+      const to = `${family.folder}/${name}`;
+      this.propose(node.path, tree.folders.get(nameKey(to)) ?? to, 'own-folder');
+    }
+  }
+
+  private proposeRoots(node: PackNode): void {
+    const { roots, title } = this.arena;
+    const key = nameKey(node.name);
+    if (node.path === '') return;
+    roots.forEach((root, i) => {
+      if (key !== nameKey(root.title) && key !== root.id && !(i === 0 && key === nameKey(title))) return;
+      this.propose(node.path, root.id, 'over', [{ weight: WEIGHTS.rootName, says: `The folder is called like “${root.title}”.` }]);
+    });
+  }
+
+  private proposeInside(node: PackNode): void {
+    const { inside } = this.arena;
+    if (inside.size === 0 || node.count === 0) return;
+    for (const [archive, paths] of inside) {
+      const known = insideIndex(paths);
+      let exact = 0, near = 0;
+      for (const folder of node.folders) {
+        const rel = relOf(folder, node).join('/');
+        const folderThere = rel !== '' && known.folders.has(rel);
+        for (const file of folder.fileKeys) {
+          if (known.files.has(joinPath(rel, file))) exact++;
+          else if (folderThere) near++;
+        }
+      }
+      const key = nameKey(node.name);
+      const name = nameKey(baseName(archive));
+      const stem = name.replace(/\.[^.]+$/, '');
+      const called = node.path !== '' && (key === name || key === stem || ` ${key} `.includes(` ${name} `) || key.endsWith(`_${stem}`));
+      if (exact + near === 0 && !called) continue;
+      const evidence: Evidence[] = [];
+      const others = [...inside.keys()].length;
+      if (exact > 0) evidence.push({ weight: WEIGHTS.insidePath * saturate(exact, 1) * ((exact + near) / node.count), says: `${exact === 1 ? 'One file' : `${exact} files`} of this path ${exact === 1 ? 'is' : 'are'} inside “${baseName(archive)}”.` });
+      else if (near > 0) evidence.push({ weight: (WEIGHTS.insidePath / 2 / Math.sqrt(others)) * (near / node.count), says: `Its folders are inside “${baseName(archive)}”.` });
+      const lost = 1 - (exact + near) / node.count;
+      if (lost > 0 && !called) evidence.push({ weight: WEIGHTS.astray * lost, says: 'A part of it has no place inside.' });
+      if (called) evidence.push({ weight: WEIGHTS.archiveName, says: `The folder is called after “${baseName(archive)}”.` });
+      if (exact > 0) this.knownInside.add(nameKey(archive));
+      this.propose(node.path, archive, 'inside', evidence, '');
+    }
+  }
+
+  private proposeFiles(node: PackNode): void {
+    const { knowledge, tree } = this.arena;
+    for (const { path } of node.files.slice(0, MOST_FILES)) {
+      const name = nameKey(baseName(path));
+      const homes = [...(knowledge.homes.get(extensionOf(path)) ?? [])].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1)).slice(0, 6);
+      const named = tree.foldersOfFile.get(name);
+      const folders = [...homes.map(([folder]) => folder), ...(named === undefined ? [] : typeof named === 'string' ? [named] : named.slice(0, 6))];
+      for (const folder of new Set(folders)) {
+        const spelled = tree.folders.get(folder) as string;
+        this.propose(path, gameFile(tree, `${folder}/${name}`) ?? `${spelled}/${baseName(path)}`, 'loose');
+      }
+    }
+  }
+
+  /** The candidates for one part, weighed, best first. */
+  private candidates(path: string, node: PackNode | undefined): Candidate[] {
+    const { tree, knowledge, steps } = this.arena;
+    const found = [...(this.proposed.get(path)?.values() ?? [])].map((one): Candidate => {
+      const name = node ? this.nameOf(node) : baseName(path);
+      const made: Candidate = { node: path, file: !node, to: one.to as TargetPath, mode: one.mode, evidence: [], points: 0, files: node?.count ?? 1, ...(one.inside === undefined ? {} : { inside: one.inside }) };
+      const seen = one.inside !== undefined ? [] : node ? weighFolder(node, name, one.to, tree, knowledge) : weighFile(path, one.to, tree, knowledge);
+      made.evidence = [...one.evidence, ...seen, ...toldOf(made, steps, this.shared)];
+      if (this.others.some((other) => isUnder(nameKey(one.to), other))) made.evidence.push({ weight: WEIGHTS.neighbour, says: 'Another one is named.' });
+      made.points = pointsOf(made.evidence);
+      return made;
+    });
+    return found.filter(({ points }) => points > 0).sort(byPoints).slice(0, KEPT);
+  }
+
+  private solve(node: PackNode): Plan[] {
+    const own = this.nodes.has(node.path) ? this.candidates(node.path, node).map((one): Plan => ({ items: [one], points: one.points, left: [] })) : [];
+    if (node.depth >= DEEPEST || !this.nodes.has(node.path)) return own;
+    const parts: { plans: Plan[]; entries: PackEntry[] }[] = node.children.map((child) => ({ plans: this.solve(child), entries: child.folders.flatMap(({ files }) => files) }));
+    for (const file of node.files.slice(0, MOST_FILES)) parts.push({ plans: this.candidates(file.path, undefined).map((one): Plan => ({ items: [one], points: one.points, left: [] })), entries: [file] });
+    const over = node.files.slice(MOST_FILES);
+    if (over.length > 0) parts.push({ plans: [], entries: [...over] });
+    const [only, second] = parts;
+    const split = only && !second ? only.plans : combine(parts);
+    return distinct([...own, ...split]).slice(0, KEPT);
+  }
+}
+
+const byPoints = (a: Candidate, b: Candidate): number => b.points - a.points || a.to.length - b.to.length || (a.to < b.to ? -1 : 1);
+
+const indexes = new WeakMap<readonly string[], { files: Set<string>; folders: Set<string> }>();
+
+function insideIndex(paths: readonly string[]): { files: Set<string>; folders: Set<string> } {
+  const known = indexes.get(paths);
+  if (known) return known;
+  const made = { files: new Set<string>(), folders: new Set<string>() };
+  for (const path of paths) {
+    const key = nameKey(path);
+    made.files.add(key);
+    for (let folder = parentOf(key); folder !== '' && !made.folders.has(folder); folder = parentOf(folder)) made.folders.add(folder);
+  }
+  indexes.set(paths, made);
+  return made;
+}
+
+/** Pictures beside a pack show what it looks like: that they have no place weighs little. */
+const weightLeft = ({ path }: PackEntry): number => (/\.(?:png|jpe?g|webp|gif|bmp|txt|md|pdf|html?|url|rtf|docx?)$/i.test(path) ? 0.15 : 1);
+
+/** Puts the plans of a folder's parts together: the best of each, and each second best in turn. */
+function combine(parts: readonly { plans: Plan[]; entries: PackEntry[] }[]): Plan[] {
+  const best = parts.map(({ plans }) => plans[0]);
+  const join = (chosen: readonly (Plan | undefined)[]): Plan | undefined => {
+    const items = chosen.flatMap((plan) => plan?.items ?? []);
+    if (items.length === 0) return undefined;
+    const left = parts.flatMap(({ entries }, i) => chosen[i]?.left ?? (chosen[i] ? [] : entries));
+    let sum = 0, weights = 0, least = Infinity;
+    chosen.forEach((plan) => {
+      if (!plan) return;
+      const weight = Math.sqrt(plan.items.reduce((count, { files }) => count + files, 0));
+      sum += weight * plan.points;
+      weights += weight;
+      least = Math.min(least, plan.points);
+    });
+    const placed = items.reduce((count, { files }) => count + files, 0);
+    const lost = left.reduce((count, entry) => count + weightLeft(entry), 0);
+    const points = 0.5 * (sum / weights) + 0.5 * least + (WEIGHTS.astray * lost) / (placed + lost) - Math.min(1.5, 0.25 * (items.length - 1));
+    return { items, points, left };
+  };
+  const plans = [join(best)];
+  parts.forEach(({ plans: some }, i) => {
+    for (const other of some.slice(1, 4)) plans.push(join(best.map((plan, at) => (at === i ? other : plan))));
+  });
+  return plans.filter((plan): plan is Plan => plan !== undefined && plan.points > 0);
+}
+
+/** Where a plan puts each file, in short: two plans of one mapping are one. */
+export function mappingOf({ items }: Plan): string {
+  return items.map(({ node, to, file, inside }) => {
+    // A folder kept under its own name is the folder above laid over the one above.
+    let [from, goal] = [node, to as string];
+    while (!file && from !== '' && inside === undefined && nameKey(baseName(from)) === nameKey(baseName(goal)) && goal.includes('/')) [from, goal] = [parentOf(from), parentOf(goal)];
+    return `${file ? parentOf(from) : from}>${file ? (baseName(from) === baseName(goal) ? parentOf(goal) : goal) : goal}${inside === undefined ? '' : '!'}`;
+  }).filter((one, i, all) => all.indexOf(one) === i).sort().join('|');
+}
+
+function distinct(plans: readonly Plan[]): Plan[] {
+  const seen = new Set<string>();
+  return [...plans].sort((a, b) => b.points - a.points || a.items.length - b.items.length || (mappingOf(a) < mappingOf(b) ? -1 : 1)).filter((plan) => {
+    const id = mappingOf(plan);
+    return !seen.has(id) && seen.add(id);
+  });
+}
+
+/** Does it lie over files that are there? */
+export function liesOver({ items }: Plan, entries: readonly PackEntry[], tree: GameTree): boolean {
+  return items.some(({ node, to, file, inside }) => inside === undefined && (file ? gameFile(tree, nameKey(to)) !== undefined
+    : entries.some(({ path }) => isUnder(path, node) && gameFile(tree, nameKey(joinPath(to, node === '' ? path : path.slice(node.length + 1)))) !== undefined)));
+}
+
+/** The competition for some files of a pack in a game. */
+export const compete = (entries: readonly PackEntry[], arena: Omit<Arena, 'knowledge'>): Plan[] =>
+  new Competition(entries, { ...arena, knowledge: knowledgeOf(arena.tree) }).plans();

@@ -1,0 +1,221 @@
+import type { PackEntry } from '../archives/pack';
+import { addAll } from '../lists';
+import { kindOf } from '../media/kinds';
+import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { openSettings } from '../settings/openSettings';
+import { idForm } from '../study/ids';
+import { knowledgeOf } from '../study/knowledge';
+import { findGroups, splitAt, type Group } from './alternatives';
+import { isResultFolder, programFolders } from './baggage';
+import { keptZipped, placeByEvidence, plansFor, shownPlace, type Forced } from './byEvidence';
+import { collisionsOf } from './collisions';
+import type { Plan } from './competition';
+import { ask, emptyResult, type Context, type PoolResult } from './context';
+import { LEVELS } from './evidence';
+import { containerFor, idTarget } from './idPlaces';
+import { sharedFolder } from './overTree';
+import { packBaggage } from './packBaggage';
+import { packFolders } from './packFolders';
+import { packTree, type PackNode } from './packTree';
+import { RuleBook, noDecisions, targetOf, type PlaceRule } from './placement';
+import { settingsTargets } from './settingsFiles';
+
+/** Places a pack in a game that nobody described: by what its folders, the pack and the read-me say. */
+export function proposeStudied(entries: readonly PackEntry[], context: Context): PoolResult {
+  const result = emptyResult();
+  const useful = withoutBaggage(entries, context, result);
+  if (useful.length === 0) return result;
+  const byRegion = idParts(useful, context, result);
+  const pool = useful.filter(({ path }) => !byRegion.out.some((folder) => isUnder(path, folder)));
+  const first = plansFor(pool, context, undefined, byRegion.forced);
+  const whole = stayZipped(entries, first[0], context);
+  if (whole) return { ...whole, leftOut: [] };
+  const split = splitAt(pool, groupsOf(pool, first[0], context), context);
+  addAll(result.leftOut, split.unchosen.map(({ path }) => ({ path, why: 'another choice' as const })));
+  const wanted = [...split.base, ...split.chosen.flatMap(({ entries: chosen }) => chosen)];
+  const placed = wanted.length === 0 ? undefined : placeByEvidence(wanted, context, { forced: byRegion.forced });
+  if (placed) {
+    // What was chosen lies over the rest.
+    const late = (from: string) => split.chosen.findIndex(({ folder }) => isUnder(from, folder));
+    placed.rules.sort((a, b) => late(a.from) - late(b.from));
+    addAll(result.rules, placed.rules);
+    addAll(result.parts, placed.parts);
+    addAll(result.leftOut, placed.leftOut);
+    addAll(result.choices, placed.choices);
+    result.confidence = placed.confidence;
+  } else if (wanted.length > 0) nowhereKnown(wanted, context, result);
+  if (split.open) result.confidence = 'ask';
+  intoSettings(wanted, context, result);
+  return result;
+}
+
+/** What only speaks to the reader, was left behind by a computer, or is a program, is sorted out first. */
+function withoutBaggage(entries: readonly PackEntry[], context: Context, result: PoolResult): readonly PackEntry[] {
+  const programs = programFolders(entries, context.tree);
+  const useful: PackEntry[] = [];
+  for (const { path: folder, files } of packFolders(entries)) {
+    const ofProgram = programs.some((one) => isUnder(folder, one));
+    const shows = isResultFolder(folder);
+    for (const entry of files) {
+      const why = ofProgram ? 'a program' : entry.path === context.readMe?.path ? 'read-me' : packBaggage(entry.path, context, shows);
+      if (why) result.leftOut.push({ path: entry.path, why });
+      else useful.push(entry);
+    }
+  }
+  return result.leftOut.length === 0 ? entries : useful;
+}
+
+/** Parts to choose from: by their names, by what the read-me says, and because they lead to the same files. */
+function groupsOf(entries: readonly PackEntry[], plan: Plan | undefined, context: Context): { exclusive: Group[]; optional: string[] } {
+  const named = findGroups(entries, context);
+  const taken = () => [...named.exclusive.flatMap(({ options }) => options), ...named.optional];
+  const free = (folder: string) => !taken().some((one) => isUnder(folder, one) || isUnder(one, folder));
+  const told = context.steps.find((step) => step.kind === 'choose one');
+  if (told) {
+    const group = alikeFolders(entries).find(({ options }) => options.every(free));
+    if (group) named.exclusive.push(group);
+  }
+  for (const step of context.steps)
+    if (step.kind === 'optional') for (const folder of step.what) if (entries.some(({ path }) => path !== folder && isUnder(path, folder)) && free(folder) && !entries.every(({ path }) => isUnder(path, folder))) named.optional.push(folder);
+  // A folder that says in its name for whom it is stays out until it is asked for.
+  for (const node of foldersOf(packTree(entries))) if (node.depth > 0 && SAYS_FOR_WHOM.test(node.name) && free(node.path) && node.count < entries.length) named.optional.push(node.path);
+  if (plan) {
+    const found = collisionsOf(plan, entries, context.tree);
+    for (const group of found.exclusive) if (group.options.every(free)) named.exclusive.push(group);
+    for (const folder of found.optional) if (free(folder)) named.optional.push(folder);
+  }
+  return named;
+}
+
+const SAYS_FOR_WHOM = /^(?:only|just|nur|sólo|solo|seulement) (?:with|if|for|when|mit|für|wenn|con|si|para|avec|pour)\b|\bif you\b|\bfor those\b|\(?optional\)?/i;
+
+function* foldersOf(node: PackNode): Generator<PackNode> {
+  yield node;
+  if (node.depth < 4) for (const child of node.children) yield* foldersOf(child);
+}
+
+/** Folders beside each other that hold files of the same names. */
+function alikeFolders(entries: readonly PackEntry[]): Group[] {
+  const found: Group[] = [];
+  for (const node of foldersOf(packTree(entries))) {
+    const shapes = node.children.map((child) => ({ path: child.path, names: new Set(child.folders.flatMap(({ keys, fileKeys }) => fileKeys.map((file) => joinPath(...keys.slice(child.depth), file)))) }));
+    const alike = shapes.filter(({ names }, i) => shapes.some((other, j) => i !== j && shared(names, other.names) * 2 >= Math.min(names.size, other.names.size)));
+    if (alike.length > 1 && alike.length <= 12) found.push({ parent: node.path, options: alike.map(({ path }) => path) });
+  }
+  return found;
+}
+
+const shared = (a: ReadonlySet<string>, b: ReadonlySet<string>): number => [...a].filter((one) => b.has(one)).length;
+
+/** Folders named after ids: those the player has not are asked about, or left out beside one that they have. */
+function idParts(entries: readonly PackEntry[], context: Context, result: PoolResult): { forced: Forced[]; out: string[] } {
+  const { tree } = context;
+  const forced: Forced[] = [];
+  const out: string[] = [];
+  const nodes = [...foldersOf(packTree(entries))].filter(({ path }) => path !== '');
+  for (const kind of knowledgeOf(tree).ids) {
+    const named = nodes.filter(({ name }) => idForm(name) === kind.form);
+    const own = named.filter(({ name }) => kind.owned.has(nameKey(name)));
+    const container = containerFor(kind, entries, tree);
+    if (container === undefined) continue;
+    for (const node of named) {
+      if (own.includes(node)) continue;
+      if (own.some((other) => parentOf(other.path) === parentOf(node.path))) {
+        out.push(node.path);
+        addAll(result.leftOut, entries.filter(({ path }) => isUnder(path, node.path)).map(({ path }) => ({ path, why: 'another region' as const })));
+        continue;
+      }
+      const digits = node.name.replace(/\D/g, '');
+      const ids = [...kind.owned].map((key) => kind.names.get(key) ?? key).sort((a, b) => Number(b.replace(/\D/g, '') === digits) - Number(a.replace(/\D/g, '') === digits) || (a < b ? -1 : 1)).slice(0, 12);
+      const close = ids.filter((id) => id.replace(/\D/g, '') === digits);
+      const [answer] = ask(context, {
+        id: `title:${node.path}`, kind: 'one', title: `“${node.name}” is none that you have`,
+        why: 'A folder named after the id of something that is not there is not read.',
+        options: [...ids.map((id) => ({ id, label: `Use ${id}`, says: 'one that you have' })), { id: node.name, label: `Leave it as ${node.name}`, says: 'It will not be read with what you have' }],
+        suggested: close.length === 1 ? close : [],
+      }, false);
+      const id = answer ?? close[0] ?? node.name;
+      forced.push({ node: node.path, to: idTarget(kind, container, id, node, entries, tree), says: answer === undefined ? 'It waits for your answer.' : `You chose ${id}.` });
+    }
+    if (named.length === 0) askForId(entries, kind, container, context, forced);
+  }
+  return { forced, out };
+}
+
+/** Files as they lie in the folders of ids, and nothing says of which. */
+function askForId(entries: readonly PackEntry[], kind: ReturnType<typeof knowledgeOf>['ids'][number], container: string, context: Context, forced: Forced[]): void {
+  const endings = new Set(entries.map(({ path }) => extensionOf(path)));
+  const { tree } = context;
+  const alike = [...tree.files].some(([folder, files]) => isUnder(folder, container) && folder !== container && [...files.keys()].some((file) => endings.has(extensionOf(file))));
+  if (!alike || kind.owned.size === 0 || !entries.every(({ path }) => ['picture', 'texture', 'sound', 'model', 'other'].includes(kindOf(path)))) return;
+  const [best] = plansFor(entries, context);
+  if (best && best.points >= LEVELS.likely.points) return;
+  const shared = sharedFolder(entries);
+  const ids = [...kind.owned].map((key) => kind.names.get(key) ?? key).sort().slice(0, 12);
+  const [answer] = ask(context, {
+    id: 'title', kind: 'one', title: 'Which of these is it for?', why: 'Files like these lie in folders that are named after ids, and the pack names none.',
+    options: ids.map((id) => ({ id, label: id, says: 'one that you have' })), suggested: [],
+  }, false);
+  if (answer === undefined) return;
+  forced.push({ node: shared, to: idTarget(kind, container, answer, packNode(entries, shared), entries, tree), says: `You chose ${answer}.` });
+}
+
+const packNode = (entries: readonly PackEntry[], path: string): PackNode | undefined => [...foldersOf(packTree(entries))].find((node) => node.path === path);
+
+/** Whether the archive stays as it is; asked where both would do. */
+function stayZipped(entries: readonly PackEntry[], plan: Plan | undefined, context: Context): PoolResult | undefined {
+  const zipped = keptZipped(entries, context);
+  if (!zipped || zipped.points <= 0) return undefined;
+  const ahead = zipped.points - (plan?.points ?? 0);
+  const clear = Math.abs(ahead) >= LEVELS.likely.ahead && Math.max(zipped.points, plan?.points ?? 0) >= LEVELS.likely.points;
+  if (!clear && zipped.points > 1.5) {
+    const [answer] = ask(context, {
+      id: 'zipped', kind: 'one', title: 'Does it stay zipped?', why: 'Archives lie unopened in the game’s folders, and this one could be one of them.',
+      options: [{ id: 'whole', label: 'Leave it zipped', says: shownPlace(zipped.to, context) }, { id: 'unpacked', label: 'Unpack it', says: plan ? shownPlace(plan.items[0]?.to ?? '', context) : 'You choose where' }],
+      suggested: [],
+    }, false);
+    if (answer !== 'whole' && (answer !== undefined || ahead < 0)) return undefined;
+  } else if (ahead < 0 || zipped.points < LEVELS.likely.points) return undefined;
+  const says = zipped.evidence.map((one) => one.says).join(' ');
+  return {
+    ...emptyResult(), confidence: zipped.points >= LEVELS.sure.points ? 'sure' : 'likely', rules: [{ as: 'whole', from: '', to: zipped.to }],
+    parts: [{ mode: 'zipped', from: '', to: zipped.to, files: 1, reason: says, evidence: zipped.evidence }],
+  };
+}
+
+/** No place speaks for itself: the folders that could be meant are offered, none is taken. */
+function nowhereKnown(entries: readonly PackEntry[], context: Context, result: PoolResult): void {
+  const { card, tree, name } = context;
+  const strip = sharedFolder(entries);
+  const root = (card.roots[0]?.id ?? 'game') as TargetPath;
+  const own = baseName(strip) || name.replace(/\.\w+$/, '');
+  const choice = (base: string, reason: string) => ({ strip, base: base as TargetPath, matched: 0, exact: 0, reason });
+  result.choices.push(choice(root, 'None of its folders is known to the game.'));
+  for (const { folder } of knowledgeOf(tree).families.slice(0, 4)) result.choices.push(choice(`${folder}/${own}`, 'As a folder of its own beside the others there.'));
+  result.confidence = 'ask';
+  result.rules.push({ as: 'files', from: strip, to: root });
+}
+
+/** What comes to lie where the player's own settings are becomes edits of them; nothing else does. */
+function intoSettings(entries: readonly PackEntry[], context: Context, result: PoolResult): void {
+  const own = new Map(settingsTargets(context.card, context.tree.targets).map((file) => [nameKey(file.target), file]));
+  if (own.size === 0 || result.rules.length === 0) return;
+  const book = new RuleBook({ rules: result.rules, leftOut: [], made: [], decisions: noDecisions });
+  const edits: PlaceRule[] = [];
+  for (const { path } of entries) {
+    const goal = targetOf(path, book);
+    const file = goal && goal.inside === undefined ? own.get(nameKey(goal.target)) : undefined;
+    const text = context.texts.get(path);
+    if (!file) continue;
+    if (text === undefined) {
+      result.leftOut.push({ path, why: 'settings the game writes itself' });
+      continue;
+    }
+    const all = openSettings(text, file.dialect).entries().map(({ path: at, value }) => ({ path: at, value }));
+    const last = [...new Map(all.map((edit) => [nameKey(edit.path.join('\n')), edit])).values()];
+    edits.push({ as: 'edits', from: path, to: file.target, edits: last });
+    result.parts.push({ mode: 'edits', from: path, to: file.target, files: 1, reason: `The game and you write into “${baseName(file.target)}”, so its ${last.length} values become edits of your own file; everything else in it stays.` });
+  }
+  const edited = new Set(edits.map(({ from }) => from));
+  result.rules = [...result.rules.filter(({ as, from }) => !(as === 'file' && edited.has(from))), ...edits];
+}

@@ -1,0 +1,165 @@
+import { featuresOf } from '../study/features';
+import { fitOf, formOf, type Family, type Fit, type Knowledge } from '../study/knowledge';
+import { baseName, extensionOf, nameKey, parentOf } from '../paths/paths';
+import { WEIGHTS, saturate, type Evidence } from './evidence';
+import type { GameTree } from './gameTree';
+import { relOf, type PackNode } from './packTree';
+
+const quoted = (path: string): string => `“${path}”`;
+const inGame = (target: string): string => quoted(target.includes('/') ? target.slice(target.indexOf('/') + 1) : target);
+const files = (count: number): string => (count === 1 ? 'One file' : `${count.toLocaleString('en')} files`);
+
+const fits = new WeakMap<PackNode, Map<Family, Fit>>();
+
+/** How well a folder of a pack fits a family; remembered for the proposal. */
+export function fitFor(node: PackNode, name: string, family: Family, knowledge: Knowledge): Fit {
+  const known = fits.get(node) ?? new Map<Family, Fit>();
+  fits.set(node, known);
+  const before = known.get(family);
+  if (before) return before;
+  const own = featuresOf(name, node.folders.map((folder) => ({ rel: relOf(folder, node), fileKeys: folder.fileKeys })));
+  const made = fitOf(own, family, knowledge);
+  known.set(family, made);
+  return made;
+}
+
+/** What lies where when a folder of a pack is laid over a folder of the game. */
+export interface Overlap {
+  exact: number;
+  /** Sum over files of the same path, each counted by how rare its name is in the game. */
+  rare: number;
+  /** The same for folders of the same name. */
+  folders: number;
+  /** Files whose first folder is there, or whose ending is at home straight in the folder. */
+  inside: number;
+  /** Files whose ending is at home in the very folder they land in. */
+  home: number;
+  total: number;
+  /** The folder with most files that both have, as the game spells it. */
+  common: string;
+}
+
+const places = (tree: GameTree, folder: string): number => tree.foldersByName.get(folder)?.length ?? 1;
+
+/** Lays a folder of a pack over a folder of the game and counts. */
+export function overlapOf(node: PackNode, to: string, tree: GameTree): Overlap {
+  const base = nameKey(to);
+  const made: Overlap = { exact: 0, rare: 0, folders: 0, inside: 0, home: 0, total: node.count, common: '' };
+  const seen = new Set<string>();
+  let most = 0;
+  for (const folder of node.folders) {
+    const rel = relOf(folder, node);
+    let key = base;
+    let depth = 0;
+    for (let next; depth < rel.length && tree.folders.has((next = `${key}/${rel[depth] as string}`)); depth++) {
+      key = next;
+      if (seen.has(key)) continue;
+      seen.add(key);
+      made.folders += 1 / places(tree, rel[depth] as string);
+    }
+    const own = depth === rel.length ? tree.files.get(key) : undefined;
+    const endings = own && new Set([...own.keys()].map(extensionOf));
+    let atHome = 0;
+    for (const file of folder.fileKeys) {
+      if (own?.has(file)) {
+        const others = tree.foldersOfFile.get(file);
+        made.exact++;
+        made.rare += 1 / (Array.isArray(others) ? others.length : 1);
+        atHome++;
+      } else if (endings?.has(extensionOf(file))) atHome++;
+    }
+    made.home += atHome;
+    made.inside += depth > 0 ? folder.fileKeys.length : rel.length === 0 ? atHome : 0;
+    if (depth > 0 && folder.fileKeys.length > most) {
+      most = folder.fileKeys.length;
+      made.common = tree.folders.get(key) ?? key;
+    }
+  }
+  return made;
+}
+
+const agreesAstray = ({ says }: Evidence): boolean => says.endsWith('does not have there.');
+
+/** Everything but the read-me's word that speaks for or against laying `node` over, or as, the folder `to`. */
+export function weighFolder(node: PackNode, name: string, to: string, tree: GameTree, knowledge: Knowledge): Evidence[] {
+  const found: Evidence[] = [];
+  const key = nameKey(to);
+  const there = tree.folders.get(key);
+  const named = there !== undefined && key.includes('/') && node.path !== '' && nameKey(node.name) === baseName(key);
+  const family = knowledge.families.find((one) => one.key === parentOf(key));
+  const fit = family ? fitFor(node, name, family, knowledge) : undefined;
+  if (there !== undefined) {
+    const { exact, rare, folders, inside, home, total, common } = overlapOf(node, to, tree);
+    const agreeing = folders + (named ? 1 / places(tree, baseName(key)) : 0);
+    if (exact > 0) {
+      const factor = agreeing > 0 ? 1 : exact === 1 ? WEIGHTS.sameName : 0.8;
+      const weight = WEIGHTS.samePath * saturate(rare) * (0.4 + (0.6 * exact) / total) * factor;
+      found.push({ weight, says: `${files(exact)} of it ${exact === 1 ? 'has' : 'have'} the name of one that is in ${inGame(there)}.` });
+    }
+    if (agreeing > 0) {
+      const share = named ? 1 : inside / total;
+      found.push({ weight: WEIGHTS.sameFolder * saturate(agreeing, 1.2) * share, says: `Its folders are those of ${inGame(common || there)}.` });
+    }
+    if (home > 0 && (agreeing > 0 || exact > 0)) found.push({ weight: (WEIGHTS.atHome * home) / total, says: 'Its kinds of files are at home there.' });
+    const lost = named ? 0 : 1 - inside / total;
+    if (lost > 0) found.push({ weight: WEIGHTS.astray * lost, says: `${files(Math.round(lost * total))} would lie in folders that the game does not have there.` });
+    const member = knowledge.familyOf.get(key);
+    // Laid over one of many alike under another name: only what that one alone has could mean it.
+    const ownName = node.path !== '' && family !== undefined && (fit?.fit ?? 0) > 0.5;
+    const meant = !ownName && exact > 0 && exact >= total * 0.6 && rare / exact > 0.6;
+    if (member && !named && nameKey(name) !== baseName(key) && !meant)
+      found.push({ weight: WEIGHTS.neighbour, says: `${inGame(there)} is another one of the kind: only names inside agree.` });
+  }
+  if (family && fit && fit.fit > 0) {
+    const size = family.members.size >= 3 ? 1 : 0.85;
+    const weight = WEIGHTS.family * fit.fit * (0.45 + 0.55 * fit.special) * size;
+    const like = fit.marker === undefined ? 'It looks like' : `It has a “${fit.marker}” like`;
+    if (there === undefined || !named) {
+      if (there === undefined) found.push({ weight, says: `${like} the ${family.members.size} folders in ${inGame(family.folder)}, so it is one more of them.` });
+    } else found.push({ weight: weight / 2, says: `${like} the other folders in ${inGame(family.folder)}.` });
+    if (there === undefined && [...family.members].some((one) => formOf(baseName(one)) === formOf(name)))
+      found.push({ weight: WEIGHTS.form, says: 'Its name has the form of the names there.' });
+  }
+  const holder = there === undefined ? undefined : knowledge.families.find((one) => one.key === key);
+  if (holder) {
+    // It brings more of what lies there: each with a new name, each looking like the others.
+    const fresh = node.children.filter((child) => !tree.folders.has(`${key}/${nameKey(child.name)}`));
+    const best = fresh.map((child) => ({ child, fit: fitFor(child, child.name, holder, knowledge) })).filter(({ fit: { fit: one } }) => one > 0.3);
+    const share = best.reduce((sum, { child, fit: one }) => sum + child.count * one.fit * (0.45 + 0.55 * one.special), 0) / node.count;
+    if (share > 0) found.push({ weight: WEIGHTS.family * share, says: `It brings folders like those in ${inGame(holder.folder)}.` });
+    const lifted = best.reduce((sum, { child }) => sum + child.count, 0) / node.count;
+    const astray = found.find(({ weight }) => weight < 0 && weight >= WEIGHTS.astray);
+    if (astray && lifted > 0 && agreesAstray(astray)) astray.weight *= 1 - lifted;
+  }
+  for (const above of node.path.split('/')) {
+    if (above === '' || nameKey(above) === baseName(key)) continue;
+    const known = places(tree, nameKey(above));
+    if (tree.foldersByName.has(nameKey(above)) && !(there === undefined && above === node.name))
+      found.push({ weight: WEIGHTS.strippedName * (known > 3 ? 0.5 : 1), says: `The game has a folder “${above}”, which would be thrown away.` });
+  }
+  return found;
+}
+
+/** What speaks for a single file in a folder of the game. */
+export function weighFile(file: string, to: string, tree: GameTree, { homes, endings }: Knowledge): Evidence[] {
+  const found: Evidence[] = [];
+  const folder = nameKey(parentOf(to));
+  const name = nameKey(baseName(file));
+  const ending = extensionOf(file);
+  const own = tree.files.get(folder);
+  const same = own?.has(nameKey(baseName(to))) ?? false;
+  if (same) {
+    const others = tree.foldersOfFile.get(nameKey(baseName(to)));
+    const rare = 1 / (Array.isArray(others) ? others.length : 1);
+    found.push({ weight: WEIGHTS.samePath * saturate(rare) * WEIGHTS.sameName, says: `A file of this name is in ${inGame(parentOf(to))}.` });
+  }
+  const here = homes.get(ending)?.get(folder) ?? 0;
+  const all = endings.get(ending) ?? 0;
+  if (here > 0 && ending !== '') {
+    const weight = WEIGHTS.ending * (here / all) * (here > 1 ? 1 : 0.6);
+    found.push({ weight, says: here === all && all > 1 ? `All ${all} .${ending} files of the game lie there.` : `${here} of ${all} .${ending} files of the game lie there.` });
+    if (here > 1 && [...(own?.keys() ?? [])].some((one) => one !== name && extensionOf(one) === ending && formOf(one) === formOf(name)))
+      found.push({ weight: WEIGHTS.form, says: 'Its name has the form of the names there.' });
+  }
+  return found;
+}

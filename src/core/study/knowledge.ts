@@ -1,0 +1,151 @@
+import { baseName, extensionOf, nameKey, parentOf } from '../paths/paths';
+import type { GameTree } from '../placement/gameTree';
+import { FEATURE_DEPTH, addFeatures, type Features } from './features';
+import { findIds, type IdKind } from './ids';
+
+/** Folders beside each other that look alike: each is one of many things of a kind. */
+export interface Family {
+  /** Key and spelling of the folder they lie in. */
+  key: string;
+  folder: string;
+  /** Keys of the member folders. */
+  members: Set<string>;
+  /** How many members have each feature. */
+  counts: Map<string, number>;
+  /** Features that most members share. */
+  core: Set<string>;
+}
+
+/** What names and places of a game's files teach, without opening one. */
+export interface Knowledge {
+  families: Family[];
+  /** The family of a member folder, by key. */
+  familyOf: Map<string, Family>;
+  /** Ending to the folders that hold such files, with how many. */
+  homes: Map<string, Map<string, number>>;
+  /** How many files of each ending there are. */
+  endings: Map<string, number>;
+  ids: IdKind[];
+  /** In how many places of the game folders have each feature. */
+  everywhere: Map<string, number>;
+}
+
+/** Of folders with more children than this, the first are looked at. */
+const MOST_MEMBERS = 2000;
+/** The share of members that must have a feature for it to belong to the kind. */
+const SHARED = 0.6;
+
+const known = new WeakMap<GameTree, Knowledge>();
+
+/** What a game's folders teach; kept for as long as the tree is. The work grows linearly with the game. */
+export function knowledgeOf(tree: GameTree): Knowledge {
+  const before = known.get(tree);
+  if (before) return before;
+  const made = study(tree);
+  known.set(tree, made);
+  return made;
+}
+
+function study(tree: GameTree): Knowledge {
+  const homes = new Map<string, Map<string, number>>();
+  const endings = new Map<string, number>();
+  const members = new Map<string, Features>();
+  for (const [folder, files] of tree.files) {
+    for (const file of files.keys()) {
+      const ending = extensionOf(file);
+      endings.set(ending, (endings.get(ending) ?? 0) + 1);
+      const places = homes.get(ending) ?? new Map<string, number>();
+      if (places.size === 0) homes.set(ending, places);
+      places.set(folder, (places.get(folder) ?? 0) + 1);
+    }
+    const rel: string[] = [];
+    for (let at = folder, depth = 0; depth < FEATURE_DEPTH && parentOf(at) !== ''; depth++, at = parentOf(at)) {
+      const features: Features = members.get(at) ?? new Map<string, number>();
+      if (features.size === 0) members.set(at, features);
+      addFeatures(features, rel, baseName(at), files.keys());
+      rel.unshift(baseName(at));
+    }
+  }
+  const everywhere = new Map<string, number>();
+  for (const features of members.values())
+    for (const feature of features.keys()) everywhere.set(feature, (everywhere.get(feature) ?? 0) + 1);
+  const families = findFamilies(members, tree);
+  const familyOf = new Map(families.flatMap((family) => [...family.members].map((member) => [member, family] as const)));
+  return { families, familyOf, homes, endings, ids: findIds(tree), everywhere };
+}
+
+function findFamilies(members: ReadonlyMap<string, Features>, tree: GameTree): Family[] {
+  const byParent = new Map<string, string[]>();
+  for (const member of members.keys()) {
+    const siblings = byParent.get(parentOf(member));
+    if (siblings) siblings.push(member);
+    else byParent.set(parentOf(member), [member]);
+  }
+  const families: Family[] = [];
+  for (const [key, all] of byParent) {
+    const folder = tree.folders.get(key);
+    if (all.length < 2 || folder === undefined) continue;
+    const children = all.slice(0, MOST_MEMBERS);
+    // What the folders beside each other have in common; files and endings make a kind, folders alone do not.
+    const counts = countFeatures(children, members);
+    const common = [...counts].filter(([feature, count]) => count >= 2 && !feature.startsWith('D:'));
+    const kind = new Set(common.filter(([, count]) => count >= children.length * SHARED).map(([feature]) => feature));
+    // Of many kinds beside each other, those that share a file of one name are one of them.
+    if (kind.size === 0) for (const [feature] of common) if (feature.startsWith('F:')) kind.add(feature);
+    const alike = children.filter((child) => [...(members.get(child)?.keys() ?? [])].some((one) => kind.has(one)));
+    if (alike.length < 2) continue;
+    const own = countFeatures(alike, members);
+    const core = new Set([...own].filter(([, count]) => count >= 2 && count >= alike.length * SHARED).map(([one]) => one));
+    families.push({ key, folder, members: new Set(alike), counts: own, core });
+  }
+  return families;
+}
+
+function countFeatures(folders: readonly string[], members: ReadonlyMap<string, Features>): Map<string, number> {
+  const counts = new Map<string, number>();
+  for (const folder of folders)
+    for (const feature of members.get(folder)?.keys() ?? []) counts.set(feature, (counts.get(feature) ?? 0) + 1);
+  return counts;
+}
+
+const WEIGHT: Record<string, number> = { F: 1.5, E: 1, D: 0.75, G: 0.5 };
+const weightOf = (feature: string): number => WEIGHT[feature[0] as string] ?? 1;
+
+/** How well a folder of a pack fits a family. */
+export interface Fit {
+  /** 0 to 1: how much of the folder the members have too, and how much of what they share it has. */
+  fit: number;
+  /** 0 to 1: how much what they share is found in this family alone. */
+  special: number;
+  /** A file that most members have, and this one too. */
+  marker: string | undefined;
+}
+
+/** Compares a pack's folder with a family of the game. */
+export function fitOf(features: Features, family: Family, { everywhere }: Knowledge): Fit {
+  const size = family.members.size;
+  let total = 0, held = 0, wanted = 0, had = 0, special = 0;
+  let marker: string | undefined;
+  for (const [feature] of features) {
+    const weight = weightOf(feature);
+    const count = family.counts.get(feature) ?? 0;
+    // A file's own name need not be among the others': its ending speaks for it.
+    if (feature.startsWith('F:') && count === 0) continue;
+    total += weight;
+    held += weight * Math.sqrt(count / size);
+    if (!family.core.has(feature)) continue;
+    special = Math.max(special, count / Math.max(count, everywhere.get(feature) ?? count));
+    if (feature.startsWith('F:')) marker = feature.slice(2);
+  }
+  for (const feature of family.core) {
+    const weight = weightOf(feature) * ((family.counts.get(feature) ?? 0) / size);
+    wanted += weight;
+    if (features.has(feature)) had += weight;
+  }
+  if (total === 0 || wanted === 0 || had === 0) return { fit: 0, special: 0, marker: undefined };
+  return { fit: Math.sqrt((held / total) * (had / wanted)), special, marker };
+}
+
+/** Do two names have one form: the same letters, digits and signs in the same order? */
+export const formOf = (name: string): string =>
+  nameKey(name).replace(/\.[^.]+$/, '').replace(/\d+/g, '9').replace(/\p{L}+/gu, 'a');
