@@ -31,6 +31,8 @@ export { settingsTargets, type SettingsFile } from './placement/settingsFiles';
 export { ownTitles } from './placement/titles';
 export { gameCardJsonSchema, gameCardSchema, plainCard, type GameCard, type GameSwitch, type LogRule } from './games/card';
 export { cardFromFolder, cardWithFolder, type FolderReading } from './games/fromFolder';
+export { studyGame, type StudiedFolder, type StudyOptions } from './study/studyGame';
+export { statementSchema, type Statement } from './study/statement';
 export { explainPortable, locateRoots, type LocatedRoot } from './games/locate';
 export { carryDecisions, compareVersions, isSamePack } from './placement/versions';
 export { LEFT_OUT_SAYS, readMeRank, type LeftOutReason } from './placement/baggage';

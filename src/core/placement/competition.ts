@@ -72,6 +72,7 @@ export class Competition {
   private readonly proposed = new Map<string, Map<string, Proposed>>();
   private readonly nodes = new Map<string, PackNode>();
   private readonly fileNames: ReadonlySet<string>;
+  private readonly spoken = new Map<Family, Set<string>>();
   /** Archives of the game that hold paths of the pack. */
   private readonly knownInside = new Set<string>();
   /** Keys of folders for other ids than the one that the pack names. */
@@ -210,11 +211,26 @@ export class Competition {
       const made: Candidate = { node: path, file: !node, to: one.to as TargetPath, mode: one.mode, evidence: [], points: 0, files: node?.count ?? 1, ...(one.inside === undefined ? {} : { inside: one.inside }) };
       const seen = one.inside !== undefined ? [] : node ? weighFolder(node, name, one.to, tree, knowledge) : weighFile(path, one.to, tree, knowledge);
       made.evidence = [...one.evidence, ...seen, ...toldOf(made, steps, this.shared)];
+      const thing = this.spokenOf(one.to, path);
+      if (thing !== undefined) made.evidence.push({ weight: WEIGHTS.spokenOf, says: `“${thing}” is spoken of.` });
       if (this.others.some((other) => isUnder(nameKey(one.to), other))) made.evidence.push({ weight: WEIGHTS.neighbour, says: 'Another one is named.' });
       made.points = pointsOf(made.evidence);
       return made;
     });
     return found.filter(({ points }) => points > 0).sort(byPoints).slice(0, KEPT);
+  }
+
+  /** The one of many alike whose folder it is, where the pack's name or its read-me speaks of that one and of no other. */
+  private spokenOf(to: string, node: string): string | undefined {
+    const { knowledge, tree, said, packFolder } = this.arena;
+    for (let folder = nameKey(to); folder.includes('/'); folder = parentOf(folder)) {
+      const family = knowledge.familyOf.get(folder);
+      if (!family || nameKey(baseName(node)) === baseName(folder)) continue;
+      const known = this.spoken.get(family) ?? new Set([...family.members].filter((member) => speaksOf(`${packFolder}\n${said.slice(0, 65_536)}`, baseName(member))));
+      this.spoken.set(family, known);
+      if (known.size === 1 && known.has(folder)) return baseName(tree.folders.get(folder) ?? folder);
+    }
+    return undefined;
   }
 
   private solve(node: PackNode): Plan[] {
@@ -228,6 +244,13 @@ export class Competition {
     const split = only && !second ? only.plans : combine(parts);
     return distinct([...own, ...split]).slice(0, KEPT);
   }
+}
+
+/** Does a text name something as a word of its own? Short and everyday words say nothing. */
+function speaksOf(text: string, name: string): boolean {
+  if (name.length < 4) return false;
+  const escaped = name.replace(/[.*+?^${}()|[\]\\]/g, '\\$&').replace(/[ _-]/g, '[ _-]');
+  return new RegExp(`(?<![\\p{L}\\p{N}])${escaped}(?![\\p{L}\\p{N}])`, 'iu').test(text);
 }
 
 const byPoints = (a: Candidate, b: Candidate): number => b.points - a.points || a.to.length - b.to.length || (a.to < b.to ? -1 : 1);

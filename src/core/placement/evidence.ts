@@ -38,6 +38,8 @@ export const WEIGHTS = {
   family: 9,
   /** A folder is called like a root or the game. */
   rootName: 7,
+  /** The pack's name or its read-me speaks of the thing whose folder it is. */
+  spokenOf: 4,
   /** The id is one that the player has. */
   ownId: 9,
   /** Paths that are inside one of the game's archives. */

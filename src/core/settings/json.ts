@@ -104,17 +104,18 @@ export const jsonForm: TreeForm = {
     return read(mark + text.slice(mark.length));
   },
   write: (value, node, text) => written(value, text.slice(node.value?.start, node.value?.end)),
-  insert: (text, _nodes, found, rest, value) => {
+  insert: (text, nodes, found, rest, value) => {
     const parent = found.at(-1);
-    if (isList(text, found, found.length)) return undefined;
-    // A new member of a list is not a setting; lists are replaced as a whole.
-    if (parent?.value && !/^\{\s*\}$/.test(parent.value.text)) return undefined;
-    const path = [...found.map(({ name }) => name), ...rest];
+    // Only one more at the end of a list: a hole in it would be no list.
+    const more = isList(text, found, found.length);
+    if (more && (rest.length !== 1 || Number(rest[0]) !== (parent ? parent.children : nodes).length)) return undefined;
+    if (!more && parent?.value && !/^\{\s*\}$/.test(parent.value.text)) return undefined;
+    const path = [...found.map(({ name }, i) => (isList(text, found, i) ? Number(name) : name)), ...(more ? [Number(rest[0])] : rest)];
     const raw = written(value);
     const mark = text.startsWith('\ufeff') ? ' ' : '';
     const eol = /\r\n|\n|\r/.exec(text)?.[0] ?? '\n';
     const indent = /^([ \t]+)\S/m.exec(text)?.[1] ?? '  ';
-    const edits = modify(mark + text.slice(mark.length), path, JSON.parse(raw), { formattingOptions: { insertSpaces: !indent.includes('\t'), tabSize: indent.includes('\t') ? 1 : indent.length, eol } });
+    const edits = modify(mark + text.slice(mark.length), path, JSON.parse(raw), { isArrayInsertion: more, formattingOptions: { insertSpaces: !indent.includes('\t'), tabSize: indent.includes('\t') ? 1 : indent.length, eol } });
     return edits.length > 0 ? edits : undefined;
   },
   remove: (text, parents, node) => {

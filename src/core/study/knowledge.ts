@@ -143,7 +143,7 @@ export function fitOf(features: Features, family: Family, { everywhere }: Knowle
     if (features.has(feature)) had += weight;
   }
   if (total === 0 || wanted === 0 || had === 0) return { fit: 0, special: 0, marker: undefined };
-  return { fit: Math.sqrt((held / total) * (had / wanted)), special, marker };
+  return { fit: Math.sqrt(held / total) * (had / wanted) ** 0.75, special, marker };
 }
 
 /** Do two names have one form: the same letters, digits and signs in the same order? */

@@ -1,0 +1,116 @@
+import { baseName, extensionOf, isUnder, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import type { Dialect } from '../settings/dialects';
+import { dialectByName } from '../settings/dialects';
+import { openSettings } from '../settings/openSettings';
+import type { GameTree } from '../placement/gameTree';
+import type { SettingsDocument } from '../settings/document';
+import { kindOf } from '../media/kinds';
+import { dialectOf } from './settingsText';
+import type { Knowledge } from './knowledge';
+
+/** A settings file that the study found. */
+export interface FoundSettings {
+  target: TargetPath;
+  dialect: Dialect;
+  title: string;
+  document?: SettingsDocument;
+}
+
+/** Larger files are data, in bytes. */
+const LARGEST = 512 * 1024;
+/** So many texts are read at most: those near the top first. */
+export const MOST_READ = 400;
+/** In one folder with more files of an ending than this, they are contents of the game. */
+const MANY = 12;
+
+const SETTINGS_NAME = /(?:settings?|options?|config(?:uration)?|prefs?|preferences|controls|keys|launch|startup|autoexec|user|game|engine|profile|\.(?:ini|cfg|conf|prefs?|rc))/i;
+const NOT_TEXT = new Set(['picture', 'texture', 'sound', 'model', 'archive', 'program']);
+
+/** Files whose text could be settings: small, near the top, not one of many. The likeliest first. */
+export function settingsCandidates(files: Iterable<{ target: string; size: number }>, { homes }: Knowledge): string[] {
+  const found: { target: string; rank: number }[] = [];
+  for (const { target, size } of files) {
+    if (size === 0 || size > LARGEST || NOT_TEXT.has(kindOf(target)) || /\.(?:log|md|html?|pdf)$/i.test(target)) continue;
+    const name = baseName(target);
+    const many = homes.get(extensionOf(target))?.get(nameKey(parentOf(target))) ?? 0;
+    const named = SETTINGS_NAME.test(name) || dialectByName(target) !== undefined;
+    if (many > MANY && !named) continue;
+    const depth = target.split('/').length;
+    found.push({ target, rank: depth + (named ? 0 : 3) + (many > MANY ? 20 : 0) });
+  }
+  return found.sort((a, b) => a.rank - b.rank || (a.target < b.target ? -1 : 1)).slice(0, MOST_READ).map(({ target }) => target);
+}
+
+/** Which of the texts are settings files, in which form, and what they are called where two share a name. */
+export function settingsFrom(texts: ReadonlyMap<string, string>, unread: readonly string[], knowledge: Knowledge): FoundSettings[] {
+  const found: FoundSettings[] = [];
+  for (const [target, text] of texts) {
+    const dialect = dialectOf(text);
+    if (dialect === undefined || isContents(target, dialect, knowledge)) continue;
+    const document = openSettings(text, dialect);
+    const entries = document.entries();
+    if (entries.length === 0 || entries.length > 20_000) continue;
+    found.push({ target: target as TargetPath, dialect, title: baseName(target), document });
+  }
+  // Without their texts only names speak: an INI ending is the surest of them.
+  for (const target of unread) if (dialectByName(target) === 'ini') found.push({ target: target as TargetPath, dialect: 'ini', title: baseName(target) });
+  const names = new Map<string, number>();
+  for (const { title } of found) names.set(nameKey(title), (names.get(nameKey(title)) ?? 0) + 1);
+  return found.map((file) => ((names.get(nameKey(file.title)) ?? 0) > 1 ? { ...file, title: `${file.title} (${baseName(parentOf(file.target))})`.slice(0, 80) } : file));
+}
+
+/** Data that the game has many of beside each other: a recipe, a quest, a language. */
+function isContents(target: string, dialect: Dialect, { homes }: Knowledge): boolean {
+  const many = homes.get(extensionOf(target))?.get(nameKey(parentOf(target))) ?? 0;
+  if (dialect === 'language') return many < 1;
+  return many >= 3 && !/(?:settings?|options?|config|prefs?|preferences|\.ini$|\.cfg$)/i.test(baseName(target));
+}
+
+/** Numbered sections of a settings file, and the key in them that names a folder of the game. */
+export interface NumberedFound {
+  section: string;
+  first: number;
+  key?: string;
+  inside?: string;
+}
+
+/** Finds sections `[stem 1]`, `[stem 2]`, and which of their keys names folders. */
+export function numberedIn({ target, document }: FoundSettings, tree: GameTree): NumberedFound | undefined {
+  if (!document) return undefined;
+  const stems = new Map<string, { numbers: Set<number>; values: Map<string, string[]> }>();
+  for (const { path, value } of document.entries()) {
+    const fit = path.length === 2 ? /^(.*?\S)[ .:_-]*(\d{1,4})$/.exec(path[0] as string) : null;
+    if (!fit) continue;
+    const stem = fit[1] as string;
+    const known = stems.get(stem) ?? { numbers: new Set<number>(), values: new Map<string, string[]>() };
+    stems.set(stem, known);
+    known.numbers.add(Number(fit[2]));
+    known.values.set(path[1] as string, [...(known.values.get(path[1] as string) ?? []), value]);
+  }
+  const best = [...stems].filter(([, { numbers }]) => numbers.size > 0).sort((a, b) => b[1].numbers.size - a[1].numbers.size || (a[0] < b[0] ? -1 : 1))[0];
+  if (!best) return undefined;
+  const [section, { numbers, values }] = best;
+  const made: NumberedFound = { section, first: Math.min(...numbers) };
+  for (const [key, all] of values) {
+    const homes = all.map((value) => (tree.foldersByName.get(nameKey(value.replaceAll('"', ''))) ?? []).map(parentOf));
+    const inside = (homes[0] ?? []).find((folder) => homes.every((some) => some.includes(folder)) && (isUnder(nameKey(folder), nameKey(parentOf(target))) || homes.length > 1));
+    if (inside !== undefined && tree.folders.has(inside)) return { ...made, key, inside: tree.folders.get(inside) as string };
+  }
+  return made;
+}
+
+/** Keys that name folders of the game, one by one or as a list. */
+export function namingKeys({ document }: FoundSettings, tree: GameTree): { path: string[]; list?: string; folder: string }[] {
+  const found: { path: string[]; list?: string; folder: string }[] = [];
+  if (!document) return found;
+  for (const { path, value } of document.entries().slice(0, 3000)) {
+    const list = [',', ';', '|', ':'].find((one) => value.includes(one));
+    const items = (list === undefined ? [value] : value.split(list)).map((item) => nameKey(item.trim().replaceAll('"', '').replaceAll('\\', '/').replace(/\/+$/, ''))).filter((item) => item !== '');
+    if (items.length === 0 || items.length > 50 || items.some((item) => item.length > 120 || !/\p{L}/u.test(item))) continue;
+    const homes = items.map((item) => (tree.foldersByName.get(baseName(item)) ?? []).filter((folder) => `/${folder}`.endsWith(`/${item}`)).map((folder) => folder.slice(0, Math.max(0, folder.length - item.length - 1))));
+    const folder = (homes[0] ?? []).find((one) => homes.every((some) => some.includes(one)));
+    if (folder !== undefined && tree.folders.has(folder) && (list !== undefined || (tree.foldersByName.get(items[0] as string)?.length ?? 0) === 1))
+      found.push({ path, ...(list === undefined ? {} : { list }), folder: tree.folders.get(folder) as string });
+  }
+  return found;
+}

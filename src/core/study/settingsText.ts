@@ -1,0 +1,33 @@
+import type { Dialect } from '../settings/dialects';
+import { isWellFormed } from '../settings/openSettings';
+
+/** A text is judged by its first lines. */
+const LOOKED_AT = 64 * 1024;
+
+/**
+ * The form of a settings text, recognised by what it says and not by its ending: `.cfg` is one thing here and another
+ * there. Undefined for prose, lists of names and what is not text.
+ */
+export function dialectOf(text: string): Dialect | undefined {
+  const body = text.replace(/^\ufeff/, '').slice(0, LOOKED_AT);
+  const first = body.trimStart()[0];
+  if (first === undefined || body.includes('\u0000')) return undefined;
+  if (first === '<') return isWellFormed(text, 'xml') ? 'xml' : undefined;
+  if ((first === '{' || first === '[') && /^\s*[{[]\s*(?:["{[\]}]|-?\d|\/\/|\/\*|true|false|null)/.test(body) && isWellFormed(text, 'json')) return 'json';
+  const lines = body.split(/\r\n|\n|\r/).map((line) => line.trim()).filter((line) => line !== '');
+  const speaking = lines.filter((line) => !/^(?:;|#|\/\/)/.test(line));
+  if (speaking.length === 0) return undefined;
+  const share = (test: RegExp) => speaking.filter((line) => test.test(line)).length / speaking.length;
+  if (share(/^\[[^\]]+\]$|^[^=\s[\]{}<>][^=]{0,80}=.*$/) >= 0.85 && speaking.some((line) => line.includes('='))) return speaking.some((line) => /^[^=]+=.*\S\s+[;#]\s/.test(line)) ? 'ini-comments' : 'ini';
+  if (share(/^[^\s:#"][^:#"]*:\d*\s*"(?:[^"\\]|\\.)*"|^[\w-]+:$/) >= 0.85) return 'language';
+  if (/\{/.test(body) && share(/[;=]\s*$/) < 0.3 && isWellFormed(text, 'blocks')) return 'blocks';
+  return isCommands(speaking) ? 'commands' : undefined;
+}
+
+/** A command a line: a name and its value. Prose has more words, and ends its lines like prose. */
+function isCommands(lines: readonly string[]): boolean {
+  const commands = lines.filter((line) => /^(?:set[a-z]?\s+|bind\s+|alias\s+)?[A-Za-z_+-][\w.+-]*(?:\s+(?:"[^"]*"|[^\s"]+)){1,3}\s*(?:(?:;|#|\/\/).*)?$/.test(line));
+  const values = lines.filter((line) => /\s(?:-?[\d.]+|"[^"]*"|true|false|on|off|yes|no)\s*(?:(?:;|#|\/\/).*)?$/i.test(line));
+  const prose = lines.filter((line) => /[.!?,]$/.test(line) || line.split(/\s+/).length > 5);
+  return commands.length >= lines.length * 0.85 && values.length * 2 >= lines.length && prose.length * 5 <= lines.length;
+}

@@ -1,0 +1,142 @@
+import { throwIfAborted } from '../errors';
+import { gameCardSchema, type GameCard } from '../games/card';
+import { kindOf } from '../media/kinds';
+import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf } from '../paths/paths';
+import { buildGameTree, type GameTree } from '../placement/gameTree';
+import type { Progress } from '../progress';
+import { idForm } from './ids';
+import { knowledgeOf, type Family, type Knowledge } from './knowledge';
+import { MOST_READ, namingKeys, numberedIn, settingsCandidates, settingsFrom, type FoundSettings } from './settingsStudy';
+import { merged, statementsOf } from './statements';
+import type { Statement } from './statement';
+
+/** One of a game's folders, as it is given to the study. */
+export interface StudiedFolder {
+  id: string;
+  title: string;
+  files: Iterable<{ path: string; size: number }>;
+  /** The text of a file; undefined where it is none, or cannot be read. */
+  read?(path: string): Promise<string | undefined>;
+}
+
+export interface StudyOptions {
+  title?: string;
+  /** What the player said before: refused statements stay refused, confirmed ones count as card. */
+  answers?: readonly Statement[];
+  signal?: AbortSignal;
+  onProgress?: (progress: Progress) => void;
+}
+
+/** What a study works on: names and sizes of all folders, and the texts that were read. */
+export interface Studied {
+  tree: GameTree;
+  knowledge: Knowledge;
+  roots: { id: string; title: string }[];
+  sizes: { target: string; size: number }[];
+  settings: FoundSettings[];
+  profiles: { folder: string; names: string[]; family: Family } | undefined;
+  logs: string[];
+  programs: string[];
+}
+
+/**
+ * Gets to know a game by its folders: from names, sizes and small texts to statements with evidence, and from those that
+ * hold the game card. The first folder is the game's. It never writes, and reads at most a few hundred small texts.
+ *
+ * @throws DOMException `AbortError` where the signal says so
+ */
+export async function studyGame(folders: readonly StudiedFolder[], options: StudyOptions = {}): Promise<{ card: GameCard; statements: Statement[] }> {
+  const { signal, onProgress } = options;
+  const studied = namesOf(folders, onProgress);
+  throwIfAborted(signal);
+  const wanted = settingsCandidates(studied.sizes, studied.knowledge);
+  const texts = new Map<string, string>();
+  const unread: string[] = [];
+  const byId = new Map(folders.map((folder) => [folder.id, folder]));
+  let done = 0;
+  for (const target of wanted) {
+    throwIfAborted(signal);
+    const cut = target.indexOf('/');
+    const read = byId.get(target.slice(0, cut))?.read;
+    const text = await read?.(target.slice(cut + 1)).catch(() => undefined);
+    if (text !== undefined) texts.set(target, text);
+    else if (!read) unread.push(target);
+    if (++done % 20 === 0) onProgress?.({ phase: 'Reading its settings', done, total: Math.min(MOST_READ, wanted.length), unit: 'files' });
+  }
+  return conclude(studied, texts, unread, options);
+}
+
+/** The same from names and sizes alone. */
+export function studyNames(folders: readonly StudiedFolder[], options: StudyOptions = {}): { card: GameCard; statements: Statement[]; studied: Studied } {
+  const studied = namesOf(folders);
+  return { ...conclude(studied, new Map(), settingsCandidates(studied.sizes, studied.knowledge), options), studied };
+}
+
+function namesOf(folders: readonly StudiedFolder[], onProgress?: (progress: Progress) => void): Studied {
+  const sizes: { target: string; size: number }[] = [];
+  for (const { id, files } of folders) {
+    for (const { path, size } of files) sizes.push({ target: joinPath(id, path), size });
+    onProgress?.({ phase: 'Looking at the game’s folders', done: sizes.length, total: sizes.length, unit: 'files' });
+  }
+  const tree = buildGameTree(folders.map(({ id }) => id), sizes.map(({ target }) => target));
+  const first = folders[0]?.id ?? 'game';
+  const logs = sizes.filter(({ target }) => extensionOf(target) === 'log' || /(^|[^a-z])log\.txt$/i.test(baseName(target))).map(({ target }) => target);
+  const programs = sizes.filter(({ target }) => isUnder(target, first) && /\.(?:exe|app|bin|x86_64|sh)$/i.test(target) && kindOf(target) !== 'archive').map(({ target }) => target);
+  const shallow = (a: string, b: string) => a.split('/').length - b.split('/').length || (a < b ? -1 : 1);
+  return { tree, knowledge: knowledgeOf(tree), roots: folders.map(({ id, title }) => ({ id, title })), sizes, settings: [], profiles: undefined, logs: logs.sort(shallow).slice(0, 10), programs: programs.sort(shallow).slice(0, 5) };
+}
+
+function conclude(studied: Studied, texts: ReadonlyMap<string, string>, unread: readonly string[], { title, answers = [] }: StudyOptions): { card: GameCard; statements: Statement[] } {
+  studied.settings = settingsFrom(texts, unread, studied.knowledge);
+  studied.profiles = profilesOf(studied);
+  const statements = merged(statementsOf(studied), answers);
+  return { card: cardOf(studied, statements, title), statements };
+}
+
+/** Folders named after people: each has the same settings file, and their names are no ids. */
+function profilesOf({ knowledge, settings, tree, roots }: Studied): Studied['profiles'] {
+  const held = new Map<Family, Set<string>>();
+  for (const { target } of settings) {
+    const folder = nameKey(parentOf(target));
+    const family = knowledge.familyOf.get(folder);
+    if (family) held.set(family, (held.get(family) ?? new Set()).add(folder));
+  }
+  for (const [family, members] of held) {
+    const names = [...family.members].map((member) => baseName(tree.folders.get(member) ?? member));
+    const inUser = !isUnder(family.folder, roots[0]?.id ?? 'game') || /(?:profiles?|players?|users?|saves?)$/i.test(family.folder);
+    if (inUser && members.size >= 2 && members.size === family.members.size && names.every((name) => idForm(name) === undefined)) return { folder: family.folder, names: names.sort(), family };
+  }
+  return undefined;
+}
+
+/** The statements that hold, as a card. */
+function cardOf({ roots, settings, programs, tree, profiles }: Studied, statements: readonly Statement[], title?: string): GameCard {
+  const holds = new Set(statements.filter(({ standing }) => standing !== 'refused').map(({ id }) => id));
+  const first = roots[0];
+  const log = statements.find((one) => one.about.what === 'log' && holds.has(one.id));
+  const told = settings.filter(({ target }) => holds.has(`settings:${target}`));
+  const files = told.map((file) => {
+    const numbered = holds.has(`numbered:${file.target}`) ? numberedIn(file, tree) : undefined;
+    const keys = namingKeys(file, tree).slice(0, 50).map(({ path, list, folder }) => ({ path, type: 'text' as const, ...(list === undefined ? {} : { list }), names: folder, meaning: `It names folders in “${baseName(folder)}”.` }));
+    return {
+      target: file.target, dialect: file.dialect, title: file.title.slice(0, 80), keys: keys.filter(({ path }) => path.length <= 8 && path.every((name) => name !== '')),
+      ...(numbered ? { numbered: { section: numbered.section.slice(0, 40), first: numbered.first, ...(numbered.key === undefined || numbered.inside === undefined ? {} : { folder: numbered.key.slice(0, 80), inside: numbered.inside }) } } : {}),
+    };
+  });
+  const markers = programs.slice(0, 1).map((program) => program.slice(program.indexOf('/') + 1));
+  const made = {
+    card: 1 as const, id: idOf(title ?? first?.title ?? 'game'), title: (title ?? first?.title ?? 'Game').slice(0, 80),
+    roots: roots.map(({ id, title: called }, i) => ({ id, title: called.slice(0, 80) || id, ...(i === 0 && markers.length > 0 ? { markers } : {}) })),
+    settings: files,
+    ...(profiles && holds.has(`profiles:${profiles.folder}`) ? { profiles: { folder: profiles.folder } } : {}),
+    ...(log && log.about.what === 'log' ? { log: { target: log.about.file } } : {}),
+  };
+  // A name that a card cannot hold is left out of it rather than losing all the rest.
+  const whole = gameCardSchema.safeParse(made);
+  if (whole.success) return whole.data;
+  const careful = { ...made, settings: files.filter((file) => gameCardSchema.safeParse({ ...made, settings: [file], log: undefined, profiles: undefined }).success) };
+  const again = gameCardSchema.safeParse(careful);
+  return again.success ? again.data : gameCardSchema.parse({ card: 1, id: made.id, title: made.title, roots: roots.map(({ id, title: called }) => ({ id, title: called.slice(0, 80) || id })) });
+}
+
+const idOf = (title: string): string => title.normalize('NFKD').toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-+|-+$/g, '').slice(0, 60) || 'game';
