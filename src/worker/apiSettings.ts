@@ -1,4 +1,4 @@
-import type { Dialect, EditFate, KeyRule, SettingProposal, TargetPath } from '@/core';
+import type { Dialect, EditFate, KeyRule, MatchedSetting, TargetPath } from '@/core';
 import type { Tag } from './api';
 
 /** What the settings page shows and asks for. */
@@ -166,7 +166,7 @@ export interface SettingRow {
 }
 
 /** A setting that a pack's read-me names. */
-export interface ProposalView extends SettingProposal {
+export interface ProposalView extends MatchedSetting {
   layer: string;
   pack: string;
 }

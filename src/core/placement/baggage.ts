@@ -25,7 +25,8 @@ export const LEFT_OUT_SAYS: Record<LeftOutReason, string> = {
   'your choice': 'You left it out.',
 };
 
-const READ_ME = /^(read[ _-]?me|licen[cs]e|credits?|change[ _-]?log|instructions?|how[ _-]?to|install(ation)?|about|notes?)\b/i;
+const TELLS_HOW = /^_*(read[ _-]?(me|this)|instruc|how[ _-]?to|install|set ?up|usage|start here|wh(at|ere) |liesmich|lies[ _-]?mich|anleitung|einbau|leeme|l[eé]ame|instala|lisez|lisezmoi|notice)/i;
+const READ_ME = /^_*(read[ _-]?(me|this)|licen[cs]e|credits?|change[ _-]?log|instruc|how[ _-]?to|install|about|notes?\b|wh(at|ere) |liesmich|lies[ _-]?mich|anleitung|einbau|leeme|l[eé]ame|instala|lisez|lisezmoi|notice)/i;
 const RESULT_FOLDER = /^(screen[ _-]?shots?|screens|previews?|pictures?|photos?|before|after|comparison)$/i;
 const RESULT_NAME = /^(screen[ _-]?shot|preview|before|after|comparison|cover|thumb(nail)?)\b/i;
 
@@ -49,10 +50,12 @@ export const isResultFolder = (folder: string): boolean => folder.split('/').som
 export const showsTheResult = (path: string, inResultFolder = isResultFolder(parentOf(path))): boolean =>
   (inResultFolder || RESULT_NAME.test(baseName(path))) && kindOf(path) === 'picture';
 
-/** Is this the read-me to show? Higher is better, 0 is no. */
+/** Is this the read-me to show? Higher is better, 0 is no. What tells how to install it comes before licences and credits. */
 export const readMeRank = (path: string): number => {
-  if (!['txt', 'md', ''].includes(extensionOf(path))) return 0;
-  return (READ_ME.test(baseName(path)) ? 2 : extensionOf(path) === 'txt' ? 1 : 0) * (10 - Math.min(9, path.split('/').length));
+  if (!['txt', 'md', 'nfo', 'rtf', ''].includes(extensionOf(path))) return 0;
+  const name = baseName(path);
+  const rank = TELLS_HOW.test(name) ? 4 : /install|read[ _-]?me|instruc|how to|what to do/i.test(name) ? 3 : READ_ME.test(name) ? 1 : extensionOf(path) === 'txt' ? 2 : 0;
+  return rank * (10 - Math.min(9, path.split('/').length));
 };
 
 /** Programs and scripts to be started by hand. Libraries can be parts of a mod and are judged by where they go. */

@@ -210,7 +210,7 @@ export class Competition {
       const name = node ? this.nameOf(node) : baseName(path);
       const made: Candidate = { node: path, file: !node, to: one.to as TargetPath, mode: one.mode, evidence: [], points: 0, files: node?.count ?? 1, ...(one.inside === undefined ? {} : { inside: one.inside }) };
       const seen = one.inside !== undefined ? [] : node ? weighFolder(node, name, one.to, tree, knowledge) : weighFile(path, one.to, tree, knowledge);
-      made.evidence = [...one.evidence, ...seen, ...toldOf(made, steps, this.shared)];
+      made.evidence = [...one.evidence, ...seen, ...toldOf(made, steps, this.shared, (folder) => tree.folders.has(nameKey(folder)))];
       const thing = this.spokenOf(one.to, path);
       if (thing !== undefined) made.evidence.push({ weight: WEIGHTS.spokenOf, says: `“${thing}” is spoken of.` });
       if (this.others.some((other) => isUnder(nameKey(one.to), other))) made.evidence.push({ weight: WEIGHTS.neighbour, says: 'Another one is named.' });

@@ -14,29 +14,32 @@ function landingOf(what: string, { node, to, file }: Candidate): { path: string;
   return isUnder(node, what) ? { path: to, within: true } : undefined;
 }
 
+/** Is a folder of this path in the game? */
+type IsThere = (folder: string) => boolean;
+
 type Agreement = 'exact' | 'above' | 'elsewhere' | undefined;
 
-function agreement(step: PutStep, candidate: Candidate, top: string): Agreement {
+function agreement(step: PutStep, candidate: Candidate, top: string, isThere: IsThere): Agreement {
   const whats = step.what.length > 0 ? step.what : [top];
   let found: Agreement;
   for (const what of whats) {
     const landed = landingOf(what, candidate);
     if (!landed) continue;
-    const one = agrees(step, what, landed, candidate);
+    const one = agrees(step, what, landed, candidate, isThere);
     if (one === 'exact') return one;
     if (found !== 'above') found = one;
   }
   return found;
 }
 
-function agrees(step: PutStep, what: string, { path, within }: { path: string; within: boolean }, { inside, file }: Candidate): Agreement {
+function agrees(step: PutStep, what: string, { path, within }: { path: string; within: boolean }, { inside, file }: Candidate, isThere: IsThere): Agreement {
   const { folders, files, contents, how, name } = step;
   if (inside !== undefined) return how === 'inside' && (files.length === 0 || files.some((one) => below(path, one))) ? 'exact' : 'elsewhere';
   if (how === 'inside' && files.length > 0) return 'elsewhere';
   const called = name || baseName(what);
   if (step.ownFolder) {
     const container = step.what.length > 0 ? parentOf(path) : path;
-    return folders.some((folder) => same(parentOf(container), folder)) ? 'exact' : folders.some((folder) => below(path, folder)) ? 'above' : 'elsewhere';
+    return folders.some((folder) => same(parentOf(container), folder)) && !isThere(container) ? 'exact' : folders.some((folder) => below(path, folder)) ? 'above' : 'elsewhere';
   }
   for (const one of files) {
     if (same(path, one)) return 'exact';
@@ -55,7 +58,7 @@ function agrees(step: PutStep, what: string, { path, within }: { path: string; w
 }
 
 /** What the read-me says of a candidate. */
-export function toldOf(candidate: Candidate, steps: readonly Step[], top: string): Evidence[] {
+export function toldOf(candidate: Candidate, steps: readonly Step[], top: string, isThere: IsThere): Evidence[] {
   const found: Evidence[] = [];
   for (const step of steps) {
     if (step.kind === 'do not') {
@@ -63,7 +66,7 @@ export function toldOf(candidate: Candidate, steps: readonly Step[], top: string
       if (meant !== undefined) found.push({ weight: WEIGHTS.toldElsewhere, says: `The read-me says no to ${shown(meant)}.`, line: step.line });
     }
     if (step.kind !== 'put') continue;
-    const said = agreement(step, candidate, top);
+    const said = agreement(step, candidate, top, isThere);
     if (said === undefined) continue;
     const many = Math.max(step.folders.length, step.files.length, 1);
     const exact = WEIGHTS.told / Math.sqrt(many);

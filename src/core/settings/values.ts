@@ -27,7 +27,7 @@ export function checkValue({ type, min, max, options }: KeyRule, value: string):
 }
 
 /** A setting that a read-me names, with the place where it belongs. */
-export interface SettingProposal {
+export interface MatchedSetting {
   file: TargetPath;
   path: string[];
   value: string;
@@ -43,11 +43,11 @@ export interface SettingProposal {
  *
  * @param files the game's settings files, opened
  */
-export function matchInstructions(instructions: readonly Instruction[], files: readonly { target: TargetPath; document: SettingsDocument }[]): SettingProposal[] {
+export function matchInstructions(instructions: readonly Instruction[], files: readonly { target: TargetPath; document: SettingsDocument }[]): MatchedSetting[] {
   const same = (a: string | undefined, b: string | undefined) => (a ?? '').toLowerCase() === (b ?? '').toLowerCase();
   const entries = files.flatMap(({ target, document }) => document.entries().map(({ path }) => ({ target, document, path })));
   const sections = files.map(({ target, document }) => ({ target, document, names: new Set(document.entries().flatMap(({ path }) => (path.length === 2 ? [path[0] as string] : []))) }));
-  const found: SettingProposal[] = [];
+  const found: MatchedSetting[] = [];
   for (const one of instructions) {
     if (one.kind !== 'key' && one.kind !== 'attribute') continue;
     const fits = one.kind === 'attribute'

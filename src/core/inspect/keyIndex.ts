@@ -1,0 +1,94 @@
+import { baseName, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import type { SettingsDocument } from '../settings/document';
+
+/** A value of one of the game's settings files. */
+export interface KnownKey {
+  file: number;
+  path: string[];
+  value: string;
+  /** The key's own name as it is looked for: without `@` and a number of repetition. */
+  name: string;
+  /** A list whose items are named by numbers: all of them. */
+  items?: string[];
+}
+
+export interface KnownFile {
+  target: TargetPath;
+  document: SettingsDocument;
+  name: string;
+}
+
+/** A key's name without what only the form adds. */
+export const bareKey = (name: string): string => nameKey(name).replace(/^@/, '').replace(/#\d+$/, '');
+
+/** The settings files of a game, prepared for being spoken of. */
+export class KeyIndex {
+  readonly files: KnownFile[];
+  private readonly byName = new Map<string, KnownKey[]>();
+  private readonly byValue = new Map<string, KnownKey[]>();
+  private readonly containers = new Map<string, Set<number>>();
+
+  constructor(documents: readonly { target: TargetPath; document: SettingsDocument }[]) {
+    this.files = documents.map(({ target, document }) => ({ target, document, name: nameKey(baseName(target)) }));
+    this.files.forEach(({ document }, file) => {
+      const lists = new Map<string, KnownKey>();
+      for (const { path, value } of document.entries().slice(0, 20_000)) {
+        const last = path.at(-1) ?? '';
+        for (const above of path.slice(0, -1)) {
+          const files = this.containers.get(bareKey(above)) ?? new Set<number>();
+          this.containers.set(bareKey(above), files.add(file));
+        }
+        if (/^\d+$/.test(last) && path.length > 1) {
+          const above = path.slice(0, -1);
+          const id = above.join('\n');
+          const list = lists.get(id) ?? { file, path: above, value: '', name: bareKey(above.at(-1) ?? ''), items: [] };
+          if (!lists.has(id)) {
+            lists.set(id, list);
+            this.add(this.byName, list.name, list);
+          }
+          list.items?.push(value);
+        }
+        const known: KnownKey = { file, path, value, name: bareKey(last) };
+        this.add(this.byName, known.name, known);
+        const bare = nameKey(value.replace(/^"(.*)"$/, '$1'));
+        if (bare.length >= 3 && !/^(?:[\d.]+|true|false|yes|no|off)$/.test(bare)) this.add(this.byValue, bare, known);
+      }
+    });
+  }
+
+  private add(map: Map<string, KnownKey[]>, name: string, key: KnownKey): void {
+    const known = map.get(name);
+    if (known) known.push(key);
+    else map.set(name, [key]);
+  }
+
+  keys(name: string): readonly KnownKey[] {
+    return this.byName.get(bareKey(name)) ?? [];
+  }
+
+  /** Keys that hold a value. */
+  holding(value: string): readonly KnownKey[] {
+    return this.byValue.get(nameKey(value)) ?? [];
+  }
+
+  /** Is this a section, or something that holds keys? */
+  isContainer(name: string): boolean {
+    return this.containers.has(bareKey(name));
+  }
+
+  /** Files of which a word speaks: by their name, or by a path that ends in it. */
+  filesNamed(word: string): number[] {
+    const key = nameKey(word.replaceAll('\\', '/')).replace(/^(?:\.{1,2}\/)+/, '');
+    if (key.length < 3) return [];
+    const found: number[] = [];
+    this.files.forEach(({ target, name }, i) => {
+      if (key.includes('/') ? `/${nameKey(target)}`.endsWith(`/${key}`) : key === name) found.push(i);
+    });
+    return found;
+  }
+
+  /** The folder that tells a file apart from others of its name. */
+  folderOf(file: number): string {
+    return nameKey(parentOf(this.files[file]?.target ?? ''));
+  }
+}

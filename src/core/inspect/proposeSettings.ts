@@ -1,0 +1,449 @@
+import type { PackEntry } from '../archives/pack';
+import type { GameCard } from '../games/card';
+import { baseName, extensionOf, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import type { Placement } from '../placement/placement';
+import type { SettingsDocument } from '../settings/document';
+import { numberedSections } from '../settings/numbered';
+import type { Statement } from '../study/statement';
+import { KeyIndex, bareKey, type KnownKey } from './keyIndex';
+import { isCode, sentencesOf } from './sentences';
+import { ADDING, EACH, NEVER, NEW, OLD, STARTING, TURN_OFF, TURN_ON, isNumber, isSwitch, settingsTokens, switched, type Token } from './settingsWords';
+
+/** A setting that a pack asks for, with the place where it belongs. Lists: the whole new value. */
+export type SettingProposal =
+  | { kind: 'key'; file: TargetPath; path: string[]; value: string; line: number; now?: string }
+  | { kind: 'numbered section'; file: TargetPath; section: string; keys: { key: string; value: string }[]; line: number }
+  | { kind: 'launch option'; option: string; line: number };
+
+export interface SettingsInput {
+  card: GameCard;
+  statements?: readonly Statement[];
+  documents: readonly { target: TargetPath; document: SettingsDocument }[];
+  readMe?: { path: string; text: string };
+  entries?: readonly PackEntry[];
+  placement?: Placement;
+}
+
+/** A longer text is read up to here, in characters. */
+const LONGEST = 256 * 1024;
+const MOST = 200;
+
+/**
+ * Finds the settings that a pack's read-me asks for, in the files where they are: by what a sentence names, never by
+ * its wording alone. What names a key that is not there, or one that stands in several places, is not guessed.
+ */
+export function proposeSettings(input: SettingsInput): SettingProposal[] {
+  const { readMe } = input;
+  return readMe ? new SettingsReader(input, readMe.text.slice(0, LONGEST)).read() : [];
+}
+
+interface Unit {
+  line: number;
+  /** Lines that stand for themselves. */
+  code?: { text: string; line: number }[];
+  sentence?: string;
+}
+
+class SettingsReader {
+  private readonly index: KeyIndex;
+  private readonly found: SettingProposal[] = [];
+  /** The files spoken of last, and how long ago. */
+  private files: number[] = [];
+  private section: string | undefined;
+  private lastItem: string | undefined;
+  private readonly packNames: Map<string, string>;
+
+  constructor(private readonly input: SettingsInput, private readonly text: string) {
+    this.index = new KeyIndex(input.documents);
+    this.packNames = new Map();
+    for (const { path } of (input.entries ?? []).slice(0, 5000)) {
+      const name = baseName(path);
+      this.packNames.set(nameKey(name), name);
+      this.packNames.set(nameKey(name.replace(/\.[^.]+$/, '')), name.replace(/\.[^.]+$/, ''));
+      for (const folder of parentOf(path).split('/')) if (folder !== '') this.packNames.set(nameKey(folder), folder);
+    }
+  }
+
+  read(): SettingProposal[] {
+    for (const unit of unitsOf(this.text)) {
+      if (this.found.length >= MOST) break;
+      if (unit.code) this.readCode(unit.code);
+      else if (unit.sentence !== undefined) this.readSentence(unit.sentence, unit.line);
+    }
+    return settled(this.found);
+  }
+
+  // ------------------------------------------------------------------------------------------------ prose
+
+  private readSentence(sentence: string, line: number): void {
+    this.readLaunch(sentence, line);
+    const tokens = settingsTokens(sentence);
+    const named = this.filesIn(tokens, sentence);
+    if (named.length > 0) this.files = named;
+    const sections = tokens.filter((token) => token.section && this.index.isContainer(token.text));
+    if (sections.length > 0) this.section = sections[0]?.text;
+    const keys = tokens.flatMap((token, i) => {
+      const places = token.section || token.text === '=' ? [] : this.placesOf(tokens, i, named.length > 0);
+      return places.length > 0 ? [{ i, places }] : [];
+    });
+    const before = this.found.length;
+    keys.forEach(({ i, places }, k) => this.readKey(tokens, i, places, keys[k + 1]?.i ?? tokens.length, k === 0 ? 0 : (keys[k - 1]?.i ?? 0) + 1, sentence, line));
+    if (this.found.length === before) this.readReplaced(tokens, named, line);
+    if (this.found.length === before && keys.length === 0) this.readNewKey(tokens, named, line);
+    const item = tokens.find((token) => this.packNames.has(token.key) && extensionOf(token.text) !== '');
+    if (item) this.lastItem = this.packNames.get(item.key);
+  }
+
+  private filesIn(tokens: readonly Token[], sentence: string): number[] {
+    const found = tokens.flatMap((token) => (token.section ? [] : this.index.filesNamed(token.text)));
+    if (found.length === 0) {
+      // A name with blanks in it, or without quotes.
+      const low = nameKey(sentence);
+      this.index.files.forEach(({ name }, i) => {
+        if (name.includes(' ') && low.includes(name)) found.push(i);
+      });
+    }
+    return [...new Set(found)];
+  }
+
+  /** The keys that a word can mean here; none where it is only a word. */
+  private placesOf(tokens: readonly Token[], i: number, here: boolean): readonly KnownKey[] {
+    const token = tokens[i] as Token;
+    if (this.index.filesNamed(token.text).length > 0) return [];
+    const all = this.index.keys(token.text);
+    if (all.length === 0) return [];
+    const scoped = this.files.length > 0 ? all.filter(({ file }) => this.files.includes(file)) : [];
+    const around = (at: number) => tokens[at]?.key ?? '';
+    const called = /^(?:keys?|options?|values?|settings?|lines?|entry|switch|parameter|wert|schlüssel|zeile|option|eintrag|valor|clave|línea|valeur|clé|ligne|number|tag|attribute)$/;
+    const strong = token.quoted || /[_\d.]|\p{Ll}\p{Lu}/u.test(token.text) || tokens[i + 1]?.text === '=' || called.test(around(i - 1)) || called.test(around(i + 1))
+      || (called.test(around(i - 2)) && /^(?:of|for|de|von|named|called|the|behind|after)$/.test(around(i - 1)));
+    if (NEVER.has(token.key) && !strong) return [];
+    const cased = all.some(({ path }) => bareName(path.at(-1) ?? '') === token.text) && /^\p{Lu}/u.test(token.text) && i > 0;
+    if (scoped.length > 0 && (here || strong || cased || this.files.length > 0)) return scoped;
+    return strong || cased ? all : [];
+  }
+
+  private readKey(tokens: readonly Token[], i: number, places: readonly KnownKey[], until: number, since: number, sentence: string, line: number): void {
+    const narrowed = this.narrow(places, tokens, sentence);
+    const [first] = narrowed;
+    if (!first) return;
+    if (first.items) {
+      this.readItems(tokens, i, first, sentence, line);
+      return;
+    }
+    const value = this.valueFor(tokens, i, until, since, first, sentence);
+    if (value !== undefined) {
+      for (const place of narrowed) this.push(place, value, line);
+      return;
+    }
+    const list = listOf(first.value);
+    if (list !== undefined && ADDING.test(sentence)) this.readListItem(tokens, i, first, list, line);
+  }
+
+  /** Of several places the one that is meant; all of them where each is; none where that is not said. */
+  private narrow(places: readonly KnownKey[], tokens: readonly Token[], sentence: string): readonly KnownKey[] {
+    if (places.length < 2) return places;
+    const words = new Set(tokens.map(({ text }) => bareKey(text)));
+    const mentioned = (place: KnownKey) => place.path.slice(0, -1).filter((above) => words.has(bareKey(above)) || nameKey(sentence).includes(`[${bareKey(above)}]`) || (this.section !== undefined && bareKey(above) === bareKey(this.section))).length;
+    const most = Math.max(...places.map(mentioned));
+    const best = places.filter((place) => mentioned(place) === most);
+    const lists = best.filter(({ items }) => items);
+    const kept = lists.length > 0 && ADDING.test(sentence) ? lists : best.filter(({ items }) => !items);
+    const byFile = new Map<number, KnownKey[]>();
+    for (const place of kept) byFile.set(place.file, [...(byFile.get(place.file) ?? []), place]);
+    const alone = [...byFile].flatMap(([file, some]) => (some.length === 1 ? [{ file, place: some[0] as KnownKey }] : []));
+    if (alone.length < 2) return alone.length === 1 && byFile.size === 1 ? alone.map(({ place }) => place) : [];
+    const files = this.meantFiles(alone.map(({ file }) => file), sentence);
+    return alone.filter(({ file }) => files.includes(file)).map(({ place }) => place);
+  }
+
+  /** Of several files the ones that are spoken of: by their folder, by where the pack goes, or each of them. */
+  private meantFiles(files: readonly number[], sentence: string): number[] {
+    const names = new Set(files.map((file) => this.index.files[file]?.name));
+    const target = (file: number) => nameKey(this.index.files[file]?.target ?? '');
+    if (names.size > 1) {
+      const shallow = Math.min(...files.map((file) => target(file).split('/').length));
+      const top = files.filter((file) => target(file).split('/').length === shallow);
+      return top.length === 1 ? top : [];
+    }
+    const folder = (file: number) => baseName(this.index.folderOf(file));
+    const spoken = (text: string) => files.filter((file) => folder(file).length > 1 && spokenOf(text, folder(file)));
+    for (const text of [sentence, this.text]) {
+      const some = spoken(text);
+      if (some.length > 0 && some.length < files.length) return some;
+    }
+    const goals = (this.input.placement?.rules ?? []).map(({ to }) => nameKey(to));
+    const there = files.filter((file) => goals.some((to) => `${to}/`.startsWith(`${this.index.folderOf(file)}/`) || `${this.index.folderOf(file)}/`.startsWith(`${to}/`)));
+    if (there.length > 0 && there.length < files.length) return there;
+    const { profiles } = this.input.card;
+    const people = profiles && files.every((file) => nameKey(parentOf(this.index.folderOf(file))) === nameKey(profiles.folder));
+    return people || EACH.test(sentence) ? [...files] : [];
+  }
+
+  /** The value that a sentence wants for a key: behind it first, else before it. */
+  private valueFor(tokens: readonly Token[], i: number, until: number, since: number, place: KnownKey, sentence: string): string | undefined {
+    const after = this.candidates(tokens, i + 1, until, place, true);
+    const chosen = pickValue(after, place.value);
+    if (chosen !== undefined) return chosen;
+    const before = this.candidates(tokens, since, i, place, false);
+    const other = pickValue(before, place.value);
+    if (other !== undefined) return other;
+    if (TURN_OFF.test(sentence)) return switched(place.value, false);
+    if (TURN_ON.test(sentence)) return switched(place.value, true);
+    return undefined;
+  }
+
+  private candidates(tokens: readonly Token[], from: number, to: number, place: KnownKey, behind: boolean): { value: string; old: boolean }[] {
+    const now = place.value.replace(/^"(.*)"$/, '$1');
+    const found: { value: string; old: boolean }[] = [];
+    for (let at = from; at < to; at++) {
+      const token = tokens[at] as Token;
+      if (token.section || token.text === '=' || this.index.filesNamed(token.text).length > 0) continue;
+      const direct = tokens[at - 1]?.text === '=' && behind;
+      const old = [tokens[at - 1], tokens[at - 2]].some((word, n) => word !== undefined && OLD.test(word.key) && !(n === 1 && NEW.test(tokens[at - 1]?.key ?? ''))) && !direct;
+      const cue = direct || NEW.test(tokens[at - 1]?.key ?? '') || (behind && at === from);
+      if (isNumber(now) || (now === '' && isNumber(token.text))) {
+        if (isNumber(token.text)) found.push({ value: token.text.replace(/(\d),(\d)/, now.includes(',') ? '$1,$2' : '$1.$2'), old });
+        else if (isSwitch(now) && /^(?:true|false|yes|no|on|off)$/.test(token.key) && (cue || token.quoted)) found.push({ value: switched(now, /^(?:true|yes|on)$/.test(token.key)) ?? token.text, old });
+      } else if (isSwitch(now)) {
+        if (isSwitch(token.text) && (token.quoted || cue || !NEVER.has(token.key) || /^(?:true|false)$/.test(token.key))) found.push({ value: token.text, old });
+      } else if (token.quoted || direct || (NEW.test(tokens[at - 1]?.key ?? '') && !NEVER.has(token.key) && /[\p{L}\p{N}]/u.test(token.text)) || nameKey(token.text) === nameKey(now)) {
+        if (!this.index.isContainer(token.text) || direct) found.push({ value: token.text, old: old || nameKey(token.text) === nameKey(now) });
+      } else if (isNumber(token.text) && (cue || direct)) found.push({ value: token.text, old });
+    }
+    return found;
+  }
+
+  /** More items for a list that the file holds as such. */
+  private readItems(tokens: readonly Token[], i: number, place: KnownKey, sentence: string, line: number): void {
+    if (!ADDING.test(sentence)) return;
+    const had = new Set((place.items ?? []).map(nameKey));
+    let next = place.items?.length ?? 0;
+    tokens.forEach((token, at) => {
+      if (at === i || had.has(token.key) || token.section || this.index.filesNamed(token.text).length > 0) return;
+      if (!token.quoted && !this.packNames.has(token.key)) return;
+      if (this.index.keys(token.text).length > 0) return;
+      had.add(token.key);
+      this.found.push({ kind: 'key', file: this.fileOf(place), path: [...place.path, String(next++)], value: token.text, line });
+    });
+  }
+
+  private readListItem(tokens: readonly Token[], i: number, place: KnownKey, separator: string, line: number): void {
+    const had = new Set(place.value.split(separator).map((item) => nameKey(item.trim().replaceAll('"', ''))));
+    let value = place.value;
+    tokens.forEach((token, at) => {
+      if (at === i || token.section || token.text === '=' || this.index.filesNamed(token.text).length > 0) return;
+      const bare = token.text.replace(/^[,;|:]\s*/, '');
+      const led = bare !== token.text;
+      if (had.has(nameKey(bare)) || bare === '' || (!token.quoted && !led && !this.packNames.has(token.key) && !/[\\/]/.test(token.text)) || this.index.keys(bare).length > 0) return;
+      had.add(nameKey(bare));
+      const gap = /[,;|]\s/.test(place.value) ? `${separator} ` : separator;
+      value += led && token.text.startsWith(separator) ? token.text : gap + bare;
+    });
+    if (value !== place.value) this.push(place, value, line);
+  }
+
+  /** “name it in place of gong.opus”: a value that is there goes, another comes. */
+  private readReplaced(tokens: readonly Token[], named: readonly number[], line: number): void {
+    tokens.forEach((token, i) => {
+      const places = this.index.holding(token.text).filter(({ file }) => (named.length > 0 ? named.includes(file) : this.files.includes(file)));
+      const [place] = places;
+      if (!place || places.length !== 1) return;
+      const old = [tokens[i - 1], tokens[i - 2], tokens[i - 3]].some((word) => word !== undefined && OLD.test(word.key));
+      if (!old) return;
+      const fresh = tokens.find((other, at) => at !== i && (this.packNames.has(other.key) || (other.quoted && this.index.holding(other.text).length === 0 && this.index.keys(other.text).length === 0)) && this.index.filesNamed(other.text).length === 0);
+      const value = fresh ? (this.packNames.get(fresh.key) ?? fresh.text) : this.lastItem;
+      if (value !== undefined && extensionOf(value) === extensionOf(token.text)) this.push(place, value, line);
+    });
+  }
+
+  /** `K=V` in a sentence, for a key that the one file spoken of does not have yet. */
+  private readNewKey(tokens: readonly Token[], named: readonly number[], line: number): void {
+    const files = named.length > 0 ? named : this.files;
+    if (files.length !== 1) return;
+    const file = this.index.files[files[0] as number];
+    tokens.forEach((token, i) => {
+      const value = tokens[i + 2];
+      if (tokens[i + 1]?.text !== '=' || !value || token.section || token.quoted || !file) return;
+      const section = tokens.find((one) => one.section)?.text ?? (named.length > 0 ? undefined : this.section);
+      this.pushNew(files[0] as number, section, token.text, value.text, line);
+    });
+  }
+
+  // -------------------------------------------------------------------------------------------------- lines
+
+  private readCode(lines: readonly { text: string; line: number }[]): void {
+    const [first] = lines;
+    if (!first) return;
+    if (this.readBlock(lines)) return;
+    let section: string | undefined;
+    let numbered: Extract<SettingProposal, { kind: 'numbered section' }> | undefined;
+    for (const { text, line } of lines) {
+      const header = /^\s*\[([^\]]{1,80})\]\s*$/.exec(text)?.[1]?.trim();
+      if (header !== undefined) {
+        numbered = this.numberedFor(header, line);
+        section = header;
+        if (numbered) this.found.push(numbered);
+        continue;
+      }
+      if (/^\s*</.test(text)) {
+        this.readTags(text, line);
+        continue;
+      }
+      const key = /^\s*(?:set\w?\s+)?"?([^\s="“”][^="]{0,60}?)"?\s*=\s*(.*?)\s*$/.exec(text);
+      if (!key) {
+        this.readSentence(text, line);
+        continue;
+      }
+      const [, name = '', raw = ''] = key;
+      const value = raw.replace(/\s+[;#].*$/, '');
+      if (numbered) numbered.keys.push({ key: name, value });
+      else this.putLine(section, name, value, line);
+    }
+  }
+
+  private putLine(section: string | undefined, name: string, value: string, line: number): void {
+    const all = this.index.keys(name).filter(({ items, path }) => !items && (section === undefined || path.slice(0, -1).some((above) => bareKey(above) === bareKey(section))));
+    const scoped = this.files.length > 0 ? all.filter(({ file }) => this.files.includes(file)) : all;
+    const places = scoped.length > 0 ? scoped : all;
+    const tokens = settingsTokens(`${section ?? ''} ${name}`);
+    const meant = this.narrow(places, tokens, section === undefined ? '' : `[${section}]`);
+    for (const place of meant) this.push(place, value, line);
+    if (places.length > 0) return;
+    const files = this.files.length === 1 ? this.files : this.index.files.flatMap(({ document }, i) => (section !== undefined && document.entries().some(({ path }) => path.length > 1 && bareKey(path[0] as string) === bareKey(section)) ? [i] : []));
+    if (files.length === 1) this.pushNew(files[0] as number, section, name, value, line);
+  }
+
+  private readTags(text: string, line: number): void {
+    for (const [, element = '', attributes = ''] of text.matchAll(/<([A-Za-z_][\w.:-]*)((?:\s+[A-Za-z_][\w.:-]*\s*=\s*"[^"<]*")+)\s*\/?>/g))
+      for (const [, attribute = '', value = ''] of attributes.matchAll(/([A-Za-z_][\w.:-]*)\s*=\s*"([^"<]*)"/g)) {
+        const places = this.index.keys(attribute).filter(({ path }) => path.at(-1) === `@${attribute}` && bareKey(path.at(-2) ?? '') === bareKey(element));
+        const scoped = this.files.length > 0 ? places.filter(({ file }) => this.files.includes(file)) : places;
+        for (const place of this.narrow(scoped.length > 0 ? scoped : places, [], text)) this.push(place, value, line);
+      }
+  }
+
+  /** Lines in the form of a file that is spoken of: braces, JSON. */
+  private readBlock(lines: readonly { text: string; line: number }[]): boolean {
+    const text = lines.map((one) => one.text).join('\n');
+    if (!/[{}]|^\s*"[^"]+"\s*:/m.test(text)) return false;
+    const scope = this.files.length > 0 ? this.files : this.index.files.map((_, i) => i);
+    const pairs = [...text.matchAll(/"?([\w.-]+)"?\s*[:=]?\s+("[^"]*"|[^\s{}",]+)\s*,?\s*(?=$|[}\n])/gm), ...text.matchAll(/"([^"]+)"\s*:\s*("[^"]*"|[^\s{}",]+)/g)];
+    let any = false;
+    for (const [whole, name = '', value = ''] of pairs) {
+      const places = this.index.keys(name).filter(({ file, items }) => scope.includes(file) && !items);
+      const line = lines.find((one) => one.text.includes(whole.trim().split('\n')[0] ?? ''))?.line ?? lines[0]?.line ?? 1;
+      for (const place of this.narrow(places, settingsTokens(text.replace(/[{}:,]/g, ' ')), text)) {
+        this.push(place, value.replace(/^"(.*)"$/, '$1'), line);
+        any = true;
+      }
+    }
+    return any;
+  }
+
+  /** `[coat X]`, `[coat.XX]`, or a number that is not there yet, where the file has such sections. */
+  private numberedFor(header: string, line: number): Extract<SettingProposal, { kind: 'numbered section' }> | undefined {
+    const fit = /^(.*?\p{L}[\p{L}\p{N}]*?)[ .:_-]*(\d+|N{1,3}|X{1,3}|Y|Z|#+|\?+|n{1,3}|x{1,3}|\.{2,3}|…|<[^>]*>|_+)$/u.exec(header);
+    if (!fit) return undefined;
+    const [, stem = '', mark = ''] = fit;
+    const bare = nameKey(stem);
+    const literal = /^\d+$/.test(mark);
+    const stems = (document: SettingsDocument) => {
+      for (const separator of ['', ' ', '.', '_', '-']) {
+        const sections = numberedSections(document, stem + separator);
+        if (sections.length > 0) return sections;
+      }
+      return [];
+    };
+    const files = this.index.files.flatMap(({ document }, i) => (stems(document).length > 0 ? [i] : []));
+    const scoped = files.filter((file) => this.files.includes(file));
+    const meant = scoped.length > 0 ? scoped : files;
+    const chosen = meant.length > 1 ? this.meantFiles(meant, this.text) : meant;
+    const [file] = chosen.length > 0 ? chosen : literal ? [] : this.files.length === 1 ? this.files : [];
+    const known = file === undefined ? undefined : this.index.files[file];
+    if (!known || chosen.length > 1 || bare === '') return undefined;
+    const sections = stems(known.document);
+    if (literal && (sections.some(({ number }) => number === Number(mark)) || sections.length === 0)) return undefined;
+    return { kind: 'numbered section', file: known.target, section: sections.at(-1)?.section.replace(/\d+$/, '').trim() ?? stem, keys: [], line };
+  }
+
+  // ----------------------------------------------------------------------------------------------- starting
+
+  private readLaunch(sentence: string, line: number): void {
+    const options = [...sentence.matchAll(/(?<=^|[\s"“„«`'(])((?:--?|\+)[A-Za-z][\w-]*(?:=[^\s"”»`',;]+)?)((?:\s+[^\s"”“»`',;.()]+){0,2})/g)];
+    const alone = /^\s*["“`]?(?:--?|\+)[A-Za-z][\w-]*(?:[ =]\S+)?["”`]?\s*$/.test(sentence);
+    if (!STARTING.test(sentence) && !alone) return;
+    for (const [, option = '', rest = ''] of options) {
+      const quoted = new RegExp(`["“„«\`']${option.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}([^"”“»\`']*)["”“»\`']`).exec(sentence)?.[1];
+      const next = rest.trim().split(/\s+/)[0] ?? '';
+      const takes = next !== '' && !NEVER.has(nameKey(next)) && (option.startsWith('+') || /^\d|[./\\]\w/.test(next)) && !/^[-+]/.test(next);
+      const value = quoted !== undefined ? quoted.trim() : takes && !option.includes('=') ? next : '';
+      this.found.push({ kind: 'launch option', option: `${option}${value === '' ? '' : ` ${value}`}`, line });
+    }
+  }
+
+  // ------------------------------------------------------------------------------------------------ results
+
+  private fileOf(place: KnownKey): TargetPath {
+    return (this.index.files[place.file] as { target: TargetPath }).target;
+  }
+
+  private push(place: KnownKey, value: string, line: number): void {
+    const now = place.value;
+    const written = /^".*"$/.test(now) && !/^".*"$/.test(value) ? `"${value}"` : value;
+    this.found.push({ kind: 'key', file: this.fileOf(place), path: [...place.path], value: written, line, now });
+  }
+
+  private pushNew(file: number, section: string | undefined, name: string, value: string, line: number): void {
+    const known = this.index.files[file];
+    if (!known || !/^[\p{L}_][\p{L}\p{N}_.:-]*$/u.test(name)) return;
+    const sections = [...new Set(known.document.entries().flatMap(({ path }) => (path.length === 2 ? [path[0] as string] : [])))];
+    const home = section === undefined ? undefined : sections.find((one) => bareKey(one) === bareKey(section));
+    if (section === undefined ? sections.length > 0 : home === undefined) return;
+    this.found.push({ kind: 'key', file: known.target, path: home === undefined ? [name] : [home, name], value, line });
+  }
+}
+
+const bareName = (name: string): string => name.replace(/^@/, '').replace(/#\d+$/, '');
+
+/** The separator of a value that is a list. */
+const listOf = (value: string): string | undefined => [',', ';', '|'].find((one) => value.includes(one));
+
+/** What is wanted, of what stands near a key: not what goes away, and rather something else than what is there. */
+function pickValue(found: readonly { value: string; old: boolean }[], now: string): string | undefined {
+  const wanted = found.filter(({ old }) => !old);
+  return (wanted.find(({ value }) => nameKey(value) !== nameKey(now.replace(/^"(.*)"$/, '$1'))) ?? wanted[0])?.value;
+}
+
+const spokenOf = (text: string, name: string): boolean =>
+  new RegExp(`(?<![\\p{L}\\p{N}])${name.replace(/[.*+?^${}()|[\]\\]/g, '\\$&').replace(/[ _-]/g, '[ _-]?')}(?![\\p{L}\\p{N}])`, 'iu').test(text);
+
+/** Said twice counts once: what differs from what is there, the last time. Sections without keys say nothing. */
+function settled(found: readonly SettingProposal[]): SettingProposal[] {
+  const byPlace = new Map<string, SettingProposal>();
+  for (const one of found) {
+    if (one.kind === 'numbered section' && one.keys.length === 0) continue;
+    const id = one.kind === 'key' ? `${one.file}\n${one.path.join('\n')}` : one.kind === 'launch option' ? one.option : `${one.file}\n${one.section}\n${one.line}`;
+    const before = byPlace.get(id);
+    if (before?.kind === 'key' && one.kind === 'key' && one.value === one.now && before.value !== before.now) continue;
+    byPlace.set(id, one);
+  }
+  return [...byPlace.values()].slice(0, MOST);
+}
+
+/** Sentences and blocks of lines, in their order. */
+function unitsOf(text: string): Unit[] {
+  const lines = text.replace(/^\ufeff/, '').split(/\r\n|\n|\r/).slice(0, 8000);
+  const units: Unit[] = sentencesOf(text).map(({ text: sentence, line }) => ({ line, sentence }));
+  let block: { text: string; line: number }[] = [];
+  const flush = () => {
+    if (block.length > 0) units.push({ line: (block[0] as { line: number }).line, code: block });
+    block = [];
+  };
+  lines.forEach((whole, i) => {
+    if (whole.length <= 400 && isCode(whole)) block.push({ text: whole, line: i + 1 });
+    else if (whole.trim() !== '' || block.length === 0 || !isCode(lines[i + 1] ?? '')) flush();
+  });
+  flush();
+  return units.sort((a, b) => a.line - b.line);
+}
