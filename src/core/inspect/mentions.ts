@@ -91,10 +91,10 @@ class PackNames {
 }
 
 /** The game's folders that a written path means: the longest end of it that the game has. */
-function foldersOf(key: string, { tree, roots, title }: Ground): { found: string[]; fresh: string[] } {
+function foldersOf(key: string, { tree, roots, title }: Ground, whole = false): { found: string[]; fresh: string[] } {
   const names = key.replace(/^(?:\.{1,3}|…|~|[a-z]:|%\w+%|<[^>]*>)\//, '').split('/').filter(Boolean);
   const own = roots.filter((root) => nameKey(root.title) === names[0] || (nameKey(title) === names[0] && root === roots[0]) || root.id === names[0]);
-  for (let from = 0; from < names.length; from++) {
+  for (let from = 0; from < (whole ? Math.min(1, names.length) : names.length); from++) {
     const rest = names.slice(from);
     const last = rest.at(-1) as string;
     const end = `/${rest.join('/')}`;
@@ -103,16 +103,16 @@ function foldersOf(key: string, { tree, roots, title }: Ground): { found: string
   }
   if (own.length > 0 && names.length === 1) return { found: own.map(({ id }) => id), fresh: [] };
   // A folder to be made below one that is there: only where the path says which.
-  for (let cut = names.length - 1; cut > 0; cut--) {
+  for (let cut = names.length - 1; cut > 0 && !whole; cut--) {
     const above = foldersOf(names.slice(0, cut).join('/'), { tree, roots, title } as Ground).found;
     if (above.length === 1) return { found: [], fresh: [`${above[0] as string}/${names.slice(cut).join('/')}`] };
   }
   return { found: [], fresh: [] };
 }
 
-function filesOf(key: string, { tree }: Ground): string[] {
+function filesOf(key: string, { tree }: Ground, whole: boolean): string[] {
   const names = key.split('/');
-  for (let from = 0; from < names.length; from++) {
+  for (let from = 0; from < (whole ? 1 : names.length); from++) {
     const end = `/${names.slice(from).join('/')}`;
     const folders = tree.foldersOfFile.get(names.at(-1) as string);
     const found = (folders === undefined ? [] : typeof folders === 'string' ? [folders] : folders)
@@ -172,8 +172,9 @@ export class MentionReader {
     const cue = cueOf(words, i);
     const packFolderList = this.pack.folders.get(key) ?? [];
     const packFileList = this.pack.files.get(key) ?? [];
-    const game = foldersOf(key, this.ground);
-    const gameFileList = filesOf(key, this.ground);
+    // Several words are one name only as they stand.
+    const game = foldersOf(key, this.ground, n > 1);
+    const gameFileList = filesOf(key, this.ground, n > 1);
     // An ordinary word is a folder only where the sentence treats it as one.
     const plain = n === 1 && !first.quoted && /^\p{Ll}+$/u.test(written);
     const beside = FOLDER_WORD.test(words[i + n]?.key ?? '') || FOLDER_WORD.test(words[i - 1]?.key ?? '');

@@ -77,7 +77,7 @@ class SettingsReader {
 
   private readSentence(sentence: string, line: number): void {
     this.readLaunch(sentence, line);
-    const tokens = settingsTokens(sentence);
+    const tokens = settingsTokens(sentence).flatMap((token) => this.opened(token));
     const named = this.filesIn(tokens, sentence);
     if (named.length > 0) this.files = named;
     const sections = tokens.filter((token) => token.section && this.index.isContainer(token.text));
@@ -92,6 +92,13 @@ class SettingsReader {
     if (this.found.length === before && keys.length === 0) this.readNewKey(tokens, named, line);
     const item = tokens.find((token) => this.packNames.has(token.key) && extensionOf(token.text) !== '');
     if (item) this.lastItem = this.packNames.get(item.key);
+  }
+
+  /** A line in quotes (“skin dusk”, `"allow": false`) is read as what stands in it, where that names a key. */
+  private opened(token: Token): Token[] {
+    if (!token.quoted || !/[\s=:]/.test(token.text) || token.text.length > 120) return [token];
+    const inner = settingsTokens(token.text);
+    return inner.length > 1 && inner.some(({ text, section }) => section || this.index.keys(text).length > 0) ? inner.map((one) => ({ ...one, quoted: one.quoted || one.text !== '=', start: token.start + one.start })) : [token];
   }
 
   private filesIn(tokens: readonly Token[], sentence: string): number[] {
@@ -131,13 +138,15 @@ class SettingsReader {
       this.readItems(tokens, i, first, sentence, line);
       return;
     }
-    const value = this.valueFor(tokens, i, until, since, first, sentence);
-    if (value !== undefined) {
-      for (const place of narrowed) this.push(place, value, line);
+    if (ADDING.test(sentence) && narrowed.some((place) => {
+      const list = listOf(place.value);
+      return list !== undefined && this.readListItem(tokens, i, place, list, line);
+    })) {
+      for (const place of narrowed) this.readListItem(tokens, i, place, listOf(place.value) ?? ',', line);
       return;
     }
-    const list = listOf(first.value);
-    if (list !== undefined && ADDING.test(sentence)) this.readListItem(tokens, i, first, list, line);
+    const value = this.valueFor(tokens, i, until, since, first, sentence);
+    if (value !== undefined) for (const place of narrowed) this.push(place, value, line);
   }
 
   /** Of several places the one that is meant; all of them where each is; none where that is not said. */
@@ -199,7 +208,7 @@ class SettingsReader {
     for (let at = from; at < to; at++) {
       const token = tokens[at] as Token;
       if (token.section || token.text === '=' || this.index.filesNamed(token.text).length > 0) continue;
-      const direct = tokens[at - 1]?.text === '=' && behind;
+      const direct = tokens[at - 1]?.text === '=' && behind && (token.quoted || !NEVER.has(token.key));
       const old = [tokens[at - 1], tokens[at - 2]].some((word, n) => word !== undefined && OLD.test(word.key) && !(n === 1 && NEW.test(tokens[at - 1]?.key ?? ''))) && !direct;
       const cue = direct || NEW.test(tokens[at - 1]?.key ?? '') || (behind && at === from);
       if (isNumber(now) || (now === '' && isNumber(token.text))) {
@@ -228,7 +237,7 @@ class SettingsReader {
     });
   }
 
-  private readListItem(tokens: readonly Token[], i: number, place: KnownKey, separator: string, line: number): void {
+  private readListItem(tokens: readonly Token[], i: number, place: KnownKey, separator: string, line: number): boolean {
     const had = new Set(place.value.split(separator).map((item) => nameKey(item.trim().replaceAll('"', ''))));
     let value = place.value;
     tokens.forEach((token, at) => {
@@ -241,6 +250,7 @@ class SettingsReader {
       value += led && token.text.startsWith(separator) ? token.text : gap + bare;
     });
     if (value !== place.value) this.push(place, value, line);
+    return value !== place.value;
   }
 
   /** “name it in place of gong.opus”: a value that is there goes, another comes. */

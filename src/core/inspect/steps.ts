@@ -172,7 +172,7 @@ function stepOf(
   // “next to hilltop”: where that lies.
   const { familyOf } = knowledgeOf(tree);
   if (how === 'beside') folders = [...new Set(folders.map((folder) => (familyOf.has(nameKey(folder)) && what.every((one) => extensionOf(one) === '' || !fileEndings(tree.files.get(nameKey(folder))).has(extensionOf(one))) ? parentOf(folder) : folder)))];
-  if (folders.length === 0 && files.length === 0) return undefined;
+  if (folders.length === 0 && (files.length === 0 || (what.length === 0 && how !== 'inside' && !itsPlace))) return undefined;
   const name = NAMED.exec(text)?.[1]?.trim();
   return {
     kind: 'put', line, text, what, folders, files, how,

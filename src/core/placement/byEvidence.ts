@@ -49,15 +49,16 @@ export function confidenceOf(plans: readonly Plan[], entries: readonly PackEntry
   const [best, second] = plans;
   if (!best) return 'ask';
   const ahead = best.points - (second?.points ?? 0);
-  const onlyNames = best.items.some((item) => !agreesBeyondNames(item)) && liesOver(best, entries, context.tree);
+  const onlyNames = best.items.some((item) => !agreesBeyondNames(item, best)) && liesOver(best, entries, context.tree);
   if (onlyNames) return 'ask';
   if (best.points >= LEVELS.sure.points && ahead >= LEVELS.sure.ahead) return 'sure';
   return best.points >= LEVELS.likely.points && ahead >= LEVELS.likely.ahead ? 'likely' : 'ask';
 }
 
 /** A folder that agrees, a read-me, an id, several files of one place: more than a name that two files happen to share. */
-const agreesBeyondNames = ({ evidence, file }: Candidate): boolean =>
-  pointsOf(evidence) >= LEVELS.likely.points && (!file || evidence.some(({ line }) => line !== undefined));
+const agreesBeyondNames = ({ evidence, file, to }: Candidate, { items }: Plan): boolean =>
+  pointsOf(evidence) >= LEVELS.likely.points
+  && (!file || evidence.some(({ line }) => line !== undefined) || items.filter((other) => other.file && parentOf(other.to) === parentOf(to)).length > 1);
 
 /** Places files by what the game's folders and the read-me say. */
 export function placeByEvidence(entries: readonly PackEntry[], context: Context, { forced = [] }: { forced?: readonly Forced[] } = {}): PoolResult | undefined {
@@ -131,7 +132,8 @@ export function keptZipped(entries: readonly PackEntry[], context: Context): { t
     const evidence: Evidence[] = [{ weight: (WEIGHTS.amongArchives * count) / all * (count > 1 ? 1 : 0.6), says: `${count === 1 ? 'An archive lies' : `${count} archives lie`} there unopened.` }];
     const alike = [...inside].filter(([archive]) => nameKey(parentOf(archive)) === folder).map(([, paths]) => new Set(paths.flatMap((path) => [nameKey(path), extensionOf(path)])));
     const shared = alike.filter((set) => entries.some(({ path }) => set.has(nameKey(path)))).length;
-    if (shared > 0) evidence.push({ weight: WEIGHTS.atHome * 1.5, says: 'Those hold files of the same paths.' });
+    const marked = alike.length > 0 && entries.some(({ path }) => !path.includes('/') && alike.every((set) => set.has(nameKey(path))));
+    if (shared > 0) evidence.push({ weight: marked ? WEIGHTS.alikeArchives : WEIGHTS.atHome * 1.5, says: 'Those hold files of the same paths.' });
     if (told) evidence.push({ weight: WEIGHTS.told, says: `The read-me says so: “${told.text}”`, line: told.line });
     const spelled = tree.folders.get(folder) as string;
     const points = pointsOf(evidence);

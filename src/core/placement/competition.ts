@@ -10,7 +10,7 @@ import { sharedFolder, waysOver } from './overTree';
 import { packFolders } from './packFolders';
 import { packTree, relOf, type PackNode } from './packTree';
 import { toldOf, toldPlaces } from './told';
-import { fitFor, weighFile, weighFolder } from './weigh';
+import { fitFor, overlapOf, weighFile, weighFolder } from './weigh';
 
 /** One part of a pack and one place for it, with everything that was seen for and against. */
 export interface Candidate {
@@ -96,6 +96,8 @@ export class Competition {
   }
 
   private propose(node: string, to: string, mode: PlacementMode, evidence: Evidence[] = [], inside?: string): void {
+    // A folder inside one of its own name is a level too deep.
+    if (to.includes('/') && nameKey(baseName(to)) === nameKey(baseName(parentOf(to))) && !this.arena.tree.folders.has(nameKey(to))) return;
     if (to === '' || to.split('/').some((name) => name === '')) return;
     const list = this.proposed.get(node) ?? new Map<string, Proposed>();
     this.proposed.set(node, list);
@@ -120,6 +122,7 @@ export class Competition {
       this.proposeRoots(node);
       this.proposeInside(node);
       this.proposeFiles(node);
+      this.proposePairs(node);
     }
     for (const { node, to, inside } of toldPlaces(steps, this.shared, (path) => this.fileNames.has(path), this.arena.packFolder)) {
       if (inside !== undefined && this.knownInside.has(nameKey(to))) continue;
@@ -203,6 +206,24 @@ export class Competition {
     }
   }
 
+  /** A file and a folder of one name, where the game has such pairs. */
+  private proposePairs(node: PackNode): void {
+    const { knowledge, tree } = this.arena;
+    for (const { path } of node.files.slice(0, MOST_FILES)) {
+      const stem = nameKey(baseName(path)).replace(/\.[^.]+$/, '');
+      const twin = node.children.find(({ name }) => nameKey(name) === stem);
+      if (!twin) continue;
+      for (const [folder] of [...(knowledge.homes.get(extensionOf(path)) ?? [])].sort((a, b) => b[1] - a[1]).slice(0, 6)) {
+        const pairs = [...(tree.files.get(folder)?.keys() ?? [])].filter((file) => extensionOf(file) === extensionOf(path) && tree.folders.has(`${folder}/${file.replace(/\.[^.]+$/, '')}`));
+        if (pairs.length === 0) continue;
+        const spelled = tree.folders.get(folder) as string;
+        const evidence = [{ weight: WEIGHTS.pair, says: 'A file and a folder of one name lie together there.' }];
+        this.propose(twin.path, `${spelled}/${twin.name}`, 'own-folder', evidence);
+        this.propose(path, `${spelled}/${baseName(path)}`, 'loose', evidence);
+      }
+    }
+  }
+
   /** The candidates for one part, weighed, best first. */
   private candidates(path: string, node: PackNode | undefined): Candidate[] {
     const { tree, knowledge, steps } = this.arena;
@@ -211,13 +232,36 @@ export class Competition {
       const made: Candidate = { node: path, file: !node, to: one.to as TargetPath, mode: one.mode, evidence: [], points: 0, files: node?.count ?? 1, ...(one.inside === undefined ? {} : { inside: one.inside }) };
       const seen = one.inside !== undefined ? [] : node ? weighFolder(node, name, one.to, tree, knowledge) : weighFile(path, one.to, tree, knowledge);
       made.evidence = [...one.evidence, ...seen, ...toldOf(made, steps, this.shared, (folder) => tree.folders.has(nameKey(folder)))];
-      const thing = this.spokenOf(one.to, path);
+      const other = one.inside === undefined ? this.neighbour(one.to, path, node) : undefined;
+      if (other !== undefined) made.evidence.push({ weight: WEIGHTS.neighbour, says: `“${other}” is another one of the kind: only names inside agree.` });
+      const thing = other === undefined ? this.spokenOf(one.to, path) : undefined;
       if (thing !== undefined) made.evidence.push({ weight: WEIGHTS.spokenOf, says: `“${thing}” is spoken of.` });
       if (this.others.some((other) => isUnder(nameKey(one.to), other))) made.evidence.push({ weight: WEIGHTS.neighbour, says: 'Another one is named.' });
       made.points = pointsOf(made.evidence);
       return made;
     });
     return found.filter(({ points }) => points > 0).sort(byPoints).slice(0, KEPT);
+  }
+
+  /** The thing of a kind that it would be laid over although the pack brings another one: by a new name, or without one. */
+  private neighbour(to: string, path: string, node: PackNode | undefined): string | undefined {
+    const { knowledge, tree, packFolder } = this.arena;
+    for (let folder = nameKey(to); folder.includes('/'); folder = parentOf(folder)) {
+      const family = knowledge.familyOf.get(folder);
+      if (!family) continue;
+      const called = baseName(folder);
+      if (path.split('/').some((name) => nameKey(name) === called)) return undefined;
+      for (let at = path; at !== ''; at = parentOf(at)) {
+        const own = this.nodes.get(at);
+        if (own && fitFor(own, this.nameOf(own), family, knowledge).fit > 0.5) return tree.folders.get(folder);
+      }
+      // The pack itself, unnamed: what lies under these very names in one member alone can mean that one.
+      if (nameKey(packFolder) === called || folder !== nameKey(to) || !node || node.path !== '' && node.depth > 1) return undefined;
+      if (this.spokenOf(to, path) !== undefined) return undefined;
+      const { exact, rare, total } = overlapOf(node, to, tree);
+      return exact > 0 && exact >= total * 0.6 && rare / exact > 0.6 ? undefined : tree.folders.get(folder);
+    }
+    return undefined;
   }
 
   /** The one of many alike whose folder it is, where the pack's name or its read-me speaks of that one and of no other. */
@@ -242,7 +286,7 @@ export class Competition {
     if (over.length > 0) parts.push({ plans: [], entries: [...over] });
     const [only, second] = parts;
     const split = only && !second ? only.plans : combine(parts);
-    return distinct([...own, ...split]).slice(0, KEPT);
+    return distinct([...own, ...split], node).slice(0, KEPT);
   }
 }
 
@@ -310,10 +354,25 @@ export function mappingOf({ items }: Plan): string {
   }).filter((one, i, all) => all.indexOf(one) === i).sort().join('|');
 }
 
-function distinct(plans: readonly Plan[]): Plan[] {
+/** Larger parts are told apart by their rules alone. */
+const MOST_COMPARED = 600;
+
+/** Where a plan puts every file, as one text: two plans that come to the same are one. */
+function signatureOf(plan: Plan, node: PackNode): string {
+  if (node.count > MOST_COMPARED) return mappingOf(plan);
+  const goals: string[] = [];
+  for (const { files } of node.folders) for (const { path } of files) {
+    const item = plan.items.find((one) => (one.file ? one.node === path : isUnder(path, one.node)));
+    goals.push(item ? `${item.file ? item.to : joinPath(item.to, item.node === '' ? path : path.slice(item.node.length + 1))}${item.inside === undefined ? '' : '!'}` : '');
+  }
+  return goals.join('\n');
+}
+
+function distinct(plans: readonly Plan[], node: PackNode): Plan[] {
   const seen = new Set<string>();
-  return [...plans].sort((a, b) => b.points - a.points || a.items.length - b.items.length || (mappingOf(a) < mappingOf(b) ? -1 : 1)).filter((plan) => {
-    const id = mappingOf(plan);
+  const order = [...plans].sort((a, b) => b.points - a.points || a.items.length - b.items.length || (mappingOf(a) < mappingOf(b) ? -1 : 1));
+  return order.filter((plan) => {
+    const id = signatureOf(plan, node);
     return !seen.has(id) && seen.add(id);
   });
 }

@@ -40,6 +40,10 @@ export const WEIGHTS = {
   rootName: 7,
   /** The pack's name or its read-me speaks of the thing whose folder it is. */
   spokenOf: 4,
+  /** A file and a folder of one name lie together, as others do there. */
+  pair: 10,
+  /** Languages lie there, and its name is one. */
+  language: 4,
   /** The id is one that the player has. */
   ownId: 9,
   /** Paths that are inside one of the game's archives. */
@@ -48,6 +52,8 @@ export const WEIGHTS = {
   archiveName: 6,
   /** Archives lie where it would lie unopened. */
   amongArchives: 5,
+  /** The archives there all hold a file that lies at the top of this one. */
+  alikeArchives: 10,
   /** It lies over something of another name because inner names agree: the worst mistake there is. */
   neighbour: -7,
   /** A part that has no place there. */

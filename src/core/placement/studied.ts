@@ -6,7 +6,7 @@ import { openSettings } from '../settings/openSettings';
 import { idForm } from '../study/ids';
 import { knowledgeOf } from '../study/knowledge';
 import { findGroups, splitAt, type Group } from './alternatives';
-import { isResultFolder, programFolders } from './baggage';
+import { forTheReader, isResultFolder, programFolders } from './baggage';
 import { keptZipped, placeByEvidence, plansFor, shownPlace, type Forced } from './byEvidence';
 import { collisionsOf } from './collisions';
 import type { Plan } from './competition';
@@ -53,11 +53,14 @@ export function proposeStudied(entries: readonly PackEntry[], context: Context):
 function withoutBaggage(entries: readonly PackEntry[], context: Context, result: PoolResult): readonly PackEntry[] {
   const programs = programFolders(entries, context.tree);
   const useful: PackEntry[] = [];
+  const top = sharedFolder(entries);
+  // Only what stands above the rest speaks of it; a text among other things is one of them.
+  const readMe = context.readMe && (parentOf(context.readMe.path) === top || forTheReader(context.readMe.path)) ? context.readMe.path : undefined;
   for (const { path: folder, files } of packFolders(entries)) {
     const ofProgram = programs.some((one) => isUnder(folder, one));
     const shows = isResultFolder(folder);
     for (const entry of files) {
-      const why = ofProgram ? 'a program' : entry.path === context.readMe?.path ? 'read-me' : packBaggage(entry.path, context, shows);
+      const why = ofProgram ? 'a program' : entry.path === readMe ? 'read-me' : packBaggage(entry.path, context, shows);
       if (why) result.leftOut.push({ path: entry.path, why });
       else useful.push(entry);
     }
@@ -196,6 +199,13 @@ function nowhereKnown(entries: readonly PackEntry[], context: Context, result: P
   result.rules.push({ as: 'files', from: strip, to: root });
 }
 
+/** Data that each of many things in the game's own folder has: it belongs to the thing, and is replaced with it. */
+function belongsToAThing(target: string, { card, tree }: Context): boolean {
+  const family = knowledgeOf(tree).familyOf.get(nameKey(parentOf(target)));
+  const profile = card.profiles && family && nameKey(card.profiles.folder) === family.key;
+  return family !== undefined && !profile && isUnder(target, card.roots[0]?.id ?? '') && family.core.has(`F:${nameKey(baseName(target))}`);
+}
+
 /** What comes to lie where the player's own settings are becomes edits of them; nothing else does. */
 function intoSettings(entries: readonly PackEntry[], context: Context, result: PoolResult): void {
   const own = new Map(settingsTargets(context.card, context.tree.targets).map((file) => [nameKey(file.target), file]));
@@ -204,7 +214,7 @@ function intoSettings(entries: readonly PackEntry[], context: Context, result: P
   const edits: PlaceRule[] = [];
   for (const { path } of entries) {
     const goal = targetOf(path, book);
-    const file = goal && goal.inside === undefined ? own.get(nameKey(goal.target)) : undefined;
+    const file = goal && goal.inside === undefined && !belongsToAThing(goal.target, context) ? own.get(nameKey(goal.target)) : undefined;
     const text = context.texts.get(path);
     if (!file) continue;
     if (text === undefined) {

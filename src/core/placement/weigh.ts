@@ -1,4 +1,5 @@
 import { featuresOf } from '../study/features';
+import { isLanguage } from '../study/languages';
 import { fitOf, formOf, type Family, type Fit, type Knowledge } from '../study/knowledge';
 import { baseName, extensionOf, nameKey, parentOf } from '../paths/paths';
 import { WEIGHTS, saturate, type Evidence } from './evidence';
@@ -103,15 +104,9 @@ export function weighFolder(node: PackNode, name: string, to: string, tree: Game
     if (home > 0 && (agreeing > 0 || exact > 0)) found.push({ weight: (WEIGHTS.atHome * home) / total, says: 'Its kinds of files are at home there.' });
     const lost = named ? 0 : 1 - inside / total;
     if (lost > 0) found.push({ weight: WEIGHTS.astray * lost, says: `${files(Math.round(lost * total))} would lie in folders that the game does not have there.` });
-    const member = knowledge.familyOf.get(key);
-    // Laid over one of many alike under another name: only what that one alone has could mean it.
-    const ownName = node.path !== '' && family !== undefined && (fit?.fit ?? 0) > 0.5;
-    const meant = !ownName && exact > 0 && exact >= total * 0.6 && rare / exact > 0.6;
-    if (member && !named && nameKey(name) !== baseName(key) && !meant)
-      found.push({ weight: WEIGHTS.neighbour, says: `${inGame(there)} is another one of the kind: only names inside agree.` });
   }
   if (family && fit && fit.fit > 0) {
-    const size = family.members.size >= 3 ? 1 : 0.85;
+    const size = family.members.size >= 3 ? 1 : family.members.size === 2 ? 0.85 : 0.6;
     const weight = WEIGHTS.family * fit.fit * (0.45 + 0.55 * fit.special) * size;
     const like = fit.marker === undefined ? 'It looks like' : `It has a “${fit.marker}” like`;
     if (there === undefined || !named) {
@@ -132,7 +127,7 @@ export function weighFolder(node: PackNode, name: string, to: string, tree: Game
     if (astray && lifted > 0 && agreesAstray(astray)) astray.weight *= 1 - lifted;
   }
   for (const above of node.path.split('/')) {
-    if (above === '' || nameKey(above) === baseName(key)) continue;
+    if (above === '' || key.split('/').includes(nameKey(above))) continue;
     const known = places(tree, nameKey(above));
     if (tree.foldersByName.has(nameKey(above)) && !(there === undefined && above === node.name))
       found.push({ weight: WEIGHTS.strippedName * (known > 3 ? 0.5 : 1), says: `The game has a folder “${above}”, which would be thrown away.` });
@@ -161,5 +156,7 @@ export function weighFile(file: string, to: string, tree: GameTree, { homes, end
     if (here > 1 && [...(own?.keys() ?? [])].some((one) => one !== name && extensionOf(one) === ending && formOf(one) === formOf(name)))
       found.push({ weight: WEIGHTS.form, says: 'Its name has the form of the names there.' });
   }
+  if (!same && isLanguage(name) && [...(own?.keys() ?? [])].filter((one) => extensionOf(one) === ending && isLanguage(one)).length >= 2)
+    found.push({ weight: WEIGHTS.language, says: 'Languages lie there, and its name is one.' });
   return found;
 }

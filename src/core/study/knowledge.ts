@@ -1,7 +1,8 @@
 import { baseName, extensionOf, nameKey, parentOf } from '../paths/paths';
 import type { GameTree } from '../placement/gameTree';
 import { FEATURE_DEPTH, addFeatures, type Features } from './features';
-import { findIds, type IdKind } from './ids';
+import { findIds, idForm, type IdKind } from './ids';
+import { isLanguage } from './languages';
 
 /** Folders beside each other that look alike: each is one of many things of a kind. */
 export interface Family {
@@ -84,21 +85,35 @@ function findFamilies(members: ReadonlyMap<string, Features>, tree: GameTree): F
   const families: Family[] = [];
   for (const [key, all] of byParent) {
     const folder = tree.folders.get(key);
-    if (all.length < 2 || folder === undefined) continue;
+    if (folder === undefined) continue;
+    const [only] = all;
+    if (all.length === 1 && only !== undefined && key.includes('/') && !tree.files.has(key)) {
+      // A folder that holds nothing but one folder may be there for more of them.
+      const counts = countFeatures(all, members);
+      if ([...counts.keys()].some((one) => one.startsWith('F:'))) families.push({ key, folder, members: new Set(all), counts, core: new Set(counts.keys()) });
+      continue;
+    }
     const children = all.slice(0, MOST_MEMBERS);
+    // Names that come up elsewhere too are parts of things (textures, models), not things.
+    const parts = children.filter((child) => (tree.foldersByName.get(baseName(child))?.length ?? 1) > 1 && idForm(baseName(child)) === undefined && !isLanguage(baseName(child)));
+    if (parts.length * 2 >= children.length) continue;
     // What the folders beside each other have in common; files and endings make a kind, folders alone do not.
     const counts = countFeatures(children, members);
     const common = [...counts].filter(([feature, count]) => count >= 2 && !feature.startsWith('D:'));
     const kind = new Set(common.filter(([, count]) => count >= children.length * SHARED).map(([feature]) => feature));
     // Of many kinds beside each other, those that share a file of one name are one of them.
     if (kind.size === 0) for (const [feature] of common) if (feature.startsWith('F:')) kind.add(feature);
+    // The folders at the top of a root are its parts; only a file of one name in three of them makes a kind.
+    if (!key.includes('/') && ![...counts].some(([feature, count]) => feature.startsWith('F:') && count >= 3)) continue;
     const alike = children.filter((child) => [...(members.get(child)?.keys() ?? [])].some((one) => kind.has(one)));
     if (alike.length < 2) continue;
     const own = countFeatures(alike, members);
     const core = new Set([...own].filter(([, count]) => count >= 2 && count >= alike.length * SHARED).map(([one]) => one));
     families.push({ key, folder, members: new Set(alike), counts: own, core });
   }
-  return families;
+  const inMany = new Set(families.filter((family) => family.members.size > 1).flatMap((family) => [...family.members]));
+  // What lies alone inside one of many alike is a part of it.
+  return families.filter(({ key, members: some }) => some.size > 1 || !inMany.has(key));
 }
 
 function countFeatures(folders: readonly string[], members: ReadonlyMap<string, Features>): Map<string, number> {

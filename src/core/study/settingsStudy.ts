@@ -94,7 +94,7 @@ export function numberedIn({ target, document }: FoundSettings, tree: GameTree):
   for (const [key, all] of values) {
     const homes = all.map((value) => (tree.foldersByName.get(nameKey(value.replaceAll('"', ''))) ?? []).map(parentOf));
     const inside = (homes[0] ?? []).find((folder) => homes.every((some) => some.includes(folder)) && (isUnder(nameKey(folder), nameKey(parentOf(target))) || homes.length > 1));
-    if (inside !== undefined && tree.folders.has(inside)) return { ...made, key, inside: tree.folders.get(inside) as string };
+    if (inside !== undefined && inside.includes('/') && tree.folders.has(inside)) return { ...made, key, inside: tree.folders.get(inside) as string };
   }
   return made;
 }
@@ -109,7 +109,7 @@ export function namingKeys({ document }: FoundSettings, tree: GameTree): { path:
     if (items.length === 0 || items.length > 50 || items.some((item) => item.length > 120 || !/\p{L}/u.test(item))) continue;
     const homes = items.map((item) => (tree.foldersByName.get(baseName(item)) ?? []).filter((folder) => `/${folder}`.endsWith(`/${item}`)).map((folder) => folder.slice(0, Math.max(0, folder.length - item.length - 1))));
     const folder = (homes[0] ?? []).find((one) => homes.every((some) => some.includes(one)));
-    if (folder !== undefined && tree.folders.has(folder) && (list !== undefined || (tree.foldersByName.get(items[0] as string)?.length ?? 0) === 1))
+    if (folder !== undefined && folder.includes('/') && tree.folders.has(folder) && (list !== undefined || (tree.foldersByName.get(items[0] as string)?.length ?? 0) === 1))
       found.push({ path, ...(list === undefined ? {} : { list }), folder: tree.folders.get(folder) as string });
   }
   return found;

@@ -1,4 +1,5 @@
 import { baseName, extensionOf, nameKey } from '../paths/paths';
+import { isLanguage } from './languages';
 import type { Family } from './knowledge';
 import { namingKeys, numberedIn } from './settingsStudy';
 import type { About, Statement } from './statement';
@@ -95,13 +96,10 @@ function logStatements({ logs, tree }: Studied): Statement[] {
   return found;
 }
 
-/** BCP 47: a language of two letters, and perhaps a region; or its name in English. */
-const LANGUAGE = /^(?:[a-z]{2}(?:[-_](?:[a-z]{2}|[a-z]{4}|\d{3}))?|english|german|french|spanish|italian|polish|russian|portuguese|dutch|swedish|czech|japanese|korean|chinese|turkish)$/i;
-
 function languageFolders(files: Studied['tree']['files']): { folder: string; names: string[] }[] {
   const found: { folder: string; names: string[] }[] = [];
   for (const [folder, inside] of files) {
-    const names = [...inside.keys()].map((name) => baseName(name).replace(/\.[^.]+$/, '')).filter((name) => LANGUAGE.test(name));
+    const names = [...inside.keys()].map((name) => baseName(name).replace(/\.[^.]+$/, '')).filter(isLanguage);
     if (names.length >= 2 && names.length * 2 >= inside.size) found.push({ folder, names: names.sort() });
   }
   return found.sort((a, b) => b.names.length - a.names.length || (a.folder < b.folder ? -1 : 1));

@@ -134,7 +134,8 @@ function cardOf({ roots, settings, programs, tree, profiles }: Studied, statemen
   // A name that a card cannot hold is left out of it rather than losing all the rest.
   const whole = gameCardSchema.safeParse(made);
   if (whole.success) return whole.data;
-  const careful = { ...made, settings: files.filter((file) => gameCardSchema.safeParse({ ...made, settings: [file], log: undefined, profiles: undefined }).success) };
+  const plain = files.map(({ target, dialect, title: called }) => ({ target, dialect, title: called }));
+  const careful = { ...made, settings: plain.filter((file) => gameCardSchema.safeParse({ ...made, settings: [file], log: undefined, profiles: undefined }).success) };
   const again = gameCardSchema.safeParse(careful);
   return again.success ? again.data : gameCardSchema.parse({ card: 1, id: made.id, title: made.title, roots: roots.map(({ id, title: called }) => ({ id, title: called.slice(0, 80) || id })) });
 }
