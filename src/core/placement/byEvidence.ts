@@ -3,7 +3,7 @@ import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf, type Targe
 import { kindOf } from '../media/kinds';
 import { knowledgeOf } from '../study/knowledge';
 import { LEVELS, WEIGHTS, pointsOf, type Evidence } from './evidence';
-import { ask, emptyResult, type Context, type PlacedPart, type PoolResult } from './context';
+import { ask, emptyResult, type Context, type PoolResult } from './context';
 import { compete, liesOver, mappingOf, type Candidate, type Plan } from './competition';
 import { gameFile } from './gameTree';
 import type { WordStep } from '../inspect/steps';
@@ -68,7 +68,7 @@ export function placeByEvidence(entries: readonly PackEntry[], context: Context,
   const confidence = confidenceOf(plans, entries, context);
   const level = confidence === 'ask' ? offer(plans, entries, context, 'place') : { plan: best, open: false };
   const result = resultOf(level.plan, entries);
-  return { ...result, confidence: level.open ? 'ask' : confidence === 'ask' ? 'sure' : confidence, choices: choicesOf(plans) };
+  return { ...result, confidence: level.open ? 'ask' : confidence === 'ask' ? 'sure' : confidence, choices: choicesOf(plans, entries) };
 }
 
 /** Asks where it goes: the best plans with what speaks for each. */
@@ -96,22 +96,49 @@ function labelOf({ items }: Plan, context: Context): string {
   return `${places.slice(0, 3).join(', ')}${places.length > 3 ? ` and ${places.length - 3} more places` : ''}`;
 }
 
-function choicesOf(plans: readonly Plan[]): BaseChoice[] {
-  return plans.flatMap(({ items }) => {
-    const [only, second] = items;
-    return only && !second && !only.file && only.inside === undefined ? [{ strip: only.node, base: only.to, matched: 0, exact: 0, reason: strongest(only.evidence) || 'Nothing speaks clearly for it.' }] : [];
+function choicesOf(plans: readonly Plan[], entries: readonly PackEntry[]): BaseChoice[] {
+  return plans.flatMap((plan) => {
+    const [only, second] = rulesOf(plan.items, entries);
+    const evidence = plan.items[0]?.evidence ?? [];
+    return only && !second && only.as === 'files' ? [{ strip: only.from, base: only.to, matched: 0, exact: 0, reason: strongest(evidence) || 'Nothing speaks clearly for it.' }] : [];
   }).slice(0, MOST_OFFERED);
+}
+
+/** The folder that a part lies in, and the one that it would lie in, as long as both are called the same. */
+function climbed({ node, to, file }: Candidate): { from: string; to: string } {
+  let [from, goal] = [node, to as string];
+  const up = () => ([from, goal] = [parentOf(from), parentOf(goal)]);
+  if (file) up();
+  while (from !== '' && goal.includes('/') && nameKey(baseName(from)) === nameKey(baseName(goal))) up();
+  return { from, to: goal };
+}
+
+/**
+ * A plan's parts as rules: what keeps its name is laid over as a whole, so that what is left out now can be taken in later.
+ * Where parts of one folder go to different places each has its own rule.
+ */
+function rulesOf(items: readonly Candidate[], entries: readonly PackEntry[]): PlaceRule[] {
+  const lifted = items.map((item) => ({ item, ...climbed(item) }));
+  const goals = new Map<string, Set<string>>();
+  const sameName = ({ file, node, to }: Candidate) => !file || nameKey(baseName(node)) === nameKey(baseName(to));
+  for (const { item, from, to } of lifted) if (item.inside === undefined) goals.set(from, (goals.get(from) ?? new Set()).add(sameName(item) ? nameKey(to) : `${to}\n${item.node}`));
+  const rules = new Map<string, PlaceRule>();
+  for (const { item, from, to } of lifted) {
+    const { node, file, inside } = item;
+    const alone = (goals.get(from)?.size ?? 0) === 1 && sameName(item) && !(from === '' && items.length > 1 && entries.length > items.length && file && goals.size > 1);
+    const rule: PlaceRule = inside !== undefined ? { as: 'inside', from: node, to: item.to, inner: inside }
+      : alone ? { as: 'files', from, to: to as TargetPath } : file ? { as: 'file', from: node, to: item.to } : { as: 'files', from: node, to: item.to };
+    rules.set(`${rule.as}\n${rule.from}\n${rule.to}`, rule);
+  }
+  return [...rules.values()].sort((a, b) => a.from.length - b.from.length || (a.from < b.from ? -1 : 1));
 }
 
 /** A plan as rules and parts. */
 export function resultOf(plan: Plan, entries: readonly PackEntry[]): PoolResult {
   const result = emptyResult();
-  for (const { node, to, file, inside, mode, files, evidence } of plan.items) {
-    const rule: PlaceRule = inside !== undefined ? { as: 'inside', from: node, to, inner: inside } : file ? { as: 'file', from: node, to } : { as: 'files', from: node, to };
-    result.rules.push(rule);
-    const part: PlacedPart = { mode, from: node, to, files, reason: strongest(evidence) || 'Chosen among the places that are possible.', evidence: [...evidence].sort((a, b) => b.weight - a.weight) };
-    result.parts.push(part);
-  }
+  result.rules.push(...rulesOf(plan.items, entries));
+  for (const { node, to, mode, files, evidence } of plan.items)
+    result.parts.push({ mode, from: node, to, files, reason: strongest(evidence) || 'Chosen among the places that are possible.', evidence: [...evidence].sort((a, b) => b.weight - a.weight) });
   const left = new Set<string>(plan.left.map(({ path }) => path));
   const covered = (path: string) => plan.items.some(({ node, file }) => (file ? node === path : isUnder(path, node)));
   for (const { path } of entries) if (left.has(path) || !covered(path)) result.leftOut.push({ path, why: /\.(?:png|jpe?g|webp|gif|bmp)$/i.test(path) ? 'picture of the result' : 'no place known for it' });

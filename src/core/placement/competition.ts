@@ -250,7 +250,10 @@ export class Competition {
       const family = knowledge.familyOf.get(folder);
       if (!family) continue;
       const called = baseName(folder);
-      if (path.split('/').some((name) => nameKey(name) === called)) return undefined;
+      const named = path.split('/').map(nameKey);
+      if (named.includes(called)) return undefined;
+      // It says itself for which other one it is.
+      if (named.some((name) => family.members.has(`${family.key}/${name}`))) return tree.folders.get(folder);
       for (let at = path; at !== ''; at = parentOf(at)) {
         const own = this.nodes.get(at);
         if (own && fitFor(own, this.nameOf(own), family, knowledge).fit > 0.5) return tree.folders.get(folder);
@@ -365,7 +368,7 @@ function signatureOf(plan: Plan, node: PackNode): string {
     const item = plan.items.find((one) => (one.file ? one.node === path : isUnder(path, one.node)));
     goals.push(item ? `${item.file ? item.to : joinPath(item.to, item.node === '' ? path : path.slice(item.node.length + 1))}${item.inside === undefined ? '' : '!'}` : '');
   }
-  return goals.join('\n');
+  return nameKey(goals.join('\n'));
 }
 
 function distinct(plans: readonly Plan[], node: PackNode): Plan[] {

@@ -199,7 +199,7 @@ function nowhereKnown(entries: readonly PackEntry[], context: Context, result: P
   result.rules.push({ as: 'files', from: strip, to: root });
 }
 
-/** Data that each of many things in the game's own folder has: it belongs to the thing, and is replaced with it. */
+/** Data that each of many things in the game's own folder has: it belongs to the thing, and is replaced with the thing. */
 function belongsToAThing(target: string, { card, tree }: Context): boolean {
   const family = knowledgeOf(tree).familyOf.get(nameKey(parentOf(target)));
   const profile = card.profiles && family && nameKey(card.profiles.folder) === family.key;
@@ -212,9 +212,15 @@ function intoSettings(entries: readonly PackEntry[], context: Context, result: P
   if (own.size === 0 || result.rules.length === 0) return;
   const book = new RuleBook({ rules: result.rules, leftOut: [], made: [], decisions: noDecisions });
   const edits: PlaceRule[] = [];
+  const brought = new Map<string, number>();
   for (const { path } of entries) {
     const goal = targetOf(path, book);
-    const file = goal && goal.inside === undefined && !belongsToAThing(goal.target, context) ? own.get(nameKey(goal.target)) : undefined;
+    if (goal) brought.set(nameKey(parentOf(goal.target)), (brought.get(nameKey(parentOf(goal.target))) ?? 0) + 1);
+  }
+  for (const { path } of entries) {
+    const goal = targetOf(path, book);
+    const whole = goal !== undefined && (brought.get(nameKey(parentOf(goal.target))) ?? 0) > 1;
+    const file = goal && goal.inside === undefined && !(whole && belongsToAThing(goal.target, context)) ? own.get(nameKey(goal.target)) : undefined;
     const text = context.texts.get(path);
     if (!file) continue;
     if (text === undefined) {

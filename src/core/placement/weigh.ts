@@ -95,11 +95,11 @@ export function weighFolder(node: PackNode, name: string, to: string, tree: Game
     if (exact > 0) {
       const factor = agreeing > 0 ? 1 : exact === 1 ? WEIGHTS.sameName : 0.8;
       const weight = WEIGHTS.samePath * saturate(rare) * (0.4 + (0.6 * exact) / total) * factor;
-      found.push({ weight, says: `${files(exact)} of it ${exact === 1 ? 'has' : 'have'} the name of one that is in ${inGame(there)}.` });
+      found.push({ weight, says: `${exact.toLocaleString('en')} of its files ${exact === 1 ? 'has' : 'have'} the name of one of the game’s.` });
     }
     if (agreeing > 0) {
       const share = named ? 1 : inside / total;
-      found.push({ weight: WEIGHTS.sameFolder * saturate(agreeing, 1.2) * share, says: `Its folders are those of ${inGame(common || there)}.` });
+      found.push({ weight: WEIGHTS.sameFolder * saturate(agreeing, 1.2) * share, says: `Its folders match the game’s own ${inGame(common || there)}.` });
     }
     if (home > 0 && (agreeing > 0 || exact > 0)) found.push({ weight: (WEIGHTS.atHome * home) / total, says: 'Its kinds of files are at home there.' });
     const lost = named ? 0 : 1 - inside / total;

@@ -60,5 +60,5 @@ export function findIds(tree: GameTree): IdKind[] {
     const ordered = [...containers].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1));
     found.push({ form, names, owned, containers: ordered.map(([folder]) => folder) });
   }
-  return found;
+  return found.sort((a, b) => (a.form < b.form ? -1 : 1));
 }

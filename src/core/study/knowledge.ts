@@ -113,7 +113,7 @@ function findFamilies(members: ReadonlyMap<string, Features>, tree: GameTree): F
   }
   const inMany = new Set(families.filter((family) => family.members.size > 1).flatMap((family) => [...family.members]));
   // What lies alone inside one of many alike is a part of it.
-  return families.filter(({ key, members: some }) => some.size > 1 || !inMany.has(key));
+  return families.filter(({ key, members: some }) => some.size > 1 || !inMany.has(key)).sort((a, b) => (a.key < b.key ? -1 : 1));
 }
 
 function countFeatures(folders: readonly string[], members: ReadonlyMap<string, Features>): Map<string, number> {
