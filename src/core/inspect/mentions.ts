@@ -183,7 +183,8 @@ export class MentionReader {
       ...nothing(first, last, sentence), cue,
       packFolders: packFolderList, packFiles: packFolderList.length > 0 && !written.includes('.') ? [] : packFileList,
       gameFolders: asFolder ? game.found : [], gameFiles: written.includes('.') || n > 1 ? gameFileList : [],
-      newFolders: written.includes('/') ? game.fresh : [],
+      // A path that ends like a file names no folder to be made.
+      newFolders: written.includes('/') && gameFileList.length === 0 && !/\.\p{L}{1,5}$/u.test(written) ? game.fresh : [],
       contents: CONTENTS.test(nameKey(words.slice(Math.max(0, i - 4), i).filter(({ key: one }) => !DETERMINER.test(one)).map(({ key: one }) => one).join(' '))),
     };
     const names = mention.packFolders.length + mention.packFiles.length + mention.gameFolders.length + mention.gameFiles.length + mention.newFolders.length;

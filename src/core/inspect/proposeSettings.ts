@@ -77,6 +77,7 @@ class SettingsReader {
 
   private readSentence(sentence: string, line: number): void {
     this.readLaunch(sentence, line);
+    if (/<\p{L}[^<>]*=\s*"/u.test(sentence)) this.readTags(sentence, line);
     const tokens = settingsTokens(sentence).flatMap((token) => this.opened(token));
     const named = this.filesIn(tokens, sentence);
     if (named.length > 0) this.files = named;
@@ -215,7 +216,7 @@ class SettingsReader {
         if (isNumber(token.text)) found.push({ value: token.text.replace(/(\d),(\d)/, now.includes(',') ? '$1,$2' : '$1.$2'), old });
         else if (isSwitch(now) && /^(?:true|false|yes|no|on|off)$/.test(token.key) && (cue || token.quoted)) found.push({ value: switched(now, /^(?:true|yes|on)$/.test(token.key)) ?? token.text, old });
       } else if (isSwitch(now)) {
-        if (isSwitch(token.text) && (token.quoted || cue || !NEVER.has(token.key) || /^(?:true|false)$/.test(token.key))) found.push({ value: token.text, old });
+        if (isSwitch(token.text) && (token.quoted || cue || !NEVER.has(token.key) || /^(?:true|false)$/.test(token.key))) found.push({ value: inWordsOf(now, token.text), old });
       } else if (token.quoted || direct || (NEW.test(tokens[at - 1]?.key ?? '') && !NEVER.has(token.key) && /[\p{L}\p{N}]/u.test(token.text)) || nameKey(token.text) === nameKey(now)) {
         if (!this.index.isContainer(token.text) || direct) found.push({ value: token.text, old: old || nameKey(token.text) === nameKey(now) });
       } else if (isNumber(token.text) && (cue || direct)) found.push({ value: token.text, old });
@@ -388,7 +389,7 @@ class SettingsReader {
       const next = rest.trim().split(/\s+/)[0] ?? '';
       const takes = next !== '' && !NEVER.has(nameKey(next)) && (option.startsWith('+') || /^\d|[./\\]\w/.test(next)) && !/^[-+]/.test(next);
       const value = quoted !== undefined ? quoted.trim() : takes && !option.includes('=') ? next : '';
-      this.found.push({ kind: 'launch option', option: `${option}${value === '' ? '' : ` ${value}`}`, line });
+      this.found.push({ kind: 'launch option', option: `${option.replace(/[.,;:!?)]+$/, '')}${value === '' ? '' : ` ${value}`}`, line });
     }
   }
 
@@ -413,6 +414,9 @@ class SettingsReader {
     this.found.push({ kind: 'key', file: known.target, path: home === undefined ? [name] : [home, name], value, line });
   }
 }
+
+/** A switch's value in the words that the file uses: `off` is `false` where it says `true`. */
+const inWordsOf = (now: string, value: string): string => (/^(?:0|1)$/.test(value) ? value : switched(now, /^(?:true|yes|on|enabled)$/i.test(value)) ?? value);
 
 const bareName = (name: string): string => name.replace(/^@/, '').replace(/#\d+$/, '');
 

@@ -107,3 +107,9 @@ export function wordsOf(sentence: string): Word[] {
   }
   return words;
 }
+
+/** Does a text name something as a word of its own? Blanks, dashes and underscores are alike; the ending of a plural or a genitive does not matter. */
+export function speaksOf(text: string, name: string): boolean {
+  const escaped = name.replace(/[.*+?^${}()|[\]\\]/g, '\\$&').replace(/[ _-]/g, '[ _-]?');
+  return new RegExp(`(?<![\\p{L}\\p{N}])${escaped}(?![\\p{L}\\p{N}])`, 'iu').test(text);
+}

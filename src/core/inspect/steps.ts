@@ -3,7 +3,7 @@ import { kindOf } from '../media/kinds';
 import { readInstructions, type Instruction } from './instructions';
 import { knowledgeOf } from '../study/knowledge';
 import { MentionReader, type Ground, type Mention } from './mentions';
-import { sentencesOf, type Sentence } from './sentences';
+import { sentencesOf, speaksOf, type Sentence } from './sentences';
 
 /** What goes where, as a read-me says it. */
 export interface PutStep {
@@ -44,7 +44,7 @@ const NOT = /\b(?:do not|don['’]t|never|not|no|without|nicht|kein[enm]*|nie(?:
 const KEEP_ZIPPED = /(?:\b(?:not|never|don['’]t|no need to|without) (?:be |being )?(?:un(?:zip|pack|compress)\w*|extract\w*|open\w*)|\b(?:leave|leaves|keep|keeps|kept|left|stays?|remains?)\b[^.]{0,40}\b(?:zip(?:ped)?|packed|compressed|archived?|unopened|as (?:it|they) (?:is|are))|\b(?:reads?|loads?|takes?|opens?)\b[^.]{0,40}\b(?:zipped|packed|zips|archives)\b|\bas an? (?:zip|archive)\b|nicht (?:ent(?:packen|packt)|auspacken)|gepackt (?:lassen|bleiben)|bleibt? gepackt|sin descomprimir|no (?:lo |la )?(?:descomprim|extrai)\w+|ne (?:pas |le |la )*(?:décompress|extra)\w+|sans (?:le |la )?décompresser)/iu;
 const CHOOSE = /\b(?:choose|pick|select|decide|either|one of (?:the|them|these)|only one|just one|whichever|the one (?:you|whose|that|for)|of your choice|your favou?rite|not both|more than one|never both|which(?:ever)? you (?:like|prefer)|wähl\w*|such(?:e|t)? dir|nur eine[nrs]?|entweder|elige|elegir|escoge|sólo un[oa]?|solo un[oa]?|choisi\w*|(?:un|une) seule?)\b/iu;
 const OPTIONAL = /\b(?:optional(?:ly)?|if you (?:want|like|own|have|use|prefer|wish)|only (?:for|if|with)|for those who|not needed|wer mag|wahlweise|nach belieben|falls du|wenn du|opcional(?:es)?|si (?:tienes|quieres)|facultati(?:f|ve)|si vous)\b/iu;
-const NAMED = /(?:\brename[ds]?\b[^.]{0,60}?\bto|\bcall(?:ed)? (?:it|them)?|\bname(?:d)? it|\bgive[ns]?\b[^.]{0,40}\bthe name|\bunder the name(?: of)?|\bby the name(?: of)?|\bumbenennen in|\bunter dem namen|\bnenne?\b[^.]{0,30}|\bllámal[oa]|\bcon el nombre(?: de)?|\bpor el nombre(?: de)?|\brenomme[rz]?\b[^.]{0,40}\ben|\bsous le nom(?: de)?)\s+["“„«'‘]?([\p{L}\p{N}][\p{L}\p{N}._ -]{0,60}?)["”“»'’]?(?=$|[\s,.;:!?)])/iu;
+const NAMED = /(?:\brename[ds]?\b[^\n]{0,80}?\bto|\brenamed?(?= \S+\.\w)|\bcall(?:ed)? (?:it|them)?|\bname(?:d)? it|\bgive[ns]?\b[^\n]{0,60}\bthe name|\bunder the name(?: of)?|\bby the name(?: of)?|\bumbenennen in|\bunter dem namen|\bnenne?\b[^\n]{0,30}|\bllámal[oa]|\bcon el nombre(?: de)?|\bpor el nombre(?: de)?|\brenomme[rz]?\b[^\n]{0,60}\ben|\bsous le nom(?: de)?)\s+["“„«'‘]?([\p{L}\p{N}][\p{L}\p{N}._-]{0,60}?)["”“»'’]?(?=$|[\s,;:!?)]|\.(?:\s|$))/iu;
 const ITS_NAME = /\b(?:(?:its|same|this|that|the old|the original) (?:place and (?:its )?)?name|take[s]? (?:its|the) place and|rename\w*|umbenenn\w*|seinen namen|su nombre|son nom)\b/iu;
 const VALUES = /\b(?:set|change[sd]?|becomes?|values?|lines?|keys?|entry|option|tags?|section|says?|true|false|wert|zeile|ändern|geändert|setz\w*|valor|línea|cambia\w*|valeur|ligne|chang\w+|=)\b|=/iu;
 const SETTINGS_LIKE = /\.(?!png|jpe?g|tga|dds|wav|ogg|mp3|ttf|otf|zip|7z|exe|dll)\w{2,8}$/i;
@@ -172,6 +172,9 @@ function stepOf(
   // “next to hilltop”: where that lies.
   const { familyOf } = knowledgeOf(tree);
   if (how === 'beside') folders = [...new Set(folders.map((folder) => (familyOf.has(nameKey(folder)) && what.every((one) => extensionOf(one) === '' || !fileEndings(tree.files.get(nameKey(folder))).has(extensionOf(one))) ? parentOf(folder) : folder)))];
+  // Of several folders of one name the one of which the sentence speaks.
+  const spoken = (folder: string) => parentOf(folder).split('/').slice(1).some((name) => name.length > 2 && speaksOf(text, name));
+  if (folders.length > 1 && folders.some(spoken)) folders = folders.filter(spoken);
   if (folders.length === 0 && (files.length === 0 || (what.length === 0 && how !== 'inside' && !itsPlace))) return undefined;
   const name = NAMED.exec(text)?.[1]?.trim();
   return {

@@ -68,7 +68,7 @@ function shared(a: Set<string>, b: Set<string>): number {
 }
 
 /** Is a folder's own name one that says "choose me", rather than a part of the game's tree? */
-const looksLikeChoice = (path: string): boolean => {
+export const looksLikeChoice = (path: string): boolean => {
   const name = baseName(path);
   return RESOLUTION.test(name) || CHOICE.test(name) || SINGLE.test(name);
 };

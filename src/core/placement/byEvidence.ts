@@ -4,7 +4,7 @@ import { kindOf } from '../media/kinds';
 import { knowledgeOf } from '../study/knowledge';
 import { LEVELS, WEIGHTS, pointsOf, type Evidence } from './evidence';
 import { ask, emptyResult, type Context, type PoolResult } from './context';
-import { compete, liesOver, mappingOf, type Candidate, type Plan } from './competition';
+import { compete, liesOver, mappingOf, signatureOf, weighty, type Candidate, type Plan } from './competition';
 import { gameFile } from './gameTree';
 import type { WordStep } from '../inspect/steps';
 import type { BaseChoice } from './overTree';
@@ -46,8 +46,11 @@ export const shownPlace = (to: string, { card }: Context): string => {
 
 /** Is the best plan clear, and by how much? Something is only laid over what is there where more than names agree. */
 export function confidenceOf(plans: readonly Plan[], entries: readonly PackEntry[], context: Context): 'sure' | 'likely' | 'ask' {
-  const [best, second] = plans;
+  const [best] = plans;
   if (!best) return 'ask';
+  const matter = weighty(entries);
+  const own = signatureOf(best, matter);
+  const second = plans.find((plan) => signatureOf(plan, matter) !== own);
   const ahead = best.points - (second?.points ?? 0);
   const onlyNames = best.items.some((item) => !agreesBeyondNames(item, best)) && liesOver(best, entries, context.tree);
   if (onlyNames) return 'ask';
@@ -58,7 +61,7 @@ export function confidenceOf(plans: readonly Plan[], entries: readonly PackEntry
 /** A folder that agrees, a read-me, an id, several files of one place: more than a name that two files happen to share. */
 const agreesBeyondNames = ({ evidence, file, to }: Candidate, { items }: Plan): boolean =>
   pointsOf(evidence) >= LEVELS.likely.points
-  && (!file || evidence.some(({ line }) => line !== undefined) || items.filter((other) => other.file && parentOf(other.to) === parentOf(to)).length > 1);
+  && (!file || evidence.some(({ line, weight }) => line !== undefined || weight === WEIGHTS.spokenOf) || items.filter((other) => other.file && parentOf(other.to) === parentOf(to)).length > 1);
 
 /** Places files by what the game's folders and the read-me say. */
 export function placeByEvidence(entries: readonly PackEntry[], context: Context, { forced = [] }: { forced?: readonly Forced[] } = {}): PoolResult | undefined {

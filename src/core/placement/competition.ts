@@ -1,7 +1,8 @@
 import type { PackEntry } from '../archives/pack';
+import { speaksOf } from '../inspect/sentences';
 import type { Step } from '../inspect/steps';
 import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
-import { knowledgeOf, type Family, type Knowledge } from '../study/knowledge';
+import { knowledgeOf, variantOf, type Family, type Knowledge } from '../study/knowledge';
 import type { PlacementMode } from './context';
 import { WEIGHTS, pointsOf, saturate, type Evidence } from './evidence';
 import { gameFile, type GameTree } from './gameTree';
@@ -10,7 +11,7 @@ import { sharedFolder, waysOver } from './overTree';
 import { packFolders } from './packFolders';
 import { packTree, relOf, type PackNode } from './packTree';
 import { toldOf, toldPlaces } from './told';
-import { fitFor, overlapOf, weighFile, weighFolder } from './weigh';
+import { fitFor, isAstray, overlapOf, weighFile, weighFolder } from './weigh';
 
 /** One part of a pack and one place for it, with everything that was seen for and against. */
 export interface Candidate {
@@ -78,7 +79,16 @@ export class Competition {
   /** Keys of folders for other ids than the one that the pack names. */
   private others: readonly string[] = [];
 
-  constructor(private readonly entries: readonly PackEntry[], private readonly arena: Arena) {
+  private readonly arena: Arena;
+
+  constructor(private readonly entries: readonly PackEntry[], arena: Arena) {
+    // “Rename it to x.map”: the one file of that ending is meant.
+    const meant = (step: Step): Step => {
+      if (step.kind !== 'put' || step.what.length > 0 || !step.name?.includes('.')) return step;
+      const fits = entries.filter(({ path }) => extensionOf(path) === extensionOf(step.name ?? ''));
+      return fits.length === 1 ? { ...step, what: [fits[0]?.path as string] } : step;
+    };
+    this.arena = { ...arena, steps: arena.steps.map(meant) };
     this.top = packTree(entries);
     this.shared = sharedFolder(entries);
     this.fileNames = new Set(entries.map(({ path }) => path));
@@ -123,6 +133,7 @@ export class Competition {
       this.proposeInside(node);
       this.proposeFiles(node);
       this.proposePairs(node);
+      this.proposeVariants(node);
     }
     for (const { node, to, inside } of toldPlaces(steps, this.shared, (path) => this.fileNames.has(path), this.arena.packFolder)) {
       if (inside !== undefined && this.knownInside.has(nameKey(to))) continue;
@@ -179,6 +190,7 @@ export class Competition {
       const name = nameKey(baseName(archive));
       const stem = name.replace(/\.[^.]+$/, '');
       const called = node.path !== '' && (key === name || key === stem || ` ${key} `.includes(` ${name} `) || key.endsWith(`_${stem}`));
+      this.proposeInner(node, archive, known);
       if (exact + near === 0 && !called) continue;
       const evidence: Evidence[] = [];
       const others = [...inside.keys()].length;
@@ -190,6 +202,16 @@ export class Competition {
       if (exact > 0) this.knownInside.add(nameKey(archive));
       this.propose(node.path, archive, 'inside', evidence, '');
     }
+  }
+
+  /** Files that lie loose in the pack under names that the archive has in one of its folders. */
+  private proposeInner(node: PackNode, archive: string, known: { byName: Map<string, string[]> }): void {
+    if (node.children.length > 0 || node.files.length === 0 || node.files.length > MOST_FILES) return;
+    const homes = node.files.map(({ path }) => known.byName.get(nameKey(baseName(path))) ?? []);
+    const inner = (homes[0] ?? []).find((folder) => folder !== '' && homes.every((some) => some.includes(folder)));
+    if (inner === undefined || nameKey(node.name) === baseName(inner)) return;
+    const weight = WEIGHTS.insidePath * WEIGHTS.sameName * saturate(homes.length, 1);
+    this.propose(node.path, archive, 'inside', [{ weight, says: `Names of its files are inside “${baseName(archive)}”, in “${inner}”.` }], inner);
   }
 
   private proposeFiles(node: PackNode): void {
@@ -224,6 +246,19 @@ export class Competition {
     }
   }
 
+  /** `coat.red` where the game has `coat` and `coat.blue` beside each other. */
+  private proposeVariants(node: PackNode): void {
+    const { knowledge, tree, said, packFolder } = this.arena;
+    const prefix = variantOf(nameKey(node.name));
+    if (prefix === undefined || node.count === 0) return;
+    const parents = [...(knowledge.variants.get(prefix) ?? [])].sort();
+    const spoken = parents.filter((parent) => speaksOf(`${packFolder}\n${said.slice(0, 65_536)}`, baseName(parent)));
+    for (const parent of parents.slice(0, 50)) {
+      const weight = spoken.includes(parent) && spoken.length === 1 ? WEIGHTS.variant + WEIGHTS.spokenOf : WEIGHTS.variant / Math.sqrt(parents.length);
+      this.propose(node.path, `${tree.folders.get(parent) as string}/${node.name}`, 'own-folder', [{ weight, says: `Folders called “${prefix} …” lie there.` }]);
+    }
+  }
+
   /** The candidates for one part, weighed, best first. */
   private candidates(path: string, node: PackNode | undefined): Candidate[] {
     const { tree, knowledge, steps } = this.arena;
@@ -231,7 +266,10 @@ export class Competition {
       const name = node ? this.nameOf(node) : baseName(path);
       const made: Candidate = { node: path, file: !node, to: one.to as TargetPath, mode: one.mode, evidence: [], points: 0, files: node?.count ?? 1, ...(one.inside === undefined ? {} : { inside: one.inside }) };
       const seen = one.inside !== undefined ? [] : node ? weighFolder(node, name, one.to, tree, knowledge) : weighFile(path, one.to, tree, knowledge);
-      made.evidence = [...one.evidence, ...seen, ...toldOf(made, steps, this.shared, (folder) => tree.folders.has(nameKey(folder)))];
+      const told = toldOf(made, steps, this.shared, (folder) => tree.folders.has(nameKey(folder)));
+      // Where the read-me says the very place, that its kind of file is new there says little.
+      const clear = told.some(({ weight }) => weight > WEIGHTS.told / 2);
+      made.evidence = [...one.evidence, ...seen.map((seenOne) => (clear && isAstray(seenOne) ? { ...seenOne, weight: seenOne.weight * 0.15 } : seenOne)), ...told];
       const other = one.inside === undefined ? this.neighbour(one.to, path, node) : undefined;
       if (other !== undefined) made.evidence.push({ weight: WEIGHTS.neighbour, says: `“${other}” is another one of the kind: only names inside agree.` });
       const thing = other === undefined ? this.spokenOf(one.to, path) : undefined;
@@ -273,7 +311,7 @@ export class Competition {
     for (let folder = nameKey(to); folder.includes('/'); folder = parentOf(folder)) {
       const family = knowledge.familyOf.get(folder);
       if (!family || nameKey(baseName(node)) === baseName(folder)) continue;
-      const known = this.spoken.get(family) ?? new Set([...family.members].filter((member) => speaksOf(`${packFolder}\n${said.slice(0, 65_536)}`, baseName(member))));
+      const known = this.spoken.get(family) ?? new Set([...family.members].filter((member) => baseName(member).length >= 4 && speaksOf(`${packFolder}\n${said.slice(0, 65_536)}`, baseName(member))));
       this.spoken.set(family, known);
       if (known.size === 1 && known.has(folder)) return baseName(tree.folders.get(folder) ?? folder);
     }
@@ -293,24 +331,25 @@ export class Competition {
   }
 }
 
-/** Does a text name something as a word of its own? Short and everyday words say nothing. */
-function speaksOf(text: string, name: string): boolean {
-  if (name.length < 4) return false;
-  const escaped = name.replace(/[.*+?^${}()|[\]\\]/g, '\\$&').replace(/[ _-]/g, '[ _-]');
-  return new RegExp(`(?<![\\p{L}\\p{N}])${escaped}(?![\\p{L}\\p{N}])`, 'iu').test(text);
-}
-
 const byPoints = (a: Candidate, b: Candidate): number => b.points - a.points || a.to.length - b.to.length || (a.to < b.to ? -1 : 1);
 
-const indexes = new WeakMap<readonly string[], { files: Set<string>; folders: Set<string> }>();
+const indexes = new WeakMap<readonly string[], InsideIndex>();
 
-function insideIndex(paths: readonly string[]): { files: Set<string>; folders: Set<string> } {
+interface InsideIndex {
+  files: Set<string>;
+  folders: Set<string>;
+  /** A file's own name to the folders inside that have it. */
+  byName: Map<string, string[]>;
+}
+
+function insideIndex(paths: readonly string[]): InsideIndex {
   const known = indexes.get(paths);
   if (known) return known;
-  const made = { files: new Set<string>(), folders: new Set<string>() };
+  const made: InsideIndex = { files: new Set(), folders: new Set(), byName: new Map() };
   for (const path of paths) {
     const key = nameKey(path);
     made.files.add(key);
+    made.byName.set(baseName(key), [...(made.byName.get(baseName(key)) ?? []), parentOf(path)]);
     for (let folder = parentOf(key); folder !== '' && !made.folders.has(folder); folder = parentOf(folder)) made.folders.add(folder);
   }
   indexes.set(paths, made);
@@ -361,21 +400,26 @@ export function mappingOf({ items }: Plan): string {
 const MOST_COMPARED = 600;
 
 /** Where a plan puts every file, as one text: two plans that come to the same are one. */
-function signatureOf(plan: Plan, node: PackNode): string {
-  if (node.count > MOST_COMPARED) return mappingOf(plan);
-  const goals: string[] = [];
-  for (const { files } of node.folders) for (const { path } of files) {
+export function signatureOf(plan: Plan, entries: readonly PackEntry[]): string {
+  if (entries.length === 0 || entries.length > MOST_COMPARED) return mappingOf(plan);
+  return nameKey(entries.map(({ path }) => {
     const item = plan.items.find((one) => (one.file ? one.node === path : isUnder(path, one.node)));
-    goals.push(item ? `${item.file ? item.to : joinPath(item.to, item.node === '' ? path : path.slice(item.node.length + 1))}${item.inside === undefined ? '' : '!'}` : '');
-  }
-  return nameKey(goals.join('\n'));
+    return item ? `${item.file ? item.to : joinPath(item.to, item.node === '' ? path : path.slice(item.node.length + 1))}${item.inside === undefined ? '' : `!${item.inside}`}` : '';
+  }).join('\n'));
 }
+
+/** The files that matter: pictures and texts beside the rest go along or stay out. */
+export const weighty = (entries: readonly PackEntry[]): readonly PackEntry[] => {
+  const some = entries.filter((entry) => weightLeft(entry) === 1);
+  return some.length > 0 ? some : entries;
+};
 
 function distinct(plans: readonly Plan[], node: PackNode): Plan[] {
   const seen = new Set<string>();
+  const entries = node.count > MOST_COMPARED ? [] : node.folders.flatMap(({ files }) => files);
   const order = [...plans].sort((a, b) => b.points - a.points || a.items.length - b.items.length || (mappingOf(a) < mappingOf(b) ? -1 : 1));
   return order.filter((plan) => {
-    const id = signatureOf(plan, node);
+    const id = signatureOf(plan, entries);
     return !seen.has(id) && seen.add(id);
   });
 }

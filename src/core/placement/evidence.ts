@@ -42,6 +42,8 @@ export const WEIGHTS = {
   spokenOf: 4,
   /** A file and a folder of one name lie together, as others do there. */
   pair: 10,
+  /** Its name is that of folders there with another ending: coat.red beside coat.blue. */
+  variant: 6,
   /** Languages lie there, and its name is one. */
   language: 4,
   /** The id is one that the player has. */
@@ -51,7 +53,7 @@ export const WEIGHTS = {
   /** A folder named after the archive. */
   archiveName: 6,
   /** Archives lie where it would lie unopened. */
-  amongArchives: 5,
+  amongArchives: 3.5,
   /** The archives there all hold a file that lies at the top of this one. */
   alikeArchives: 10,
   /** It lies over something of another name because inner names agree: the worst mistake there is. */

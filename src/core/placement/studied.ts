@@ -4,8 +4,8 @@ import { kindOf } from '../media/kinds';
 import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
 import { openSettings } from '../settings/openSettings';
 import { idForm } from '../study/ids';
-import { knowledgeOf } from '../study/knowledge';
-import { findGroups, splitAt, type Group } from './alternatives';
+import { formOf, knowledgeOf } from '../study/knowledge';
+import { findGroups, looksLikeChoice, splitAt, type Group } from './alternatives';
 import { forTheReader, isResultFolder, programFolders } from './baggage';
 import { keptZipped, placeByEvidence, plansFor, shownPlace, type Forced } from './byEvidence';
 import { collisionsOf } from './collisions';
@@ -17,6 +17,7 @@ import { sharedFolder } from './overTree';
 import { packBaggage } from './packBaggage';
 import { packFolders } from './packFolders';
 import { packTree, type PackNode } from './packTree';
+import { fitFor } from './weigh';
 import { RuleBook, noDecisions, targetOf, type PlaceRule } from './placement';
 import { settingsTargets } from './settingsFiles';
 
@@ -55,17 +56,25 @@ function withoutBaggage(entries: readonly PackEntry[], context: Context, result:
   const useful: PackEntry[] = [];
   const top = sharedFolder(entries);
   // Only what stands above the rest speaks of it; a text among other things is one of them.
-  const readMe = context.readMe && (parentOf(context.readMe.path) === top || forTheReader(context.readMe.path)) ? context.readMe.path : undefined;
+  const readMe = context.readMe && (forTheReader(context.readMe.path) || (parentOf(context.readMe.path) === top && !isOneOfMany(context.readMe.path, context))) ? context.readMe.path : undefined;
+  // A file that each thing of a kind has is no read-me, whatever it is called.
+  const markers = new Set(knowledgeOf(context.tree).families.flatMap(({ core }) => [...core].flatMap((one) => (one.startsWith('F:') ? [one.slice(2)] : []))));
   for (const { path: folder, files } of packFolders(entries)) {
     const ofProgram = programs.some((one) => isUnder(folder, one));
     const shows = isResultFolder(folder);
     for (const entry of files) {
-      const why = ofProgram ? 'a program' : entry.path === readMe ? 'read-me' : packBaggage(entry.path, context, shows);
+      const why = ofProgram ? 'a program' : markers.has(nameKey(baseName(entry.path))) ? undefined : entry.path === readMe ? 'read-me' : packBaggage(entry.path, context, shows);
       if (why) result.leftOut.push({ path: entry.path, why });
       else useful.push(entry);
     }
   }
   return result.leftOut.length === 0 ? entries : useful;
+}
+
+/** Does a text have the form of texts that lie together in the game: `q004.txt` beside `q001.txt`? */
+function isOneOfMany(path: string, { tree }: Context): boolean {
+  const form = formOf(baseName(path));
+  return /\d/.test(form) && [...(knowledgeOf(tree).homes.get(extensionOf(path))?.keys() ?? [])].some((folder) => [...(tree.files.get(folder)?.keys() ?? [])].filter((name) => formOf(name) === form).length >= 2);
 }
 
 /** Parts to choose from: by their names, by what the read-me says, and because they lead to the same files. */
@@ -74,6 +83,8 @@ function groupsOf(entries: readonly PackEntry[], plan: Plan | undefined, context
   const taken = () => [...named.exclusive.flatMap(({ options }) => options), ...named.optional];
   const free = (folder: string) => !taken().some((one) => isUnder(folder, one) || isUnder(one, folder));
   const told = context.steps.find((step) => step.kind === 'choose one');
+  // Several new things of a kind hold files of the same names; they do not exclude each other.
+  if (!told) named.exclusive = named.exclusive.filter(({ options }) => !options.every((folder) => !looksLikeChoice(folder) && isThing(entries, folder, context)));
   if (told) {
     const group = alikeFolders(entries).find(({ options }) => options.every(free));
     if (group) named.exclusive.push(group);
@@ -88,6 +99,13 @@ function groupsOf(entries: readonly PackEntry[], plan: Plan | undefined, context
     for (const folder of found.optional) if (free(folder)) named.optional.push(folder);
   }
   return named;
+}
+
+/** Does a folder of the pack look like one more of the game's things of a kind? */
+function isThing(entries: readonly PackEntry[], folder: string, { tree }: Context): boolean {
+  const node = packNode(entries, folder);
+  const knowledge = knowledgeOf(tree);
+  return node !== undefined && knowledge.families.some((family) => family.members.size > 1 && fitFor(node, node.name, family, knowledge).fit > 0.6);
 }
 
 const SAYS_FOR_WHOM = /^(?:only|just|nur|sólo|solo|seulement) (?:with|if|for|when|mit|für|wenn|con|si|para|avec|pour)\b|\bif you\b|\bfor those\b|\(?optional\)?/i;
@@ -215,7 +233,7 @@ function intoSettings(entries: readonly PackEntry[], context: Context, result: P
   const brought = new Map<string, number>();
   for (const { path } of entries) {
     const goal = targetOf(path, book);
-    if (goal) brought.set(nameKey(parentOf(goal.target)), (brought.get(nameKey(parentOf(goal.target))) ?? 0) + 1);
+    if (goal) for (let folder = nameKey(parentOf(goal.target)); folder !== ''; folder = parentOf(folder)) brought.set(folder, (brought.get(folder) ?? 0) + 1);
   }
   for (const { path } of entries) {
     const goal = targetOf(path, book);

@@ -79,7 +79,8 @@ export function overlapOf(node: PackNode, to: string, tree: GameTree): Overlap {
   return made;
 }
 
-const agreesAstray = ({ says }: Evidence): boolean => says.endsWith('does not have there.');
+/** Says that a part would lie where the game has no such folder. */
+export const isAstray = ({ says, weight }: Evidence): boolean => weight < 0 && says.endsWith('does not have there.');
 
 /** Everything but the read-me's word that speaks for or against laying `node` over, or as, the folder `to`. */
 export function weighFolder(node: PackNode, name: string, to: string, tree: GameTree, knowledge: Knowledge): Evidence[] {
@@ -123,8 +124,8 @@ export function weighFolder(node: PackNode, name: string, to: string, tree: Game
     const share = best.reduce((sum, { child, fit: one }) => sum + child.count * one.fit * (0.45 + 0.55 * one.special), 0) / node.count;
     if (share > 0) found.push({ weight: WEIGHTS.family * share, says: `It brings folders like those in ${inGame(holder.folder)}.` });
     const lifted = best.reduce((sum, { child }) => sum + child.count, 0) / node.count;
-    const astray = found.find(({ weight }) => weight < 0 && weight >= WEIGHTS.astray);
-    if (astray && lifted > 0 && agreesAstray(astray)) astray.weight *= 1 - lifted;
+    const astray = found.find(isAstray);
+    if (astray && lifted > 0) astray.weight *= 1 - lifted;
   }
   for (const above of node.path.split('/')) {
     if (above === '' || key.split('/').includes(nameKey(above))) continue;

@@ -27,6 +27,8 @@ export interface Knowledge {
   /** How many files of each ending there are. */
   endings: Map<string, number>;
   ids: IdKind[];
+  /** The part before a dot to the folders in which folders of such names lie. */
+  variants: Map<string, Set<string>>;
   /** In how many places of the game folders have each feature. */
   everywhere: Map<string, number>;
 }
@@ -72,7 +74,21 @@ function study(tree: GameTree): Knowledge {
     for (const feature of features.keys()) everywhere.set(feature, (everywhere.get(feature) ?? 0) + 1);
   const families = findFamilies(members, tree);
   const familyOf = new Map(families.flatMap((family) => [...family.members].map((member) => [member, family] as const)));
-  return { families, familyOf, homes, endings, ids: findIds(tree), everywhere };
+  return { families, familyOf, homes, endings, ids: findIds(tree), everywhere, variants: findVariants(tree) };
+}
+
+/** What stands before the dot in a folder's name: `coat` of `coat.red`. Versions and hidden folders have none. */
+export const variantOf = (name: string): string | undefined => /^(\p{L}[\p{L}\p{N} _-]*)\.\p{L}/u.exec(name)?.[1];
+
+function findVariants(tree: GameTree): Map<string, Set<string>> {
+  const found = new Map<string, Set<string>>();
+  for (const key of tree.folders.keys()) {
+    const prefix = variantOf(baseName(key));
+    if (prefix !== undefined && key.includes('/')) found.set(prefix, (found.get(prefix) ?? new Set()).add(parentOf(key)));
+  }
+  // Where only the plain one is there, further ones belong beside it.
+  for (const [prefix, parents] of found) for (const key of tree.foldersByName.get(prefix) ?? []) parents.add(parentOf(key));
+  return found;
 }
 
 function findFamilies(members: ReadonlyMap<string, Features>, tree: GameTree): Family[] {
