@@ -1,7 +1,7 @@
 import localforage from 'localforage';
 import { z } from 'zod';
 import { givenFolderSchema } from '@/bridge/wire';
-import { DIALECTS, decisionSchema, gameCardSchema, orderRuleSchema, pickSchema, placementSchema, reasonOf, type ImageInfo } from '@/core';
+import { DIALECTS, decisionSchema, gameCardSchema, orderRuleSchema, pickSchema, placementSchema, reasonOf, statementSchema, type ImageInfo } from '@/core';
 
 const app = localforage.createInstance({ name: 'tidy-satchel', storeName: 'app' });
 const archives = localforage.createInstance({ name: 'tidy-satchel', storeName: 'archives' });
@@ -22,6 +22,8 @@ export const gameSchema = z.object({
   backup: handleSchema.optional(),
   /** Folders that the app was started with, by root id. */
   given: z.record(z.string(), givenFolderSchema).default({}),
+  /** What the app knows of the game, and what the player said of it. */
+  statements: z.array(statementSchema).default([]),
 });
 export type Game = z.infer<typeof gameSchema>;
 
@@ -36,7 +38,7 @@ export const packLayerSchema = z.object({
   placement: placementSchema,
   confidence: z.enum(['sure', 'likely', 'ask', 'chosen']),
   /** How its parts were placed, for the player to read. */
-  parts: z.array(z.object({ mode: z.enum(['over', 'own-folder', 'title', 'zipped', 'inside', 'loose', 'edits', 'converted', 'chosen']), from: z.string(), to: targetPath, files: z.number(), reason: z.string() })),
+  parts: z.array(z.object({ mode: z.enum(['over', 'own-folder', 'title', 'zipped', 'inside', 'loose', 'edits', 'converted', 'chosen']), from: z.string(), to: targetPath, files: z.number(), reason: z.string(), evidence: z.array(z.object({ says: z.string(), weight: z.number(), line: z.number().optional() })).optional() })),
   tag: tagSchema,
   /** Set for a pack that was merged out of others: the layers it was made of, which are still here. */
   mergedFrom: z.array(z.string()).optional(),

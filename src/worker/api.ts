@@ -1,5 +1,5 @@
 import type {
-  ArchivePart, BackupComparison, BaseChoice, Decision, DiffLine, Drift, Failure, FileKind, GameCard, Guide, Instruction, LedgerEntry, LogRule, MadeFile, MergeConflict, Minded, OrderRule, OverlapRow, PackFormat, PackNotice, Pick, PlacedPart, Progress, Question, Recovery, Room, SnippetPlace, StatedFact, Standing, StepAction, Stuck, StuckAnswer, TargetPath, TreeRow, Warning,
+  ArchivePart, BackupComparison, BaseChoice, Decision, DiffLine, Drift, Failure, FileKind, GameCard, Guide, ChecklistItem, LedgerEntry, LogRule, MadeFile, MergeConflict, Minded, OrderRule, OverlapRow, PackFormat, PackNotice, Pick, PlacedPart, Progress, Question, Recovery, Room, SnippetPlace, StatedFact, Standing, StepAction, Stuck, StuckAnswer, TargetPath, TreeRow, Warning,
 } from '@/core';
 import type { GivenFolder } from '@/bridge/wire';
 import type { CheckCommand, CheckView, GivenLog } from './apiCheck';
@@ -32,7 +32,8 @@ export interface PackView {
   firstFolders: string[];
   format: PackFormat;
   facts: StatedFact[];
-  instructions: Instruction[];
+  /** Its read-me as a list of steps. */
+  steps: ChecklistItem[];
   /** Pictures whose headers could be read, and the memory they take once loaded. */
   textures: { files: number; bytesInMemory: number; largest: number; formats: { format: string; files: number }[] };
   placement: {

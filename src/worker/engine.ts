@@ -1,8 +1,9 @@
 import {
-  SatchelError, baseName, byHand, cardFromFolder, cardWithFolder, decide, exportBag, gameCardSchema, importBag, listFolders, noDecisions, toFailure, unpackBag, zipFolder,
+  SatchelError, freeRoot, joinCards, rootTitle, studyGame, baseName, byHand, cardFromFolder, decide, exportBag, gameCardSchema, importBag, listFolders, noDecisions, toFailure, unpackBag, zipFolder,
   type ArchivePart, type Failure, type FileStat, type GameCard, type LedgerEntry, type LogRule, type Progress, type Recovery, type Stuck, type StuckAnswer, type TargetPath, type WorkOptions,
 } from '@/core';
 import type { GivenFolder } from '@/bridge/wire';
+import { textIn } from './insideArchives';
 import { BridgeFolder, givenFolders, setBridgeKey } from '@/folders/bridge';
 import { PickedFolder, type PickedHandle } from '@/folders/picked';
 import { memory, type Game, type SetAside } from '@/storage/memory';
@@ -300,7 +301,7 @@ export class Engine extends Questions implements EngineApi {
     const known = this.games.find((game) => game.id === id);
     if (known) return known;
     const card = gameCardSchema.parse(await (await fetchDemo(`${id}.json`)).json());
-    const game: Game = { id: card.id, card, kind: 'demo', handles: {}, given: {} };
+    const game: Game = { id: card.id, card, kind: 'demo', handles: {}, given: {}, statements: [] };
     await Session.erase(game);
     await seedDemo(game, options);
     await this.saveGames([...this.games, game]);
@@ -342,20 +343,23 @@ export class Engine extends Questions implements EngineApi {
   }
 
   /** A folder that the player picked, or one that the app was started with, and every file in it. */
-  private async folderAt(where: FileSystemDirectoryHandle | string, options: WorkOptions): Promise<{ given: GivenFolder | undefined; handle: FileSystemDirectoryHandle | undefined; name: string; files: readonly FileStat[] }> {
+  private async folderAt(where: FileSystemDirectoryHandle | string, options: WorkOptions): Promise<{ given: GivenFolder | undefined; handle: FileSystemDirectoryHandle | undefined; name: string; files: readonly FileStat[]; read(path: string): Promise<string | undefined> }> {
     const given = typeof where === 'string' ? (await givenFolders()).folders.find((folder) => folder.id === where) : undefined;
     if (typeof where === 'string' && !given) throw new SatchelError('bridge-closed');
     const handle = typeof where === 'string' ? undefined : where;
-    const { files: { folder: files = [] } } = await listFolders({ folder: given ? new BridgeFolder(given.id, 'game') : new PickedFolder(handle as PickedHandle) }, options);
-    return { given, handle, name: given?.name ?? handle?.name ?? '', files };
+    const folder = given ? new BridgeFolder(given.id, 'game') : new PickedFolder(handle as PickedHandle);
+    const { files: { folder: files = [] } } = await listFolders({ folder }, options);
+    return { given, handle, name: given?.name ?? handle?.name ?? '', files, read: (path) => textIn(folder, path) };
   }
 
   addGame(title: string, where: FileSystemDirectoryHandle | string): Promise<void> {
     return this.change('Looking at the game’s folder', false, async (options) => {
       const id = `game-${Date.now().toString(36)}`;
-      const { given, handle, name, files } = await this.folderAt(where, options);
-      const { card } = cardFromFolder(id, title.trim().slice(0, 80) || name, files);
-      const game: Game = { id, card, kind: given ? 'bridge' : 'picked', handles: handle ? { game: handle } : {}, given: given ? { game: given } : {} };
+      const { given, handle, name, files, read } = await this.folderAt(where, options);
+      const called = title.trim().slice(0, 80) || name;
+      const { card, statements } = await studyGame([{ id: 'game', title: called, files, read }], { title: called, ...options });
+      const roots = card.roots.map((root) => ({ ...root, title: rootTitle(root.markers.length > 0) }));
+      const game: Game = { id, card: { ...card, id, roots }, kind: given ? 'bridge' : 'picked', handles: handle ? { game: handle } : {}, given: given ? { game: given } : {}, statements };
       await this.saveGames([...this.games, game]);
       await this.choose(game, options);
     });
@@ -364,10 +368,12 @@ export class Engine extends Questions implements EngineApi {
   addFolder(title: string, where: FileSystemDirectoryHandle | string): Promise<string[]> {
     return this.change('Looking at the folder', false, async (options) => {
       const { game } = this.open;
-      const { given, handle, name, files } = await this.folderAt(where, options);
+      const { given, handle, name, files, read } = await this.folderAt(where, options);
       if (await isNested(game, given, handle)) throw new SatchelError('folder-twice', { name });
-      const { card, root, reasons } = cardWithFolder(game.card, title.trim().slice(0, 80) || name, files);
-      const changed: Game = { ...game, card, handles: { ...game.handles, ...(handle ? { [root]: handle } : {}) }, given: { ...game.given, ...(given ? { [root]: given } : {}) } };
+      const root = freeRoot(game.card);
+      const found = await studyGame([{ id: root, title: title.trim().slice(0, 80) || name, files, read }], options);
+      const reasons = found.statements.filter(({ about }) => about.what !== 'root').map(({ says }) => says);
+      const changed: Game = { ...game, card: joinCards(game.card, found.card), statements: [...game.statements, ...found.statements], handles: { ...game.handles, ...(handle ? { [root]: handle } : {}) }, given: { ...game.given, ...(given ? { [root]: given } : {}) } };
       await this.changeGame(changed, options);
       return reasons;
     });

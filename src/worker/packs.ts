@@ -1,6 +1,6 @@
 import {
-  FileTree, SatchelError, decodeText, inspectPictures, openPack, readInstructions, readMeRank, statedFacts, textsWanted, withWhole,
-  type GameCard, type ImageInfo, type Instruction, type Pack, type StatedFact,
+  FileTree, SatchelError, decodeText, inspectPictures, openPack, readMeRank, statedFacts, textsWanted, withWhole,
+  type GameCard, type ImageInfo, type Pack, type StatedFact,
 } from '@/core';
 import { memory } from '@/storage/memory';
 
@@ -16,7 +16,6 @@ export interface Opened {
   readMe: { path: string; text: string } | undefined;
   images: Map<string, ImageInfo>;
   facts: StatedFact[];
-  instructions: Instruction[];
 }
 
 /** A text of a pack; undefined where it is damaged: that is found and told when the pack is deployed. */
@@ -65,7 +64,6 @@ export class OpenPacks {
     return {
       pack, tree: new FileTree(pack.entries), texts, readMe, images,
       facts: statedFacts({ name: file, entries: pack.entries, card: this.card, texts, ...(readMe ? { readMe } : {}) }),
-      instructions: readMe ? readInstructions(readMe.text) : [],
     };
   }
 

@@ -1,4 +1,4 @@
-import { SatchelError, checkPath, moveTo, placeFiles, target, type Placement, type TargetPath } from '@/core';
+import { SatchelError, checkPath, moveTo, nameKey, placeFiles, target, type Placement, type TargetPath } from '@/core';
 import type { Session } from './session';
 
 /** What the player decides about a pack's place, carried out on the stack. */
@@ -37,7 +37,10 @@ export async function placeAt(session: Session, id: string, strip: string, base:
 
 /** A folder of the game as the player wrote it. @throws SatchelError `bad-target` */
 function checkedTarget(session: Session, written: string): TargetPath {
-  const [root = '', ...rest] = written.trim().replace(/\/+$/, '').split('/');
+  const plain = written.trim().replaceAll('\\', '/').replace(/\/+$/, '');
+  // As it is shown, or as cards write it.
+  const called = session.game.card.roots.find(({ title }) => nameKey(plain) === nameKey(title) || nameKey(plain).startsWith(`${nameKey(title)}/`));
+  const [root = '', ...rest] = (called ? called.id + plain.slice(called.title.length) : plain).split('/');
   const checked = rest.length === 0 ? { ok: true as const } : checkPath(rest.join('/'));
   if (!checked.ok || !(root in session.workshop.folders)) throw new SatchelError('bad-target', { path: written, why: checked.ok ? 'it must begin with one of the game’s folders' : checked.problem });
   return target(root, rest.join('/'));

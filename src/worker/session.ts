@@ -1,3 +1,4 @@
+import { insideArchives } from './insideArchives';
 import {
   GENERAL_RULES, Resolver, SatchelError, WHOLE, baseName, editFates, listBackups, listFolders, deploy, emptyResolution, nameKey, locateRoots, objectPath, onlySorted, openSettings, readKept, decodeText, placeEdits, placeFiles, placementWarnings, planDeployment, proposeAt, proposePlacements, readBytes, readLedger, readLongLog, readState, recover,
   resolveLayers, settingsTargets, splitTarget, switchStates, target, wholeTarget,
@@ -363,10 +364,16 @@ export class Session {
     return decodeText(await readBytes(folder, path)).text;
   }
 
+  /** What lies inside the game's own archives; found out when the first pack is placed. */
+  private inside: Promise<Map<string, readonly string[]>> | undefined;
+
   private async placementInput(packId: string, answers: Placement['decisions']['answers']): Promise<PlacementInput> {
-    const { pack, texts } = await this.openPack(packId);
+    const { pack, texts, readMe } = await this.openPack(packId);
     const file = this.notes.find((note) => note.id === packId)?.file ?? pack.name;
-    return { entries: pack.entries, card: this.game.card, gameFiles: this.picture.ownFiles, name: file, texts, answers };
+    const { card, statements } = this.game;
+    // A card that says how packs are placed says which archives they go into.
+    const inside = card.places.length > 0 ? new Map<string, readonly string[]>() : await (this.inside ??= insideArchives(this.workshop.folders, this.picture.ownFiles));
+    return { entries: pack.entries, card, gameFiles: this.picture.ownFiles, name: file, texts, answers, readMe, statements, inside };
   }
 
   /** The app's proposal for a pack under the player's answers; remembered while the game is open. */

@@ -1,5 +1,6 @@
-import { matchInstructions, nameKey, narrowerFiles, valueInEffect, type SettingsFile, type TargetPath } from '@/core';
+import { nameKey, narrowerFiles, valueInEffect, type SettingsFile, type TargetPath } from '@/core';
 import type { ProposalView, SettingRow, SettingsFileView } from './api';
+import { askedBy } from './asked';
 import type { Session } from './session';
 import { namedFolders, numberedView, searchView } from './settingsMore';
 
@@ -71,17 +72,15 @@ function elsewhere(session: Session, file: SettingsFile | undefined, path: reado
 
 /** What read-mes of packs in use tell to set and nobody has asked for yet. */
 export async function proposalViews(session: Session): Promise<ProposalView[]> {
-  const files = [...session.picture.settings].map(([target, document]) => ({ target: target as TargetPath, document }));
   const found: ProposalView[] = [];
   for (const layer of session.packLayers()) {
     if (!layer.on) continue;
-    const { instructions } = await session.openPack(layer.packId);
-    if (instructions.length === 0) continue;
-    for (const proposal of matchInstructions(instructions, files)) {
+    for (const one of (await askedBy(session, layer)).asked) {
+      if (one.kind !== 'key') continue;
       // Switches are asked about by themselves, louder.
-      if (session.game.card.switches.some(({ file, path }) => file === proposal.file && nameKey(id(path)) === nameKey(id(proposal.path)))) continue;
-      const asked = wantedIn(session, proposal.file).get(id(proposal.path))?.some(({ value }) => value === proposal.value);
-      if (proposal.now !== proposal.value && !asked) found.push({ ...proposal, layer: layer.id, pack: layer.name });
+      if (session.game.card.switches.some(({ file, path }) => file === one.file && nameKey(id(path)) === nameKey(id(one.path)))) continue;
+      const asked = wantedIn(session, one.file).get(id(one.path))?.some(({ value }) => value === one.value);
+      if (one.now !== one.value && !asked) found.push({ file: one.file, path: one.path, value: one.value, now: one.now, line: one.line, layer: layer.id, pack: layer.name });
     }
   }
   return found;

@@ -3,6 +3,7 @@ import {
   type NumberedSection, type SettingsFile, type TargetPath,
 } from '@/core';
 import type { LaunchView, ListNeed, MemoryView, NumberedView, PackAsk, PackView, SearchView, SettingsMore } from './api';
+import { askedBy } from './asked';
 import { futureGame } from './games';
 import { dropKey, type Session } from './session';
 import { futureDocument } from './settingsCommands';
@@ -47,16 +48,17 @@ export function searchFor(session: Session, file: SettingsFile, name: string): {
   return findInSearch(searchContainers(searchEntries(futureDocument(session, file.target), file.search), files), files, name.trim().replaceAll('\\', '/')).slice(0, 50);
 }
 
-function launchView(session: Session): LaunchView | undefined {
-  const { launch } = session.game.card;
+/** The launch line; of a game whose card has none, as soon as a pack asks for an option: the player copies it. */
+function launchView(session: Session, asked: boolean): LaunchView | undefined {
+  const launch = session.game.card.launch ?? (asked || session.stack.launchLine !== undefined ? { options: [] } : undefined);
   if (!launch) return undefined;
-  const file = launch.file as TargetPath | undefined;
-  const inFile = file !== undefined && launch.path ? futureDocument(session, file).get(launch.path) : undefined;
+  const { file, path } = { file: undefined, path: undefined, ...launch } as { file: TargetPath | undefined; path: string[] | undefined };
+  const inFile = file !== undefined && path ? futureDocument(session, file).get(path) : undefined;
   const line = inFile ?? session.stack.launchLine ?? '';
   const files = new Set(futureTargets(session).map(nameKey));
   const card = new Map(launch.options.map((one) => [nameKey(one.option), one]));
   return {
-    line, file, pending: file !== undefined && launch.path !== undefined && session.picture.settings.get(file)?.get(launch.path) !== inFile,
+    line, file, pending: file !== undefined && path !== undefined && session.picture.settings.get(file)?.get(path) !== inFile,
     known: launch.options.map(({ option, meaning, names }) => ({ option, meaning, takes: names !== undefined })),
     options: launchOptions(line).map(({ name, values }) => {
       const known = card.get(nameKey(name));
@@ -68,22 +70,21 @@ function launchView(session: Session): LaunchView | undefined {
 }
 
 /** What read-mes ask for beyond single keys, as long as it is not so. */
-function packAsks(session: Session, packs: readonly PackView[], launch: LaunchView | undefined): PackAsk[] {
+async function packAsks(session: Session, launch: LaunchView | undefined): Promise<PackAsk[]> {
   const asks: PackAsk[] = [];
-  const numbered = session.picture.settingsFiles.filter((file) => file.numbered);
-  for (const { layer, name, on, instructions } of packs) {
-    if (!on) continue;
-    for (const one of instructions) {
-      if (one.kind === 'launch option' && launch) {
+  for (const layer of session.packLayers()) {
+    if (!layer.on) continue;
+    const by = { layer: layer.id, pack: layer.name };
+    for (const one of (await askedBy(session, layer)).asked) {
+      if (one.kind === 'launch option') {
         const [option = '', ...rest] = one.option.split(/[\s=]/);
-        if (!launch.options.some((has) => nameKey(has.name) === nameKey(option))) asks.push({ kind: 'option', option, value: rest.join(' '), layer, pack: name, line: one.line });
+        if (!launch?.options.some((has) => nameKey(has.name) === nameKey(option))) asks.push({ kind: 'option', option, value: rest.join(' '), ...by, line: one.line });
       }
       if (one.kind !== 'numbered section') continue;
-      for (const file of numbered) {
-        if (nameKey(file.numbered?.section ?? '') !== nameKey(one.section)) continue;
-        const there = numberedSections(futureDocument(session, file.target), one.section).some(({ keys }) => one.keys.every(({ key, value }) => keys.some((has) => nameKey(has.key) === nameKey(key) && has.value === value)));
-        if (!there) asks.push({ kind: 'number', file: file.target, section: one.section, keys: one.keys, layer, pack: name, line: one.line });
-      }
+      const file = session.picture.settingsFiles.find(({ target, numbered }) => target === one.file && numbered);
+      if (!file) continue;
+      const there = numberedSections(futureDocument(session, one.file), one.section).some(({ keys }) => one.keys.every(({ key, value }) => keys.some((has) => nameKey(has.key) === nameKey(key) && has.value === value)));
+      if (!there) asks.push({ kind: 'number', file: one.file, section: one.section, keys: one.keys, ...by, line: one.line });
     }
   }
   return asks;
@@ -133,12 +134,13 @@ function setViews(session: Session): SettingsMore['sets'] {
 }
 
 /** What the settings page shows beyond files and keys. */
-export function settingsMore(session: Session, packs: readonly PackView[]): SettingsMore {
+export async function settingsMore(session: Session, packs: readonly PackView[]): Promise<SettingsMore> {
   const fates = editFates(session.picture.state, session.picture.settings);
   const { ownFiles } = session.game.card;
-  const launch = launchView(session);
+  const wanted = await Promise.all(session.packLayers().filter(({ on }) => on).map((layer) => askedBy(session, layer)));
+  const launch = launchView(session, wanted.some(({ asked }) => asked.some(({ kind }) => kind === 'launch option')));
   return {
-    launch, asks: packAsks(session, packs, launch), needs: listNeeds(session), sets: setViews(session), memory: memoryView(session, packs),
+    launch, asks: await packAsks(session, launch), needs: listNeeds(session), sets: setViews(session), memory: memoryView(session, packs),
     lost: fates.filter(({ fate }) => fate !== 'stayed').map((one) => ({ ...one, by: one.layer.startsWith('edits:') ? 'you' : session.nameOf(one.layer), times: (session.stack.drops[dropKey(one.file, one.path)] ?? 0) + 1 })),
     sorted: session.picture.sorted,
     stayed: fates.filter(({ fate }) => fate === 'stayed').length,

@@ -4,6 +4,7 @@ import {
 } from '@/core';
 import type { Game, PackLayer } from '@/storage/memory';
 import type { CheckView, ClosedGame, GameView, PackView, PlanView, SettingsMore, SwitchView } from './api';
+import { askedBy } from './asked';
 import { checkView } from './checking';
 import type { Session } from './session';
 import { mergeSources } from './overlaps';
@@ -60,7 +61,7 @@ function identicalFiles(session: Session, layer: PackLayer, replacing: readonly 
 
 async function packView(session: Session, layer: PackLayer, deployed: number): Promise<PackView> {
   const { picture } = session;
-  const { pack, tree, readMe, images, facts, instructions } = await session.openPack(layer.packId);
+  const { pack, tree, readMe, images, facts } = await session.openPack(layer.packId);
   const note = session.notes.find((one) => one.id === layer.packId);
   const { placement, confidence, parts } = layer;
   const { choices, questions } = await session.proposal(layer.packId, placement.decisions.answers);
@@ -73,7 +74,7 @@ async function packView(session: Session, layer: PackLayer, deployed: number): P
   return {
     layer: layer.id, packId: layer.packId, name: layer.name, file: note?.file ?? '', archiveSize: note?.size ?? 0, tag: layer.tag, on: layer.on,
     files: pack.entries.length, bytes: pack.entries.reduce((sum, { size }) => sum + size, 0), kinds: countKinds(pack.entries), notices: pack.notices,
-    readMe: readMe?.path, format: note?.format ?? 'zip', facts, instructions, textures: textureSummary(images),
+    readMe: readMe?.path, format: note?.format ?? 'zip', facts, steps: [...(await askedBy(session, layer)).steps], textures: textureSummary(images),
     pictures: sample(pack.entries.map(({ path }) => path).filter(canBeDrawn)),
     firstFolders: tree.firstFolders(),
     placement: {
@@ -174,7 +175,7 @@ export async function gameView(session: Session): Promise<GameView> {
     edits: picture.state.files.reduce((sum, { living }) => sum + (living?.edits.length ?? 0), 0),
   };
   const packs = await packViews(session);
-  const more = settingsMore(session, packs);
+  const more = await settingsMore(session, packs);
   const check = await checkView(session, packs, more);
   return {
     id: game.id, title: game.card.title, demo: game.kind === 'demo', bridged: bridgedView(game),

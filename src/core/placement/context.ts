@@ -56,7 +56,7 @@ export interface PlacedPart {
   files: number;
   reason: string;
   /** What was seen for and against this place, what counts most first. */
-  evidence?: readonly Evidence[];
+  evidence?: Evidence[] | undefined;
 }
 
 /** Prepared once for a proposal. */

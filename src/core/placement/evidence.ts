@@ -4,7 +4,7 @@ export interface Evidence {
   /** Above zero it speaks for the candidate, below against it. */
   weight: number;
   /** The line of the read-me that says so. */
-  line?: number;
+  line?: number | undefined;
 }
 
 export const pointsOf = (evidence: readonly Evidence[]): number => evidence.reduce((sum, { weight }) => sum + weight, 0);

@@ -67,7 +67,7 @@ export async function studyGame(folders: readonly StudiedFolder[], options: Stud
 }
 
 /** The same from names and sizes alone. */
-export function studyNames(folders: readonly StudiedFolder[], options: StudyOptions = {}): { card: GameCard; statements: Statement[]; studied: Studied } {
+export function studyNames(folders: readonly Omit<StudiedFolder, 'read'>[], options: StudyOptions = {}): { card: GameCard; statements: Statement[]; studied: Studied } {
   const studied = namesOf(folders);
   return { ...conclude(studied, new Map(), settingsCandidates(studied.sizes, studied.knowledge), options), studied };
 }

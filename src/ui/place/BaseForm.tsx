@@ -18,7 +18,7 @@ export function BaseForm({ pack, show, onChoose }: BaseFormProps) {
   const { placement } = pack;
   const first = placement.parts[0] ?? placement.choices[0];
   const [strip, setStrip] = useState(placement.parts[0]?.from ?? placement.choices[0]?.strip ?? '');
-  const [base, setBase] = useState<string>(first && 'to' in first ? first.to : (first?.base ?? ''));
+  const [base, setBase] = useState<string>(show(first && 'to' in first ? first.to : (first?.base ?? '')));
   const [folders, setFolders] = useState<{ pack: string[]; game: string[] }>({ pack: [], game: [] });
   useEffect(() => {
     if (!engine) return;
@@ -64,7 +64,7 @@ export function BaseForm({ pack, show, onChoose }: BaseFormProps) {
           <Form.Control className="path" list="game-folders" value={base} onChange={(event) => setBase(event.target.value)} />
           <datalist id="game-folders">
             {folders.game.map((folder) => (
-              <option key={folder} value={folder} />
+              <option key={folder} value={show(folder)} />
             ))}
           </datalist>
         </Form.Group>

@@ -17,6 +17,7 @@ import { PlaceMap } from './PlaceMap';
 import { Questions } from './Questions';
 import { ShareFolder } from './ShareFolder';
 import { Warnings } from './Warnings';
+import { Why } from './Why';
 
 const MODE_WORDS: Record<PlacementMode, string> = {
   over: 'over the game’s folders', 'own-folder': 'a folder of its own', title: 'by title id', zipped: 'stays zipped', inside: 'into an archive', loose: 'by its kind', edits: 'as edits', converted: 'converted', chosen: 'your choice',
@@ -50,10 +51,11 @@ function Placement({ pack }: { pack: PackView }) {
     setChanging(false);
   };
   const suggestion = openQuestions.find(({ suggested }) => suggested.length > 0);
-  const [firstChoice] = placement.choices;
-  useMainAction(guide.step === 'place' && unsure ? (suggestion ? 'Take the suggestion' : openQuestions.length === 0 && firstChoice ? 'Use the first place' : undefined) : undefined, () => {
+  // What would lie over files because only names agree is never the main action.
+  const firstChoice = placement.choices.find(({ exact }) => exact === 0);
+  useMainAction(guide.step === 'place' && unsure ? (suggestion ? 'Take the suggestion' : openQuestions.length === 0 && firstChoice && firstChoice === placement.choices[0] ? 'Use the first place' : undefined) : undefined, () => {
     if (suggestion) void act((engine) => engine.answer(pack.layer, suggestion.id, suggestion.suggested));
-    else if (firstChoice) void setBase(firstChoice.strip, firstChoice.base);
+    else if (firstChoice && firstChoice === placement.choices[0]) void setBase(firstChoice.strip, firstChoice.base);
   });
   const show = (target: string) => place(target, roots).replace(/!\/?/, ' › ').replace(/ › $/, '');
   const asksForBase = unsure && openQuestions.length === 0;
@@ -88,6 +90,7 @@ function Placement({ pack }: { pack: PackView }) {
                   The wrapper <span className="path">{part.from}/</span> is taken off.
                 </span>
               )}
+              {part.evidence && <Why evidence={part.evidence} />}
             </li>
           ))}
           {placement.made.map((made) => (
