@@ -59,7 +59,7 @@ class World {
     this.game[chance.one([`${this.title.replace(' ', '')}.exe`, 'game.exe', `bin/${this.word()}.exe`, `${this.word()}.bin`])] = 90_000;
     const base = chance.one(['', 'data/', 'content/', `${cap(this.word())}_Data/`, 'assets/base/']);
     const endings = chance.some(ENDINGS, ENDINGS.length);
-    for (const kind of chance.some(PLAIN, chance.int(2, 4))) this.addPlain(base + kind, endings.pop() as string);
+    for (const kind of chance.some(PLAIN, chance.int(2, 4))) this.addPlain(base + kind, chance.is(0.35) ? chance.one(['png', 'dat', 'ogg']) : (endings.pop() as string));
     for (const kind of chance.some(KINDS, chance.int(1, 3))) this.addFamily(base + (chance.is(0.5) ? kind : cap(kind)), endings);
     if (chance.is(0.7)) this.addSettings();
     if (this.hasUser && chance.is(0.35)) this.addIds(endings);
@@ -70,6 +70,11 @@ class World {
     if (chance.is(0.3)) this.addLanguages(base);
     if (chance.is(0.5)) this.game['licence.txt'] = 'All of it is made up.';
     if (this.hasUser) for (let i = 0; i < 2; i++) this.user[`Saves/slot${i}.sav`] = 900;
+  }
+
+  /** Does one folder hold all files of an ending? */
+  alone(ending: string): boolean {
+    return new Set([...Object.keys(this.game), ...Object.keys(this.user)].filter((file) => file.endsWith(`.${ending}`)).map((file) => file.slice(0, file.lastIndexOf('/')))).size === 1;
   }
 
   word(): string {
@@ -84,7 +89,7 @@ class World {
 
   private addFamily(folder: string, endings: string[]): void {
     const { chance } = this;
-    const [a, b] = [endings.pop() ?? 'aaa', endings.pop() ?? 'bbb'];
+    const [a, b] = [chance.is(0.3) ? 'dat' : (endings.pop() ?? 'aaa'), chance.is(0.4) ? 'png' : (endings.pop() ?? 'bbb')];
     const form = chance.int(0, 3);
     const marker = chance.is(0.5) ? chance.one(['info.json', 'about.txt', 'module.def', 'manifest.xml', 'part.cfg']) : undefined;
     const make = (name: string): Files => ({
@@ -202,8 +207,8 @@ function wrapped(world: World, name: string, mechanism: string, files: Files, ta
   const readMe = more.readMe === undefined ? (chance.is(0.2) ? chance.one(NOISE) : undefined) : `${noise()}${more.readMe}\n${noise()}`;
   const said = readMe === undefined ? {} : { [chance.one(['readme.txt', 'Read me.txt', 'INSTALL.txt', 'how to install.txt'])]: readMe };
   return {
-    name, files: under(prefix, { ...files, ...said, ...(chance.is(0.15) ? { 'preview.jpg': 900 } : {}) }),
-    expect: { mechanism, ...(more.outcomes ? { outcomes: more.outcomes.map((one) => keysUnder(prefix, { ...one, 'preview.jpg': '?' })) } : { targets: keysUnder(prefix, { ...targets, 'preview.jpg': '?' }) }), ...(more.settings ? { settings: more.settings } : {}) },
+    name, files: under(prefix, { ...files, ...said, ...(chance.is(0.15) ? { 'preview.jpg': 900 } : {}), ...(chance.is(0.1) ? { 'docs/manual.pdf': 900 } : {}) }),
+    expect: { mechanism, ...(more.outcomes ? { outcomes: more.outcomes.map((one) => keysUnder(prefix, { ...one, 'preview.jpg': '?', 'docs/manual.pdf': '?' })) } : { targets: keysUnder(prefix, { ...targets, 'preview.jpg': '?', 'docs/manual.pdf': '?' }) }), ...(more.settings ? { settings: more.settings } : {}) },
   };
 }
 
@@ -246,14 +251,15 @@ const MAKERS: Record<string, Maker> = {
     return wrapped(world, `${name} update.zip`, 'own folder, update', made, { [`${name}/`]: `game/${family.folder}/${name}/` });
   },
   'single file'(world) {
-    const plain = world.chance.one(world.plain.filter(({ ending }) => !['png', 'jpg', 'tga', 'ogg', 'wav', 'dat', 'bin', 'dds'].includes(ending)));
+    const plain = world.chance.one(world.plain.filter(({ ending }) => world.alone(ending)));
     if (!plain) return undefined;
     const name = `${world.word()}.${plain.ending}`;
     return { name, files: { [name]: 900 }, expect: { mechanism: 'single file', targets: { [name]: `game/${plain.folder}/${name}` } } };
   },
   'several kinds'(world) {
-    if (world.plain.length < 2) return undefined;
-    const [a, b] = world.chance.some(world.plain, 2) as [World['plain'][number], World['plain'][number]];
+    const alone = world.plain.filter(({ ending }) => world.alone(ending));
+    if (alone.length < 2) return undefined;
+    const [a, b] = world.chance.some(alone, 2) as [World['plain'][number], World['plain'][number]];
     const [x, y] = [`${world.word()}.${a.ending}`, `${world.word()}.${b.ending}`];
     return wrapped(world, `${world.word()} set.zip`, 'several kinds', { [x]: 900, [y]: 900 }, { [x]: `game/${a.folder}/${x}`, [y]: `game/${b.folder}/${y}` });
   },
@@ -299,7 +305,7 @@ const MAKERS: Record<string, Maker> = {
   list(world) {
     const { settings, chance } = world;
     const plain = world.plain[0];
-    if (!settings?.list || !plain) return undefined;
+    if (!settings?.list || !plain || !world.alone(plain.ending)) return undefined;
     const name = world.word();
     const file = `${name}.${plain.ending}`;
     return wrapped(world, `${name}.zip`, 'list', { [file]: 900 }, { [file]: `game/${plain.folder}/${file}` }, { readMe: `${file} goes into ${plain.folder}.\n${fill(chance.one(ADD_ITEM), { I: name, K: 'Active', D: settings.name })}`, settings: [{ file: settings.target, path: settings.list.path, value: `${settings.list.value},${name}` }] });

@@ -162,7 +162,9 @@ export function keptZipped(entries: readonly PackEntry[], context: Context): { t
     const evidence: Evidence[] = [{ weight: (WEIGHTS.amongArchives * count) / all * (count > 1 ? 1 : 0.6), says: `${count === 1 ? 'An archive lies' : `${count} archives lie`} there unopened.` }];
     const alike = [...inside].filter(([archive]) => nameKey(parentOf(archive)) === folder).map(([, paths]) => new Set(paths.flatMap((path) => [nameKey(path), extensionOf(path)])));
     const shared = alike.filter((set) => entries.some(({ path }) => set.has(nameKey(path)))).length;
-    const marked = alike.length > 0 && entries.some(({ path }) => !path.includes('/') && alike.every((set) => set.has(nameKey(path))));
+    // A file by which things in folders are known, too, says less.
+    const common = (path: string) => knowledge.families.some(({ core }) => core.has(`F:${nameKey(path)}`));
+    const marked = alike.length > 0 && entries.some(({ path }) => !path.includes('/') && !common(path) && alike.every((set) => set.has(nameKey(path))));
     if (shared > 0) evidence.push({ weight: marked ? WEIGHTS.alikeArchives : WEIGHTS.atHome * 1.5, says: 'Those hold files of the same paths.' });
     if (told) evidence.push({ weight: WEIGHTS.told, says: `The read-me says so: “${told.text}”`, line: told.line });
     const spelled = tree.folders.get(folder) as string;
