@@ -51,6 +51,12 @@ export class KeyIndex {
         const known: KnownKey = { file, path, value, name: bareKey(last) };
         this.add(this.byName, known.name, known);
         const bare = nameKey(value.replace(/^"(.*)"$/, '$1'));
+        // `<option name="rain" value="0"/>`: the name that an element is told by stands for its value.
+        if (/^@?(?:name|id|key)$/i.test(last) && path.length > 1) {
+          const beside = [...path.slice(0, -1), `${last.startsWith('@') ? '@' : ''}value`];
+          const held = document.get(beside);
+          if (held !== undefined) this.add(this.byName, bareKey(value), { file, path: beside, value: held, name: bareKey(value) });
+        }
         if (bare.length >= 3 && !/^(?:[\d.]+|true|false|yes|no|off)$/.test(bare)) this.add(this.byValue, bare, known);
       }
     });

@@ -1,13 +1,14 @@
 import type { PackEntry } from '../archives/pack';
 import type { GameCard } from '../games/card';
 import { baseName, extensionOf, nameKey, parentOf, type TargetPath } from '../paths/paths';
-import type { Placement } from '../placement/placement';
+import { forTheReader } from '../placement/baggage';
+import { placeFiles, type Placement } from '../placement/placement';
 import type { SettingsDocument } from '../settings/document';
 import { numberedSections } from '../settings/numbered';
 import type { Statement } from '../study/statement';
 import { KeyIndex, bareKey, type KnownKey } from './keyIndex';
 import { isCode, sentencesOf } from './sentences';
-import { ADDING, EACH, NEVER, NEW, OLD, STARTING, TURN_OFF, TURN_ON, isNumber, isSwitch, settingsTokens, switched, type Token } from './settingsWords';
+import { ADDING, EACH, NEVER, NEW, OLD, STARTING, TURN_OFF, TURN_ON, WRITE, isNumber, isSwitch, settingsTokens, switched, type Token } from './settingsWords';
 
 /** A setting that a pack asks for, with the place where it belongs. Lists: the whole new value. */
 export type SettingProposal =
@@ -34,7 +35,12 @@ const MOST = 200;
  */
 export function proposeSettings(input: SettingsInput): SettingProposal[] {
   const { readMe } = input;
-  return readMe ? new SettingsReader(input, readMe.text.slice(0, LONGEST)).read() : [];
+  return readMe && !isContents(readMe.path, input) ? new SettingsReader(input, readMe.text.slice(0, LONGEST)).read() : [];
+}
+
+/** A text that goes into the game like the rest, and is not called like a read-me, speaks to nobody. */
+function isContents(path: string, { entries = [], placement }: SettingsInput): boolean {
+  return placement !== undefined && forTheReader(path) === undefined && placeFiles(entries, placement).some((file) => file.path === path);
 }
 
 interface Unit {
@@ -51,6 +57,8 @@ class SettingsReader {
   private files: number[] = [];
   private section: string | undefined;
   private lastItem: string | undefined;
+  /** The key that the sentence before spoke of. */
+  private lastKey: readonly KnownKey[] | undefined;
   private readonly packNames: Map<string, string>;
 
   constructor(private readonly input: SettingsInput, private readonly text: string) {
@@ -91,6 +99,14 @@ class SettingsReader {
     keys.forEach(({ i, places }, k) => this.readKey(tokens, i, places, keys[k + 1]?.i ?? tokens.length, k === 0 ? 0 : (keys[k - 1]?.i ?? 0) + 1, sentence, line));
     if (this.found.length === before) this.readReplaced(tokens, named, line);
     if (this.found.length === before && keys.length === 0) this.readNewKey(tokens, named, line);
+    // “… you’ll find Cheats. Make it 1.”
+    if (this.found.length === before && keys.length === 0 && this.lastKey && ABOUT_IT.test(sentence)) {
+      const [place] = this.lastKey;
+      const value = place && pickValue(this.candidates(tokens, 0, tokens.length, place, true), place.value);
+      if (value !== undefined) for (const one of this.lastKey) this.push(one, value, line);
+    }
+    const last = keys.at(-1);
+    this.lastKey = last ? this.narrow(last.places, tokens, sentence).filter(({ items }) => !items) : undefined;
     const item = tokens.find((token) => this.packNames.has(token.key) && extensionOf(token.text) !== '');
     if (item) this.lastItem = this.packNames.get(item.key);
   }
@@ -217,7 +233,7 @@ class SettingsReader {
         else if (isSwitch(now) && /^(?:true|false|yes|no|on|off)$/.test(token.key) && (cue || token.quoted)) found.push({ value: switched(now, /^(?:true|yes|on)$/.test(token.key)) ?? token.text, old });
       } else if (isSwitch(now)) {
         if (isSwitch(token.text) && (token.quoted || cue || !NEVER.has(token.key) || /^(?:true|false)$/.test(token.key))) found.push({ value: inWordsOf(now, token.text), old });
-      } else if (token.quoted || direct || (NEW.test(tokens[at - 1]?.key ?? '') && !NEVER.has(token.key) && /[\p{L}\p{N}]/u.test(token.text)) || nameKey(token.text) === nameKey(now)) {
+      } else if (token.quoted || direct || ((behind ? NEW : WRITE).test(tokens[at - 1]?.key ?? '') && !NEVER.has(token.key) && /[\p{L}\p{N}]/u.test(token.text)) || nameKey(token.text) === nameKey(now)) {
         if (!this.index.isContainer(token.text) || direct) found.push({ value: token.text, old: old || nameKey(token.text) === nameKey(now) });
       } else if (isNumber(token.text) && (cue || direct)) found.push({ value: token.text, old });
     }
@@ -417,6 +433,9 @@ class SettingsReader {
 
 /** A switch's value in the words that the file uses: `off` is `false` where it says `true`. */
 const inWordsOf = (now: string, value: string): string => (/^(?:0|1)$/.test(value) ? value : switched(now, /^(?:true|yes|on|enabled)$/i.test(value)) ?? value);
+
+/** Sets “it” to something. */
+const ABOUT_IT = /\b(?:make|set|change|turn|put|edit)\s+(?:it|this|that)\b|\b(?:it|this) (?:must|should|has to|needs to) be\b|\b(?:setze|ändere|stelle) (?:ihn|es|sie|diesen wert)\b|\b(?:cámbialo|ponlo)\b|\b(?:mettez|changez)-le\b/iu;
 
 const bareName = (name: string): string => name.replace(/^@/, '').replace(/#\d+$/, '');
 

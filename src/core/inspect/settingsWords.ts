@@ -38,6 +38,8 @@ export function settingsTokens(sentence: string): Token[] {
 export const OLD = /^(?:from|not|instead|than|currently|now|was|were|old|rather|original(?:ly)?|nicht|statt|anstatt|anstelle|von|vom|bisher|de|del|desde|du|depuis|lieu|lugar|place|vez|find|replace|look)$/;
 /** Words before the new one. */
 export const NEW = /^(?:to|be|is|becomes?|reads?|says?|as|with|value|=|equals?|auf|zu|auf:|durch|wird|sein|ist|lautet|a|al|ser|será|por|valga|sea|valor|à|sur|par|en|vaut|muss|müssen|soll|sollte|debe|doit|write|put|enter|type|use|make|give|choose|schreibe|eintragen|pon|escribe|mets|mettre)$/;
+/** Words that tell to write what comes next. */
+export const WRITE = /^(?:write|put|enter|type|use|choose|pick|schreibe|trage|pon|escribe|mets|mettez|écris|écrivez|value|=)$/;
 /** Small words that are never values. */
 export const NEVER = new Set(('the a an it its this that your you in on at of for and or if then there so by be is are was will has have had must should can to into under with not no from as which who what when where line lines file value values key option setting section entry change changed set edit edited added add look find open save game folder mod pack also well too same one both each every all any number text word here '
   + 'der die das den dem ein eine und oder in im auf zu von mit ist sind wird werden muss soll datei zeile wert unter ändern geändert el la los las un una en con y o que es se de del al archivo línea valor le les des du et ou dans sur est fichier ligne valeur').split(' '));

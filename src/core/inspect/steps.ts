@@ -104,7 +104,14 @@ function placeSteps({ text, line }: Sentence, mentions: Mention[], last: Last, g
   else if (OPTIONAL.test(text) && named.length > 0) steps.push({ kind: 'optional', line, text, what: named });
   if (OWN_FOLDER.test(text)) steps.push({ kind: 'new folder', line, text, what: named });
   // A sentence that speaks of values, or of keeping a copy, places nothing.
-  if (VALUES.test(text) && mentions.some(({ gameFiles }) => gameFiles.some((file) => SETTINGS_LIKE.test(file)))) return steps;
+  const isSettings = ({ gameFiles }: Mention) => gameFiles.some((file) => SETTINGS_LIKE.test(file));
+  if (VALUES.test(text) && mentions.some(isSettings)) {
+    const cuts = [0, ...[...text.matchAll(/[,;]\s|\s(?:and|then|und|dann|y|luego|et|puis)\s/giu)].map(({ index }) => index), text.length];
+    const clauses = cuts.slice(1).map((end, i) => ({ start: cuts[i] as number, end, inside: mentions.filter(({ start }) => start >= (cuts[i] as number) && start < end) }));
+    const placing = clauses.filter(({ start, end, inside }) => inside.length > 0 && !inside.some(isSettings) && PLACING.test(text.slice(start, end)));
+    if (placing.length === 0) return steps;
+    mentions = placing.flatMap(({ inside }) => inside);
+  }
   const placing = PLACING.test(text.replace(BACK_UP, ''));
   if (!placing && !mentions.some(({ cue }) => cue === 'beside' || cue === 'inside')) return steps;
   let what: Mention[] = [];

@@ -62,7 +62,9 @@ export function idCandidates(
       if (!kind.owned.has(nameKey(node.name))) continue;
       found.push({ node: node.path, to: idTarget(kind, container, node.name, node, entries, tree), mode: 'title', evidence: [{ weight: WEIGHTS.ownId, says: `“${node.name}” is one that you have.` }] });
     }
-    if (named) continue;
+    // Files that bear ids themselves lie where such files lie.
+    const bear = entries.filter(({ path }) => idForm(baseName(path).replace(/\.[^.]+$/, '')) === kind.form);
+    if (named || bear.length * 2 > entries.length) continue;
     const mentioned: string[] = [];
     const texts = [packFolder, ...said.slice(0, 64 * 1024).split(/\r\n|\n|\r/)].map(bareId);
     for (const id of kind.owned) {
