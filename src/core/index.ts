@@ -35,6 +35,7 @@ export { ownTitles } from './placement/titles';
 export { gameCardJsonSchema, gameCardSchema, plainCard, type GameCard, type GameSwitch, type LogRule } from './games/card';
 export { cardFromFolder, cardWithFolder, freeRoot, joinCards, rootTitle, type FolderReading } from './games/fromFolder';
 export { studyGame, type StudiedFolder, type StudyOptions } from './study/studyGame';
+export { learn, setStanding } from './study/learned';
 export { statementSchema, type Statement } from './study/statement';
 export { explainPortable, locateRoots, type LocatedRoot } from './games/locate';
 export { carryDecisions, compareVersions, isSamePack } from './placement/versions';

@@ -1,5 +1,5 @@
 import type {
-  ArchivePart, BackupComparison, BaseChoice, Decision, DiffLine, Drift, Failure, FileKind, GameCard, Guide, ChecklistItem, LedgerEntry, LogRule, MadeFile, MergeConflict, Minded, OrderRule, OverlapRow, PackFormat, PackNotice, Pick, PlacedPart, Progress, Question, Recovery, Room, SnippetPlace, StatedFact, Standing, StepAction, Stuck, StuckAnswer, TargetPath, TreeRow, Warning,
+  ArchivePart, BackupComparison, BaseChoice, Decision, DiffLine, Drift, Failure, FileKind, GameCard, Guide, ChecklistItem, Statement, LedgerEntry, LogRule, MadeFile, MergeConflict, Minded, OrderRule, OverlapRow, PackFormat, PackNotice, Pick, PlacedPart, Progress, Question, Recovery, Room, SnippetPlace, StatedFact, Standing, StepAction, Stuck, StuckAnswer, TargetPath, TreeRow, Warning,
 } from '@/core';
 import type { GivenFolder } from '@/bridge/wire';
 import type { CheckCommand, CheckView, GivenLog } from './apiCheck';
@@ -381,6 +381,9 @@ export interface EngineApi {
   moveTo(layer: string, from: string, to: string | undefined): Promise<void>;
   /** Forgets what was decided about the place and proposes anew. */
   proposeAgain(layer: string): Promise<void>;
+  /** What the app knows of the open game. */
+  statements(): Promise<Statement[]>;
+  setStanding(id: string, standing: Statement['standing']): Promise<void>;
   setBase(layer: string, strip: string, base: string): Promise<void>;
   decide(layer: string, path: string, takeIn: boolean): Promise<void>;
   setOn(layer: string, on: boolean): Promise<void>;

@@ -1,5 +1,5 @@
 import {
-  SatchelError, freeRoot, joinCards, rootTitle, studyGame, baseName, byHand, cardFromFolder, decide, exportBag, gameCardSchema, importBag, listFolders, noDecisions, toFailure, unpackBag, zipFolder,
+  SatchelError, freeRoot, joinCards, learn, rootTitle, setStanding, studyGame, type Statement, baseName, byHand, cardFromFolder, decide, exportBag, gameCardSchema, importBag, listFolders, noDecisions, toFailure, unpackBag, zipFolder,
   type ArchivePart, type Failure, type FileStat, type GameCard, type LedgerEntry, type LogRule, type Progress, type Recovery, type Stuck, type StuckAnswer, type TargetPath, type WorkOptions,
 } from '@/core';
 import type { GivenFolder } from '@/bridge/wire';
@@ -468,7 +468,10 @@ export class Engine extends Questions implements EngineApi {
   // Placing
 
   answer(id: string, question: string, answer: string[]): Promise<void> {
-    return this.change('Placing', false, () => answerQuestion(this.open, id, question, answer));
+    return this.change('Placing', false, async () => {
+      await answerQuestion(this.open, id, question, answer);
+      if (question === 'place') await this.learnFrom(id);
+    });
   }
 
   proposeAgain(id: string): Promise<void> {
@@ -479,8 +482,46 @@ export class Engine extends Questions implements EngineApi {
     return this.change('Placing', false, () => moveByHand(this.open, id, from, to));
   }
 
+  /** What the player's choice of a place teaches about packs like this one. A card that says how packs are placed knows better. */
+  private async learnFrom(id: string): Promise<void> {
+    const { game } = this.open;
+    if (game.card.places.length > 0 || game.card.titles) return;
+    const layer = this.open.layer(id);
+    const { pack } = await this.open.openPack(layer.packId);
+    const statements = learn(game.statements, { entries: pack.entries, placement: layer.placement, pack: layer.name });
+    if (statements.length !== game.statements.length || statements.some((one, i) => one !== game.statements[i])) await this.keepStatements(statements);
+  }
+
+  /** Notes what is known of the game; the open game goes on with it. */
+  private async keepStatements(statements: Statement[]): Promise<void> {
+    const changed = { ...this.open.game, statements };
+    await this.saveGames(this.games.map((one) => (one.id === changed.id ? changed : one)));
+    this.open.game = changed;
+  }
+
+  statements(): Promise<Statement[]> {
+    return Promise.resolve(this.open.game.statements);
+  }
+
+  /** The player says that something the app knows is so, or is not. */
+  setStanding(id: string, standing: Statement['standing']): Promise<void> {
+    return this.change('Noting it', false, async (options) => {
+      const { game } = this.open;
+      const statement = game.statements.find((one) => one.id === id);
+      if (!statement) throw new SatchelError('unknown-thing', { what: 'statement of that name' });
+      const { about } = statement;
+      const others = game.card.settings.filter(({ target }) => about.what !== 'settings' || target !== about.file);
+      // A file that is none of the player's settings is placed and replaced like any other.
+      const settings = about.what !== 'settings' ? game.card.settings : standing === 'refused' ? others : [...others, { target: about.file, dialect: about.dialect, title: baseName(about.file) }];
+      await this.changeGame({ ...game, statements: setStanding(game.statements, id, standing), card: readCard({ ...game.card, settings }) }, options);
+    });
+  }
+
   setBase(id: string, strip: string, base: string): Promise<void> {
-    return this.change('Placing', false, () => placeAt(this.open, id, strip, base));
+    return this.change('Placing', false, async () => {
+      await placeAt(this.open, id, strip, base);
+      await this.learnFrom(id);
+    });
   }
 
   decide(id: string, path: string, takeIn: boolean): Promise<void> {

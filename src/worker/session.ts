@@ -98,7 +98,7 @@ export class Session {
   recovery: Recovery | undefined;
 
   private constructor(
-    readonly game: Game,
+    public game: Game,
     readonly workshop: Workshop,
     public stack: Stack,
     public notes: PackNote[],

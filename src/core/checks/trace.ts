@@ -18,6 +18,9 @@ export interface TraceInput {
   nameOf(layer: string): string;
 }
 
+/** Says that a file is there and is no good. */
+const CANNOT_READ = /\b(?:cannot|can['’]t|could not|couldn['’]t|unable to|failed to) (?:be )?(?:read|parse|decode)\b|\b(?:corrupt(?:ed)?|unreadable|damaged|malformed|invalid|bad (?:format|header|data))\b/i;
+
 /** Messages of one kind that are traced one by one; further ones are folded into one finding. */
 const MOST_SINGLE = 25;
 
@@ -76,13 +79,17 @@ export function traceMessages(messages: readonly LogMessage[], input: TraceInput
     const [wantedKey, wantedName] = [nameKey(wanted), nameKey(baseName(wanted))];
     const missing = leftOut.find(({ key, name }) => name === wantedName || wantedKey.endsWith(`/${key}`));
     const brings = first && layerOf.get(nameKey(first.path));
-    if (first && brings !== undefined && (brings === owner || first.kind !== 'folder')) fixes.push({ kind: 'move', label: `Put ${short(first.path)} there`, moves: [{ from: first.path as TargetPath, to: wanted }] });
+    // Exactly this name is in one pack alone: the line says where it belongs.
+    const sameName = near.filter(({ path }) => nameKey(baseName(path)) === wantedName);
+    const meant = first && sameName.length === 1 && sameName[0] === first && brings !== undefined;
+    if (first && brings !== undefined && (brings === owner || first.kind !== 'folder' || meant)) fixes.push({ kind: 'move', label: `Put ${short(first.path)} there`, moves: [{ from: first.path as TargetPath, to: wanted }] });
     if (missing) fixes.push({ kind: 'take in', label: `Take it in from “${input.nameOf(missing.layer)}”`, layer: missing.layer, path: missing.path });
-    const standIn = standInFor(wanted);
+    // A line that says a file cannot be read is not cured by a copy of another one.
+    const standIn = CANNOT_READ.test(`${message.text} ${message.says}`) ? undefined : standInFor(wanted);
     if (standIn) fixes.push({ kind: 'stand-in', label: `Put a copy of ${short(standIn)} there`, copy: standIn, to: wanted });
     return {
       ...base, about: first?.path ?? wanted,
-      cause: first ? `There is ${first.path}: ${NEAR_SAYS[first.kind]}.` : missing ? `“${input.nameOf(missing.layer)}” has it, and it was left out.` : 'Nobody provides it. A copy of another file can stand in for it.', fixes,
+      cause: meant && first.kind === 'folder' ? `The game looks for it at ${wanted}; “${input.nameOf(brings)}” has it at ${first.path}. Move it there.` : first ? `There is ${first.path}: ${NEAR_SAYS[first.kind]}.` : missing ? `“${input.nameOf(missing.layer)}” has it, and it was left out.` : 'Nobody provides it. A copy of another file can stand in for it.', fixes,
     };
   }
 

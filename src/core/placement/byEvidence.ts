@@ -30,7 +30,7 @@ export interface Forced {
 export const plansFor = (entries: readonly PackEntry[], context: Context, packFolder = folderNameOf(context.name), forced: readonly Forced[] = []): Plan[] =>
   entries.length === 0 ? [] : compete(entries, {
     forced: forced.map(({ node, to, says }) => ({ node, to, evidence: [{ weight: WEIGHTS.card, says }] })),
-    tree: context.tree, steps: context.steps, inside: context.inside, title: context.card.title, packFolder,
+    statements: context.statements, tree: context.tree, steps: context.steps, inside: context.inside, title: context.card.title, packFolder,
     roots: context.card.roots.map(({ id, title }) => ({ id, title })), said: context.readMe?.text ?? '',
   });
 

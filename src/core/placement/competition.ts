@@ -2,6 +2,8 @@ import type { PackEntry } from '../archives/pack';
 import { speaksOf } from '../inspect/sentences';
 import type { Step } from '../inspect/steps';
 import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { learntPlaces } from '../study/learned';
+import { refusedFolders, type Statement } from '../study/statement';
 import { knowledgeOf, variantOf, type Family, type Knowledge } from '../study/knowledge';
 import type { PlacementMode } from './context';
 import { WEIGHTS, pointsOf, saturate, type Evidence } from './evidence';
@@ -43,6 +45,8 @@ export interface Arena {
   inside: ReadonlyMap<string, readonly string[]>;
   roots: readonly { id: string; title: string }[];
   title: string;
+  /** What is known of the game: refused statements count no more, learnt places do. */
+  statements: readonly Statement[];
   /** Parts whose place the player has said. */
   forced: readonly { node: string; to: string; evidence: Evidence[] }[];
   /** The read-me. */
@@ -143,6 +147,12 @@ export class Competition {
     const { places, others } = idCandidates(this.entries, this.nodes, this.arena);
     for (const { node, to, evidence, mode } of places) this.propose(node, to, mode, evidence);
     this.others = others;
+    const lone = sharedFolder(weighty(this.entries));
+    for (const { folder, own, times, says } of learntPlaces(this.arena.statements, this.entries)) {
+      if (!tree.folders.has(nameKey(folder))) continue;
+      const name = lone === '' ? this.arena.packFolder : baseName(lone);
+      this.propose(lone, own ? joinPath(folder, name) : folder, own ? 'own-folder' : 'over', [{ weight: times > 1 ? WEIGHTS.learnt : WEIGHTS.learntOnce, says: `Learnt: ${says}` }]);
+    }
     for (const { node, to, evidence } of forced) this.propose(node, to, 'title', evidence);
   }
 
@@ -432,4 +442,12 @@ export function liesOver({ items }: Plan, entries: readonly PackEntry[], tree: G
 
 /** The competition for some files of a pack in a game. */
 export const compete = (entries: readonly PackEntry[], arena: Omit<Arena, 'knowledge'>): Plan[] =>
-  new Competition(entries, { ...arena, knowledge: knowledgeOf(arena.tree) }).plans();
+  new Competition(entries, { ...arena, knowledge: without(knowledgeOf(arena.tree), refusedFolders(arena.statements)) }).plans();
+
+/** What was studied, without the kinds that the player says are none. */
+function without(knowledge: Knowledge, refused: ReadonlySet<string>): Knowledge {
+  if (refused.size === 0) return knowledge;
+  const families = knowledge.families.filter(({ key }) => !refused.has(key));
+  const homes = new Map([...knowledge.homes].map(([ending, folders]) => [ending, new Map([...folders].filter(([folder]) => !refused.has(folder)))] as const));
+  return { ...knowledge, families, homes, familyOf: new Map([...knowledge.familyOf].filter(([, family]) => families.includes(family))) };
+}

@@ -72,6 +72,7 @@ export interface Context {
   questions: Question[];
   readMe: { path: string; text: string } | undefined;
   steps: readonly Step[];
+  statements: readonly Statement[];
   inside: ReadonlyMap<string, readonly string[]>;
 }
 

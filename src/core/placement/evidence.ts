@@ -22,6 +22,9 @@ export const WEIGHTS = {
   toldAbove: 5,
   /** The read-me names another place for these files. */
   toldElsewhere: -6,
+  /** The player placed packs like this one there: once, and more than once. */
+  learntOnce: 5,
+  learnt: 10,
   /** Files of the same path; a name that many folders have counts by its share. */
   samePath: 9,
   /** Equal base names without a folder that agrees are half chance. */

@@ -117,10 +117,10 @@ function takeInWhatTheGameHas(result: PoolResult, { tree }: Context): void {
 const BAGGAGE: ReadonlySet<LeftOutReason> = new Set(['read-me', 'web link', 'picture of the result', 'a program']);
 
 function contextFor(input: PlacementInput): Context {
-  const { entries, card, gameFiles, name = 'pack', texts = new Map(), answers = {}, readMe, inside = new Map() } = input;
+  const { entries, card, gameFiles, name = 'pack', texts = new Map(), answers = {}, readMe, statements = [], inside = new Map() } = input;
   const tree = gameTreeOf(card.roots.map((root) => root.id), gameFiles);
   const steps = readMe ? readSteps(readMe.text, { entries, tree, roots: card.roots, title: card.title }) : [];
-  return { card, tree, name, title: packName(name), texts, answers, questions: [], readMe, steps, inside };
+  return { card, tree, name, title: packName(name), texts, answers, questions: [], readMe, steps, statements, inside };
 }
 
 function finish(result: PoolResult, context: Context, { answers = {} }: PlacementInput): PlacementProposal {

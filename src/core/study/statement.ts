@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { nameKey } from '../paths/paths';
 
 /** Where something was read, so that it can be opened there. */
 const sourceSchema = z.discriminatedUnion('from', [
@@ -26,7 +27,7 @@ const aboutSchema = z.discriminatedUnion('what', [
   z.strictObject({ what: z.literal('languages'), folder: z.string(), names: z.array(z.string()) }),
   z.strictObject({ what: z.literal('log'), file: z.string() }),
   z.strictObject({ what: z.literal('portable'), file: z.string() }),
-  z.strictObject({ what: z.literal('place'), like: z.string(), folder: z.string(), times: z.number().int() }),
+  z.strictObject({ what: z.literal('place'), like: z.string(), folder: z.string(), own: z.boolean(), times: z.number().int() }),
 ]);
 
 /** Something that the app knows of a game: one sentence, why, and whether the player agrees. */
@@ -40,3 +41,7 @@ export const statementSchema = z.strictObject({
 
 export type Statement = z.infer<typeof statementSchema>;
 export type About = Statement['about'];
+
+/** The folders of which the player says that they hold no kind of thing. */
+export const refusedFolders = (statements: readonly Statement[]): Set<string> =>
+  new Set(statements.flatMap(({ about, standing }) => (standing === 'refused' && (about.what === 'family' || about.what === 'archives' || about.what === 'ending') ? [nameKey(about.folder)] : [])));

@@ -1,4 +1,4 @@
-import { baseName, extensionOf, nameKey } from '../paths/paths';
+import { baseName, extensionOf } from '../paths/paths';
 import { isLanguage } from './languages';
 import type { Family } from './knowledge';
 import { namingKeys, numberedIn } from './settingsStudy';
@@ -115,7 +115,3 @@ export function merged(found: readonly Statement[], answers: readonly Statement[
   const seen = new Set(now.map(({ id }) => id));
   return [...now, ...answers.filter(({ id, standing }) => standing !== 'found' && !seen.has(id))];
 }
-
-/** Which family a refused statement speaks of. */
-export const refusedFolders = (statements: readonly Statement[]): Set<string> =>
-  new Set(statements.flatMap(({ about, standing }) => (standing === 'refused' && (about.what === 'family' || about.what === 'archives' || about.what === 'ending') ? [nameKey(about.folder)] : [])));

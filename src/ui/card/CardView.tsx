@@ -12,6 +12,7 @@ import { useDraft } from '@/ui/shared/useDraft';
 import { useMainAction } from '@/ui/shell/Strap';
 import { CardForm } from './CardForm';
 import { Folders } from './Folders';
+import { Statements } from './Statements';
 
 /** How the app believes the game works: for the player to confirm, change, save and share. */
 export function CardView() {
@@ -98,6 +99,7 @@ export function CardView() {
         </Notice>
       )}
       <Folders card={card} />
+      <Statements />
       {keptForm}
       <CardForm card={card} onChange={setCard} />
       <section className="sheet stackup">

@@ -1,0 +1,63 @@
+import type { PackEntry } from '../archives/pack';
+import { kindOf } from '../media/kinds';
+import { baseName, extensionOf, nameKey, parentOf } from '../paths/paths';
+import type { Placement } from '../placement/placement';
+import type { Statement } from './statement';
+
+/** What packs like this one have in common, in words: the endings of their files. Undefined where they say nothing. */
+export function likeOf(entries: readonly PackEntry[]): string | undefined {
+  const endings = new Set(entries.filter(({ path }) => !['text', 'program'].includes(kindOf(path))).map(({ path }) => extensionOf(path)));
+  endings.delete('');
+  return endings.size === 0 || endings.size > 4 ? undefined : [...endings].sort().map((ending) => `.${ending}`).join(', ');
+}
+
+/** Where all of a pack goes: one folder, or a folder of its own in one. */
+function goalOf({ rules }: Placement): { folder: string; own: boolean } | undefined {
+  const goals = new Map<string, { folder: string; own: boolean }>();
+  for (const rule of rules) {
+    if (rule.as !== 'files' && rule.as !== 'file') return undefined;
+    const own = rule.as === 'files' && rule.from !== '' && nameKey(baseName(rule.from)) === nameKey(baseName(rule.to));
+    const goal = { folder: rule.as === 'file' || own ? parentOf(rule.to) : (rule.to as string), own };
+    goals.set(`${nameKey(goal.folder)} ${own}`, goal);
+  }
+  const [only, second] = [...goals.values()];
+  return second ? undefined : only;
+}
+
+const shown = (target: string): string => `“${target.includes('/') ? target.slice(target.indexOf('/') + 1) : target}”`;
+
+/**
+ * What the player's answer teaches: packs like this one go there. Said twice it counts more. A pack without a common kind, or
+ * one that goes to several places, teaches nothing.
+ *
+ * @param why where it was learnt, as a sentence
+ * @returns the statements with the learnt one, or as they were
+ */
+export function learn(
+  statements: readonly Statement[], { entries, placement, pack, why = 'You placed it there.' }: { entries: readonly PackEntry[]; placement: Placement; pack: string; why?: string },
+): Statement[] {
+  const like = likeOf(entries);
+  const goal = goalOf(placement);
+  if (like === undefined || goal === undefined || goal.folder === '') return [...statements];
+  const id = `place:${like}>${goal.own ? 'own:' : ''}${nameKey(goal.folder)}`.slice(0, 300);
+  const before = statements.find((one) => one.id === id);
+  // What was taken back stays so, and the same pack teaches once.
+  if (before?.standing === 'refused' || before?.evidence.some(({ source }) => source.from === 'answer' && source.pack === pack)) return [...statements];
+  const times = (before?.about.what === 'place' ? before.about.times : 0) + 1;
+  const learnt: Statement = {
+    id, about: { what: 'place', like, folder: goal.folder, own: goal.own, times }, standing: 'found',
+    says: `Packs with ${like} files ${goal.own ? `get a folder of their own in ${shown(goal.folder)}` : `go into ${shown(goal.folder)}`}.`.slice(0, 600),
+    evidence: [...(before?.evidence ?? []), { says: `${pack}: ${why}`.slice(0, 600), source: { from: 'answer' as const, pack } }].slice(-20),
+  };
+  return [...statements.filter((one) => one.id !== id), learnt];
+}
+
+/** Takes back what was learnt, or anything else that was found: it stays refused until the player says otherwise. */
+export const setStanding = (statements: readonly Statement[], id: string, standing: Statement['standing']): Statement[] =>
+  statements.map((one) => (one.id === id ? { ...one, standing } : one));
+
+/** The places that were learnt for packs like this one. */
+export function learntPlaces(statements: readonly Statement[], entries: readonly PackEntry[]): { folder: string; own: boolean; times: number; says: string }[] {
+  const like = likeOf(entries);
+  return statements.flatMap(({ about, standing, says }) => (about.what === 'place' && standing !== 'refused' && about.like === like ? [{ folder: about.folder, own: about.own, times: standing === 'confirmed' ? 2 : about.times, says }] : []));
+}
