@@ -5,7 +5,7 @@ import { packFolders } from '../placement/packFolders';
 import { wordsOf, type Word } from './sentences';
 
 /** How a sentence speaks of something, by the words before it. */
-export type Cue = 'into' | 'beside' | 'over' | 'from' | 'inside' | undefined;
+export type Cue = 'into' | 'beside' | 'like' | 'over' | 'from' | 'inside' | undefined;
 
 /** Something that a sentence names, and what that is in the pack and in the game. */
 export interface Mention {
@@ -50,7 +50,8 @@ const FOLDER_WORD = /^(?:sub)?(?:folders?|director(?:y|ies)|dir|path|ordners?|ve
 const DETERMINER = /^(?:the|a|an|your|its|his|own|game|game's|game’s|games|this|that|same|existing|other|others|file|called|named|respective|corresponding|correct|right|der|die|das|den|dem|des|deine?[nmr]?|dein|ihre?n?|eigenen?|anderen?|namens|el|la|los|las|tu|su|del|juego|demás|otr[ao]s|llamad[ao]|le|les|l|votre|ton|ta|autres|nommé|root|top-level|main|spiels|spieles|jeu)$/;
 
 const CUES: [Exclude<Cue, undefined>, RegExp][] = [
-  ['beside', /(?:next to|besides?|along ?side(?: of)?|among(?:st)?|between|together with|along with|neben|zu den|zu|unter die|bei(?: den)?|junto (?:a|al|con)|al lado de|entre|à côté (?:de|des|du)|parmi|with|con|avec|like|joins?|as|wie|como|comme|near)$/],
+  ['beside', /(?:next to|besides?|along ?side(?: of)?|among(?:st)?|between|together with|along with|neben|zu den|zu|unter die|bei(?: den)?|junto (?:a|al|con)|al lado de|entre|à côté (?:de|des|du)|parmi|joins?|near)$/],
+  ['like', /(?:with|mit|con|avec|like|as|wie|como|comme)$/],
   ['over', /(?:over|on top of|overwrit(?:e|es|ing)|replac(?:e|es|ing)|instead of|in place of|place of|(?:ü|ue)ber|ersetz(?:t|en|e)|anstelle(?: von| der| des)?|sobre|reemplaza[rn]?|sustituye[n]?|en lugar de|remplace[rnz]*|par-dessus|à la place (?:de|du|des))$/],
   ['from', /(?:from|out of|aus|von|desde|depuis)$/],
   ['inside', /(?:inside(?: of)?|within|innerhalb(?: von)?|dentro de|à l['’]intérieur (?:de|du))$/],

@@ -112,7 +112,7 @@ function placeSteps({ text, line }: Sentence, mentions: Mention[], last: Last, g
     if (placing.length === 0) return steps;
     mentions = placing.flatMap(({ inside }) => inside);
   }
-  const placing = PLACING.test(text.replace(BACK_UP, ''));
+  const placing = PLACING.test(text.replace(BACK_UP, '')) || OWN_FOLDER.test(text);
   if (!placing && !mentions.some(({ cue }) => cue === 'beside' || cue === 'inside')) return steps;
   let what: Mention[] = [];
   let where: Mention | undefined;
@@ -145,7 +145,7 @@ function placeSteps({ text, line }: Sentence, mentions: Mention[], last: Last, g
     }
   }
   const made = steps.some((step) => step.kind === 'put');
-  if (!made && where && (placing || where.cue === 'beside' || where.cue === 'inside' || what.length > 0)) put(where, what);
+  if (!made && where && (placing || where.cue === 'beside' || (where.cue === 'like' && what.length > 0) || where.cue === 'inside' || what.length > 0)) put(where, what);
   else if (!made && !where && what.length > 0 && placing && /\b(?:there|dort(?:hin)?|dahin|allí|ahí|là)\b/iu.test(text) && last.folders.length > 0) put(undefined, what);
   else if (!made && !where && what.length > 0 && ITS_PLACE.test(text) && last.files.length > 0) put(undefined, what);
   return steps;
@@ -172,7 +172,7 @@ function stepOf(
   const kind = general && what.length === 0 ? kindWord(general.words) : undefined;
   if (kind) what = entries.filter(({ path }) => kindOf(path) === kind || (kind === 'picture' && kindOf(path) === 'texture')).map(({ path }) => path);
   const cue = where?.cue;
-  const how: PutStep['how'] = cue === 'beside' ? 'beside' : cue === 'over' ? 'over' : cue === 'inside' || (where && where.gameFiles.length > 0 && INSIDE.test(text)) ? 'inside' : 'into';
+  const how: PutStep['how'] = cue === 'beside' || cue === 'like' ? 'beside' : cue === 'over' ? 'over' : cue === 'inside' || (where && where.gameFiles.length > 0 && INSIDE.test(text)) ? 'inside' : 'into';
   const itsPlace = !where && ITS_PLACE.test(text) && last.files.length > 0;
   let folders = where ? [...where.gameFolders, ...where.newFolders] : itsPlace ? [] : [...last.folders];
   const files = itsPlace ? [...last.files] : where && folders.length === 0 ? [...where.gameFiles] : [];

@@ -3,11 +3,11 @@ import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf, type Targe
 import { kindOf } from '../media/kinds';
 import { knowledgeOf } from '../study/knowledge';
 import { LEVELS, WEIGHTS, pointsOf, type Evidence } from './evidence';
-import { ask, emptyResult, type Context, type PoolResult } from './context';
+import { ask, emptyResult, slugOf, type Context, type PoolResult } from './context';
 import { compete, liesOver, mappingOf, signatureOf, weighty, type Candidate, type Plan } from './competition';
 import { gameFile } from './gameTree';
 import type { WordStep } from '../inspect/steps';
-import type { BaseChoice } from './overTree';
+import { sharedFolder, type BaseChoice } from './overTree';
 import type { PlaceRule } from './placement';
 
 /** At most so many places are offered. */
@@ -53,9 +53,20 @@ export function confidenceOf(plans: readonly Plan[], entries: readonly PackEntry
   const second = plans.find((plan) => signatureOf(plan, matter) !== own);
   const ahead = best.points - (second?.points ?? 0);
   const onlyNames = best.items.some((item) => !agreesBeyondNames(item, best)) && liesOver(best, entries, context.tree);
-  if (onlyNames) return 'ask';
+  if (onlyNames || best.items.every((item) => saysLittle(item, context))) return 'ask';
   if (best.points >= LEVELS.sure.points && ahead >= LEVELS.sure.ahead) return 'sure';
   return best.points >= LEVELS.likely.points && ahead >= LEVELS.likely.ahead ? 'likely' : 'ask';
+}
+
+/**
+ * A picture or a sound that only lies where others of its ending lie: the game reads it where something names it, and nothing
+ * does. A name of the form that they all have is such a thing.
+ */
+function saysLittle({ file, node, evidence, to }: Candidate, { tree }: Context): boolean {
+  if (!file || !['picture', 'texture', 'sound'].includes(kindOf(node)) || evidence.some(({ line }) => line !== undefined)) return false;
+  if (evidence.some(({ weight }) => weight === WEIGHTS.card || weight === WEIGHTS.spokenOf || weight === WEIGHTS.ownId || weight === WEIGHTS.learnt || weight === WEIGHTS.learntOnce)) return false;
+  if (gameFile(tree, nameKey(to)) !== undefined) return false;
+  return !/[\d_-]/.test(baseName(node).replace(/\.[^.]+$/, '')) || !evidence.some(({ weight }) => weight === WEIGHTS.form);
 }
 
 /** A folder that agrees, a read-me, an id, several files of one place: more than a name that two files happen to share. */
@@ -148,8 +159,17 @@ export function resultOf(plan: Plan, entries: readonly PackEntry[]): PoolResult 
   return result;
 }
 
+/** An archive that stays one: as it came, or packed anew from a folder of it. */
+export interface Zipped {
+  to: TargetPath;
+  /** The folder of the pack that is packed anew, where what the game looks for lies a level too deep. */
+  from?: string;
+  evidence: Evidence[];
+  points: number;
+}
+
 /** Should the archive stay as it is? Judged by what lies where it would lie, and by the read-me. */
-export function keptZipped(entries: readonly PackEntry[], context: Context): { to: TargetPath; evidence: Evidence[]; points: number } | undefined {
+export function keptZipped(entries: readonly PackEntry[], context: Context): Zipped | undefined {
   const { tree, name, steps, inside } = context;
   const knowledge = knowledgeOf(tree);
   const ending = extensionOf(name);
@@ -157,19 +177,22 @@ export function keptZipped(entries: readonly PackEntry[], context: Context): { t
   const told = steps.find((step): step is WordStep => step.kind === 'keep zipped');
   const homes = [...(knowledge.homes.get(ending) ?? [])].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1));
   const all = knowledge.endings.get(ending) ?? 0;
-  let best: { to: TargetPath; evidence: Evidence[]; points: number } | undefined;
+  const top = sharedFolder(weighty(entries));
+  let best: Zipped | undefined;
   for (const [folder, count] of homes.slice(0, 6)) {
     const evidence: Evidence[] = [{ weight: (WEIGHTS.amongArchives * count) / all * (count > 1 ? 1 : 0.6), says: `${count === 1 ? 'An archive lies' : `${count} archives lie`} there unopened.` }];
     const alike = [...inside].filter(([archive]) => nameKey(parentOf(archive)) === folder).map(([, paths]) => new Set(paths.flatMap((path) => [nameKey(path), extensionOf(path)])));
     const shared = alike.filter((set) => entries.some(({ path }) => set.has(nameKey(path)))).length;
     // A file by which things in folders are known, too, says less.
     const common = (path: string) => knowledge.families.some(({ core }) => core.has(`F:${nameKey(path)}`));
-    const marked = alike.length > 0 && entries.some(({ path }) => !path.includes('/') && !common(path) && alike.every((set) => set.has(nameKey(path))));
-    if (shared > 0) evidence.push({ weight: marked ? WEIGHTS.alikeArchives : WEIGHTS.atHome * 1.5, says: 'Those hold files of the same paths.' });
+    const markedAt = (at: string) => alike.length > 0 && entries.some(({ path }) => parentOf(path) === at && !common(baseName(path)) && alike.every((set) => set.has(nameKey(baseName(path)))));
+    const marked = markedAt('');
+    const deeper = !marked && top !== '' && markedAt(top);
+    if (shared > 0 || deeper) evidence.push({ weight: marked || deeper ? WEIGHTS.alikeArchives : WEIGHTS.atHome * 1.5, says: deeper ? `Those hold files that lie here in “${baseName(top)}”, a level too deep.` : 'Those hold files of the same paths.' });
     if (told) evidence.push({ weight: WEIGHTS.told, says: `The read-me says so: “${told.text}”`, line: told.line });
     const spelled = tree.folders.get(folder) as string;
     const points = pointsOf(evidence);
-    if (!best || points > best.points) best = { to: joinPath(spelled, gameFile(tree, `${folder}/${nameKey(name)}`) === undefined ? name : baseName(name)) as TargetPath, evidence, points };
+    if (!best || points > best.points) best = { to: joinPath(spelled, deeper ? `${slugOf(baseName(top))}.zip` : name) as TargetPath, ...(deeper ? { from: top } : {}), evidence, points };
   }
   for (const step of told ? steps : []) {
     if (step.kind !== 'put' || step.folders.length !== 1) continue;

@@ -2,6 +2,7 @@ import type { PackEntry } from '../archives/pack';
 import { speaksOf } from '../inspect/sentences';
 import type { Step } from '../inspect/steps';
 import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { idForm } from '../study/ids';
 import { learntPlaces } from '../study/learned';
 import { refusedFolders, type Statement } from '../study/statement';
 import { knowledgeOf, variantOf, type Family, type Knowledge } from '../study/knowledge';
@@ -231,6 +232,9 @@ export class Competition {
       const homes = [...(knowledge.homes.get(extensionOf(path)) ?? [])].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1)).slice(0, 6);
       const named = tree.foldersOfFile.get(name);
       const folders = [...homes.map(([folder]) => folder), ...(named === undefined ? [] : typeof named === 'string' ? [named] : named.slice(0, 6))];
+      const stem = name.replace(/\.[^.]+$/, '');
+      const byId = knowledge.ids.flatMap(({ files }) => files.get(stem) ?? []);
+      for (const folder of byId) this.propose(path, gameFile(tree, `${folder}/${name}`) ?? `${tree.folders.get(folder) as string}/${baseName(path)}`, 'loose', [{ weight: WEIGHTS.sameId / Math.sqrt(byId.length), says: 'Another file of this id lies there.' }]);
       for (const folder of new Set(folders)) {
         const spelled = tree.folders.get(folder) as string;
         this.propose(path, gameFile(tree, `${folder}/${name}`) ?? `${spelled}/${baseName(path)}`, 'loose');
@@ -294,6 +298,11 @@ export class Competition {
   /** The thing of a kind that it would be laid over although the pack brings another one: by a new name, or without one. */
   private neighbour(to: string, path: string, node: PackNode | undefined): string | undefined {
     const { knowledge, tree, packFolder } = this.arena;
+    for (const { form, names } of knowledge.ids) {
+      const own = path.split('/').find((name) => idForm(name) === form);
+      const other = to.split('/').find((name) => names.has(nameKey(name)));
+      if (own !== undefined && other !== undefined && nameKey(own) !== nameKey(other)) return other;
+    }
     for (let folder = nameKey(to); folder.includes('/'); folder = parentOf(folder)) {
       const family = knowledge.familyOf.get(folder);
       if (!family) continue;

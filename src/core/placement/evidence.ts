@@ -53,6 +53,8 @@ export const WEIGHTS = {
   ownId: 9,
   /** Paths that are inside one of the game's archives. */
   insidePath: 6,
+  /** Another file of the same id lies there. */
+  sameId: 3,
   /** A folder named after the archive. */
   archiveName: 6,
   /** Archives lie where it would lie unopened. */

@@ -34,7 +34,7 @@ export function idTarget(kind: IdKind, container: string, id: string, node: Pack
   const straight = node ? node.files.filter(({ path }) => ['picture', 'texture', 'sound', 'model', 'other'].includes(kindOf(path))) : entries;
   const all = node ? node.folders.reduce((sum, { files }) => sum + files.filter(({ path }) => kindOf(path) !== 'text').length, 0) : straight.length;
   // With folders of its own the pack says what lies where; loose files get the folder that the others have.
-  const inner = straight.length > 0 && straight.length * 2 > all ? innerFor(container, endingsOf(straight), tree, kind.names) : '';
+  const inner = straight.length > 0 && straight.length * 2 >= all ? innerFor(container, endingsOf(straight), tree, kind.names) : '';
   return joinPath(folder, inner);
 }
 

@@ -30,7 +30,7 @@ export function proposeStudied(entries: readonly PackEntry[], context: Context):
   const pool = useful.filter(({ path }) => !byRegion.out.some((folder) => isUnder(path, folder)));
   const first = plansFor(pool, context, undefined, byRegion.forced);
   const whole = stayZipped(entries, first[0], context);
-  if (whole) return { ...whole, leftOut: [] };
+  if (whole) return whole;
   const split = splitAt(pool, groupsOf(pool, first[0], context), context);
   addAll(result.leftOut, split.unchosen.map(({ path }) => ({ path, why: 'another choice' as const })));
   const wanted = [...split.base, ...split.chosen.flatMap(({ entries: chosen }) => chosen)];
@@ -198,6 +198,14 @@ function stayZipped(entries: readonly PackEntry[], plan: Plan | undefined, conte
     if (answer !== 'whole' && (answer !== undefined || ahead < 0)) return undefined;
   } else if (ahead < 0 || zipped.points < LEVELS.likely.points) return undefined;
   const says = zipped.evidence.map((one) => one.says).join(' ');
+  if (zipped.from !== undefined) {
+    const { from } = zipped;
+    const inside = entries.filter(({ path }) => isUnder(path, from));
+    return {
+      ...emptyResult(), confidence: 'likely', rules: [{ as: 'inside', from, to: zipped.to, inner: '' }], leftOut: entries.filter(({ path }) => !isUnder(path, from)).map(({ path }) => ({ path, why: packBaggage(path, context) ?? 'no place known for it' })),
+      parts: [{ mode: 'zipped', from, to: zipped.to, files: inside.length, reason: `${says} It is packed anew without that folder.`, evidence: zipped.evidence }],
+    };
+  }
   return {
     ...emptyResult(), confidence: zipped.points >= LEVELS.sure.points ? 'sure' : 'likely', rules: [{ as: 'whole', from: '', to: zipped.to }],
     parts: [{ mode: 'zipped', from: '', to: zipped.to, files: 1, reason: says, evidence: zipped.evidence }],

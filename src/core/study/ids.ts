@@ -8,6 +8,8 @@ export interface IdKind {
   names: Map<string, string>;
   /** Keys of the names that show what the player owns: they stand somewhere else than in the folder for packs alone. */
   owned: Set<string>;
+  /** Keys of the folders in which files bear ids, by the id. */
+  files: Map<string, string[]>;
   /** Keys of the folders that hold one folder for each id. */
   containers: string[];
 }
@@ -58,7 +60,8 @@ export function findIds(tree: GameTree): IdKind[] {
     const elsewhere = [...at].filter(([, parents]) => [...parents].some((parent) => !containers.has(parent)));
     const owned = new Set((elsewhere.length > 0 ? elsewhere : [...at]).map(([key]) => key));
     const ordered = [...containers].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1));
-    found.push({ form, names, owned, containers: ordered.map(([folder]) => folder) });
+    const files = new Map([...at].map(([key, parents]) => [key, [...parents].filter((parent) => !containers.has(parent)).sort()] as const));
+    found.push({ form, names, owned, files, containers: ordered.map(([folder]) => folder) });
   }
   return found.sort((a, b) => (a.form < b.form ? -1 : 1));
 }

@@ -101,7 +101,8 @@ function findFamilies(members: ReadonlyMap<string, Features>, tree: GameTree): F
   const families: Family[] = [];
   for (const [key, all] of byParent) {
     const folder = tree.folders.get(key);
-    if (folder === undefined) continue;
+    // What lies in the folder of one id are its parts.
+    if (folder === undefined || idForm(baseName(folder)) !== undefined) continue;
     const [only] = all;
     if (all.length === 1 && only !== undefined && key.includes('/') && !tree.files.has(key)) {
       // A folder that holds nothing but one folder may be there for more of them.
