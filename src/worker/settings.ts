@@ -1,4 +1,4 @@
-import { nameKey, narrowerFiles, valueInEffect, type SettingsFile, type TargetPath } from '@/core';
+import { nameKey, narrowerFiles, valueInEffect, type SettingsFile } from '@/core';
 import type { ProposalView, SettingRow, SettingsFileView } from './api';
 import { askedBy } from './asked';
 import type { Session } from './session';

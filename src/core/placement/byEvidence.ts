@@ -75,8 +75,7 @@ const agreesBeyondNames = ({ evidence, file, to }: Candidate, { items }: Plan): 
   && (!file || evidence.some(({ line, weight }) => line !== undefined || weight === WEIGHTS.spokenOf) || items.filter((other) => other.file && parentOf(other.to) === parentOf(to)).length > 1);
 
 /** Places files by what the game's folders and the read-me say. */
-export function placeByEvidence(entries: readonly PackEntry[], context: Context, { forced = [] }: { forced?: readonly Forced[] } = {}): PoolResult | undefined {
-  const plans = plansFor(entries, context, undefined, forced);
+export function placeByEvidence(entries: readonly PackEntry[], context: Context, plans: readonly Plan[]): PoolResult | undefined {
   const [best] = plans;
   if (!best) return undefined;
   const confidence = confidenceOf(plans, entries, context);

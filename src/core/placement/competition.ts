@@ -59,6 +59,8 @@ export interface Arena {
 /** Parts deeper than this are placed with what they lie in. */
 const DEEPEST = 6;
 const MOST_NODES = 400;
+/** Of larger packs fewer parts are looked at by themselves: what counts there is the whole. */
+const MANY_ENTRIES = 5000;
 /** Of each part so many candidates stay in the race. */
 const KEPT = 6;
 /** Files straight in a folder that are looked at one by one. */
@@ -98,7 +100,8 @@ export class Competition {
     this.shared = sharedFolder(entries);
     this.fileNames = new Set(entries.map(({ path }) => path));
     const queue = [this.top];
-    for (let node = queue.shift(); node && this.nodes.size < MOST_NODES; node = queue.shift()) {
+    const most = entries.length > MANY_ENTRIES ? MOST_NODES / 8 : MOST_NODES;
+    for (let node = queue.shift(); node && this.nodes.size < most; node = queue.shift()) {
       this.nodes.set(node.path, node);
       if (node.depth < DEEPEST) queue.push(...node.children);
     }
@@ -127,7 +130,7 @@ export class Competition {
     for (const { strip, base } of waysOver(packFolders(this.entries), tree)) {
       this.propose(strip, base, 'over');
       // What stands beside other things in the same wrapper may be the only part that belongs there.
-      for (const child of this.nodes.get(strip)?.children ?? []) {
+      for (const child of (this.nodes.get(strip)?.children ?? []).slice(0, MOST_FILES)) {
         const there = tree.folders.get(`${nameKey(base)}/${nameKey(child.name)}`);
         if (there !== undefined) this.propose(child.path, there, 'over');
       }
@@ -229,9 +232,9 @@ export class Competition {
     const { knowledge, tree } = this.arena;
     for (const { path } of node.files.slice(0, MOST_FILES)) {
       const name = nameKey(baseName(path));
-      const homes = [...(knowledge.homes.get(extensionOf(path)) ?? [])].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1)).slice(0, 6);
+      const homes = topHomes(knowledge, extensionOf(path));
       const named = tree.foldersOfFile.get(name);
-      const folders = [...homes.map(([folder]) => folder), ...(named === undefined ? [] : typeof named === 'string' ? [named] : named.slice(0, 6))];
+      const folders = [...homes, ...(named === undefined ? [] : typeof named === 'string' ? [named] : named.slice(0, 6))];
       const stem = name.replace(/\.[^.]+$/, '');
       const byId = knowledge.ids.flatMap(({ files }) => files.get(stem) ?? []);
       for (const folder of byId) this.propose(path, gameFile(tree, `${folder}/${name}`) ?? `${tree.folders.get(folder) as string}/${baseName(path)}`, 'loose', [{ weight: WEIGHTS.sameId / Math.sqrt(byId.length), says: 'Another file of this id lies there.' }]);
@@ -249,7 +252,7 @@ export class Competition {
       const stem = nameKey(baseName(path)).replace(/\.[^.]+$/, '');
       const twin = node.children.find(({ name }) => nameKey(name) === stem);
       if (!twin) continue;
-      for (const [folder] of [...(knowledge.homes.get(extensionOf(path)) ?? [])].sort((a, b) => b[1] - a[1]).slice(0, 6)) {
+      for (const folder of topHomes(knowledge, extensionOf(path))) {
         const pairs = [...(tree.files.get(folder)?.keys() ?? [])].filter((file) => extensionOf(file) === extensionOf(path) && tree.folders.has(`${folder}/${file.replace(/\.[^.]+$/, '')}`));
         if (pairs.length === 0) continue;
         const spelled = tree.folders.get(folder) as string;
@@ -348,6 +351,19 @@ export class Competition {
     const split = only && !second ? only.plans : combine(parts);
     return distinct([...own, ...split], node).slice(0, KEPT);
   }
+}
+
+const homesKnown = new WeakMap<Knowledge, Map<string, string[]>>();
+
+/** The folders that hold most files of an ending: keys, the fullest first. */
+function topHomes(knowledge: Knowledge, ending: string): string[] {
+  const known = homesKnown.get(knowledge) ?? new Map<string, string[]>();
+  homesKnown.set(knowledge, known);
+  const before = known.get(ending);
+  if (before) return before;
+  const made = [...(knowledge.homes.get(ending) ?? [])].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1)).slice(0, 6).map(([folder]) => folder);
+  known.set(ending, made);
+  return made;
 }
 
 const byPoints = (a: Candidate, b: Candidate): number => b.points - a.points || a.to.length - b.to.length || (a.to < b.to ? -1 : 1);

@@ -34,7 +34,9 @@ export function proposeStudied(entries: readonly PackEntry[], context: Context):
   const split = splitAt(pool, groupsOf(pool, first[0], context), context);
   addAll(result.leftOut, split.unchosen.map(({ path }) => ({ path, why: 'another choice' as const })));
   const wanted = [...split.base, ...split.chosen.flatMap(({ entries: chosen }) => chosen)];
-  const placed = wanted.length === 0 ? undefined : placeByEvidence(wanted, context, { forced: byRegion.forced });
+  // The same files have the same plans.
+  const plans = wanted.length === pool.length ? first : plansFor(wanted, context, undefined, byRegion.forced);
+  const placed = placeByEvidence(wanted, context, plans);
   if (placed) {
     // What was chosen lies over the rest.
     const late = (from: string) => split.chosen.findIndex(({ folder }) => isUnder(from, folder));

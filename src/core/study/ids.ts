@@ -40,11 +40,11 @@ export function findIds(tree: GameTree): IdKind[] {
   const note = (name: string, parent: string, folder: boolean) => {
     const form = idForm(name);
     if (form === undefined) return;
-    const kind = places.get(form) ?? { names: new Map(), at: new Map(), containers: new Map() };
+    const kind = places.get(form) ?? { names: new Map<string, string>(), at: new Map<string, Set<string>>(), containers: new Map<string, number>() };
     places.set(form, kind);
     const key = nameKey(name);
     kind.names.set(key, name);
-    const at = kind.at.get(key) ?? new Set<string>();
+    const at: Set<string> = kind.at.get(key) ?? new Set<string>();
     kind.at.set(key, at.add(parent));
     if (folder) kind.containers.set(parent, (kind.containers.get(parent) ?? 0) + 1);
   };
