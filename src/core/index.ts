@@ -61,7 +61,7 @@ export { editFates, onlySorted, type EditFate } from './settings/afterStart';
 export { narrowerFiles, valueInEffect, type InEffect, type ScopedFile } from './settings/scopes';
 export { adviseOnPreload, type RoomAdvice } from './settings/roomInMemory';
 export { readSnippet, type SnippetLine, type SnippetPlace } from './settings/snippet';
-export { checkValue, matchInstructions, type KeyRule, type MatchedSetting } from './settings/values';
+export { checkValue, type KeyRule } from './settings/values';
 export type { SettingsDocument, SettingsEntry } from './settings/document';
 export { applySettings, takeBackSettings, type AppliedEdit, type Edit } from './settings/edits';
 export { listFolders, planDeployment, type Listing } from './deploy/plan';

@@ -1,4 +1,4 @@
-import type { Dialect, EditFate, KeyRule, MatchedSetting, TargetPath } from '@/core';
+import type { Dialect, EditFate, KeyRule, TargetPath } from '@/core';
 import type { Tag } from './api';
 
 /** What the settings page shows and asks for. */
@@ -166,7 +166,14 @@ export interface SettingRow {
 }
 
 /** A setting that a pack's read-me names. */
-export interface ProposalView extends MatchedSetting {
+export interface ProposalView {
+  file: TargetPath;
+  path: string[];
+  value: string;
+  /** What the file holds now. */
+  now: string | undefined;
+  /** The line of the read-me. */
+  line: number;
   layer: string;
   pack: string;
 }

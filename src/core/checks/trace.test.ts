@@ -201,3 +201,24 @@ describe('other mistakes', () => {
     expect(check(card, { [target]: '' }, { [target]: 'Brass' })[0]).toMatchObject({ id: 'no-manifest:brass', fixes: [{ kind: 'add file', to: 'program/addons/brass/addon.txt' }] });
   });
 });
+
+describe('a line that names a file', () => {
+  const rules = [{ id: 'missing', pattern: '^missing (?<file>.+)$', level: 'error' as const, says: 'The game misses {file}.', about: { kind: 'file' as const, field: 'file', under: 'program' } }];
+  const game = (...targets: [string, string?][]): PresentFile[] => targets.map(([target, layer]) => ({ target: target as TargetPath, ...(layer === undefined ? {} : { layer }) }));
+  const found = (line: string, files: PresentFile[], says = rules[0]?.says ?? '') => {
+    const known = rules.map((rule) => ({ ...rule, says, pattern: line.startsWith('missing') ? rule.pattern : '^(?:could not read|corrupt) (?<file>.+)$' }));
+    return traceMessages(readLog(line, known).messages, { card, rules: known, files, leftOut: [], originals: new Map(), nameOf: (layer) => layer });
+  };
+
+  it('which one pack alone has elsewhere says where that belongs', () => {
+    const [finding] = found('missing lamps/brass.lamp', game(['program/gear/brass.lamp', 'Brass Lamps'], ['program/lamps/old.lamp']));
+    expect(finding?.cause).toBe('The game looks for it at program/lamps/brass.lamp; “Brass Lamps” has it at program/gear/brass.lamp. Move it there.');
+    expect(finding?.fixes[0]).toMatchObject({ kind: 'move', moves: [{ from: 'program/gear/brass.lamp', to: 'program/lamps/brass.lamp' }] });
+  });
+
+  it('is not cured by a copy where it says that a file cannot be read', () => {
+    const files = game(['program/lamps/old.lamp'], ['program/lamps/tin.lamp']);
+    expect(found('missing lamps/oil.lamp', files)[0]?.fixes.map(({ kind }) => kind)).toContain('stand-in');
+    for (const line of ['could not read lamps/oil.lamp', 'corrupt lamps/oil.lamp']) expect(found(line, files, 'The game says of {file}.')[0]?.fixes.map(({ kind }) => kind) ?? [], line).not.toContain('stand-in');
+  });
+});

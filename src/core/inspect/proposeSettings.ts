@@ -397,7 +397,7 @@ class SettingsReader {
   // ----------------------------------------------------------------------------------------------- starting
 
   private readLaunch(sentence: string, line: number): void {
-    const options = [...sentence.matchAll(/(?<=^|[\s"“„«`'(])((?:--?|\+)[A-Za-z][\w-]*(?:=[^\s"”»`',;]+)?)((?:\s+[^\s"”“»`',;.()]+){0,2})/g)];
+    const options = [...sentence.matchAll(/(?<=^|[\s"“„«`'(])((?:--?|\+)[A-Za-z][\w-]*(?:=[^\s"”»`',;]+)?)((?:\s+(?![-+]{1,2}[A-Za-z])[^\s"”“»`',;.()]+){0,2})/g)];
     const alone = /^\s*["“`]?(?:--?|\+)[A-Za-z][\w-]*(?:[ =]\S+)?["”`]?\s*$/.test(sentence);
     if (!STARTING.test(sentence) && !alone) return;
     for (const [, option = '', rest = ''] of options) {

@@ -55,7 +55,7 @@ function cut(block: readonly { text: string; line: number }[], paragraph: number
   const push = (from: number, to: number) => {
     for (let at = from; at < to; at += LONGEST_SENTENCE) {
       const text = whole.slice(at, Math.min(to, at + LONGEST_SENTENCE)).trim();
-      if (text !== '' && into.length < MOST_SENTENCES) into.push({ text, line: lineAt(at), paragraph });
+      if (text !== '' && into.length < MOST_SENTENCES) into.push({ text, line: lineAt(at + (/^\s*/.exec(whole.slice(at, at + 8))?.[0].length ?? 0)), paragraph });
     }
   };
   let from = 0;

@@ -284,9 +284,9 @@ export class Competition {
       const made: Candidate = { node: path, file: !node, to: one.to as TargetPath, mode: one.mode, evidence: [], points: 0, files: node?.count ?? 1, ...(one.inside === undefined ? {} : { inside: one.inside }) };
       const seen = one.inside !== undefined ? [] : node ? weighFolder(node, name, one.to, tree, knowledge) : weighFile(path, one.to, tree, knowledge);
       const told = toldOf(made, steps, this.shared, (folder) => tree.folders.has(nameKey(folder)));
-      // Where the read-me says the very place, that its kind of file is new there says little.
-      const clear = told.some(({ weight }) => weight > WEIGHTS.told / 2);
-      made.evidence = [...one.evidence, ...seen.map((seenOne) => (clear && isAstray(seenOne) ? { ...seenOne, weight: seenOne.weight * 0.15 } : seenOne)), ...told];
+      // Where the read-me or the player says the very place, that its kind of file is new there says little.
+      const clear = told.some(({ weight }) => weight > WEIGHTS.told / 2) || one.evidence.some(({ weight }) => weight === WEIGHTS.learnt || weight === WEIGHTS.learntOnce || weight === WEIGHTS.card);
+      made.evidence = [...one.evidence, ...seen.map((seenOne) => (clear && isAstray(seenOne) ? { ...seenOne, weight: seenOne.weight * 0.05 } : seenOne)), ...told];
       const other = one.inside === undefined ? this.neighbour(one.to, path, node) : undefined;
       if (other !== undefined) made.evidence.push({ weight: WEIGHTS.neighbour, says: `“${other}” is another one of the kind: only names inside agree.` });
       const thing = other === undefined ? this.spokenOf(one.to, path) : undefined;

@@ -1,0 +1,97 @@
+import { describe, expect, it } from 'vitest';
+import { gameCardSchema, learn, noDecisions, proposePlacements, setStanding, statementSchema, studyGame, type PackEntry, type PackPath, type Statement, type TargetPath } from '@/core';
+import { idForm } from './ids';
+import { dialectOf } from './settingsText';
+
+const GAME: Record<string, string> = {
+  'mill.exe': '', 'gear/oak/oak.gear': '', 'gear/oak/oak.png': '', 'gear/iron/iron.gear': '', 'gear/iron/iron.png': '', 'gear/brass/brass.gear': '', 'gear/brass/brass.png': '',
+  'flour/rye.sack': '', 'flour/spelt.sack': '', 'text/en.po': '', 'text/de.po': '', 'text/fr.po': '',
+  'mill.cfg': 'speed 3\nlamps 1\nwind "west"\n', 'setup.conf': '[Wheel]\nTurns=2\n', 'notes.txt': 'The mill was built in 1712. It stands by the river.\n', 'gear/list.ini': '[gear 0]\nfolder=oak\n[gear 1]\nfolder=iron\n',
+};
+const folderOf = (files: Record<string, string>, id = 'game') => ({ id, title: 'Old Mill', files: Object.keys(files).map((path) => ({ path, size: 10 })), read: async (path: string) => (files[path] === '' ? undefined : files[path]) });
+const study = (files = GAME, answers: Statement[] = []) => studyGame([folderOf(files)], { answers });
+const entriesOf = (...paths: string[]) => paths.map((path) => ({ path: path as PackPath, size: 5 })) as unknown as PackEntry[];
+
+describe('the study of a game', () => {
+  it('states what its folders say, each with evidence', async () => {
+    const { card, statements } = await study();
+    expect(statementSchema.array().safeParse(statements).success).toBe(true);
+    expect(gameCardSchema.safeParse(card).success).toBe(true);
+    const ids = statements.map(({ id }) => id);
+    expect(ids).toEqual(expect.arrayContaining(['root:game', 'family:game/gear', 'ending:sack', 'settings:game/mill.cfg', 'settings:game/setup.conf', 'numbered:game/gear/list.ini', 'languages:game/text']));
+    for (const { says, evidence } of statements) {
+      expect(says).toMatch(/\.$/);
+      expect(evidence.length).toBeGreaterThan(0);
+    }
+    // The form is read from the text: the endings say nothing.
+    expect(card.settings.map(({ target, dialect }) => `${target} ${dialect}`)).toEqual(expect.arrayContaining(['game/mill.cfg commands', 'game/setup.conf ini', 'game/gear/list.ini ini']));
+    expect(card.settings.some(({ target }) => target === 'game/notes.txt')).toBe(false);
+    expect(card.settings.find(({ target }) => target === 'game/gear/list.ini')?.numbered).toEqual({ section: 'gear', first: 0, folder: 'folder', inside: 'game/gear' });
+  });
+
+  it('keeps what the player refused or agreed to, also where it is not seen any more', async () => {
+    const { statements } = await study();
+    const answers = setStanding(setStanding(statements, 'settings:game/mill.cfg', 'refused'), 'family:game/gear', 'confirmed');
+    const again = await study(GAME, answers);
+    expect(again.statements.find(({ id }) => id === 'settings:game/mill.cfg')?.standing).toBe('refused');
+    expect(again.card.settings.some(({ target }) => target === 'game/mill.cfg')).toBe(false);
+    const less = await study({ 'mill.exe': '' }, answers);
+    expect(less.statements.map(({ id, standing }) => `${id} ${standing}`)).toEqual(expect.arrayContaining(['settings:game/mill.cfg refused', 'family:game/gear confirmed']));
+  });
+
+  it('a refused kind is no reason any more', async () => {
+    const { card, statements } = await study();
+    const gameFiles = Object.keys(GAME).map((path) => `game/${path}`);
+    const at = (known: Statement[]) => proposePlacements({ entries: entriesOf('elm/elm.gear', 'elm/elm.png'), card, gameFiles, name: 'elm.zip', statements: known });
+    expect(at(statements)).toMatchObject({ confidence: 'sure', placement: { rules: [{ to: 'game/gear' }] } });
+    expect(at(setStanding(statements, 'family:game/gear', 'refused')).confidence).toBe('ask');
+  });
+
+  it('can be stopped, and survives folders that cannot be read and names that look like patterns', async () => {
+    const stop = new AbortController();
+    stop.abort();
+    await expect(studyGame([folderOf(GAME)], { signal: stop.signal })).rejects.toThrow();
+    const broken = { ...folderOf(GAME), read: () => Promise.reject(new Error('no')) };
+    expect((await studyGame([broken])).card.settings).toEqual([]);
+    const odd = Object.fromEntries(['[a-z]+/(x+)+.ini', '{profile}/{title}.cfg', '__proto__/constructor.ini', '**/*.ini', `${'deep/'.repeat(60)}x.ini`].map((path) => [path, '[a]\nb=1\n']));
+    expect(gameCardSchema.safeParse((await study(odd)).card).success).toBe(true);
+  });
+
+  it.each<[string, string | undefined]>([
+    ['[A]\nb=1\n', 'ini'], ['b=1\nc=2\n', 'ini'], ['{"a":1}', 'json'], ['<a b="1"/>', 'xml'], ['speed 3\nname "x y"\n', 'commands'], ['a\n{\n  b 1\n}\n', 'blocks'], ['start: "Go"\nquit: "Stop"\n', 'language'],
+    ['A story. It has sentences, and they are long enough to be prose.\n', undefined], ['', undefined], ['\u0000\u0001', undefined], ['oak\niron\nbrass\n', undefined],
+  ])('%j is read as %s', (text, dialect) => {
+    expect(dialectOf(text)).toBe(dialect);
+  });
+
+  it.each([['OR-2201-W', true], ['CB-2041', true], ['00041234', true], ['a1b2c3d4', true], ['folder', false], ['level1', false], ['readme', false], ['v2', false]])('%s looks like an id: %s', (name, is) => {
+    expect(idForm(name) !== undefined).toBe(is);
+  });
+});
+
+describe('learning', () => {
+  const gameFiles = Object.keys(GAME).map((path) => `game/${path}`);
+  const placed = (to: string) => ({ rules: [{ as: 'files' as const, from: '', to: to as TargetPath }], leftOut: [], made: [], decisions: noDecisions });
+  const ask = async (statements: Statement[], name: string) => {
+    const { card } = await study();
+    return proposePlacements({ entries: entriesOf(name), card, gameFiles, name: 'x.zip', statements });
+  };
+
+  it('takes an answer for packs of that kind: likely after one, sure after two, unlearnt when taken back', async () => {
+    expect((await ask([], 'new.song')).confidence).toBe('ask');
+    const once = learn([], { entries: entriesOf('a.song'), placement: placed('game/flour'), pack: 'A' });
+    expect(await ask(once, 'new.song')).toMatchObject({ confidence: 'likely', placement: { rules: [{ to: 'game/flour' }] } });
+    // The same pack teaches once.
+    expect(learn(once, { entries: entriesOf('a.song'), placement: placed('game/flour'), pack: 'A' })).toEqual(once);
+    const twice = learn(once, { entries: entriesOf('b.song'), placement: placed('game/flour'), pack: 'B' });
+    expect((await ask(twice, 'new.song')).confidence).toBe('sure');
+    const back = setStanding(twice, twice[0]?.id ?? '', 'refused');
+    expect((await ask(back, 'new.song')).confidence).toBe('ask');
+    expect(learn(back, { entries: entriesOf('c.song'), placement: placed('game/flour'), pack: 'C' })).toEqual(back);
+  });
+
+  it('learns nothing from a pack that goes to several places', () => {
+    const placement = { ...placed('game/flour'), rules: [{ as: 'file' as const, from: 'a.song', to: 'game/flour/a.song' as TargetPath }, { as: 'file' as const, from: 'b.song', to: 'game/text/b.song' as TargetPath }] };
+    expect(learn([], { entries: entriesOf('a.song', 'b.song'), placement, pack: 'A' })).toEqual([]);
+  });
+});
