@@ -59,7 +59,7 @@ test('without the demo: two ways, and a game of one’s own on a real folder', a
   await expect(page.getByRole('button', { name: 'Looks right' })).toBeDisabled();
   await page.evaluate(() => dispatchEvent(new Event('let go')));
   await expect(page.getByRole('heading', { name: 'How My own game works' })).toBeVisible();
-  await expect(page.getByText('One settings file was found; packs will never replace it')).toBeVisible();
+  await expect(page.getByText(/is yours and the game’s: packs never replace it, only edit values/)).toBeVisible();
   await page.getByRole('button', { name: 'Looks right' }).click();
   await expect(page.getByRole('heading', { name: 'Begin with one pack for My own game' })).toBeVisible();
   await expect(page.getByRole('heading', { name: 'On the download shelf' })).toHaveCount(0);
@@ -102,7 +102,7 @@ test('a game whose settings lie in a second folder: both are planned, written an
   await page.getByRole('button', { name: 'Choose its folder' }).click();
   await page.getByText('The game keeps files somewhere else too').click();
   await page.getByRole('button', { name: 'Choose that folder' }).click();
-  await expect(page.getByText('Added. One settings file was found in it.')).toBeVisible();
+  await expect(page.getByText(/^Added\. “game\.ini” is yours and the game’s/)).toBeVisible();
   // The same folder once more is refused.
   await page.getByRole('button', { name: 'Choose that folder' }).click();
   await expect(page.getByText('lies inside a folder that this game has already')).toBeVisible();

@@ -1,13 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { guide, type GuideFacts } from '@/core';
 
-const start: GuideFacts = { packs: 0, shelf: false, unplaced: 0, overlaps: 0, undecided: 0, switchesOff: 0, unlisted: 0, lostEdits: 0, changes: 0, deployedPacks: 0, putBack: false, checked: 'not yet' };
+const start: GuideFacts = { packs: 0, shelf: false, unplaced: 0, overlaps: 0, undecided: 0, switchesOff: 0, unlisted: 0, asked: 0, lostEdits: 0, changes: 0, deployedPacks: 0, putBack: false, checked: 'not yet' };
 
 describe('what comes next', () => {
   it.each<[string, Partial<GuideFacts>, string]>([
     ['nothing here yet', {}, 'bring-in'],
     ['a pack whose place is unclear', { packs: 1, unplaced: 1, switchesOff: 1, changes: 5 }, 'place'],
     ['a folder that the game’s list does not name', { packs: 1, unlisted: 1, changes: 5 }, 'settings'],
+    ['settings that read-mes ask for do not stand in the way', { packs: 1, asked: 2, changes: 3 }, 'deploy'],
     ['an edit that the game threw out', { packs: 1, lostEdits: 1, changes: 1, deployedPacks: 1 }, 'settings'],
     ['a merge with something to decide', { packs: 2, undecided: 1, switchesOff: 1, changes: 5 }, 'stack'],
     ['a switch that is off', { packs: 1, switchesOff: 1, changes: 5 }, 'settings'],

@@ -16,6 +16,8 @@ export interface GuideFacts {
   switchesOff: number;
   /** Folders of packs that a list in a settings file does not name. */
   unlisted: number;
+  /** What read-mes of packs ask to set, where no card says which of it is needed. */
+  asked: number;
   /** Deployed edits that the game has thrown out. */
   lostEdits: number;
   /** Edits waiting for deployment are among these. */
@@ -39,8 +41,8 @@ export interface Guide {
 
 /** What the player does next. Pure. */
 export function guide(facts: GuideFacts): Guide {
-  const { packs, shelf, unplaced, overlaps, undecided, switchesOff, unlisted, lostEdits, changes, deployedPacks, putBack, checked } = facts;
-  const attention: Record<StepId, number> = { 'bring-in': packs === 0 ? 1 : 0, place: unplaced, stack: undecided > 0 ? undecided : changes > 0 ? overlaps : 0, settings: (packs > 0 ? switchesOff + unlisted : 0) + lostEdits, deploy: changes, check: deployedPacks > 0 && checked !== 'all well' && checked !== 'cannot be checked here' ? 1 : 0, ledger: 0 };
+  const { packs, shelf, unplaced, overlaps, undecided, switchesOff, unlisted, asked, lostEdits, changes, deployedPacks, putBack, checked } = facts;
+  const attention: Record<StepId, number> = { 'bring-in': packs === 0 ? 1 : 0, place: unplaced, stack: undecided > 0 ? undecided : changes > 0 ? overlaps : 0, settings: (packs > 0 ? switchesOff + unlisted + asked : 0) + lostEdits, deploy: changes, check: deployedPacks > 0 && checked !== 'all well' && checked !== 'cannot be checked here' ? 1 : 0, ledger: 0 };
   const say = (step: StepId, sentence: string, action: string): Guide => ({ step, sentence, action, attention });
   if (packs === 0 && changes === 0) return say('bring-in', shelf ? 'Bring in a pack: take one from the shelf, or drop a ZIP you downloaded.' : 'Bring in a pack: drop a ZIP that you downloaded.', 'Bring in a pack');
   if (unplaced > 0) return say('place', `Say where ${unplaced === 1 ? 'one pack belongs' : `${unplaced} packs belong`}: the app is not sure.`, 'Place it');
@@ -49,7 +51,7 @@ export function guide(facts: GuideFacts): Guide {
   if (packs > 0 && switchesOff > 0) return say('settings', 'Turn on the switch that your pack needs, or the game will not load it.', 'Look at the switch');
   if (packs > 0 && unlisted > 0) return say('settings', 'Put your pack’s folder into the game’s list, or the game will not look into it.', 'Look at the list');
   if (lostEdits > 0) return say('settings', 'The game has thrown an edit out. Put it in again: many games keep it the second time.', 'Look at the edit');
-  if (changes > 0) return say('deploy', 'Look over the plan, then deploy. The originals are kept first.', 'Look at the plan');
+  if (changes > 0) return say('deploy', `Look over the plan, then deploy. ${asked > 0 ? `Your packs’ read-mes ask for ${asked === 1 ? 'a setting' : `${asked} settings`}: see Settings first.` : 'The originals are kept first.'}`, 'Look at the plan');
   if (deployedPacks > 0 && checked === 'not yet') return say('check', 'Everything is in the game folder. Do a trial run to see that it loads.', 'Check that it loads');
   if (deployedPacks > 0 && checked === 'something wrong') return say('check', 'The trial run found something wrong. Look at its cause.', 'See what is wrong');
   if (checked === 'all well' && deployedPacks > 0) return say('check', 'All is well: everything deployed was loaded. “Put everything back” in the ledger undoes it at any time.', 'Bring in another pack');

@@ -358,7 +358,7 @@ export interface EngineApi {
   /** The plan as a ZIP to unpack over the game's folders, and the one that takes it back. */
   exportByHand(): Promise<{ name: string; blob: Blob }[]>;
   /** The card of the open game, and what the app reads out of its folder. */
-  card(): Promise<{ card: GameCard; reasons: string[] }>;
+  card(): Promise<GameCard>;
   /** Takes another card for the open game. */
   setCard(card: unknown): Promise<void>;
   chooseGame(id: string): Promise<void>;

@@ -482,7 +482,7 @@ describe('the ways of placing, from the shelf into the game and out again', () =
 
   it('takes another card only where it fits, and says what is wrong with it', async () => {
     const seat = await open('hedgerow');
-    const { card } = await seat.engine.card();
+    const card = await seat.engine.card();
     await expect(seat.engine.setCard({ ...card, roots: [] })).rejects.toMatchObject({ code: 'bad-card' });
     await expect(seat.engine.setCard('nonsense')).rejects.toMatchObject({ code: 'bad-card' });
     await seat.engine.setCard({ ...card, title: 'My Hall' });

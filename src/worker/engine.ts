@@ -1,5 +1,5 @@
 import {
-  SatchelError, freeRoot, joinCards, learn, rootTitle, setStanding, studyGame, type Statement, baseName, byHand, cardFromFolder, decide, exportBag, gameCardSchema, importBag, listFolders, noDecisions, toFailure, unpackBag, zipFolder,
+  SatchelError, freeRoot, joinCards, learn, rootTitle, setStanding, studyGame, type Statement, baseName, byHand, decide, exportBag, gameCardSchema, importBag, listFolders, noDecisions, toFailure, unpackBag, zipFolder,
   type ArchivePart, type Failure, type FileStat, type GameCard, type LedgerEntry, type LogRule, type Progress, type Recovery, type Stuck, type StuckAnswer, type TargetPath, type WorkOptions,
 } from '@/core';
 import type { GivenFolder } from '@/bridge/wire';
@@ -393,10 +393,8 @@ export class Engine extends Questions implements EngineApi {
     });
   }
 
-  async card(): Promise<{ card: GameCard; reasons: string[] }> {
-    const { game, picture } = this.open;
-    const files = picture.ownFiles.flatMap((file) => (file.startsWith('game/') ? [{ path: file.slice('game/'.length), size: 1 }] : []));
-    return { card: game.card, reasons: game.kind !== 'demo' ? cardFromFolder(game.id, game.card.title, files).reasons : [] };
+  card(): Promise<GameCard> {
+    return Promise.resolve(this.open.game.card);
   }
 
   setCard(value: unknown): Promise<void> {

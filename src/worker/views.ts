@@ -131,7 +131,7 @@ function switchViews(session: Session): SwitchView[] {
   });
 }
 
-function guideFacts(session: Session, switches: SwitchView[], check: CheckView, deployedPacks: number, more: SettingsMore): GuideFacts {
+function guideFacts(session: Session, switches: SwitchView[], check: CheckView, deployedPacks: number, more: SettingsMore, proposals: readonly unknown[]): GuideFacts {
   const { picture } = session;
   const healthy = check.fresh && !check.silent && check.findings.every((finding) => finding.level !== 'wrong');
   return {
@@ -141,7 +141,7 @@ function guideFacts(session: Session, switches: SwitchView[], check: CheckView, 
     overlaps: overlapping(session),
     undecided: picture.merges.reduce((sum, { outcome }) => sum + (outcome.ok ? outcome.merge.conflicts.filter(({ taken }) => taken === undefined).length : 0), 0),
     switchesOff: switches.filter((one) => !one.on && !one.pending && one.neededBy > 0).length,
-    unlisted: more.needs.length, lostEdits: more.lost.filter(({ fate }) => fate === 'dropped').length,
+    unlisted: more.needs.length, asked: session.game.card.switches.length === 0 ? proposals.length + more.asks.length : 0, lostEdits: more.lost.filter(({ fate }) => fate === 'dropped').length,
     changes: picture.plan.steps.length,
     deployedPacks,
     putBack: picture.ledger[0]?.layers.length === 0,
@@ -177,14 +177,15 @@ export async function gameView(session: Session): Promise<GameView> {
   const packs = await packViews(session);
   const more = await settingsMore(session, packs);
   const check = await checkView(session, packs, more);
+  const proposals = await proposalViews(session);
   return {
     id: game.id, title: game.card.title, demo: game.kind === 'demo', bridged: bridgedView(game),
     roots: game.card.roots.map(({ id, title }) => ({ id, title, files: picture.filesByRoot.get(id) ?? 0, where: game.given[id]?.path ?? game.handles[id]?.name ?? 'kept in this browser', why: whyThere(session, id) })),
     packs,
-    guide: guide(guideFacts(session, switches, check, deployed.packs, more)),
+    guide: guide(guideFacts(session, switches, check, deployed.packs, more, proposals)),
     deployed, switches, check,
     plan: planView(session, picture.plan), putBack: planView(session, picture.putBack),
-    settings: settingsViews(session), settingsMore: more, proposals: await proposalViews(session), stack: stackView(session),
+    settings: settingsViews(session), settingsMore: more, proposals, stack: stackView(session),
     ledger: picture.ledger, states: picture.snapshots, safety: picture.safety, own: session.ownLayer().files,
     backups: picture.backups.map(({ id, name, at, files: of }) => ({ id, name, at, files: of.length })),
   };

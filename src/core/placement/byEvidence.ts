@@ -72,7 +72,7 @@ function saysLittle({ file, node, evidence, to }: Candidate, { tree }: Context):
 /** A folder that agrees, a read-me, an id, several files of one place: more than a name that two files happen to share. */
 const agreesBeyondNames = ({ evidence, file, to }: Candidate, { items }: Plan): boolean =>
   pointsOf(evidence) >= LEVELS.likely.points
-  && (!file || evidence.some(({ line, weight }) => line !== undefined || weight === WEIGHTS.spokenOf) || items.filter((other) => other.file && parentOf(other.to) === parentOf(to)).length > 1);
+  && (!file || !parentOf(to).includes('/') || evidence.some(({ line, weight }) => line !== undefined || weight === WEIGHTS.spokenOf) || items.filter((other) => other.file && parentOf(other.to) === parentOf(to)).length > 1);
 
 /** Places files by what the game's folders and the read-me say. */
 export function placeByEvidence(entries: readonly PackEntry[], context: Context, plans: readonly Plan[]): PoolResult | undefined {
@@ -130,28 +130,36 @@ function climbed({ node, to, file }: Candidate): { from: string; to: string } {
  * A plan's parts as rules: what keeps its name is laid over as a whole, so that what is left out now can be taken in later.
  * Where parts of one folder go to different places each has its own rule.
  */
-function rulesOf(items: readonly Candidate[], entries: readonly PackEntry[]): PlaceRule[] {
+function ruledItems(items: readonly Candidate[], entries: readonly PackEntry[]): { rule: PlaceRule; items: Candidate[] }[] {
   const lifted = items.map((item) => ({ item, ...climbed(item) }));
   const goals = new Map<string, Set<string>>();
   const sameName = ({ file, node, to }: Candidate) => !file || nameKey(baseName(node)) === nameKey(baseName(to));
   for (const { item, from, to } of lifted) if (item.inside === undefined) goals.set(from, (goals.get(from) ?? new Set()).add(sameName(item) ? nameKey(to) : `${to}\n${item.node}`));
-  const rules = new Map<string, PlaceRule>();
+  const rules = new Map<string, { rule: PlaceRule; items: Candidate[] }>();
   for (const { item, from, to } of lifted) {
     const { node, file, inside } = item;
     const alone = (goals.get(from)?.size ?? 0) === 1 && sameName(item) && !(from === '' && items.length > 1 && entries.length > items.length && file && goals.size > 1);
     const rule: PlaceRule = inside !== undefined ? { as: 'inside', from: node, to: item.to, inner: inside }
       : alone ? { as: 'files', from, to: to as TargetPath } : file ? { as: 'file', from: node, to: item.to } : { as: 'files', from: node, to: item.to };
-    rules.set(`${rule.as}\n${rule.from}\n${rule.to}`, rule);
+    const id = `${rule.as}\n${rule.from}\n${rule.to}`;
+    rules.set(id, { rule, items: [...(rules.get(id)?.items ?? []), item] });
   }
-  return [...rules.values()].sort((a, b) => a.from.length - b.from.length || (a.from < b.from ? -1 : 1));
+  return [...rules.values()].sort((a, b) => a.rule.from.length - b.rule.from.length || (a.rule.from < b.rule.from ? -1 : 1));
 }
+
+const rulesOf = (items: readonly Candidate[], entries: readonly PackEntry[]): PlaceRule[] => ruledItems(items, entries).map(({ rule }) => rule);
 
 /** A plan as rules and parts. */
 export function resultOf(plan: Plan, entries: readonly PackEntry[]): PoolResult {
   const result = emptyResult();
-  result.rules.push(...rulesOf(plan.items, entries));
-  for (const { node, to, mode, files, evidence } of plan.items)
-    result.parts.push({ mode, from: node, to, files, reason: strongest(evidence) || 'Chosen among the places that are possible.', evidence: [...evidence].sort((a, b) => b.weight - a.weight) });
+  for (const { rule, items } of ruledItems(plan.items, entries)) {
+    result.rules.push(rule);
+    const [first] = [...items].sort((a, b) => b.files - a.files || b.points - a.points);
+    const evidence = [...(first?.evidence ?? [])].sort((a, b) => b.weight - a.weight);
+    // A folder that gets its own place beside others is shown with its name.
+    const own = first !== undefined && items.length === 1 && first.mode === 'own-folder';
+    result.parts.push({ mode: first?.mode ?? 'over', from: own ? first.node : rule.from, to: own ? first.to : rule.to, files: items.reduce((sum, { files }) => sum + files, 0), reason: strongest(evidence) || 'Chosen among the places that are possible.', evidence });
+  }
   const left = new Set<string>(plan.left.map(({ path }) => path));
   const covered = (path: string) => plan.items.some(({ node, file }) => (file ? node === path : isUnder(path, node)));
   for (const { path } of entries) if (left.has(path) || !covered(path)) result.leftOut.push({ path, why: /\.(?:png|jpe?g|webp|gif|bmp)$/i.test(path) ? 'picture of the result' : 'no place known for it' });

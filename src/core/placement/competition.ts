@@ -306,25 +306,30 @@ export class Competition {
       const other = to.split('/').find((name) => names.has(nameKey(name)));
       if (own !== undefined && other !== undefined && nameKey(own) !== nameKey(other)) return other;
     }
-    for (let folder = nameKey(to); folder.includes('/'); folder = parentOf(folder)) {
-      const family = knowledge.familyOf.get(folder);
-      if (!family) continue;
-      const called = baseName(folder);
-      const named = path.split('/').map(nameKey);
-      if (named.includes(called)) return undefined;
-      // It says itself for which other one it is.
-      if (named.some((name) => family.members.has(`${family.key}/${name}`))) return tree.folders.get(folder);
-      for (let at = path; at !== ''; at = parentOf(at)) {
-        const own = this.nodes.get(at);
-        if (own && fitFor(own, this.nameOf(own), family, knowledge).fit > 0.5) return tree.folders.get(folder);
-      }
-      // The pack itself, unnamed: what lies under these very names in one member alone can mean that one.
-      if (nameKey(packFolder) === called || folder !== nameKey(to) || !node || node.path !== '' && node.depth > 1) return undefined;
-      if (this.spokenOf(to, path) !== undefined) return undefined;
-      const { exact, rare, total } = overlapOf(node, to, tree);
-      return exact > 0 && exact >= total * 0.6 && rare / exact > 0.6 ? undefined : tree.folders.get(folder);
+    const folder = this.thingOf(nameKey(to));
+    const family = folder === undefined ? undefined : knowledge.familyOf.get(folder);
+    if (folder === undefined || !family) return undefined;
+    const called = baseName(folder);
+    const named = path.split('/').map(nameKey);
+    if (named.includes(called)) return undefined;
+    // It says itself for which other one it is.
+    if (named.some((name) => family.members.has(`${family.key}/${name}`))) return tree.folders.get(folder);
+    for (let at = path; at !== ''; at = parentOf(at)) {
+      const own = this.nodes.get(at);
+      if (own && fitFor(own, this.nameOf(own), family, knowledge).fit > 0.5) return tree.folders.get(folder);
     }
-    return undefined;
+    // The pack itself, unnamed: what lies under these very names in one member alone can mean that one.
+    if (nameKey(packFolder) === called || folder !== nameKey(to) || !node || (node.path !== '' && node.depth > 1)) return undefined;
+    if (this.spokenOf(to, path) !== undefined) return undefined;
+    const { exact, rare, total } = overlapOf(node, to, tree);
+    return exact > 0 && exact >= total * 0.6 && rare / exact > 0.6 ? undefined : tree.folders.get(folder);
+  }
+
+  /** The folder of the thing of a kind that a folder or file of the game is part of: the innermost. */
+  private thingOf(key: string): string | undefined {
+    let folder = key;
+    while (folder.includes('/') && !this.arena.knowledge.familyOf.has(folder)) folder = parentOf(folder);
+    return folder.includes('/') ? folder : undefined;
   }
 
   /** The one of many alike whose folder it is, where the pack's name or its read-me speaks of that one and of no other. */

@@ -5,6 +5,7 @@ import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf, type Targe
 import { openSettings } from '../settings/openSettings';
 import { idForm } from '../study/ids';
 import { formOf, knowledgeOf } from '../study/knowledge';
+import { thingOf } from '../study/settingsStudy';
 import { findGroups, looksLikeChoice, splitAt, type Group } from './alternatives';
 import { forTheReader, isResultFolder, programFolders } from './baggage';
 import { keptZipped, placeByEvidence, plansFor, shownPlace, type Forced } from './byEvidence';
@@ -229,9 +230,8 @@ function nowhereKnown(entries: readonly PackEntry[], context: Context, result: P
 
 /** Data that each of many things in the game's own folder has: it belongs to the thing, and is replaced with the thing. */
 function belongsToAThing(target: string, { card, tree }: Context): boolean {
-  const family = knowledgeOf(tree).familyOf.get(nameKey(parentOf(target)));
-  const profile = card.profiles && family && nameKey(card.profiles.folder) === family.key;
-  return family !== undefined && !profile && isUnder(target, card.roots[0]?.id ?? '') && family.core.has(`F:${nameKey(baseName(target))}`);
+  const family = thingOf(target, knowledgeOf(tree), card.roots[0]?.id ?? '');
+  return family !== undefined && !(card.profiles && nameKey(card.profiles.folder) === family.key);
 }
 
 /** What comes to lie where the player's own settings are becomes edits of them; nothing else does. */

@@ -6,7 +6,7 @@ import type { GameTree } from '../placement/gameTree';
 import type { SettingsDocument } from '../settings/document';
 import { kindOf } from '../media/kinds';
 import { dialectOf } from './settingsText';
-import type { Knowledge } from './knowledge';
+import type { Family, Knowledge } from './knowledge';
 
 /** A settings file that the study found. */
 export interface FoundSettings {
@@ -58,6 +58,12 @@ export function settingsFrom(texts: ReadonlyMap<string, string>, unread: readonl
   for (const { title } of found) names.set(nameKey(title), (names.get(nameKey(title)) ?? 0) + 1);
   return found.map((file) => ((names.get(nameKey(file.title)) ?? 0) > 1 ? { ...file, title: `${file.title} (${baseName(parentOf(file.target))})`.slice(0, 80) } : file));
 }
+
+/** The kind of thing that a file holds the values of: each of them has one of this name. It belongs to the thing, in the game's own folder. */
+export const thingOf = (target: string, { familyOf }: Knowledge, root: string): Family | undefined => {
+  const family = isUnder(target, root) ? familyOf.get(nameKey(parentOf(target))) : undefined;
+  return family?.core.has(`F:${nameKey(baseName(target))}`) ? family : undefined;
+};
 
 /** Data that the game has many of beside each other: a recipe, a quest, a language. */
 function isContents(target: string, dialect: Dialect, { homes }: Knowledge): boolean {

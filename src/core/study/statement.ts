@@ -21,6 +21,7 @@ const aboutSchema = z.discriminatedUnion('what', [
   z.strictObject({ what: z.literal('ids'), form: z.string(), folder: z.string(), owned: z.array(z.string()) }),
   z.strictObject({ what: z.literal('profiles'), folder: z.string(), names: z.array(z.string()) }),
   z.strictObject({ what: z.literal('settings'), file: z.string(), dialect: z.string() }),
+  z.strictObject({ what: z.literal('values of things'), folder: z.string(), name: z.string() }),
   z.strictObject({ what: z.literal('numbered'), file: z.string(), section: z.string(), key: z.string().optional(), folder: z.string().optional() }),
   z.strictObject({ what: z.literal('search'), file: z.string(), path: z.array(z.string()) }),
   z.strictObject({ what: z.literal('list'), file: z.string(), path: z.array(z.string()), folder: z.string() }),

@@ -1,7 +1,7 @@
 import { baseName, extensionOf } from '../paths/paths';
 import { isLanguage } from './languages';
 import type { Family } from './knowledge';
-import { namingKeys, numberedIn } from './settingsStudy';
+import { namingKeys, numberedIn, thingOf } from './settingsStudy';
 import type { About, Statement } from './statement';
 import type { Studied } from './studyGame';
 
@@ -68,11 +68,17 @@ function idStatements({ knowledge, tree }: Studied): Statement[] {
   });
 }
 
-function settingsStatements({ settings, tree, profiles }: Studied): Statement[] {
+function settingsStatements({ settings, tree, profiles, knowledge, roots }: Studied): Statement[] {
   const found: Statement[] = [];
+  const things = new Set<string>();
   for (const file of settings.slice(0, MOST_FILES)) {
     const { target, dialect } = file;
-    found.push(say(`settings:${target}`, { what: 'settings', file: target, dialect }, `${shown(target)} is yours and the game’s: packs never replace it, only edit values.`,
+    const thing = profiles ? undefined : thingOf(target, knowledge, roots[0]?.id ?? 'game');
+    const id = thing && `things:${thing.folder}/${baseName(target)}`;
+    if (id !== undefined && !things.has(id)) found.push(say(id, { what: 'values of things', folder: thing?.folder ?? '', name: baseName(target) },
+      `“${baseName(target)}” in each folder of ${shown(thing?.folder ?? '')} holds the values of that one; a pack that brings the whole thing brings its own.`, [{ says: 'Each of the folders has one.', source: { from: 'file', target } }]));
+    if (id !== undefined) things.add(id);
+    else found.push(say(`settings:${target}`, { what: 'settings', file: target, dialect }, `${shown(target)} is yours and the game’s: packs never replace it, only edit values.`,
       [{ says: file.document ? `Its text reads as settings (${count(file.document.entries().length, 'value')}).` : `It ends in .${extensionOf(target)}.`, source: { from: 'file', target } }]));
     const numbered = numberedIn(file, tree);
     if (numbered) found.push(say(`numbered:${target}`, { what: 'numbered', file: target, section: numbered.section, ...(numbered.key === undefined ? {} : { key: numbered.key }), ...(numbered.inside === undefined ? {} : { folder: numbered.inside }) },

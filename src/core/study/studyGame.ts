@@ -6,7 +6,7 @@ import { buildGameTree, type GameTree } from '../placement/gameTree';
 import type { Progress } from '../progress';
 import { idForm } from './ids';
 import { knowledgeOf, type Family, type Knowledge } from './knowledge';
-import { MOST_READ, namingKeys, numberedIn, settingsCandidates, settingsFrom, type FoundSettings } from './settingsStudy';
+import { MOST_READ, namingKeys, numberedIn, settingsCandidates, settingsFrom, thingOf, type FoundSettings } from './settingsStudy';
 import { merged, statementsOf } from './statements';
 import type { Statement } from './statement';
 
@@ -110,11 +110,12 @@ function profilesOf({ knowledge, settings, tree, roots }: Studied): Studied['pro
 }
 
 /** The statements that hold, as a card. */
-function cardOf({ roots, settings, programs, tree, profiles }: Studied, statements: readonly Statement[], title?: string): GameCard {
+function cardOf({ roots, settings, programs, tree, profiles, knowledge }: Studied, statements: readonly Statement[], title?: string): GameCard {
   const holds = new Set(statements.filter(({ standing }) => standing !== 'refused').map(({ id }) => id));
   const first = roots[0];
   const log = statements.find((one) => one.about.what === 'log' && holds.has(one.id));
-  const told = settings.filter(({ target }) => holds.has(`settings:${target}`));
+  const thing = (target: string) => thingOf(target, knowledge, first?.id ?? 'game');
+  const told = settings.filter(({ target }) => holds.has(`settings:${target}`) || holds.has(`things:${thing(target)?.folder ?? ''}/${baseName(target)}`));
   const files = told.map((file) => {
     const numbered = holds.has(`numbered:${file.target}`) ? numberedIn(file, tree) : undefined;
     const keys = namingKeys(file, tree).slice(0, 50).map(({ path, list, folder }) => ({ path, type: 'text' as const, ...(list === undefined ? {} : { list }), names: folder, meaning: `It names folders in “${baseName(folder)}”.` }));

@@ -21,7 +21,6 @@ export function CardView() {
   const router = useRouter();
   const input = useRef<HTMLInputElement>(null);
   const [card, setCard] = useState<GameCard>();
-  const [reasons, setReasons] = useState<string[]>([]);
   const [json, setJson] = useState('');
   const [wrong, setWrong] = useState<string>();
   /** The card that the game has, as text. */
@@ -39,11 +38,10 @@ export function CardView() {
     let current = true;
     void engine?.card().then((found) => {
       if (!current) return;
-      setReasons(found.reasons);
       // What is being written is not taken away by a new picture.
       if (!clean.current) return;
-      const text = JSON.stringify(found.card, null, 2);
-      setCard(found.card);
+      const text = JSON.stringify(found, null, 2);
+      setCard(found);
       setHeld(text);
       setJson(text);
     });
@@ -61,8 +59,8 @@ export function CardView() {
       return remote.card();
     });
     if (!done) return false;
-    const text = JSON.stringify(done.card, null, 2);
-    setCard(done.card);
+    const text = JSON.stringify(done, null, 2);
+    setCard(done);
     setHeld(text);
     setJson(text);
     return true;
@@ -89,15 +87,6 @@ export function CardView() {
         <h1>How {game.title} works</h1>
         <p className="quiet m-0">The app places packs by this, and by the folders as they are. Nothing here changes a file of the game.</p>
       </div>
-      {reasons.length > 0 && (
-        <Notice level="note" title="What the app found in the folder">
-          <ul className="m-0 ps-3">
-            {reasons.map((reason) => (
-              <li key={reason}>{reason}</li>
-            ))}
-          </ul>
-        </Notice>
-      )}
       <Folders card={card} />
       <Statements />
       {keptForm}
