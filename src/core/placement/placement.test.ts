@@ -154,6 +154,11 @@ describe('the player’s decisions', () => {
     expect(outcome(paths, decide(all, entries, 'W', false))).toEqual({});
   });
 
+  it('puts what the game knows nothing of where the player says, and leaves only the read-me out', () => {
+    const paths = ['horn.tune', 'read me.txt'];
+    expect(outcome(paths, proposeAt({ entries: entriesOf(paths), card, gameFiles: files }, '', 'program/assets/sounds' as TargetPath))).toEqual({ 'horn.tune': 'program/assets/sounds/horn.tune' });
+  });
+
   it('places anywhere the player says', () => {
     const moved = proposeAt({ entries, card, gameFiles: files }, 'W/assets', 'program/addons/mine' as TargetPath);
     expect(outcome(paths, moved)).toEqual({ 'W/assets/textures/quay/planks.png': 'program/addons/mine/textures/quay/planks.png', 'W/assets/textures/quay/rope.png': 'program/addons/mine/textures/quay/rope.png' });

@@ -245,10 +245,17 @@ function nowhere(entries: readonly PackEntry[], { card, name }: Context): PoolRe
   return { ...emptyResult(), confidence: 'ask', rules: [{ as: 'files', from: strip, to: root }], choices, nowhere: true };
 }
 
-/** The placement at a base that the player chose, with what does not belong left out again. */
+/**
+ * The placement at a base that the player chose, with what does not belong left out again. Where the game's folders know nothing of
+ * what lies under `strip`, all of it is meant: the player has said so.
+ */
 export function proposeAt(input: PlacementInput, strip: string, base: TargetPath): Placement {
   const { tree } = contextFor(input);
-  return { rules: [{ as: 'files', from: strip, to: base }], leftOut: whatStaysOut(input.entries, strip, base, input.card, tree), made: [], decisions: noDecisions };
+  const out = whatStaysOut(input.entries, strip, base, input.card, tree);
+  const reasons = new Map<string, LeftOutReason>(out.map(({ path, why }) => [path, why]));
+  const known = input.entries.some(({ path }) => isUnder(path, strip) && !reasons.has(path));
+  const leftOut = known ? out : out.filter(({ path, why }) => why !== 'no such folder in the game' || !isUnder(path, strip));
+  return { rules: [{ as: 'files', from: strip, to: base }], leftOut, made: [], decisions: noDecisions };
 }
 
 /** What stays out of the game when `strip` is laid over `base`, folder by folder. */
