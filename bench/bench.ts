@@ -12,6 +12,7 @@ import { packLines } from './packs';
 import { stackLines } from './stack';
 import { logLines } from './log';
 import { settingsLines } from './settings';
+import { studyOfGame } from './study';
 import { finish, fromClickTo, report, timed, timedTool } from './measure';
 
 const ARCHIVE = path.resolve('.satchel/demo/every-island.zip');
@@ -77,6 +78,7 @@ await bridgeLines(ARCHIVE, games);
 await packLines(ARCHIVE);
 await stackLines();
 await settingsLines();
+await studyOfGame();
 await logLines();
 await memoryLines([large, many]);
 finish();

@@ -17,23 +17,32 @@ export function maskName(file: string, folder: string): string {
   return masked.replace(/\d+/g, '#');
 }
 
+/** The endings of some names, each once. */
+export function endingsOf(names: Iterable<string>): Set<string> {
+  const found = new Set<string>();
+  for (const name of names) found.add(extensionOf(name));
+  return found;
+}
+
 /**
  * Adds what one folder's files say of the folder `member`, which is it or lies above it.
  *
  * @param rel keys of the folders from `member` down to the files
  * @param member the key of the member's own name
  * @param files keys of the files' own names
+ * @param endings those of the files, made once for all the folders above them
  */
-export function addFeatures(into: Features, rel: readonly string[], member: string, files: Iterable<string>): void {
+export function addFeatures(into: Features, rel: readonly string[], member: string, files: Iterable<string>, endings: ReadonlySet<string>): void {
   const add = (feature: string) => into.set(feature, (into.get(feature) ?? 0) + 1);
   if (rel[0] !== undefined) add(`D:${maskName(rel[0], member)}`);
-  const where = rel.map((name) => maskName(name, member)).join('/');
-  const endings = new Set<string>();
-  let names = 0;
-  for (const file of files) {
-    endings.add(extensionOf(file));
-    if (rel.length === 0 && names++ < MOST_NAMES) add(`F:${maskName(file, member)}`);
+  else {
+    let names = 0;
+    for (const file of files) {
+      if (names++ >= MOST_NAMES) break;
+      add(`F:${maskName(file, member)}`);
+    }
   }
+  const where = rel.map((name) => maskName(name, member)).join('/');
   for (const ending of endings) {
     add(`E:${where}|${ending}`);
     // Whatever the folders inside are called: how deep files of the ending lie.
@@ -47,6 +56,6 @@ export function featuresOf(
 ): Features {
   const found: Features = new Map();
   for (const { rel, fileKeys } of folders)
-    if (rel.length < FEATURE_DEPTH) addFeatures(found, rel, nameKey(name), fileKeys);
+    if (rel.length < FEATURE_DEPTH) addFeatures(found, rel, nameKey(name), fileKeys, endingsOf(fileKeys));
   return found;
 }

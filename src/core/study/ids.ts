@@ -16,6 +16,18 @@ export interface IdKind {
 
 /** Shorter names are no ids. */
 const SHORTEST = 4;
+/** Longer ones neither. */
+const LONGEST = 40;
+
+/** At least two digits; most names of a game have none, and this is asked of each. */
+function hasDigits(name: string): boolean {
+  let digits = 0;
+  for (let i = 0; i < name.length && digits < 2; i++) {
+    const code = name.charCodeAt(i);
+    if (code > 47 && code < 58) digits++;
+  }
+  return digits > 1;
+}
 
 /**
  * The form of a name that could be an id: letters and digits by how many there are. Undefined for ordinary words: an id
@@ -24,7 +36,7 @@ const SHORTEST = 4;
  * @example idForm('OR-2201-W') // 'AA-9999-A'
  */
 export function idForm(name: string): string | undefined {
-  if (name.length < SHORTEST || name.length > 40 || (name.match(/\d/g)?.length ?? 0) < 2) return undefined;
+  if (name.length < SHORTEST || name.length > LONGEST || !hasDigits(name)) return undefined;
   if (/^[0-9a-f]{8,}$/i.test(name) && /[a-f]/i.test(name)) return `hex${name.length}`;
   if (!/^[\p{L}\p{N}][\p{L}\p{N}._-]*$/u.test(name)) return undefined;
   if (/^\d+$/.test(name) ? name.length < 5 : /\p{Ll}{4}/u.test(name)) return undefined;
@@ -33,6 +45,11 @@ export function idForm(name: string): string | undefined {
 
 /** An id without the signs people leave out when they write it: `OR 2201 w`. */
 export const bareId = (name: string): string => nameKey(name).replace(/[^\p{L}\p{N}]/gu, '');
+
+const stemOf = (name: string): string => {
+  const dot = name.lastIndexOf('.');
+  return dot > 0 ? name.slice(0, dot) : name;
+};
 
 /** Finds forms of names that come up as folders, and as files or folders in another place too. */
 export function findIds(tree: GameTree): IdKind[] {
@@ -50,7 +67,7 @@ export function findIds(tree: GameTree): IdKind[] {
   };
   for (const [key, path] of tree.folders) if (key.includes('/')) note(baseName(path), parentOf(key), true);
   for (const [folder, files] of tree.files)
-    for (const target of files.values()) note(baseName(target).replace(/\.[^.]+$/, ''), folder, false);
+    for (const target of files.values()) if (hasDigits(target)) note(stemOf(baseName(target)), folder, false);
   const found: IdKind[] = [];
   for (const [form, { names, at, containers }] of places) {
     if (containers.size === 0) continue;

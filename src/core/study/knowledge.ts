@@ -35,6 +35,8 @@ export interface Knowledge {
 
 /** Of folders with more children than this, the first are looked at. */
 const MOST_MEMBERS = 2000;
+/** From so many on, folders that look alike are things, whatever they are called. */
+const MANY_ALIKE = 6;
 /** The share of members that must have a feature for it to belong to the kind. */
 const SHARED = 0.6;
 
@@ -54,18 +56,23 @@ function study(tree: GameTree): Knowledge {
   const endings = new Map<string, number>();
   const members = new Map<string, Features>();
   for (const [folder, files] of tree.files) {
+    const here = new Map<string, number>();
     for (const file of files.keys()) {
       const ending = extensionOf(file);
-      endings.set(ending, (endings.get(ending) ?? 0) + 1);
+      here.set(ending, (here.get(ending) ?? 0) + 1);
+    }
+    for (const [ending, count] of here) {
+      endings.set(ending, (endings.get(ending) ?? 0) + count);
       const places = homes.get(ending) ?? new Map<string, number>();
       if (places.size === 0) homes.set(ending, places);
-      places.set(folder, (places.get(folder) ?? 0) + 1);
+      places.set(folder, count);
     }
+    const own = new Set(here.keys());
     const rel: string[] = [];
     for (let at = folder, depth = 0; depth < FEATURE_DEPTH && parentOf(at) !== ''; depth++, at = parentOf(at)) {
       const features: Features = members.get(at) ?? new Map<string, number>();
       if (features.size === 0) members.set(at, features);
-      addFeatures(features, rel, baseName(at), files.keys());
+      addFeatures(features, rel, baseName(at), files.keys(), own);
       rel.unshift(baseName(at));
     }
   }
@@ -111,9 +118,9 @@ function findFamilies(members: ReadonlyMap<string, Features>, tree: GameTree): F
       continue;
     }
     const children = all.slice(0, MOST_MEMBERS);
-    // Names that come up elsewhere too are parts of things (textures, models), not things.
+    // Names that come up elsewhere too are parts of things (textures, models), not things; many that look alike are things all the same.
     const parts = children.filter((child) => (tree.foldersByName.get(baseName(child))?.length ?? 1) > 1 && idForm(baseName(child)) === undefined && !isLanguage(baseName(child)));
-    if (parts.length * 2 >= children.length) continue;
+    if (children.length < MANY_ALIKE && parts.length * 2 >= children.length) continue;
     // What the folders beside each other have in common; files and endings make a kind, folders alone do not.
     const counts = countFeatures(children, members);
     const common = [...counts].filter(([feature, count]) => count >= 2 && !feature.startsWith('D:'));

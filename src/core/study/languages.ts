@@ -1,8 +1,12 @@
 /** BCP 47: a language of two letters, and perhaps a script or region; or a language's name in English. */
 const LANGUAGE = /^(?:[a-z]{2}(?:[-_](?:[a-z]{2}|[a-z]{4}|\d{3}))?|arabic|basque|bulgarian|catalan|chinese|croatian|czech|danish|dutch|english|estonian|finnish|french|german|greek|hebrew|hungarian|icelandic|indonesian|irish|italian|japanese|korean|latvian|lithuanian|norwegian|persian|polish|portuguese|romanian|russian|serbian|slovak|slovenian|spanish|swedish|thai|turkish|ukrainian|vietnamese|welsh)$/i;
 
+const LONGEST = 24;
+
 /** Does the name of a file or folder stand for a language, alone or behind a word that all of them share? */
 export function isLanguage(name: string): boolean {
-  const stem = name.replace(/\.[^.]+$/, '');
+  const dot = name.lastIndexOf('.');
+  const stem = dot > 0 ? name.slice(0, dot) : name;
+  if (stem.length > LONGEST) return false;
   return LANGUAGE.test(stem) || LANGUAGE.test(stem.replace(/^\p{L}+[._-]/u, ''));
 }

@@ -23,20 +23,31 @@ export const MOST_READ = 400;
 /** In one folder with more files of an ending than this, they are contents of the game. */
 const MANY = 12;
 
-const SETTINGS_NAME = /(?:settings?|options?|config(?:uration)?|prefs?|preferences|controls|keys|launch|startup|autoexec|user|game|engine|profile|\.(?:ini|cfg|conf|prefs?|rc))/i;
+const SETTINGS_NAME = /(?:settings?|options?|config(?:uration)?|prefs?|preferences|controls|keys|launch|startup|autoexec|user|game|engine|profile)/i;
+const NO_SETTINGS = new Set(['log', 'md', 'htm', 'html', 'pdf']);
 const NOT_TEXT = new Set(['picture', 'texture', 'sound', 'model', 'archive', 'program']);
 
 /** Files whose text could be settings: small, near the top, not one of many. The likeliest first. */
 export function settingsCandidates(files: Iterable<{ target: string; size: number }>, { homes }: Knowledge): string[] {
   const found: { target: string; rank: number }[] = [];
+  let folder = '';
+  let key = '';
   for (const { target, size } of files) {
-    if (size === 0 || size > LARGEST || NOT_TEXT.has(kindOf(target)) || /\.(?:log|md|html?|pdf)$/i.test(target)) continue;
-    const name = baseName(target);
-    const many = homes.get(extensionOf(target))?.get(nameKey(parentOf(target))) ?? 0;
-    const named = SETTINGS_NAME.test(name) || dialectByName(target) !== undefined;
-    if (many > MANY && !named) continue;
-    const depth = target.split('/').length;
-    found.push({ target, rank: depth + (named ? 0 : 3) + (many > MANY ? 20 : 0) });
+    if (size === 0 || size > LARGEST || NOT_TEXT.has(kindOf(target))) continue;
+    const ending = extensionOf(target);
+    if (NO_SETTINGS.has(ending)) continue;
+    // Neighbours mostly lie in one folder.
+    const cut = target.lastIndexOf('/');
+    if (cut !== folder.length || !target.startsWith(folder)) {
+      folder = target.slice(0, cut);
+      key = nameKey(folder);
+    }
+    const many = (homes.get(ending)?.get(key) ?? 0) > MANY;
+    const name = target.slice(cut + 1);
+    const worded = SETTINGS_NAME.test(name);
+    if (many && !worded) continue;
+    const named = worded || dialectByName(target) !== undefined;
+    found.push({ target, rank: target.split('/').length + (named ? 0 : 3) + (many ? 20 : 0) });
   }
   return found.sort((a, b) => a.rank - b.rank || (a.target < b.target ? -1 : 1)).slice(0, MOST_READ).map(({ target }) => target);
 }

@@ -102,9 +102,14 @@ function logStatements({ logs, tree }: Studied): Statement[] {
   return found;
 }
 
+/** So many languages no game speaks. */
+const MOST_LANGUAGES = 80;
+
 function languageFolders(files: Studied['tree']['files']): { folder: string; names: string[] }[] {
   const found: { folder: string; names: string[] }[] = [];
   for (const [folder, inside] of files) {
+    // Folders of languages are small, and most folders are none.
+    if (inside.size < 2 || inside.size > MOST_LANGUAGES) continue;
     const names = [...inside.keys()].map((name) => baseName(name).replace(/\.[^.]+$/, '')).filter(isLanguage);
     if (names.length >= 2 && names.length * 2 >= inside.size) found.push({ folder, names: names.sort() });
   }

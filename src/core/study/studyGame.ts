@@ -1,7 +1,6 @@
 import { throwIfAborted } from '../errors';
 import { gameCardSchema, type GameCard } from '../games/card';
-import { kindOf } from '../media/kinds';
-import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf } from '../paths/paths';
+import { baseName, extensionOf, isUnder, nameKey, parentOf } from '../paths/paths';
 import { buildGameTree, type GameTree } from '../placement/gameTree';
 import type { Progress } from '../progress';
 import { idForm } from './ids';
@@ -72,16 +71,25 @@ export function studyNames(folders: readonly Omit<StudiedFolder, 'read'>[], opti
   return { ...conclude(studied, new Map(), settingsCandidates(studied.sizes, studied.knowledge), options), studied };
 }
 
+const PROGRAMS = new Set(['exe', 'app', 'bin', 'x86_64', 'sh']);
+
 function namesOf(folders: readonly StudiedFolder[], onProgress?: (progress: Progress) => void): Studied {
   const sizes: { target: string; size: number }[] = [];
-  for (const { id, files } of folders) {
-    for (const { path, size } of files) sizes.push({ target: joinPath(id, path), size });
+  const targets: string[] = [];
+  const logs: string[] = [];
+  const programs: string[] = [];
+  folders.forEach(({ id, files }, i) => {
+    for (const { path, size } of files) {
+      const target = `${id}/${path}`;
+      sizes.push({ target, size });
+      targets.push(target);
+      const ending = extensionOf(path);
+      if (ending === 'log' || (ending === 'txt' && /(^|[^a-z])log\.txt$/i.test(baseName(path)))) logs.push(target);
+      if (i === 0 && PROGRAMS.has(ending)) programs.push(target);
+    }
     onProgress?.({ phase: 'Looking at the game’s folders', done: sizes.length, total: sizes.length, unit: 'files' });
-  }
-  const tree = buildGameTree(folders.map(({ id }) => id), sizes.map(({ target }) => target));
-  const first = folders[0]?.id ?? 'game';
-  const logs = sizes.filter(({ target }) => extensionOf(target) === 'log' || /(^|[^a-z])log\.txt$/i.test(baseName(target))).map(({ target }) => target);
-  const programs = sizes.filter(({ target }) => isUnder(target, first) && /\.(?:exe|app|bin|x86_64|sh)$/i.test(target) && kindOf(target) !== 'archive').map(({ target }) => target);
+  });
+  const tree = buildGameTree(folders.map(({ id }) => id), targets);
   const shallow = (a: string, b: string) => a.split('/').length - b.split('/').length || (a < b ? -1 : 1);
   return { tree, knowledge: knowledgeOf(tree), roots: folders.map(({ id, title }) => ({ id, title })), sizes, settings: [], profiles: undefined, logs: logs.sort(shallow).slice(0, 10), programs: programs.sort(shallow).slice(0, 5) };
 }
