@@ -183,7 +183,7 @@ export class MentionReader {
     const mention: Mention = {
       ...nothing(first, last, sentence), cue,
       packFolders: packFolderList, packFiles: packFolderList.length > 0 && !written.includes('.') ? [] : packFileList,
-      gameFolders: asFolder ? game.found : [], gameFiles: written.includes('.') || n > 1 ? gameFileList : [],
+      gameFolders: asFolder ? asWritten(game.found, last.text) : [], gameFiles: written.includes('.') || n > 1 ? gameFileList : [],
       // A path that ends like a file names no folder to be made.
       newFolders: written.includes('/') && gameFileList.length === 0 && !/\.\p{L}{1,5}$/u.test(written) ? game.fresh : [],
       contents: CONTENTS.test(nameKey(words.slice(Math.max(0, i - 4), i).filter(({ key: one }) => !DETERMINER.test(one)).map(({ key: one }) => one).join(' '))),
@@ -204,6 +204,13 @@ export class MentionReader {
     if (!ALL.test(word.key) || cueOf(words, i) === 'from') return undefined;
     return { ...nothing(word, word, sentence), all: true };
   }
+}
+
+/** Of folders whose names differ only in capitals the ones that are spelled as it is written. */
+function asWritten(folders: string[], written: string): string[] {
+  const name = written.slice(written.lastIndexOf('/') + 1);
+  const exact = folders.filter((folder) => baseName(folder) === name);
+  return exact.length > 0 ? exact : folders;
 }
 
 const nothing = (first: Word, last: Word, sentence: string): Mention => ({

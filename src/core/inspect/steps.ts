@@ -1,4 +1,4 @@
-import { extensionOf, isUnder, nameKey, parentOf } from '../paths/paths';
+import { baseName, extensionOf, isUnder, nameKey, parentOf } from '../paths/paths';
 import { kindOf } from '../media/kinds';
 import { readInstructions, type Instruction } from './instructions';
 import { knowledgeOf } from '../study/knowledge';
@@ -168,6 +168,8 @@ function stepOf(
     const { packFolders, packFiles } = one;
     return packFolders.length > 0 ? outermost(packFolders) : packFiles;
   }))];
+  // “takes the place of x.fx”, which the pack has too: that file is meant.
+  if (what.length === 0 && things.length === 0 && where && where.cue === 'over') what = [...where.packFiles];
   const general = things.find(({ all }) => all);
   const kind = general && what.length === 0 ? kindWord(general.words) : undefined;
   if (kind) what = entries.filter(({ path }) => kindOf(path) === kind || (kind === 'picture' && kindOf(path) === 'texture')).map(({ path }) => path);
@@ -180,7 +182,7 @@ function stepOf(
   const { familyOf } = knowledgeOf(tree);
   if (how === 'beside') folders = [...new Set(folders.map((folder) => (familyOf.has(nameKey(folder)) && what.every((one) => extensionOf(one) === '' || !fileEndings(tree.files.get(nameKey(folder))).has(extensionOf(one))) ? parentOf(folder) : folder)))];
   // Of several folders of one name the one of which the sentence speaks.
-  const spoken = (folder: string) => parentOf(folder).split('/').slice(1).some((name) => name.length > 2 && speaksOf(text, name));
+  const spoken = (folder: string) => parentOf(folder).split('/').slice(1).some((name) => name.length > 2 && nameKey(name) !== nameKey(baseName(folder)) && speaksOf(text, name));
   if (folders.length > 1 && folders.some(spoken)) folders = folders.filter(spoken);
   if (folders.length === 0 && (files.length === 0 || (what.length === 0 && how !== 'inside' && !itsPlace))) return undefined;
   const name = NAMED.exec(text)?.[1]?.trim();

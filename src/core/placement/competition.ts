@@ -63,6 +63,8 @@ const MOST_NODES = 400;
 const MANY_ENTRIES = 5000;
 /** Of each part so many candidates stay in the race. */
 const KEPT = 6;
+/** In fuller folders no neighbour is looked for. */
+const MOST_NEIGHBOURS = 500;
 /** Files straight in a folder that are looked at one by one. */
 const MOST_FILES = 60;
 
@@ -291,6 +293,7 @@ export class Competition {
       if (other !== undefined) made.evidence.push({ weight: WEIGHTS.neighbour, says: `“${other}” is another one of the kind: only names inside agree.` });
       const thing = other === undefined ? this.spokenOf(one.to, path) : undefined;
       if (thing !== undefined) made.evidence.push({ weight: WEIGHTS.spokenOf, says: `“${thing}” is spoken of.` });
+      if (!node && other === undefined && this.neighbourSpokenOf(one.to, path)) made.evidence.push({ weight: WEIGHTS.spokenOf, says: 'The read-me speaks of a file that lies there.' });
       if (this.others.some((other) => isUnder(nameKey(one.to), other))) made.evidence.push({ weight: WEIGHTS.neighbour, says: 'Another one is named.' });
       made.points = pointsOf(made.evidence);
       return made;
@@ -343,6 +346,17 @@ export class Competition {
       if (known.size === 1 && known.has(folder)) return baseName(tree.folders.get(folder) ?? folder);
     }
     return undefined;
+  }
+
+  /** Does the read-me speak of another file of this ending in the same folder of the game, by its full name? */
+  private neighbourSpokenOf(to: string, path: string): boolean {
+    const { tree, said } = this.arena;
+    if (said === '') return false;
+    const files = tree.files.get(nameKey(parentOf(to)));
+    const ending = extensionOf(path);
+    if (!files || files.size > MOST_NEIGHBOURS) return false;
+    const low = nameKey(said.slice(0, 65_536));
+    return [...files.keys()].some((file) => extensionOf(file) === ending && file !== nameKey(baseName(path)) && low.includes(file));
   }
 
   private solve(node: PackNode): Plan[] {

@@ -55,6 +55,8 @@ export const WEIGHTS = {
   insidePath: 6,
   /** Another file of the same id lies there. */
   sameId: 3,
+  /** Files of this ending that lie there bear ids of this form too. */
+  idsHere: 5,
   /** A folder named after the archive. */
   archiveName: 6,
   /** Archives lie where it would lie unopened. */

@@ -1,4 +1,5 @@
 import { featuresOf } from '../study/features';
+import { idForm } from '../study/ids';
 import { isLanguage } from '../study/languages';
 import { fitOf, formOf, type Family, type Fit, type Knowledge } from '../study/knowledge';
 import { baseName, extensionOf, nameKey, parentOf } from '../paths/paths';
@@ -136,6 +137,8 @@ export function weighFolder(node: PackNode, name: string, to: string, tree: Game
   return found;
 }
 
+const stemOf = (name: string): string => name.replace(/\.[^.]+$/, '');
+
 /** What speaks for a single file in a folder of the game. */
 export function weighFile(file: string, to: string, tree: GameTree, { homes, endings }: Knowledge): Evidence[] {
   const found: Evidence[] = [];
@@ -157,6 +160,9 @@ export function weighFile(file: string, to: string, tree: GameTree, { homes, end
     if (here > 1 && [...(own?.keys() ?? [])].some((one) => one !== name && extensionOf(one) === ending && formOf(one) === formOf(name)))
       found.push({ weight: WEIGHTS.form, says: 'Its name has the form of the names there.' });
   }
+  const id = idForm(stemOf(name));
+  if (!same && id !== undefined && [...(own?.keys() ?? [])].filter((one) => extensionOf(one) === ending && idForm(stemOf(one)) === id).length >= 2)
+    found.push({ weight: WEIGHTS.idsHere, says: 'Files there bear ids of this form.' });
   if (!same && isLanguage(name) && [...(own?.keys() ?? [])].filter((one) => extensionOf(one) === ending && isLanguage(one)).length >= 2)
     found.push({ weight: WEIGHTS.language, says: 'Languages lie there, and its name is one.' });
   return found;
