@@ -29,6 +29,9 @@ export function collisionsOf(plan: Plan, entries: readonly PackEntry[], tree: Ga
   }
   const pairs = new Map<string, Set<string>>();
   const overFiles = new Set<string>();
+  /** How many files of two folders lead to the same place. */
+  const met = new Map<string, number>();
+  const size = (folder: string) => entries.filter(({ path }) => isUnder(path, folder)).length;
   for (const paths of owners.values()) {
     if (paths.length < 2 || paths.length > 20) continue;
     for (const a of paths) for (const b of paths) {
@@ -40,6 +43,8 @@ export function collisionsOf(plan: Plan, entries: readonly PackEntry[], tree: Ga
         if (over !== undefined) overFiles.add(over);
         continue;
       }
+      met.set(`${x}\n${y}`, (met.get(`${x}\n${y}`) ?? 0) + 1);
+      met.set(`${y}\n${x}`, (met.get(`${y}\n${x}`) ?? 0) + 1);
       pairs.set(x, (pairs.get(x) ?? new Set()).add(y));
       pairs.set(y, (pairs.get(y) ?? new Set()).add(x));
     }
@@ -53,7 +58,9 @@ export function collisionsOf(plan: Plan, entries: readonly PackEntry[], tree: Ga
     group.forEach((one) => done.add(one));
     const known = group.filter((one) => tree.foldersByName.has(nameKey(baseName(one))));
     const fresh = group.filter((one) => !known.includes(one));
-    if (known.length > 0 && fresh.length > 0) made.optional.push(...fresh.sort());
+    // One that covers all of the other is instead of it, not over it.
+    const instead = known.length > 0 && fresh.every((one) => known.some((other) => (met.get(`${one}\n${other}`) ?? 0) >= 0.8 * Math.max(size(one), size(other))));
+    if (known.length > 0 && fresh.length > 0 && !instead) made.optional.push(...fresh.sort());
     else if (group.length > 1) made.exclusive.push({ parent: parentOf(folder), options: group.sort() });
   }
   return made;

@@ -5,6 +5,7 @@ import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf, type Targe
 import { openSettings } from '../settings/openSettings';
 import { idForm } from '../study/ids';
 import { formOf, knowledgeOf } from '../study/knowledge';
+import { isLanguage } from '../study/languages';
 import { thingOf } from '../study/settingsStudy';
 import { findGroups, looksLikeChoice, splitAt, type Group } from './alternatives';
 import { forTheReader, isResultFolder, programFolders } from './baggage';
@@ -74,9 +75,11 @@ function withoutBaggage(entries: readonly PackEntry[], context: Context, result:
   return result.leftOut.length === 0 ? entries : useful;
 }
 
-/** Does a text have the form of texts that lie together in the game: `q004.txt` beside `q001.txt`? */
+/** Does a text have the form of texts that lie together in the game: `q004.txt` beside `q001.txt`, a language beside languages? */
 function isOneOfMany(path: string, { tree }: Context): boolean {
   const form = formOf(baseName(path));
+  const languages = (folder: string) => [...(tree.files.get(folder)?.keys() ?? [])].filter((name) => extensionOf(name) === extensionOf(path) && isLanguage(name)).length;
+  if (isLanguage(baseName(path)) && [...(knowledgeOf(tree).homes.get(extensionOf(path))?.keys() ?? [])].some((folder) => languages(folder) >= 2)) return true;
   return /\d/.test(form) && [...(knowledgeOf(tree).homes.get(extensionOf(path))?.keys() ?? [])].some((folder) => [...(tree.files.get(folder)?.keys() ?? [])].filter((name) => formOf(name) === form).length >= 2);
 }
 
