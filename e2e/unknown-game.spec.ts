@@ -31,8 +31,8 @@ test('a game that nobody described: studied, the read-me heard, a place asked an
     await setUpGame(page, app, 'Lock and Canal');
     const give = (name: string, files: Record<string, Uint8Array>) => page.getByLabel('Choose downloads').setInputFiles({ name, mimeType: 'application/zip', buffer: Buffer.from(zipSync(files)) });
     await give('swan.zip', { 'Swan v2/swan/swan.hull': text('hull of swan'), 'Swan v2/swan/deck.png': text('deck of swan'), 'Swan v2/readme.txt': text('Thanks!\n\nDrag the swan folder into Barges.\nThen open canal.cfg: extra_barges has to be 1.\nStart the game with -freight.\n') });
-    const steps = page.getByRole('region', { name: 'Its read-me, step by step' });
-    await expect(steps).toContainText('Done by the placement.');
+    const steps = page.getByRole('region', { name: 'Step by step' });
+    await expect(steps).toContainText('The placement does this.');
     await expect(steps).toContainText('extra_barges = 1: waits in Settings.');
     await expect(steps).toContainText('Start with -freight: waits in Settings');
     await step(page, 'Place').click();

@@ -63,7 +63,7 @@ function saysOf(one: SettingProposal): string {
 function itemOf(step: Step, targets: readonly { path: string; target: TargetPath; inside?: string }[], whole: TargetPath | undefined): Pick<ChecklistItem, 'state' | 'says'> | undefined {
   switch (step.kind) {
     case 'put':
-      return follows(step, targets, whole) ? { state: 'placed', says: 'Done by the placement.' } : { state: 'yours', says: 'The app does not place it so. See Place, and change it there if this is meant.' };
+      return follows(step, targets, whole) ? { state: 'placed', says: 'The placement does this.' } : { state: 'yours', says: 'The app does not place it so. See Place, and change it there if this is meant.' };
     case 'keep zipped':
       return whole !== undefined || step.what.length > 0 ? { state: 'placed', says: 'It stays zipped.' } : undefined;
     case 'choose one':

@@ -16,8 +16,9 @@ export interface FoundSettings {
   document?: SettingsDocument;
 }
 
-/** Larger files are data, in bytes. */
+/** Larger files are not read, in bytes: of them an ending says that they are settings, or they are data. */
 const LARGEST = 512 * 1024;
+const LARGEST_BY_NAME = 32 * 1024 * 1024;
 /** So many texts are read at most: those near the top first. */
 export const MOST_READ = 400;
 /** In one folder with more files of an ending than this, they are contents of the game. */
@@ -27,12 +28,14 @@ const SETTINGS_NAME = /(?:settings?|options?|config(?:uration)?|prefs?|preferenc
 const NO_SETTINGS = new Set(['log', 'md', 'htm', 'html', 'pdf']);
 const NOT_TEXT = new Set(['picture', 'texture', 'sound', 'model', 'archive', 'program']);
 
-/** Files whose text could be settings: small, near the top, not one of many. The likeliest first. */
-export function settingsCandidates(files: Iterable<{ target: string; size: number }>, { homes }: Knowledge): string[] {
+/** Files whose text could be settings: small, near the top, not one of many. The likeliest first; those too large to be read by themselves. */
+export function settingsCandidates(files: Iterable<{ target: string; size: number }>, { homes }: Knowledge): { read: string[]; large: string[] } {
   const found: { target: string; rank: number }[] = [];
+  const large: string[] = [];
   let folder = '';
   let key = '';
   for (const { target, size } of files) {
+    if (size > LARGEST && size < LARGEST_BY_NAME && dialectByName(target) === 'ini') large.push(target);
     if (size === 0 || size > LARGEST || NOT_TEXT.has(kindOf(target))) continue;
     const ending = extensionOf(target);
     if (NO_SETTINGS.has(ending)) continue;
@@ -49,7 +52,7 @@ export function settingsCandidates(files: Iterable<{ target: string; size: numbe
     const named = worded || dialectByName(target) !== undefined;
     found.push({ target, rank: target.split('/').length + (named ? 0 : 3) + (many ? 20 : 0) });
   }
-  return found.sort((a, b) => a.rank - b.rank || (a.target < b.target ? -1 : 1)).slice(0, MOST_READ).map(({ target }) => target);
+  return { read: found.sort((a, b) => a.rank - b.rank || (a.target < b.target ? -1 : 1)).slice(0, MOST_READ).map(({ target }) => target), large: large.sort().slice(0, 20) };
 }
 
 /** Which of the texts are settings files, in which form, and what they are called where two share a name. */

@@ -47,6 +47,11 @@ describe('the study of a game', () => {
     expect(at(setStanding(statements, 'family:game/gear', 'refused')).confidence).toBe('ask');
   });
 
+  it('takes a file that is too large to be read for settings by its ending alone', async () => {
+    const large = { id: 'game', title: 'Old Mill', files: [{ path: 'long.ini', size: 22_000_000 }, { path: 'long.dat', size: 22_000_000 }, { path: 'huge.ini', size: 50_000_000 }], read: () => Promise.reject(new Error('must not be read')) };
+    expect((await studyGame([large])).card.settings.map(({ target }) => target)).toEqual(['game/long.ini']);
+  });
+
   it('can be stopped, and survives folders that cannot be read and names that look like patterns', async () => {
     const stop = new AbortController();
     stop.abort();

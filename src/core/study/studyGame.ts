@@ -48,9 +48,8 @@ export async function studyGame(folders: readonly StudiedFolder[], options: Stud
   const { signal, onProgress } = options;
   const studied = namesOf(folders, onProgress);
   throwIfAborted(signal);
-  const wanted = settingsCandidates(studied.sizes, studied.knowledge);
+  const { read: wanted, large: unread } = settingsCandidates(studied.sizes, studied.knowledge);
   const texts = new Map<string, string>();
-  const unread: string[] = [];
   const byId = new Map(folders.map((folder) => [folder.id, folder]));
   let done = 0;
   for (const target of wanted) {
@@ -68,7 +67,12 @@ export async function studyGame(folders: readonly StudiedFolder[], options: Stud
 /** The same from names and sizes alone. */
 export function studyNames(folders: readonly Omit<StudiedFolder, 'read'>[], options: StudyOptions = {}): { card: GameCard; statements: Statement[]; studied: Studied } {
   const studied = namesOf(folders);
-  return { ...conclude(studied, new Map(), settingsCandidates(studied.sizes, studied.knowledge), options), studied };
+  return { ...conclude(studied, new Map(), namedOnly(studied), options), studied };
+}
+
+function namedOnly({ sizes, knowledge }: Studied): string[] {
+  const { read, large } = settingsCandidates(sizes, knowledge);
+  return [...read, ...large];
 }
 
 const PROGRAMS = new Set(['exe', 'app', 'bin', 'x86_64', 'sh']);

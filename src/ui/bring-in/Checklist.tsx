@@ -1,12 +1,12 @@
 import type { ChecklistItem } from '@/core';
 
-const STATE_WORDS: Record<ChecklistItem['state'], string> = { placed: 'done', settings: 'in Settings', yours: 'yours to do' };
+const STATE_WORDS: Record<ChecklistItem['state'], string> = { placed: 'by the app', settings: 'in Settings', yours: 'yours to do' };
 
 /** A pack's read-me as a list of steps, each with what the app makes of it. */
 export function Checklist({ steps }: { steps: readonly ChecklistItem[] }) {
   if (steps.length === 0) return null;
   return (
-    <section aria-label="Its read-me, step by step">
+    <section aria-label="Step by step">
       <h3>Its read-me, step by step</h3>
       <ul className="steps-list">
         {steps.map(({ line, text, state, says }) => (
