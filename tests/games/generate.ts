@@ -57,7 +57,7 @@ class World {
     this.userTitle = chance.one([`${this.title} data`, 'Documents', `My ${this.title}`, `${this.title} files`]);
     this.hasUser = chance.is(0.55);
     this.game[chance.one([`${this.title.replace(' ', '')}.exe`, 'game.exe', `bin/${this.word()}.exe`, `${this.word()}.bin`])] = 90_000;
-    const base = chance.one(['', 'data/', 'content/', `${cap(this.word())}_Data/`, 'assets/base/']);
+    const base = chance.one(['', 'data/', 'content/', `${cap(this.word())}_files/`, 'assets/base/']);
     const endings = chance.some(ENDINGS, ENDINGS.length);
     for (const kind of chance.some(PLAIN, chance.int(2, 4))) this.addPlain(base + kind, chance.is(0.35) ? chance.one(['png', 'dat', 'ogg']) : (endings.pop() as string));
     for (const kind of chance.some(KINDS, chance.int(1, 3))) this.addFamily(base + (chance.is(0.5) ? kind : cap(kind)), endings);
@@ -111,7 +111,7 @@ class World {
     const sections = chance.some(SECTIONS, 2);
     const value = () => chance.one(['0', '1', 'false', 'true', 'off', 'on', '2', '0.5', '80', 'low']);
     const root = this.hasUser && chance.is(0.6) ? 'user' : 'game';
-    const name = { ini: [`${this.title.split(' ')[0]?.toLowerCase() ?? 'game'}.ini`, 'options.cfg', 'config.ini', 'game.settings'], json: ['settings.json', 'options.json'], xml: ['options.xml', 'config.xml'], commands: ['user.cfg', 'autoexec.rc', 'prefs.txt'], blocks: ['game.conf', 'setup.cfg'] }[dialect] ?? ['x.ini'];
+    const name = { ini: [`${this.title.split(' ')[0]?.toLowerCase() ?? 'game'}.ini`, 'options.cfg', 'config.ini', 'game.settings'], json: ['settings.json', 'options.json'], xml: ['options.xml', 'config.xml'], commands: ['user.cfg', 'startup.rc', 'prefs.txt'], blocks: ['game.conf', 'setup.cfg'] }[dialect] ?? ['x.ini'];
     const file = chance.one(name);
     const values = keys.map((key, i) => ({ path: dialect === 'commands' ? [key] : [sections[i % 2] as string, key], value: value() }));
     const list = dialect === 'ini' && this.plain[0] && chance.is(0.5) ? { path: [sections[0] as string, 'Active'], value: this.plain[0].names.slice(0, 2).join(',') } : undefined;

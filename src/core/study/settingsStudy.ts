@@ -24,7 +24,7 @@ export const MOST_READ = 400;
 /** In one folder with more files of an ending than this, they are contents of the game. */
 const MANY = 12;
 
-const SETTINGS_NAME = /(?:settings?|options?|config(?:uration)?|prefs?|preferences|controls|keys|launch|startup|autoexec|user|game|engine|profile)/i;
+const SETTINGS_NAME = /(?:settings?|options?|config(?:uration)?|prefs?|preferences|controls|keys|launch|startup|user|game|engine|profile)/i;
 const NO_SETTINGS = new Set(['log', 'md', 'htm', 'html', 'pdf']);
 const NOT_TEXT = new Set(['picture', 'texture', 'sound', 'model', 'archive', 'program']);
 
