@@ -36,7 +36,7 @@ export { gameCardJsonSchema, gameCardSchema, plainCard, type GameCard, type Game
 export { cardFromFolder, cardWithFolder, freeRoot, joinCards, rootTitle, type FolderReading } from './games/fromFolder';
 export { studyGame, type StudiedFolder, type StudyOptions } from './study/studyGame';
 export { learn, setStanding } from './study/learned';
-export { statementSchema, type Statement } from './study/statement';
+export { canBeAnswered, statementSchema, type Statement } from './study/statement';
 export { explainPortable, locateRoots, type LocatedRoot } from './games/locate';
 export { carryDecisions, compareVersions, isSamePack } from './placement/versions';
 export { LEFT_OUT_SAYS, readMeRank, type LeftOutReason } from './placement/baggage';

@@ -1,6 +1,11 @@
 /** How many tag colours there are. */
 export const TAG_COLOURS = 8;
 
+const ARCHIVE_ENDING = /\.(zip|7z|rar|tar(\.\w+)?|tgz|txz|gz|bz2|xz|zst)$/i;
+
+/** A download's name without the ending of an archive. */
+export const withoutArchiveEnding = (file: string): string => file.replace(ARCHIVE_ENDING, '');
+
 /**
  * A pack's name out of its file's name: no extension, blanks for dashes and underscores, words with a capital.
  *

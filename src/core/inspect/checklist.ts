@@ -17,7 +17,7 @@ export interface ChecklistItem {
   says: string;
 }
 
-export interface ChecklistInput {
+interface ChecklistInput {
   entries: readonly PackEntry[];
   card: GameCard;
   gameFiles: readonly string[];

@@ -7,8 +7,9 @@ export type Instruction =
 
 const SECTION = /^\s*\[([^\]\r\n]{1,80})\]\s*$/;
 const KEY = /^\s*([A-Za-z_][\w.:-]{1,60})\s*=\s*("[^"]*"|[^\s;#][^;#]{0,120}?)\s*(?:[;#].*)?$/;
-const TAG = /<([A-Za-z_][\w.:-]*)((?:\s+[A-Za-z_][\w.:-]*\s*=\s*"[^"<]*")+)\s*\/?>/g;
-const ATTRIBUTE = /([A-Za-z_][\w.:-]*)\s*=\s*"([^"<]*)"/g;
+/** A tag with attributes, and one attribute of it. */
+export const TAG = /<([A-Za-z_][\w.:-]*)((?:\s+[A-Za-z_][\w.:-]*\s*=\s*"[^"<]*")+)\s*\/?>/g;
+export const ATTRIBUTE = /([A-Za-z_][\w.:-]*)\s*=\s*"([^"<]*)"/g;
 const OPTION = /(?:^|[\s"“`'])((?:--?|\+)[A-Za-z][\w-]*(?:=[^\s"”`',;]+|\s(?=\d|[\w-]+[./\\]\w)[^\s"”`',;]+)?)/g;
 const NUMBERED = /^(.*?\S)\s*(?:\d+|N|X|#|\?)$/;
 

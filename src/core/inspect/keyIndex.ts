@@ -12,7 +12,7 @@ export interface KnownKey {
   items?: string[];
 }
 
-export interface KnownFile {
+interface KnownFile {
   target: TargetPath;
   document: SettingsDocument;
   name: string;

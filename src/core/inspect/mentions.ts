@@ -1,11 +1,11 @@
 import type { PackEntry } from '../archives/pack';
-import { baseName, extensionOf, isUnder, nameKey, parentOf } from '../paths/paths';
+import { baseName, extensionOf, nameKey } from '../paths/paths';
 import { gameFile, type GameTree } from '../placement/gameTree';
 import { packFolders } from '../placement/packFolders';
 import { wordsOf, type Word } from './sentences';
 
 /** How a sentence speaks of something, by the words before it. */
-export type Cue = 'into' | 'beside' | 'like' | 'over' | 'from' | 'inside' | undefined;
+type Cue = 'into' | 'beside' | 'like' | 'over' | 'from' | 'inside' | undefined;
 
 /** Something that a sentence names, and what that is in the pack and in the game. */
 export interface Mention {
@@ -50,12 +50,12 @@ const FOLDER_WORD = /^(?:sub)?(?:folders?|director(?:y|ies)|dir|path|ordners?|ve
 const DETERMINER = /^(?:the|a|an|your|its|his|own|game|game's|game’s|games|this|that|same|existing|other|others|file|called|named|respective|corresponding|correct|right|der|die|das|den|dem|des|deine?[nmr]?|dein|ihre?n?|eigenen?|anderen?|namens|el|la|los|las|tu|su|del|juego|demás|otr[ao]s|llamad[ao]|le|les|l|votre|ton|ta|autres|nommé|root|top-level|main|spiels|spieles|jeu)$/;
 
 const CUES: [Exclude<Cue, undefined>, RegExp][] = [
-  ['beside', /(?:next to|besides?|along ?side(?: of)?|among(?:st)?|between|together with|along with|neben|zu den|zu|unter die|bei(?: den)?|junto (?:a|al|con)|al lado de|entre|à côté (?:de|des|du)|parmi|joins?|near)$/],
-  ['like', /(?:with|mit|con|avec|like|as|wie|como|comme)$/],
-  ['over', /(?:over|on top of|overwrit(?:e|es|ing)|replac(?:e|es|ing)|instead of|in place of|place of|(?:ü|ue)ber|ersetz(?:t|en|e)|anstelle(?: von| der| des)?|sobre|reemplaza[rn]?|sustituye[n]?|en lugar de|remplace[rnz]*|par-dessus|à la place (?:de|du|des))$/],
-  ['from', /(?:from|out of|aus|von|desde|depuis)$/],
-  ['inside', /(?:inside(?: of)?|within|innerhalb(?: von)?|dentro de|à l['’]intérieur (?:de|du))$/],
-  ['into', /(?:into|in|to|onto|under|below|beneath|at|ins|im|nach|unter|en|a|al|hacia|dans|à|au|aux|sous|vers|is|where|contains?|goes|belongs?)$/],
+  ['beside', /(?:^|\s)(?:next to|besides?|along ?side(?: of)?|among(?:st)?|between|together with|along with|neben|zu den|zu|unter die|bei(?: den)?|junto (?:a|al|con)|al lado de|entre|à côté (?:de|des|du)|parmi|joins?|near)$/],
+  ['like', /(?:^|\s)(?:with|mit|con|avec|like|as|wie|como|comme)$/],
+  ['over', /(?:^|\s)(?:over|on top of|overwrit(?:e|es|ing)|replac(?:e|es|ing)|instead of|in place of|place of|(?:ü|ue)ber|ersetz(?:t|en|e)|anstelle(?: von| der| des)?|sobre|reemplaza[rn]?|sustituye[n]?|en lugar de|remplace[rnz]*|par-dessus|à la place (?:de|du|des))$/],
+  ['from', /(?:^|\s)(?:from|out of|aus|von|desde|depuis)$/],
+  ['inside', /(?:^|\s)(?:inside(?: of)?|within|innerhalb(?: von)?|dentro de|à l['’]intérieur (?:de|du))$/],
+  ['into', /(?:^|\s)(?:into|in|to|onto|under|below|beneath|at|ins|im|nach|unter|en|a|al|hacia|dans|à|au|aux|sous|vers|is|where|contains?|goes|belongs?)$/],
 ];
 
 const ALL = /^(?:everything|all|all of it|all of them|contents?|the lot|them|it|these|both|alles|alle|inhalt|beide|sie|todo|todos|ambos|contenido|tout|tous|contenu|files?|dateien|archivos|ficheros|fichiers|pictures?|images?|textures?|bilder|texturen|imágenes|texturas|sounds?|maps?|zip|archive)$/;
@@ -224,13 +224,5 @@ function cueOf(words: readonly Word[], i: number): Cue {
   while (at >= 0 && i - at <= 5 && !(words[at]?.stop ?? false) && (DETERMINER.test(words[at]?.key ?? '') || FOLDER_WORD.test(words[at]?.key ?? ''))) at--;
   if (at < 0 || words[at]?.stop) return undefined;
   const before = words.slice(Math.max(0, at - 3), at + 1).map(({ key }) => key).join(' ');
-  return CUES.find(([, test]) => new RegExp(`(?:^|\\s)${test.source}`, 'u').test(before))?.[0];
+  return CUES.find(([, test]) => test.test(before))?.[0];
 }
-
-/** The files that a list of pack folders and files stands for. */
-export const filesUnder = (entries: readonly PackEntry[], paths: readonly string[]): PackEntry[] =>
-  entries.filter(({ path }) => paths.some((one) => isUnder(path, one)));
-
-/** Is one of the folders above a file of this name? */
-export const folderAbove = (path: string, name: string): boolean =>
-  parentOf(path).split('/').some((one) => nameKey(one) === nameKey(name));

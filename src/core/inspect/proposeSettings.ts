@@ -1,13 +1,14 @@
 import type { PackEntry } from '../archives/pack';
 import type { GameCard } from '../games/card';
-import { baseName, extensionOf, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { baseName, extensionOf, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
 import { forTheReader } from '../placement/baggage';
 import { placeFiles, type Placement } from '../placement/placement';
 import type { SettingsDocument } from '../settings/document';
 import { numberedSections } from '../settings/numbered';
 import type { Statement } from '../study/statement';
+import { ATTRIBUTE, TAG } from './instructions';
 import { KeyIndex, bareKey, type KnownKey } from './keyIndex';
-import { isCode, sentencesOf } from './sentences';
+import { isCode, sentencesOf, speaksOf } from './sentences';
 import { ADDING, EACH, NEVER, NEW, OLD, STARTING, TURN_OFF, TURN_ON, WRITE, isNumber, isSwitch, settingsTokens, switched, type Token } from './settingsWords';
 
 /** A setting that a pack asks for, with the place where it belongs. Lists: the whole new value. */
@@ -67,7 +68,7 @@ class SettingsReader {
     for (const { path } of (input.entries ?? []).slice(0, 5000)) {
       const name = baseName(path);
       this.packNames.set(nameKey(name), name);
-      this.packNames.set(nameKey(name.replace(/\.[^.]+$/, '')), name.replace(/\.[^.]+$/, ''));
+      this.packNames.set(nameKey(stemOf(name)), stemOf(name));
       for (const folder of parentOf(path).split('/')) if (folder !== '') this.packNames.set(nameKey(folder), folder);
     }
   }
@@ -193,7 +194,7 @@ class SettingsReader {
       return top.length === 1 ? top : [];
     }
     const folder = (file: number) => baseName(this.index.folderOf(file));
-    const spoken = (text: string) => files.filter((file) => folder(file).length > 1 && spokenOf(text, folder(file)));
+    const spoken = (text: string) => files.filter((file) => folder(file).length > 1 && speaksOf(text, folder(file)));
     for (const text of [sentence, this.text]) {
       const some = spoken(text);
       if (some.length > 0 && some.length < files.length) return some;
@@ -342,8 +343,8 @@ class SettingsReader {
   }
 
   private readTags(text: string, line: number): void {
-    for (const [, element = '', attributes = ''] of text.matchAll(/<([A-Za-z_][\w.:-]*)((?:\s+[A-Za-z_][\w.:-]*\s*=\s*"[^"<]*")+)\s*\/?>/g))
-      for (const [, attribute = '', value = ''] of attributes.matchAll(/([A-Za-z_][\w.:-]*)\s*=\s*"([^"<]*)"/g)) {
+    for (const [, element = '', attributes = ''] of text.matchAll(TAG))
+      for (const [, attribute = '', value = ''] of attributes.matchAll(ATTRIBUTE)) {
         const places = this.index.keys(attribute).filter(({ path }) => path.at(-1) === `@${attribute}` && bareKey(path.at(-2) ?? '') === bareKey(element));
         const scoped = this.files.length > 0 ? places.filter(({ file }) => this.files.includes(file)) : places;
         for (const place of this.narrow(scoped.length > 0 ? scoped : places, [], text)) this.push(place, value, line);
@@ -447,9 +448,6 @@ function pickValue(found: readonly { value: string; old: boolean }[], now: strin
   const wanted = found.filter(({ old }) => !old);
   return (wanted.find(({ value }) => nameKey(value) !== nameKey(now.replace(/^"(.*)"$/, '$1'))) ?? wanted[0])?.value;
 }
-
-const spokenOf = (text: string, name: string): boolean =>
-  new RegExp(`(?<![\\p{L}\\p{N}])${name.replace(/[.*+?^${}()|[\]\\]/g, '\\$&').replace(/[ _-]/g, '[ _-]?')}(?![\\p{L}\\p{N}])`, 'iu').test(text);
 
 /** Said twice counts once: what differs from what is there, the last time. Sections without keys say nothing. */
 function settled(found: readonly SettingProposal[]): SettingProposal[] {

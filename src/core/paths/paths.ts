@@ -58,6 +58,16 @@ export function extensionOf(path: string): string {
   return dot <= 0 ? '' : name.slice(dot + 1).toLowerCase();
 }
 
+/** A file's own name without its ending. */
+export function stemOf(path: string): string {
+  const name = baseName(path);
+  const dot = name.lastIndexOf('.');
+  return dot > 0 ? name.slice(0, dot) : name;
+}
+
+/** A target as sentences name it: in quotes, without its root; the root's id where it is one. */
+export const quotedTarget = (of: string): string => `“${of.includes('/') ? of.slice(of.indexOf('/') + 1) : of}”`;
+
 /** Joins path parts, skipping empty ones. */
 export function joinPath(...parts: string[]): string {
   let joined = '';

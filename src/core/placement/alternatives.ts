@@ -1,6 +1,5 @@
 import type { PackEntry } from '../archives/pack';
 import { baseName, isUnder, nameKey, parentOf } from '../paths/paths';
-import { knowledgeOf } from '../study/knowledge';
 import { ask, type Context } from './context';
 import { packFolders } from './packFolders';
 
@@ -22,7 +21,9 @@ export interface Split {
 
 const RESOLUTION = /(^|[^a-z0-9])(\d{3,4}\s*(px|p|x\d{3,4})?|\d+k|\d+x|x\d+|hd|sd|uhd|low|mid(dle)?|medium|high|ultra|lite|full|half|small|large|big)([^a-z0-9]|$)/i;
 const CHOICE = /(^|[^a-z])(option|variant|variation|version|edition|style|theme|buttons?|colou?rs?|choose|choice|either|alternate|alt|region|language|type)([^a-z]|$)/i;
-const OPTIONAL = /(^|[^a-z])(optional|extras?|bonus|add-?ons?|overlays?|plus|wahlweise|opcional|facultatif)([^a-z]|$)|^(only|just|nur|solo|seulement) (with|if|for|mit|für|wenn|con|si|para|avec|pour)\b|\b(if you|for those|falls|si tienes|si vous)\b/i;
+const OPTIONAL = /(^|[^a-z])(optional|extras?|bonus|add-?ons?|overlays?|plus|wahlweise|opcional|facultatif)([^a-z]|$)/i;
+/** Names that say for whom a part is. */
+const FOR_WHOM = /^(?:only|just|nur|sólo|solo|seulement) (?:with|if|for|when|mit|für|wenn|con|si|para|avec|pour)\b|\bif you\b|\bfor those\b|\bfalls\b|\bsi (?:tienes|vous)\b|\boptional\b/i;
 const SINGLE = /^([a-z]|\d{1,2}|[ivx]{1,4})$/i;
 
 /** Larger packs hold more folders than this beside each other only where they are contents, not choices. */
@@ -67,6 +68,10 @@ function shared(a: Set<string>, b: Set<string>): number {
   return count;
 }
 
+const saysOptional = (path: string): boolean => OPTIONAL.test(baseName(path)) || saysForWhom(path);
+/** Does a folder's own name say that it is only for some players? */
+export const saysForWhom = (path: string): boolean => FOR_WHOM.test(baseName(path));
+
 /** Is a folder's own name one that says "choose me", rather than a part of the game's tree? */
 export const looksLikeChoice = (path: string): boolean => {
   const name = baseName(path);
@@ -77,30 +82,30 @@ export const looksLikeChoice = (path: string): boolean => {
  * Finds folders that exclude each other: siblings that hold the same files. Folders that the game knows by name at such a
  * place are contents (two vessels with a picture of the same name), and title ids are looked at elsewhere.
  */
-export function findGroups(entries: readonly PackEntry[], { tree, card }: Context): { exclusive: Group[]; optional: string[] } {
+export function findGroups(entries: readonly PackEntry[], { tree, card, knowledge }: Context): { exclusive: Group[]; optional: string[] } {
   const children = foldersNearTop(entries);
   const isId = card.titles ? new RegExp(`^(${card.titles.pattern})$`, 'i') : undefined;
   const markers = card.places.flatMap((place) => (place.mode === 'own-folder' && place.marker ? [nameKey(place.marker)] : []));
-  for (const { core } of knowledgeOf(tree).families) for (const feature of core) if (feature.startsWith('F:') && !/[*#]/.test(feature)) markers.push(feature.slice(2));
+  for (const { core } of knowledge.families) for (const feature of core) if (feature.startsWith('F:') && !/[*#]/.test(feature)) markers.push(feature.slice(2));
   // Add-ons that happen to hold files of the same names are not alternatives.
   const isAddOn = (files: Set<string>) => markers.some((marker) => files.has(marker));
   const exclusive: Group[] = [];
   const optional: string[] = [];
   const taken: string[] = [];
   const unknown = (folder: string) => !isId?.test(baseName(folder)) && !tree.foldersByName.has(nameKey(baseName(folder)));
-  const candidates = [...children.values()].map((folders) => folders.filter((folder) => unknown(folder) && !OPTIONAL.test(baseName(folder)))).filter(({ length }) => length > 1 && length <= MOST_OPTIONS);
-  const frees = [...children.values()].flatMap((folders) => folders.filter((folder) => unknown(folder) && OPTIONAL.test(baseName(folder))));
+  const candidates = [...children.values()].map((folders) => folders.filter((folder) => unknown(folder) && !saysOptional(folder))).filter(({ length }) => length > 1 && length <= MOST_OPTIONS);
+  const frees = [...children.values()].flatMap((folders) => folders.filter((folder) => unknown(folder) && saysOptional(folder)));
   const wanted = new Set([...candidates.flat(), ...frees, ...frees.flatMap((folder) => children.get(parentOf(folder)) ?? [])]);
   const known = wanted.size === 0 ? new Map<string, Set<string>>() : shapes(entries, wanted);
   const inside = (folder: string) => known.get(folder) ?? new Set<string>();
   for (const [parent, folders] of [...children].sort(([a], [b]) => a.split('/').length - b.split('/').length || (a < b ? -1 : 1))) {
     if (taken.some((folder) => isUnder(parent, folder) && parent !== '')) continue;
     const names = folders.filter(unknown);
-    const free = names.filter((folder) => OPTIONAL.test(baseName(folder)));
-    const firm = names.filter((folder) => !OPTIONAL.test(baseName(folder))).sort();
+    const free = names.filter((folder) => saysOptional(folder));
+    const firm = names.filter((folder) => !saysOptional(folder)).sort();
     // What is optional lies over something: it shares files with what stands beside it, or with what that holds.
     for (const folder of free) {
-      const beside = folders.filter((other) => other !== folder && !OPTIONAL.test(baseName(other)));
+      const beside = folders.filter((other) => other !== folder && !saysOptional(other));
       if (beside.length === 0) continue;
       if (!startsLikeTheGame(inside(folder), tree) && !beside.some((other) => shared(inside(folder), inside(other)) > 0)) continue;
       optional.push(folder);
@@ -117,6 +122,14 @@ export function findGroups(entries: readonly PackEntry[], { tree, card }: Contex
     }
   }
   return { exclusive, optional };
+}
+
+/** Folders beside each other that hold files of the same names, whatever they are called. */
+export function alikeSiblings(entries: readonly PackEntry[]): Group[] {
+  return [...foldersNearTop(entries)].flatMap(([parent, folders]) => {
+    if (folders.length < 2 || folders.length > MOST_OPTIONS) return [];
+    return join([...folders].sort(), shapes(entries, new Set(folders))).map((options) => ({ parent, options }));
+  });
 }
 
 /** Siblings that share at least half of the smaller one's files fall into one group. */

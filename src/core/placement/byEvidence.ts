@@ -1,10 +1,11 @@
+import { withoutArchiveEnding } from '../archives/names';
 import type { PackEntry } from '../archives/pack';
-import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
 import { kindOf } from '../media/kinds';
-import { knowledgeOf } from '../study/knowledge';
 import { LEVELS, WEIGHTS, pointsOf, type Evidence } from './evidence';
 import { ask, emptyResult, slugOf, type Context, type PoolResult } from './context';
-import { compete, liesOver, mappingOf, signatureOf, weighty, type Candidate, type Plan } from './competition';
+import { compete } from './competition';
+import { liesOver, mappingOf, signatureOf, weighty, type Candidate, type Plan } from './plans';
 import { gameFile } from './gameTree';
 import type { WordStep } from '../inspect/steps';
 import { sharedFolder, type BaseChoice } from './overTree';
@@ -14,8 +15,8 @@ import type { PlaceRule } from './placement';
 const MOST_OFFERED = 5;
 
 /** The name that a folder made for a pack gets: what the pack is called, without an ending. */
-export const folderNameOf = (name: string): string => {
-  const bare = name.replace(/\.(zip|7z|rar|tar(\.\w+)?|tgz|txz|gz|bz2|xz|zst)$/i, '').replace(/[<>:"|?*\\/\u0000-\u001f]+/g, ' ').replace(/[. ]+$/g, '').trim();
+const folderNameOf = (name: string): string => {
+  const bare = withoutArchiveEnding(name).replace(/[<>:"|?*\\/\u0000-\u001f]+/g, ' ').replace(/[. ]+$/g, '').trim();
   return bare || 'pack';
 };
 
@@ -30,7 +31,7 @@ export interface Forced {
 export const plansFor = (entries: readonly PackEntry[], context: Context, packFolder = folderNameOf(context.name), forced: readonly Forced[] = []): Plan[] =>
   entries.length === 0 ? [] : compete(entries, {
     forced: forced.map(({ node, to, says }) => ({ node, to, evidence: [{ weight: WEIGHTS.card, says }] })),
-    statements: context.statements, tree: context.tree, steps: context.steps, inside: context.inside, title: context.card.title, packFolder,
+    statements: context.statements, tree: context.tree, knowledge: context.knowledge, steps: context.steps, inside: context.inside, title: context.card.title, packFolder,
     roots: context.card.roots.map(({ id, title }) => ({ id, title })), said: context.readMe?.text ?? '',
   });
 
@@ -45,7 +46,7 @@ export const shownPlace = (to: string, { card }: Context): string => {
 };
 
 /** Is the best plan clear, and by how much? Something is only laid over what is there where more than names agree. */
-export function confidenceOf(plans: readonly Plan[], entries: readonly PackEntry[], context: Context): 'sure' | 'likely' | 'ask' {
+function confidenceOf(plans: readonly Plan[], entries: readonly PackEntry[], context: Context): 'sure' | 'likely' | 'ask' {
   const [best] = plans;
   if (!best) return 'ask';
   const matter = weighty(entries);
@@ -66,7 +67,7 @@ function saysLittle({ file, node, evidence, to }: Candidate, { tree }: Context):
   if (!file || !['picture', 'texture', 'sound'].includes(kindOf(node)) || evidence.some(({ line }) => line !== undefined)) return false;
   if (evidence.some(({ weight }) => weight === WEIGHTS.card || weight === WEIGHTS.spokenOf || weight === WEIGHTS.ownId || weight === WEIGHTS.learnt || weight === WEIGHTS.learntOnce)) return false;
   if (gameFile(tree, nameKey(to)) !== undefined) return false;
-  return !/[\d_-]/.test(baseName(node).replace(/\.[^.]+$/, '')) || !evidence.some(({ weight }) => weight === WEIGHTS.form);
+  return !/[\d_-]/.test(stemOf(node)) || !evidence.some(({ weight }) => weight === WEIGHTS.form);
 }
 
 /** A folder that agrees, a read-me, an id, several files of one place: more than a name that two files happen to share. */
@@ -150,7 +151,7 @@ function ruledItems(items: readonly Candidate[], entries: readonly PackEntry[]):
 const rulesOf = (items: readonly Candidate[], entries: readonly PackEntry[]): PlaceRule[] => ruledItems(items, entries).map(({ rule }) => rule);
 
 /** A plan as rules and parts. */
-export function resultOf(plan: Plan, entries: readonly PackEntry[]): PoolResult {
+function resultOf(plan: Plan, entries: readonly PackEntry[]): PoolResult {
   const result = emptyResult();
   for (const { rule, items } of ruledItems(plan.items, entries)) {
     result.rules.push(rule);
@@ -167,7 +168,7 @@ export function resultOf(plan: Plan, entries: readonly PackEntry[]): PoolResult 
 }
 
 /** An archive that stays one: as it came, or packed anew from a folder of it. */
-export interface Zipped {
+interface Zipped {
   to: TargetPath;
   /** The folder of the pack that is packed anew, where what the game looks for lies a level too deep. */
   from?: string;
@@ -177,8 +178,7 @@ export interface Zipped {
 
 /** Should the archive stay as it is? Judged by what lies where it would lie, and by the read-me. */
 export function keptZipped(entries: readonly PackEntry[], context: Context): Zipped | undefined {
-  const { tree, name, steps, inside } = context;
-  const knowledge = knowledgeOf(tree);
+  const { tree, knowledge, name, steps, inside } = context;
   const ending = extensionOf(name);
   if (ending === '' || entries.some(({ path }) => extensionOf(path) === ending || kindOf(path) === 'archive')) return undefined;
   const told = steps.find((step): step is WordStep => step.kind === 'keep zipped');

@@ -1,16 +1,16 @@
 import type { PackEntry } from '../archives/pack';
 import { baseName, isUnder, joinPath, nameKey, parentOf } from '../paths/paths';
-import type { Candidate, Plan } from './competition';
+import type { Candidate, Plan } from './plans';
 import type { GameTree } from './gameTree';
 
 /** Each file that an item places, with where it comes to lie. */
-export function* targetOfItem({ node, to, file, inside }: Candidate, entries: readonly PackEntry[]): Generator<[target: string, path: string]> {
+function* targetOfItem({ node, to, file, inside }: Candidate, entries: readonly PackEntry[]): Generator<[target: string, path: string]> {
   if (file) yield [to, node];
   else for (const { path } of entries) if (isUnder(path, node)) yield [joinPath(inside === undefined ? to : `${to}!`, node === '' ? path : path.slice(node.length + 1)), path];
 }
 
 /** Folders of the pack that lead to the same files of the game: one of them can be taken, or one lies over the rest. */
-export interface Collisions {
+interface Collisions {
   exclusive: { parent: string; options: string[] }[];
   optional: string[];
 }

@@ -1,52 +1,33 @@
 import type { PackEntry } from '../archives/pack';
 import { speaksOf } from '../inspect/sentences';
 import type { Step } from '../inspect/steps';
-import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
 import { idForm } from '../study/ids';
 import { learntPlaces } from '../study/learned';
-import { refusedFolders, type Statement } from '../study/statement';
-import { knowledgeOf, variantOf, type Family, type Knowledge } from '../study/knowledge';
+import type { Statement } from '../study/statement';
+import { variantOf, type Family, type Knowledge } from '../study/knowledge';
 import type { PlacementMode } from './context';
-import { WEIGHTS, pointsOf, saturate, type Evidence } from './evidence';
+import { FIT, TOLD_ASTRAY, WEIGHTS, pointsOf, type Evidence } from './evidence';
 import { gameFile, type GameTree } from './gameTree';
 import { idCandidates } from './idPlaces';
+import { insidePlaces } from './insidePlaces';
 import { sharedFolder, waysOver } from './overTree';
 import { packFolders } from './packFolders';
-import { packTree, relOf, type PackNode } from './packTree';
+import { packTree, type PackNode } from './packTree';
+import { MOST_COMPARED, combine, distinct, weighty, type Candidate, type Plan } from './plans';
 import { toldOf, toldPlaces } from './told';
 import { fitFor, isAstray, overlapOf, weighFile, weighFolder } from './weigh';
-
-/** One part of a pack and one place for it, with everything that was seen for and against. */
-export interface Candidate {
-  /** The folder or file of the pack. */
-  node: string;
-  file: boolean;
-  to: TargetPath;
-  /** Set where `to` is an archive of the game: the folder inside. */
-  inside?: string | undefined;
-  mode: PlacementMode;
-  evidence: Evidence[];
-  points: number;
-  files: number;
-}
-
-/** A way to place all of a pack: a candidate for each of its parts. */
-export interface Plan {
-  items: Candidate[];
-  points: number;
-  /** Files for which no place is known. */
-  left: PackEntry[];
-}
 
 /** What a competition is held with. */
 export interface Arena {
   tree: GameTree;
+  /** What the game's folders teach, without what the player refused. */
   knowledge: Knowledge;
   steps: readonly Step[];
   inside: ReadonlyMap<string, readonly string[]>;
   roots: readonly { id: string; title: string }[];
   title: string;
-  /** What is known of the game: refused statements count no more, learnt places do. */
+  /** Learnt places are among them. */
   statements: readonly Statement[];
   /** Parts whose place the player has said. */
   forced: readonly { node: string; to: string; evidence: Evidence[] }[];
@@ -76,7 +57,7 @@ interface Proposed {
 }
 
 /** Collects candidates for every part of a pack, weighs them, and finds the best ways to place all of it. */
-export class Competition {
+class Competition {
   private readonly top: PackNode;
   private readonly shared: string;
   private readonly proposed = new Map<string, Map<string, Proposed>>();
@@ -89,6 +70,8 @@ export class Competition {
   private others: readonly string[] = [];
 
   private readonly arena: Arena;
+  /** The pack's name and its read-me, as far as they are looked through. */
+  private readonly speech: string;
 
   constructor(private readonly entries: readonly PackEntry[], arena: Arena) {
     // “Rename it to x.map”: the one file of that ending is meant.
@@ -98,6 +81,7 @@ export class Competition {
       return fits.length === 1 ? { ...step, what: [fits[0]?.path as string] } : step;
     };
     this.arena = { ...arena, steps: arena.steps.map(meant) };
+    this.speech = `${arena.packFolder}\n${arena.said.slice(0, 65_536)}`;
     this.top = packTree(entries);
     this.shared = sharedFolder(entries);
     this.fileNames = new Set(entries.map(({ path }) => path));
@@ -172,7 +156,7 @@ export class Competition {
     if (node.count === 0 || node.depth > DEEPEST - 1) return;
     for (const family of knowledge.families) {
       const name = this.nameOf(node, family);
-      if (fitFor(node, name, family, knowledge).fit < 0.3) continue;
+      if (fitFor(node, name, family, knowledge).fit < FIT.considered) continue;
       const to = `${family.folder}/${name}`;
       this.propose(node.path, tree.folders.get(nameKey(to)) ?? to, 'own-folder');
     }
@@ -189,45 +173,10 @@ export class Competition {
   }
 
   private proposeInside(node: PackNode): void {
-    const { inside } = this.arena;
-    if (inside.size === 0 || node.count === 0) return;
-    for (const [archive, paths] of inside) {
-      const known = insideIndex(paths);
-      let exact = 0, near = 0;
-      for (const folder of node.folders) {
-        const rel = relOf(folder, node).join('/');
-        const folderThere = rel !== '' && known.folders.has(rel);
-        for (const file of folder.fileKeys) {
-          if (known.files.has(joinPath(rel, file))) exact++;
-          else if (folderThere) near++;
-        }
-      }
-      const key = nameKey(node.name);
-      const name = nameKey(baseName(archive));
-      const stem = name.replace(/\.[^.]+$/, '');
-      const called = node.path !== '' && (key === name || key === stem || ` ${key} `.includes(` ${name} `) || key.endsWith(`_${stem}`));
-      this.proposeInner(node, archive, known);
-      if (exact + near === 0 && !called) continue;
-      const evidence: Evidence[] = [];
-      const others = [...inside.keys()].length;
-      if (exact > 0) evidence.push({ weight: WEIGHTS.insidePath * saturate(exact, 1) * ((exact + near) / node.count), says: `${exact === 1 ? 'One file' : `${exact} files`} of this path ${exact === 1 ? 'is' : 'are'} inside “${baseName(archive)}”.` });
-      else if (near > 0) evidence.push({ weight: (WEIGHTS.insidePath / 2 / Math.sqrt(others)) * (near / node.count), says: `Its folders are inside “${baseName(archive)}”.` });
-      const lost = 1 - (exact + near) / node.count;
-      if (lost > 0 && !called) evidence.push({ weight: WEIGHTS.astray * lost, says: 'A part of it has no place inside.' });
-      if (called) evidence.push({ weight: WEIGHTS.archiveName, says: `The folder is called after “${baseName(archive)}”.` });
-      if (exact > 0) this.knownInside.add(nameKey(archive));
-      this.propose(node.path, archive, 'inside', evidence, '');
+    for (const { archive, inner, evidence, exact } of insidePlaces(node, this.arena.inside)) {
+      if (exact) this.knownInside.add(nameKey(archive));
+      this.propose(node.path, archive, 'inside', evidence, inner);
     }
-  }
-
-  /** Files that lie loose in the pack under names that the archive has in one of its folders. */
-  private proposeInner(node: PackNode, archive: string, known: { byName: Map<string, string[]> }): void {
-    if (node.children.length > 0 || node.files.length === 0 || node.files.length > MOST_FILES) return;
-    const homes = node.files.map(({ path }) => known.byName.get(nameKey(baseName(path))) ?? []);
-    const inner = (homes[0] ?? []).find((folder) => folder !== '' && homes.every((some) => some.includes(folder)));
-    if (inner === undefined || nameKey(node.name) === baseName(inner)) return;
-    const weight = WEIGHTS.insidePath * WEIGHTS.sameName * saturate(homes.length, 1);
-    this.propose(node.path, archive, 'inside', [{ weight, says: `Names of its files are inside “${baseName(archive)}”, in “${inner}”.` }], inner);
   }
 
   private proposeFiles(node: PackNode): void {
@@ -237,7 +186,7 @@ export class Competition {
       const homes = topHomes(knowledge, extensionOf(path));
       const named = tree.foldersOfFile.get(name);
       const folders = [...homes, ...(named === undefined ? [] : typeof named === 'string' ? [named] : named.slice(0, 6))];
-      const stem = name.replace(/\.[^.]+$/, '');
+      const stem = stemOf(name);
       const byId = knowledge.ids.flatMap(({ files }) => files.get(stem) ?? []);
       for (const folder of byId) this.propose(path, gameFile(tree, `${folder}/${name}`) ?? `${tree.folders.get(folder) as string}/${baseName(path)}`, 'loose', [{ weight: WEIGHTS.sameId / Math.sqrt(byId.length), says: 'Another file of this id lies there.' }]);
       for (const folder of new Set(folders)) {
@@ -251,11 +200,11 @@ export class Competition {
   private proposePairs(node: PackNode): void {
     const { knowledge, tree } = this.arena;
     for (const { path } of node.files.slice(0, MOST_FILES)) {
-      const stem = nameKey(baseName(path)).replace(/\.[^.]+$/, '');
+      const stem = nameKey(stemOf(path));
       const twin = node.children.find(({ name }) => nameKey(name) === stem);
       if (!twin) continue;
       for (const folder of topHomes(knowledge, extensionOf(path))) {
-        const pairs = [...(tree.files.get(folder)?.keys() ?? [])].filter((file) => extensionOf(file) === extensionOf(path) && tree.folders.has(`${folder}/${file.replace(/\.[^.]+$/, '')}`));
+        const pairs = [...(tree.files.get(folder)?.keys() ?? [])].filter((file) => extensionOf(file) === extensionOf(path) && tree.folders.has(`${folder}/${stemOf(file)}`));
         if (pairs.length === 0) continue;
         const spelled = tree.folders.get(folder) as string;
         const evidence = [{ weight: WEIGHTS.pair, says: 'A file and a folder of one name lie together there.' }];
@@ -267,11 +216,11 @@ export class Competition {
 
   /** `coat.red` where the game has `coat` and `coat.blue` beside each other. */
   private proposeVariants(node: PackNode): void {
-    const { knowledge, tree, said, packFolder } = this.arena;
+    const { knowledge, tree } = this.arena;
     const prefix = variantOf(nameKey(node.name));
     if (prefix === undefined || node.count === 0) return;
     const parents = [...(knowledge.variants.get(prefix) ?? [])].sort();
-    const spoken = parents.filter((parent) => speaksOf(`${packFolder}\n${said.slice(0, 65_536)}`, baseName(parent)));
+    const spoken = parents.filter((parent) => speaksOf(this.speech, baseName(parent)));
     for (const parent of parents.slice(0, 50)) {
       const weight = spoken.includes(parent) && spoken.length === 1 ? WEIGHTS.variant + WEIGHTS.spokenOf : WEIGHTS.variant / Math.sqrt(parents.length);
       this.propose(node.path, `${tree.folders.get(parent) as string}/${node.name}`, 'own-folder', [{ weight, says: `Folders called “${prefix} …” lie there.` }]);
@@ -288,7 +237,7 @@ export class Competition {
       const told = toldOf(made, steps, this.shared, (folder) => tree.folders.has(nameKey(folder)));
       // Where the read-me or the player says the very place, that its kind of file is new there says little.
       const clear = told.some(({ weight }) => weight > WEIGHTS.told / 2) || one.evidence.some(({ weight }) => weight === WEIGHTS.learnt || weight === WEIGHTS.learntOnce || weight === WEIGHTS.card);
-      made.evidence = [...one.evidence, ...seen.map((seenOne) => (clear && isAstray(seenOne) ? { ...seenOne, weight: seenOne.weight * 0.05 } : seenOne)), ...told];
+      made.evidence = [...one.evidence, ...seen.map((seenOne) => (clear && isAstray(seenOne) ? { ...seenOne, weight: seenOne.weight * TOLD_ASTRAY } : seenOne)), ...told];
       const other = one.inside === undefined ? this.neighbour(one.to, path, node) : undefined;
       if (other !== undefined) made.evidence.push({ weight: WEIGHTS.neighbour, says: `“${other}” is another one of the kind: only names inside agree.` });
       const thing = other === undefined ? this.spokenOf(one.to, path) : undefined;
@@ -319,7 +268,7 @@ export class Competition {
     if (named.some((name) => family.members.has(`${family.key}/${name}`))) return tree.folders.get(folder);
     for (let at = path; at !== ''; at = parentOf(at)) {
       const own = this.nodes.get(at);
-      if (own && fitFor(own, this.nameOf(own), family, knowledge).fit > 0.5) return tree.folders.get(folder);
+      if (own && fitFor(own, this.nameOf(own), family, knowledge).fit > FIT.oneOfAKind) return tree.folders.get(folder);
     }
     // The pack itself, unnamed: what lies under these very names in one member alone can mean that one.
     if (nameKey(packFolder) === called || folder !== nameKey(to) || !node || (node.path !== '' && node.depth > 1)) return undefined;
@@ -337,11 +286,11 @@ export class Competition {
 
   /** The one of many alike whose folder it is, where the pack's name or its read-me speaks of that one and of no other. */
   private spokenOf(to: string, node: string): string | undefined {
-    const { knowledge, tree, said, packFolder } = this.arena;
+    const { knowledge, tree } = this.arena;
     for (let folder = nameKey(to); folder.includes('/'); folder = parentOf(folder)) {
       const family = knowledge.familyOf.get(folder);
       if (!family || nameKey(baseName(node)) === baseName(folder)) continue;
-      const known = this.spoken.get(family) ?? new Set([...family.members].filter((member) => baseName(member).length >= 4 && speaksOf(`${packFolder}\n${said.slice(0, 65_536)}`, baseName(member))));
+      const known = this.spoken.get(family) ?? new Set([...family.members].filter((member) => baseName(member).length >= 4 && speaksOf(this.speech, baseName(member))));
       this.spoken.set(family, known);
       if (known.size === 1 && known.has(folder)) return baseName(tree.folders.get(folder) ?? folder);
     }
@@ -350,12 +299,12 @@ export class Competition {
 
   /** Does the read-me speak of another file of this ending in the same folder of the game, by its full name? */
   private neighbourSpokenOf(to: string, path: string): boolean {
-    const { tree, said } = this.arena;
-    if (said === '') return false;
+    const { tree } = this.arena;
+    if (this.arena.said === '') return false;
     const files = tree.files.get(nameKey(parentOf(to)));
     const ending = extensionOf(path);
     if (!files || files.size > MOST_NEIGHBOURS) return false;
-    const low = nameKey(said.slice(0, 65_536));
+    const low = nameKey(this.speech);
     return [...files.keys()].some((file) => extensionOf(file) === ending && file !== nameKey(baseName(path)) && low.includes(file));
   }
 
@@ -368,9 +317,12 @@ export class Competition {
     if (over.length > 0) parts.push({ plans: [], entries: [...over] });
     const [only, second] = parts;
     const split = only && !second ? only.plans : combine(parts);
-    return distinct([...own, ...split], node).slice(0, KEPT);
+    return distinct([...own, ...split], node.count > MOST_COMPARED ? [] : node.folders.flatMap(({ files }) => files)).slice(0, KEPT);
   }
 }
+
+/** The competition for some files of a pack in a game: the best plans, best first. */
+export const compete = (entries: readonly PackEntry[], arena: Arena): Plan[] => new Competition(entries, arena).plans();
 
 const homesKnown = new WeakMap<Knowledge, Map<string, string[]>>();
 
@@ -386,112 +338,3 @@ function topHomes(knowledge: Knowledge, ending: string): string[] {
 }
 
 const byPoints = (a: Candidate, b: Candidate): number => b.points - a.points || a.to.length - b.to.length || (a.to < b.to ? -1 : 1);
-
-const indexes = new WeakMap<readonly string[], InsideIndex>();
-
-interface InsideIndex {
-  files: Set<string>;
-  folders: Set<string>;
-  /** A file's own name to the folders inside that have it. */
-  byName: Map<string, string[]>;
-}
-
-function insideIndex(paths: readonly string[]): InsideIndex {
-  const known = indexes.get(paths);
-  if (known) return known;
-  const made: InsideIndex = { files: new Set(), folders: new Set(), byName: new Map() };
-  for (const path of paths) {
-    const key = nameKey(path);
-    made.files.add(key);
-    made.byName.set(baseName(key), [...(made.byName.get(baseName(key)) ?? []), parentOf(path)]);
-    for (let folder = parentOf(key); folder !== '' && !made.folders.has(folder); folder = parentOf(folder)) made.folders.add(folder);
-  }
-  indexes.set(paths, made);
-  return made;
-}
-
-/** Pictures beside a pack show what it looks like: that they have no place weighs little. */
-const weightLeft = ({ path }: PackEntry): number => (/\.(?:png|jpe?g|webp|gif|bmp|txt|md|pdf|html?|url|rtf|docx?)$/i.test(path) ? 0.15 : 1);
-
-/** Puts the plans of a folder's parts together: the best of each, and each second best in turn. */
-function combine(parts: readonly { plans: Plan[]; entries: PackEntry[] }[]): Plan[] {
-  const best = parts.map(({ plans }) => plans[0]);
-  const join = (chosen: readonly (Plan | undefined)[]): Plan | undefined => {
-    const items = chosen.flatMap((plan) => plan?.items ?? []);
-    if (items.length === 0) return undefined;
-    const left = parts.flatMap(({ entries }, i) => chosen[i]?.left ?? (chosen[i] ? [] : entries));
-    let sum = 0, weights = 0, least = Infinity;
-    chosen.forEach((plan) => {
-      if (!plan) return;
-      const weight = Math.sqrt(plan.items.reduce((count, { files }) => count + files, 0));
-      sum += weight * plan.points;
-      weights += weight;
-      least = Math.min(least, plan.points);
-    });
-    const placed = items.reduce((count, { files }) => count + files, 0);
-    const lost = left.reduce((count, entry) => count + weightLeft(entry), 0);
-    const points = 0.5 * (sum / weights) + 0.5 * least + (WEIGHTS.astray * lost) / (placed + lost) - Math.min(1.5, 0.25 * (items.length - 1));
-    return { items, points, left };
-  };
-  const plans = [join(best)];
-  parts.forEach(({ plans: some }, i) => {
-    for (const other of some.slice(1, 4)) plans.push(join(best.map((plan, at) => (at === i ? other : plan))));
-  });
-  return plans.filter((plan): plan is Plan => plan !== undefined && plan.points > 0);
-}
-
-/** Where a plan puts each file, in short: two plans of one mapping are one. */
-export function mappingOf({ items }: Plan): string {
-  return items.map(({ node, to, file, inside }) => {
-    // A folder kept under its own name is the folder above laid over the one above.
-    let [from, goal] = [node, to as string];
-    while (!file && from !== '' && inside === undefined && nameKey(baseName(from)) === nameKey(baseName(goal)) && goal.includes('/')) [from, goal] = [parentOf(from), parentOf(goal)];
-    return `${file ? parentOf(from) : from}>${file ? (baseName(from) === baseName(goal) ? parentOf(goal) : goal) : goal}${inside === undefined ? '' : '!'}`;
-  }).filter((one, i, all) => all.indexOf(one) === i).sort().join('|');
-}
-
-/** Larger parts are told apart by their rules alone. */
-const MOST_COMPARED = 600;
-
-/** Where a plan puts every file, as one text: two plans that come to the same are one. */
-export function signatureOf(plan: Plan, entries: readonly PackEntry[]): string {
-  if (entries.length === 0 || entries.length > MOST_COMPARED) return mappingOf(plan);
-  return nameKey(entries.map(({ path }) => {
-    const item = plan.items.find((one) => (one.file ? one.node === path : isUnder(path, one.node)));
-    return item ? `${item.file ? item.to : joinPath(item.to, item.node === '' ? path : path.slice(item.node.length + 1))}${item.inside === undefined ? '' : `!${item.inside}`}` : '';
-  }).join('\n'));
-}
-
-/** The files that matter: pictures and texts beside the rest go along or stay out. */
-export const weighty = (entries: readonly PackEntry[]): readonly PackEntry[] => {
-  const some = entries.filter((entry) => weightLeft(entry) === 1);
-  return some.length > 0 ? some : entries;
-};
-
-function distinct(plans: readonly Plan[], node: PackNode): Plan[] {
-  const seen = new Set<string>();
-  const entries = node.count > MOST_COMPARED ? [] : node.folders.flatMap(({ files }) => files);
-  const order = [...plans].sort((a, b) => b.points - a.points || a.items.length - b.items.length || (mappingOf(a) < mappingOf(b) ? -1 : 1));
-  return order.filter((plan) => {
-    const id = signatureOf(plan, entries);
-    return !seen.has(id) && seen.add(id);
-  });
-}
-
-/** Does it lie over files that are there? */
-export function liesOver({ items }: Plan, entries: readonly PackEntry[], tree: GameTree): boolean {
-  return items.some(({ node, to, file, inside }) => inside === undefined && (file ? gameFile(tree, nameKey(to)) !== undefined
-    : entries.some(({ path }) => isUnder(path, node) && gameFile(tree, nameKey(joinPath(to, node === '' ? path : path.slice(node.length + 1)))) !== undefined)));
-}
-
-/** The competition for some files of a pack in a game. */
-export const compete = (entries: readonly PackEntry[], arena: Omit<Arena, 'knowledge'>): Plan[] =>
-  new Competition(entries, { ...arena, knowledge: without(knowledgeOf(arena.tree), refusedFolders(arena.statements)) }).plans();
-
-/** What was studied, without the kinds that the player says are none. */
-function without(knowledge: Knowledge, refused: ReadonlySet<string>): Knowledge {
-  if (refused.size === 0) return knowledge;
-  const families = knowledge.families.filter(({ key }) => !refused.has(key));
-  const homes = new Map([...knowledge.homes].map(([ending, folders]) => [ending, new Map([...folders].filter(([folder]) => !refused.has(folder)))] as const));
-  return { ...knowledge, families, homes, familyOf: new Map([...knowledge.familyOf].filter(([, family]) => families.includes(family))) };
-}

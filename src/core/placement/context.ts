@@ -1,7 +1,9 @@
+import { withoutArchiveEnding } from '../archives/names';
 import type { PackEntry } from '../archives/pack';
 import type { GameCard } from '../games/card';
 import type { PackPath, TargetPath } from '../paths/paths';
 import type { Step } from '../inspect/steps';
+import type { Knowledge } from '../study/knowledge';
 import type { Statement } from '../study/statement';
 import type { Evidence } from './evidence';
 import type { LeftOutReason } from './baggage';
@@ -63,6 +65,8 @@ export interface PlacedPart {
 export interface Context {
   card: GameCard;
   tree: GameTree;
+  /** What the game's folders teach, without what the player refused. */
+  knowledge: Knowledge;
   /** The download's file name. */
   name: string;
   /** The pack's name as the player reads it. */
@@ -109,7 +113,6 @@ export function ask(context: Context, question: Omit<Question, 'answer' | 'answe
 
 /** A folder's name made out of a pack's: small letters, digits and dashes, as players name such folders. */
 export const slugOf = (name: string): string => {
-  const bare = name.replace(/\.(zip|7z|rar|tar(\.\w+)?|tgz|txz|gz|bz2|xz|zst)$/i, '');
-  const slug = bare.normalize('NFKD').replace(/[\u0300-\u036f]/g, '').toLowerCase().replace(/[^a-z0-9.]+/g, '-').replace(/^[-.]+|[-.]+$/g, '');
+  const slug = withoutArchiveEnding(name).normalize('NFKD').replace(/[\u0300-\u036f]/g, '').toLowerCase().replace(/[^a-z0-9.]+/g, '-').replace(/^[-.]+|[-.]+$/g, '');
   return slug || 'pack';
 };

@@ -1,5 +1,5 @@
 import type { PackEntry } from '../archives/pack';
-import { baseName, extensionOf, joinPath, nameKey, parentOf } from '../paths/paths';
+import { baseName, extensionOf, joinPath, nameKey, parentOf, stemOf } from '../paths/paths';
 import { kindOf } from '../media/kinds';
 import { bareId, idForm, type IdKind } from '../study/ids';
 import type { PlacementMode } from './context';
@@ -10,7 +10,7 @@ import { sharedFolder } from './overTree';
 import type { PackNode } from './packTree';
 
 /** The folder inside the ids' folders where files of these endings lie; '' where they lie straight in it. */
-export function innerFor(container: string, endings: ReadonlySet<string>, tree: GameTree, names: ReadonlyMap<string, string>): string {
+function innerFor(container: string, endings: ReadonlySet<string>, tree: GameTree, names: ReadonlyMap<string, string>): string {
   const votes = new Map<string, number>();
   for (const key of names.keys()) {
     const id = `${container}/${key}`;
@@ -63,7 +63,7 @@ export function idCandidates(
       found.push({ node: node.path, to: idTarget(kind, container, node.name, node, entries, tree), mode: 'title', evidence: [{ weight: WEIGHTS.ownId, says: `“${node.name}” is one that you have.` }] });
     }
     // Files that bear ids themselves lie where such files lie.
-    const bear = entries.filter(({ path }) => idForm(baseName(path).replace(/\.[^.]+$/, '')) === kind.form);
+    const bear = entries.filter(({ path }) => idForm(stemOf(path)) === kind.form);
     if (named || bear.length * 2 > entries.length) continue;
     const mentioned: string[] = [];
     const texts = [packFolder, ...said.slice(0, 64 * 1024).split(/\r\n|\n|\r/)].map(bareId);

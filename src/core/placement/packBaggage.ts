@@ -1,8 +1,10 @@
 import picomatch from 'picomatch';
+import type { PackEntry } from '../archives/pack';
 import type { GameCard } from '../games/card';
-import { baseName, nameKey, parentOf } from '../paths/paths';
-import { forTheReader, isProgram, isResultFolder, showsTheResult, type LeftOutReason } from './baggage';
-import type { Context } from './context';
+import { baseName, isUnder, nameKey, parentOf } from '../paths/paths';
+import { forTheReader, isProgram, isResultFolder, programFolders, showsTheResult, type LeftOutReason } from './baggage';
+import type { Context, PoolResult } from './context';
+import { packFolders } from './packFolders';
 
 /** Why a file of a pack is not for the game, judged with what the game and its card know; undefined where it may be. */
 export function packBaggage(path: string, { tree, card }: Context, inResultFolder = isResultFolder(parentOf(path))): LeftOutReason | undefined {
@@ -19,4 +21,26 @@ function namedByCard(path: string, card: GameCard): boolean {
   const moved = new Set(card.recipes.flatMap(({ moves }) => moves.map(({ from }) => nameKey(from))));
   if (names.some((name) => moved.has(nameKey(name)))) return true;
   return card.places.some((place) => place.mode === 'into-archive' && names.some((_, i) => picomatch.isMatch(names.slice(i).join('/'), place.entries, { nocase: true })));
+}
+
+/**
+ * Sorts out what is not for the game: it goes to `leftOut` with the reason.
+ *
+ * @param before a reason that is known better, or `null` where the file is for the game whatever it looks like
+ * @returns the rest; the same list where nothing is missing from it, so that what was prepared for it holds on
+ */
+export function withoutBaggage(entries: readonly PackEntry[], context: Context, leftOut: PoolResult['leftOut'], before?: (path: string) => LeftOutReason | null | undefined): readonly PackEntry[] {
+  const programs = programFolders(entries, context.tree);
+  const useful: PackEntry[] = [];
+  for (const { path: folder, files } of packFolders(entries)) {
+    const ofProgram = programs.some((one) => isUnder(folder, one));
+    const shows = isResultFolder(folder);
+    for (const entry of files) {
+      const known = ofProgram ? 'a program' : before?.(entry.path);
+      const why = known === undefined ? packBaggage(entry.path, context, shows) : known;
+      if (why) leftOut.push({ path: entry.path, why });
+      else useful.push(entry);
+    }
+  }
+  return leftOut.length === 0 ? entries : useful;
 }

@@ -4,9 +4,11 @@ import { packName } from '../archives/names';
 import { addAll } from '../lists';
 import { extensionOf, isUnder, joinPath, nameKey, parentOf, baseName, type PackPath, type TargetPath } from '../paths/paths';
 import { splitAlternatives } from './alternatives';
-import { forTheReader, isResultFolder, programFolders, showsTheResult, type LeftOutReason } from './baggage';
+import { forTheReader, isResultFolder, showsTheResult, type LeftOutReason } from './baggage';
 import { readSteps } from '../inspect/steps';
-import { packBaggage } from './packBaggage';
+import { knowledgeOf, withoutFolders } from '../study/knowledge';
+import { refusedFolders } from '../study/statement';
+import { packBaggage, withoutBaggage } from './packBaggage';
 import { proposeStudied } from './studied';
 import { emptyResult, slugOf, type Context, type PlacedPart, type PlacementInput, type PoolResult, type Question } from './context';
 import { gameFile, gameTreeOf, type GameTree } from './gameTree';
@@ -62,20 +64,8 @@ export function proposePlacements(input: PlacementInput): PlacementProposal {
     return finish(result, context, input);
   }
 
-  const programs = programFolders(entries, context.tree);
-  const useful: PackEntry[] = [];
-  for (const { path: folder, files } of packFolders(entries)) {
-    const ofProgram = programs.some((one) => isUnder(folder, one));
-    const shows = isResultFolder(folder);
-    for (const entry of files) {
-      // A file that the game has under the very same name may be meant after all; it is looked at again below.
-      const why = ofProgram ? 'a program' : packBaggage(entry.path, context, shows);
-      if (why) result.leftOut.push({ path: entry.path, why });
-      else useful.push(entry);
-    }
-  }
-  // The same list where nothing is missing from it: what was prepared for it holds on.
-  const settings = placeSettings(result.leftOut.length === 0 ? entries : useful, context);
+  // A file that the game has under the very same name may be meant after all; it is looked at again below.
+  const settings = placeSettings(withoutBaggage(entries, context, result.leftOut), context);
   merge({ ...settings, rest: [] });
 
   const split = splitAlternatives(settings.rest, context);
@@ -120,7 +110,8 @@ function contextFor(input: PlacementInput): Context {
   const { entries, card, gameFiles, name = 'pack', texts = new Map(), answers = {}, readMe, statements = [], inside = new Map() } = input;
   const tree = gameTreeOf(card.roots.map((root) => root.id), gameFiles);
   const steps = readMe ? readSteps(readMe.text, { entries, tree, roots: card.roots, title: card.title }) : [];
-  return { card, tree, name, title: packName(name), texts, answers, questions: [], readMe, steps, statements, inside };
+  const knowledge = withoutFolders(knowledgeOf(tree), refusedFolders(statements));
+  return { card, tree, knowledge, name, title: packName(name), texts, answers, questions: [], readMe, steps, statements, inside };
 }
 
 function finish(result: PoolResult, context: Context, { answers = {} }: PlacementInput): PlacementProposal {

@@ -2,7 +2,9 @@ import type { PackEntry } from '../archives/pack';
 import type { GameCard } from '../games/card';
 import { baseName, nameKey, parentOf, type TargetPath } from '../paths/paths';
 import { openSettings } from '../settings/openSettings';
-import { ask, emptyResult, type Context, type PoolResult } from './context';
+import type { Dialect } from '../settings/dialects';
+import { ask, emptyResult, type Context, type PlacedPart, type PoolResult } from './context';
+import type { PlaceRule } from './placement';
 import type { GameTree } from './gameTree';
 import { sharedFolder } from './overTree';
 import { packFolders } from './packFolders';
@@ -38,6 +40,14 @@ export function settingsTargets(card: GameCard, gameFiles: readonly string[]): S
     if (target.includes(TITLE)) return titles.map(({ id, title }) => fill(TITLE, id, title));
     return [{ ...file, target: target as TargetPath, ...(over === undefined ? {} : { over: over as TargetPath }) }];
   });
+}
+
+/** A pack's settings file as edits of the game's own: a key that stands twice counts once, as the game reads it, the last time. */
+export function asEdits(path: string, text: string, target: TargetPath, dialect: Dialect): { rule: PlaceRule; part: PlacedPart } {
+  const all = openSettings(text, dialect).entries().map((entry) => ({ path: entry.path, value: entry.value }));
+  const edits = [...new Map(all.map((edit) => [nameKey(edit.path.join('\n')), edit])).values()];
+  const reason = `The game and you write into “${baseName(target)}”, so its ${edits.length} values become edits of your own file; everything else in it stays.`;
+  return { rule: { as: 'edits', from: path, to: target, edits }, part: { mode: 'edits', from: path, to: target, files: 1, reason } };
 }
 
 /** `named`: its name is that of one title, which no other file has. */
@@ -89,12 +99,10 @@ export function placeSettings(entries: readonly PackEntry[], context: Context): 
       result.leftOut.push({ path: entry.path, why: 'settings the game writes itself' });
       continue;
     }
-    const edits = openSettings(text, file.dialect).entries().map(({ path, value }) => ({ path, value }));
-    // A key that stands twice counts once, as the game reads it: the last one.
-    const last = [...new Map(edits.map((edit) => [nameKey(edit.path.join('\n')), edit])).values()];
     for (const target of targetsFor(file.target, entry.path, context)) {
-      result.rules.push({ as: 'edits', from: entry.path, to: target, edits: last });
-      result.parts.push({ mode: 'edits', from: entry.path, to: target, files: 1, reason: `The game and you write into “${baseName(target)}”, so its ${last.length} values become edits of your own file; everything else in it stays.` });
+      const { rule, part } = asEdits(entry.path, text, target, file.dialect);
+      result.rules.push(rule);
+      result.parts.push(part);
     }
   }
   return { ...result, rest };

@@ -1,32 +1,30 @@
 import type { PackEntry } from '../archives/pack';
 import { addAll } from '../lists';
 import { kindOf } from '../media/kinds';
-import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
-import { openSettings } from '../settings/openSettings';
-import { idForm } from '../study/ids';
-import { formOf, knowledgeOf } from '../study/knowledge';
+import { baseName, extensionOf, isUnder, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { idForm, type IdKind } from '../study/ids';
+import { formOf } from '../study/knowledge';
 import { isLanguage } from '../study/languages';
 import { thingOf } from '../study/settingsStudy';
-import { findGroups, looksLikeChoice, splitAt, type Group } from './alternatives';
-import { forTheReader, isResultFolder, programFolders } from './baggage';
+import { alikeSiblings, findGroups, looksLikeChoice, saysForWhom, splitAt, type Group } from './alternatives';
+import { forTheReader } from './baggage';
 import { keptZipped, placeByEvidence, plansFor, shownPlace, type Forced } from './byEvidence';
 import { collisionsOf } from './collisions';
-import type { Plan } from './competition';
+import type { Plan } from './plans';
 import { ask, emptyResult, type Context, type PoolResult } from './context';
-import { LEVELS } from './evidence';
+import { FIT, LEVELS } from './evidence';
 import { containerFor, idTarget } from './idPlaces';
 import { sharedFolder } from './overTree';
-import { packBaggage } from './packBaggage';
-import { packFolders } from './packFolders';
+import { packBaggage, withoutBaggage } from './packBaggage';
 import { packTree, type PackNode } from './packTree';
 import { fitFor } from './weigh';
 import { RuleBook, noDecisions, targetOf, type PlaceRule } from './placement';
-import { settingsTargets } from './settingsFiles';
+import { asEdits, settingsTargets } from './settingsFiles';
 
 /** Places a pack in a game that nobody described: by what its folders, the pack and the read-me say. */
 export function proposeStudied(entries: readonly PackEntry[], context: Context): PoolResult {
   const result = emptyResult();
-  const useful = withoutBaggage(entries, context, result);
+  const useful = usefulFiles(entries, context, result);
   if (useful.length === 0) return result;
   const byRegion = idParts(useful, context, result);
   const pool = useful.filter(({ path }) => !byRegion.out.some((folder) => isUnder(path, folder)));
@@ -55,32 +53,21 @@ export function proposeStudied(entries: readonly PackEntry[], context: Context):
 }
 
 /** What only speaks to the reader, was left behind by a computer, or is a program, is sorted out first. */
-function withoutBaggage(entries: readonly PackEntry[], context: Context, result: PoolResult): readonly PackEntry[] {
-  const programs = programFolders(entries, context.tree);
-  const useful: PackEntry[] = [];
-  const top = sharedFolder(entries);
+function usefulFiles(entries: readonly PackEntry[], context: Context, result: PoolResult): readonly PackEntry[] {
+  const { readMe, knowledge } = context;
   // Only what stands above the rest speaks of it; a text among other things is one of them.
-  const readMe = context.readMe && (forTheReader(context.readMe.path) || (parentOf(context.readMe.path) === top && !isOneOfMany(context.readMe.path, context))) ? context.readMe.path : undefined;
+  const above = readMe && (forTheReader(readMe.path) || (parentOf(readMe.path) === sharedFolder(entries) && !isOneOfMany(readMe.path, context)));
   // A file that each thing of a kind has is no read-me, whatever it is called.
-  const markers = new Set(knowledgeOf(context.tree).families.flatMap(({ core }) => [...core].flatMap((one) => (one.startsWith('F:') ? [one.slice(2)] : []))));
-  for (const { path: folder, files } of packFolders(entries)) {
-    const ofProgram = programs.some((one) => isUnder(folder, one));
-    const shows = isResultFolder(folder);
-    for (const entry of files) {
-      const why = ofProgram ? 'a program' : markers.has(nameKey(baseName(entry.path))) ? undefined : entry.path === readMe ? 'read-me' : packBaggage(entry.path, context, shows);
-      if (why) result.leftOut.push({ path: entry.path, why });
-      else useful.push(entry);
-    }
-  }
-  return result.leftOut.length === 0 ? entries : useful;
+  const markers = new Set(knowledge.families.flatMap(({ core }) => [...core].flatMap((one) => (one.startsWith('F:') ? [one.slice(2)] : []))));
+  return withoutBaggage(entries, context, result.leftOut, (path) => (markers.has(nameKey(baseName(path))) ? null : above && path === readMe.path ? 'read-me' : undefined));
 }
 
 /** Does a text have the form of texts that lie together in the game: `q004.txt` beside `q001.txt`, a language beside languages? */
-function isOneOfMany(path: string, { tree }: Context): boolean {
+function isOneOfMany(path: string, { tree, knowledge }: Context): boolean {
   const form = formOf(baseName(path));
   const languages = (folder: string) => [...(tree.files.get(folder)?.keys() ?? [])].filter((name) => extensionOf(name) === extensionOf(path) && isLanguage(name)).length;
-  if (isLanguage(baseName(path)) && [...(knowledgeOf(tree).homes.get(extensionOf(path))?.keys() ?? [])].some((folder) => languages(folder) >= 2)) return true;
-  return /\d/.test(form) && [...(knowledgeOf(tree).homes.get(extensionOf(path))?.keys() ?? [])].some((folder) => [...(tree.files.get(folder)?.keys() ?? [])].filter((name) => formOf(name) === form).length >= 2);
+  if (isLanguage(baseName(path)) && [...(knowledge.homes.get(extensionOf(path))?.keys() ?? [])].some((folder) => languages(folder) >= 2)) return true;
+  return /\d/.test(form) && [...(knowledge.homes.get(extensionOf(path))?.keys() ?? [])].some((folder) => [...(tree.files.get(folder)?.keys() ?? [])].filter((name) => formOf(name) === form).length >= 2);
 }
 
 /** Parts to choose from: by their names, by what the read-me says, and because they lead to the same files. */
@@ -92,13 +79,13 @@ function groupsOf(entries: readonly PackEntry[], plan: Plan | undefined, context
   // Several new things of a kind hold files of the same names; they do not exclude each other.
   if (!told) named.exclusive = named.exclusive.filter(({ options }) => !options.every((folder) => !looksLikeChoice(folder) && isThing(entries, folder, context)));
   if (told) {
-    const group = alikeFolders(entries).find(({ options }) => options.every(free));
+    const group = alikeSiblings(entries).find(({ options }) => options.every(free));
     if (group) named.exclusive.push(group);
   }
   for (const step of context.steps)
     if (step.kind === 'optional') for (const folder of step.what) if (entries.some(({ path }) => path !== folder && isUnder(path, folder)) && free(folder) && !entries.every(({ path }) => isUnder(path, folder))) named.optional.push(folder);
   // A folder that says in its name for whom it is stays out until it is asked for.
-  for (const node of foldersOf(packTree(entries))) if (node.depth > 0 && SAYS_FOR_WHOM.test(node.name) && free(node.path) && node.count < entries.length) named.optional.push(node.path);
+  for (const node of foldersOf(packTree(entries))) if (node.depth > 0 && saysForWhom(node.path) && free(node.path) && node.count < entries.length) named.optional.push(node.path);
   if (plan) {
     const found = collisionsOf(plan, entries, context.tree);
     for (const group of found.exclusive) if (group.options.every(free)) named.exclusive.push(group);
@@ -108,39 +95,23 @@ function groupsOf(entries: readonly PackEntry[], plan: Plan | undefined, context
 }
 
 /** Does a folder of the pack look like one more of the game's things of a kind? */
-function isThing(entries: readonly PackEntry[], folder: string, { tree }: Context): boolean {
+function isThing(entries: readonly PackEntry[], folder: string, { knowledge }: Context): boolean {
   const node = packNode(entries, folder);
-  const knowledge = knowledgeOf(tree);
-  return node !== undefined && knowledge.families.some((family) => family.members.size > 1 && fitFor(node, node.name, family, knowledge).fit > 0.6);
+  return node !== undefined && knowledge.families.some((family) => family.members.size > 1 && fitFor(node, node.name, family, knowledge).fit > FIT.thing);
 }
-
-const SAYS_FOR_WHOM = /^(?:only|just|nur|sólo|solo|seulement) (?:with|if|for|when|mit|für|wenn|con|si|para|avec|pour)\b|\bif you\b|\bfor those\b|\(?optional\)?/i;
 
 function* foldersOf(node: PackNode): Generator<PackNode> {
   yield node;
   if (node.depth < 4) for (const child of node.children) yield* foldersOf(child);
 }
 
-/** Folders beside each other that hold files of the same names. */
-function alikeFolders(entries: readonly PackEntry[]): Group[] {
-  const found: Group[] = [];
-  for (const node of foldersOf(packTree(entries))) {
-    const shapes = node.children.map((child) => ({ path: child.path, names: new Set(child.folders.flatMap(({ keys, fileKeys }) => fileKeys.map((file) => joinPath(...keys.slice(child.depth), file)))) }));
-    const alike = shapes.filter(({ names }, i) => shapes.some((other, j) => i !== j && shared(names, other.names) * 2 >= Math.min(names.size, other.names.size)));
-    if (alike.length > 1 && alike.length <= 12) found.push({ parent: node.path, options: alike.map(({ path }) => path) });
-  }
-  return found;
-}
-
-const shared = (a: ReadonlySet<string>, b: ReadonlySet<string>): number => [...a].filter((one) => b.has(one)).length;
-
 /** Folders named after ids: those the player has not are asked about, or left out beside one that they have. */
 function idParts(entries: readonly PackEntry[], context: Context, result: PoolResult): { forced: Forced[]; out: string[] } {
-  const { tree } = context;
+  const { tree, knowledge } = context;
   const forced: Forced[] = [];
   const out: string[] = [];
   const nodes = [...foldersOf(packTree(entries))].filter(({ path }) => path !== '');
-  for (const kind of knowledgeOf(tree).ids) {
+  for (const kind of knowledge.ids) {
     const named = nodes.filter(({ name }) => idForm(name) === kind.form);
     const own = named.filter(({ name }) => kind.owned.has(nameKey(name)));
     const container = containerFor(kind, entries, tree);
@@ -170,7 +141,7 @@ function idParts(entries: readonly PackEntry[], context: Context, result: PoolRe
 }
 
 /** Files as they lie in the folders of ids, and nothing says of which. */
-function askForId(entries: readonly PackEntry[], kind: ReturnType<typeof knowledgeOf>['ids'][number], container: string, context: Context, forced: Forced[]): void {
+function askForId(entries: readonly PackEntry[], kind: IdKind, container: string, context: Context, forced: Forced[]): void {
   const endings = new Set(entries.map(({ path }) => extensionOf(path)));
   const { tree } = context;
   const alike = [...tree.files].some(([folder, files]) => isUnder(folder, container) && folder !== container && [...files.keys()].some((file) => endings.has(extensionOf(file))));
@@ -220,20 +191,20 @@ function stayZipped(entries: readonly PackEntry[], plan: Plan | undefined, conte
 
 /** No place speaks for itself: the folders that could be meant are offered, none is taken. */
 function nowhereKnown(entries: readonly PackEntry[], context: Context, result: PoolResult): void {
-  const { card, tree, name } = context;
+  const { card, knowledge, name } = context;
   const strip = sharedFolder(entries);
   const root = (card.roots[0]?.id ?? 'game') as TargetPath;
   const own = baseName(strip) || name.replace(/\.\w+$/, '');
   const choice = (base: string, reason: string) => ({ strip, base: base as TargetPath, matched: 0, exact: 0, reason });
   result.choices.push(choice(root, 'None of its folders is known to the game.'));
-  for (const { folder } of knowledgeOf(tree).families.slice(0, 4)) result.choices.push(choice(`${folder}/${own}`, 'As a folder of its own beside the others there.'));
+  for (const { folder } of knowledge.families.slice(0, 4)) result.choices.push(choice(`${folder}/${own}`, 'As a folder of its own beside the others there.'));
   result.confidence = 'ask';
   result.rules.push({ as: 'files', from: strip, to: root });
 }
 
 /** Data that each of many things in the game's own folder has: it belongs to the thing, and is replaced with the thing. */
-function belongsToAThing(target: string, { card, tree }: Context): boolean {
-  const family = thingOf(target, knowledgeOf(tree), card.roots[0]?.id ?? '');
+function belongsToAThing(target: string, { card, knowledge }: Context): boolean {
+  const family = thingOf(target, knowledge, card.roots[0]?.id ?? '');
   return family !== undefined && !(card.profiles && nameKey(card.profiles.folder) === family.key);
 }
 
@@ -243,6 +214,7 @@ function intoSettings(entries: readonly PackEntry[], context: Context, result: P
   if (own.size === 0 || result.rules.length === 0) return;
   const book = new RuleBook({ rules: result.rules, leftOut: [], made: [], decisions: noDecisions });
   const edits: PlaceRule[] = [];
+  const out = new Set<string>(result.leftOut.map(({ path }) => path));
   const brought = new Map<string, number>();
   for (const { path } of entries) {
     const goal = targetOf(path, book);
@@ -253,15 +225,14 @@ function intoSettings(entries: readonly PackEntry[], context: Context, result: P
     const whole = goal !== undefined && (brought.get(nameKey(parentOf(goal.target))) ?? 0) > 1;
     const file = goal && goal.inside === undefined && !(whole && belongsToAThing(goal.target, context)) ? own.get(nameKey(goal.target)) : undefined;
     const text = context.texts.get(path);
-    if (!file) continue;
+    if (!file || out.has(path)) continue;
     if (text === undefined) {
       result.leftOut.push({ path, why: 'settings the game writes itself' });
       continue;
     }
-    const all = openSettings(text, file.dialect).entries().map(({ path: at, value }) => ({ path: at, value }));
-    const last = [...new Map(all.map((edit) => [nameKey(edit.path.join('\n')), edit])).values()];
-    edits.push({ as: 'edits', from: path, to: file.target, edits: last });
-    result.parts.push({ mode: 'edits', from: path, to: file.target, files: 1, reason: `The game and you write into “${baseName(file.target)}”, so its ${last.length} values become edits of your own file; everything else in it stays.` });
+    const { rule, part } = asEdits(path, text, file.target, file.dialect);
+    edits.push(rule);
+    result.parts.push(part);
   }
   const edited = new Set(edits.map(({ from }) => from));
   result.rules = [...result.rules.filter(({ as, from }) => !(as === 'file' && edited.has(from))), ...edits];

@@ -1,11 +1,10 @@
 import type { PutStep, Step } from '../inspect/steps';
-import { baseName, isUnder, joinPath, nameKey, parentOf } from '../paths/paths';
+import { baseName, isUnder, joinPath, nameKey, parentOf, quotedTarget } from '../paths/paths';
 import { WEIGHTS, type Evidence } from './evidence';
-import type { Candidate } from './competition';
+import type { Candidate } from './plans';
 
 const same = (a: string, b: string): boolean => nameKey(a) === nameKey(b);
 const below = (path: string, folder: string): boolean => isUnder(nameKey(path), nameKey(folder));
-const shown = (target: string): string => `“${target.slice(target.indexOf('/') + 1)}”`;
 
 /** Where a folder or file of the pack comes to lie when a candidate is taken; undefined where the candidate says nothing of it. */
 function landingOf(what: string, { node, to, file }: Candidate): { path: string; within: boolean } | undefined {
@@ -63,7 +62,7 @@ export function toldOf(candidate: Candidate, steps: readonly Step[], top: string
   for (const step of steps) {
     if (step.kind === 'do not') {
       const meant = [...step.folders, ...step.files].find((one) => below(candidate.to, one));
-      if (meant !== undefined) found.push({ weight: WEIGHTS.toldElsewhere, says: `The read-me says no to ${shown(meant)}.`, line: step.line });
+      if (meant !== undefined) found.push({ weight: WEIGHTS.toldElsewhere, says: `The read-me says no to ${quotedTarget(meant)}.`, line: step.line });
     }
     if (step.kind !== 'put') continue;
     const said = agreement(step, candidate, top, isThere);

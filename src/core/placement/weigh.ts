@@ -2,13 +2,11 @@ import { featuresOf } from '../study/features';
 import { idForm } from '../study/ids';
 import { isLanguage } from '../study/languages';
 import { fitOf, formOf, type Family, type Fit, type Knowledge } from '../study/knowledge';
-import { baseName, extensionOf, nameKey, parentOf } from '../paths/paths';
+import { baseName, extensionOf, nameKey, parentOf, quotedTarget, stemOf } from '../paths/paths';
 import { WEIGHTS, saturate, type Evidence } from './evidence';
 import type { GameTree } from './gameTree';
 import { relOf, type PackNode } from './packTree';
 
-const quoted = (path: string): string => `“${path}”`;
-const inGame = (target: string): string => quoted(target.includes('/') ? target.slice(target.indexOf('/') + 1) : target);
 const files = (count: number): string => (count === 1 ? 'One file' : `${count.toLocaleString('en')} files`);
 
 const fits = new WeakMap<PackNode, Map<Family, Fit>>();
@@ -26,7 +24,7 @@ export function fitFor(node: PackNode, name: string, family: Family, knowledge: 
 }
 
 /** What lies where when a folder of a pack is laid over a folder of the game. */
-export interface Overlap {
+interface Overlap {
   exact: number;
   /** Sum over files of the same path, each counted by how rare its name is in the game. */
   rare: number;
@@ -101,7 +99,7 @@ export function weighFolder(node: PackNode, name: string, to: string, tree: Game
     }
     if (agreeing > 0) {
       const share = named ? 1 : inside / total;
-      found.push({ weight: WEIGHTS.sameFolder * saturate(agreeing, 1.2) * share, says: `Its folders match the game’s own ${inGame(common || there)}.` });
+      found.push({ weight: WEIGHTS.sameFolder * saturate(agreeing, 1.2) * share, says: `Its folders match the game’s own ${quotedTarget(common || there)}.` });
     }
     if (home > 0 && (agreeing > 0 || exact > 0)) found.push({ weight: (WEIGHTS.atHome * home) / total, says: 'Its kinds of files are at home there.' });
     const lost = named ? 0 : 1 - inside / total;
@@ -111,9 +109,9 @@ export function weighFolder(node: PackNode, name: string, to: string, tree: Game
     const size = family.members.size >= 3 ? 1 : family.members.size === 2 ? 0.85 : 0.6;
     const weight = WEIGHTS.family * fit.fit * (0.45 + 0.55 * fit.special) * size;
     const like = fit.marker === undefined ? 'It looks like' : `It has a “${fit.marker}” like`;
-    if (there === undefined || !named) {
-      if (there === undefined) found.push({ weight, says: `${like} the ${family.members.size} folders in ${inGame(family.folder)}, so it is one more of them.` });
-    } else found.push({ weight: weight / 2, says: `${like} the other folders in ${inGame(family.folder)}.` });
+    const others = `${family.members.size === 1 ? 'one folder' : `${family.members.size} folders`} in ${quotedTarget(family.folder)}`;
+    if (there === undefined) found.push({ weight, says: `${like} the ${others}, so it is one more of them.` });
+    else if (named) found.push({ weight: weight / 2, says: `${like} the other folders in ${quotedTarget(family.folder)}.` });
     if (there === undefined && [...family.members].some((one) => formOf(baseName(one)) === formOf(name)))
       found.push({ weight: WEIGHTS.form, says: 'Its name has the form of the names there.' });
   }
@@ -123,7 +121,7 @@ export function weighFolder(node: PackNode, name: string, to: string, tree: Game
     const fresh = node.children.filter((child) => !tree.folders.has(`${key}/${nameKey(child.name)}`));
     const best = fresh.map((child) => ({ child, fit: fitFor(child, child.name, holder, knowledge) })).filter(({ fit: { fit: one } }) => one > 0.3);
     const share = best.reduce((sum, { child, fit: one }) => sum + child.count * one.fit * (0.45 + 0.55 * one.special), 0) / node.count;
-    if (share > 0) found.push({ weight: WEIGHTS.family * share, says: `It brings folders like those in ${inGame(holder.folder)}.` });
+    if (share > 0) found.push({ weight: WEIGHTS.family * share, says: `It brings folders like those in ${quotedTarget(holder.folder)}.` });
     const lifted = best.reduce((sum, { child }) => sum + child.count, 0) / node.count;
     const astray = found.find(isAstray);
     if (astray && lifted > 0) astray.weight *= 1 - lifted;
@@ -137,8 +135,6 @@ export function weighFolder(node: PackNode, name: string, to: string, tree: Game
   return found;
 }
 
-const stemOf = (name: string): string => name.replace(/\.[^.]+$/, '');
-
 /** What speaks for a single file in a folder of the game. */
 export function weighFile(file: string, to: string, tree: GameTree, { homes, endings }: Knowledge): Evidence[] {
   const found: Evidence[] = [];
@@ -150,7 +146,7 @@ export function weighFile(file: string, to: string, tree: GameTree, { homes, end
   if (same) {
     const others = tree.foldersOfFile.get(nameKey(baseName(to)));
     const rare = 1 / (Array.isArray(others) ? others.length : 1);
-    found.push({ weight: WEIGHTS.samePath * saturate(rare) * WEIGHTS.sameName, says: `A file of this name is in ${inGame(parentOf(to))}.` });
+    found.push({ weight: WEIGHTS.samePath * saturate(rare) * WEIGHTS.sameName, says: `A file of this name is in ${quotedTarget(parentOf(to))}.` });
   }
   const here = homes.get(ending)?.get(folder) ?? 0;
   const all = endings.get(ending) ?? 0;

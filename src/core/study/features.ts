@@ -12,7 +12,7 @@ export const FEATURE_DEPTH = 3;
 const MOST_NAMES = 40;
 
 /** A file's name with the folder's own name as `*` and numbers as `#`: what alike folders have in common. */
-export function maskName(file: string, folder: string): string {
+function maskName(file: string, folder: string): string {
   const masked = folder.length >= 2 ? file.replaceAll(folder, '*') : file;
   return masked.replace(/\d+/g, '#');
 }

@@ -1,4 +1,4 @@
-import { baseName, nameKey, parentOf } from '../paths/paths';
+import { baseName, nameKey, parentOf, stemOf } from '../paths/paths';
 import type { GameTree } from '../placement/gameTree';
 
 /** Names of one form that stand for things the player has: a title, a disc, a save. */
@@ -46,11 +46,6 @@ export function idForm(name: string): string | undefined {
 /** An id without the signs people leave out when they write it: `OR 2201 w`. */
 export const bareId = (name: string): string => nameKey(name).replace(/[^\p{L}\p{N}]/gu, '');
 
-const stemOf = (name: string): string => {
-  const dot = name.lastIndexOf('.');
-  return dot > 0 ? name.slice(0, dot) : name;
-};
-
 /** Finds forms of names that come up as folders, and as files or folders in another place too. */
 export function findIds(tree: GameTree): IdKind[] {
   const places = new Map<string, { names: Map<string, string>; at: Map<string, Set<string>>; containers: Map<string, number> }>();
@@ -67,7 +62,7 @@ export function findIds(tree: GameTree): IdKind[] {
   };
   for (const [key, path] of tree.folders) if (key.includes('/')) note(baseName(path), parentOf(key), true);
   for (const [folder, files] of tree.files)
-    for (const target of files.values()) if (hasDigits(target)) note(stemOf(baseName(target)), folder, false);
+    for (const target of files.values()) if (hasDigits(target)) note(stemOf(target), folder, false);
   const found: IdKind[] = [];
   for (const [form, { names, at, containers }] of places) {
     if (containers.size === 0) continue;

@@ -51,6 +51,15 @@ export function knowledgeOf(tree: GameTree): Knowledge {
   return made;
 }
 
+/** What was studied, without the folders of which the player says that they hold no kind of thing. */
+export function withoutFolders(knowledge: Knowledge, refused: ReadonlySet<string>): Knowledge {
+  if (refused.size === 0) return knowledge;
+  const families = knowledge.families.filter(({ key }) => !refused.has(key));
+  const homes = new Map([...knowledge.homes].map(([ending, folders]) => [ending, new Map([...folders].filter(([folder]) => !refused.has(folder)))] as const));
+  const ids = knowledge.ids.filter(({ containers }) => !containers.some((folder) => refused.has(folder)));
+  return { ...knowledge, families, homes, ids, familyOf: new Map([...knowledge.familyOf].filter(([, family]) => families.includes(family))) };
+}
+
 function study(tree: GameTree): Knowledge {
   const homes = new Map<string, Map<string, number>>();
   const endings = new Map<string, number>();

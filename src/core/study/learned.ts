@@ -1,11 +1,11 @@
 import type { PackEntry } from '../archives/pack';
 import { kindOf } from '../media/kinds';
-import { baseName, extensionOf, nameKey, parentOf } from '../paths/paths';
+import { baseName, extensionOf, nameKey, parentOf, quotedTarget } from '../paths/paths';
 import type { Placement } from '../placement/placement';
 import type { Statement } from './statement';
 
 /** What packs like this one have in common, in words: the endings of their files. Undefined where they say nothing. */
-export function likeOf(entries: readonly PackEntry[]): string | undefined {
+function likeOf(entries: readonly PackEntry[]): string | undefined {
   const endings = new Set(entries.filter(({ path }) => !['text', 'program'].includes(kindOf(path))).map(({ path }) => extensionOf(path)));
   endings.delete('');
   return endings.size === 0 || endings.size > 4 ? undefined : [...endings].sort().map((ending) => `.${ending}`).join(', ');
@@ -23,8 +23,6 @@ function goalOf({ rules }: Placement): { folder: string; own: boolean } | undefi
   const [only, second] = [...goals.values()];
   return second ? undefined : only;
 }
-
-const shown = (target: string): string => `“${target.includes('/') ? target.slice(target.indexOf('/') + 1) : target}”`;
 
 /**
  * What the player's answer teaches: packs like this one go there. Said twice it counts more. A pack without a common kind, or
@@ -46,7 +44,7 @@ export function learn(
   const times = (before?.about.what === 'place' ? before.about.times : 0) + 1;
   const learnt: Statement = {
     id, about: { what: 'place', like, folder: goal.folder, own: goal.own, times }, standing: 'found',
-    says: `Packs with ${like} files ${goal.own ? `get a folder of their own in ${shown(goal.folder)}` : `go into ${shown(goal.folder)}`}.`.slice(0, 600),
+    says: `Packs with ${like} files ${goal.own ? `get a folder of their own in ${quotedTarget(goal.folder)}` : `go into ${quotedTarget(goal.folder)}`}.`.slice(0, 600),
     evidence: [...(before?.evidence ?? []), { says: `${pack}: ${why}`.slice(0, 600), source: { from: 'answer' as const, pack } }].slice(-20),
   };
   return [...statements.filter((one) => one.id !== id), learnt];

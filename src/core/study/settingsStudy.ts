@@ -87,7 +87,7 @@ function isContents(target: string, dialect: Dialect, { homes }: Knowledge): boo
 }
 
 /** Numbered sections of a settings file, and the key in them that names a folder of the game. */
-export interface NumberedFound {
+interface NumberedFound {
   section: string;
   first: number;
   key?: string;

@@ -43,6 +43,11 @@ export const statementSchema = z.strictObject({
 export type Statement = z.infer<typeof statementSchema>;
 export type About = Statement['about'];
 
+const ANSWERED = new Set<About['what']>(['family', 'ending', 'archives', 'ids', 'place', 'settings']);
+
+/** Does it change anything when the player says no? What only the game card's form can change is shown without that. */
+export const canBeAnswered = ({ about }: Statement): boolean => ANSWERED.has(about.what);
+
 /** The folders of which the player says that they hold no kind of thing. */
 export const refusedFolders = (statements: readonly Statement[]): Set<string> =>
-  new Set(statements.flatMap(({ about, standing }) => (standing === 'refused' && (about.what === 'family' || about.what === 'archives' || about.what === 'ending') ? [nameKey(about.folder)] : [])));
+  new Set(statements.flatMap(({ about, standing }) => (standing === 'refused' && 'folder' in about && about.what !== 'place' && about.folder !== undefined ? [nameKey(about.folder)] : [])));

@@ -1,4 +1,4 @@
-import { baseName, extensionOf } from '../paths/paths';
+import { baseName, extensionOf, quotedTarget, stemOf } from '../paths/paths';
 import { isLanguage } from './languages';
 import type { Family } from './knowledge';
 import { namingKeys, numberedIn, thingOf } from './settingsStudy';
@@ -8,7 +8,6 @@ import type { Studied } from './studyGame';
 /** So many of one kind are stated: the largest first. */
 const MOST = 60;
 
-const shown = (target: string): string => `“${target.includes('/') ? target.slice(target.indexOf('/') + 1) : target}”`;
 const count = (n: number, one: string, many = `${one}s`): string => `${n.toLocaleString('en')} ${n === 1 ? one : many}`;
 
 /** What a study says of a game, each with what it was read from. */
@@ -24,21 +23,21 @@ function rootStatements({ roots, programs }: Studied): Statement[] {
   return roots.map(({ id, title }, i) => {
     const program = i === 0 ? programs[0] : undefined;
     return say(`root:${id}`, { what: 'root', root: id, ...(program === undefined ? {} : { program }) },
-      i === 0 ? `“${title}” is the game’s folder${program === undefined ? '' : `, with its program ${shown(program)}`}.` : `“${title}” is a folder of yours that the game uses.`,
+      i === 0 ? `“${title}” is the game’s folder${program === undefined ? '' : `, with its program ${quotedTarget(program)}`}.` : `“${title}” is a folder of yours that the game uses.`,
       [from(program ?? id, program === undefined ? 'You picked it.' : 'A program lies in it.')]);
   });
 }
 
 /** The file by which members are known: the one that most of them have. */
-export const markerOf = (family: Family): string | undefined =>
+const markerOf = (family: Family): string | undefined =>
   [...family.core].filter((one) => one.startsWith('F:') && !/[*#]/.test(one)).sort((a, b) => (family.counts.get(b) ?? 0) - (family.counts.get(a) ?? 0) || (a < b ? -1 : 1))[0]?.slice(2);
 
 function familyStatements({ knowledge, tree }: Studied): Statement[] {
   return [...knowledge.families].sort((a, b) => b.members.size - a.members.size || (a.key < b.key ? -1 : 1)).slice(0, MOST).map((family) => {
     const marker = markerOf(family);
-    const members = [...family.members].sort().slice(0, 3).map((member) => shown(tree.folders.get(member) ?? member));
+    const members = [...family.members].sort().slice(0, 3).map((member) => quotedTarget(tree.folders.get(member) ?? member));
     return say(`family:${family.folder}`, { what: 'family', folder: family.folder, members: family.members.size, ...(marker === undefined ? {} : { marker }) },
-      `Each thing of a kind has a folder of its own in ${shown(family.folder)}${marker === undefined ? '' : `, with a “${marker}” in it`}.`,
+      `Each thing of a kind has a folder of its own in ${quotedTarget(family.folder)}${marker === undefined ? '' : `, with a “${marker}” in it`}.`,
       [from(family.folder, `${members.join(', ')}${family.members.size > 3 ? ' and others' : ''} look alike.`)]);
   });
 }
@@ -53,7 +52,7 @@ function endingStatements({ knowledge, tree }: Studied): Statement[] {
     const folder = tree.folders.get(home[0]) ?? home[0];
     const archives = ['zip', '7z', 'rar', 'pak'].includes(ending);
     found.push(say(`ending:${ending}`, archives ? { what: 'archives', folder, files: home[1] } : { what: 'ending', ending, folder, files: home[1] },
-      archives ? `Archives lie unopened in ${shown(folder)}.` : `Files that end in .${ending} lie in ${shown(folder)}.`, [from(folder, `${home[1].toLocaleString('en')} of ${files.toLocaleString('en')} of them.`)]));
+      archives ? `Archives lie unopened in ${quotedTarget(folder)}.` : `Files that end in .${ending} lie in ${quotedTarget(folder)}.`, [from(folder, `${home[1].toLocaleString('en')} of ${files.toLocaleString('en')} of them.`)]));
   }
   return found;
 }
@@ -63,7 +62,7 @@ function idStatements({ knowledge, tree }: Studied): Statement[] {
     const folder = tree.folders.get(containers[0] ?? '') ?? containers[0] ?? '';
     const own = [...owned].map((key) => names.get(key) ?? key).sort();
     return say(`ids:${form}`, { what: 'ids', form, folder, owned: own.slice(0, 200) },
-      `Names such as “${own[0] ?? ''}” stand for things you have; each has its folder in ${shown(folder)}.`,
+      `Names such as “${own[0] ?? ''}” stand for things you have; each has its folder in ${quotedTarget(folder)}.`,
       [from(folder, `${count(own.length, 'name')} of this form ${own.length === 1 ? 'comes' : 'come'} up in more than one place.`)]);
   });
 }
@@ -76,18 +75,18 @@ function settingsStatements({ settings, tree, profiles, knowledge, roots }: Stud
     const thing = profiles ? undefined : thingOf(target, knowledge, roots[0]?.id ?? 'game');
     const id = thing && `things:${thing.folder}/${baseName(target)}`;
     if (id !== undefined && !things.has(id)) found.push(say(id, { what: 'values of things', folder: thing?.folder ?? '', name: baseName(target) },
-      `“${baseName(target)}” in each folder of ${shown(thing?.folder ?? '')} holds the values of that one; a pack that brings the whole thing brings its own.`, [{ says: 'Each of the folders has one.', source: { from: 'file', target } }]));
+      `“${baseName(target)}” in each folder of ${quotedTarget(thing?.folder ?? '')} holds the values of that one; a pack that brings the whole thing brings its own.`, [{ says: 'Each of the folders has one.', source: { from: 'file', target } }]));
     if (id !== undefined) things.add(id);
-    else found.push(say(`settings:${target}`, { what: 'settings', file: target, dialect }, `${shown(target)} is yours and the game’s: packs never replace it, only edit values.`,
+    else found.push(say(`settings:${target}`, { what: 'settings', file: target, dialect }, `${quotedTarget(target)} is yours and the game’s: packs never replace it, only edit values.`,
       [{ says: file.document ? `Its text reads as settings (${count(file.document.entries().length, 'value')}).` : `It ends in .${extensionOf(target)}.`, source: { from: 'file', target } }]));
     const numbered = numberedIn(file, tree);
     if (numbered) found.push(say(`numbered:${target}`, { what: 'numbered', file: target, section: numbered.section, ...(numbered.key === undefined ? {} : { key: numbered.key }), ...(numbered.inside === undefined ? {} : { folder: numbered.inside }) },
-      `Sections “[${numbered.section} …]” in ${shown(target)} are numbered${numbered.key === undefined ? '' : `, and “${numbered.key}” names a folder in ${shown(numbered.inside ?? '')}`}.`, [{ says: 'Sections that differ only in their number.', source: { from: 'file', target } }]));
+      `Sections “[${numbered.section} …]” in ${quotedTarget(target)} are numbered${numbered.key === undefined ? '' : `, and “${numbered.key}” names a folder in ${quotedTarget(numbered.inside ?? '')}`}.`, [{ says: 'Sections that differ only in their number.', source: { from: 'file', target } }]));
     for (const { path, list, folder } of namingKeys(file, tree).slice(0, 10)) if (list !== undefined) found.push(say(`list:${target}:${path.join('/')}`, { what: 'list', file: target, path, folder },
-      `“${path.at(-1) ?? ''}” in ${shown(target)} lists folders of ${shown(folder)}.`, [{ says: 'Each of its items is a folder there.', source: { from: 'file', target } }]));
+      `“${path.at(-1) ?? ''}” in ${quotedTarget(target)} lists folders of ${quotedTarget(folder)}.`, [{ says: 'Each of its items is a folder there.', source: { from: 'file', target } }]));
   }
   if (profiles) found.push(say(`profiles:${profiles.folder}`, { what: 'profiles', folder: profiles.folder, names: profiles.names.slice(0, 100) },
-    `Each folder in ${shown(profiles.folder)} is somebody’s: ${profiles.names.slice(0, 3).join(', ')}${profiles.names.length > 3 ? ' and others' : ''}.`, [from(profiles.folder, 'Each has the same settings file.')]));
+    `Each folder in ${quotedTarget(profiles.folder)} is somebody’s: ${profiles.names.slice(0, 3).join(', ')}${profiles.names.length > 3 ? ' and others' : ''}.`, [from(profiles.folder, 'Each has the same settings file.')]));
   return found;
 }
 const MOST_FILES = 200;
@@ -95,10 +94,10 @@ const MOST_FILES = 200;
 function logStatements({ logs, tree }: Studied): Statement[] {
   const found: Statement[] = [];
   const [log] = logs;
-  if (log !== undefined) found.push(say(`log:${log}`, { what: 'log', file: log }, `${shown(log)} is the game’s log.`, [from(log, 'Its name says so.')]));
+  if (log !== undefined) found.push(say(`log:${log}`, { what: 'log', file: log }, `${quotedTarget(log)} is the game’s log.`, [from(log, 'Its name says so.')]));
   const languages = languageFolders(tree.files);
   for (const { folder, names } of languages.slice(0, 5)) found.push(say(`languages:${folder}`, { what: 'languages', folder: tree.folders.get(folder) ?? folder, names: names.slice(0, 40) },
-    `Languages lie in ${shown(tree.folders.get(folder) ?? folder)}: ${names.slice(0, 4).join(', ')}.`, [from(tree.folders.get(folder) ?? folder, 'Names that stand for languages.')]));
+    `Languages lie in ${quotedTarget(tree.folders.get(folder) ?? folder)}: ${names.slice(0, 4).join(', ')}.`, [from(tree.folders.get(folder) ?? folder, 'Names that stand for languages.')]));
   return found;
 }
 
@@ -110,7 +109,7 @@ function languageFolders(files: Studied['tree']['files']): { folder: string; nam
   for (const [folder, inside] of files) {
     // Folders of languages are small, and most folders are none.
     if (inside.size < 2 || inside.size > MOST_LANGUAGES) continue;
-    const names = [...inside.keys()].map((name) => baseName(name).replace(/\.[^.]+$/, '')).filter(isLanguage);
+    const names = [...inside.keys()].map((name) => stemOf(name)).filter(isLanguage);
     if (names.length >= 2 && names.length * 2 >= inside.size) found.push({ folder, names: names.sort() });
   }
   return found.sort((a, b) => b.names.length - a.names.length || (a.folder < b.folder ? -1 : 1));

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { gameCardSchema, learn, noDecisions, proposePlacements, setStanding, statementSchema, studyGame, type PackEntry, type PackPath, type Statement, type TargetPath } from '@/core';
+import { canBeAnswered, gameCardSchema, learn, noDecisions, proposePlacements, setStanding, statementSchema, studyGame, type PackEntry, type PackPath, type Statement, type TargetPath } from '@/core';
 import { idForm } from './ids';
 import { dialectOf } from './settingsText';
 
@@ -45,6 +45,16 @@ describe('the study of a game', () => {
     const at = (known: Statement[]) => proposePlacements({ entries: entriesOf('elm/elm.gear', 'elm/elm.png'), card, gameFiles, name: 'elm.zip', statements: known });
     expect(at(statements)).toMatchObject({ confidence: 'sure', placement: { rules: [{ to: 'game/gear' }] } });
     expect(at(setStanding(statements, 'family:game/gear', 'refused')).confidence).toBe('ask');
+  });
+
+  it('refused ids are no ids any more, and only what the player’s word changes can be answered', async () => {
+    const files = { 'p.exe': '', 'discs/AB-1201.img': '', 'discs/AB-1302.img': '', 'sets/AB-1201/a.png': '', 'sets/AB-1201/b.png': '', 'sets/AB-1302/a.png': '' };
+    const { card, statements } = await study(files);
+    const gameFiles = Object.keys(files).map((path) => `game/${path}`);
+    const questions = (known: Statement[]) => proposePlacements({ entries: entriesOf('AB-9999/a.png', 'AB-9999/c.png'), card, gameFiles, name: 'x.zip', statements: known }).questions.map(({ id }) => id);
+    expect(questions(statements)).toContain('title:AB-9999');
+    expect(questions(setStanding(statements, 'ids:AA-9999', 'refused'))).not.toContain('title:AB-9999');
+    expect(statements.filter(canBeAnswered).map(({ about }) => about.what)).not.toContain('root');
   });
 
   it('takes a file that is too large to be read for settings by its ending alone', async () => {

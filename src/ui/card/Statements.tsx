@@ -2,7 +2,7 @@
 
 import { useEffect, useState } from 'react';
 import { Button } from 'react-bootstrap';
-import type { Statement } from '@/core';
+import { canBeAnswered, type Statement } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { NothingYet } from '@/ui/shared/NothingYet';
 
@@ -27,19 +27,22 @@ export function Statements() {
       <h2>What the app knows of this game</h2>
       {statements.length === 0 && <NothingYet what="The app has found nothing in its folders yet." />}
       <ul className="statements">
-        {order.slice(0, all ? undefined : SHOWN).map(({ id, says, evidence, standing }) => (
+        {order.slice(0, all ? undefined : SHOWN).map((statement) => {
+          const { id, says, evidence, standing } = statement;
+          return (
           <li key={id} className={standing === 'refused' ? 'refused' : undefined}>
             <div className="grow">
               {says} <span className="quiet small">{evidence.map((one) => one.says).join(' ')} ({STANDING_WORDS[standing]})</span>
             </div>
-            <Button
+            {canBeAnswered(statement) && <Button
               size="sm" variant="outline-secondary" disabled={busy} aria-label={standing === 'refused' ? `It is so after all: ${says}` : `That is not so: ${says}`}
               onClick={() => void act((one) => one.setStanding(id, standing === 'refused' ? 'confirmed' : 'refused'))}
             >
               {standing === 'refused' ? 'It is so after all' : 'That is not so'}
-            </Button>
+            </Button>}
           </li>
-        ))}
+          );
+        })}
       </ul>
       {order.length > SHOWN && (
         <Button size="sm" variant="link" onClick={() => setAll(!all)}>

@@ -1,0 +1,87 @@
+import { baseName, joinPath, nameKey, parentOf, stemOf } from '../paths/paths';
+import { WEIGHTS, saturate, type Evidence } from './evidence';
+import { relOf, type PackNode } from './packTree';
+
+const indexes = new WeakMap<readonly string[], InsideIndex>();
+
+interface InsideIndex {
+  files: Set<string>;
+  folders: Set<string>;
+  /** A file's own name to the folders inside that have it. */
+  byName: Map<string, string[]>;
+}
+
+function insideIndex(paths: readonly string[]): InsideIndex {
+  const known = indexes.get(paths);
+  if (known) return known;
+  const made: InsideIndex = { files: new Set(), folders: new Set(), byName: new Map() };
+  for (const path of paths) {
+    const key = nameKey(path);
+    made.files.add(key);
+    made.byName.set(baseName(key), [...(made.byName.get(baseName(key)) ?? []), parentOf(path)]);
+    for (let folder = parentOf(key); folder !== '' && !made.folders.has(folder); folder = parentOf(folder)) made.folders.add(folder);
+  }
+  indexes.set(paths, made);
+  return made;
+}
+
+/** A place inside one of the game's own archives. */
+export interface InsidePlace {
+  archive: string;
+  /** The folder inside. */
+  inner: string;
+  evidence: Evidence[];
+  /** Files of the very same path are inside. */
+  exact: boolean;
+}
+
+/** Names of files are looked for inside only where they are few. */
+const MOST_FILES = 60;
+
+/** The places for a folder of a pack inside the game's archives: by paths, by the archive's name, by names of files. */
+export function* insidePlaces(node: PackNode, inside: ReadonlyMap<string, readonly string[]>): Generator<InsidePlace> {
+  if (node.count === 0) return;
+  for (const [archive, paths] of inside) {
+    const known = insideIndex(paths);
+    const loose = looseInside(node, archive, known);
+    if (loose) yield loose;
+    let exact = 0, near = 0;
+    for (const folder of node.folders) {
+      const rel = relOf(folder, node).join('/');
+      const folderThere = rel !== '' && known.folders.has(rel);
+      for (const file of folder.fileKeys) {
+        if (known.files.has(joinPath(rel, file))) exact++;
+        else if (folderThere) near++;
+      }
+    }
+    const called = isCalledAfter(node, archive);
+    if (exact + near === 0 && !called) continue;
+    const quoted = `“${baseName(archive)}”`;
+    const share = (exact + near) / node.count;
+    const evidence: Evidence[] = [];
+    if (exact > 0) evidence.push({ weight: WEIGHTS.insidePath * saturate(exact, 1) * share, says: `${exact === 1 ? 'One file' : `${exact} files`} of this path ${exact === 1 ? 'is' : 'are'} inside ${quoted}.` });
+    else if (near > 0) evidence.push({ weight: (WEIGHTS.insidePath / 2 / Math.sqrt(inside.size)) * share, says: `Its folders are inside ${quoted}.` });
+    if (share < 1 && !called) evidence.push({ weight: WEIGHTS.astray * (1 - share), says: 'A part of it has no place inside.' });
+    if (called) evidence.push({ weight: WEIGHTS.archiveName, says: `The folder is called after ${quoted}.` });
+    yield { archive, inner: '', evidence, exact: exact > 0 };
+  }
+}
+
+/** `main.box`, `main`, `for main.box`, `new_main`: a folder for the archive `main.box`. */
+function isCalledAfter(node: PackNode, archive: string): boolean {
+  if (node.path === '') return false;
+  const key = nameKey(node.name);
+  const name = nameKey(baseName(archive));
+  const stem = stemOf(name);
+  return key === name || key === stem || ` ${key} `.includes(` ${name} `) || key.endsWith(`_${stem}`);
+}
+
+/** Files that lie loose in the pack under names that the archive has in one of its folders. */
+function looseInside(node: PackNode, archive: string, { byName }: InsideIndex): InsidePlace | undefined {
+  if (node.children.length > 0 || node.files.length === 0 || node.files.length > MOST_FILES) return undefined;
+  const homes = node.files.map(({ path }) => byName.get(nameKey(baseName(path))) ?? []);
+  const inner = (homes[0] ?? []).find((folder) => folder !== '' && homes.every((some) => some.includes(folder)));
+  if (inner === undefined || nameKey(node.name) === baseName(inner)) return undefined;
+  const weight = WEIGHTS.insidePath * WEIGHTS.sameName * saturate(homes.length, 1);
+  return { archive, inner, evidence: [{ weight, says: `Names of its files are inside “${baseName(archive)}”, in “${inner}”.` }], exact: false };
+}
