@@ -2,8 +2,9 @@ import { baseName, decodeText, extensionOf, kindOf, openPack, readBytes, splitTa
 
 /** Larger archives are not looked into, in bytes: their table of contents is not worth reading all of them. */
 const LARGEST = 64 * 1024 * 1024;
-/** So many archives of the game are looked into. */
+/** So many archives of the game are looked into, and so many bytes: the app's own server sends each of them whole. */
 const MOST = 40;
+const MOST_BYTES = 256 * 1024 * 1024;
 const NEVER = new Set(['picture', 'texture', 'sound', 'model', 'text', 'settings', 'program']);
 
 /** A file's text; undefined where it is none, or cannot be read. */
@@ -26,11 +27,12 @@ async function isZip(blob: Blob): Promise<boolean> {
 
 /**
  * What lies inside the game's own archives, by target: ZIPs under any ending. One file of an ending is looked at first; where it
- * is none, the others of that ending are passed over. What cannot be read says nothing.
+ * is none, the others of that ending are passed over. What cannot be read, is damaged or too large says nothing.
  */
 export async function insideArchives(folders: Readonly<Record<string, Folder>>, files: readonly string[]): Promise<Map<string, readonly string[]>> {
   const found = new Map<string, readonly string[]>();
   const byEnding = new Map<string, string[]>();
+  const room = { bytes: MOST_BYTES };
   for (const file of files) {
     if (NEVER.has(kindOf(file)) || extensionOf(file) === '') continue;
     const list = byEnding.get(extensionOf(file));
@@ -40,22 +42,23 @@ export async function insideArchives(folders: Readonly<Record<string, Folder>>, 
   for (const [, list] of [...byEnding].sort(([a], [b]) => (a < b ? -1 : 1))) {
     for (const file of list.sort().slice(0, MOST)) {
       if (found.size >= MOST) return found;
-      const paths = await pathsInside(folders, file as TargetPath);
-      if (paths === undefined) break;
-      found.set(file, paths);
+      const paths = await pathsInside(folders, file as TargetPath, room);
+      if (paths === 'no archive') break;
+      if (paths) found.set(file, paths);
     }
   }
   return found;
 }
 
-async function pathsInside(folders: Readonly<Record<string, Folder>>, file: TargetPath): Promise<string[] | undefined> {
+async function pathsInside(folders: Readonly<Record<string, Folder>>, file: TargetPath, room: { bytes: number }): Promise<string[] | 'no archive' | undefined> {
   const { root, path } = splitTarget(file);
   try {
     const folder = folders[root];
     const stat = await folder?.stat(path);
-    if (!folder || !stat || stat.size < 22 || stat.size > LARGEST) return undefined;
+    if (!folder || !stat || stat.size < 22 || stat.size > Math.min(LARGEST, room.bytes)) return undefined;
+    room.bytes -= stat.size;
     const blob = await folder.read(path);
-    if (!(await isZip(blob))) return undefined;
+    if (!(await isZip(blob))) return 'no archive';
     return (await openPack(blob, `${baseName(path)}.zip`)).entries.map((entry) => entry.path);
   } catch {
     return undefined;
