@@ -486,7 +486,7 @@ export class Engine extends Questions implements EngineApi {
     if (game.card.places.length > 0 || game.card.titles) return;
     const layer = this.open.layer(id);
     const { pack } = await this.open.openPack(layer.packId);
-    const statements = learn(game.statements, { entries: pack.entries, placement: layer.placement, pack: layer.name });
+    const statements = learn(game.statements, { entries: pack.entries, placement: layer.placement, pack: layer.name, gameFiles: this.open.picture.ownFiles });
     if (statements.length !== game.statements.length || statements.some((one, i) => one !== game.statements[i])) await this.keepStatements(statements);
   }
 

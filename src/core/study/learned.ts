@@ -1,7 +1,9 @@
 import type { PackEntry } from '../archives/pack';
 import { kindOf } from '../media/kinds';
 import { baseName, extensionOf, nameKey, parentOf, quotedTarget } from '../paths/paths';
+import { gameTreeOf } from '../placement/gameTree';
 import type { Placement } from '../placement/placement';
+import { knowledgeOf } from './knowledge';
 import type { Statement } from './statement';
 
 /** What packs like this one have in common, in words: the endings of their files. Undefined where they say nothing. */
@@ -24,19 +26,27 @@ function goalOf({ rules }: Placement): { folder: string; own: boolean } | undefi
   return second ? undefined : only;
 }
 
+/** Is the folder one of many alike, or is every ending at home in several folders? Then the next such pack can be for another. */
+function saysNothing(folder: string, like: string, gameFiles: readonly string[]): boolean {
+  const roots = [...new Set(gameFiles.map((file) => file.slice(0, file.indexOf('/'))))];
+  const { familyOf, homes } = knowledgeOf(gameTreeOf(roots, gameFiles));
+  for (let at = nameKey(folder); at.includes('/'); at = parentOf(at)) if (familyOf.has(at)) return true;
+  return like.split(', ').every((ending) => (homes.get(ending.slice(1))?.size ?? 0) > 1);
+}
+
 /**
- * What the player's answer teaches: packs like this one go there. Said twice it counts more. A pack without a common kind, or
- * one that goes to several places, teaches nothing.
+ * What the player's answer teaches: packs like this one go there. Said twice it counts more. A pack without a common kind, one
+ * that goes to several places, one for a single thing of many alike, and files of a kind that lies all over the game teach nothing.
  *
  * @param why where it was learnt, as a sentence
  * @returns the statements with the learnt one, or as they were
  */
 export function learn(
-  statements: readonly Statement[], { entries, placement, pack, why = 'You placed it there.' }: { entries: readonly PackEntry[]; placement: Placement; pack: string; why?: string },
+  statements: readonly Statement[], { entries, placement, pack, gameFiles, why = 'You placed it there.' }: { entries: readonly PackEntry[]; placement: Placement; pack: string; gameFiles: readonly string[]; why?: string },
 ): Statement[] {
   const like = likeOf(entries);
   const goal = goalOf(placement);
-  if (like === undefined || goal === undefined || goal.folder === '') return [...statements];
+  if (like === undefined || goal === undefined || goal.folder === '' || saysNothing(goal.folder, like, gameFiles)) return [...statements];
   const id = `place:${like}>${goal.own ? 'own:' : ''}${nameKey(goal.folder)}`.slice(0, 300);
   const before = statements.find((one) => one.id === id);
   // What was taken back stays so, and the same pack teaches once.
