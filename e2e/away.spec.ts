@@ -195,6 +195,7 @@ test('what was typed is offered again after a reload and after going elsewhere, 
     await page.getByRole('button', { name: 'Go on with it' }).click();
     await expect(page.getByLabel('Value of Look › Wide')).toHaveValue('31');
     await page.getByRole('button', { name: 'Set it' }).click();
+    await expect(page.getByRole('contentinfo', { name: 'In the game folder now' })).toContainText('1change waiting');
     await page.getByRole('button', { name: 'Change Look › Wide' }).click();
     await expect(page.getByLabel('Value of Look › Wide')).toHaveValue('31');
     await expect(offer()).toHaveCount(0);

@@ -13,7 +13,8 @@ import { FileChooser } from './FileChooser';
 /** All keys of one settings file at a time: what they are, what they will be, and who wants it. */
 export function KeyTable({ file, onFile }: { file: SettingsFileView; onFile(target: SettingsFileView['target']): void }) {
   const [search, setSearch] = useState('');
-  const [editing, setEditing] = useState<SettingRow>();
+  // An object of its own for each opening: what ends an earlier one closes no later one.
+  const [editing, setEditing] = useState<{ row: SettingRow; opened: number }>();
   return (
     <section className="sheet stackup fill" aria-label="Keys">
       <div className="row-of">
@@ -23,7 +24,7 @@ export function KeyTable({ file, onFile }: { file: SettingsFileView; onFile(targ
         }} />
         <Form.Control size="sm" type="search" placeholder="Find a key" aria-label="Find a key" value={search} onChange={(event) => setSearch(event.target.value)} style={{ maxWidth: '14rem' }} />
       </div>
-      {editing ? <EditKey key={editing.path} file={file} row={editing} onDone={() => setEditing(undefined)} /> : <NewKey key={file.target} file={file.target} />}
+      {editing ? <EditKey key={editing.opened} file={file} row={editing.row} onDone={() => setEditing((now) => (now === editing ? undefined : now))} /> : <NewKey key={file.target} file={file.target} />}
       <div className="fill" style={{ minHeight: '12rem' }}>
         <PagedRows<SettingRow>
           label="Keys"
@@ -52,7 +53,7 @@ export function KeyTable({ file, onFile }: { file: SettingsFileView; onFile(targ
                 {row.meaning ?? <span className="quiet">unknown to this game’s card</span>}
               </span>
               <span role="cell">
-                <Button size="sm" variant="outline-secondary" className="py-0" aria-label={`Change ${row.path}`} onClick={() => setEditing(row)}>
+                <Button size="sm" variant="outline-secondary" className="py-0" aria-label={`Change ${row.path}`} onClick={() => setEditing((now) => ({ row, opened: (now?.opened ?? 0) + 1 }))}>
                   Change
                 </Button>
               </span>
