@@ -404,7 +404,7 @@ class SettingsReader {
     for (const [, option = '', rest = ''] of options) {
       const quoted = new RegExp(`["“„«\`']${option.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}([^"”“»\`']*)["”“»\`']`).exec(sentence)?.[1];
       const next = rest.trim().split(/\s+/)[0] ?? '';
-      const takes = next !== '' && !NEVER.has(nameKey(next)) && (option.startsWith('+') || /^\d|[./\\]\w/.test(next)) && !/^[-+]/.test(next);
+      const takes = next !== '' && !NEVER.has(nameKey(next)) && (option.startsWith('+') || /^\d|[./\\]\w/.test(next) || this.packNames.has(nameKey(next))) && !/^[-+]/.test(next);
       const value = quoted !== undefined ? quoted.trim() : takes && !option.includes('=') ? next : '';
       this.found.push({ kind: 'launch option', option: `${option.replace(/[.,;:!?)]+$/, '')}${value === '' ? '' : ` ${value}`}`, line });
     }

@@ -2,6 +2,7 @@ import { baseName, extensionOf, isUnder, nameKey, parentOf } from '../paths/path
 import { kindOf } from '../media/kinds';
 import { readInstructions, type Instruction } from './instructions';
 import { knowledgeOf } from '../study/knowledge';
+import type { GameTree } from '../placement/gameTree';
 import { MentionReader, type Ground, type Mention } from './mentions';
 import { sentencesOf, speaksOf, type Sentence } from './sentences';
 
@@ -51,6 +52,8 @@ const SETTINGS_LIKE = /\.(?!png|jpe?g|tga|dds|wav|ogg|mp3|ttf|otf|zip|7z|exe|dll
 const BACK_UP = /\b(?:keep|make|save) (?:a |an )?(?:backup |safe )?(?:copy|copies)\b|\bback(?:ing)? ?up\b|\bsicherungskopie\b|\bcopia de seguridad\b/giu;
 const ITS_PLACE = /\b(?:its place|in place of it|instead of it|replaces? it|seine stelle|ersetzt (?:sie|es|ihn)|su lugar|sa place)\b/iu;
 const OWN_FOLDER = /\b(?:folder of (?:its|their|your) own|own folder|new folder|make a (?:new )?folder|create a (?:new )?folder|give (?:it|them|the \w+) a folder|eigene[rn]? ordner|neue[rn]? ordner|carpeta (?:propia|nueva)|nueva carpeta|nouveau dossier|dossier à part)\b/iu;
+const WHERE_IT_IS = /\b(?:where|wo|dorthin|donde|où)\b[^,;]*$/iu;
+const OTHERS = /\b(?:others?|your|existing|rest|more|anderen|übrigen|deine[nr]?|demás|otr[ao]s|tus|autres|vos|tes)\b/iu;
 const INSIDE = /\b(?:inside|into the (?:zip|archive)|(?:the|that|its) (?:zip|archive) itself|itself|with (?:any|a) zip|innerhalb|dentro|à l['’]intérieur)\b/iu;
 
 /**
@@ -164,6 +167,7 @@ function isWhere(mention: Mention): boolean {
 function stepOf(
   where: Mention | undefined, things: readonly Mention[], text: string, line: number, { entries, tree }: Ground, last: Last,
 ): PutStep | undefined {
+  const isFile = (path: string) => entries.some((entry) => entry.path === path);
   let what = [...new Set(things.flatMap((one) => {
     const { packFolders, packFiles } = one;
     return packFolders.length > 0 ? outermost(packFolders) : packFiles;
@@ -179,8 +183,12 @@ function stepOf(
   let folders = where ? [...where.gameFolders, ...where.newFolders] : itsPlace ? [] : [...last.folders];
   const files = itsPlace ? [...last.files] : where && folders.length === 0 ? [...where.gameFiles] : [];
   // “next to hilltop”: where that lies.
-  const { familyOf } = knowledgeOf(tree);
-  if (how === 'beside') folders = [...new Set(folders.map((folder) => (familyOf.has(nameKey(folder)) && what.every((one) => extensionOf(one) === '' || !fileEndings(tree.files.get(nameKey(folder))).has(extensionOf(one))) ? parentOf(folder) : folder)))];
+  if (how === 'beside') {
+    const literally = where?.cue === 'beside' && what.length > 0 && what.every((one) => !isFile(one)) && !OTHERS.test(text.slice(Math.max(0, where.start - 30), where.start));
+    folders = [...new Set(folders.map((folder) => (standsBeside(folder, what, literally, tree) ? parentOf(folder) : folder)))];
+  }
+  // “to where the program is”.
+  if (where && WHERE_IT_IS.test(text.slice(Math.max(0, where.start - 30), where.start)) && folders.length === 0 && what.length === 0 && general && new Set(files.map(parentOf)).size === 1) folders = [parentOf(files[0] as string)];
   // Of several folders of one name the one of which the sentence speaks.
   const spoken = (folder: string) => parentOf(folder).split('/').slice(1).some((name) => name.length > 2 && nameKey(name) !== nameKey(baseName(folder)) && speaksOf(text, name));
   if (folders.length > 1 && folders.some(spoken)) folders = folders.filter(spoken);
@@ -192,6 +200,15 @@ function stepOf(
     ...(OWN_FOLDER.test(text) ? { ownFolder: true as const } : {}),
     ...(name !== undefined && !ITS_NAME_ONLY.test(name) ? { name } : ITS_NAME.test(text) && files.length === 1 ? { name: '' } : {}),
   };
+}
+
+/** What goes next to a folder goes where that lies; among things of a kind, or in a folder of such things, it goes among them. */
+function standsBeside(folder: string, what: readonly string[], literally: boolean, tree: GameTree): boolean {
+  const { familyOf, families } = knowledgeOf(tree);
+  const key = nameKey(folder);
+  const family = familyOf.get(key);
+  if (family && !family.drawers) return what.every((one) => extensionOf(one) === '' || !fileEndings(tree.files.get(key)).has(extensionOf(one)));
+  return literally && !family && folder.includes('/') && !families.some((one) => one.key === key);
 }
 
 const ITS_NAME_ONLY = /^(?:it|the|a|to|as|you|same|folder|file)$/i;

@@ -27,11 +27,18 @@ export interface Forced {
   says: string;
 }
 
+/** What is known of a pack beforehand. */
+interface Special {
+  forced?: readonly Forced[];
+  /** Folders of the pack to choose from: what lies in them is meant, not they. */
+  wrappers?: readonly string[];
+}
+
 /** The plans for some files of the pack. */
-export const plansFor = (entries: readonly PackEntry[], context: Context, packFolder = folderNameOf(context.name), forced: readonly Forced[] = []): Plan[] =>
+export const plansFor = (entries: readonly PackEntry[], context: Context, { forced = [], wrappers = [] }: Special = {}): Plan[] =>
   entries.length === 0 ? [] : compete(entries, {
-    forced: forced.map(({ node, to, says }) => ({ node, to, evidence: [{ weight: WEIGHTS.card, says }] })),
-    statements: context.statements, tree: context.tree, knowledge: context.knowledge, steps: context.steps, inside: context.inside, title: context.card.title, packFolder,
+    wrappers, forced: forced.map(({ node, to, says }) => ({ node, to, evidence: [{ weight: WEIGHTS.card, says }] })),
+    statements: context.statements, tree: context.tree, knowledge: context.knowledge, steps: context.steps, inside: context.inside, title: context.card.title, packFolder: folderNameOf(context.name),
     roots: context.card.roots.map(({ id, title }) => ({ id, title })), said: context.readMe?.text ?? '',
   });
 

@@ -16,7 +16,9 @@ import { packFolders } from './packFolders';
 import { packTree, type PackNode } from './packTree';
 import { MOST_COMPARED, combine, distinct, weighty, type Candidate, type Plan } from './plans';
 import { toldOf, toldPlaces } from './told';
-import { fitFor, isAstray, overlapOf, weighFile, weighFolder } from './weigh';
+import { fitFor, isAstray, overlapOf, weighFile, weighFolder, weighTwins } from './weigh';
+
+const NO_OVERLAP = { exact: 0, rare: 0, total: 0 };
 
 /** What a competition is held with. */
 export interface Arena {
@@ -31,6 +33,8 @@ export interface Arena {
   statements: readonly Statement[];
   /** Parts whose place the player has said. */
   forced: readonly { node: string; to: string; evidence: Evidence[] }[];
+  /** Folders of the pack whose names only say what is chosen. */
+  wrappers: readonly string[];
   /** The read-me. */
   said: string;
   /** The download's name as a folder would be called. */
@@ -103,6 +107,8 @@ class Competition {
     // A folder inside one of its own name is a level too deep.
     if (to.includes('/') && nameKey(baseName(to)) === nameKey(baseName(parentOf(to))) && !this.arena.tree.folders.has(nameKey(to))) return;
     if (to === '' || to.split('/').some((name) => name === '')) return;
+    // No folder can lie where a file is.
+    if (inside === undefined && !this.fileNames.has(node) && gameFile(this.arena.tree, nameKey(to)) !== undefined) return;
     const list = this.proposed.get(node) ?? new Map<string, Proposed>();
     this.proposed.set(node, list);
     const id = `${nameKey(to)}\n${inside ?? ''}\n${inside === undefined ? '' : 'in'}`;
@@ -143,6 +149,8 @@ class Competition {
       const name = lone === '' ? this.arena.packFolder : baseName(lone);
       this.propose(lone, own ? joinPath(folder, name) : folder, own ? 'own-folder' : 'over', [{ weight: times > 1 ? WEIGHTS.learnt : WEIGHTS.learntOnce, says: `Learnt: ${says}` }]);
     }
+    // What lies in a wrapper goes where its surroundings go.
+    for (const wrapper of this.arena.wrappers) for (const { to, mode, inside } of this.proposed.get(parentOf(wrapper))?.values() ?? []) this.propose(wrapper, to, mode, [], inside);
     for (const { node, to, evidence } of forced) this.propose(node, to, 'title', evidence);
   }
 
@@ -230,10 +238,11 @@ class Competition {
   /** The candidates for one part, weighed, best first. */
   private candidates(path: string, node: PackNode | undefined): Candidate[] {
     const { tree, knowledge, steps } = this.arena;
+    const beside = node ? [] : (this.nodes.get(parentOf(path))?.files ?? []).slice(0, MOST_NEIGHBOURS);
     const found = [...(this.proposed.get(path)?.values() ?? [])].map((one): Candidate => {
       const name = node ? this.nameOf(node) : baseName(path);
       const made: Candidate = { node: path, file: !node, to: one.to as TargetPath, mode: one.mode, evidence: [], points: 0, files: node?.count ?? 1, ...(one.inside === undefined ? {} : { inside: one.inside }) };
-      const seen = one.inside !== undefined ? [] : node ? weighFolder(node, name, one.to, tree, knowledge) : weighFile(path, one.to, tree, knowledge);
+      const seen = one.inside !== undefined ? [] : node ? weighFolder(node, name, one.to, tree, knowledge) : [...weighFile(path, one.to, tree, knowledge), ...weighTwins(path, one.to, beside, tree)];
       const told = toldOf(made, steps, this.shared, (folder) => tree.folders.has(nameKey(folder)));
       // Where the read-me or the player says the very place, that its kind of file is new there says little.
       const clear = told.some(({ weight }) => weight > WEIGHTS.told / 2) || one.evidence.some(({ weight }) => weight === WEIGHTS.learnt || weight === WEIGHTS.learntOnce || weight === WEIGHTS.card);
@@ -243,11 +252,19 @@ class Competition {
       const thing = other === undefined ? this.spokenOf(one.to, path) : undefined;
       if (thing !== undefined) made.evidence.push({ weight: WEIGHTS.spokenOf, says: `“${thing}” is spoken of.` });
       if (!node && other === undefined && this.neighbourSpokenOf(one.to, path)) made.evidence.push({ weight: WEIGHTS.spokenOf, says: 'The read-me speaks of a file that lies there.' });
+      if (this.carries(made, node)) made.evidence.push({ weight: WEIGHTS.astray, says: 'A folder that is only for choosing would be taken along.' });
       if (this.others.some((other) => isUnder(nameKey(one.to), other))) made.evidence.push({ weight: WEIGHTS.neighbour, says: 'Another one is named.' });
       made.points = pointsOf(made.evidence);
       return made;
     });
     return found.filter(({ points }) => points > 0).sort(byPoints).slice(0, KEPT);
+  }
+
+  /** Does a part hold a folder that is only for choosing, which would be made in the game, too? */
+  private carries({ to }: Candidate, node: PackNode | undefined): boolean {
+    if (!node) return false;
+    return this.arena.wrappers.some((wrapper) => wrapper !== node.path && isUnder(wrapper, node.path)
+      && !this.arena.tree.folders.has(nameKey(joinPath(to, node.path === '' ? wrapper : wrapper.slice(node.path.length + 1)))));
   }
 
   /** The thing of a kind that it would be laid over although the pack brings another one: by a new name, or without one. */
@@ -270,17 +287,20 @@ class Competition {
       const own = this.nodes.get(at);
       if (own && fitFor(own, this.nameOf(own), family, knowledge).fit > FIT.oneOfAKind) return tree.folders.get(folder);
     }
+    const { exact, rare, total } = node ? overlapOf(node, to, tree) : NO_OVERLAP;
+    // Inside one of several such things that hold the like, unless it is spoken of, or files of this path say which.
+    if (node && folder !== nameKey(to) && exact === 0 && family.members.size > 1 && nameKey(packFolder) !== called && this.spokenOf(to, path) === undefined) return tree.folders.get(folder);
     // The pack itself, unnamed: what lies under these very names in one member alone can mean that one.
     if (nameKey(packFolder) === called || folder !== nameKey(to) || !node || (node.path !== '' && node.depth > 1)) return undefined;
     if (this.spokenOf(to, path) !== undefined) return undefined;
-    const { exact, rare, total } = overlapOf(node, to, tree);
     return exact > 0 && exact >= total * 0.6 && rare / exact > 0.6 ? undefined : tree.folders.get(folder);
   }
 
   /** The folder of the thing of a kind that a folder or file of the game is part of: the innermost. */
   private thingOf(key: string): string | undefined {
     let folder = key;
-    while (folder.includes('/') && !this.arena.knowledge.familyOf.has(folder)) folder = parentOf(folder);
+    const { familyOf } = this.arena.knowledge;
+    while (folder.includes('/') && (familyOf.get(folder)?.drawers ?? true)) folder = parentOf(folder);
     return folder.includes('/') ? folder : undefined;
   }
 

@@ -45,6 +45,8 @@ export const WEIGHTS = {
   spokenOf: 4,
   /** A file and a folder of one name lie together, as others do there. */
   pair: 10,
+  /** Files of one name and two endings lie there, and it is one of two such files. */
+  twins: 3,
   /** Its name is that of folders there with another ending: coat.red beside coat.blue. */
   variant: 6,
   /** Languages lie there, and its name is one. */
@@ -53,6 +55,8 @@ export const WEIGHTS = {
   ownId: 9,
   /** Paths that are inside one of the game's archives. */
   insidePath: 6,
+  /** All ids have files of the same names there, and these have others. */
+  otherNames: -4,
   /** Another file of the same id lies there. */
   sameId: 3,
   /** Files of this ending that lie there bear ids of this form too. */

@@ -1,9 +1,10 @@
 import type { PackEntry } from '../archives/pack';
-import { baseName, extensionOf, joinPath, nameKey, parentOf, stemOf } from '../paths/paths';
+import { baseName, extensionOf, joinPath, nameKey, parentOf, quotedTarget, stemOf } from '../paths/paths';
 import { kindOf } from '../media/kinds';
+import { formOf } from '../study/knowledge';
 import { bareId, idForm, type IdKind } from '../study/ids';
 import type { PlacementMode } from './context';
-import { WEIGHTS, type Evidence } from './evidence';
+import { WEIGHTS, pointsOf, type Evidence } from './evidence';
 import type { GameTree } from './gameTree';
 import type { Arena } from './competition';
 import { sharedFolder } from './overTree';
@@ -38,13 +39,49 @@ export function idTarget(kind: IdKind, container: string, id: string, node: Pack
   return joinPath(folder, inner);
 }
 
-/** The container whose ids hold files like these. */
-export function containerFor(kind: IdKind, entries: readonly PackEntry[], tree: GameTree): string | undefined {
-  const endings = endingsOf(entries);
-  const holds = (container: string) => [...kind.names.keys()].some((key) => [...tree.files].some(([folder, files]) =>
-    (folder === `${container}/${key}` || folder.startsWith(`${container}/${key}/`)) && [...files.keys()].some((file) => endings.has(extensionOf(file)))));
-  return kind.containers.find(holds) ?? kind.containers[0];
+/** A folder of ids, and how well files like these fit into its ids' folders. */
+interface Container {
+  folder: string;
+  evidence: Evidence[];
 }
+
+/** Each of the ids has files of the same few names there, and these have others. */
+const CLOSED = 0.75;
+
+/** The folders whose ids hold files like these, the likeliest first; where none does, the one with most ids. */
+export function containersFor(kind: IdKind, entries: readonly PackEntry[], { files: byFolder, folders }: GameTree): Container[] {
+  const endings = endingsOf(entries);
+  const own = entries.map(({ path }) => nameKey(baseName(path)));
+  const found: Container[] = [];
+  for (const folder of kind.containers) {
+    const seen = new Map<string, number>();
+    let ids = 0, names = 0;
+    for (const key of kind.names.keys()) {
+      const id = `${folder}/${key}`;
+      if (!folders.has(id)) continue;
+      const here = new Set<string>();
+      for (const [at, files] of byFolder) if (at === id || at.startsWith(`${id}/`)) for (const file of files.keys()) if (endings.has(extensionOf(file))) here.add(file);
+      if (here.size > 0) ids++;
+      for (const name of here) seen.set(name, (seen.get(name) ?? 0) + 1);
+      names += here.size;
+    }
+    if (ids === 0) continue;
+    const repeated = [...seen.values()].filter((count) => count > 1).reduce((sum, count) => sum + count, 0) / names;
+    const known = own.filter((name) => seen.has(name)).length / own.length;
+    const shown = quotedTarget(folders.get(folder) as string);
+    const evidence: Evidence[] = [];
+    if (known > 0) evidence.push({ weight: WEIGHTS.atHome * known, says: `Those in ${shown} hold files of these names.` });
+    else if (own.some((name) => [...seen.keys()].some((one) => formOf(one) === formOf(name)))) evidence.push({ weight: WEIGHTS.form, says: 'Its names have the form of the names there.' });
+    else if (ids > 1 && repeated >= CLOSED) evidence.push({ weight: WEIGHTS.otherNames, says: `Each in ${shown} has files of the same names, and these have others.` });
+    found.push({ folder, evidence });
+  }
+  found.sort((a, b) => pointsOf(b.evidence) - pointsOf(a.evidence));
+  const [most] = kind.containers;
+  return found.length > 0 || most === undefined ? found : [{ folder: most, evidence: [] }];
+}
+
+/** In so many folders of ids a pack's files can belong. */
+const MOST_CONTAINERS = 4;
 
 /** Folders named after an id that the player has, and ids that the pack's name or its read-me speaks of. */
 export function idCandidates(
@@ -53,14 +90,14 @@ export function idCandidates(
   const others: string[] = [];
   const found: { node: string; to: string; mode: PlacementMode; evidence: Evidence[] }[] = [];
   for (const kind of knowledge.ids) {
-    const container = containerFor(kind, entries, tree);
-    if (container === undefined) continue;
+    const containers = containersFor(kind, entries, tree);
     let named = false;
     for (const node of nodes.values()) {
       if (node.path === '' || idForm(node.name) !== kind.form) continue;
       named = true;
       if (!kind.owned.has(nameKey(node.name))) continue;
-      found.push({ node: node.path, to: idTarget(kind, container, node.name, node, entries, tree), mode: 'title', evidence: [{ weight: WEIGHTS.ownId, says: `“${node.name}” is one that you have.` }] });
+      for (const { folder, evidence } of containersFor(kind, node.folders.flatMap(({ files }) => files), tree).slice(0, MOST_CONTAINERS))
+        found.push({ node: node.path, to: idTarget(kind, folder, node.name, node, entries, tree), mode: 'title', evidence: [{ weight: WEIGHTS.ownId, says: `“${node.name}” is one that you have.` }, ...evidence] });
     }
     // Files that bear ids themselves lie where such files lie.
     const bear = entries.filter(({ path }) => idForm(stemOf(path)) === kind.form);
@@ -72,9 +109,10 @@ export function idCandidates(
       const shared = sharedFolder(entries);
       const spelled = kind.names.get(id) ?? id;
       mentioned.push(id);
-      found.push({ node: shared, to: idTarget(kind, container, spelled, nodes.get(shared), entries, tree), mode: 'title', evidence: [{ weight: WEIGHTS.ownId, says: `“${spelled}” is named, and you have it.` }] });
+      for (const { folder, evidence } of containers.slice(0, MOST_CONTAINERS))
+        found.push({ node: shared, to: idTarget(kind, folder, spelled, nodes.get(shared), entries, tree), mode: 'title', evidence: [{ weight: WEIGHTS.ownId, says: `“${spelled}” is named, and you have it.` }, ...evidence] });
     }
-    if (mentioned.length > 0) others.push(...[...kind.names.keys()].filter((id) => !mentioned.includes(id)).map((id) => `${container}/${id}`));
+    if (mentioned.length > 0) for (const { folder } of containers) others.push(...[...kind.names.keys()].filter((id) => !mentioned.includes(id)).map((id) => `${folder}/${id}`));
   }
   return { places: found, others };
 }

@@ -13,7 +13,7 @@ import { collisionsOf } from './collisions';
 import type { Plan } from './plans';
 import { ask, emptyResult, type Context, type PoolResult } from './context';
 import { FIT, LEVELS } from './evidence';
-import { containerFor, idTarget } from './idPlaces';
+import { containersFor, idTarget } from './idPlaces';
 import { sharedFolder } from './overTree';
 import { packBaggage, withoutBaggage } from './packBaggage';
 import { packTree, type PackNode } from './packTree';
@@ -28,14 +28,16 @@ export function proposeStudied(entries: readonly PackEntry[], context: Context):
   if (useful.length === 0) return result;
   const byRegion = idParts(useful, context, result);
   const pool = useful.filter(({ path }) => !byRegion.out.some((folder) => isUnder(path, folder)));
-  const first = plansFor(pool, context, undefined, byRegion.forced);
+  const first = plansFor(pool, context, { forced: byRegion.forced });
   const whole = stayZipped(entries, first[0], context);
   if (whole) return whole;
   const split = splitAt(pool, groupsOf(pool, first[0], context), context);
   addAll(result.leftOut, split.unchosen.map(({ path }) => ({ path, why: 'another choice' as const })));
   const wanted = [...split.base, ...split.chosen.flatMap(({ entries: chosen }) => chosen)];
+  // What is chosen from is a wrapper, unless it is a thing by itself.
+  const wrappers = split.chosen.map(({ folder }) => folder).filter((folder) => !isThing(pool, folder, context));
   // The same files have the same plans.
-  const plans = wanted.length === pool.length ? first : plansFor(wanted, context, undefined, byRegion.forced);
+  const plans = wrappers.length === 0 && wanted.length === pool.length ? first : plansFor(wanted, context, { forced: byRegion.forced, wrappers });
   const placed = placeByEvidence(wanted, context, plans);
   if (placed) {
     // What was chosen lies over the rest.
@@ -114,7 +116,7 @@ function idParts(entries: readonly PackEntry[], context: Context, result: PoolRe
   for (const kind of knowledge.ids) {
     const named = nodes.filter(({ name }) => idForm(name) === kind.form);
     const own = named.filter(({ name }) => kind.owned.has(nameKey(name)));
-    const container = containerFor(kind, entries, tree);
+    const container = containersFor(kind, entries, tree)[0]?.folder;
     if (container === undefined) continue;
     for (const node of named) {
       if (own.includes(node)) continue;

@@ -44,6 +44,10 @@ function agrees(step: PutStep, what: string, { path, within }: { path: string; w
     if (same(path, one)) return 'exact';
     if (same(parentOf(path), parentOf(one))) return file || within ? 'above' : 'exact';
   }
+  // It was to stand there under its own name, and would be laid over something else.
+  if (how === 'beside' && !contents && step.what.length > 0 && !folders.some((folder) => below(path, joinPath(folder, called)) || same(baseName(folder), called))) {
+    if (within || (!file && !folders.some((folder) => same(path, folder)))) return 'elsewhere';
+  }
   for (const folder of folders) {
     if (same(path, joinPath(folder, called))) return 'exact';
     if ((contents || how === 'over' || step.what.length === 0 || same(baseName(folder), baseName(what))) && same(path, folder)) return 'exact';

@@ -3,6 +3,7 @@ import { idForm } from '../study/ids';
 import { isLanguage } from '../study/languages';
 import { fitOf, formOf, type Family, type Fit, type Knowledge } from '../study/knowledge';
 import { baseName, extensionOf, nameKey, parentOf, quotedTarget, stemOf } from '../paths/paths';
+import type { PackEntry } from '../archives/pack';
 import { WEIGHTS, saturate, type Evidence } from './evidence';
 import type { GameTree } from './gameTree';
 import { relOf, type PackNode } from './packTree';
@@ -18,9 +19,20 @@ export function fitFor(node: PackNode, name: string, family: Family, knowledge: 
   const before = known.get(family);
   if (before) return before;
   const own = featuresOf(name, node.folders.map((folder) => ({ rel: relOf(folder, node), fileKeys: folder.fileKeys })));
-  const made = fitOf(own, family, knowledge);
+  const fit = fitOf(own, family, knowledge);
+  // One file of each ending is a thing for one of the drawers, no further drawer.
+  const made = family.drawers && !hasSeveral(node) ? { ...fit, fit: fit.fit * ONE_IN_A_DRAWER } : fit;
   known.set(family, made);
   return made;
+}
+
+/** How well what would be the only one of its ending in a drawer fits as a drawer. */
+const ONE_IN_A_DRAWER = 0.4;
+
+/** Does a folder hold two files of one ending, straight in it? */
+function hasSeveral({ files: straight }: PackNode): boolean {
+  const endings = straight.map(({ path }) => extensionOf(path));
+  return new Set(endings).size < endings.length;
 }
 
 /** What lies where when a folder of a pack is laid over a folder of the game. */
@@ -134,6 +146,21 @@ export function weighFolder(node: PackNode, name: string, to: string, tree: Game
   }
   return found;
 }
+
+/** Files of one name and other endings, where the game has such pairs: what belongs together lies together. */
+export function weighTwins(file: string, to: string, beside: readonly PackEntry[], tree: GameTree): Evidence[] {
+  const stem = nameKey(stemOf(file));
+  const others = beside.filter(({ path }) => path !== file && nameKey(stemOf(path)) === stem).map(({ path }) => extensionOf(path));
+  if (others.length === 0) return [];
+  const names = tree.files.get(nameKey(parentOf(to)));
+  if (!names || names.size > MOST_PAIRED) return [];
+  const ending = extensionOf(file);
+  const ofEnding = [...names.keys()].filter((name) => extensionOf(name) === ending);
+  const pairs = others.some((other) => ofEnding.filter((name) => names.has(`${stemOf(name)}.${other}`)).length >= 2);
+  return pairs ? [{ weight: WEIGHTS.twins, says: `Files there come in pairs like “${stemOf(file)}”.` }] : [];
+}
+/** In fuller folders no pairs are looked for. */
+const MOST_PAIRED = 2000;
 
 /** What speaks for a single file in a folder of the game. */
 export function weighFile(file: string, to: string, tree: GameTree, { homes, endings }: Knowledge): Evidence[] {

@@ -1,4 +1,4 @@
-import { baseName, extensionOf, nameKey, parentOf } from '../paths/paths';
+import { baseName, extensionOf, nameKey, parentOf, stemOf } from '../paths/paths';
 import type { GameTree } from '../placement/gameTree';
 import { FEATURE_DEPTH, addFeatures, type Features } from './features';
 import { findIds, idForm, type IdKind } from './ids';
@@ -15,6 +15,8 @@ export interface Family {
   counts: Map<string, number>;
   /** Features that most members share. */
   core: Set<string>;
+  /** Each member is no thing but a drawer of many: files of the same endings, and no name that comes up in another. */
+  drawers: boolean;
 }
 
 /** What names and places of a game's files teach, without opening one. */
@@ -123,7 +125,7 @@ function findFamilies(members: ReadonlyMap<string, Features>, tree: GameTree): F
     if (all.length === 1 && only !== undefined && key.includes('/') && !tree.files.has(key)) {
       // A folder that holds nothing but one folder may be there for more of them.
       const counts = countFeatures(all, members);
-      if ([...counts.keys()].some((one) => one.startsWith('F:'))) families.push({ key, folder, members: new Set(all), counts, core: new Set(counts.keys()) });
+      if ([...counts.keys()].some((one) => one.startsWith('F:'))) families.push({ key, folder, members: new Set(all), counts, core: new Set(counts.keys()), drawers: false });
       continue;
     }
     const children = all.slice(0, MOST_MEMBERS);
@@ -142,11 +144,25 @@ function findFamilies(members: ReadonlyMap<string, Features>, tree: GameTree): F
     if (alike.length < 2) continue;
     const own = countFeatures(alike, members);
     const core = new Set([...own].filter(([, count]) => count >= 2 && count >= alike.length * SHARED).map(([one]) => one));
-    families.push({ key, folder, members: new Set(alike), counts: own, core });
+    families.push({ key, folder, members: new Set(alike), counts: own, core, drawers: areDrawers(alike, core, tree) });
   }
   const inMany = new Set(families.filter((family) => family.members.size > 1).flatMap((family) => [...family.members]));
+  // Folders without a file of their own that hold such folders, in turn, are drawers of those.
+  const holders = new Set(families.flatMap(({ key, members: some }) => (some.size > 1 ? [key] : [])));
+  for (const family of families) if (![...family.core].some((one) => one.startsWith('F:')) && [...family.members].filter((member) => holders.has(member)).length * 2 > family.members.size) family.drawers = true;
   // What lies alone inside one of many alike is a part of it.
   return families.filter(({ key, members: some }) => some.size > 1 || !inMany.has(key)).sort((a, b) => (a.key < b.key ? -1 : 1));
+}
+
+/** Do folders hold several files of each ending that they share, under names of their own? */
+function areDrawers(members: readonly string[], core: ReadonlySet<string>, tree: GameTree): boolean {
+  const endings = [...core].filter((one) => one.startsWith('E:|')).map((one) => one.slice(3));
+  if (endings.length === 0 || [...core].some((one) => !one.startsWith('E:|'))) return false;
+  const straight = members.map((member) => [...(tree.files.get(member)?.keys() ?? [])].map(extensionOf));
+  return endings.every((ending) => {
+    const counts = straight.map((some) => some.filter((one) => one === ending).length).filter((count) => count > 0);
+    return counts.filter((count) => count >= 2).length > counts.length / 2;
+  });
 }
 
 function countFeatures(folders: readonly string[], members: ReadonlyMap<string, Features>): Map<string, number> {
@@ -194,6 +210,9 @@ export function fitOf(features: Features, family: Family, { everywhere }: Knowle
   return { fit: Math.sqrt(held / total) * (had / wanted) ** 0.75, special, marker };
 }
 
+/** A checksum as a name: which of its signs are letters is chance. */
+const HASH = /^(?=.*\d)[0-9a-f]{6,}$/;
+
 /** Do two names have one form: the same letters, digits and signs in the same order? */
 export const formOf = (name: string): string =>
-  nameKey(name).replace(/\.[^.]+$/, '').replace(/\d+/g, '9').replace(/\p{L}+/gu, 'a');
+  HASH.test(stemOf(nameKey(name))) ? 'hash' : nameKey(name).replace(/\.[^.]+$/, '').replace(/\d+/g, '9').replace(/\p{L}+/gu, 'a');
