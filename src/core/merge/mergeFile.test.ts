@@ -20,6 +20,7 @@ const WRITERS: Record<Exclude<Dialect, 'codes'>, (values: Values) => string> = {
   json: (values) => `${JSON.stringify(values, null, 2)}\n`,
   commands: (values) => Object.entries(values).map(([key, value]) => `set ${key} ${value}\n`).join(''),
   blocks: (values) => `game {\n${Object.entries(values).map(([key, value]) => `  ${key} "${value}"\n`).join('')}}\n`,
+  yaml: (values) => `game:\n${Object.entries(values).map(([key, value]) => `  ${key}: ${value}\n`).join('')}`,
   language: (values) => Object.entries(values).map(([key, value]) => `${key}: "${value}"\n`).join(''),
 };
 /** What a text says, read by somebody else's reader where there is one. */

@@ -27,6 +27,8 @@ export const LEFT_OUT_SAYS: Record<LeftOutReason, string> = {
 
 const TELLS_HOW = /^_*(read[ _-]?(me|this)|instruc|how[ _-]?to|install|set ?up|usage|start here|wh(at|ere) |liesmich|lies[ _-]?mich|anleitung|einbau|leeme|l[eé]ame|instala|lisez|lisezmoi|notice)/i;
 const READ_ME = /^_*(read[ _-]?(me|this)|licen[cs]e|credits?|change[ _-]?log|instruc|how[ _-]?to|install|about|notes?\b|wh(at|ere) |liesmich|lies[ _-]?mich|anleitung|einbau|leeme|l[eé]ame|instala|lisez|lisezmoi|notice)/i;
+/** `READ.ME`, `README.1ST`: what it is called says it, not its ending. */
+const WHATEVER_ENDING = /^_*read[ ._-]?me(?:[ ._-]?(?:1st|first|now))?$/i;
 const RESULT_FOLDER = /^(screen[ _-]?shots?|screens|previews?|pictures?|photos?|before|after|comparison)$/i;
 const RESULT_NAME = /^(screen[ _-]?shot|preview|before|after|comparison|cover|thumb(nail)?)\b/i;
 
@@ -37,6 +39,7 @@ const SYSTEM_FILE = /(?:^|\/)(?:__macosx\/|(?:\.ds_store|thumbs\.db|desktop\.ini
 /** A file that only speaks to the reader, judged by its name: undefined where it does not look like one. */
 export function forTheReader(path: string): LeftOutReason | undefined {
   if (isSystemFile(path)) return 'system file';
+  if (WHATEVER_ENDING.test(baseName(path))) return 'read-me';
   if (kindOf(path) !== 'text') return extensionOf(path) === 'webloc' ? 'web link' : undefined;
   if (['url', 'html', 'htm'].includes(extensionOf(path))) return 'web link';
   if (READ_ME.test(baseName(path))) return 'read-me';
@@ -52,9 +55,9 @@ export const showsTheResult = (path: string, inResultFolder = isResultFolder(par
 
 /** Is this the read-me to show? Higher is better, 0 is no. What tells how to install it comes before licences and credits. */
 export const readMeRank = (path: string): number => {
-  if (!['txt', 'md', 'nfo', 'rtf', ''].includes(extensionOf(path))) return 0;
   const name = baseName(path);
-  const rank = TELLS_HOW.test(name) ? 4 : /install|read[ _-]?me|instruc|how to|what to do/i.test(name) ? 3 : READ_ME.test(name) ? 1 : extensionOf(path) === 'txt' ? 2 : 0;
+  if (!['txt', 'md', 'nfo', 'rtf', ''].includes(extensionOf(path)) && !WHATEVER_ENDING.test(name)) return 0;
+  const rank = TELLS_HOW.test(name) || WHATEVER_ENDING.test(name) ? 4 : /install|read[ _-]?me|instruc|how to|what to do/i.test(name) ? 3 : READ_ME.test(name) ? 1 : extensionOf(path) === 'txt' ? 2 : 0;
   return rank * (10 - Math.min(9, path.split('/').length));
 };
 

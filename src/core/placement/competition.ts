@@ -84,7 +84,10 @@ class Competition {
       const fits = entries.filter(({ path }) => extensionOf(path) === extensionOf(step.name ?? ''));
       return fits.length === 1 ? { ...step, what: [fits[0]?.path as string] } : step;
     };
-    this.arena = { ...arena, steps: arena.steps.map(meant) };
+    // “Add it to main.box”, which is an archive of the game: inside it.
+    const within = (step: Step): Step => (step.kind === 'put' && step.how === 'into' && step.folders.length === 0 && step.files.length > 0 && step.files.every((file) => arena.inside.has(file))
+      && !step.what.some((one) => step.files.some((file) => nameKey(baseName(file)) === nameKey(baseName(one)))) ? { ...step, how: 'inside' } : step);
+    this.arena = { ...arena, steps: arena.steps.map(meant).map(within) };
     this.speech = `${arena.packFolder}\n${arena.said.slice(0, 65_536)}`;
     this.top = packTree(entries);
     this.shared = sharedFolder(entries);

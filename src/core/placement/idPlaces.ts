@@ -32,8 +32,11 @@ const endingsOf = (entries: readonly PackEntry[]): Set<string> => new Set(entrie
 /** The folder of a container where a kind of files of an id belongs. */
 export function idTarget(kind: IdKind, container: string, id: string, node: PackNode | undefined, entries: readonly PackEntry[], tree: GameTree): string {
   const folder = joinPath(tree.folders.get(container) as string, kind.names.get(nameKey(id)) ?? id);
-  const straight = node ? node.files.filter(({ path }) => ['picture', 'texture', 'sound', 'model', 'other'].includes(kindOf(path))) : entries;
-  const all = node ? node.folders.reduce((sum, { files }) => sum + files.filter(({ path }) => kindOf(path) !== 'text').length, 0) : straight.length;
+  const kinds = ['picture', 'texture', 'sound', 'model', 'other'];
+  // Of a pack of texts alone they are what it brings.
+  const only = entries.every(({ path }) => kindOf(path) === 'text') ? [...kinds, 'text'] : kinds;
+  const straight = node ? node.files.filter(({ path }) => only.includes(kindOf(path))) : entries;
+  const all = node ? node.folders.reduce((sum, { files }) => sum + files.filter(({ path }) => only.length > kinds.length || kindOf(path) !== 'text').length, 0) : straight.length;
   // With folders of its own the pack says what lies where; loose files get the folder that the others have.
   const inner = straight.length > 0 && straight.length * 2 >= all ? innerFor(container, endingsOf(straight), tree, kind.names) : '';
   return joinPath(folder, inner);

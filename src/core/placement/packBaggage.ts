@@ -1,7 +1,7 @@
 import picomatch from 'picomatch';
 import type { PackEntry } from '../archives/pack';
 import type { GameCard } from '../games/card';
-import { baseName, isUnder, nameKey, parentOf } from '../paths/paths';
+import { baseName, extensionOf, isUnder, nameKey, parentOf } from '../paths/paths';
 import { forTheReader, isProgram, isResultFolder, programFolders, showsTheResult, type LeftOutReason } from './baggage';
 import type { Context, PoolResult } from './context';
 import { packFolders } from './packFolders';
@@ -12,7 +12,13 @@ export function packBaggage(path: string, { tree, card }: Context, inResultFolde
   if (reader) return reader;
   if (isProgram(path)) return 'a program';
   // Pictures of the result stand in folders that neither the game nor its card knows.
-  return showsTheResult(path, inResultFolder) && !tree.foldersByName.has(nameKey(baseName(parentOf(path)))) && !namedByCard(path, card) ? 'picture of the result' : undefined;
+  return showsTheResult(path, inResultFolder) && !isAtHome(path, tree) && !namedByCard(path, card) ? 'picture of the result' : undefined;
+}
+
+/** Has the game a folder of this name with pictures of this kind in it? */
+function isAtHome(path: string, tree: Context['tree']): boolean {
+  const ending = extensionOf(path);
+  return (tree.foldersByName.get(nameKey(baseName(parentOf(path)))) ?? []).some((folder) => [...(tree.files.get(folder)?.keys() ?? [])].some((name) => extensionOf(name) === ending));
 }
 
 /** Does the card speak of such files: as contents of an archive, or as what a recipe moves? */

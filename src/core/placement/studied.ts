@@ -1,7 +1,7 @@
 import type { PackEntry } from '../archives/pack';
 import { addAll } from '../lists';
 import { kindOf } from '../media/kinds';
-import { baseName, extensionOf, isUnder, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { baseName, extensionOf, isUnder, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
 import { idForm, type IdKind } from '../study/ids';
 import { formOf } from '../study/knowledge';
 import { isLanguage } from '../study/languages';
@@ -16,6 +16,7 @@ import { FIT, LEVELS } from './evidence';
 import { containersFor, idTarget } from './idPlaces';
 import { sharedFolder } from './overTree';
 import { packBaggage, withoutBaggage } from './packBaggage';
+import { packFolders } from './packFolders';
 import { packTree, type PackNode } from './packTree';
 import { fitFor } from './weigh';
 import { RuleBook, noDecisions, targetOf, type PlaceRule } from './placement';
@@ -61,7 +62,20 @@ function usefulFiles(entries: readonly PackEntry[], context: Context, result: Po
   const above = readMe && (forTheReader(readMe.path) || (parentOf(readMe.path) === sharedFolder(entries) && !isOneOfMany(readMe.path, context)));
   // A file that each thing of a kind has is no read-me, whatever it is called.
   const markers = new Set(knowledge.families.flatMap(({ core }) => [...core].flatMap((one) => (one.startsWith('F:') ? [one.slice(2)] : []))));
-  return withoutBaggage(entries, context, result.leftOut, (path) => (markers.has(nameKey(baseName(path))) ? null : above && path === readMe.path ? 'read-me' : undefined));
+  const twins = twinTexts(entries, context);
+  return withoutBaggage(entries, context, result.leftOut, (path) => (markers.has(nameKey(baseName(path))) || twins.has(path) ? null : above && path === readMe.path ? 'read-me' : undefined));
+}
+
+/** Texts beside a file of their name, where the game has such pairs: `coal.scn` with `coal.txt`. */
+function twinTexts(entries: readonly PackEntry[], { tree, knowledge }: Context): Set<string> {
+  const found = new Set<string>();
+  for (const { files } of packFolders(entries)) for (const { path } of files) {
+    if (kindOf(path) !== 'text') continue;
+    const others = files.filter((other) => other.path !== path && nameKey(stemOf(other.path)) === nameKey(stemOf(path)));
+    const pairs = (at: string, ending: string) => [...(tree.files.get(at)?.keys() ?? [])].filter((name) => extensionOf(name) === ending && tree.files.get(at)?.has(`${stemOf(name)}.${extensionOf(path)}`)).length >= 2;
+    if (others.some(({ path: other }) => [...(knowledge.homes.get(extensionOf(other))?.keys() ?? [])].slice(0, 50).some((at) => pairs(at, extensionOf(other))))) found.add(path);
+  }
+  return found;
 }
 
 /** Does a text have the form of texts that lie together in the game: `q004.txt` beside `q001.txt`, a language beside languages? */

@@ -2,7 +2,7 @@ import { NameCounter, indentAt, lineEndOf, wholeLine, type SettingsNode, type Tr
 
 const DEEPEST = 200;
 /** Comments, braces, line ends, quoted words, bare words. */
-const TOKEN = /\/\/[^\r\n]*|#[^\r\n]*|\{|\}|\r\n|\n|\r|"(?:[^"\\\r\n]|\\[^\r\n])*"|[^\s{}"]+/g;
+const TOKEN = /\/\/[^\r\n]*|#[^\r\n]*|--(?=[\s-])[^\r\n]*|\{|\}|\r\n|\n|\r|"(?:[^"\\\r\n]|\\[^\r\n])*"|[^\s{}"]+/g;
 const unquote = (word: string): string => (word.startsWith('"') ? word.slice(1, -1).replace(/\\(["\\])/g, '$1') : word);
 const quote = (word: string): string | undefined => (/[\r\n]/.test(word) ? undefined : `"${word.replace(/["\\]/g, '\\$&')}"`);
 const asWord = (value: string): string | undefined => (/^[^\s{}"#/][^\s{}"]*$/.test(value) ? value : quote(value));
@@ -17,9 +17,56 @@ interface Open {
   node?: SettingsNode;
 }
 
+/** A word of a line, and how it reads. */
+interface BlockWord {
+  start: number;
+  end: number;
+  word: string;
+  quoted: boolean;
+}
+
+/** A key, where its value begins, and the sign between them. */
+interface Split {
+  name: string;
+  /** The first place after the key and its sign. */
+  after: number;
+  sign: boolean;
+}
+
+/** `key value`, `key = value`, `key=value` and `key: value` are told apart by the sign after the key. */
+function splitOf([key, second]: readonly BlockWord[]): Split | undefined {
+  if (!key) return undefined;
+  if (!key.quoted) {
+    const cut = key.word.indexOf('=');
+    if (cut > 0) return { name: key.word.slice(0, cut).replace(/:$/, ''), after: key.start + cut + 1, sign: true };
+    if (key.word.length > 1 && key.word.endsWith(':')) return { name: key.word.slice(0, -1), after: key.end, sign: true };
+  }
+  if (second && !second.quoted && /^:?=/.test(second.word)) return { name: key.word, after: second.start + second.word.indexOf('=') + 1, sign: true };
+  if (second && second.word === ':' && !second.quoted) return { name: key.word, after: second.end, sign: true };
+  return { name: key.word, after: key.end, sign: false };
+}
+
+/** The name of a block, without the sign before its brace. */
+const blockName = (words: readonly BlockWord[]): string => words.map(({ word }) => word).join(' ').replace(/\s*(?::?=|:)$/, '').replace(/^[,;]\s*/, '');
+
+/** Words that end with a comma or a semicolon end a value: `x = 1, y = 2`. Without a sign after the next key they are one value. */
+function statements(words: readonly BlockWord[]): BlockWord[][] {
+  const found: BlockWord[][] = [];
+  let from = 0;
+  words.forEach(({ word, quoted }, i) => {
+    const ends = !quoted && /[,;]$/.test(word);
+    if (!ends || i + 1 >= words.length || !splitOf(words.slice(from))?.sign || !splitOf(words.slice(i + 1))?.sign) return;
+    found.push(words.slice(from, i + 1));
+    from = i + 1;
+  });
+  found.push(words.slice(from));
+  return found;
+}
+
 /**
- * Nested blocks: `name { key value … }`, a line for each key, words bare or in quotes, comments after `//` or `#`. Keys can
- * stand more than once; the second is `key#2`. The value is the rest of the line.
+ * Nested blocks: `name { key value … }`, a line for each key, words bare or in quotes, comments after `//`, `#` or `--`. Keys can
+ * stand more than once; the second is `key#2`. The value is the rest of the line. A sign between key and value (`=`, `:`) and one
+ * behind the value (`,`, `;`) belong to neither: `name = { key = value, }` reads like `name { key value }`.
  */
 export const blocksForm: TreeForm = {
   sameCase: true,
@@ -27,16 +74,11 @@ export const blocksForm: TreeForm = {
     const top: Open = { nodes: [], names: new NameCounter() };
     const open: Open[] = [top];
     let whole = true;
-    let words: { start: number; end: number; word: string }[] = [];
+    let words: BlockWord[] = [];
     const flush = () => {
-      const [key, first] = words;
-      const last = words.at(-1);
-      if (key && last) {
-        const { nodes, names } = open.at(-1) as Open;
-        const value = first === undefined
-          ? { start: key.end, end: key.end, text: '' }
-          : { start: first.start, end: last.end, text: words.length === 2 ? first.word : text.slice(first.start, last.end) };
-        nodes.push({ name: names.of(key.word), start: key.start, end: last.end, value, children: [] });
+      for (const some of statements(words)) {
+        const made = nodeOf(some, text, (open.at(-1) as Open).names);
+        if (made) (open.at(-1) as Open).nodes.push(made);
       }
       words = [];
     };
@@ -46,13 +88,20 @@ export const blocksForm: TreeForm = {
       const [token] = found;
       const start = found.index;
       if (/\S/.test(text.slice(at, start))) whole = false;
-      if (/^(\/\/|#)/.test(token)) continue;
+      if (/^(\/\/|#|--[\s-]|--$)/.test(token)) continue;
       if (/^[\r\n]/.test(token)) {
         // A block's name can stand on the line above its brace.
         if (!/^\s*\{/.test(text.slice(TOKEN.lastIndex, TOKEN.lastIndex + 400))) flush();
       } else if (token === '{') {
         if (open.length > DEEPEST) return { nodes: [], whole: false };
-        const name = words.map(({ word }) => word).join(' ');
+        // What stands before the block on its line is a line of its own where a sign ends it: `x = 1, sub = {`.
+        const before = statements(words);
+        words = before.pop() ?? [];
+        for (const some of before) {
+          const made = nodeOf(some, text, (open.at(-1) as Open).names);
+          if (made) (open.at(-1) as Open).nodes.push(made);
+        }
+        const name = blockName(words);
         if (name === '') whole = false;
         const parent = open.at(-1) as Open;
         const node: SettingsNode = { name: parent.names.of(name), start: words[0]?.start ?? start, end: start + 1, children: [] };
@@ -64,7 +113,7 @@ export const blocksForm: TreeForm = {
         const closed = open.length > 1 ? open.pop() : undefined;
         if (closed?.node) closed.node.end = start + 1;
         else whole = false;
-      } else words.push({ start, end: start + token.length, word: unquote(token) });
+      } else words.push({ start, end: start + token.length, word: unquote(token), quoted: token.startsWith('"') });
     }
     if (/\S/.test(text.slice(at))) whole = false;
     flush();
@@ -94,16 +143,45 @@ export const blocksForm: TreeForm = {
     const word = asWord(repeated?.[1] ?? key);
     const written = isWords(value) ? value : asWord(value);
     if (word === undefined || written === undefined) return undefined;
-    let lines = [`${word} ${written}`];
-    for (const name of inner) lines = [`${asWord(name) ?? ''} {`, ...lines.map((line) => `  ${line}`), '}'];
+    const { between, behind } = styleOf(text, siblings.length > 0 ? siblings : nodes);
+    let lines = [`${word}${between}${written}${behind}`];
+    for (const name of inner) lines = [`${asWord(name) ?? ''}${between === ' ' ? ' ' : between} {`.replace(/ {2,}/g, ' '), ...lines.map((line) => `  ${line}`), `}${behind}`];
     const content = lines.map((line) => indent + line).join(eol);
-    if (last) return [{ offset: endOfLine(text, last.end), length: 0, content: eol + content }];
+    // In a list with commas the last one may have none yet.
+    const comma = last && behind === ',' && signAfter(text, last.end) === '' ? [{ offset: last.end, length: 0, content: ',' }] : [];
+    if (last) return [...comma, { offset: endOfLine(text, last.end), length: 0, content: eol + content }];
     if (!parent) return [{ offset: text.length, length: 0, content: (text === '' || /[\r\n\ufeff]$/.test(text) ? '' : eol) + content + eol }];
     const brace = text.indexOf('{', parent.start) + 1;
     return [{ offset: brace, length: 0, content: eol + content + (/^[ \t]*[\r\n]/.test(text.slice(brace)) ? '' : `${eol}${outer}`) }];
   },
-  remove: (text, _parents, node) => wholeLine(text, node.start, node.end),
+  remove: (text, _parents, node) => wholeLine(text, node.start, node.end + signAfter(text, node.end).length),
 };
 
+/** The sign that ends a value or a block, with the blanks before it. */
+const signAfter = (text: string, at: number): string => /^[ \t]*[,;]/.exec(text.slice(at, at + 80))?.[0] ?? '';
+
+/** How lines are written beside each other: the sign between key and value, and the one behind. */
+function styleOf(text: string, nodes: readonly SettingsNode[]): { between: string; behind: string } {
+  const leaves = nodes.flatMap((node) => (node.value ? [node] : node.children.filter((child) => child.value)));
+  const between = leaves.map(({ start, value }) => /\s*(?::?=|:)\s*$|\s+$/.exec(text.slice(start, value?.start))?.[0]).find((one) => one !== undefined) ?? ' ';
+  const behind = nodes.map(({ end }) => signAfter(text, end).trim()).find((sign) => sign !== '') ?? '';
+  return { between: /[=:]/.test(between) ? between.replace(/\t+/g, ' ') : ' ', behind };
+}
+
+/** A line as a key with its value. */
+function nodeOf(words: readonly BlockWord[], text: string, names: NameCounter): SettingsNode | undefined {
+  const split = splitOf(words);
+  const [key] = words;
+  const last = words.at(-1);
+  if (!split || !key || !last || (words.length === 1 && /^[,;]$/.test(key.word))) return undefined;
+  const rest = text.slice(split.after, last.end);
+  const start = Math.min(last.end, split.after + (/^\s*/.exec(rest)?.[0].length ?? 0));
+  const bare = words.length > 1 || split.sign ? /\s*[,;]$/.exec(last.quoted ? '' : text.slice(start, last.end))?.[0].length ?? 0 : 0;
+  const end = Math.max(start, last.end - bare);
+  const written = text.slice(start, end);
+  const value = { start, end, text: /^"(?:[^"\\]|\\.)*"$/.test(written) ? unquote(written) : written };
+  return { name: names.of(split.name), start: key.start, end: Math.max(end, key.start + 1), value, children: [] };
+}
+
 /** A comment behind a value stays on its line. */
-const endOfLine = (text: string, at: number): number => at + (/^[ \t]*(?:(?:\/\/|#)[^\r\n]*)?(?=[\r\n]|$)/.exec(text.slice(at, at + 2000))?.[0].length ?? 0);
+const endOfLine = (text: string, at: number): number => at + (/^[ \t]*[,;]?[ \t]*(?:(?:\/\/|#|--)[^\r\n]*)?(?=[\r\n]|$)/.exec(text.slice(at, at + 2000))?.[0].length ?? 0);

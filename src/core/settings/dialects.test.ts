@@ -1,5 +1,6 @@
 import { XMLParser } from 'fast-xml-parser';
 import fc from 'fast-check';
+import { FAILSAFE_SCHEMA, dump as dumpYaml, load as loadYaml } from 'js-yaml';
 import { parse as parseJsonc } from 'jsonc-parser';
 import { describe, expect, it } from 'vitest';
 import { SatchelError, isWellFormed, openSettings, type Dialect } from '@/core';
@@ -12,7 +13,8 @@ const PIECES: Record<Tree, string[]> = {
   xml: ['<a>', '</a>', '<b x="1" y=\'2\'/>', '<b>', '</b>', 'text', '<!-- c -->', '<![CDATA[x<y]]>', '<?pi?>', '<!DOCTYPE a [<!ENTITY e "boom">]>', '&e;', '&amp;', '<', '>', '"', '\n', '  ', '<a x="1" x="2">', '\u0000', '<__proto__ constructor="1"/>', '\ufeff'],
   json: ['{', '}', '[', ']', '"a"', '"b"', ':', ',', '1', 'true', 'null', '"text\\n"', '// c\n', '/* c */', '\n', '"__proto__"', '"a": 1,', '{"a": {"b": 2}}', '\ufeff', '"', '\u0000'],
   commands: ['set fov 80', 'bind F5 "save game"', 'exec mine.cfg', '// c', '# c', '; c', '\n', '\r\n', '  ', 'set', 'bind', '=', '\u0000', 'set __proto__ 1', '\ufeff'],
-  blocks: ['look {', '}', '{', 'in "assets"', 'in each "addons"', 'name value // c', '# c', '\n', '\r\n', '"q', '"a b" "c\\"d"', '  ', '\u0000', '__proto__ 1', '\ufeff'],
+  yaml: ['video:', '  fov: 80', '  name: "a b"', "  who: 'x''y'", 'list:', '  - one', '  - two: 2', '# c', 'flow: {a: 1, b: [2, 3]}', '---', 'text: |', '  long', '&a x: *a', '!tag x: 1', '\n', '\r\n', '\t', ': :', '- ', '"', '\u0000', '__proto__: 1', '\ufeff'],
+  blocks: ['look {', 'look = {', 'wide = 1,', 'far: 20;', 'x = 1, y = "2",', '-- c', '},', 'deep = { a = 1 }', '}', '{', 'in "assets"', 'in each "addons"', 'name value // c', '# c', '\n', '\r\n', '"q', '"a b" "c\\"d"', '  ', '\u0000', '__proto__ 1', '\ufeff'],
   codes: ['+ Wide view', '- Free coins', 'Bare name', '1A2B3C4D 00000001', '0000 ff', '# c', '; c', '', '  ', '+', '-', '\n', '\r\n', '\u0000', '+ __proto__', '\ufeff'],
   'ini-comments': ['[Graphics]', 'Wide=1 ; on', 'Name="a;b" # c', 'Path=a;b', ';c', '=x', '[', '\n', '\r\n', '  ', '\u0000', '__proto__=1', '\ufeff'],
   language: ['harbour.name: "Gull Quay"', 'harbour.name:0 "Again"', 'english:', '# c', 'x: "a \\"b\\" \\n"', 'broken: text', '\n', '\r\n', ' k:1 "v" # c', '"', '\u0000', '__proto__: "1"', '\ufeff'],
@@ -55,8 +57,8 @@ describe.each(dialects)('%s documents', (dialect) => {
   });
 
   it('law: a key put in and taken out again leaves every value as it was', () => {
-    const path = { codes: ['fresh'], 'ini-comments': ['Late', 'fresh'], xml: ['a', 'fresh'], json: ['fresh', 'key'], commands: ['set', 'fresh'], blocks: ['look', 'fresh'], language: ['fresh'] }[dialect];
-    const start = { codes: '', 'ini-comments': '', xml: '<a>\n  <b x="1" />\n</a>\n', json: '{\n  "b": 1\n}\n', commands: '', blocks: 'look {\n  in "assets"\n}\n', language: '' }[dialect];
+    const path = { codes: ['fresh'], 'ini-comments': ['Late', 'fresh'], xml: ['a', 'fresh'], json: ['fresh', 'key'], commands: ['set', 'fresh'], blocks: ['look', 'fresh'], language: ['fresh'], yaml: ['fresh'] }[dialect];
+    const start = { codes: '', 'ini-comments': '', xml: '<a>\n  <b x="1" />\n</a>\n', json: '{\n  "b": 1\n}\n', commands: '', blocks: 'look {\n  in "assets"\n}\n', language: '', yaml: 'video:\n  fov: 80\n' }[dialect];
     fc.assert(fc.property(fc.array(fc.constantFrom(...PIECES[dialect].filter((piece) => isWellFormed(start + piece, dialect))), { maxLength: 6 }), plainValue, (pieces, plain) => {
       const text = start + pieces.map((piece) => `${piece}\n`).join('');
       fc.pre(isWellFormed(text, dialect));
@@ -86,6 +88,17 @@ describe('values, against other readers', () => {
     }));
   });
 
+  it('YAML: the values that js-yaml finds, in blocks, in brackets and in quotes', () => {
+    const word = fc.oneof(fc.stringMatching(/^[a-z][a-z0-9 ]{0,6}[a-z0-9]$/), fc.constantFrom('yes: no', '# none', "it's", '"so"', '', ' a ', '- b', '3', 'true'));
+    const leaf = fc.oneof(word, fc.array(word, { minLength: 1, maxLength: 3 }));
+    const flat = (value: unknown, path: string[] = []): [string[], string][] =>
+      typeof value === 'object' && value !== null ? Object.entries(value).flatMap(([key, inner]) => flat(inner, [...path, key])) : [[path, String(value)]];
+    fc.assert(fc.property(fc.dictionary(name, fc.oneof(leaf, fc.dictionary(name, leaf, { minKeys: 1 })), { minKeys: 1, noNullPrototype: true }), fc.constantFrom(-1, 1, 2), fc.boolean(), (value, flowLevel, always) => {
+      const text = dumpYaml(value, { flowLevel, forceQuotes: always, lineWidth: -1, schema: FAILSAFE_SCHEMA });
+      expect(openSettings(text, 'yaml').entries().map((one) => [one.path, one.value])).toEqual(flat(loadYaml(text, { schema: FAILSAFE_SCHEMA })));
+    }));
+  });
+
   it('XML: the attributes and texts that fast-xml-parser finds', () => {
     const text = fc.stringMatching(/^[a-z0-9&<>"'. ]{0,8}$/).map((one) => one.trim());
     const escape = (one: string) => one.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
@@ -108,7 +121,7 @@ describe('hostile and odd texts', () => {
   it('entities of a file are not expanded, and deep files are left alone', () => {
     const bomb = '<!DOCTYPE a [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;">]>\n<a x="&b;">&b;</a>';
     expect(openSettings(bomb, 'xml').get(['a', '@x'])).toBe('&b;');
-    for (const [dialect, deep] of [['xml', '<a>'.repeat(100_000)], ['json', '['.repeat(100_000)], ['blocks', 'a {'.repeat(100_000)]] as const) {
+    for (const [dialect, deep] of [['xml', '<a>'.repeat(100_000)], ['json', '['.repeat(100_000)], ['blocks', 'a {'.repeat(100_000)], ['yaml', '['.repeat(100_000)], ['yaml', '- '.repeat(50_000)]] as const) {
       expect(openSettings(deep, dialect).entries()).toEqual([]);
       expect(isWellFormed(deep, dialect)).toBe(false);
     }
@@ -128,6 +141,15 @@ describe('hostile and odd texts', () => {
     ['json', '{\n\t"a": "1"\n}\n', ['a'], '2', '{\n\t"a": "2"\n}\n'],
     ['commands', 'set fov 80 \nbind F5 "save"\n', ['set', 'wide'], '1', 'set fov 80 \nbind F5 "save"\nset wide 1\n'],
     ['blocks', 'look {\n  in "assets" // first\n}\n', ['look', 'each'], 'addons', 'look {\n  in "assets" // first\n  each addons\n}\n'],
+    ['blocks', 'look = {\n  fov = 80,\n  wide = 1\n}\n', ['look', 'fov'], '84', 'look = {\n  fov = 84,\n  wide = 1\n}\n'],
+    ['blocks', 'look = {\n  fov = 80,\n  wide = 1\n}\n', ['look', 'far'], '9', 'look = {\n  fov = 80,\n  wide = 1,\n  far = 9,\n}\n'],
+    ['blocks', 'look\n{\n  fov 80;\n}\n', ['look', 'fov'], '84', 'look\n{\n  fov 84;\n}\n'],
+    ['blocks', 'view={ fov=80, wide="no" }\n', ['view', 'wide'], 'yes', 'view={ fov=80, wide="yes" }\n'],
+    ['blocks', 'view: {\n  fov: 80\n}\n', ['view', 'far'], '3', 'view: {\n  fov: 80\n  far: 3\n}\n'],
+    ['yaml', 'video:\r\n  fov: 80 # wide\r\n', ['video', 'fov'], '84', 'video:\r\n  fov: 84 # wide\r\n'],
+    ['yaml', 'video:\n  fov: 80\nsound: on\n', ['video', 'far'], 'as it is', 'video:\n  fov: 80\n  far: as it is\nsound: on\n'],
+    ['yaml', 'mods:\n- one\n- two\n', ['mods', '2'], 'three', 'mods:\n- one\n- two\n- three\n'],
+    ['yaml', 'a: "1"\nb:\n', ['b'], '# 2', 'a: "1"\nb: "# 2"\n'],
     ['language', 'english:\n quay:0 "Quay"\n', ['pier'], 'The "old" pier', 'english:\n quay:0 "Quay"\n pier:0 "The \\"old\\" pier"\n'],
   ] as const)('%s: %j', (dialect, text, path, value, wanted) => {
     expect(openSettings(text, dialect).set([...path], value).text).toBe(wanted);

@@ -7,6 +7,7 @@ import { jsonForm } from './json';
 import { commandsForm, languageForm } from './lines';
 import { openTree, type TreeForm } from './tree';
 import { xmlForm } from './xml';
+import { yamlForm } from './yaml';
 
 /**
  * Opens a settings text for reading and lossless editing.
@@ -18,7 +19,7 @@ export function openSettings(text: string, dialect: Dialect): SettingsDocument {
   return openTree(text, FORMS[dialect]);
 }
 
-const FORMS: Record<Exclude<Dialect, 'ini' | 'ini-comments'>, TreeForm> = { xml: xmlForm, json: jsonForm, commands: commandsForm, blocks: blocksForm, language: languageForm, codes: codesForm };
+const FORMS: Record<Exclude<Dialect, 'ini' | 'ini-comments'>, TreeForm> = { xml: xmlForm, json: jsonForm, commands: commandsForm, blocks: blocksForm, language: languageForm, codes: codesForm, yaml: yamlForm };
 
 /** Could all of a text be read in this form? What could not stays as it is written and belongs to no key. */
 export const isWellFormed = (text: string, dialect: Dialect): boolean => dialect === 'ini' || dialect === 'ini-comments' || FORMS[dialect].parse(text).whole;

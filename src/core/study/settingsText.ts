@@ -15,13 +15,21 @@ export function dialectOf(text: string): Dialect | undefined {
   if (first === '<') return isWellFormed(text, 'xml') ? 'xml' : undefined;
   if ((first === '{' || first === '[') && /^\s*[{[]\s*(?:["{[\]}]|-?\d|\/\/|\/\*|true|false|null)/.test(body) && isWellFormed(text, 'json')) return 'json';
   const lines = body.split(/\r\n|\n|\r/).map((line) => line.trim()).filter((line) => line !== '');
-  const speaking = lines.filter((line) => !/^(?:;|#|\/\/)/.test(line));
+  const speaking = lines.filter((line) => !/^(?:;|#|\/\/|--[\s-])/.test(line));
   if (speaking.length === 0) return undefined;
   const share = (test: RegExp) => speaking.filter((line) => test.test(line)).length / speaking.length;
-  if (share(/^\[[^\]]+\]$|^[^=\s[\]{}<>][^=]{0,80}=.*$/) >= 0.85 && speaking.some((line) => line.includes('='))) return speaking.some((line) => /^[^=]+=.*\S\s+[;#]\s/.test(line)) ? 'ini-comments' : 'ini';
+  const closed = share(/[;,]\s*$/) >= 0.5 && share(/[()]/) < 0.1;
+  if (!closed && share(/^\[[^\]]+\]$|^[^=\s[\]{}<>][^=]{0,80}=.*$/) >= 0.85 && speaking.some((line) => line.includes('='))) return speaking.some((line) => /^[^=]+=.*\S\s+[;#]\s/.test(line)) ? 'ini-comments' : 'ini';
   if (share(/^[^\s:#"][^:#"]*:\d*\s*"(?:[^"\\]|\\.)*"|^[\w-]+:$/) >= 0.85) return 'language';
-  if (/\{/.test(body) && share(/[;=]\s*$/) < 0.3 && isWellFormed(text, 'blocks')) return 'blocks';
+  if (isYaml(speaking) && isWellFormed(text, 'yaml')) return 'yaml';
+  if ((/\{/.test(body) || (closed && share(/=/) >= 0.8)) && share(/[()]/) < 0.1 && isWellFormed(text, 'blocks')) return 'blocks';
   return isCommands(speaking) ? 'commands' : undefined;
+}
+
+/** Keys with a colon behind them, set in by blanks. Prose with a colon in it has longer lines, and ends them like prose. */
+function isYaml(lines: readonly string[]): boolean {
+  const fits = lines.filter((line) => /^(?:---|\.\.\.|-\s+\S.{0,120}|(?:-\s+)*["']?[\p{L}\p{N}_$][^:#{}[\]]{0,60}["']?:(?:\s+\S.{0,160})?)$/u.test(line) && !/[.!?]$/.test(line.replace(/\d\.\d*$/, '')));
+  return fits.length >= lines.length * 0.95 && lines.filter((line) => /:(?:\s|$)/.test(line)).length >= 2;
 }
 
 /** A command a line: a name and its value. Prose has more words, and ends its lines like prose. */
@@ -29,5 +37,7 @@ function isCommands(lines: readonly string[]): boolean {
   const commands = lines.filter((line) => /^(?:set[a-z]?\s+|bind\s+|alias\s+)?[A-Za-z_+-][\w.+-]*(?:\s+(?:"[^"]*"|[^\s"]+)){1,3}\s*(?:(?:;|#|\/\/).*)?$/.test(line));
   const values = lines.filter((line) => /\s(?:-?[\d.]+|"[^"]*"|true|false|on|off|yes|no)\s*(?:(?:;|#|\/\/).*)?$/i.test(line));
   const prose = lines.filter((line) => /[.!?,]$/.test(line) || line.split(/\s+/).length > 5);
+  // With a sign between them the sign would be taken for a part of the value.
+  if (lines.some((line) => /^\S+\s+[=:]/.test(line))) return false;
   return commands.length >= lines.length * 0.85 && values.length * 2 >= lines.length && prose.length * 5 <= lines.length;
 }

@@ -4,6 +4,7 @@ import { json } from '@codemirror/lang-json';
 import { xml } from '@codemirror/lang-xml';
 import { HighlightStyle, StreamLanguage, syntaxHighlighting } from '@codemirror/language';
 import { properties } from '@codemirror/legacy-modes/mode/properties';
+import { yaml } from '@codemirror/legacy-modes/mode/yaml';
 import { linter, lintGutter } from '@codemirror/lint';
 import type { Extension } from '@codemirror/state';
 import { EditorView } from '@codemirror/view';
@@ -43,7 +44,7 @@ const plainWords = StreamLanguage.define<null>({
 });
 
 const LANGUAGES: Record<Dialect, () => Extension> = {
-  ini: () => StreamLanguage.define(properties), 'ini-comments': () => StreamLanguage.define(properties), xml: () => xml(), json: () => json(), commands: () => plainWords, blocks: () => plainWords, language: () => plainWords, codes: () => plainWords,
+  ini: () => StreamLanguage.define(properties), 'ini-comments': () => StreamLanguage.define(properties), xml: () => xml(), json: () => json(), commands: () => plainWords, blocks: () => plainWords, language: () => plainWords, codes: () => plainWords, yaml: () => StreamLanguage.define(yaml),
 };
 
 const look = EditorView.theme({
