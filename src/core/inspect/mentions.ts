@@ -66,8 +66,10 @@ const ROOT = /\b(?:(?:game|program|install(?:ation)?|main|root|base)(?:['’]s)?
 class PackNames {
   readonly folders = new Map<string, string[]>();
   readonly files = new Map<string, string[]>();
+  readonly endings: ReadonlySet<string>;
 
   constructor(entries: readonly PackEntry[]) {
+    this.endings = new Set(entries.map(({ path }) => extensionOf(path)));
     const add = (map: Map<string, string[]>, key: string, path: string) => {
       const known = map.get(key);
       if (!known) map.set(key, [path]);
@@ -95,7 +97,20 @@ class PackNames {
 function foldersOf(key: string, { tree, roots, title }: Ground, whole = false): { found: string[]; fresh: string[] } {
   const names = key.replace(/^(?:\.{1,3}|…|~|[a-z]:|%\w+%|<[^>]*>)\//, '').split('/').filter(Boolean);
   const own = roots.filter((root) => nameKey(root.title) === names[0] || (nameKey(title) === names[0] && root === roots[0]) || root.id === names[0]);
+  // A folder to be made below one that is there: only where the path says which.
+  const fresh = (): string | undefined => {
+    for (let cut = names.length - 1; cut > 0 && !whole; cut--) {
+      const above = foldersOf(names.slice(0, cut).join('/'), { tree, roots, title } as Ground).found;
+      if (above.length === 1) return `${above[0] as string}/${names.slice(cut).join('/')}`;
+    }
+    return undefined;
+  };
   for (let from = 0; from < (whole ? Math.min(1, names.length) : names.length); from++) {
+    // What stands before it is a folder of the game, too, but not this one's: another place is meant.
+    if (from > 0 && names.slice(0, from).some((name) => tree.foldersByName.has(name))) {
+      const made = fresh();
+      if (made !== undefined) return { found: [], fresh: [made] };
+    }
     const rest = names.slice(from);
     const last = rest.at(-1) as string;
     const end = `/${rest.join('/')}`;
@@ -103,12 +118,8 @@ function foldersOf(key: string, { tree, roots, title }: Ground, whole = false): 
     if (found.length > 0 && found.length <= COMMON) return { found: found.map((one) => tree.folders.get(one) as string), fresh: [] };
   }
   if (own.length > 0 && names.length === 1) return { found: own.map(({ id }) => id), fresh: [] };
-  // A folder to be made below one that is there: only where the path says which.
-  for (let cut = names.length - 1; cut > 0 && !whole; cut--) {
-    const above = foldersOf(names.slice(0, cut).join('/'), { tree, roots, title } as Ground).found;
-    if (above.length === 1) return { found: [], fresh: [`${above[0] as string}/${names.slice(cut).join('/')}`] };
-  }
-  return { found: [], fresh: [] };
+  const made = fresh();
+  return { found: [], fresh: made === undefined ? [] : [made] };
 }
 
 function filesOf(key: string, { tree }: Ground, whole: boolean): string[] {
@@ -201,6 +212,9 @@ export class MentionReader {
       const packFilesOfIt = this.ground.entries.filter(({ path }) => extensionOf(path) === ending).map(({ path }) => path);
       return packFilesOfIt.length > 0 ? { ...nothing(word, word, sentence), cue: cueOf(words, i), packFiles: packFilesOfIt } : undefined;
     }
+    // “the two pkz”: an ending of the pack's files as a word.
+    const bare = SMALL.has(word.key) ? undefined : [word.key, word.key.replace(/s$/, '')].find((one) => one.length > 2 && this.pack.endings.has(one));
+    if (bare !== undefined) return { ...nothing(word, word, sentence), cue: cueOf(words, i), packFiles: this.ground.entries.filter(({ path }) => extensionOf(path) === bare).map(({ path }) => path) };
     if (!ALL.test(word.key) || cueOf(words, i) === 'from') return undefined;
     return { ...nothing(word, word, sentence), all: true };
   }

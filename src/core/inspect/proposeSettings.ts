@@ -142,7 +142,10 @@ class SettingsReader {
     const called = /^(?:keys?|options?|values?|settings?|lines?|entry|switch|parameter|wert|schlüssel|zeile|option|eintrag|valor|clave|línea|valeur|clé|ligne|number|tag|attribute)$/;
     const strong = token.quoted || /[_\d.]|\p{Ll}\p{Lu}/u.test(token.text) || tokens[i + 1]?.text === '=' || called.test(around(i - 1)) || called.test(around(i + 1))
       || (called.test(around(i - 2)) && /^(?:of|for|de|von|named|called|the|behind|after)$/.test(around(i - 1)));
-    if (NEVER.has(token.key) && !strong) return [];
+    const { section } = this;
+    // Spelled as the key is, in the section that is spoken of.
+    const there = i > 0 && section !== undefined && /\p{Lu}/u.test(token.text) && all.some(({ path }) => path.at(-1) === token.text && path.some((name) => nameKey(name) === nameKey(section)));
+    if (NEVER.has(token.key) && !strong && !there) return [];
     const cased = all.some(({ path }) => bareName(path.at(-1) ?? '') === token.text) && /^\p{Lu}/u.test(token.text) && i > 0;
     if (scoped.length > 0 && (here || strong || cased || this.files.length > 0)) return scoped;
     return strong || cased ? all : [];

@@ -61,7 +61,8 @@ function confidenceOf(plans: readonly Plan[], entries: readonly PackEntry[], con
   const second = plans.find((plan) => signatureOf(plan, matter) !== own);
   const ahead = best.points - (second?.points ?? 0);
   const onlyNames = best.items.some((item) => !agreesBeyondNames(item, best)) && liesOver(best, entries, context.tree);
-  if (onlyNames || best.items.every((item) => saysLittle(item, context))) return 'ask';
+  const which = best.items.some(({ evidence }) => evidence.some(({ weight }) => weight === WEIGHTS.whichOne));
+  if (onlyNames || which || best.items.every((item) => saysLittle(item, context))) return 'ask';
   if (best.points >= LEVELS.sure.points && ahead >= LEVELS.sure.ahead) return 'sure';
   return best.points >= LEVELS.likely.points && ahead >= LEVELS.likely.ahead ? 'likely' : 'ask';
 }
@@ -183,6 +184,16 @@ interface Zipped {
   points: number;
 }
 
+/** Archives that have nothing in common are the game's own data: one more among them counts this share. */
+const OF_MANY_KINDS = 0.2;
+
+/** Do the archives in a folder have a file or a folder of one name in common? Unknown ones could. */
+function ofOneKind(folder: string, inside: ReadonlyMap<string, readonly string[]>): boolean {
+  const known = [...inside].filter(([archive]) => nameKey(parentOf(archive)) === folder).map(([, paths]) => new Set(paths.flatMap((path) => [nameKey(path), nameKey(path.split('/')[0] as string)])));
+  const [first] = known;
+  return !first || known.length < 2 || [...first].some((name) => known.filter((set) => set.has(name)).length > known.length / 2);
+}
+
 /** Should the archive stay as it is? Judged by what lies where it would lie, and by the read-me. */
 export function keptZipped(entries: readonly PackEntry[], context: Context): Zipped | undefined {
   const { tree, knowledge, name, steps, inside } = context;
@@ -194,7 +205,7 @@ export function keptZipped(entries: readonly PackEntry[], context: Context): Zip
   const top = sharedFolder(weighty(entries));
   let best: Zipped | undefined;
   for (const [folder, count] of homes.slice(0, 6)) {
-    const evidence: Evidence[] = [{ weight: (WEIGHTS.amongArchives * count) / all * (count > 1 ? 1 : 0.6), says: `${count === 1 ? 'An archive lies' : `${count} archives lie`} there unopened.` }];
+    const evidence: Evidence[] = [{ weight: (WEIGHTS.amongArchives * count) / all * (count > 1 ? 1 : 0.6) * (ofOneKind(folder, inside) ? 1 : OF_MANY_KINDS), says: `${count === 1 ? 'An archive lies' : `${count} archives lie`} there unopened.` }];
     const alike = [...inside].filter(([archive]) => nameKey(parentOf(archive)) === folder).map(([, paths]) => new Set(paths.flatMap((path) => [nameKey(path), extensionOf(path)])));
     const shared = alike.filter((set) => entries.some(({ path }) => set.has(nameKey(path)))).length;
     // A file by which things in folders are known, too, says less.

@@ -44,6 +44,8 @@ export interface Arena {
 /** Parts deeper than this are placed with what they lie in. */
 const DEEPEST = 6;
 const MOST_NODES = 400;
+/** Names of folders for what players add, in small letters. */
+const ADDITIONS = ['mods', 'mod', 'addons', 'add-ons', 'addon', 'custom', 'user', 'usermods', 'community', 'downloads', 'plugins', 'extras', 'override', 'overrides', 'packs'];
 /** Of larger packs fewer parts are looked at by themselves: what counts there is the whole. */
 const MANY_ENTRIES = 5000;
 /** Of each part so many candidates stay in the race. */
@@ -136,6 +138,7 @@ class Competition {
       this.proposeInside(node);
       this.proposeFiles(node);
       this.proposePairs(node);
+      this.proposeNamed(node);
       this.proposeVariants(node);
     }
     for (const { node, to, inside } of toldPlaces(steps, this.shared, (path) => this.fileNames.has(path), this.arena.packFolder)) {
@@ -167,6 +170,7 @@ class Competition {
     if (node.count === 0 || node.depth > DEEPEST - 1) return;
     for (const family of knowledge.families) {
       const name = this.nameOf(node, family);
+      if (family.idForm !== undefined && idForm(name) !== family.idForm) continue;
       if (fitFor(node, name, family, knowledge).fit < FIT.considered) continue;
       const to = `${family.folder}/${name}`;
       this.propose(node.path, tree.folders.get(nameKey(to)) ?? to, 'own-folder');
@@ -203,6 +207,20 @@ class Competition {
       for (const folder of new Set(folders)) {
         const spelled = tree.folders.get(folder) as string;
         this.propose(path, gameFile(tree, `${folder}/${name}`) ?? `${spelled}/${baseName(path)}`, 'loose');
+      }
+    }
+  }
+
+  /** `Otter body.png` for the `body.png` of the one called `otter`. */
+  private proposeNamed(node: PackNode): void {
+    const { knowledge, tree } = this.arena;
+    for (const { path } of node.files.slice(0, MOST_FILES)) {
+      const name = nameKey(baseName(path));
+      for (const family of knowledge.families) for (const member of family.members) {
+        const called = baseName(member);
+        if (called.length < 3 || !name.startsWith(called) || !/^[ _.-]/.test(name.slice(called.length))) continue;
+        const there = gameFile(tree, `${member}/${name.slice(called.length).replace(/^[ _.-]+/, '')}`);
+        if (there !== undefined) this.propose(path, there, 'loose', [{ weight: WEIGHTS.named, says: `It is named after “${called}” and one of its files.` }]);
       }
     }
   }
@@ -251,11 +269,17 @@ class Competition {
       const clear = told.some(({ weight }) => weight > WEIGHTS.told / 2) || one.evidence.some(({ weight }) => weight === WEIGHTS.learnt || weight === WEIGHTS.learntOnce || weight === WEIGHTS.card);
       made.evidence = [...one.evidence, ...seen.map((seenOne) => (clear && isAstray(seenOne) ? { ...seenOne, weight: seenOne.weight * TOLD_ASTRAY } : seenOne)), ...told];
       const other = one.inside === undefined ? this.neighbour(one.to, path, node) : undefined;
-      if (other !== undefined) made.evidence.push({ weight: WEIGHTS.neighbour, says: `“${other}” is another one of the kind: only names inside agree.` });
+      const nameless = other !== undefined && knowledge.familyOf.get(this.thingOf(nameKey(one.to)) ?? '')?.idForm !== undefined;
+      if (nameless) made.evidence.push({ weight: WEIGHTS.whichOne, says: `Nothing says that “${baseName(this.thingOf(nameKey(one.to)) ?? '')}” is meant.` });
+      else if (other !== undefined) made.evidence.push({ weight: WEIGHTS.neighbour, says: `“${other}” is another one of the kind: only names inside agree.` });
       const thing = other === undefined ? this.spokenOf(one.to, path) : undefined;
       if (thing !== undefined) made.evidence.push({ weight: WEIGHTS.spokenOf, says: `“${thing}” is spoken of.` });
       if (!node && other === undefined && this.neighbourSpokenOf(one.to, path)) made.evidence.push({ weight: WEIGHTS.spokenOf, says: 'The read-me speaks of a file that lies there.' });
+      const added = ADDITIONS.find((name) => nameKey(one.to).split('/').slice(1, node ? -1 : undefined).includes(name));
+      if (added !== undefined && one.inside === undefined) made.evidence.push({ weight: WEIGHTS.forPacks, says: `“${added}” is a name for what players add.` });
       if (this.carries(made, node)) made.evidence.push({ weight: WEIGHTS.astray, says: 'A folder that is only for choosing would be taken along.' });
+      const closed = node || one.inside !== undefined ? undefined : this.closedTo(path, one.to);
+      if (closed !== undefined) made.evidence.push({ weight: WEIGHTS.otherNames, says: `Each one like “${closed}” has files of the same names, and this is none of them.` });
       if (this.others.some((other) => isUnder(nameKey(one.to), other))) made.evidence.push({ weight: WEIGHTS.neighbour, says: 'Another one is named.' });
       made.points = pointsOf(made.evidence);
       return made;
@@ -297,6 +321,17 @@ class Competition {
     if (nameKey(packFolder) === called || folder !== nameKey(to) || !node || (node.path !== '' && node.depth > 1)) return undefined;
     if (this.spokenOf(to, path) !== undefined) return undefined;
     return exact > 0 && exact >= total * 0.6 && rare / exact > 0.6 ? undefined : tree.folders.get(folder);
+  }
+
+  /** The thing in whose folder a file would lie, where all things of that kind have files of the same names of this ending, and it has another. */
+  private closedTo(path: string, to: string): string | undefined {
+    const folder = nameKey(parentOf(to));
+    const family = this.arena.knowledge.familyOf.get(folder);
+    const ending = extensionOf(path);
+    if (!family || family.drawers || family.members.size < 2) return undefined;
+    const names = [...family.core].filter((one) => one.startsWith('F:') && extensionOf(one) === ending);
+    const there = [...(this.arena.tree.files.get(folder)?.keys() ?? [])].filter((name) => extensionOf(name) === ending);
+    return names.length > 0 && there.length <= names.length && !there.includes(nameKey(baseName(to))) ? baseName(folder) : undefined;
   }
 
   /** The folder of the thing of a kind that a folder or file of the game is part of: the innermost. */

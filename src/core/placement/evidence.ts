@@ -41,6 +41,8 @@ export const WEIGHTS = {
   family: 9,
   /** A folder is called like a root or the game. */
   rootName: 7,
+  /** Its name is that of a thing and of a file that things of the kind have. */
+  named: 7,
   /** The pack's name or its read-me speaks of the thing whose folder it is. */
   spokenOf: 4,
   /** A file and a folder of one name lie together, as others do there. */
@@ -69,6 +71,10 @@ export const WEIGHTS = {
   alikeArchives: 10,
   /** It lies over something of another name because inner names agree: the worst mistake there is. */
   neighbour: -7,
+  /** The folder's own name says that it is for what players add. */
+  forPacks: 2.5,
+  /** It would lie over one of several whose names say nothing, and nothing says which of them is meant. */
+  whichOne: -2.5,
   /** A part that has no place there. */
   astray: -7,
   /** A folder that the game knows by name would be thrown away. */

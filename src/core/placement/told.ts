@@ -31,8 +31,10 @@ function agreement(step: PutStep, candidate: Candidate, top: string, isThere: Is
   return found;
 }
 
-function agrees(step: PutStep, what: string, { path, within }: { path: string; within: boolean }, { inside, file }: Candidate, isThere: IsThere): Agreement {
+function agrees(step: PutStep, what: string, { path, within }: { path: string; within: boolean }, { inside, file, node }: Candidate, isThere: IsThere): Agreement {
   const { folders, files, contents, how, name } = step;
+  // A folder that is named goes in as it is called, not what lies in it.
+  if (inside !== undefined && how === 'inside' && step.what.includes(what) && !contents && node === what && !same(baseName(inside), baseName(what))) return 'elsewhere';
   if (inside !== undefined) return how === 'inside' && (files.length === 0 || files.some((one) => below(path, one))) ? 'exact' : 'elsewhere';
   if (how === 'inside' && files.length > 0) return 'elsewhere';
   const called = name || baseName(what);

@@ -17,6 +17,8 @@ export interface Family {
   core: Set<string>;
   /** Each member is no thing but a drawer of many: files of the same endings, and no name that comes up in another. */
   drawers: boolean;
+  /** The form of name that all members have, where it is that of an id: a word names none of them. */
+  idForm?: string;
 }
 
 /** What names and places of a game's files teach, without opening one. */
@@ -150,6 +152,11 @@ function findFamilies(members: ReadonlyMap<string, Features>, tree: GameTree): F
   // Folders without a file of their own that hold such folders, in turn, are drawers of those.
   const holders = new Set(families.flatMap(({ key, members: some }) => (some.size > 1 ? [key] : [])));
   for (const family of families) if (![...family.core].some((one) => one.startsWith('F:')) && [...family.members].filter((member) => holders.has(member)).length * 2 > family.members.size) family.drawers = true;
+  for (const family of families) {
+    const forms = new Set([...family.members].map((member) => idForm(baseName(member))));
+    const [form] = forms;
+    if (forms.size === 1 && form !== undefined) family.idForm = form;
+  }
   // What lies alone inside one of many alike is a part of it.
   return families.filter(({ key, members: some }) => some.size > 1 || !inMany.has(key)).sort((a, b) => (a.key < b.key ? -1 : 1));
 }
