@@ -2,8 +2,8 @@ import { withoutArchiveEnding } from '../archives/names';
 import type { PackEntry } from '../archives/pack';
 import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
 import { kindOf } from '../media/kinds';
-import { LEVELS, WEIGHTS, pointsOf, type Evidence } from './evidence';
-import { ask, emptyResult, slugOf, type Context, type PoolResult } from './context';
+import { LEVELS, WEIGHTS, hasSign, pointsOf, sign, type Evidence } from './evidence';
+import { ask, emptyResult, slugOf, type Context, type PlacementMode, type PoolResult } from './context';
 import { compete } from './competition';
 import { liesOver, mappingOf, signatureOf, weighty, type Candidate, type Plan } from './plans';
 import { gameFile } from './gameTree';
@@ -20,11 +20,16 @@ const folderNameOf = (name: string): string => {
   return bare || 'pack';
 };
 
-/** A part of the pack whose place the player has said. */
+/** A part of the pack whose place the player or the card has said. */
 export interface Forced {
   node: string;
   to: string;
   says: string;
+  mode?: PlacementMode;
+  /** The folder inside, where `to` is an archive. */
+  inside?: string;
+  /** How firmly it was said. */
+  kind?: 'card' | 'cardKind';
 }
 
 /** What is known of a pack beforehand. */
@@ -37,7 +42,7 @@ interface Special {
 /** The plans for some files of the pack. */
 export const plansFor = (entries: readonly PackEntry[], context: Context, { forced = [], wrappers = [] }: Special = {}): Plan[] =>
   entries.length === 0 ? [] : compete(entries, {
-    wrappers, forced: forced.map(({ node, to, says }) => ({ node, to, evidence: [{ weight: WEIGHTS.card, says }] })),
+    wrappers, forced: forced.map(({ says, kind = 'card', mode = 'title', ...place }) => ({ ...place, mode, evidence: [sign(kind, says)] })),
     statements: context.statements, tree: context.tree, knowledge: context.knowledge, steps: context.steps, inside: context.inside, title: context.card.title, packFolder: folderNameOf(context.name),
     roots: context.card.roots.map(({ id, title }) => ({ id, title })), said: context.readMe?.text ?? '',
   });
@@ -53,7 +58,7 @@ export const shownPlace = (to: string, { card }: Context): string => {
 };
 
 /** Is the best plan clear, and by how much? Something is only laid over what is there where more than names agree. */
-function confidenceOf(plans: readonly Plan[], entries: readonly PackEntry[], context: Context): 'sure' | 'likely' | 'ask' {
+export function confidenceOf(plans: readonly Plan[], entries: readonly PackEntry[], context: Context): 'sure' | 'likely' | 'ask' {
   const [best] = plans;
   if (!best) return 'ask';
   const matter = weighty(entries);
@@ -61,7 +66,7 @@ function confidenceOf(plans: readonly Plan[], entries: readonly PackEntry[], con
   const second = plans.find((plan) => signatureOf(plan, matter) !== own);
   const ahead = best.points - (second?.points ?? 0);
   const onlyNames = best.items.some((item) => !agreesBeyondNames(item, best)) && liesOver(best, entries, context.tree);
-  const which = best.items.some(({ evidence }) => evidence.some(({ weight }) => weight === WEIGHTS.whichOne));
+  const which = best.items.some(({ evidence }) => hasSign(evidence, 'whichOne'));
   if (onlyNames || which || best.items.every((item) => saysLittle(item, context))) return 'ask';
   if (best.points >= LEVELS.sure.points && ahead >= LEVELS.sure.ahead) return 'sure';
   return best.points >= LEVELS.likely.points && ahead >= LEVELS.likely.ahead ? 'likely' : 'ask';
@@ -73,15 +78,15 @@ function confidenceOf(plans: readonly Plan[], entries: readonly PackEntry[], con
  */
 function saysLittle({ file, node, evidence, to }: Candidate, { tree }: Context): boolean {
   if (!file || !['picture', 'texture', 'sound'].includes(kindOf(node)) || evidence.some(({ line }) => line !== undefined)) return false;
-  if (evidence.some(({ weight }) => weight === WEIGHTS.card || weight === WEIGHTS.spokenOf || weight === WEIGHTS.ownId || weight === WEIGHTS.learnt || weight === WEIGHTS.learntOnce)) return false;
+  if (hasSign(evidence, 'card', 'spokenOf', 'ownId', 'learnt', 'learntOnce')) return false;
   if (gameFile(tree, nameKey(to)) !== undefined) return false;
-  return !/[\d_-]/.test(stemOf(node)) || !evidence.some(({ weight }) => weight === WEIGHTS.form);
+  return !/[\d_-]/.test(stemOf(node)) || !hasSign(evidence, 'form');
 }
 
 /** A folder that agrees, a read-me, an id, several files of one place: more than a name that two files happen to share. */
 const agreesBeyondNames = ({ evidence, file, to }: Candidate, { items }: Plan): boolean =>
   pointsOf(evidence) >= LEVELS.likely.points
-  && (!file || !parentOf(to).includes('/') || evidence.some(({ line, weight }) => line !== undefined || weight === WEIGHTS.spokenOf) || items.filter((other) => other.file && parentOf(other.to) === parentOf(to)).length > 1);
+  && (!file || !parentOf(to).includes('/') || hasSign(evidence, 'spokenOf', 'card') || evidence.some(({ line }) => line !== undefined) || items.filter((other) => other.file && parentOf(other.to) === parentOf(to)).length > 1);
 
 /** Places files by what the game's folders and the read-me say. */
 export function placeByEvidence(entries: readonly PackEntry[], context: Context, plans: readonly Plan[]): PoolResult | undefined {

@@ -7,7 +7,7 @@ import { learntPlaces } from '../study/learned';
 import type { Statement } from '../study/statement';
 import { variantOf, type Family, type Knowledge } from '../study/knowledge';
 import type { PlacementMode } from './context';
-import { FIT, TOLD_ASTRAY, WEIGHTS, pointsOf, type Evidence } from './evidence';
+import { FIT, TOLD_ASTRAY, WEIGHTS, hasSign, pointsOf, sign, type Evidence } from './evidence';
 import { gameFile, type GameTree } from './gameTree';
 import { idCandidates } from './idPlaces';
 import { insidePlaces } from './insidePlaces';
@@ -31,8 +31,8 @@ export interface Arena {
   title: string;
   /** Learnt places are among them. */
   statements: readonly Statement[];
-  /** Parts whose place the player has said. */
-  forced: readonly { node: string; to: string; evidence: Evidence[] }[];
+  /** Parts whose place the player or the card has said. */
+  forced: readonly { node: string; to: string; mode: PlacementMode; inside?: string; evidence: Evidence[] }[];
   /** Folders of the pack whose names only say what is chosen. */
   wrappers: readonly string[];
   /** The read-me. */
@@ -153,11 +153,11 @@ class Competition {
     for (const { folder, own, times, says } of learntPlaces(this.arena.statements, this.entries)) {
       if (!tree.folders.has(nameKey(folder))) continue;
       const name = lone === '' ? this.arena.packFolder : baseName(lone);
-      this.propose(lone, own ? joinPath(folder, name) : folder, own ? 'own-folder' : 'over', [{ weight: times > 1 ? WEIGHTS.learnt : WEIGHTS.learntOnce, says: `Learnt: ${says}` }]);
+      this.propose(lone, own ? joinPath(folder, name) : folder, own ? 'own-folder' : 'over', [sign(times > 1 ? 'learnt' : 'learntOnce', `Learnt: ${says}`)]);
     }
     // What lies in a wrapper goes where its surroundings go.
     for (const wrapper of this.arena.wrappers) for (const { to, mode, inside } of this.proposed.get(parentOf(wrapper))?.values() ?? []) this.propose(wrapper, to, mode, [], inside);
-    for (const { node, to, evidence } of forced) this.propose(node, to, 'title', evidence);
+    for (const { node, to, mode, inside, evidence } of forced) this.propose(node, to, mode, evidence, inside);
   }
 
   private nameOf(node: PackNode, family?: Family): string {
@@ -266,17 +266,17 @@ class Competition {
       const seen = one.inside !== undefined ? [] : node ? weighFolder(node, name, one.to, tree, knowledge) : [...weighFile(path, one.to, tree, knowledge), ...weighTwins(path, one.to, beside, tree)];
       const told = toldOf(made, steps, this.shared, (folder) => tree.folders.has(nameKey(folder)));
       // Where the read-me or the player says the very place, that its kind of file is new there says little.
-      const clear = told.some(({ weight }) => weight > WEIGHTS.told / 2) || one.evidence.some(({ weight }) => weight === WEIGHTS.learnt || weight === WEIGHTS.learntOnce || weight === WEIGHTS.card);
+      const clear = told.some(({ weight }) => weight > WEIGHTS.told / 2) || hasSign(one.evidence, 'learnt', 'learntOnce', 'card');
       made.evidence = [...one.evidence, ...seen.map((seenOne) => (clear && isAstray(seenOne) ? { ...seenOne, weight: seenOne.weight * TOLD_ASTRAY } : seenOne)), ...told];
       const other = one.inside === undefined ? this.neighbour(one.to, path, node) : undefined;
       const nameless = other !== undefined && knowledge.familyOf.get(this.thingOf(nameKey(one.to)) ?? '')?.idForm !== undefined;
-      if (nameless) made.evidence.push({ weight: WEIGHTS.whichOne, says: `Nothing says that “${baseName(this.thingOf(nameKey(one.to)) ?? '')}” is meant.` });
+      if (nameless) made.evidence.push(sign('whichOne', `Nothing says that “${baseName(this.thingOf(nameKey(one.to)) ?? '')}” is meant.`));
       else if (other !== undefined) made.evidence.push({ weight: WEIGHTS.neighbour, says: `“${other}” is another one of the kind: only names inside agree.` });
       const thing = other === undefined ? this.spokenOf(one.to, path) : undefined;
-      if (thing !== undefined) made.evidence.push({ weight: WEIGHTS.spokenOf, says: `“${thing}” is spoken of.` });
-      if (!node && other === undefined && this.neighbourSpokenOf(one.to, path)) made.evidence.push({ weight: WEIGHTS.spokenOf, says: 'The read-me speaks of a file that lies there.' });
-      const added = ADDITIONS.find((name) => nameKey(one.to).split('/').slice(1, node ? -1 : undefined).includes(name));
-      if (added !== undefined && one.inside === undefined) made.evidence.push({ weight: WEIGHTS.forPacks, says: `“${added}” is a name for what players add.` });
+      if (thing !== undefined) made.evidence.push(sign('spokenOf', `“${thing}” is spoken of.`));
+      if (!node && other === undefined && this.neighbourSpokenOf(one.to, path)) made.evidence.push(sign('spokenOf', 'The read-me speaks of a file that lies there.'));
+      const added = one.inside === undefined && !hasSign(one.evidence, 'cardKind') ? this.addedTo(one.to) : undefined;
+      if (added !== undefined) made.evidence.push({ weight: WEIGHTS.forPacks, says: `“${added}” is a name for what players add.` });
       if (this.carries(made, node)) made.evidence.push({ weight: WEIGHTS.astray, says: 'A folder that is only for choosing would be taken along.' });
       const closed = node || one.inside !== undefined ? undefined : this.closedTo(path, one.to);
       if (closed !== undefined) made.evidence.push({ weight: WEIGHTS.otherNames, says: `Each one like “${closed}” has files of the same names, and this is none of them.` });
@@ -321,6 +321,15 @@ class Competition {
     if (nameKey(packFolder) === called || folder !== nameKey(to) || !node || (node.path !== '' && node.depth > 1)) return undefined;
     if (this.spokenOf(to, path) !== undefined) return undefined;
     return exact > 0 && exact >= total * 0.6 && rare / exact > 0.6 ? undefined : tree.folders.get(folder);
+  }
+
+  /** The folder for what players add that it would lie in: straight, or in a drawer of it, not in somebody's add-on. */
+  private addedTo(to: string): string | undefined {
+    for (let folder = nameKey(parentOf(to)); folder.includes('/'); folder = parentOf(folder)) {
+      if (ADDITIONS.includes(baseName(folder))) return baseName(folder);
+      if (this.arena.knowledge.familyOf.get(folder)?.drawers === false) return undefined;
+    }
+    return undefined;
   }
 
   /** The thing in whose folder a file would lie, where all things of that kind have files of the same names of this ending, and it has another. */

@@ -3,6 +3,8 @@ export interface Evidence {
   says: string;
   /** Above zero it speaks for the candidate, below against it. */
   weight: number;
+  /** What kind of sign it is, where that matters beyond its weight. */
+  kind?: EvidenceKind | undefined;
   /** The line of the read-me that says so. */
   line?: number | undefined;
 }
@@ -16,6 +18,8 @@ export const pointsOf = (evidence: readonly Evidence[]): number => evidence.redu
 export const WEIGHTS = {
   /** The card was written or confirmed by somebody who knows the game. */
   card: 14,
+  /** The card says so of a kind of thing, and it looks like one. */
+  cardKind: 7,
   /** A read-me names the very place, and both ends are there. Its author knows where it goes. */
   told: 9,
   /** What a read-me names lies above the place: it says the region, not the folder. */
@@ -80,6 +84,14 @@ export const WEIGHTS = {
   /** A folder that the game knows by name would be thrown away. */
   strippedName: -3,
 } as const;
+
+export type EvidenceKind = keyof typeof WEIGHTS;
+
+/** A sign of a kind, with the weight that such signs have. */
+export const sign = (kind: EvidenceKind, says: string): Evidence => ({ kind, weight: WEIGHTS[kind], says });
+
+/** Is one of these kinds of signs among them? */
+export const hasSign = (evidence: readonly Evidence[], ...kinds: EvidenceKind[]): boolean => evidence.some(({ kind }) => kind !== undefined && kinds.includes(kind));
 
 /** From how many points on, and how far ahead of the next one, a candidate is taken without a question. */
 export const LEVELS = { sure: { points: 7.5, ahead: 3 }, likely: { points: 4.5, ahead: 1.2 } } as const;

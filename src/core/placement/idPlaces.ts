@@ -4,7 +4,7 @@ import { kindOf } from '../media/kinds';
 import { formOf } from '../study/knowledge';
 import { bareId, idForm, type IdKind } from '../study/ids';
 import type { PlacementMode } from './context';
-import { WEIGHTS, pointsOf, type Evidence } from './evidence';
+import { WEIGHTS, pointsOf, sign, type Evidence } from './evidence';
 import type { GameTree } from './gameTree';
 import type { Arena } from './competition';
 import { sharedFolder } from './overTree';
@@ -74,7 +74,7 @@ export function containersFor(kind: IdKind, entries: readonly PackEntry[], { fil
     const shown = quotedTarget(folders.get(folder) as string);
     const evidence: Evidence[] = [];
     if (known > 0) evidence.push({ weight: WEIGHTS.atHome * known, says: `Those in ${shown} hold files of these names.` });
-    else if (own.some((name) => [...seen.keys()].some((one) => formOf(one) === formOf(name)))) evidence.push({ weight: WEIGHTS.form, says: 'Its names have the form of the names there.' });
+    else if (own.some((name) => [...seen.keys()].some((one) => formOf(one) === formOf(name)))) evidence.push(sign('form', 'Its names have the form of the names there.'));
     else if (ids > 1 && repeated >= CLOSED) evidence.push({ weight: WEIGHTS.otherNames, says: `Each in ${shown} has files of the same names, and these have others.` });
     found.push({ folder, evidence });
   }
@@ -100,7 +100,7 @@ export function idCandidates(
       named = true;
       if (!kind.owned.has(nameKey(node.name))) continue;
       for (const { folder, evidence } of containersFor(kind, node.folders.flatMap(({ files }) => files), tree).slice(0, MOST_CONTAINERS))
-        found.push({ node: node.path, to: idTarget(kind, folder, node.name, node, entries, tree), mode: 'title', evidence: [{ weight: WEIGHTS.ownId, says: `“${node.name}” is one that you have.` }, ...evidence] });
+        found.push({ node: node.path, to: idTarget(kind, folder, node.name, node, entries, tree), mode: 'title', evidence: [sign('ownId', `“${node.name}” is one that you have.`), ...evidence] });
     }
     // Files that bear ids themselves lie where such files lie.
     const bear = entries.filter(({ path }) => idForm(stemOf(path)) === kind.form);
@@ -113,7 +113,7 @@ export function idCandidates(
       const spelled = kind.names.get(id) ?? id;
       mentioned.push(id);
       for (const { folder, evidence } of containers.slice(0, MOST_CONTAINERS))
-        found.push({ node: shared, to: idTarget(kind, folder, spelled, nodes.get(shared), entries, tree), mode: 'title', evidence: [{ weight: WEIGHTS.ownId, says: `“${spelled}” is named, and you have it.` }, ...evidence] });
+        found.push({ node: shared, to: idTarget(kind, folder, spelled, nodes.get(shared), entries, tree), mode: 'title', evidence: [sign('ownId', `“${spelled}” is named, and you have it.`), ...evidence] });
     }
     if (mentioned.length > 0) for (const { folder } of containers) others.push(...[...kind.names.keys()].filter((id) => !mentioned.includes(id)).map((id) => `${folder}/${id}`));
   }

@@ -1,8 +1,8 @@
 import type { PackEntry } from '../archives/pack';
 import { largest } from '../lists';
-import { baseName, isUnder, joinPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { baseName, isUnder, nameKey, parentOf, type TargetPath } from '../paths/paths';
 import type { GameTree } from './gameTree';
-import { packFolders, type PackFolder } from './packFolders';
+import type { PackFolder } from './packFolders';
 
 /** One way to lay a pack over the game: take the pack's folder `strip` away and put the rest into `base`. */
 export interface BaseChoice {
@@ -24,39 +24,18 @@ const SAMPLE = 8;
 /** How many ways are looked at closely. */
 const CLOSE_LOOKS = 32;
 
-/**
- * Finds where files go by laying their folders over the game's own.
- * Common practice: a pack that repeats the game's tree goes over it, whatever wrappers stand above; one that starts
- * lower down goes one level above the first folder that both have. The work grows linearly with both trees.
- *
- * @returns the best ways, best first; with `none` there is not one
- */
-export function overTree(entries: readonly PackEntry[], tree: GameTree): { confidence: 'sure' | 'likely' | 'ask' | 'none'; choices: BaseChoice[] } {
-  const folders = packFolders(entries);
-  const ranked = candidates(folders, tree)
-    .map((way) => score(way, folders, tree))
-    .filter((way) => way.points > 0)
-    .sort((a, b) => b.points - a.points || a.base.length - b.base.length || (a.base < b.base ? -1 : 1));
-  const choices: BaseChoice[] = ranked.slice(0, 6).map(({ strip, base, matched, exact, common }) => ({ strip, base: base as TargetPath, matched, exact, reason: reasonFor(common, exact) }));
-  const [best, second] = ranked;
-  if (!best) return { confidence: 'none', choices };
-  const close = second !== undefined && second.points >= best.points * 0.8;
-  // One folder name in common can be chance; a chain of them, or files of the same name, hardly.
-  const firm = best.matched * 2 >= best.inside || best.exact > 0 || best.chain > 1;
-  return { confidence: close ? 'ask' : firm && best.inside * 2 >= best.total ? 'sure' : 'likely', choices };
-}
-
 interface Way {
   strip: string;
   base: string;
   votes: number;
 }
 
-/** Every (strip, base) worth a close look, by what the pack's and the game's folders and files have in common. */
-export const waysOver = (folders: PackFolder[], tree: GameTree): { strip: string; base: string }[] => candidates(folders, tree);
-
-/** Every (strip, base) under which some folder or file name of the pack meets the same name in the game. */
-function candidates(folders: PackFolder[], tree: GameTree): Way[] {
+/**
+ * Every way to lay a pack over the game that is worth a close look: take `strip` away, put the rest into `base`, and some folder or file
+ * of the pack meets one of the same name. Common practice: a pack that repeats the game's tree goes over it, whatever wrappers stand
+ * above. The work grows linearly with both trees.
+ */
+export function waysOver(folders: readonly PackFolder[], tree: GameTree): { strip: string; base: string }[] {
   const ways = new Map<string, Way>();
   const vote = (strip: string, base: string, votes: number) => {
     // `a/assets` over `x/assets` is the same way as `a` over `x`.
@@ -88,57 +67,6 @@ function candidates(folders: PackFolder[], tree: GameTree): Way[] {
   const most = largest([...ways.values()].map(({ votes }) => votes));
   // What few speak for need not be looked at closely.
   return [...ways.values()].filter(({ votes }) => votes * 50 >= most).sort((a, b) => b.votes - a.votes || a.strip.length - b.strip.length || (a.base < b.base ? -1 : 1)).slice(0, CLOSE_LOOKS);
-}
-
-interface ScoredWay extends Way {
-  points: number;
-  total: number;
-  /** Files whose first folder the game has at the base. */
-  inside: number;
-  matched: number;
-  exact: number;
-  /** How many folders deep most files follow the game's tree. */
-  chain: number;
-  /** The deepest folder that both have, for the reason. */
-  common: string;
-}
-
-function score(way: Way, folders: PackFolder[], tree: GameTree): ScoredWay {
-  const result: ScoredWay = { ...way, points: 0, total: 0, inside: 0, matched: 0, exact: 0, chain: 0, common: '' };
-  let mostFiles = 0;
-  const stripped = way.strip === '' ? 0 : way.strip.split('/').length;
-  const base = nameKey(way.base);
-  for (const folder of folders) {
-    result.total += folder.files.length;
-    if (!isUnder(folder.path, way.strip)) continue;
-    const names = folder.names.slice(stripped);
-    let key = base;
-    let depth = 0;
-    for (let next; depth < names.length && tree.folders.has((next = `${key}/${folder.keys[stripped + depth]}`)); depth++) key = next;
-    let exact = 0;
-    const own = depth === names.length ? tree.files.get(key) : undefined;
-    if (own) for (const file of folder.fileKeys) if (own.has(file)) exact++;
-    const matched = depth === names.length && depth > 0 ? folder.files.length : 0;
-    const inside = depth > 0 ? folder.files.length : exact;
-    result.exact += exact;
-    result.matched += Math.max(matched, exact);
-    result.inside += inside;
-    result.points += exact * 3 + matched * 2 + (depth > 0 ? folder.files.length * (depth / names.length) : 0);
-    if (depth > 0 && folder.files.length > mostFiles) {
-      mostFiles = folder.files.length;
-      result.chain = depth;
-      result.common = joinPath(way.base.split('/').slice(1).join('/'), names.slice(0, depth).join('/'));
-    }
-  }
-  // A folder whose name the game knows is hardly a wrapper; several of them even less.
-  result.points *= 0.5 ** way.strip.split('/').filter((name) => tree.foldersByName.has(nameKey(name))).length;
-  return result;
-}
-
-function reasonFor(common: string, exact: number): string {
-  const names = exact > 0 ? `${exact} of its files ${exact === 1 ? 'has' : 'have'} the name of one of the game’s` : '';
-  if (common === '') return `${names}.`;
-  return `Its folders match the game’s own “${common}”${names ? `, and ${names}` : ''}.`;
 }
 
 /** The folder that every file lies in, '' where there is none. */

@@ -2,7 +2,8 @@ import picomatch from 'picomatch';
 import type { PackEntry } from '../archives/pack';
 import type { PlaceMode } from '../games/card';
 import { kindOf } from '../media/kinds';
-import { baseName, isUnder, joinPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { baseName, isUnder, joinPath, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
+import type { Forced } from './byEvidence';
 import { emptyResult, slugOf, type Context, type PoolResult } from './context';
 import { sharedFolder } from './overTree';
 import { packFolders } from './packFolders';
@@ -37,18 +38,41 @@ export function placeMarked(entries: readonly PackEntry[], context: Context): Po
   return undefined;
 }
 
-/** Add-ons by the folders that an add-on has, where nothing else explains them. */
-export function placeByParts(entries: readonly PackEntry[], context: Context): PoolResult | undefined {
+/** Places that the card knows for parts of a pack, each to be weighed against what the game's folders and the read-me say. */
+export function placesOfTheCard(entries: readonly PackEntry[], context: Context): Forced[] {
+  const found: Forced[] = [];
+  for (const place of placesOf(context, 'loose')) {
+    const fits = matcher(place.files);
+    const matching = entries.filter(({ path }) => fits(baseName(path)));
+    // Two files cannot both get the one fixed name.
+    if (place.as !== undefined && matching.length > 1) continue;
+    for (const { path } of matching) found.push({ node: path, to: joinPath(place.into, place.as ?? baseName(path)), mode: 'loose', says: `${place.title}: ${place.why}` });
+  }
   for (const place of placesOf(context, 'own-folder')) {
     const parts = new Set(place.parts.map(nameKey));
     const top = sharedAbove(entries, (name) => parts.has(nameKey(name)));
     const inside = entries.filter(({ path }) => isUnder(path, top));
     const fits = inside.filter(({ path }) => parts.has(nameKey((top === '' ? path : path.slice(top.length + 1)).split('/')[0] as string)));
-    if (fits.length === 0 || fits.length * 2 < inside.length) continue;
-    const to = joinPath(place.into, folderName(top, place.into, context)) as TargetPath;
-    return { ...emptyResult(), confidence: 'likely', rules: [{ as: 'files', from: top, to }], parts: [{ mode: 'own-folder', from: top, to, files: inside.length, reason: `It holds what add-ons hold, so it gets a folder of its own. ${place.why}` }], rest: entries.filter(({ path }) => !isUnder(path, top)) };
+    if (fits.length > 0 && fits.length * 2 >= inside.length) found.push({ node: top, to: joinPath(place.into, folderName(top, place.into, context)), mode: 'own-folder', kind: 'cardKind', says: `It holds what add-ons hold, so it gets a folder of its own. ${place.why}` });
   }
-  return undefined;
+  for (const place of placesOf(context, 'into-archive')) {
+    const from = foldersInside(entries, place);
+    if (from !== undefined) found.push({ node: from, to: place.archive, inside: '', mode: 'inside', kind: 'cardKind', says: `Its folders are those inside the game’s archive “${baseName(place.archive)}”, so its files go into that archive, which is kept first. ${place.why}` });
+  }
+  return found;
+}
+
+/** The folder of a pack under which most paths are those of an archive of the game. */
+function foldersInside(entries: readonly PackEntry[], place: Place<'into-archive'>): string | undefined {
+  const fits = matcher(place.entries);
+  const votes = new Map<string, number>();
+  for (const { path } of entries) {
+    const names = path.split('/');
+    const at = names.findIndex((_, i) => fits(names.slice(i).join('/')));
+    if (at >= 0) votes.set(names.slice(0, at).join('/'), (votes.get(names.slice(0, at).join('/')) ?? 0) + 1);
+  }
+  const best = [...votes].sort((a, b) => b[1] - a[1] || a[0].length - b[0].length)[0];
+  return best && best[1] * 2 >= entries.length ? best[0] : undefined;
 }
 
 /** The folder above the first one whose name is wanted, where all files with such a folder agree on it. */
@@ -124,34 +148,19 @@ export function placeZipped(entries: readonly PackEntry[], context: Context): Po
   return undefined;
 }
 
-/** Files that belong inside one of the game's archives: under a folder named after it, or by their paths inside. */
-export function placeInside(entries: readonly PackEntry[], context: Context, byName: boolean): PoolResult | undefined {
+/** Files that belong inside one of the game's archives, under a folder named after it. */
+export function placeInside(entries: readonly PackEntry[], context: Context): PoolResult | undefined {
   for (const place of placesOf(context, 'into-archive')) {
     const archive = nameKey(baseName(place.archive));
-    const bare = archive.replace(/\.[^.]+$/, '');
-    const fits = matcher(place.entries);
-    let from: string | undefined;
-    if (byName) {
-      const isIt = (key: string) => key === archive || key === bare;
-      const folder = packFolders(entries).find(({ keys }) => keys.some(isIt));
-      if (folder) from = folder.names.slice(0, folder.keys.findIndex(isIt) + 1).join('/');
-    } else {
-      const votes = new Map<string, number>();
-      for (const { path } of entries) {
-        const names = path.split('/');
-        for (let i = 0; i < names.length; i++) if (fits(names.slice(i).join('/'))) {
-          const folder = names.slice(0, i).join('/');
-          votes.set(folder, (votes.get(folder) ?? 0) + 1);
-          break;
-        }
-      }
-      const best = [...votes].sort((a, b) => b[1] - a[1] || a[0].length - b[0].length)[0];
-      if (best && best[1] * 2 >= entries.length) from = best[0];
-    }
-    if (from === undefined) continue;
-    const inside = entries.filter(({ path }) => isUnder(path, from));
+    const isIt = (key: string) => key === archive || key === stemOf(archive);
+    const folder = packFolders(entries).find(({ keys }) => keys.some(isIt));
+    if (!folder) continue;
+    const from = folder.names.slice(0, folder.keys.findIndex(isIt) + 1).join('/');
     const to = place.archive as TargetPath;
-    return { ...emptyResult(), confidence: byName ? 'sure' : 'likely', rules: [{ as: 'inside', from, to, inner: '' }], parts: [{ mode: 'inside', from, to, files: inside.length, reason: `${byName ? `Its folder is named after the game’s archive “${baseName(place.archive)}”` : `Its folders are those inside the game’s archive “${baseName(place.archive)}”`}, so its files go into that archive, which is kept first. ${place.why}` }], rest: entries.filter(({ path }) => !isUnder(path, from)) };
+    return {
+      ...emptyResult(), rules: [{ as: 'inside', from, to, inner: '' }], rest: entries.filter(({ path }) => !isUnder(path, from)),
+      parts: [{ mode: 'inside', from, to, files: entries.filter(({ path }) => isUnder(path, from)).length, reason: `Its folder is named after the game’s archive “${baseName(place.archive)}”, so its files go into that archive, which is kept first. ${place.why}` }],
+    };
   }
   return undefined;
 }

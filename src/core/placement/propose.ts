@@ -9,12 +9,13 @@ import { readSteps } from '../inspect/steps';
 import { knowledgeOf, withoutFolders } from '../study/knowledge';
 import { refusedFolders } from '../study/statement';
 import { packBaggage, withoutBaggage } from './packBaggage';
+import { confidenceOf, placeByEvidence, plansFor } from './byEvidence';
 import { proposeStudied } from './studied';
 import { emptyResult, slugOf, type Context, type PlacedPart, type PlacementInput, type PoolResult, type Question } from './context';
 import { gameFile, gameTreeOf, type GameTree } from './gameTree';
-import { overTree, sharedFolder, type BaseChoice } from './overTree';
+import { sharedFolder, type BaseChoice } from './overTree';
 import { packFolders } from './packFolders';
-import { placeAddonFolder, placeByParts, placeInside, placeLoose, placeMarked, placeZipped } from './places';
+import { placeAddonFolder, placeInside, placeLoose, placeMarked, placeZipped, placesOfTheCard } from './places';
 import { RuleBook, noDecisions, targetOf, type Placement } from './placement';
 import { placeConverted } from './recipes';
 import { placeSettings } from './settingsFiles';
@@ -132,19 +133,14 @@ function placePool(entries: readonly PackEntry[], context: Context, over?: { fol
     const found = way(entries, context);
     if (found) return withRest(found, context);
   }
-  const inside = placeInside(entries, context, true);
+  const inside = placeInside(entries, context);
   if (inside) return withRest(inside, context);
-  const laid = layOver(entries, context);
+  const titled = placeByTitle(entries, context);
+  const plans = plansFor(entries, context, { forced: placesOfTheCard(entries, context) });
   // Where a program sorts textures by title, a name in common with a few of them says less than the title.
-  const titled = laid.confidence === 'sure' ? undefined : placeByTitle(entries, context);
-  if (titled) return withRest(titled, context);
-  if (laid.confidence !== 'ask') return withRest(laid, context);
-  if (laid.choices.length > 0) return apart(entries, context) ?? withRest(laid, context);
-  // Nothing that the game's folders know: what the card says of such files.
-  const loose = placeLoose(entries, context);
-  if (loose && loose.rest.length * 2 <= entries.length) return withRest(loose, context);
-  const later = placeInside(entries, context, false) ?? placeByParts(entries, context);
-  if (later) return withRest(later, context);
+  if (titled && confidenceOf(plans, entries, context) !== 'sure') return withRest(titled, context);
+  const placed = placeByEvidence(entries, context, plans);
+  if (placed) return placed;
   if (over) {
     const rule = over.base?.rules.find((one) => one.as === 'files');
     // A chosen part that says nothing by itself lies over the base as if it stood beside it.
@@ -155,32 +151,6 @@ function placePool(entries: readonly PackEntry[], context: Context, over?: { fol
     }
   }
   return nowhere(entries, context);
-}
-
-/** Parts of a pack that stand beside each other and are each clear by themselves: "01 Quay", "02 Boats". */
-function apart(entries: readonly PackEntry[], context: Context): PoolResult | undefined {
-  const top = sharedFolder(entries);
-  const children = new Map<string, PackEntry[]>();
-  for (const entry of entries) {
-    const rest = top === '' ? entry.path : entry.path.slice(top.length + 1);
-    if (!rest.includes('/')) return undefined;
-    const child = joinPath(top, rest.slice(0, rest.indexOf('/')));
-    const known = children.get(child);
-    if (known) known.push(entry);
-    else children.set(child, [entry]);
-  }
-  if (children.size < 2 || children.size > 12) return undefined;
-  const result = { ...emptyResult(), confidence: 'likely' as const };
-  const left: PackEntry[] = [];
-  for (const [child, inside] of children) {
-    const { confidence, rules, parts, leftOut, rest } = layOver(inside, context);
-    if (confidence === 'ask' || rules.some(({ from }) => !isUnder(from, child))) return undefined;
-    addAll(result.rules, rules);
-    addAll(result.parts, parts);
-    addAll(result.leftOut, leftOut);
-    addAll(left, rest);
-  }
-  return withRest({ ...result, rest: left }, context);
 }
 
 function placeByTitleWithId(entries: readonly PackEntry[], context: Context): PoolResult | undefined {
@@ -204,25 +174,6 @@ function withRest(result: PoolResult, context: Context): PoolResult {
   for (const { path } of left) if (!out.has(path)) out.set(path, 'no place known for it');
   return { ...result, leftOut: [...out].map(([path, why]) => ({ path, why })), rest: [] };
 }
-
-/** Lays files over the game's own folders. */
-function layOver(entries: readonly PackEntry[], context: Context): PoolResult {
-  const { tree, card } = context;
-  const { confidence, choices } = overTree(entries, tree);
-  const [best] = choices;
-  if (!best || confidence === 'none') return { ...emptyResult(), confidence: 'ask' };
-  // What only speaks to the reader has been sorted out before.
-  const leftOut = whatStaysOut(entries, best.strip, best.base, card, tree, true);
-  const again = new Set<string>(leftOut.filter(({ why }) => LOOK_AGAIN.has(why)).map(({ path }) => path));
-  return {
-    ...emptyResult(), confidence, choices, leftOut,
-    rules: [{ as: 'files', from: best.strip, to: best.base }],
-    parts: [{ mode: 'over', from: best.strip, to: best.base, files: entries.length - leftOut.length, reason: best.reason }],
-    rest: again.size === 0 ? [] : entries.filter(({ path }) => again.has(path)),
-  };
-}
-
-const LOOK_AGAIN: ReadonlySet<LeftOutReason> = new Set(['no such folder in the game', 'outside the placed folder']);
 
 /** No idea: the whole pack into the first root, and the player is asked. */
 function nowhere(entries: readonly PackEntry[], { card, name }: Context): PoolResult {
@@ -250,7 +201,7 @@ export function proposeAt(input: PlacementInput, strip: string, base: TargetPath
 }
 
 /** What stays out of the game when `strip` is laid over `base`, folder by folder. */
-function whatStaysOut(entries: readonly PackEntry[], strip: string, base: string, card: GameCard, tree: GameTree, sorted = false): { path: PackPath; why: LeftOutReason }[] {
+function whatStaysOut(entries: readonly PackEntry[], strip: string, base: string, card: GameCard, tree: GameTree): { path: PackPath; why: LeftOutReason }[] {
   const living = new Set(card.settings.map((file) => nameKey(file.target)));
   const livingFolders = new Set([...living].map(parentOf));
   const out: { path: PackPath; why: LeftOutReason }[] = [];
@@ -265,7 +216,7 @@ function whatStaysOut(entries: readonly PackEntry[], strip: string, base: string
     const insideKeys = under ? keys.slice(stripped) : [];
     const folderKey = joinPath(baseKey, ...insideKeys);
     const knownFolder = insideKeys.length > 0 && tree.folders.has(`${baseKey}/${insideKeys[0]}`);
-    const verdict: FolderVerdict = { under, shows, folderKey, own: tree.folders.has(folderKey) ? (tree.files.get(folderKey) ?? NO_FILES) : undefined, atTop: insideKeys.length === 0, extensions, knownFolder, baseKey, anything, sorted };
+    const verdict: FolderVerdict = { under, shows, folderKey, own: tree.folders.has(folderKey) ? (tree.files.get(folderKey) ?? NO_FILES) : undefined, atTop: insideKeys.length === 0, extensions, knownFolder, baseKey, anything };
     const livingHere = livingFolders.has(folderKey) ? living : NOTHING;
     files.forEach(({ path }, i) => {
       const why = whyLeftOut(path, fileKeys[i] as string, verdict, livingHere);
@@ -290,12 +241,10 @@ interface FolderVerdict {
   knownFolder: boolean;
   baseKey: string;
   anything: boolean;
-  /** Nothing in it only speaks to the reader. */
-  sorted: boolean;
 }
 
-function whyLeftOut(path: PackPath, fileKey: string, { under, shows, folderKey, own, atTop, extensions, knownFolder, baseKey, anything, sorted }: FolderVerdict, living: ReadonlySet<string>): LeftOutReason | undefined {
-  const reader = sorted ? undefined : forTheReader(path);
+function whyLeftOut(path: PackPath, fileKey: string, { under, shows, folderKey, own, atTop, extensions, knownFolder, baseKey, anything }: FolderVerdict, living: ReadonlySet<string>): LeftOutReason | undefined {
+  const reader = forTheReader(path);
   if (reader === 'system file') return reader;
   const picture = () => showsTheResult(path, shows);
   if (!under) return reader ?? (picture() ? 'picture of the result' : 'outside the placed folder');

@@ -4,7 +4,7 @@ import { isLanguage } from '../study/languages';
 import { fitOf, formOf, type Family, type Fit, type Knowledge } from '../study/knowledge';
 import { baseName, extensionOf, nameKey, parentOf, quotedTarget, stemOf } from '../paths/paths';
 import type { PackEntry } from '../archives/pack';
-import { WEIGHTS, saturate, type Evidence } from './evidence';
+import { WEIGHTS, saturate, sign, type Evidence } from './evidence';
 import type { GameTree } from './gameTree';
 import { relOf, type PackNode } from './packTree';
 
@@ -128,7 +128,7 @@ export function weighFolder(node: PackNode, name: string, to: string, tree: Game
     if (there === undefined) found.push({ weight, says: `${like} the ${others}, so it is one more of them.` });
     else if (named) found.push({ weight: weight / 2, says: `${like} the other folders in ${quotedTarget(family.folder)}.` });
     if (there === undefined && [...family.members].some((one) => formOf(baseName(one)) === formOf(name)))
-      found.push({ weight: WEIGHTS.form, says: 'Its name has the form of the names there.' });
+      found.push(sign('form', 'Its name has the form of the names there.'));
   }
   const holder = there === undefined ? undefined : knowledge.families.find((one) => one.key === key);
   if (holder) {
@@ -184,7 +184,7 @@ export function weighFile(file: string, to: string, tree: GameTree, { homes, end
     const weight = WEIGHTS.ending * (here / all) * (here > 1 ? 1 : 0.6);
     found.push({ weight, says: here === all && all > 1 ? `All ${all} .${ending} files of the game lie there.` : `${here} of ${all} .${ending} files of the game lie there.` });
     if (here > 1 && [...(own?.keys() ?? [])].some((one) => one !== name && extensionOf(one) === ending && formOf(one) === formOf(name)))
-      found.push({ weight: WEIGHTS.form, says: 'Its name has the form of the names there.' });
+      found.push(sign('form', 'Its name has the form of the names there.'));
   }
   const id = idForm(stemOf(name));
   if (!same && id !== undefined && [...(own?.keys() ?? [])].filter((one) => extensionOf(one) === ending && idForm(stemOf(one)) === id).length >= 2)
