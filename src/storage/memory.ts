@@ -24,6 +24,8 @@ export const gameSchema = z.object({
   given: z.record(z.string(), givenFolderSchema).default({}),
   /** What the app knows of the game, and what the player said of it. */
   statements: z.array(statementSchema).default([]),
+  /** What its folders and its log looked like when it was studied last. */
+  studied: z.string().optional(),
 });
 export type Game = z.infer<typeof gameSchema>;
 

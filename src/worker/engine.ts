@@ -13,6 +13,7 @@ import { runTinplate } from '@/trial/tinplate';
 import type { CheckCommand, ClosedGame, EngineApi, GameView, GivenLog, Intake, Job, SafetyCommand, ServerState, SettingsCommand, Snapshot, StackCommand } from './api';
 import { CHECK_TITLES, runCheckCommand } from './checkCommands';
 import { noteRun, readGiven, reportOf } from './checking';
+import { knowBetter } from './knowBetter';
 import { demoGames, fetchDemo, seedDemo } from './demoGame';
 import { bringIn, replaceRelease } from './intake';
 import { withoutLayer } from './ordering';
@@ -176,11 +177,23 @@ export class Engine extends Questions implements EngineApi {
       this.server = 'here';
       this.trouble.push(...lost);
       if (session.recovery) this.recovery = session.recovery;
-      if (!this.readOnly) this.minding.soon(session);
+      if (this.readOnly) return;
+      this.minding.soon(session);
+      await this.getToKnow(session, options);
     } catch (error) {
       await this.hearServerOf(game);
       this.close(closedGame(game, 'failed', toFailure(error)));
     }
+  }
+
+  /** Studies the game again where it has changed since the last time. That it could not be is no reason to keep it shut. */
+  private async getToKnow(session: Session, options: WorkOptions): Promise<void> {
+    const better = await knowBetter(session, options).catch((error: unknown) => void this.trouble.push(toFailure(error)));
+    if (!better) return;
+    await this.saveGames(this.games.map((one) => (one.id === better.id ? better : one)));
+    session.game = better;
+    await session.look({ recent: true });
+    this.view = await gameView(session);
   }
 
   private close(closed: ClosedGame): void {
@@ -283,6 +296,7 @@ export class Engine extends Questions implements EngineApi {
       if (session.game.card.trial !== undefined) return;
       const { log } = session.picture;
       if (log && session.stack.runs.at(-1)?.at !== log.modified) await noteRun(session, log.modified);
+      await this.getToKnow(session, options);
     });
   }
 

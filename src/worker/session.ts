@@ -1,8 +1,8 @@
 import { insideArchives } from './insideArchives';
 import {
-  GENERAL_RULES, Resolver, SatchelError, WHOLE, baseName, editFates, listBackups, listFolders, deploy, emptyResolution, nameKey, locateRoots, objectPath, onlySorted, openSettings, readKept, decodeText, placeEdits, placeFiles, placementWarnings, planDeployment, proposeAt, proposePlacements, readBytes, readLedger, readLongLog, readState, recover,
+  GENERAL_RULES, Resolver, SatchelError, WHOLE, baseName, editFates, listBackups, listFolders, deploy, emptyResolution, nameKey, locateRoots, missedFiles, objectPath, onlySorted, openSettings, readKept, decodeText, placeEdits, placeFiles, placementWarnings, planDeployment, proposeAt, proposePlacements, readBytes, readLedger, readLongLog, readState, recover,
   resolveLayers, settingsTargets, splitTarget, switchStates, target, wholeTarget,
-  type DeployOptions, type DeployedState, type Dialect, type Failure, type Folder, type Layer, type LedgerEntry, type Listing, type LocatedRoot, type LogReading, type NamedBackup, type Placement, type PlacementInput, type Plan, type PlacementProposal, type Recovery, type Resolution, type Tally, type WinnerChange,
+  type DeployOptions, type DeployedState, type Dialect, type Failure, type Folder, type Layer, type LedgerEntry, type Listing, type LocatedRoot, type LogReading, type MissedFile, type NamedBackup, type Placement, type PlacementInput, type Plan, type PlacementProposal, type Recovery, type Resolution, type Tally, type WinnerChange,
   type SettingsDocument, type SettingsFile, type SwitchState, type TargetPath, type Warning, type WorkOptions, type Workshop,
 } from '@/core';
 import { BridgeFolder, givenFolders } from '@/folders/bridge';
@@ -52,6 +52,8 @@ export interface Picture {
   safety: SafetyView;
   /** Every file of the game as it was without packs, as targets. */
   ownFiles: string[];
+  /** Everything in the game's folders, by root. */
+  listing: Listing;
   ownKeys: Set<string>;
   filesByRoot: Map<string, number>;
 }
@@ -317,7 +319,7 @@ export class Session {
     }
     const claimed = new Set([...resolution.owned.keys(), ...resolution.inside.keys(), ...state.files.filter(({ living }) => !living).map((file) => nameKey(file.target)), ...[...resolution.living].flatMap(([key, { edits }]) => (edits.some(({ layer }) => !layer.startsWith('edits:')) ? [key] : []))]);
     this.picture = {
-      layers, resolution, state, plan, putBack, settings, settingsFiles, readOnly, sorted: await this.findSorted(state, settings), ownFiles, filesByRoot, ledger, log, backups, safety,
+      layers, resolution, state, plan, putBack, settings, settingsFiles, readOnly, sorted: await this.findSorted(state, settings), ownFiles, listing, filesByRoot, ledger, log, backups, safety,
       switches: switchStates(game.card, claimed, (one) => settings.get(one.file)?.get(one.path)),
       overlaps: resolution.overlaps, merges, snapshots,
       changed: this.looked ? [...changed] : [],
@@ -373,7 +375,14 @@ export class Session {
     const { card, statements } = this.game;
     // A card that says how packs are placed says which archives they go into.
     const inside = card.places.length > 0 ? new Map<string, readonly string[]>() : await (this.inside ??= insideArchives(this.workshop.folders, this.picture.ownFiles));
-    return { entries: pack.entries, card, gameFiles: this.picture.ownFiles, name: file, texts, answers, readMe, statements, inside };
+    return { entries: pack.entries, card, gameFiles: this.picture.ownFiles, name: file, texts, answers, readMe, statements, inside, missed: this.missed() };
+  }
+
+  /** What the game's log misses now. */
+  private missed(): MissedFile[] {
+    const { log } = this.game.card;
+    const reading = this.picture.log?.reading;
+    return log && reading ? missedFiles(reading, log.rules.length > 0 ? log.rules : GENERAL_RULES) : [];
   }
 
   /** The app's proposal for a pack under the player's answers; remembered while the game is open. */

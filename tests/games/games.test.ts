@@ -97,6 +97,16 @@ describe('laws of games that nobody described', () => {
     });
   }, 300_000);
 
+  it('a pack that is deployed already is placed as before', async () => {
+    await each(async (one, index, before) => {
+      if (before.confidence === 'ask' || Object.values(before.made).some((target) => /^edits |!\//.test(target))) return;
+      const added = new Map<string, string[]>();
+      for (const target of Object.values(before.made)) added.set(target.slice(0, target.indexOf('/')), [...(added.get(target.slice(0, target.indexOf('/'))) ?? []), target.slice(target.indexOf('/') + 1)]);
+      const roots = one.roots.map((root) => ({ ...root, files: { ...Object.fromEntries((added.get(root.id) ?? []).map((file) => [file, 50])), ...root.files } }));
+      expect((await come({ ...one, roots }, index)).made, `${one.name} ${one.packs[index]?.name ?? ''}`).toEqual(before.made);
+    });
+  }, 300_000);
+
   it('half of a new thing of a kind goes where the whole goes, or is asked about', async () => {
     await each(async (one, index, before) => {
       const pack = one.packs[index] as GameCase['packs'][number];

@@ -1,5 +1,6 @@
 import type { LogRule } from '../games/card';
 import { throwIfAborted } from '../errors';
+import { joinPath } from '../paths/paths';
 import type { WorkOptions } from '../progress';
 
 /** Lines that say the same, folded. */
@@ -130,6 +131,16 @@ export function readLog(text: string, rules: readonly LogRule[], { trace }: { tr
   const reading = new Reading(rules, trace);
   for (const line of linesOf(text)) reading.take(line);
   return reading.result();
+}
+
+/** The files that a log misses: what its lines of trouble name as a file. */
+export function missedFiles({ messages }: LogReading, rules: readonly LogRule[]): { path: string; line: number }[] {
+  const byId = new Map(rules.map((rule) => [rule.id, rule]));
+  return messages.flatMap(({ rule, level, fields, first }) => {
+    const about = byId.get(rule)?.about;
+    const path = about?.kind === 'file' && (level === 'warning' || level === 'error') ? fields[about.field] : undefined;
+    return path === undefined ? [] : [{ path: about?.kind === 'file' && about.under !== undefined ? joinPath(about.under, path) : path, line: first }];
+  });
 }
 
 /** The same for a log of a million lines: tells how far it is and stops when asked to. */

@@ -43,7 +43,7 @@ interface Special {
 export const plansFor = (entries: readonly PackEntry[], context: Context, { forced = [], wrappers = [] }: Special = {}): Plan[] =>
   entries.length === 0 ? [] : compete(entries, {
     wrappers, forced: forced.map(({ says, kind = 'card', mode = 'title', ...place }) => ({ ...place, mode, evidence: [sign(kind, says)] })),
-    statements: context.statements, tree: context.tree, knowledge: context.knowledge, steps: context.steps, inside: context.inside, title: context.card.title, packFolder: folderNameOf(context.name),
+    statements: context.statements, missed: context.missed, tree: context.tree, knowledge: context.knowledge, steps: context.steps, inside: context.inside, title: context.card.title, packFolder: folderNameOf(context.name),
     roots: context.card.roots.map(({ id, title }) => ({ id, title })), said: context.readMe?.text ?? '',
   });
 
@@ -78,7 +78,7 @@ export function confidenceOf(plans: readonly Plan[], entries: readonly PackEntry
  */
 function saysLittle({ file, node, evidence, to }: Candidate, { tree }: Context): boolean {
   if (!file || !['picture', 'texture', 'sound'].includes(kindOf(node)) || evidence.some(({ line }) => line !== undefined)) return false;
-  if (hasSign(evidence, 'card', 'spokenOf', 'ownId', 'learnt', 'learntOnce')) return false;
+  if (hasSign(evidence, 'card', 'missed', 'spokenOf', 'ownId', 'learnt', 'learntOnce')) return false;
   if (gameFile(tree, nameKey(to)) !== undefined) return false;
   return !/[\d_-]/.test(stemOf(node)) || !hasSign(evidence, 'form');
 }
@@ -86,7 +86,7 @@ function saysLittle({ file, node, evidence, to }: Candidate, { tree }: Context):
 /** A folder that agrees, a read-me, an id, several files of one place: more than a name that two files happen to share. */
 const agreesBeyondNames = ({ evidence, file, to }: Candidate, { items }: Plan): boolean =>
   pointsOf(evidence) >= LEVELS.likely.points
-  && (!file || !parentOf(to).includes('/') || hasSign(evidence, 'spokenOf', 'card') || evidence.some(({ line }) => line !== undefined) || items.filter((other) => other.file && parentOf(other.to) === parentOf(to)).length > 1);
+  && (!file || !parentOf(to).includes('/') || hasSign(evidence, 'spokenOf', 'card', 'missed') || evidence.some(({ line }) => line !== undefined) || items.filter((other) => other.file && parentOf(other.to) === parentOf(to)).length > 1);
 
 /** Places files by what the game's folders and the read-me say. */
 export function placeByEvidence(entries: readonly PackEntry[], context: Context, plans: readonly Plan[]): PoolResult | undefined {

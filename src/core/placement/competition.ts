@@ -10,6 +10,7 @@ import type { PlacementMode } from './context';
 import { FIT, TOLD_ASTRAY, WEIGHTS, hasSign, pointsOf, sign, type Evidence } from './evidence';
 import { gameFile, type GameTree } from './gameTree';
 import { idCandidates } from './idPlaces';
+import { missedAt, missedPlaces, wantedByTheLog, type MissedFile, type Wanted } from './missed';
 import { insidePlaces } from './insidePlaces';
 import { sharedFolder, waysOver } from './overTree';
 import { packFolders } from './packFolders';
@@ -33,6 +34,8 @@ export interface Arena {
   statements: readonly Statement[];
   /** Parts whose place the player or the card has said. */
   forced: readonly { node: string; to: string; mode: PlacementMode; inside?: string; evidence: Evidence[] }[];
+  /** Files that the game's log misses. */
+  missed: readonly MissedFile[];
   /** Folders of the pack whose names only say what is chosen. */
   wrappers: readonly string[];
   /** The read-me. */
@@ -76,6 +79,7 @@ class Competition {
   private others: readonly string[] = [];
 
   private readonly arena: Arena;
+  private readonly wanted: readonly Wanted[];
   /** The pack's name and its read-me, as far as they are looked through. */
   private readonly speech: string;
 
@@ -91,6 +95,7 @@ class Competition {
       && !step.what.some((one) => step.files.some((file) => nameKey(baseName(file)) === nameKey(baseName(one)))) ? { ...step, how: 'inside' } : step);
     this.arena = { ...arena, steps: arena.steps.map(meant).map(within) };
     this.speech = `${arena.packFolder}\n${arena.said.slice(0, 65_536)}`;
+    this.wanted = wantedByTheLog(entries, arena.missed, arena.tree, arena.roots[0]?.id ?? 'game');
     this.top = packTree(entries);
     this.shared = sharedFolder(entries);
     this.fileNames = new Set(entries.map(({ path }) => path));
@@ -155,6 +160,7 @@ class Competition {
       const name = lone === '' ? this.arena.packFolder : baseName(lone);
       this.propose(lone, own ? joinPath(folder, name) : folder, own ? 'own-folder' : 'over', [sign(times > 1 ? 'learnt' : 'learntOnce', `Learnt: ${says}`)]);
     }
+    for (const one of this.wanted) for (const { node, to } of missedPlaces(one)) this.propose(node, to, this.fileNames.has(node) ? 'loose' : 'over');
     // What lies in a wrapper goes where its surroundings go.
     for (const wrapper of this.arena.wrappers) for (const { to, mode, inside } of this.proposed.get(parentOf(wrapper))?.values() ?? []) this.propose(wrapper, to, mode, [], inside);
     for (const { node, to, mode, inside, evidence } of forced) this.propose(node, to, mode, evidence, inside);
@@ -265,9 +271,10 @@ class Competition {
       const made: Candidate = { node: path, file: !node, to: one.to as TargetPath, mode: one.mode, evidence: [], points: 0, files: node?.count ?? 1, ...(one.inside === undefined ? {} : { inside: one.inside }) };
       const seen = one.inside !== undefined ? [] : node ? weighFolder(node, name, one.to, tree, knowledge) : [...weighFile(path, one.to, tree, knowledge), ...weighTwins(path, one.to, beside, tree)];
       const told = toldOf(made, steps, this.shared, (folder) => tree.folders.has(nameKey(folder)));
-      // Where the read-me or the player says the very place, that its kind of file is new there says little.
-      const clear = told.some(({ weight }) => weight > WEIGHTS.told / 2) || hasSign(one.evidence, 'learnt', 'learntOnce', 'card');
-      made.evidence = [...one.evidence, ...seen.map((seenOne) => (clear && isAstray(seenOne) ? { ...seenOne, weight: seenOne.weight * TOLD_ASTRAY } : seenOne)), ...told];
+      const missed = missedAt(this.wanted, made);
+      // Where the read-me, the log or the player says the very place, that its kind of file is new there says little.
+      const clear = told.some(({ weight }) => weight > WEIGHTS.told / 2) || missed.length > 0 || hasSign(one.evidence, 'learnt', 'learntOnce', 'card');
+      made.evidence = [...one.evidence, ...seen.map((seenOne) => (clear && isAstray(seenOne) ? { ...seenOne, weight: seenOne.weight * TOLD_ASTRAY } : seenOne)), ...told, ...missed];
       const other = one.inside === undefined ? this.neighbour(one.to, path, node) : undefined;
       const nameless = other !== undefined && knowledge.familyOf.get(this.thingOf(nameKey(one.to)) ?? '')?.idForm !== undefined;
       if (nameless) made.evidence.push(sign('whichOne', `Nothing says that “${baseName(this.thingOf(nameKey(one.to)) ?? '')}” is meant.`));

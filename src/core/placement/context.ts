@@ -9,6 +9,7 @@ import type { Evidence } from './evidence';
 import type { LeftOutReason } from './baggage';
 import type { GameTree } from './gameTree';
 import type { BaseChoice } from './overTree';
+import type { MissedFile } from './missed';
 import type { MadeFile, PlaceRule } from './placement';
 
 /** What proposals are made from. */
@@ -27,6 +28,8 @@ export interface PlacementInput {
   statements?: readonly Statement[] | undefined;
   /** The paths inside the game's own archives, by the archive's target. */
   inside?: ReadonlyMap<string, readonly string[]> | undefined;
+  /** Files that the game's log misses: it looks for them there. */
+  missed?: readonly MissedFile[] | undefined;
   /** What the player has answered so far. */
   answers?: Readonly<Record<string, readonly string[]>>;
 }
@@ -78,6 +81,7 @@ export interface Context {
   steps: readonly Step[];
   statements: readonly Statement[];
   inside: ReadonlyMap<string, readonly string[]>;
+  missed: readonly MissedFile[];
 }
 
 /** What one way of placing makes of a set of files. */

@@ -29,6 +29,8 @@ export const WEIGHTS = {
   /** The player placed packs like this one there: once, and more than once. */
   learntOnce: 5,
   learnt: 10,
+  /** The game's log misses exactly this file, there. */
+  missed: 9,
   /** Files of the same path; a name that many folders have counts by its share. */
   samePath: 9,
   /** Equal base names without a folder that agrees are half chance. */

@@ -52,7 +52,11 @@ export function placesOfTheCard(entries: readonly PackEntry[], context: Context)
     const parts = new Set(place.parts.map(nameKey));
     const top = sharedAbove(entries, (name) => parts.has(nameKey(name)));
     const inside = entries.filter(({ path }) => isUnder(path, top));
-    const fits = inside.filter(({ path }) => parts.has(nameKey((top === '' ? path : path.slice(top.length + 1)).split('/')[0] as string)));
+    const partOf = ({ path }: PackEntry) => nameKey((top === '' ? path : path.slice(top.length + 1)).split('/')[0] as string);
+    const fits = inside.filter((entry) => parts.has(partOf(entry)));
+    // What the game has itself, too, is laid over that.
+    const own = (part: string) => (context.tree.foldersByName.get(part) ?? []).some((folder) => !isUnder(folder, nameKey(place.into)));
+    if (fits.some((entry) => own(partOf(entry)))) continue;
     if (fits.length > 0 && fits.length * 2 >= inside.length) found.push({ node: top, to: joinPath(place.into, folderName(top, place.into, context)), mode: 'own-folder', kind: 'cardKind', says: `It holds what add-ons hold, so it gets a folder of its own. ${place.why}` });
   }
   for (const place of placesOf(context, 'into-archive')) {

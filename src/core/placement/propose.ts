@@ -108,11 +108,11 @@ function takeInWhatTheGameHas(result: PoolResult, { tree }: Context): void {
 const BAGGAGE: ReadonlySet<LeftOutReason> = new Set(['read-me', 'web link', 'picture of the result', 'a program']);
 
 function contextFor(input: PlacementInput): Context {
-  const { entries, card, gameFiles, name = 'pack', texts = new Map(), answers = {}, readMe, statements = [], inside = new Map() } = input;
+  const { entries, card, gameFiles, name = 'pack', texts = new Map(), answers = {}, readMe, statements = [], inside = new Map(), missed = [] } = input;
   const tree = gameTreeOf(card.roots.map((root) => root.id), gameFiles);
   const steps = readMe ? readSteps(readMe.text, { entries, tree, roots: card.roots, title: card.title }) : [];
   const knowledge = withoutFolders(knowledgeOf(tree), refusedFolders(statements));
-  return { card, tree, knowledge, name, title: packName(name), texts, answers, questions: [], readMe, steps, statements, inside };
+  return { card, tree, knowledge, name, title: packName(name), texts, answers, questions: [], readMe, steps, statements, inside, missed };
 }
 
 function finish(result: PoolResult, context: Context, { answers = {} }: PlacementInput): PlacementProposal {

@@ -29,6 +29,12 @@ export function fitFor(node: PackNode, name: string, family: Family, knowledge: 
 /** Drawers are seldom added: what fits as one more counts this share. */
 const NEW_DRAWER = 0.6;
 
+/** Where only endings are alike, a download with a folder of its own counts so much, and one without counts so much. */
+const ALIKE_BY_ENDING = { folder: 0.8, bare: 0.4 } as const;
+
+/** Do the members of a kind share nothing but endings: no file, no folder inside? */
+const endingsAlone = ({ core }: Family): boolean => [...core].every((one) => one.startsWith('E:|'));
+
 /** How well what would be the only one of its ending in a drawer fits as a drawer. */
 const ONE_IN_A_DRAWER = 0.4;
 
@@ -122,7 +128,7 @@ export function weighFolder(node: PackNode, name: string, to: string, tree: Game
   }
   if (family && fit && fit.fit > 0) {
     const size = family.members.size >= 3 ? 1 : family.members.size === 2 ? 0.85 : 0.6;
-    const weight = WEIGHTS.family * fit.fit * (0.45 + 0.55 * fit.special) * size * (family.drawers ? NEW_DRAWER : 1);
+    const weight = WEIGHTS.family * fit.fit * (0.45 + 0.55 * fit.special) * size * (family.drawers ? NEW_DRAWER : 1) * (endingsAlone(family) ? (node.path === '' ? ALIKE_BY_ENDING.bare : ALIKE_BY_ENDING.folder) : 1);
     const like = fit.marker === undefined ? 'It looks like' : `It has a “${fit.marker}” like`;
     const others = `${family.members.size === 1 ? 'one folder' : `${family.members.size} folders`} in ${quotedTarget(family.folder)}`;
     if (there === undefined) found.push({ weight, says: `${like} the ${others}, so it is one more of them.` });

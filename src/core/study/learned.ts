@@ -39,10 +39,11 @@ function saysNothing(folder: string, like: string, gameFiles: readonly string[])
  * that goes to several places, one for a single thing of many alike, and files of a kind that lies all over the game teach nothing.
  *
  * @param why where it was learnt, as a sentence
+ * @param line where it was learnt from the game's log: the line that says so
  * @returns the statements with the learnt one, or as they were
  */
 export function learn(
-  statements: readonly Statement[], { entries, placement, pack, gameFiles, why = 'You placed it there.' }: { entries: readonly PackEntry[]; placement: Placement; pack: string; gameFiles: readonly string[]; why?: string },
+  statements: readonly Statement[], { entries, placement, pack, gameFiles, why = 'You placed it there.', line }: { entries: readonly PackEntry[]; placement: Placement; pack: string; gameFiles: readonly string[]; why?: string; line?: number },
 ): Statement[] {
   const like = likeOf(entries);
   const goal = goalOf(placement);
@@ -50,12 +51,12 @@ export function learn(
   const id = `place:${like}>${goal.own ? 'own:' : ''}${nameKey(goal.folder)}`.slice(0, 300);
   const before = statements.find((one) => one.id === id);
   // What was taken back stays so, and the same pack teaches once.
-  if (before?.standing === 'refused' || before?.evidence.some(({ source }) => source.from === 'answer' && source.pack === pack)) return [...statements];
+  if (before?.standing === 'refused' || before?.evidence.some(({ source, says }) => (source.from === 'answer' && source.pack === pack) || (source.from === 'log' && says.startsWith(`${pack}: `)))) return [...statements];
   const times = (before?.about.what === 'place' ? before.about.times : 0) + 1;
   const learnt: Statement = {
     id, about: { what: 'place', like, folder: goal.folder, own: goal.own, times }, standing: 'found',
     says: `Packs with ${like} files ${goal.own ? `get a folder of their own in ${quotedTarget(goal.folder)}` : `go into ${quotedTarget(goal.folder)}`}.`.slice(0, 600),
-    evidence: [...(before?.evidence ?? []), { says: `${pack}: ${why}`.slice(0, 600), source: { from: 'answer' as const, pack } }].slice(-20),
+    evidence: [...(before?.evidence ?? []), { says: `${pack}: ${why}`.slice(0, 600), source: line === undefined ? { from: 'answer' as const, pack } : { from: 'log' as const, line } }].slice(-20),
   };
   return [...statements.filter((one) => one.id !== id), learnt];
 }

@@ -28,8 +28,12 @@ const SETTINGS_NAME = /(?:settings?|options?|config(?:uration)?|prefs?|preferenc
 const NO_SETTINGS = new Set(['log', 'md', 'htm', 'html', 'pdf']);
 const NOT_TEXT = new Set(['picture', 'texture', 'sound', 'model', 'archive', 'program']);
 
-/** Files whose text could be settings: small, near the top, not one of many. The likeliest first; those too large to be read by themselves. */
-export function settingsCandidates(files: Iterable<{ target: string; size: number }>, { homes }: Knowledge): { read: string[]; large: string[] } {
+/**
+ * Files whose text could be settings: small, near the top, not one of many. The likeliest first; those too large to be read by themselves.
+ *
+ * @param named names of files of which read-mes speak, in small letters
+ */
+export function settingsCandidates(files: Iterable<{ target: string; size: number }>, { homes }: Knowledge, named: ReadonlySet<string> = new Set()): { read: string[]; large: string[] } {
   const found: { target: string; rank: number }[] = [];
   const large: string[] = [];
   let folder = '';
@@ -47,20 +51,21 @@ export function settingsCandidates(files: Iterable<{ target: string; size: numbe
     }
     const many = (homes.get(ending)?.get(key) ?? 0) > MANY;
     const name = target.slice(cut + 1);
-    const worded = SETTINGS_NAME.test(name);
+    const spoken = named.has(nameKey(name));
+    const worded = spoken || SETTINGS_NAME.test(name);
     if (many && !worded) continue;
-    const named = worded || dialectByName(target) !== undefined;
-    found.push({ target, rank: target.split('/').length + (named ? 0 : 3) + (many ? 20 : 0) });
+    const known = worded || dialectByName(target) !== undefined;
+    found.push({ target, rank: spoken ? 0 : target.split('/').length + (known ? 0 : 3) + (many ? 20 : 0) });
   }
   return { read: found.sort((a, b) => a.rank - b.rank || (a.target < b.target ? -1 : 1)).slice(0, MOST_READ).map(({ target }) => target), large: large.sort().slice(0, 20) };
 }
 
 /** Which of the texts are settings files, in which form, and what they are called where two share a name. */
-export function settingsFrom(texts: ReadonlyMap<string, string>, unread: readonly string[], knowledge: Knowledge): FoundSettings[] {
+export function settingsFrom(texts: ReadonlyMap<string, string>, unread: readonly string[], knowledge: Knowledge, named: ReadonlySet<string> = new Set()): FoundSettings[] {
   const found: FoundSettings[] = [];
   for (const [target, text] of texts) {
     const dialect = dialectOf(text);
-    if (dialect === undefined || isContents(target, dialect, knowledge)) continue;
+    if (dialect === undefined || (!named.has(nameKey(baseName(target))) && isContents(target, dialect, knowledge))) continue;
     const document = openSettings(text, dialect);
     const entries = document.entries();
     if (entries.length === 0 || entries.length > 20_000) continue;
@@ -117,6 +122,37 @@ export function numberedIn({ target, document }: FoundSettings, tree: GameTree):
     if (inside !== undefined && inside.includes('/') && tree.folders.has(inside)) return { ...made, key, inside: tree.folders.get(inside) as string };
   }
   return made;
+}
+
+/** Where a game looks for files, in order: a key that stands several times and always names a folder of one root. */
+interface SearchFound {
+  path: string[];
+  root: string;
+  /** The word before a folder that stands for every folder inside it. */
+  each?: string;
+}
+
+/** Finds a search order in a settings file. */
+export function searchOrderIn({ document }: FoundSettings, { folders }: GameTree, roots: readonly { id: string }[]): SearchFound | undefined {
+  if (!document) return undefined;
+  const groups = new Map<string, { path: string[]; values: string[] }>();
+  for (const { path, value } of document.entries().slice(0, 3000)) {
+    const bare = path.map((name) => name.replace(/#\d+$/, ''));
+    const known = groups.get(bare.join('\n')) ?? { path: bare, values: [] };
+    groups.set(bare.join('\n'), known);
+    known.values.push(value);
+  }
+  for (const { path, values } of groups.values()) {
+    if (values.length < 2 || values.length > 100) continue;
+    const split = values.map((value) => /^(?:(\p{L}{1,20})\s+)?"?([^"]+?)"?$/u.exec(value.trim()));
+    const words = new Set(split.flatMap((one) => (one?.[1] === undefined ? [] : [one[1]])));
+    const [each] = words;
+    if (words.size > 1 || split.some((one) => !one)) continue;
+    const names = split.map((one) => nameKey((one?.[2] ?? '').replaceAll('\\', '/').replace(/^\.\//, '').replace(/\/+$/, '')));
+    const root = roots.find(({ id }) => names.every((name) => folders.has(`${nameKey(id)}/${name}`)));
+    if (root) return { path, root: root.id, ...(each === undefined ? {} : { each }) };
+  }
+  return undefined;
 }
 
 /** Keys that name folders of the game, one by one or as a list. */

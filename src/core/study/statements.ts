@@ -1,7 +1,7 @@
-import { baseName, extensionOf, quotedTarget, stemOf } from '../paths/paths';
+import { baseName, extensionOf, nameKey, quotedTarget, stemOf } from '../paths/paths';
 import { isLanguage } from './languages';
 import type { Family } from './knowledge';
-import { namingKeys, numberedIn, thingOf } from './settingsStudy';
+import { namingKeys, numberedIn, searchOrderIn, thingOf } from './settingsStudy';
 import type { About, Statement } from './statement';
 import type { Studied } from './studyGame';
 
@@ -12,7 +12,7 @@ const count = (n: number, one: string, many = `${one}s`): string => `${n.toLocal
 
 /** What a study says of a game, each with what it was read from. */
 export function statementsOf(studied: Studied): Statement[] {
-  return [...rootStatements(studied), ...familyStatements(studied), ...endingStatements(studied), ...idStatements(studied), ...settingsStatements(studied), ...logStatements(studied)];
+  return [...rootStatements(studied), ...familyStatements(studied), ...endingStatements(studied), ...idStatements(studied), ...settingsStatements(studied), ...logStatements(studied), ...archiveStatements(studied), ...otherStatements(studied)];
 }
 
 const say = (id: string, about: About, says: string, evidence: Statement['evidence']): Statement =>
@@ -67,7 +67,7 @@ function idStatements({ knowledge, tree }: Studied): Statement[] {
   });
 }
 
-function settingsStatements({ settings, tree, profiles, knowledge, roots }: Studied): Statement[] {
+function settingsStatements({ settings, tree, profiles, knowledge, roots, spoken }: Studied): Statement[] {
   const found: Statement[] = [];
   const things = new Set<string>();
   for (const file of settings.slice(0, MOST_FILES)) {
@@ -78,10 +78,13 @@ function settingsStatements({ settings, tree, profiles, knowledge, roots }: Stud
       `“${baseName(target)}” in each folder of ${quotedTarget(thing?.folder ?? '')} holds the values of that one; a pack that brings the whole thing brings its own.`, [{ says: 'Each of the folders has one.', source: { from: 'file', target } }]));
     if (id !== undefined) things.add(id);
     else found.push(say(`settings:${target}`, { what: 'settings', file: target, dialect }, `${quotedTarget(target)} is yours and the game’s: packs never replace it, only edit values.`,
-      [{ says: file.document ? `Its text reads as settings (${count(file.document.entries().length, 'value')}).` : `It ends in .${extensionOf(target)}.`, source: { from: 'file', target } }]));
+      [...spokenEvidence(target, spoken), { says: file.document ? `Its text reads as settings (${count(file.document.entries().length, 'value')}).` : `It ends in .${extensionOf(target)}.`, source: { from: 'file', target } }]));
     const numbered = numberedIn(file, tree);
     if (numbered) found.push(say(`numbered:${target}`, { what: 'numbered', file: target, section: numbered.section, ...(numbered.key === undefined ? {} : { key: numbered.key }), ...(numbered.inside === undefined ? {} : { folder: numbered.inside }) },
       `Sections “[${numbered.section} …]” in ${quotedTarget(target)} are numbered${numbered.key === undefined ? '' : `, and “${numbered.key}” names a folder in ${quotedTarget(numbered.inside ?? '')}`}.`, [{ says: 'Sections that differ only in their number.', source: { from: 'file', target } }]));
+    const search = searchOrderIn(file, tree, roots);
+    if (search) found.push(say(`search:${target}`, { what: 'search', file: target, path: search.path, root: search.root, ...(search.each === undefined ? {} : { each: search.each }) },
+      `“${search.path.join(' › ')}” in ${quotedTarget(target)} says where the game looks for files, one folder after the other.`, [{ says: 'It stands several times, and each value is a folder of the game.', source: { from: 'file', target } }]));
     for (const { path, list, folder } of namingKeys(file, tree).slice(0, 10)) if (list !== undefined) found.push(say(`list:${target}:${path.join('/')}`, { what: 'list', file: target, path, folder },
       `“${path.at(-1) ?? ''}” in ${quotedTarget(target)} lists folders of ${quotedTarget(folder)}.`, [{ says: 'Each of its items is a folder there.', source: { from: 'file', target } }]));
   }
@@ -91,10 +94,35 @@ function settingsStatements({ settings, tree, profiles, knowledge, roots }: Stud
 }
 const MOST_FILES = 200;
 
-function logStatements({ logs, tree }: Studied): Statement[] {
+function spokenEvidence(target: string, spoken: Studied['spoken']): Statement['evidence'] {
+  const found = spoken.get(nameKey(baseName(target)));
+  return found ? [{ says: `“${found.pack}” speaks of it: “${found.text}”.`, source: { from: 'read-me', pack: found.pack, line: found.line } }] : [];
+}
+
+function archiveStatements({ inside }: Studied): Statement[] {
+  return [...inside].sort(([a], [b]) => (a < b ? -1 : 1)).slice(0, MOST).map(([file, paths]) => say(`archive:${file}`, { what: 'archive', file, files: paths.length },
+    `${quotedTarget(file)} is an archive that the game opens by itself; what belongs inside goes inside.`, [from(file, `${count(paths.length, 'file')} ${paths.length === 1 ? 'is' : 'are'} in it${paths[0] === undefined ? '' : `, such as “${paths[0]}”`}.`)]));
+}
+
+/** From so many pictures on their largest says something. */
+const MANY_PICTURES = 20;
+
+function otherStatements({ portable, textures }: Studied): Statement[] {
+  const found: Statement[] = [];
+  if (portable !== undefined) found.push(say(`portable:${portable}`, { what: 'portable', file: portable }, `With ${quotedTarget(portable)} beside the program the game keeps your files in its own folder.`, [from(portable, 'Its name says so.')]));
+  if (textures && textures.files >= MANY_PICTURES) found.push(say('textures', { what: 'textures', file: textures.largest, bytes: textures.bytes, files: textures.files },
+    `The largest of its ${textures.files.toLocaleString('en')} pictures has ${Math.max(1, Math.round(textures.bytes / 1024)).toLocaleString('en')} KB.`, [from(textures.largest, 'The largest one.')]));
+  return found;
+}
+
+
+const PART_WORDS = { time: 'a time', level: 'how grave it is', place: 'the part of the game that speaks' } as const;
+
+function logStatements({ logs, tree, logForm }: Studied): Statement[] {
   const found: Statement[] = [];
   const [log] = logs;
-  if (log !== undefined) found.push(say(`log:${log}`, { what: 'log', file: log }, `${quotedTarget(log)} is the game’s log.`, [from(log, 'Its name says so.')]));
+  if (log !== undefined) found.push(say(`log:${log}`, { what: 'log', file: log }, `${quotedTarget(log)} is the game’s log${logForm ? `; before each message stands ${logForm.parts.map((part) => PART_WORDS[part]).join(', then ')}` : ''}.`,
+    [from(log, 'Its name says so.'), ...(logForm ? [{ says: `“${logForm.example}”`, source: { from: 'file' as const, target: log, line: 1 } }] : [])]));
   const languages = languageFolders(tree.files);
   for (const { folder, names } of languages.slice(0, 5)) found.push(say(`languages:${folder}`, { what: 'languages', folder: tree.folders.get(folder) ?? folder, names: names.slice(0, 40) },
     `Languages lie in ${quotedTarget(tree.folders.get(folder) ?? folder)}: ${names.slice(0, 4).join(', ')}.`, [from(tree.folders.get(folder) ?? folder, 'Names that stand for languages.')]));
@@ -115,7 +143,7 @@ function languageFolders(files: Studied['tree']['files']): { folder: string; nam
   return found.sort((a, b) => b.names.length - a.names.length || (a.folder < b.folder ? -1 : 1));
 }
 
-/** What was found now, with what the player said before: refused stays refused, confirmed stays confirmed, even unseen. */
+/** What was found now, with what the player said before: refused stays refused, confirmed stays confirmed, learnt stays learnt, even unseen. */
 export function merged(found: readonly Statement[], answers: readonly Statement[]): Statement[] {
   const before = new Map(answers.map((answer) => [answer.id, answer]));
   const now = found.map((one) => {
@@ -123,5 +151,5 @@ export function merged(found: readonly Statement[], answers: readonly Statement[
     return answer && answer.standing !== 'found' ? { ...one, standing: answer.standing } : one;
   });
   const seen = new Set(now.map(({ id }) => id));
-  return [...now, ...answers.filter(({ id, standing }) => standing !== 'found' && !seen.has(id))];
+  return [...now, ...answers.filter(({ id, standing, about }) => (standing !== 'found' || about.what === 'place') && !seen.has(id))];
 }

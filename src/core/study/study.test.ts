@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { canBeAnswered, gameCardSchema, learn, noDecisions, proposePlacements, setStanding, statementSchema, studyGame, type PackEntry, type PackPath, type Statement, type TargetPath } from '@/core';
+import { canBeAnswered, gameCardSchema, learn, loadedPacks, noDecisions, proposePlacements, setStanding, statementSchema, studyGame, type PackEntry, type PackPath, type Statement, type TargetPath } from '@/core';
 import { idForm } from './ids';
+import { logFormOf } from './logForm';
 import { dialectOf } from './settingsText';
 
 const GAME: Record<string, string> = {
@@ -117,3 +118,97 @@ describe('learning', () => {
     expect(learn([], { entries: entriesOf('a.song', 'b.song'), placement, pack: 'A', gameFiles })).toEqual([]);
   });
 });
+
+describe('what else a study finds', () => {
+  const more = (files: Record<string, string>, options: Parameters<typeof studyGame>[1] = {}) => studyGame([folderOf({ ...GAME, ...files })], options);
+  const about = (statements: readonly Statement[], what: Statement['about']['what']) => statements.filter((one) => one.about.what === what);
+
+  it('a portable marker beside the program, and none deeper down', async () => {
+    expect(about((await more({ 'portable.txt': '' })).statements, 'portable').map(({ about: one }) => one)).toEqual([{ what: 'portable', file: 'game/portable.txt' }]);
+    expect(about((await more({ 'gear/portable.txt': '', 'portable hole.png': '' })).statements, 'portable')).toEqual([]);
+  });
+
+  it.each([
+    ['look {\n  in "flour"\n  in each "gear"\n}\n', { entry: ['look', 'in'], from: 'game', each: 'each' }],
+    ['<look><in>flour</in><in>text</in></look>', { entry: ['look', 'in'], from: 'game' }],
+  ])('a search order, in the form in which the file is written: %s', async (text, search) => {
+    const { card, statements } = await more({ 'where.set': text });
+    expect(card.settings.find(({ target }) => target === 'game/where.set')?.search).toEqual(search);
+    expect(about(statements, 'search')).toHaveLength(1);
+    // A key that stands twice with values that are no folders is none.
+    const other = await more({ 'where.set': text.replaceAll('flour', 'nowhere') });
+    expect(other.card.settings.find(({ target }) => target === 'game/where.set')?.search).toBeUndefined();
+  });
+
+  it('the game’s own archives, and its largest pictures', async () => {
+    const pictures = Object.fromEntries(Array.from({ length: 24 }, (_, i) => [`art/p${i}.png`, '']));
+    const { statements } = await studyGame([{ ...folderOf({ ...GAME, ...pictures }), files: Object.keys({ ...GAME, ...pictures }).map((path) => ({ path, size: path === 'art/p7.png' ? 5_000_000 : 10 })) }], { inside: new Map([['game/main.box', ['a/b.txt', 'c.txt']]]) });
+    expect(about(statements, 'archive').map(({ about: one, says }) => [one, says.includes('main.box')])).toEqual([[{ what: 'archive', file: 'game/main.box', files: 2 }, true]]);
+    expect(about(statements, 'textures')[0]?.about).toMatchObject({ file: 'game/art/p7.png', bytes: 5_000_000 });
+  });
+
+  it('a settings file that a read-me speaks of, whatever it is called, with the line', async () => {
+    const many = Object.fromEntries(Array.from({ length: 20 }, (_, i) => [`data/d${i}.dat`, `k${i}=1\nv=2\n`]));
+    const packs = [{ name: 'Fog.zip', readMe: { path: 'readme.txt', text: 'Hello.\nSet v=3 in d7.dat and start the game.' } }];
+    const without = await more(many);
+    const told = await more(many, { packs });
+    expect(without.card.settings.some(({ target }) => target === 'game/data/d7.dat')).toBe(false);
+    expect(told.card.settings.some(({ target }) => target === 'game/data/d7.dat')).toBe(true);
+    expect(told.statements.find(({ id }) => id === 'settings:game/data/d7.dat')?.evidence[0]?.source).toEqual({ from: 'read-me', pack: 'Fog.zip', line: 2 });
+  });
+
+  it('refuses nothing that was learnt when it studies again', async () => {
+    const placement = { rules: [{ as: 'files' as const, from: '', to: 'game/flour' as TargetPath }], leftOut: [], made: [], decisions: noDecisions };
+    const learnt = learn([], { entries: entriesOf('oats.sack'), placement, pack: 'Oats', gameFiles: Object.keys(GAME).map((path) => `game/${path}`), why: 'The game loaded it: “loaded oats.sack”.', line: 3 });
+    expect(learnt[0]?.evidence[0]?.source).toEqual({ from: 'log', line: 3 });
+    // The same pack teaches once, whoever says so.
+    expect(learn(learnt, { entries: entriesOf('oats.sack'), placement, pack: 'Oats', gameFiles: Object.keys(GAME).map((path) => `game/${path}`), line: 9 })).toEqual(learnt);
+    expect((await more({}, { answers: learnt })).statements).toEqual(expect.arrayContaining(learnt));
+  });
+});
+
+describe('the form of a log', () => {
+  // Forms that programs write: ISO 8601 times (RFC 3339), syslog's (RFC 5424 and before), counted seconds and frames, words alone.
+  it.each([
+    ['[12:00:01] [INFO] started\n[12:00:02] [WARN] no bell\n[12:00:03] [INFO] ready\n', ['time', 'level']],
+    ['2026-11-28T10:00:01.250Z warn audio: no device\n2026-11-28T10:00:02.100Z info core: ready\n2026-11-28T10:00:03.100Z info core: go\n', ['time', 'level', 'place']],
+    ['INFO: loaded 3\nWARNING: gone\nERROR: bad\n', ['level']],
+    ['0.0012 | D | Renderer | up\n0.0100 | W | Audio | none\n1.2000 | I | Core | go\n', ['time', 'level', 'place']],
+    ['Renderer: up\nAudio: none\nCore: go\n', ['place']],
+  ])('%j', (text, parts) => {
+    expect(logFormOf(text)?.parts).toEqual(parts);
+  });
+
+  it('has none where lines have nothing in common', () => {
+    expect(logFormOf('The mill was built in spring\nIt stands by the river\nNobody knows why\n')).toBeUndefined();
+    expect(logFormOf('')).toBeUndefined();
+  });
+});
+
+describe('what a log says was loaded', () => {
+  const files = [{ target: 'game/gear/oak/oak.gear' }, { target: 'game/gear/elm/elm.gear', layer: 'elm' }, { target: 'game/gear/ash/skin.png', layer: 'ash' }, { target: 'game/gear/fir/skin.png', layer: 'fir' }];
+  it('is the pack whose file a line of success names, where no other can be meant', () => {
+    const text = 'start\nloading gear\\elm\\elm.gear\nloaded skin.png\nloaded ash/skin.png (4 KB)\nfailed to load fir/skin.png\n';
+    expect([...loadedPacks(text, files)].map(([layer, { line }]) => [layer, line])).toEqual([['elm', 2], ['ash', 4]]);
+  });
+  it('is nothing where the line is trouble, or names the game’s own', () => {
+    expect([...loadedPacks('could not read elm.gear\nmissing: elm.gear\nloaded oak.gear\n', files)]).toEqual([]);
+  });
+});
+
+describe('a file that the log misses', () => {
+  const files = [...Object.keys(GAME).map((path) => `game/${path}`), 'game/sound/a/wind.snd', 'game/sound/b/rain.snd'];
+  const place = async (missed: { path: string; line: number }[]) => {
+    const { card } = await study();
+    return proposePlacements({ entries: entriesOf('storm.snd'), card, gameFiles: files, name: 'Storm.zip', missed });
+  };
+  it('is the strongest sign of where it goes, and without it the same pack is asked about', async () => {
+    expect((await place([])).confidence).toBe('ask');
+    const { confidence, placement, parts } = await place([{ path: 'sound\\b\\storm.snd', line: 12 }]);
+    expect([confidence, placement.rules]).toEqual(['sure', [{ as: 'files', from: '', to: 'game/sound/b' }]]);
+    expect(parts[0]?.evidence?.[0]?.says).toContain('Line 12 of the game’s log');
+    // A name without a folder says no place, and one of another file nothing.
+    for (const path of ['storm.snd', 'sound/b/fog.snd']) expect((await place([{ path, line: 1 }])).confidence).toBe('ask');
+  });
+});
+

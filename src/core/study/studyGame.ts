@@ -3,9 +3,11 @@ import { gameCardSchema, type GameCard } from '../games/card';
 import { baseName, extensionOf, isUnder, nameKey, parentOf } from '../paths/paths';
 import { buildGameTree, type GameTree } from '../placement/gameTree';
 import type { Progress } from '../progress';
+import { kindOf } from '../media/kinds';
 import { idForm } from './ids';
 import { knowledgeOf, type Family, type Knowledge } from './knowledge';
-import { MOST_READ, namingKeys, numberedIn, settingsCandidates, settingsFrom, thingOf, type FoundSettings } from './settingsStudy';
+import { logFormOf, type LogForm } from './logForm';
+import { MOST_READ, namingKeys, numberedIn, searchOrderIn, settingsCandidates, settingsFrom, thingOf, type FoundSettings } from './settingsStudy';
 import { merged, statementsOf } from './statements';
 import type { Statement } from './statement';
 
@@ -22,6 +24,10 @@ export interface StudyOptions {
   title?: string;
   /** What the player said before: refused statements stay refused, confirmed ones count as card. */
   answers?: readonly Statement[];
+  /** Packs that are here: of which files their read-mes speak. */
+  packs?: readonly { name: string; readMe?: { path: string; text: string } | undefined }[];
+  /** The paths inside the game's own archives, by the archive's target. */
+  inside?: ReadonlyMap<string, readonly string[]>;
   signal?: AbortSignal;
   onProgress?: (progress: Progress) => void;
 }
@@ -36,6 +42,13 @@ export interface Studied {
   profiles: { folder: string; names: string[]; family: Family } | undefined;
   logs: string[];
   programs: string[];
+  /** A file beside the program that keeps the player's files in the game's own folder. */
+  portable: string | undefined;
+  textures: { largest: string; bytes: number; files: number } | undefined;
+  inside: ReadonlyMap<string, readonly string[]>;
+  logForm: LogForm | undefined;
+  /** Names of files of which read-mes speak: the pack and the line. */
+  spoken: ReadonlyMap<string, { pack: string; line: number; text: string }>;
 }
 
 /**
@@ -46,9 +59,9 @@ export interface Studied {
  */
 export async function studyGame(folders: readonly StudiedFolder[], options: StudyOptions = {}): Promise<{ card: GameCard; statements: Statement[] }> {
   const { signal, onProgress } = options;
-  const studied = namesOf(folders, onProgress);
+  const studied: Studied = { ...namesOf(folders, onProgress), inside: options.inside ?? new Map(), spoken: spokenOf(options.packs ?? []) };
   throwIfAborted(signal);
-  const { read: wanted, large: unread } = settingsCandidates(studied.sizes, studied.knowledge);
+  const { read: wanted, large: unread } = settingsCandidates(studied.sizes, studied.knowledge, new Set(studied.spoken.keys()));
   const texts = new Map<string, string>();
   const byId = new Map(folders.map((folder) => [folder.id, folder]));
   let done = 0;
@@ -61,6 +74,9 @@ export async function studyGame(folders: readonly StudiedFolder[], options: Stud
     else if (!read) unread.push(target);
     if (++done % 20 === 0) onProgress?.({ phase: 'Reading its settings', done, total: Math.min(MOST_READ, wanted.length), unit: 'files' });
   }
+  const [log] = studied.logs;
+  const size = studied.sizes.find(({ target }) => target === log)?.size ?? Infinity;
+  if (log !== undefined && size <= LARGEST_LOG) studied.logForm = logFormOf((await byId.get(log.slice(0, log.indexOf('/')))?.read?.(log.slice(log.indexOf('/') + 1)).catch(() => undefined)) ?? '');
   return conclude(studied, texts, unread, options);
 }
 
@@ -75,6 +91,19 @@ function namedOnly({ sizes, knowledge }: Studied): string[] {
   return [...read, ...large];
 }
 
+/** Larger logs are not read for their form, in bytes. */
+const LARGEST_LOG = 4 * 1024 * 1024;
+
+/** The files that read-mes name, each with the first line that does. */
+function spokenOf(packs: NonNullable<StudyOptions['packs']>): Studied['spoken'] {
+  const found = new Map<string, { pack: string; line: number; text: string }>();
+  for (const { name, readMe } of packs) readMe?.text.slice(0, 64 * 1024).split(/\r\n|\n|\r/).forEach((text, i) => {
+    for (const [word] of text.matchAll(/[\p{L}\p{N}_-][\p{L}\p{N}_. -]{0,60}\.[a-z][a-z0-9]{1,7}\b/giu))
+      for (const file of [word, word.slice(word.lastIndexOf(' ') + 1)]) if (!found.has(nameKey(file))) found.set(nameKey(file), { pack: name, line: i + 1, text: text.trim().slice(0, 200) });
+  });
+  return found;
+}
+
 const PROGRAMS = new Set(['exe', 'app', 'bin', 'x86_64', 'sh']);
 
 function namesOf(folders: readonly StudiedFolder[], onProgress?: (progress: Progress) => void): Studied {
@@ -82,6 +111,8 @@ function namesOf(folders: readonly StudiedFolder[], onProgress?: (progress: Prog
   const targets: string[] = [];
   const logs: string[] = [];
   const programs: string[] = [];
+  let portable: string | undefined;
+  let textures: Studied['textures'];
   folders.forEach(({ id, files }, i) => {
     for (const { path, size } of files) {
       const target = `${id}/${path}`;
@@ -90,16 +121,19 @@ function namesOf(folders: readonly StudiedFolder[], onProgress?: (progress: Prog
       const ending = extensionOf(path);
       if (ending === 'log' || (ending === 'txt' && /(^|[^a-z])log\.txt$/i.test(baseName(path)))) logs.push(target);
       if (i === 0 && PROGRAMS.has(ending)) programs.push(target);
+      if (i === 0 && !path.includes('/') && /^portable(?:[ _-]?mode)?(?:\.(?:txt|ini|cfg|dat))?$/i.test(path)) portable = target;
+      const kind = kindOf(path);
+      if (kind === 'texture' || kind === 'picture') textures = { largest: textures && textures.bytes >= size ? textures.largest : target, bytes: Math.max(textures?.bytes ?? 0, size), files: (textures?.files ?? 0) + 1 };
     }
     onProgress?.({ phase: 'Looking at the game’s folders', done: sizes.length, total: sizes.length, unit: 'files' });
   });
   const tree = buildGameTree(folders.map(({ id }) => id), targets);
   const shallow = (a: string, b: string) => a.split('/').length - b.split('/').length || (a < b ? -1 : 1);
-  return { tree, knowledge: knowledgeOf(tree), roots: folders.map(({ id, title }) => ({ id, title })), sizes, settings: [], profiles: undefined, logs: logs.sort(shallow).slice(0, 10), programs: programs.sort(shallow).slice(0, 5) };
+  return { tree, knowledge: knowledgeOf(tree), roots: folders.map(({ id, title }) => ({ id, title })), sizes, settings: [], profiles: undefined, logs: logs.sort(shallow).slice(0, 10), programs: programs.sort(shallow).slice(0, 5), portable, textures, inside: new Map(), logForm: undefined, spoken: new Map() };
 }
 
 function conclude(studied: Studied, texts: ReadonlyMap<string, string>, unread: readonly string[], { title, answers = [] }: StudyOptions): { card: GameCard; statements: Statement[] } {
-  studied.settings = settingsFrom(texts, unread, studied.knowledge);
+  studied.settings = settingsFrom(texts, unread, studied.knowledge, new Set(studied.spoken.keys()));
   studied.profiles = profilesOf(studied);
   const statements = merged(statementsOf(studied), answers);
   return { card: cardOf(studied, statements, title), statements };
@@ -130,9 +164,11 @@ function cardOf({ roots, settings, programs, tree, profiles, knowledge }: Studie
   const told = settings.filter(({ target }) => holds.has(`settings:${target}`) || holds.has(`things:${thing(target)?.folder ?? ''}/${baseName(target)}`));
   const files = told.map((file) => {
     const numbered = holds.has(`numbered:${file.target}`) ? numberedIn(file, tree) : undefined;
+    const search = holds.has(`search:${file.target}`) ? searchOrderIn(file, tree, roots) : undefined;
     const keys = namingKeys(file, tree).slice(0, 50).map(({ path, list, folder }) => ({ path, type: 'text' as const, ...(list === undefined ? {} : { list }), names: folder, meaning: `It names folders in “${baseName(folder)}”.` }));
     return {
       target: file.target, dialect: file.dialect, title: file.title.slice(0, 80), keys: keys.filter(({ path }) => path.length <= 8 && path.every((name) => name !== '')),
+      ...(search && search.path.length <= 8 ? { search: { entry: search.path, from: search.root, ...(search.each === undefined ? {} : { each: search.each }) } } : {}),
       ...(numbered ? { numbered: { section: numbered.section.slice(0, 40), first: numbered.first, ...(numbered.key === undefined || numbered.inside === undefined ? {} : { folder: numbered.key.slice(0, 80), inside: numbered.inside }) } } : {}),
     };
   });

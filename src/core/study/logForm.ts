@@ -1,0 +1,48 @@
+/** How the lines of a log begin, learnt from the log itself. */
+export interface LogForm {
+  /** What stands before the message, in its order. */
+  parts: ('time' | 'level' | 'place')[];
+  /** One of its lines, as an example. */
+  example: string;
+  /** The share of lines that have this form, 0 to 1; lines that go on with the one before are not counted. */
+  share: number;
+}
+
+const TIME = /^(?:\d{4}[-/.]\d\d?[-/.]\d\d?|\d\d?[-/.]\d\d?[-/.]\d{2,4})?[T ,]*\d{1,2}:\d{2}(?::\d{2})?(?:[.,]\d+)?Z?|^\d{4}[-/.]\d\d[-/.]\d\d|^\d+[.,]\d{3,}s?|^\+?\d{1,9}(?:ms)?(?=[\])|:\s])/;
+const LEVEL = /^(?:trace|debug|verbose|info(?:rmation)?|note|notice|warn(?:ing)?|error|err|fatal|critical|severe|[TDIWEF])(?=[\s\]):>|,-]|$)/i;
+const PLACE = /^[\p{L}_][\p{L}\p{N}_.:/-]{1,40}(?=[\])>]|\s*[:|]\s|\s+-\s)/u;
+const BETWEEN = /^[\s[\](){}<>|:,-]+/;
+/** So many lines are looked at. */
+const LOOKED_AT = 400;
+const MOST_PARTS = 4;
+
+function partsOf(line: string): LogForm['parts'] {
+  const parts: LogForm['parts'] = [];
+  let rest = line.replace(BETWEEN, '');
+  while (parts.length < MOST_PARTS) {
+    const time = parts.includes('time') ? null : TIME.exec(rest);
+    const level = time || parts.includes('level') ? null : LEVEL.exec(rest);
+    const place = time || level || parts.includes('place') ? null : PLACE.exec(rest);
+    const found = time ?? level ?? place;
+    if (!found) break;
+    parts.push(time ? 'time' : level ? 'level' : 'place');
+    rest = rest.slice(found[0].length).replace(BETWEEN, '');
+  }
+  return parts;
+}
+
+/** The form that most lines of a log have; undefined where they have none in common. */
+export function logFormOf(text: string): LogForm | undefined {
+  const lines = text.slice(0, 256 * 1024).split(/\r\n|\n|\r/).slice(0, LOOKED_AT).filter((line) => line.trim() !== '' && !/^\s/.test(line) && line.length < 2000);
+  if (lines.length < 3) return undefined;
+  const forms = new Map<string, { parts: LogForm['parts']; lines: string[] }>();
+  for (const line of lines) {
+    const parts = partsOf(line);
+    const known = forms.get(parts.join()) ?? { parts, lines: [] };
+    forms.set(parts.join(), known);
+    known.lines.push(line);
+  }
+  const [best] = [...forms.values()].filter(({ parts }) => parts.length > 0).sort((a, b) => b.lines.length - a.lines.length || b.parts.length - a.parts.length);
+  const share = best ? best.lines.length / lines.length : 0;
+  return best && share >= 0.5 ? { parts: best.parts, example: (best.lines[0] as string).slice(0, 120), share } : undefined;
+}
