@@ -29,6 +29,10 @@ export function fitFor(node: PackNode, name: string, family: Family, knowledge: 
 /** Drawers are seldom added: what fits as one more counts this share. */
 const NEW_DRAWER = 0.6;
 
+/** Loose files that are no more than half of what such things have are hardly a new one: they count this share. */
+const HALF = 0.5;
+const HALF_A_THING = 0.4;
+
 /** Where only endings are alike, a download with a folder of its own counts so much, and one without counts so much. */
 const ALIKE_BY_ENDING = { folder: 0.8, bare: 0.4 } as const;
 
@@ -128,7 +132,7 @@ export function weighFolder(node: PackNode, name: string, to: string, tree: Game
   }
   if (family && fit && fit.fit > 0) {
     const size = family.members.size >= 3 ? 1 : family.members.size === 2 ? 0.85 : 0.6;
-    const weight = WEIGHTS.family * fit.fit * (0.45 + 0.55 * fit.special) * size * (family.drawers ? NEW_DRAWER : 1) * (endingsAlone(family) ? (node.path === '' ? ALIKE_BY_ENDING.bare : ALIKE_BY_ENDING.folder) : 1);
+    const weight = WEIGHTS.family * fit.fit * (0.45 + 0.55 * fit.special) * size * (family.drawers ? NEW_DRAWER : 1) * (node.path === '' && fit.whole <= HALF ? HALF_A_THING : 1) * (endingsAlone(family) ? (node.path === '' ? ALIKE_BY_ENDING.bare : ALIKE_BY_ENDING.folder) : 1);
     const like = fit.marker === undefined ? 'It looks like' : `It has a “${fit.marker}” like`;
     const others = `${family.members.size === 1 ? 'one folder' : `${family.members.size} folders`} in ${quotedTarget(family.folder)}`;
     if (there === undefined) found.push({ weight, says: `${like} the ${others}, so it is one more of them.` });

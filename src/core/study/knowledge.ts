@@ -190,6 +190,8 @@ export interface Fit {
   special: number;
   /** A file that most members have, and this one too. */
   marker: string | undefined;
+  /** 0 to 1: how much of what members share it has. */
+  whole: number;
 }
 
 /** Compares a pack's folder with a family of the game. */
@@ -213,8 +215,8 @@ export function fitOf(features: Features, family: Family, { everywhere }: Knowle
     wanted += weight;
     if (features.has(feature)) had += weight;
   }
-  if (total === 0 || wanted === 0 || had === 0) return { fit: 0, special: 0, marker: undefined };
-  return { fit: Math.sqrt(held / total) * (had / wanted) ** 0.75, special, marker };
+  if (total === 0 || wanted === 0 || had === 0) return { fit: 0, special: 0, marker: undefined, whole: 0 };
+  return { fit: Math.sqrt(held / total) * (had / wanted) ** 0.75, special, marker, whole: had / wanted };
 }
 
 /** A checksum as a name: which of its signs are letters is chance. */
