@@ -101,7 +101,7 @@ test('a game in a folder that only the server can open: deployed, a read-only fi
     await app.kill();
     const other = await new Started(game, path.join(top, 'elsewhere'), 4662).start();
     await page.goto(other.door);
-    await expect(page.getByRole('heading', { name: 'Start the app with the folder of My own game' })).toBeVisible();
+    await expect(page.getByRole('heading', { name: 'The folder of My own game is not open to the app' })).toBeVisible();
     await expect(page.getByText(`npm start -- --folder "${game}" --backup "${backup}"`)).toBeVisible();
     await other.kill();
     const { status, stderr } = spawnSync(process.execPath, ['scripts/start.mjs', '--folder', game, '--backup', path.join(game, 'originals')], { encoding: 'utf8' });

@@ -9,14 +9,16 @@ import { ended } from './support';
 export class Started {
   door = '';
   private child: ChildProcess | undefined;
+  /** @param folder given at the start; without one the player chooses in the app @param env besides this process's own */
   constructor(
-    readonly folder: string,
+    readonly folder: string | undefined,
     readonly backup: string,
     readonly port: number,
+    private readonly env: Record<string, string> = {},
   ) {}
 
   async start(): Promise<this> {
-    const child = spawn(process.execPath, ['scripts/start.mjs', '--folder', this.folder, '--backup', this.backup], { env: { ...process.env, PORT: String(this.port) }, detached: true, stdio: ['ignore', 'pipe', 'inherit'] });
+    const child = spawn(process.execPath, ['scripts/start.mjs', ...(this.folder === undefined ? [] : ['--folder', this.folder]), '--backup', this.backup], { env: { ...process.env, ...this.env, PORT: String(this.port) }, detached: true, stdio: ['ignore', 'pipe', 'inherit'] });
     this.child = child;
     this.door = await new Promise<string>((done, failed) => {
       let said = '';

@@ -3,6 +3,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import { createHash, randomBytes } from 'node:crypto';
 import { existsSync, lstatSync, mkdirSync, readFileSync, readdirSync, readlinkSync, realpathSync, statSync, writeFileSync } from 'node:fs';
 import net from 'node:net';
+import { homedir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -95,15 +96,15 @@ export async function freePort(wanted) {
 }
 
 /** Starts the built app on 127.0.0.1 and waits until it answers. */
-export async function serve({ demo, port, folders = [], backup }) {
+export async function serve({ demo, port, folders = [], backup = realPath(path.join(homedir(), 'Tidy Satchel')) }) {
   // New with each start: what a browser kept from an earlier one opens nothing.
-  const secret = folders.length > 0 ? randomBytes(24).toString('base64url') : '';
-  const given = folders.length > 0 ? { SATCHEL_SECRET: secret, SATCHEL_FOLDERS: JSON.stringify({ folders: folders.map((one) => path.resolve(one)), backup }) } : {};
+  const secret = randomBytes(24).toString('base64url');
+  const given = { SATCHEL_SECRET: secret, SATCHEL_FOLDERS: JSON.stringify({ folders: folders.map((one) => path.resolve(one)), backup }) };
   const child = spawn(process.execPath, [path.join(ROOT, 'scripts/server.mjs'), String(port)], {
     cwd: ROOT,
     stdio: ['ignore', 'ignore', 'inherit'],
     // Each thread would keep memory of its own for what it gave back, and large pieces would stay between others (glibc).
-    env: { NODE_ENV: 'production', MALLOC_ARENA_MAX: '2', MALLOC_MMAP_THRESHOLD_: '131072', ...process.env, SATCHEL_FOLDERS: '', SATCHEL_SECRET: '', ...given, SATCHEL_DEMO: demo ? '1' : '0' },
+    env: { NODE_ENV: 'production', MALLOC_ARENA_MAX: '2', MALLOC_MMAP_THRESHOLD_: '131072', ...process.env, ...given, SATCHEL_DEMO: demo ? '1' : '0' },
   });
   const stop = () => child.kill();
   process.once('SIGINT', () => process.exit(0));
@@ -113,7 +114,7 @@ export async function serve({ demo, port, folders = [], backup }) {
   for (let i = 0; i < 300; i++) {
     if (child.exitCode !== null) throw new Error('the server ended at once');
     try {
-      if ((await fetch(url)).ok) return { url, door: secret === '' ? url : `${url}?door#key=${secret}`, stop, child };
+      if ((await fetch(url)).ok) return { url, door: `${url}?door#key=${secret}`, stop, child };
     } catch {
       // Not listening yet.
     }

@@ -34,6 +34,6 @@ makeDemo();
 build();
 const { door, child } = await serve({ demo, folders, backup: originals, port: await freePort(Number(process.env.PORT ?? 4640)) });
 console.log(`\n  Tidy Satchel is running${demo ? ' with the demo game' : ''}:  ${door}`);
-if (folders.length > 0) console.log(`  It may use ${folders.map((one) => `“${one}”`).join(', ')}, and no other folder. The address holds a key: do not pass it on.`);
+console.log(`  It may use ${folders.length > 0 ? `${folders.map((one) => `“${one}”`).join(', ')}, ` : ''}the folders that you choose in it, and no other. The address holds a key: do not pass it on.`);
 console.log('  Stop it with Ctrl+C.\n');
 child.once('exit', (code) => process.exit(code ?? 0));

@@ -1,13 +1,17 @@
-import { createHash } from 'node:crypto';
-import { realpathSync } from 'node:fs';
+import { createHash, randomUUID } from 'node:crypto';
+import { mkdirSync, readFileSync, realpathSync, renameSync, statSync, writeFileSync } from 'node:fs';
+import { homedir } from 'node:os';
 import path from 'node:path';
-import { SatchelError } from '@/core';
+import { SatchelError, reasonOf } from '@/core';
 import { z } from 'zod';
 import { DiskFolder } from './disk';
 import type { BridgePart, GivenFolder } from './wire';
 
 /** What the start script hands over. */
 const givenSchema = z.object({ folders: z.array(z.string().min(1)), backup: z.string().min(1) });
+/** Folders that the player chose in this computer's own dialog; they lie beside the originals. */
+const chosenSchema = z.object({ format: z.literal(1), folders: z.array(z.string().min(1).refine((one) => path.isAbsolute(one))).max(500) });
+const CHOSEN = 'folders.json';
 
 interface Given {
   note: GivenFolder;
@@ -15,29 +19,148 @@ interface Given {
 }
 
 const isInside = (inner: string, outer: string): boolean => inner === outer || inner.startsWith(outer.endsWith(path.sep) ? outer : outer + path.sep);
+const idOf = (real: string): string => createHash('sha256').update(real).digest('hex').slice(0, 16);
 
-let opened: Map<string, Given> | undefined;
+/** The folders of one server: those it was started with, and those that were chosen. */
+class GivenFolders {
+  readonly open = new Map<string, Given>();
+  /** As the file was when it was read. */
+  private stamp = '';
+  private readonly backup: string;
+  private readonly started: readonly string[];
 
-/** The folders this server was started with (`--folder`), opened once. Nothing else on the disk can be asked for. */
-export function givenFolders(): Map<string, Given> {
-  opened ??= openAll(process.env.SATCHEL_FOLDERS);
-  return opened;
-}
-
-function openAll(text: string | undefined): Map<string, Given> {
-  const found = new Map<string, Given>();
-  if (text === undefined || text === '') return found;
-  const { folders, backup } = givenSchema.parse(JSON.parse(text));
-  for (const one of folders) {
-    const game = DiskFolder.open(one);
-    const id = createHash('sha256').update(game.root).digest('hex').slice(0, 16);
-    const name = path.basename(game.root) || 'folder';
-    const beside = path.join(backup, `${name} ${id.slice(0, 6)}`);
-    const parts = { game, backup: DiskFolder.make(beside), vault: DiskFolder.make(path.join(beside, 'satchel')) };
-    // A link may lead there: checked where it really lies, before anything of the game is touched.
-    for (const { root } of [parts.backup, parts.vault])
-      if (folders.some((other) => isInside(root, realpathSync(other)))) throw new SatchelError('backup-in-game', { name: backup });
-    found.set(id, { note: { id, name, path: game.root, backup: parts.backup.root }, parts });
+  constructor(text: string) {
+    const { folders, backup } = givenSchema.parse(JSON.parse(text));
+    this.backup = backup;
+    this.started = folders;
+    for (const one of folders) this.take(one, false);
+    this.look(true);
   }
-  return found;
+
+  private take(folder: string, chosen: boolean): Given {
+    const game = DiskFolder.open(folder);
+    const id = idOf(game.root);
+    const known = this.open.get(id);
+    if (known) return known;
+    const name = path.basename(game.root) || 'folder';
+    const beside = path.join(this.backup, `${name} ${id.slice(0, 6)}`);
+    const parts = { game, backup: DiskFolder.make(beside), vault: DiskFolder.make(path.join(beside, 'satchel')) };
+    const games = [game.root, ...[...this.open.values()].map(({ note }) => note.path), ...this.started.flatMap(realOf)];
+    // A link may lead there: checked where it really lies, before anything of the game is touched.
+    for (const { root } of [parts.backup, parts.vault]) if (games.some((other) => isInside(root, other))) throw new SatchelError('backup-in-game', { name: this.backup });
+    const made: Given = { note: { id, name, path: game.root, backup: parts.backup.root, ...(chosen ? { chosen: true as const } : {}) }, parts };
+    this.open.set(id, made);
+    return made;
+  }
+
+  private get file(): string {
+    return path.join(this.backup, CHOSEN);
+  }
+
+  /** What was chosen, as it stands in the file. What cannot be read is set aside, never written over. */
+  private read(): string[] {
+    let text: string;
+    try {
+      text = readFileSync(this.file, 'utf8');
+    } catch {
+      // Nothing was chosen yet.
+      return [];
+    }
+    try {
+      return chosenSchema.parse(JSON.parse(text)).folders;
+    } catch {
+      renameSync(this.file, `${this.file}.${Date.now()}.bad`);
+      return [];
+    }
+  }
+
+  private write(folders: readonly string[]): void {
+    mkdirSync(this.backup, { recursive: true });
+    const part = `${this.file}.${randomUUID()}.part`;
+    writeFileSync(part, JSON.stringify({ format: 1, folders }, null, 2), { flush: true });
+    renameSync(part, this.file);
+  }
+
+  /** Looks at what was chosen, by another thread too. @param again those that were not there may be now */
+  look(again: boolean): void {
+    const stat = statSync(this.file, { throwIfNoEntry: false });
+    const stamp = stat ? `${stat.mtimeMs} ${stat.size} ${stat.ino}` : '';
+    if (stamp === this.stamp && !again) return;
+    this.stamp = stamp;
+    const wanted = new Set(this.read().flatMap(realOf));
+    for (const [id, { note }] of this.open) if (note.chosen && !wanted.has(note.path)) this.open.delete(id);
+    for (const one of wanted) {
+      try {
+        this.take(one, true);
+      } catch {
+        // It is not there now, a disk that is not plugged in: it stays chosen, and is looked for each time the page asks.
+      }
+    }
+  }
+
+  /**
+   * Takes a folder in that the player chose in the dialog.
+   *
+   * @throws SatchelError `folder-twice`, `backup-in-game`, `whole-disk`, `folder-refused`
+   */
+  add(chosen: string): GivenFolder {
+    let real: string;
+    try {
+      real = realpathSync(chosen);
+      if (!statSync(real).isDirectory()) throw new Error('it is no folder');
+    } catch (error) {
+      throw new SatchelError('folder-refused', { path: chosen, why: reasonOf(error) }, { cause: error });
+    }
+    const known = this.open.get(idOf(real));
+    if (known) return known.note;
+    if (path.dirname(real) === real || real === realpathSync(homedir())) throw new SatchelError('whole-disk', { name: real });
+    if (isInside(real, this.backup)) throw new SatchelError('folder-refused', { path: real, why: 'the app keeps originals there' });
+    if (isInside(this.backup, real)) throw new SatchelError('backup-in-game', { name: this.backup });
+    for (const { note } of this.open.values()) if (isInside(real, note.path) || isInside(note.path, real)) throw new SatchelError('folder-twice', { name: path.basename(real) });
+    const { note } = this.take(real, true);
+    this.write([...this.read(), real]);
+    return note;
+  }
+
+  /** Forgets a folder that was chosen; what lies in it and its originals stay. @returns false where none of that id was chosen */
+  forget(id: string): boolean {
+    const one = this.open.get(id);
+    if (!one?.note.chosen) return false;
+    this.write(this.read().filter((folder) => realOf(folder)[0] !== one.note.path && folder !== one.note.path));
+    this.open.delete(id);
+    return true;
+  }
 }
+
+/** Where a folder really is; nothing where it is not. */
+function realOf(folder: string): string[] {
+  try {
+    return [realpathSync(folder)];
+  } catch {
+    return [];
+  }
+}
+
+let all: GivenFolders | undefined;
+const folders = (): GivenFolders | undefined => (process.env.SATCHEL_FOLDERS ? (all ??= new GivenFolders(process.env.SATCHEL_FOLDERS)) : undefined);
+
+/**
+ * The folders this server may use: those it was started with (`--folder`), and those that its user chose in the computer's own dialog.
+ * Nothing else on the disk can be asked for.
+ *
+ * @param again chosen ones that were not there may be now
+ */
+export function givenFolders(again = false): Map<string, Given> {
+  const known = folders();
+  known?.look(again);
+  return known?.open ?? new Map<string, Given>();
+}
+
+/** Takes in a folder that was chosen by hand. @throws SatchelError see `GivenFolders.add` */
+export function addChosen(chosen: string): GivenFolder {
+  const known = folders();
+  if (!known) throw new SatchelError('bridge-closed');
+  return known.add(chosen);
+}
+
+export const forgetChosen = (id: string): boolean => folders()?.forget(id) === true;

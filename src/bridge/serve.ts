@@ -1,20 +1,22 @@
+import { homedir } from 'node:os';
 import { z } from 'zod';
 import { SatchelError, toFailure, type ErrorCode, type FileStat } from '@/core';
 import type { DiskFolder } from './disk';
+import { askForFolder, usualPlace } from './askFolder';
 import { digestsOf, listFiles, sendFile, takeFile } from './files';
 import { checkRequest, oldAddress } from './gate';
-import { givenFolders } from './given';
+import { addChosen, forgetChosen, givenFolders } from './given';
 import { archivePath, packPath } from './packs';
 import { expectRun } from './ownThread';
 import { answerRun, isBusy, startRun } from './run';
-import { PARTS, answerSchema, runSchema, type BridgePart } from './wire';
+import { PARTS, answerSchema, chooseSchema, runSchema, type BridgePart } from './wire';
 
 /** A plan of 100,000 files takes about 40 MB. */
 const LARGEST_ORDER = 256 * 1024 ** 2;
 
 const json = (value: unknown, status = 200): Response => Response.json(value, { status, headers: { 'Cache-Control': 'no-store' } });
 const STATUS: Partial<Record<ErrorCode, number>> = {
-  'folder-missing-file': 404, 'unknown-thing': 404, 'folder-gone': 404, 'folder-refused': 409, 'journal-open': 409, 'vault-locked': 409, 'bad-request': 400, 'bridge-closed': 401, 'not-ours': 403,
+  'folder-missing-file': 404, 'unknown-thing': 404, 'folder-gone': 404, 'folder-refused': 409, 'journal-open': 409, 'dialog-open': 409, 'folder-twice': 409, 'backup-in-game': 409, 'whole-disk': 409, 'no-dialog': 501, 'vault-locked': 409, 'bad-request': 400, 'bridge-closed': 401, 'not-ours': 403,
 };
 
 /** Answers every request under /bridge. Every refusal is plain data with a code and a sentence, as everywhere. */
@@ -22,7 +24,7 @@ export async function bridge(request: Request): Promise<Response> {
   const { pathname } = new URL(request.url);
   if (pathname === '/bridge/open' && request.method === 'GET') return oldAddress();
   try {
-    if (givenFolders().size === 0) throw new SatchelError('unknown-thing', { what: 'folder that this app was started with' });
+    if (!process.env.SATCHEL_FOLDERS) throw new SatchelError('unknown-thing', { what: 'folder that this app was started with' });
     checkRequest(request);
     return await route(request, pathname.split('/').slice(2));
   } catch (error) {
@@ -37,13 +39,22 @@ async function route(request: Request, [what, id = '', part = '', verb = '']: st
   const key = `${request.method} ${what}`;
   if (key === 'GET folders') {
     // Who asks is about to open a game: the folder that lies there now is the one that is meant.
-    for (const [folder, { parts }] of givenFolders()) if (!isBusy(folder)) parts.game.pin();
+    for (const [folder, { parts }] of givenFolders(true)) if (!isBusy(folder)) parts.game.pin();
     return json([...givenFolders().values()].map(({ note }) => note));
   }
   if (key === 'POST run') return startRun(runSchema.parse(await body(request)), request.signal);
   if (key === 'POST answer') {
     const { run, answer } = answerSchema.parse(await body(request));
     return json({ taken: answerRun(run, answer) });
+  }
+  if (key === 'POST choose') {
+    const { near } = chooseSchema.parse(await body(request));
+    const chosen = await askForFolder(near === undefined ? homedir() : usualPlace(near), request.signal);
+    return json(chosen === undefined ? null : addChosen(chosen));
+  }
+  if (key === 'DELETE folders') {
+    if (isBusy(id)) throw new SatchelError('journal-open');
+    return json(forgetChosen(id));
   }
   if (what !== 'folder') throw new SatchelError('unknown-thing', { what: 'such address' });
   const found = givenFolders().get(id);

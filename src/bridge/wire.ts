@@ -14,8 +14,13 @@ export const givenFolderSchema = z.object({
   path: z.string(),
   /** Where the originals go. */
   backup: z.string(),
+  /** The player chose it in the computer’s own dialog, and can take it away again. */
+  chosen: z.literal(true).optional(),
 });
 export type GivenFolder = z.infer<typeof givenFolderSchema>;
+
+/** Asks for a folder: a name that one of the usual places may have. */
+export const chooseSchema = z.object({ near: z.string().max(200).optional() });
 
 /** The folder itself, what the app remembers of it, or the plain copies of originals. */
 export const PARTS = ['game', 'vault', 'backup'] as const;

@@ -33,6 +33,10 @@ export const ERRORS = {
   'bad-request': { says: 'The app’s own server could not make sense of what the page asked ({why}).', next: 'Reload the page: it may be from another version of the app.' },
   'server-gone': { says: 'The app’s own server does not answer.', next: 'It was stopped, or its window was closed. Start it again with “npm start”; this page notices when it is back. What you typed is kept.' },
   'folder-twice': { says: '“{name}” lies inside a folder that this game has already, or holds one of them.', next: 'It needs no place of its own: what is in it belongs to that folder. Choose another one.' },
+  'folder-in-use': { says: 'The game “{name}” uses this folder.', next: 'Put everything back and take the game out of the app first.' },
+  'whole-disk': { says: '“{name}” is no game’s own folder: everything on the disk, or all that is yours, lies in it.', next: 'Choose the folder inside it in which the game is installed.' },
+  'no-dialog': { says: 'This computer’s own folder dialog could not be opened ({why}).', next: 'Start the app with the folder instead: npm start -- --folder "<the game’s folder>". Or choose it through the browser, where that offers it.' },
+  'dialog-open': { says: 'A folder dialog is open already.', next: 'It may lie behind this window. Choose a folder in it, or close it.' },
   'backup-in-game': { says: '“{name}” lies inside the game’s own folder, where the game or its updater could delete it.', next: 'Choose a folder that has nothing to do with the game, on another disk if you have one.' },
   // Deploying
   'changed-since-plan': { says: '“{path}” was changed by another program after the plan was made.', next: 'Nothing was written. The plan has been made again; look it over and deploy.' },

@@ -28,14 +28,31 @@ export async function orFailure(response: Response): Promise<Response> {
 }
 
 /**
- * The folders that the app was started with; none where it was started without, or the page does not know the key.
+ * The folders that the app may use; none where the page does not know the key. `asks`: this computer can be asked for more.
  *
  * @throws SatchelError `server-gone`
  */
-export async function givenFolders(how: Ask = ask): Promise<{ folders: GivenFolder[]; closed: boolean }> {
+export async function givenFolders(how: Ask = ask): Promise<{ folders: GivenFolder[]; closed: boolean; asks: boolean }> {
   const response = await how('/bridge/folders');
-  if (!response.ok) return { folders: [], closed: response.status === 401 };
-  return { folders: z.array(givenFolderSchema).parse(await response.json()), closed: false };
+  if (!response.ok) return { folders: [], closed: response.status === 401, asks: false };
+  return { folders: z.array(givenFolderSchema).parse(await response.json()), closed: false, asks: true };
+}
+
+/**
+ * Lets this computer ask its user for a folder, in its own dialog.
+ *
+ * @param near the name of a folder that one of the usual places may have
+ * @returns undefined where the player changed their mind
+ * @throws SatchelError `no-dialog`, `dialog-open`, `folder-twice`, `backup-in-game`, `whole-disk`, `server-gone`
+ */
+export async function chooseFolder(near?: string, how: Ask = ask): Promise<GivenFolder | undefined> {
+  const response = await orFailure(await how('/bridge/choose', { method: 'POST', body: JSON.stringify(near === undefined ? {} : { near }), headers: { 'Content-Type': 'application/json' } }));
+  return givenFolderSchema.nullable().parse(await response.json()) ?? undefined;
+}
+
+/** Takes a chosen folder away again. @throws SatchelError `journal-open`, `server-gone` */
+export async function forgetFolder(id: string, how: Ask = ask): Promise<void> {
+  await orFailure(await how(`/bridge/folders/${id}`, { method: 'DELETE' }));
 }
 
 /** An answer's bytes break off where the server is ended. */

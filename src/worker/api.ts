@@ -344,7 +344,11 @@ export interface EngineApi {
   /** One more folder of the open game, of the same kind as its first. @returns what was found in it, as sentences */
   addFolder(title: string, folder: FileSystemDirectoryHandle | string): Promise<string[]>;
   /** Folders that the app was started with; `closed` where this browser does not know the key. */
-  givenFolders(): Promise<{ folders: GivenFolder[]; closed: boolean }>;
+  givenFolders(): Promise<{ folders: GivenFolder[]; closed: boolean; asks: boolean }>;
+  /** Opens this computer's own folder dialog. @param near a folder of this name is looked for in the usual places @returns undefined where the player changed their mind */
+  chooseFolder(near?: string): Promise<GivenFolder | undefined>;
+  /** Takes a folder away that was chosen so; no game may use it. */
+  forgetFolder(id: string): Promise<void>;
   /** Takes a folder for plain copies of the originals, and copies those there are. */
   setBackupFolder(handle: FileSystemDirectoryHandle): Promise<string | undefined>;
   /** What to do about a file that cannot be written. */

@@ -4,7 +4,7 @@ import {
 } from '@/core';
 import type { GivenFolder } from '@/bridge/wire';
 import { textIn } from './insideArchives';
-import { BridgeFolder, givenFolders, setBridgeKey } from '@/folders/bridge';
+import { BridgeFolder, chooseFolder, forgetFolder, givenFolders, setBridgeKey } from '@/folders/bridge';
 import { PickedFolder, type PickedHandle } from '@/folders/picked';
 import { memory, type Game, type SetAside } from '@/storage/memory';
 import { runGullwick } from '@/trial/gullwick';
@@ -393,8 +393,18 @@ export class Engine extends Questions implements EngineApi {
     });
   }
 
-  givenFolders(): Promise<{ folders: GivenFolder[]; closed: boolean }> {
+  givenFolders(): Promise<{ folders: GivenFolder[]; closed: boolean; asks: boolean }> {
     return givenFolders();
+  }
+
+  chooseFolder(near?: string): Promise<GivenFolder | undefined> {
+    return chooseFolder(near);
+  }
+
+  async forgetFolder(id: string): Promise<void> {
+    const user = this.games.find(({ given }) => Object.values(given).some((folder) => folder.id === id));
+    if (user) throw new SatchelError('folder-in-use', { name: user.card.title });
+    await forgetFolder(id);
   }
 
   setBackupFolder(handle: FileSystemDirectoryHandle): Promise<string | undefined> {

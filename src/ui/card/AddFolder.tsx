@@ -25,28 +25,36 @@ export function AddFolder() {
   };
   const used = snapshot?.games.find(({ id }) => id === game.id)?.folders ?? [];
   const free = given.filter(({ id }) => !used.includes(id));
+  const choose = async (near?: string) => {
+    const chosen = await act((engine) => engine.chooseFolder(near));
+    if (chosen) await add(chosen.id);
+  };
   return (
     <details className="mt-2">
       <summary>The game keeps files somewhere else too, its settings for instance…</summary>
       <div className="row-of mt-2">
         <Form.Control size="sm" className="w-auto" aria-label="What the folder is called" maxLength={80} value={title} onChange={(event) => setTitle(event.target.value)} />
-        {bridged ? (
-          free.map(({ id, path }) => (
-            <Button key={id} size="sm" variant="outline-primary" disabled={busy} onClick={() => void add(id)}>
-              Add {path}
-            </Button>
-          ))
-        ) : (
+        {bridged && (
+          <Button size="sm" variant="outline-primary" disabled={busy || title.trim() === ''} onClick={() => void choose()}>
+            Choose that folder…
+          </Button>
+        )}
+        {bridged && (
+          <Button size="sm" variant="outline-secondary" disabled={busy || title.trim() === ''} title={`Looks for a folder called “${game.title}” where programs keep what is yours, and begins there.`} onClick={() => void choose(game.title)}>
+            Look in the usual places…
+          </Button>
+        )}
+        {bridged && free.map(({ id, path }) => (
+          <Button key={id} size="sm" variant="outline-primary" disabled={busy} onClick={() => void add(id)}>
+            Add {path}
+          </Button>
+        ))}
+        {!bridged && (
           <Button size="sm" variant="outline-primary" disabled={busy || title.trim() === ''} onClick={() => void add()}>
             Choose that folder
           </Button>
         )}
       </div>
-      {bridged && free.length === 0 && (
-        <p className="small quiet m-0 mt-1">
-          Start the app with that folder too: <span className="path">npm start -- {game.bridged?.folders.map((folder) => `--folder "${folder}" `)}--folder &quot;…&quot;</span>
-        </p>
-      )}
       {said !== undefined && (
         <p className="small m-0 mt-1" role="status">
           Added. {said.join(' ')}

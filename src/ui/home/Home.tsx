@@ -32,7 +32,9 @@ function Doors({ demo }: { demo: boolean }) {
   /** The player went through one of the doors: that one leads on. */
   const going = useRef(false);
   const ready = snapshot?.ready === true;
-  const unused = given?.folders.some(({ id }) => !snapshot?.games.some(({ folders }) => folders.includes(id))) === true;
+  /** Folders that no game uses yet. */
+  const free = given?.folders.filter(({ id }) => !snapshot?.games.some(({ folders }) => folders.includes(id))) ?? [];
+  const unused = free.length > 0;
   // With a folder that no game is set up for, the player is here to set one up.
   const choosing = query.has('choose') || (query.has('door') && unused);
   const known = ready && given !== undefined;
@@ -61,8 +63,18 @@ function Doors({ demo }: { demo: boolean }) {
     await act((engine) => engine.addGame(title, where));
     router.push('/game/card');
   };
+  const chooseFolder = async () => {
+    const chosen = await act((engine) => engine.chooseFolder());
+    if (!chosen) return;
+    setGiven((before) => before && { ...before, folders: [...before.folders.filter(({ id }) => id !== chosen.id), chosen] });
+    if (title.trim() === '') setTitle(chosen.name);
+  };
+  const forget = async (id: string) => {
+    await act((engine) => engine.forgetFolder(id));
+    setGiven(await act((engine) => engine.givenFolders()));
+  };
   useEffect(() => {
-    if (ready) void act((engine) => engine.givenFolders(), (failure) => failure.code === 'server-gone').then((found) => setGiven(found ?? { folders: [], closed: false }));
+    if (ready) void act((engine) => engine.givenFolders(), (failure) => failure.code === 'server-gone').then((found) => setGiven(found ?? { folders: [], closed: false, asks: false }));
   }, [ready, act]);
 
   if (!known || opens)
@@ -89,24 +101,39 @@ function Doors({ demo }: { demo: boolean }) {
             <h2 className="row-of">
               <FolderOpen size={20} aria-hidden /> Set up my own game
             </h2>
-            {supported || given.folders.length > 0 ? (
+            {given.asks || supported || given.folders.length > 0 ? (
               <>
                 <p className="m-0">Choose the folder the game is installed in. Nothing is written before you have seen the plan, and every original is kept first.</p>
-                <Form.Group className="w-100" controlId="title">
-                  <Form.Label className="small mb-1">What do you call this game?</Form.Label>
-                  <Form.Control value={title} maxLength={80} onChange={(event) => setTitle(event.target.value)} placeholder="Name of the game" />
-                </Form.Group>
-                {given.folders.map(({ id, path }) => (
-                  <Button key={id} className="text-start mw-100" style={{ overflowWrap: 'anywhere' }} disabled={busy || title.trim() === ''} onClick={() => void setUp(id)}>
-                    Use {path}
+                {given.asks && (
+                  <Button variant={free.length > 0 ? 'outline-primary' : 'primary'} disabled={busy} onClick={() => void chooseFolder()}>
+                    Add a game…
                   </Button>
+                )}
+                {(free.length > 0 || !given.asks) && (
+                  <Form.Group className="w-100" controlId="title">
+                    <Form.Label className="small mb-1">What do you call this game?</Form.Label>
+                    <Form.Control value={title} maxLength={80} onChange={(event) => setTitle(event.target.value)} placeholder="Name of the game" />
+                  </Form.Group>
+                )}
+                {free.map(({ id, path, chosen }) => (
+                  <div key={id} className="row-of mw-100">
+                    <Button className="text-start mw-100" style={{ overflowWrap: 'anywhere' }} disabled={busy || title.trim() === ''} onClick={() => void setUp(id)}>
+                      Use {path}
+                    </Button>
+                    {chosen && (
+                      <Button variant="link" size="sm" className="p-0" disabled={busy} aria-label={`Take ${path} away again`} onClick={() => void forget(id)}>
+                        Take it away again
+                      </Button>
+                    )}
+                  </div>
                 ))}
-                {supported && (
-                  <Button className="mt-auto" variant={given.folders.length > 0 ? 'outline-primary' : 'primary'} disabled={busy || title.trim() === ''} onClick={() => void setUp()}>
+                {supported && !given.asks && (
+                  <Button className="mt-auto" variant={free.length > 0 ? 'outline-primary' : 'primary'} disabled={busy || title.trim() === ''} onClick={() => void setUp()}>
                     Choose its folder
                   </Button>
                 )}
-                {given.folders.length === 0 && <FolderHelp closed={given.closed} />}
+                {supported && given.asks && <BrowserWay title={title} onTitle={setTitle} busy={busy} onChoose={() => void setUp()} />}
+                {free.length === 0 && !given.asks && <FolderHelp closed={given.closed} />}
               </>
             ) : (
               <>
@@ -127,9 +154,25 @@ function Doors({ demo }: { demo: boolean }) {
   );
 }
 
+/** The browser's own way to a folder, where the app itself has one, too. */
+function BrowserWay({ title, onTitle, busy, onChoose }: { title: string; onTitle(title: string): void; busy: boolean; onChoose(): void }) {
+  return (
+    <details className="small w-100">
+      <summary>Let the browser open the folder instead…</summary>
+      <p className="mt-2 mb-1">Originals are then kept in this browser, and in a folder that you choose for them.</p>
+      <div className="row-of">
+        <Form.Control size="sm" className="w-auto" aria-label="Name of the game, for the browser’s way" value={title} maxLength={80} placeholder="Name of the game" onChange={(event) => onTitle(event.target.value)} />
+        <Button size="sm" variant="outline-secondary" disabled={busy || title.trim() === ''} onClick={onChoose}>
+          Choose its folder
+        </Button>
+      </div>
+    </details>
+  );
+}
+
 /** For folders that the browser refuses, and browsers that open none. */
 function FolderHelp({ closed }: { closed: boolean }) {
-  if (closed) return <p className="m-0 small">The app was started with folders of your disk, but this page does not know the key. Open the address that was printed where you started it.</p>;
+  if (closed) return <p className="m-0 small">The app can open this computer’s own folder dialog, but this page does not know its key. Open the address that was printed where you started the app.</p>;
   return (
     <details className="small w-100">
       <summary>The browser refuses the folder, or cannot open any?</summary>

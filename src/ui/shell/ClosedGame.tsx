@@ -17,7 +17,7 @@ export function ClosedGame({ closed }: { closed: Closed }) {
       <div className="inner">
         <section className="sheet stackup align-items-start" aria-label={closed.title}>
           <Why closed={closed} />
-          {failure && closed.how === 'permission' && <p className="m-0 small">{failure.says}</p>}
+          {failure && closed.how !== 'failed' && <p className="m-0 small">{failure.says}</p>}
         </section>
         {others.length > 0 && (
           <section className="sheet stackup align-items-start">
@@ -63,19 +63,24 @@ function Why({ closed }: { closed: Closed }) {
   if (how === 'not-started-with')
     return (
       <>
-        <h1>Start the app with the folder of {title}</h1>
+        <h1>The folder of {title} is not open to the app</h1>
         <p className="m-0">
-          The browser cannot open {places} by itself; the app does, when it is started with it. Nothing in it has been changed meanwhile, and nothing you decided is lost.
+          The app may not use {places} now: it was started without it, or it is not there, a disk that is not plugged in. Nothing in it has been changed meanwhile, and nothing you decided is lost.
         </p>
+        <div className="row-of">
+          <Button disabled={busy} onClick={() => void act((engine) => engine.chooseFolder()).then((chosen) => chosen && again())}>
+            Choose that folder…
+          </Button>
+          <Button variant="outline-secondary" disabled={busy} onClick={again}>
+            Look again
+          </Button>
+        </div>
         <p className="m-0">
-          Stop the app with Ctrl+C, start it with the line below, and open the address that it prints. It holds a key that is new with each start. This page goes on by itself then.
+          Or stop the app with Ctrl+C, start it with the line below, and open the address that it prints. It holds a key that is new with each start. This page goes on by itself then.
         </p>
         <pre className="path m-0" style={{ whiteSpace: 'pre-wrap' }}>
           npm start -- {folders.map((folder) => `--folder "${folder}" `)}--backup &quot;{backup}&quot;
         </pre>
-        <Button disabled={busy} onClick={again}>
-          Look again
-        </Button>
       </>
     );
   return (
