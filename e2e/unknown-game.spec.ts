@@ -64,6 +64,17 @@ test('a game that nobody described: studied, the read-me heard, a place asked an
     await deploy(page, /\d+ of \d+ landed/);
     expect(treeOf(game)).toMatchObject({ 'Barges/swan/swan.hull': 'hull of swan', 'Locks/horn.tune': 'a tune', 'canal.cfg': 'canal 3\nextra_barges 1\nwater "calm"\n', 'Barges/heron/heron.hull': 'hull of heron' });
 
+    // The game runs: it writes a log, throws a setting out, and nobody presses anything.
+    writeFileSync(path.join(game, 'canal.log'), '[10:00:01] info loaded Barges/swan/swan.hull\n[10:00:02] warn could not find file "Locks/west.lock"\n[10:00:03] info ready\n');
+    writeFileSync(path.join(game, 'canal.cfg'), 'canal 3\nextra_barges 0\nwater "calm"\n');
+    await expect(page.getByRole('main').getByText('Lock and Canal was started').first()).toBeVisible();
+    await expect(page.getByRole('main').getByText('Of 1 edited setting none stayed: 1 was changed.').first()).toBeVisible();
+    // From the next start on the log is known, too.
+    writeFileSync(path.join(game, 'canal.log'), '[11:00:01] info loaded Barges/swan/swan.hull\n[11:00:02] warn could not find file "Locks/west.lock"\n[11:00:03] info ready\n[11:00:04] info bye\n');
+    await expect(page.getByRole('main').getByText('Its log names 1 problem.').first()).toBeVisible();
+    await page.getByRole('link', { name: 'See what the log says' }).click();
+    await expect(page.getByText('west.lock').first()).toBeVisible();
+
     // What was learnt is visible, and taken back with one click; it holds over a reload.
     await page.goto(`${app.origin}/game/card`);
     const known = page.getByRole('region', { name: 'What the app knows of this game' });
@@ -72,7 +83,10 @@ test('a game that nobody described: studied, the read-me heard, a place asked an
     await expect(known.getByRole('button', { name: /It is so after all: Packs with \.tune/ })).toBeVisible();
 
     await putEverythingBack(page);
-    expect(treeOf(game)).toEqual(before);
+    // The log is the game’s own.
+    const { 'canal.log': log, ...rest } = treeOf(game);
+    expect(log).toContain('bye');
+    expect(rest).toEqual(before);
   } finally {
     await app.kill(page);
   }

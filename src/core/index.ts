@@ -41,6 +41,7 @@ export { explainPortable, locateRoots, type LocatedRoot } from './games/locate';
 export { carryDecisions, compareVersions, isSamePack } from './placement/versions';
 export { LEFT_OUT_SAYS, readMeRank, type LeftOutReason } from './placement/baggage';
 export { proposeAt, proposePlacements, type PlacementProposal } from './placement/propose';
+export { whatCameOf, type AfterStart } from './checks/whatCameOf';
 export { loadedPacks } from './checks/loadedPacks';
 export type { MissedFile } from './placement/missed';
 export type { BaseChoice } from './placement/overTree';

@@ -242,6 +242,8 @@ export interface Snapshot {
   /** Counts up with every change; rows shown from an earlier one are asked for again. */
   revision: number;
   recovery: Recovery | undefined;
+  /** What came of the game's last start, where it was noticed while the page is open. */
+  heard: { at: number; level: 'note' | 'wrong'; says: string } | undefined;
   /** Things that could not be remembered, or the reason why the game cannot be opened. */
   trouble: Failure[];
 }
@@ -370,6 +372,8 @@ export interface EngineApi {
   handles(): Promise<FileSystemDirectoryHandle[]>;
   /** Looks at the folders again. */
   refresh(): Promise<void>;
+  /** Has the game written to its log or its settings? Then everything is looked at anew, and `heard` says what came of it. */
+  lookOutside(): Promise<void>;
   cancel(): Promise<void>;
   /** Files, volumes and folders that came together; a folder's files have paths. */
   bringIn(files: ArchivePart[], password?: string): Promise<Intake>;

@@ -1,5 +1,5 @@
 import {
-  GENERAL_RULES, checkBefore, compareRuns, countedFiles, decodeText, diagnose, fittingRules, halve, knownFindings, leftOutOf, loadedFiles, makeReport, nameKey, openSettings, readLongLog, shortages, textsForChecks, traceMessages, troublesOf,
+  GENERAL_RULES, checkBefore, compareRuns, countedFiles, decodeText, diagnose, editFates, fittingRules, halve, knownFindings, leftOutOf, loadedFiles, makeReport, nameKey, openSettings, readLongLog, shortages, textsForChecks, traceMessages, troublesOf, whatCameOf,
   type Finding, type KnownFacts, type LogReading, type LogRule, type PresentFile, type WorkOptions,
 } from '@/core';
 import type { ApartView, CheckView, GivenLog, LogView, PackView, SettingsMore } from './api';
@@ -128,6 +128,15 @@ export async function checkView(session: Session, packs: readonly PackView[], mo
     log: picture.log && logView(game.card.log?.target ?? '', picture.log.reading, picture.log.text),
     runs: stack.runs, pictures: replacedPictures(session), changes: last && earlier ? compareRuns(earlier, last) : [], apart: apartView(session),
   };
+}
+
+/** What came of the game's last start, as a sentence. */
+export function cameOf({ picture, game }: Session): { level: 'note' | 'wrong'; says: string } {
+  const reading = picture.log?.reading;
+  return whatCameOf({
+    title: game.card.title, problems: reading && troublesOf(reading.messages).length, counted: countedFiles(game.card, picture.state), loaded: loadedFiles(game.card, reading),
+    fates: editFates(picture.state, picture.settings), sorted: picture.sorted.length, drifted: picture.plan.drifted.length,
+  });
 }
 
 /** Remembers what a start of the game came to. */

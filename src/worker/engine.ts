@@ -12,7 +12,7 @@ import { runHedgerow } from '@/trial/hedgerow';
 import { runTinplate } from '@/trial/tinplate';
 import type { CheckCommand, ClosedGame, EngineApi, GameView, GivenLog, Intake, Job, SafetyCommand, ServerState, SettingsCommand, Snapshot, StackCommand } from './api';
 import { CHECK_TITLES, runCheckCommand } from './checkCommands';
-import { noteRun, readGiven, reportOf } from './checking';
+import { cameOf, noteRun, readGiven, reportOf } from './checking';
 import { knowBetter } from './knowBetter';
 import { demoGames, fetchDemo, seedDemo } from './demoGame';
 import { bringIn, replaceRelease } from './intake';
@@ -44,6 +44,9 @@ export class Engine extends Questions implements EngineApi {
   private closed: ClosedGame | undefined;
   private server: ServerState = 'here';
   private recovery: Recovery | undefined;
+  /** The game's own files as they were at the last look; `heard` is what came of its last start. */
+  private outside: string | undefined;
+  private heard: Snapshot['heard'];
   private watching: ReturnType<typeof setTimeout> | undefined;
   private readonly minding = new Minding((session, news) => this.hearOfMinding(session, news));
   private trouble: Failure[] = [];
@@ -217,7 +220,7 @@ export class Engine extends Questions implements EngineApi {
   private publish(isNew = true): void {
     if (isNew) this.revision++;
     this.onSnapshot({
-      ready: this.ready, readOnly: this.readOnly, game: this.view, revision: this.revision, closed: this.closed, server: this.server, recovery: this.recovery, trouble: this.trouble,
+      ready: this.ready, readOnly: this.readOnly, game: this.view, revision: this.revision, closed: this.closed, server: this.server, recovery: this.recovery, heard: this.heard, trouble: this.trouble,
       games: this.games.map(({ id, card, kind, given }) => ({ id, title: card.title, demo: kind === 'demo', folders: Object.values(given).map((folder) => folder.id) })),
     });
   }
@@ -285,6 +288,31 @@ export class Engine extends Questions implements EngineApi {
     this.running?.abort();
   }
 
+  /** Asked every few seconds while the page is in sight. What is still being written is waited for. */
+  async lookOutside(): Promise<void> {
+    const { session } = this;
+    if (!session || this.readOnly || this.running || this.server !== 'here' || session.game.card.trial !== undefined) return;
+    // Where it cannot be looked at now, that is said elsewhere, and the next time is soon.
+    const now = await session.outside().catch(() => undefined);
+    const before = this.outside;
+    this.outside = now;
+    if (now === undefined || now === session.seenOutside || now !== before || session !== this.session || this.running) return;
+    await this.quietly(async () => {
+      if (session !== this.session) return;
+      await session.look();
+      await this.hearStart(session);
+      this.view = await gameView(session);
+    });
+  }
+
+  /** Notes a start of a real game, which shows in its log, and what came of it. */
+  private async hearStart(session: Session): Promise<void> {
+    const { log } = session.picture;
+    if (log && session.stack.runs.at(-1)?.at !== log.modified) await noteRun(session, log.modified);
+    await this.getToKnow(session, {});
+    this.heard = { at: Date.now(), ...cameOf(session) };
+  }
+
   refresh(): Promise<void> {
     return this.change('Looking at the folders again', false, async (options) => {
       const game = this.games.find(({ id }) => id === this.closed?.id);
@@ -350,6 +378,7 @@ export class Engine extends Questions implements EngineApi {
   private async choose(game: Game, options: WorkOptions): Promise<void> {
     await memory.setCurrent(game.id);
     this.recovery = undefined;
+    this.heard = undefined;
     this.trouble = [];
     const aside: SetAside[] = [];
     await this.openGame(game, aside, options);

@@ -18,6 +18,9 @@ import { safetyView } from './safety';
 
 const EMPTY = emptyResolution();
 
+/** Files that are watched for what the game writes; each is a question to the disk. */
+const MOST_WATCHED = 10;
+
 /** A listing that took longer (milliseconds) is good for as many times as long as it took. */
 const LONG = 500;
 const SHARE = 20;
@@ -326,6 +329,7 @@ export class Session {
       ownKeys: new Set(ownFiles.map(nameKey)),
     };
     this.looked = true;
+    this.seenOutside = await this.outside();
   }
 
   private async findSorted(state: DeployedState, settings: ReadonlyMap<string, SettingsDocument>): Promise<TargetPath[]> {
@@ -352,6 +356,18 @@ export class Session {
     const reading = await readLongLog(text, log.rules.length > 0 ? log.rules : GENERAL_RULES, { trace: log.trace });
     this.readLog = { reading, text, size: stat.size, modified: stat.modified };
     return this.readLog;
+  }
+
+  /** What the game itself writes, as it was seen last, and as it is now: its log, and the settings files that were edited. */
+  seenOutside = '';
+  async outside(): Promise<string> {
+    const { log } = this.game.card;
+    const edited = this.picture.state.files.filter(({ living }) => living).map(({ target: of }) => of as string).slice(0, MOST_WATCHED);
+    const stats = await Promise.all([...(log ? [log.target] : []), ...edited].map(async (of) => {
+      const { root, path } = splitTarget(of as TargetPath);
+      return this.workshop.folders[root]?.stat(path);
+    }));
+    return stats.map((stat) => (stat ? `${stat.size} ${stat.modified}` : '')).join('\n');
   }
 
   private async isReadOnly(of: TargetPath): Promise<boolean> {

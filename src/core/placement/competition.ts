@@ -179,7 +179,8 @@ class Competition {
       if (family.idForm !== undefined && idForm(name) !== family.idForm) continue;
       if (fitFor(node, name, family, knowledge).fit < FIT.considered) continue;
       const to = `${family.folder}/${name}`;
-      this.propose(node.path, tree.folders.get(nameKey(to)) ?? to, 'own-folder');
+      const there = tree.folders.get(nameKey(to));
+      this.propose(node.path, there ?? to, there === undefined ? 'own-folder' : 'over');
     }
   }
 

@@ -115,6 +115,12 @@ export function ask(context: Context, question: Omit<Question, 'answer' | 'answe
   return answer;
 }
 
+/** Takes back the question for a place: while something is to be chosen first, it would be asked about what may not go in at all. */
+export function notYetWhere(context: Context): void {
+  const at = context.questions.findIndex(({ id, open }) => id === 'place' && open);
+  if (at >= 0) context.questions.splice(at, 1);
+}
+
 /** A folder's name made out of a pack's: small letters, digits and dashes, as players name such folders. */
 export const slugOf = (name: string): string => {
   const slug = withoutArchiveEnding(name).normalize('NFKD').replace(/[\u0300-\u036f]/g, '').toLowerCase().replace(/[^a-z0-9.]+/g, '-').replace(/^[-.]+|[-.]+$/g, '');

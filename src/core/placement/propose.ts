@@ -11,7 +11,7 @@ import { refusedFolders } from '../study/statement';
 import { packBaggage, withoutBaggage } from './packBaggage';
 import { confidenceOf, placeByEvidence, plansFor } from './byEvidence';
 import { proposeStudied } from './studied';
-import { emptyResult, slugOf, type Context, type PlacedPart, type PlacementInput, type PoolResult, type Question } from './context';
+import { emptyResult, notYetWhere, slugOf, type Context, type PlacedPart, type PlacementInput, type PoolResult, type Question } from './context';
 import { gameFile, gameTreeOf, type GameTree } from './gameTree';
 import { sharedFolder, type BaseChoice } from './overTree';
 import { packFolders } from './packFolders';
@@ -77,7 +77,10 @@ export function proposePlacements(input: PlacementInput): PlacementProposal {
   if (beside) addAll(result.leftOut, split.base.map(({ path }) => ({ path, why: 'no place known for it' as const })));
   else if (base) merge(base);
   for (const { folder, entries: chosen } of split.chosen) merge(placePool(chosen, context, { folder, base: beside ? undefined : base }));
-  if (split.open) result.confidence = 'ask';
+  if (split.open) {
+    result.confidence = 'ask';
+    notYetWhere(context);
+  }
   takeInWhatTheGameHas(result, context);
   if (result.rules.length === 0 && result.choices.length === 0) {
     if (context.questions.some(({ open }) => open)) waitForAnswers(result, entries);

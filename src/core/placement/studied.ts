@@ -11,7 +11,7 @@ import { forTheReader } from './baggage';
 import { keptZipped, placeByEvidence, plansFor, shownPlace, type Forced } from './byEvidence';
 import { collisionsOf } from './collisions';
 import type { Plan } from './plans';
-import { ask, emptyResult, type Context, type PoolResult } from './context';
+import { ask, emptyResult, notYetWhere, type Context, type PoolResult } from './context';
 import { FIT, LEVELS } from './evidence';
 import { containersFor, idTarget } from './idPlaces';
 import { sharedFolder } from './overTree';
@@ -50,7 +50,10 @@ export function proposeStudied(entries: readonly PackEntry[], context: Context):
     addAll(result.choices, placed.choices);
     result.confidence = placed.confidence;
   } else if (wanted.length > 0) nowhereKnown(wanted, context, result);
-  if (split.open) result.confidence = 'ask';
+  if (split.open) {
+    result.confidence = 'ask';
+    notYetWhere(context);
+  }
   intoSettings(wanted, context, result);
   return result;
 }

@@ -9,6 +9,7 @@ import { place } from '@/ui/shared/format';
 import type { ServerState } from '@/worker/api';
 import { ClosedGame } from './ClosedGame';
 import { Head } from './Head';
+import { Heard } from './Heard';
 import { JobPanel } from './JobPanel';
 import { Opening } from './Opening';
 import { Seam } from './Seam';
@@ -68,6 +69,7 @@ export function Shell({ children }: { children: ReactNode }) {
               </p>
             </Notice>
           )}
+          <Heard />
           {server !== 'here' && <ServerNotice server={server} />}
           {trouble.filter(({ code }) => server === 'here' || !OF_THE_SERVER.has(code)).map((one) => (
             <FailureNotice key={one.says} failure={one} />
