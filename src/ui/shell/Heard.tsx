@@ -1,0 +1,38 @@
+'use client';
+
+import Link from 'next/link';
+import { useEffect, useState } from 'react';
+import { useEngine } from '@/ui/engine';
+import { Notice } from '@/ui/shared/Notice';
+
+/** How often a game's log and settings are looked at while the page is in sight, in milliseconds. */
+const OFTEN = 3000;
+
+/** After the real game ran: what came of it, without a button. Nothing is written by it. */
+export function Heard() {
+  const { engine, snapshot } = useEngine();
+  const [closed, setClosed] = useState(0);
+  const heard = snapshot?.heard;
+  const own = snapshot?.game !== undefined && !snapshot.game.demo;
+  useEffect(() => {
+    if (!engine || !own) return;
+    const look = () => {
+      // What goes wrong with the server or the folder is said by what looks at those.
+      if (document.visibilityState === 'visible') void engine.lookOutside().catch(() => undefined);
+    };
+    const timer = setInterval(look, OFTEN);
+    document.addEventListener('visibilitychange', look);
+    return () => {
+      clearInterval(timer);
+      document.removeEventListener('visibilitychange', look);
+    };
+  }, [engine, own]);
+  if (!heard || heard.at === closed) return null;
+  return (
+    <Notice level={heard.level} title={heard.says} onDismiss={() => setClosed(heard.at)}>
+      <p>
+        <Link href="/game/check">See what the log says</Link>
+      </p>
+    </Notice>
+  );
+}
