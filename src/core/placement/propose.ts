@@ -1,5 +1,6 @@
 import type { PackEntry } from '../archives/pack';
 import type { GameCard } from '../games/card';
+import { kindOf } from '../media/kinds';
 import { packName } from '../archives/names';
 import { addAll } from '../lists';
 import { extensionOf, isUnder, joinPath, nameKey, parentOf, baseName, type PackPath, type TargetPath } from '../paths/paths';
@@ -73,7 +74,9 @@ export function proposePlacements(input: PlacementInput): PlacementProposal {
   addAll(result.leftOut, split.unchosen.map(({ path }) => ({ path, why: 'another choice' as const })));
   const base = split.base.length > 0 ? placePool(split.base, context) : undefined;
   // What stands beside parts that have a place, and has none itself, is hardly what the pack is about.
-  const beside = base?.nowhere && (settings.rules.length > 0 || split.chosen.length > 0 || split.open);
+  const unknown = base?.nowhere || (base?.confidence === 'ask' && split.base.every(({ path }) => kindOf(path) === 'text'));
+  const beside = unknown && (settings.rules.length > 0 || split.chosen.length > 0 || split.open);
+  if (beside) notYetWhere(context);
   if (beside) addAll(result.leftOut, split.base.map(({ path }) => ({ path, why: 'no place known for it' as const })));
   else if (base) merge(base);
   for (const { folder, entries: chosen } of split.chosen) merge(placePool(chosen, context, { folder, base: beside ? undefined : base }));
