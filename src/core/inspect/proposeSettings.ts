@@ -303,6 +303,13 @@ class SettingsReader {
 
   // -------------------------------------------------------------------------------------------------- lines
 
+  /** “CHEAT=1 in game.cfg and all is yours.”: what goes on as a sentence is no part of the value. */
+  private withoutProse(value: string): string {
+    const cut = /^("[^"]*"|[^\s"]+)\s+(?:in|under|inside|and|to|for|if|then|so|or|which|that|will|makes?|gives?|und|oder|für|damit|y|o|para|et|ou|pour)\s/iu.exec(value)?.[1];
+    if (cut === undefined) return value;
+    return /[.!?]$/.test(value) || value.split(/\s+/).some((word) => this.index.filesNamed(word.replace(/[,;:.!?)]+$/, '')).length > 0) ? cut : value;
+  }
+
   private readCode(lines: readonly { text: string; line: number }[]): void {
     const [first] = lines;
     if (!first) return;
@@ -327,7 +334,7 @@ class SettingsReader {
         continue;
       }
       const [, name = '', raw = ''] = key;
-      const value = raw.replace(/\s+[;#].*$/, '');
+      const value = this.withoutProse(raw.replace(/\s+[;#].*$/, ''));
       if (numbered) numbered.keys.push({ key: name, value });
       else this.putLine(section, name, value, line);
     }

@@ -55,6 +55,8 @@ const MANY_ENTRIES = 5000;
 const KEPT = 6;
 /** In fuller folders no neighbour is looked for. */
 const MOST_NEIGHBOURS = 500;
+/** Shorter words in a pack's name name no folder. */
+const SHORTEST_NAME = 4;
 /** Files straight in a folder that are looked at one by one. */
 const MOST_FILES = 60;
 
@@ -188,10 +190,9 @@ class Competition {
     const { roots, title } = this.arena;
     const key = nameKey(node.name);
     if (node.path === '') return;
-    roots.forEach((root, i) => {
-      if (key !== nameKey(root.title) && key !== root.id && !(i === 0 && key === nameKey(title))) return;
-      this.propose(node.path, root.id, 'over', [{ weight: WEIGHTS.rootName, says: `The folder is called like “${root.title}”.` }]);
-    });
+    const called = roots.filter((root, i) => key === nameKey(root.title) || key === root.id || (i === 0 && key === nameKey(title)));
+    // A name that two of them have says less.
+    for (const root of called) this.propose(node.path, root.id, 'over', [{ weight: WEIGHTS.rootName / called.length, says: `The folder is called like “${root.title}”.` }]);
   }
 
   private proposeInside(node: PackNode): void {
@@ -209,6 +210,7 @@ class Competition {
       const named = tree.foldersOfFile.get(name);
       const folders = [...homes, ...(named === undefined ? [] : typeof named === 'string' ? [named] : named.slice(0, 6))];
       const stem = stemOf(name);
+      for (const folder of this.namedFolders(extensionOf(path))) this.propose(path, gameFile(tree, `${folder}/${name}`) ?? `${tree.folders.get(folder) as string}/${baseName(path)}`, 'loose', [{ weight: WEIGHTS.packNames, says: `The pack’s name has “${baseName(folder)}” in it.` }]);
       const byId = knowledge.ids.flatMap(({ files }) => files.get(stem) ?? []);
       for (const folder of byId) this.propose(path, gameFile(tree, `${folder}/${name}`) ?? `${tree.folders.get(folder) as string}/${baseName(path)}`, 'loose', [{ weight: WEIGHTS.sameId / Math.sqrt(byId.length), says: 'Another file of this id lies there.' }]);
       for (const folder of new Set(folders)) {
@@ -216,6 +218,18 @@ class Competition {
         this.propose(path, gameFile(tree, `${folder}/${name}`) ?? `${spelled}/${baseName(path)}`, 'loose');
       }
     }
+  }
+
+  private readonly namedKnown = new Map<string, string[]>();
+  /** Folders that the pack's name names, and that hold files of an ending. */
+  private namedFolders(ending: string): string[] {
+    const before = this.namedKnown.get(ending);
+    if (before) return before;
+    const { tree, packFolder } = this.arena;
+    const words = new Set(nameKey(packFolder).split(/[^\p{L}\p{N}]+/u).filter((word) => word.length >= SHORTEST_NAME));
+    const found = [...words].flatMap((word) => (tree.foldersByName.get(word) ?? []).filter((folder) => folder.includes('/') && [...(tree.files.get(folder)?.keys() ?? [])].some((file) => extensionOf(file) === ending)).slice(0, KEPT));
+    this.namedKnown.set(ending, found);
+    return found;
   }
 
   /** `Otter body.png` for the `body.png` of the one called `otter`. */

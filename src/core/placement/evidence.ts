@@ -51,6 +51,8 @@ export const WEIGHTS = {
   named: 7,
   /** The pack's name or its read-me speaks of the thing whose folder it is. */
   spokenOf: 4,
+  /** The folder is called like a word of the pack's name. */
+  packNames: 2,
   /** A file and a folder of one name lie together, as others do there. */
   pair: 10,
   /** Files of one name and two endings lie there, and it is one of two such files. */

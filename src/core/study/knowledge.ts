@@ -131,11 +131,13 @@ function findFamilies(members: ReadonlyMap<string, Features>, tree: GameTree): F
       continue;
     }
     const children = all.slice(0, MOST_MEMBERS);
-    // Names that come up elsewhere too are parts of things (textures, models), not things; many that look alike are things all the same.
+    // Names that come up elsewhere too are parts of things (textures, models), not things; many that look alike, and three that
+    // all have a file of one name, are things all the same.
     const parts = children.filter((child) => (tree.foldersByName.get(baseName(child))?.length ?? 1) > 1 && idForm(baseName(child)) === undefined && !isLanguage(baseName(child)));
-    if (children.length < MANY_ALIKE && parts.length * 2 >= children.length) continue;
     // What the folders beside each other have in common; files and endings make a kind, folders alone do not.
     const counts = countFeatures(children, members);
+    const marked = children.length >= 3 && [...counts].some(([feature, count]) => feature.startsWith('F:') && count === children.length);
+    if (!marked && children.length < MANY_ALIKE && parts.length * 2 >= children.length) continue;
     const common = [...counts].filter(([feature, count]) => count >= 2 && !feature.startsWith('D:'));
     const kind = new Set(common.filter(([, count]) => count >= children.length * SHARED).map(([feature]) => feature));
     // Of many kinds beside each other, those that share a file of one name are one of them.
