@@ -89,7 +89,7 @@ export function traceMessages(messages: readonly LogMessage[], input: TraceInput
     if (standIn) fixes.push({ kind: 'stand-in', label: `Put a copy of ${short(standIn)} there`, copy: standIn, to: wanted });
     return {
       ...base, about: first?.path ?? wanted,
-      cause: meant && first.kind === 'folder' ? `The game looks for it at ${wanted}; “${input.nameOf(brings)}” has it at ${first.path}. Move it there.` : first ? `There is ${first.path}: ${NEAR_SAYS[first.kind]}.` : missing ? `“${input.nameOf(missing.layer)}” has it, and it was left out.` : 'Nobody provides it. A copy of another file can stand in for it.', fixes,
+      cause: meant && first.kind === 'folder' ? `The game looks for it at ${wanted}; “${input.nameOf(brings)}” has it at ${first.path}. Move it there.` : first ? `There is ${first.path}: ${NEAR_SAYS[first.kind]}.` : missing ? `“${input.nameOf(missing.layer)}” has it, and it was left out.` : standIn ? 'Nobody provides it. A copy of another file can stand in for it.' : 'Nobody provides it: no pack, and not the game itself.', fixes,
     };
   }
 

@@ -1,6 +1,7 @@
 'use client';
 
 import Link from 'next/link';
+import { usePathname } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { useEngine } from '@/ui/engine';
 import { Notice } from '@/ui/shared/Notice';
@@ -12,6 +13,7 @@ const OFTEN = 3000;
 export function Heard() {
   const { engine, snapshot } = useEngine();
   const [closed, setClosed] = useState(0);
+  const where = usePathname();
   const heard = snapshot?.heard;
   const own = snapshot?.game !== undefined && !snapshot.game.demo;
   useEffect(() => {
@@ -30,9 +32,11 @@ export function Heard() {
   if (!heard || heard.at === closed) return null;
   return (
     <Notice level={heard.level} title={heard.says} onDismiss={() => setClosed(heard.at)}>
-      <p>
-        <Link href="/game/check">See what the log says</Link>
-      </p>
+      {where !== '/game/check' && (
+        <p>
+          <Link href="/game/check">See what the log says</Link>
+        </p>
+      )}
     </Notice>
   );
 }
