@@ -379,11 +379,18 @@ class Competition {
     for (let folder = nameKey(to); folder.includes('/'); folder = parentOf(folder)) {
       const family = knowledge.familyOf.get(folder);
       if (!family || nameKey(baseName(node)) === baseName(folder)) continue;
-      const known = this.spoken.get(family) ?? new Set([...family.members].filter((member) => baseName(member).length >= 4 && speaksOf(this.speech, baseName(member))));
+      const known = this.spoken.get(family) ?? new Set([...family.members].filter((member) => baseName(member).length >= 4 && this.mentions(baseName(member)) && speaksOf(this.speech, baseName(member))));
       this.spoken.set(family, known);
       if (known.size === 1 && known.has(folder)) return baseName(tree.folders.get(folder) ?? folder);
     }
     return undefined;
+  }
+
+  private lowSpeech: string | undefined;
+  /** Could a name be spoken of? Of a kind there can be thousands, and few are. */
+  private mentions(name: string): boolean {
+    this.lowSpeech ??= nameKey(this.speech);
+    return this.lowSpeech.includes(name.split(/[ _-]/)[0] as string);
   }
 
   /** Does the read-me speak of another file of this ending in the same folder of the game, by its full name? */

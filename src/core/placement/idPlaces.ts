@@ -10,20 +10,57 @@ import type { Arena } from './competition';
 import { sharedFolder } from './overTree';
 import type { PackNode } from './packTree';
 
-/** The folder inside the ids' folders where files of these endings lie; '' where they lie straight in it. */
-function innerFor(container: string, endings: ReadonlySet<string>, tree: GameTree, names: ReadonlyMap<string, string>): string {
-  const votes = new Map<string, number>();
-  for (const key of names.keys()) {
-    const id = `${container}/${key}`;
-    for (const [folder, path] of tree.folders) {
-      if (folder !== id && parentOf(folder) !== id) continue;
-      const files = tree.files.get(folder);
-      if (files && [...files.keys()].some((file) => endings.has(extensionOf(file)))) {
-        const inner = folder === id ? '' : baseName(path);
+/** What the ids of one container hold of one ending. */
+interface Held {
+  /** How many ids have such files, and how many files there are. */
+  ids: number;
+  files: number;
+  /** Names of files, with how many ids have each, and the forms of these names. */
+  names: Map<string, number>;
+  forms: Set<string>;
+  /** The folder inside the id in which they lie ('' straight in it), with how often. */
+  inner: Map<string, number>;
+}
+
+const indexes = new WeakMap<IdKind, Map<string, Map<string, Held>>>();
+
+/** Container → ending → what is held; made once for a kind, in one pass over the game's folders: there can be thousands of ids. */
+function heldBy(kind: IdKind, { files: byFolder, folders }: GameTree): Map<string, Map<string, Held>> {
+  const known = indexes.get(kind);
+  if (known) return known;
+  const made = new Map<string, Map<string, Held>>(kind.containers.map((container) => [container, new Map<string, Held>()]));
+  const owners = new Map<string, string>();
+  for (const [at, files] of byFolder) {
+    for (let id = at, depth = 0; id.includes('/'); id = parentOf(id), depth++) {
+      const held = kind.names.has(baseName(id)) ? made.get(parentOf(id)) : undefined;
+      if (!held) continue;
+      for (const file of files.keys()) {
+        const ending = extensionOf(file);
+        const one: Held = held.get(ending) ?? { ids: 0, files: 0, names: new Map(), forms: new Set(), inner: new Map() };
+        held.set(ending, one);
+        const owner = `${ending} ${parentOf(id)}`;
+        if (owners.get(owner) !== id) one.ids++;
+        owners.set(owner, id);
+        one.files++;
+        one.names.set(file, (one.names.get(file) ?? 0) + 1);
+        one.forms.add(formOf(file));
+      }
+      const inner = depth === 0 ? '' : depth === 1 ? baseName(folders.get(at) ?? at) : undefined;
+      if (inner !== undefined) for (const ending of new Set([...files.keys()].map(extensionOf))) {
+        const { inner: votes } = held.get(ending) as Held;
         votes.set(inner, (votes.get(inner) ?? 0) + 1);
       }
     }
   }
+  indexes.set(kind, made);
+  return made;
+}
+
+/** The folder inside the ids' folders where files of these endings lie; '' where they lie straight in it. */
+function innerFor(kind: IdKind, container: string, endings: ReadonlySet<string>, tree: GameTree): string {
+  const votes = new Map<string, number>();
+  const held = heldBy(kind, tree).get(container);
+  for (const ending of endings) for (const [name, count] of held?.get(ending)?.inner ?? []) votes.set(name, (votes.get(name) ?? 0) + count);
   return [...votes].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1))[0]?.[0] ?? '';
 }
 
@@ -38,7 +75,7 @@ export function idTarget(kind: IdKind, container: string, id: string, node: Pack
   const straight = node ? node.files.filter(({ path }) => only.includes(kindOf(path))) : entries;
   const all = node ? node.folders.reduce((sum, { files }) => sum + files.filter(({ path }) => only.length > kinds.length || kindOf(path) !== 'text').length, 0) : straight.length;
   // With folders of its own the pack says what lies where; loose files get the folder that the others have.
-  const inner = straight.length > 0 && straight.length * 2 >= all ? innerFor(container, endingsOf(straight), tree, kind.names) : '';
+  const inner = straight.length > 0 && straight.length * 2 >= all ? innerFor(kind, container, endingsOf(straight), tree) : '';
   return joinPath(folder, inner);
 }
 
@@ -52,30 +89,22 @@ interface Container {
 const CLOSED = 0.75;
 
 /** The folders whose ids hold files like these, the likeliest first; where none does, the one with most ids. */
-export function containersFor(kind: IdKind, entries: readonly PackEntry[], { files: byFolder, folders }: GameTree): Container[] {
+export function containersFor(kind: IdKind, entries: readonly PackEntry[], tree: GameTree): Container[] {
   const endings = endingsOf(entries);
   const own = entries.map(({ path }) => nameKey(baseName(path)));
   const found: Container[] = [];
   for (const folder of kind.containers) {
-    const seen = new Map<string, number>();
-    let ids = 0, names = 0;
-    for (const key of kind.names.keys()) {
-      const id = `${folder}/${key}`;
-      if (!folders.has(id)) continue;
-      const here = new Set<string>();
-      for (const [at, files] of byFolder) if (at === id || at.startsWith(`${id}/`)) for (const file of files.keys()) if (endings.has(extensionOf(file))) here.add(file);
-      if (here.size > 0) ids++;
-      for (const name of here) seen.set(name, (seen.get(name) ?? 0) + 1);
-      names += here.size;
-    }
-    if (ids === 0) continue;
-    const repeated = [...seen.values()].filter((count) => count > 1).reduce((sum, count) => sum + count, 0) / names;
-    const known = own.filter((name) => seen.has(name)).length / own.length;
-    const shown = quotedTarget(folders.get(folder) as string);
+    const held = heldBy(kind, tree).get(folder);
+    const parts = [...endings].flatMap((ending) => held?.get(ending) ?? []);
+    if (parts.length === 0) continue;
+    const files = parts.reduce((sum, part) => sum + part.files, 0);
+    const repeated = parts.reduce((sum, { names }) => sum + [...names.values()].reduce((more, count) => more + (count > 1 ? count : 0), 0), 0) / files;
+    const known = own.filter((name) => parts.some(({ names }) => names.has(name))).length / own.length;
+    const shown = quotedTarget(tree.folders.get(folder) as string);
     const evidence: Evidence[] = [];
     if (known > 0) evidence.push({ weight: WEIGHTS.atHome * known, says: `Those in ${shown} hold files of these names.` });
-    else if (own.some((name) => [...seen.keys()].some((one) => formOf(one) === formOf(name)))) evidence.push(sign('form', 'Its names have the form of the names there.'));
-    else if (ids > 1 && repeated >= CLOSED) evidence.push({ weight: WEIGHTS.otherNames, says: `Each in ${shown} has files of the same names, and these have others.` });
+    else if (own.some((name) => parts.some(({ forms }) => forms.has(formOf(name))))) evidence.push(sign('form', 'Its names have the form of the names there.'));
+    else if (parts.some(({ ids }) => ids > 1) && repeated >= CLOSED) evidence.push({ weight: WEIGHTS.otherNames, says: `Each in ${shown} has files of the same names, and these have others.` });
     found.push({ folder, evidence });
   }
   found.sort((a, b) => pointsOf(b.evidence) - pointsOf(a.evidence));

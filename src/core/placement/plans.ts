@@ -58,12 +58,12 @@ export function combine(parts: readonly { plans: Plan[]; entries: PackEntry[] }[
 
 /** Where a plan puts each file, in short: two plans of one mapping are one. */
 export function mappingOf({ items }: Plan): string {
-  return items.map(({ node, to, file, inside }) => {
+  return [...new Set(items.map(({ node, to, file, inside }) => {
     // A folder kept under its own name is the folder above laid over the one above.
     let [from, goal] = [node, to as string];
     while (!file && from !== '' && inside === undefined && nameKey(baseName(from)) === nameKey(baseName(goal)) && goal.includes('/')) [from, goal] = [parentOf(from), parentOf(goal)];
     return `${file ? parentOf(from) : from}>${file ? (baseName(from) === baseName(goal) ? parentOf(goal) : goal) : goal}${inside === undefined ? '' : '!'}`;
-  }).filter((one, i, all) => all.indexOf(one) === i).sort().join('|');
+  }))].sort().join('|');
 }
 
 /** Larger parts are told apart by their rules alone. */
