@@ -210,7 +210,8 @@ class Competition {
       const named = tree.foldersOfFile.get(name);
       const folders = [...homes, ...(named === undefined ? [] : typeof named === 'string' ? [named] : named.slice(0, 6))];
       const stem = stemOf(name);
-      for (const folder of this.namedFolders(extensionOf(path))) this.propose(path, gameFile(tree, `${folder}/${name}`) ?? `${tree.folders.get(folder) as string}/${baseName(path)}`, 'loose', [{ weight: WEIGHTS.packNames, says: `The pack’s name has “${baseName(folder)}” in it.` }]);
+      // A folder of that name in the pack speaks for itself.
+      for (const folder of this.namedFolders(extensionOf(path)).filter((one) => !nameKey(path).split('/').includes(baseName(one)))) this.propose(path, gameFile(tree, `${folder}/${name}`) ?? `${tree.folders.get(folder) as string}/${baseName(path)}`, 'loose', [{ weight: WEIGHTS.packNames, says: `The pack’s name has “${baseName(folder)}” in it.` }]);
       const byId = knowledge.ids.flatMap(({ files }) => files.get(stem) ?? []);
       for (const folder of byId) this.propose(path, gameFile(tree, `${folder}/${name}`) ?? `${tree.folders.get(folder) as string}/${baseName(path)}`, 'loose', [{ weight: WEIGHTS.sameId / Math.sqrt(byId.length), says: 'Another file of this id lies there.' }]);
       for (const folder of new Set(folders)) {
