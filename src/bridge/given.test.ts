@@ -77,6 +77,22 @@ describe('folders that the player chose', () => {
     expect(givenFolders(true).has(id)).toBe(true);
   });
 
+  it('that are away while the server runs are not taken for taken away', async () => {
+    const { addChosen, givenFolders } = await start();
+    const { id } = addChosen(game);
+    renameSync(game, `${game} away`);
+    expect(givenFolders(true).has(id)).toBe(true);
+  });
+
+  it('are no others where a link was put in their place', async () => {
+    (await start()).addChosen(game);
+    const secret = path.join(top, 'nobody’s business');
+    mkdirSync(secret);
+    renameSync(game, `${game} away`);
+    symlinkSync(secret, game);
+    expect([...(await start()).givenFolders(true).values()].map(({ note }) => note.path)).toEqual([]);
+  });
+
   it.each([
     ['inside another one', () => path.join(game, 'data'), 'folder-twice'],
     ['around another one', () => top, 'backup-in-game'],

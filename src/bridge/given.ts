@@ -87,9 +87,10 @@ class GivenFolders {
     const stamp = stat ? `${stat.mtimeMs} ${stat.size} ${stat.ino}` : '';
     if (stamp === this.stamp && !again) return;
     this.stamp = stamp;
-    const wanted = new Set(this.read().flatMap(realOf));
+    const wanted = new Set(this.read());
     for (const [id, { note }] of this.open) if (note.chosen && !wanted.has(note.path)) this.open.delete(id);
-    for (const one of wanted) {
+    // They are written down where they really lie: what leads elsewhere now is not what was chosen.
+    for (const one of [...wanted].filter((folder) => realOf(folder)[0] === folder)) {
       try {
         this.take(one, true);
       } catch {
@@ -126,7 +127,7 @@ class GivenFolders {
   forget(id: string): boolean {
     const one = this.open.get(id);
     if (!one?.note.chosen) return false;
-    this.write(this.read().filter((folder) => realOf(folder)[0] !== one.note.path && folder !== one.note.path));
+    this.write(this.read().filter((folder) => folder !== one.note.path));
     this.open.delete(id);
     return true;
   }
