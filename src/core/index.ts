@@ -32,7 +32,7 @@ export { readSteps, type PutStep, type Step } from './inspect/steps';
 export { closeVersions, installedEdition, isNeeded, packBase, placementWarnings, type Warning } from './placement/warnings';
 export { settingsTargets, type SettingsFile } from './placement/settingsFiles';
 export { ownTitles } from './placement/titles';
-export { gameCardJsonSchema, gameCardSchema, plainCard, type GameCard, type GameSwitch, type LogRule } from './games/card';
+export { gameCardJsonSchema, gameCardSchema, plainCard, saysWherePacksGo, type GameCard, type GameSwitch, type LogRule } from './games/card';
 export { cardFromFolder, cardWithFolder, freeRoot, joinCards, rootTitle, type FolderReading } from './games/fromFolder';
 export { studyGame, type StudiedFolder, type StudyOptions } from './study/studyGame';
 export { learn, setStanding } from './study/learned';

@@ -1,5 +1,5 @@
 import {
-  SatchelError, freeRoot, joinCards, learn, rootTitle, setStanding, studyGame, type Statement, baseName, byHand, decide, exportBag, gameCardSchema, importBag, listFolders, noDecisions, toFailure, unpackBag, zipFolder,
+  SatchelError, freeRoot, joinCards, learn, rootTitle, saysWherePacksGo, setStanding, studyGame, type Statement, baseName, byHand, decide, exportBag, gameCardSchema, importBag, listFolders, noDecisions, toFailure, unpackBag, zipFolder,
   type ArchivePart, type Failure, type FileStat, type GameCard, type LedgerEntry, type LogRule, type Progress, type Recovery, type Stuck, type StuckAnswer, type TargetPath, type WorkOptions,
 } from '@/core';
 import type { GivenFolder } from '@/bridge/wire';
@@ -302,6 +302,7 @@ export class Engine extends Questions implements EngineApi {
       await session.look();
       await this.hearStart(session);
       this.view = await gameView(session);
+      this.minding.soon(session);
     });
   }
 
@@ -536,7 +537,7 @@ export class Engine extends Questions implements EngineApi {
   /** What the player's choice of a place teaches about packs like this one. A card that says how packs are placed knows better. */
   private async learnFrom(id: string): Promise<void> {
     const { game } = this.open;
-    if (game.card.places.length > 0 || game.card.titles) return;
+    if (saysWherePacksGo(game.card)) return;
     const layer = this.open.layer(id);
     const { pack } = await this.open.openPack(layer.packId);
     const statements = learn(game.statements, { entries: pack.entries, placement: layer.placement, pack: layer.name, gameFiles: this.open.picture.ownFiles });

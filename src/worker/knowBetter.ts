@@ -1,4 +1,4 @@
-import { joinCards, learn, loadedPacks, studyGame, target, type GameCard, type Statement, type WorkOptions } from '@/core';
+import { joinCards, learn, loadedPacks, saysWherePacksGo, studyGame, target, type GameCard, type PackEntry, type Statement, type WorkOptions } from '@/core';
 import type { Game, PackLayer } from '@/storage/memory';
 import { insideArchives, textIn } from './insideArchives';
 import type { Session } from './session';
@@ -6,8 +6,13 @@ import type { Session } from './session';
 /** The read-mes of so many packs are looked at. */
 const MOST_PACKS = 30;
 
-/** Was the card written by somebody, or is it what a study came to? */
-const isDescribed = ({ places, titles, recipes }: GameCard): boolean => places.length > 0 || titles !== undefined || recipes.length > 0;
+/** A pack of the stack, and what is in it. */
+interface OpenedPack {
+  layer: PackLayer;
+  name: string;
+  readMe: { path: string; text: string } | undefined;
+  entries: readonly PackEntry[];
+}
 
 /** What a game looks like from outside: when that is the same, studying it again finds nothing new. */
 const signOf = ({ picture }: Session): string => `${picture.ownFiles.length} ${picture.log?.modified ?? ''}`;
@@ -21,24 +26,26 @@ const signOf = ({ picture }: Session): string => `${picture.ownFiles.length} ${p
 export async function knowBetter(session: Session, options: WorkOptions): Promise<Game | undefined> {
   const { game, picture, workshop } = session;
   const sign = signOf(session);
-  if (game.kind === 'demo' || isDescribed(game.card) || game.studied === sign) return undefined;
-  const packs = session.stack.layers.filter((layer): layer is PackLayer => layer.kind === 'pack');
-  const readMes = await Promise.all(packs.slice(0, MOST_PACKS).map(async ({ packId, name }) => ({ name, readMe: (await session.openPack(packId)).readMe })));
+  if (game.kind === 'demo' || saysWherePacksGo(game.card) || game.studied === sign) return undefined;
+  const packs: OpenedPack[] = [];
+  // One after the other: each may have to be unpacked for its list.
+  for (const layer of session.stack.layers.filter((one): one is PackLayer => one.kind === 'pack').slice(0, MOST_PACKS)) {
+    const { pack, readMe } = await session.openPack(layer.packId);
+    packs.push({ layer, name: layer.name, readMe, entries: pack.entries });
+  }
   const own = new Set(picture.ownFiles);
   const folders = game.card.roots.map(({ id, title }) => ({
     id, title, files: (picture.listing.files[id] ?? []).filter(({ path }) => own.has(target(id, path))),
     read: async (path: string) => { const folder = workshop.folders[id]; return folder && textIn(folder, path); },
   }));
   const inside = await insideArchives(workshop.folders, picture.ownFiles);
-  const found = await studyGame(folders, { title: game.card.title, answers: game.statements, packs: readMes, inside, ...options });
-  const statements = learntFromLog(session, packs, await entriesOf(session, packs), found.statements);
+  const found = await studyGame(folders, { title: game.card.title, answers: game.statements, packs, inside, ...options });
+  const statements = learntFromLog(session, packs, found.statements);
   return { ...game, studied: sign, statements, card: withNew(game, found) };
 }
 
-const entriesOf = async (session: Session, packs: readonly PackLayer[]) => new Map(await Promise.all(packs.slice(0, MOST_PACKS).map(async ({ packId }) => [packId, (await session.openPack(packId)).pack.entries] as const)));
-
 /** A pack that the game loaded from where it lies teaches where packs like it go. */
-function learntFromLog({ picture }: Session, packs: readonly PackLayer[], entries: Awaited<ReturnType<typeof entriesOf>>, before: Statement[]): Statement[] {
+function learntFromLog({ picture }: Session, packs: readonly OpenedPack[], before: Statement[]): Statement[] {
   const { log, state } = picture;
   if (!log) return before;
   const [last] = state.files.length === 0 ? [] : picture.ledger;
@@ -46,10 +53,9 @@ function learntFromLog({ picture }: Session, packs: readonly PackLayer[], entrie
   if (!last || log.modified < last.at) return before;
   const loaded = loadedPacks(log.text, [...picture.ownFiles.map((file) => ({ target: file })), ...state.files.filter(({ living }) => !living)]);
   let statements = before;
-  for (const layer of packs) {
+  for (const { layer, entries } of packs) {
     const said = loaded.get(layer.id);
-    const files = entries.get(layer.packId);
-    if (said && files) statements = learn(statements, { entries: files, placement: layer.placement, pack: layer.name, gameFiles: picture.ownFiles, why: `The game loaded it: “${said.text}”.`, line: said.line });
+    if (said) statements = learn(statements, { entries, placement: layer.placement, pack: layer.name, gameFiles: picture.ownFiles, why: `The game loaded it: “${said.text}”.`, line: said.line });
   }
   return statements;
 }

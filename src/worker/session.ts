@@ -329,7 +329,7 @@ export class Session {
       ownKeys: new Set(ownFiles.map(nameKey)),
     };
     this.looked = true;
-    this.seenOutside = await this.outside();
+    this.seenOutside = await this.outside(this.readLog);
   }
 
   private async findSorted(state: DeployedState, settings: ReadonlyMap<string, SettingsDocument>): Promise<TargetPath[]> {
@@ -360,13 +360,15 @@ export class Session {
 
   /** What the game itself writes, as it was seen last, and as it is now: its log, and the settings files that were edited. */
   seenOutside = '';
-  async outside(): Promise<string> {
+  /** @param read the log as it was when it was read: what was written to it since is new */
+  async outside(read?: { size: number; modified: number }): Promise<string> {
     const { log } = this.game.card;
     const edited = this.picture.state.files.filter(({ living }) => living).map(({ target: of }) => of as string).slice(0, MOST_WATCHED);
-    const stats = await Promise.all([...(log ? [log.target] : []), ...edited].map(async (of) => {
+    const statOf = async (of: string) => {
       const { root, path } = splitTarget(of as TargetPath);
       return this.workshop.folders[root]?.stat(path);
-    }));
+    };
+    const stats = await Promise.all([...(log ? [read ?? statOf(log.target)] : []), ...edited.map(statOf)]);
     return stats.map((stat) => (stat ? `${stat.size} ${stat.modified}` : '')).join('\n');
   }
 

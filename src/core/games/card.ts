@@ -206,6 +206,9 @@ export type Edition = GameCard['editions'][number];
 export type Recipe = GameCard['recipes'][number];
 export type LogRule = z.infer<typeof logRuleSchema>;
 
+/** Does a card say how its game's packs are placed? Then that was written or confirmed by somebody who knows. */
+export const saysWherePacksGo = ({ places, titles, recipes }: GameCard): boolean => places.length > 0 || titles !== undefined || recipes.length > 0;
+
 /** The published JSON Schema (2020-12) of game cards. */
 export const gameCardJsonSchema = (): Record<string, unknown> => ({
   ...z.toJSONSchema(gameCardSchema, { target: 'draft-2020-12', io: 'input' }),

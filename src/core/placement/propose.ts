@@ -1,5 +1,5 @@
 import type { PackEntry } from '../archives/pack';
-import type { GameCard } from '../games/card';
+import { saysWherePacksGo, type GameCard } from '../games/card';
 import { kindOf } from '../media/kinds';
 import { packName } from '../archives/names';
 import { addAll } from '../lists';
@@ -52,7 +52,7 @@ export function proposePlacements(input: PlacementInput): PlacementProposal {
     else if (part.confidence === 'likely') result.confidence = 'likely';
   };
 
-  if (!isDescribed(card)) {
+  if (!saysWherePacksGo(card)) {
     merge(proposeStudied(entries, context));
     takeInWhatTheGameHas(result, context);
     if (result.rules.length === 0 && result.choices.length === 0 && context.questions.some(({ open }) => open)) waitForAnswers(result, entries);
@@ -91,9 +91,6 @@ export function proposePlacements(input: PlacementInput): PlacementProposal {
   }
   return finish(result, context, input);
 }
-
-/** Does the card say how this game's packs are placed? Then that was written or confirmed by somebody who knows. */
-const isDescribed = ({ places, titles, recipes }: GameCard): boolean => places.length > 0 || titles !== undefined || recipes.length > 0;
 
 /** Nothing has a place before the player has answered: that is said of each file, rather than drawing lines to a place it may not get. */
 function waitForAnswers(result: PoolResult, entries: readonly PackEntry[]): void {

@@ -115,7 +115,6 @@ function otherStatements({ portable, textures }: Studied): Statement[] {
   return found;
 }
 
-
 const PART_WORDS = { time: 'a time', level: 'how grave it is', place: 'the part of the game that speaks' } as const;
 
 function logStatements({ logs, tree, logForm }: Studied): Statement[] {
