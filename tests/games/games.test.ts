@@ -22,10 +22,10 @@ describe('games that nobody described', () => {
   it('invented on paper: right or asked well, settings found, nothing of the game overwritten by mistake', async () => {
     const { packs, verdicts, wanted, found, invented, overNeighbours, notes } = await figuresOf(PAPER);
     expect(PAPER.length).toBeGreaterThanOrEqual(10);
-    expect((verdicts.right + verdicts['asked well']) / packs, notes.join('\n')).toBeGreaterThanOrEqual(0.95);
+    // They were mended to the last one: a single one that gets worse is a defect.
+    expect(verdicts['asked badly'] + verdicts.wrong, notes.join('\n')).toBe(0);
     expect(verdicts.right / packs).toBeGreaterThanOrEqual(0.75);
-    expect(verdicts.wrong / packs, notes.join('\n')).toBeLessThanOrEqual(0.01);
-    expect(found / wanted, notes.join('\n')).toBeGreaterThanOrEqual(0.9);
+    expect(found, notes.join('\n')).toBe(wanted);
     expect(invented, notes.join('\n')).toBeLessThanOrEqual(Math.ceil(wanted * 0.02));
     expect(overNeighbours).toEqual([]);
   });

@@ -340,6 +340,8 @@ class Competition {
     const { exact, rare, total } = node ? overlapOf(node, to, tree) : NO_OVERLAP;
     // Inside one of several such things that hold the like, unless it is spoken of, or files of this path say which.
     if (node && folder !== nameKey(to) && exact === 0 && family.members.size > 1 && nameKey(packFolder) !== called && this.spokenOf(to, path) === undefined) return tree.folders.get(folder);
+    // Of several whose names say nothing the one that happens to hold most of these files need not be meant.
+    if (family.idForm !== undefined && family.members.size > 1 && this.spokenOf(to, path) === undefined) return tree.folders.get(folder);
     // The pack itself, unnamed: what lies under these very names in one member alone can mean that one.
     if (nameKey(packFolder) === called || folder !== nameKey(to) || !node || (node.path !== '' && node.depth > 1)) return undefined;
     if (this.spokenOf(to, path) !== undefined) return undefined;

@@ -212,3 +212,32 @@ describe('a file that the log misses', () => {
   });
 });
 
+describe('kinds of folders', () => {
+  const placed = async (files: string[], pack: string[], name: string) => {
+    const { card } = await study(Object.fromEntries(files.map((file) => [file, ''])));
+    const { confidence, placement, questions } = proposePlacements({ entries: entriesOf(...pack), card, gameFiles: files.map((file) => `game/${file}`), name });
+    return { confidence, to: placement.rules.map(({ to }) => to as string), questions };
+  };
+
+  it('a folder of folders of things is a drawer: one more thing goes into it, not beside it', async () => {
+    const engines = ['Bess', 'Puck'].flatMap((one) => ['loco', 'shp', 'pic'].map((ending) => `Rolling/Engines/${one}/${one.toLowerCase()}.${ending}`));
+    const coaches = ['Red', 'Blue'].flatMap((one) => ['coach', 'shp'].map((ending) => `Rolling/Coaches/${one}/${one.toLowerCase()}.${ending}`));
+    const { confidence, to } = await placed([...engines, ...coaches], ['Tess/tess.loco', 'Tess/tess.shp', 'Tess/tess.pic', 'Tess/sound/tess.wav'], 'Tess_engine.zip');
+    expect(confidence).not.toBe('ask');
+    expect(to).toEqual(['game/Rolling/Engines']);
+  });
+
+  it('a lone file goes into one of the drawers, and is none itself', async () => {
+    const drawers = ['chairs/stool.obj', 'chairs/bench.obj', 'lamps/oil.obj', 'lamps/wick.obj'].map((file) => `things/${file}`);
+    const { to, confidence } = await placed(drawers, ['candle.obj'], 'candle.zip');
+    expect([confidence, to.includes('game/things/candle')]).toEqual(['ask', false]);
+  });
+
+  it('nothing lies over one of those whose names say nothing without being asked, however much is alike', async () => {
+    const saves = (player: string, count: number) => Array.from({ length: count }, (_, i) => `players/${player}/part${i}.sav`);
+    const { confidence, questions } = await placed([...saves('a3f09c12', 8), ...saves('77be01d4', 2), 'game.exe'], saves('', 8).map((file) => file.slice('players//'.length)), 'finished.zip');
+    expect(confidence).toBe('ask');
+    expect(JSON.stringify(questions)).toContain('a3f09c12');
+  });
+});
+
