@@ -27,9 +27,11 @@ export class KeyIndex {
   private readonly byName = new Map<string, KnownKey[]>();
   private readonly byValue = new Map<string, KnownKey[]>();
   private readonly containers = new Map<string, Set<number>>();
+  private readonly folderNames: ReadonlySet<string>;
 
   constructor(documents: readonly { target: TargetPath; document: SettingsDocument }[]) {
     this.files = documents.map(({ target, document }) => ({ target, document, name: nameKey(baseName(target)) }));
+    this.folderNames = new Set(documents.flatMap(({ target }) => nameKey(parentOf(target)).split('/').slice(1)));
     this.files.forEach(({ document }, file) => {
       const lists = new Map<string, KnownKey>();
       for (const { path, value } of document.entries().slice(0, 20_000)) {
@@ -86,11 +88,14 @@ export class KeyIndex {
   filesNamed(word: string): number[] {
     const key = nameKey(word.replaceAll('\\', '/')).replace(/^(?:\.{1,2}\/)+/, '');
     if (key.length < 3) return [];
-    const found: number[] = [];
-    this.files.forEach(({ target, name }, i) => {
-      if (key.includes('/') ? `/${nameKey(target)}`.endsWith(`/${key}`) : key === name) found.push(i);
-    });
-    return found;
+    const names = key.split('/');
+    // What stands before the game's own folders says where they lie on the computer.
+    for (let from = 0; from < names.length; from++) {
+      const end = `/${names.slice(from).join('/')}`;
+      const found = this.files.flatMap(({ target }, i) => (`/${nameKey(target)}`.endsWith(end) ? [i] : []));
+      if (found.length > 0 || this.folderNames.has(names[from] as string)) return found;
+    }
+    return [];
   }
 
   /** The folder that tells a file apart from others of its name. */

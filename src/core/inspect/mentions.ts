@@ -117,6 +117,9 @@ function foldersOf(key: string, { tree, roots, title }: Ground, whole = false): 
     const found = (tree.foldersByName.get(last) ?? []).filter((one) => `/${one}`.endsWith(end));
     if (found.length > 0 && found.length <= COMMON) return { found: found.map((one) => tree.folders.get(one) as string), fresh: [] };
   }
+  // “Documents/My Game”: where it lies on the computer, and what the folder is called.
+  const called = names.length > 1 && !names.slice(0, -1).some((name) => name.includes(' ') || tree.foldersByName.has(name)) ? roots.filter((root) => nameKey(root.title) === names.at(-1)) : [];
+  if (called.length > 0) return { found: called.map(({ id }) => id), fresh: [] };
   if (own.length > 0 && names.length === 1) return { found: own.map(({ id }) => id), fresh: [] };
   const made = fresh();
   return { found: [], fresh: made === undefined ? [] : [made] };

@@ -86,6 +86,7 @@ class SettingsReader {
 
   private readSentence(sentence: string, line: number): void {
     this.readLaunch(sentence, line);
+    if (this.readCommand(sentence, line)) return;
     if (/<\p{L}[^<>]*=\s*"/u.test(sentence)) this.readTags(sentence, line);
     const tokens = settingsTokens(sentence).flatMap((token) => this.opened(token));
     const named = this.filesIn(tokens, sentence);
@@ -99,7 +100,7 @@ class SettingsReader {
     const before = this.found.length;
     keys.forEach(({ i, places }, k) => this.readKey(tokens, i, places, keys[k + 1]?.i ?? tokens.length, k === 0 ? 0 : (keys[k - 1]?.i ?? 0) + 1, sentence, line));
     if (this.found.length === before) this.readReplaced(tokens, named, line);
-    if (this.found.length === before && keys.length === 0) this.readNewKey(tokens, named, line);
+    if (this.found.length === before ? keys.length === 0 : named.length === 1) this.readNewKey(tokens, named, line, keys[0]?.places[0]);
     // “… you’ll find Cheats. Make it 1.”
     if (this.found.length === before && keys.length === 0 && this.lastKey && ABOUT_IT.test(sentence)) {
       const [place] = this.lastKey;
@@ -140,7 +141,7 @@ class SettingsReader {
     const scoped = this.files.length > 0 ? all.filter(({ file }) => this.files.includes(file)) : [];
     const around = (at: number) => tokens[at]?.key ?? '';
     const called = /^(?:keys?|options?|values?|settings?|lines?|entry|switch|parameter|wert|schlüssel|zeile|option|eintrag|valor|clave|línea|valeur|clé|ligne|number|tag|attribute)$/;
-    const strong = token.quoted || /[_\d.]|\p{Ll}\p{Lu}/u.test(token.text) || tokens[i + 1]?.text === '=' || called.test(around(i - 1)) || called.test(around(i + 1))
+    const strong = token.quoted || /[_\d.]|\p{Ll}\p{Lu}/u.test(token.text) || tokens[i + 1]?.text === '=' || this.isPair(tokens[i + 1]) || called.test(around(i - 1)) || called.test(around(i + 1))
       || (called.test(around(i - 2)) && /^(?:of|for|de|von|named|called|the|behind|after)$/.test(around(i - 1)));
     const { section } = this;
     // Spelled as the key is, in the section that is spoken of.
@@ -149,6 +150,11 @@ class SettingsReader {
     const cased = all.some(({ path }) => bareName(path.at(-1) ?? '') === token.text) && /^\p{Lu}/u.test(token.text) && i > 0;
     if (scoped.length > 0 && (here || strong || cased || this.files.length > 0)) return scoped;
     return strong || cased ? all : [];
+  }
+
+  /** `rain: no`: a value behind a colon. */
+  private isPair(value: Token | undefined): boolean {
+    return value !== undefined && value.colon && (value.quoted || isNumber(value.text) || isSwitch(value.text));
   }
 
   private readKey(tokens: readonly Token[], i: number, places: readonly KnownKey[], until: number, since: number, sentence: string, line: number): void {
@@ -229,7 +235,8 @@ class SettingsReader {
     for (let at = from; at < to; at++) {
       const token = tokens[at] as Token;
       if (token.section || token.text === '=' || this.index.filesNamed(token.text).length > 0) continue;
-      const direct = tokens[at - 1]?.text === '=' && behind && (token.quoted || !NEVER.has(token.key));
+      const written = at === from && !token.fresh && WRITE.test(tokens[at - 2]?.key ?? '');
+      const direct = (tokens[at - 1]?.text === '=' || (token.colon && at === from) || written) && behind && (token.quoted || !NEVER.has(token.key));
       const old = [tokens[at - 1], tokens[at - 2]].some((word, n) => word !== undefined && OLD.test(word.key) && !(n === 1 && NEW.test(tokens[at - 1]?.key ?? ''))) && !direct;
       const cue = direct || NEW.test(tokens[at - 1]?.key ?? '') || (behind && at === from);
       if (isNumber(now) || (now === '' && isNumber(token.text))) {
@@ -248,14 +255,13 @@ class SettingsReader {
   private readItems(tokens: readonly Token[], i: number, place: KnownKey, sentence: string, line: number): void {
     if (!ADDING.test(sentence)) return;
     const had = new Set((place.items ?? []).map(nameKey));
-    let next = place.items?.length ?? 0;
-    tokens.forEach((token, at) => {
-      if (at === i || had.has(token.key) || token.section || this.index.filesNamed(token.text).length > 0) return;
-      if (!token.quoted && !this.packNames.has(token.key)) return;
-      if (this.index.keys(token.text).length > 0) return;
-      had.add(token.key);
-      this.found.push({ kind: 'key', file: this.fileOf(place), path: [...place.path, String(next++)], value: token.text, line });
-    });
+    const first = place.items?.length ?? 0;
+    const named = tokens.filter((token, at) => at !== i && !had.has(token.key) && !token.section && this.index.filesNamed(token.text).length === 0
+      && (token.quoted || this.packNames.has(token.key)) && this.index.keys(token.text).length === 0);
+    // What stands in quotes is what is to be written; the same word elsewhere in the sentence is the file.
+    const quoted = named.filter((token) => token.quoted);
+    const items = [...new Map((quoted.length > 0 ? quoted : named).map((token) => [token.key, token.text])).values()];
+    items.forEach((value, n) => this.found.push({ kind: 'key', file: this.fileOf(place), path: [...place.path, String(first + n)], value, line }));
   }
 
   private readListItem(tokens: readonly Token[], i: number, place: KnownKey, separator: string, line: number): boolean {
@@ -289,14 +295,15 @@ class SettingsReader {
   }
 
   /** `K=V` in a sentence, for a key that the one file spoken of does not have yet. */
-  private readNewKey(tokens: readonly Token[], named: readonly number[], line: number): void {
+  private readNewKey(tokens: readonly Token[], named: readonly number[], line: number, beside?: KnownKey): void {
     const files = named.length > 0 ? named : this.files;
     if (files.length !== 1) return;
     const file = this.index.files[files[0] as number];
     tokens.forEach((token, i) => {
       const value = tokens[i + 2];
-      if (tokens[i + 1]?.text !== '=' || !value || token.section || token.quoted || !file) return;
-      const section = tokens.find((one) => one.section)?.text ?? (named.length > 0 ? undefined : this.section);
+      if (tokens[i + 1]?.text !== '=' || !value || value.text === '=' || token.text === '=' || token.section || token.quoted || !file) return;
+      if (beside && this.index.keys(token.text).length > 0) return;
+      const section = tokens.find((one) => one.section)?.text ?? (beside?.path.length === 2 ? beside.path[0] : named.length > 0 ? undefined : this.section);
       this.pushNew(files[0] as number, section, token.text, value.text, line);
     });
   }
@@ -330,7 +337,7 @@ class SettingsReader {
       }
       const key = /^\s*(?:set\w?\s+)?"?([^\s="“”][^="]{0,60}?)"?\s*=\s*(.*?)\s*$/.exec(text);
       if (!key) {
-        this.readSentence(text, line);
+        if (!this.readCommand(text, line)) this.readSentence(text, line);
         continue;
       }
       const [, name = '', raw = ''] = key;
@@ -338,6 +345,17 @@ class SettingsReader {
       if (numbered) numbered.keys.push({ key: name, value });
       else this.putLine(section, name, value, line);
     }
+  }
+
+  /** `set r_bloom 0` for the one file spoken of, which has such commands, and this one not yet. */
+  private readCommand(text: string, line: number): boolean {
+    const [, word = '', name = '', value = ''] = /^\s*([\p{L}_]\w*)\s+([\p{L}_][\w.]*)\s+("[^"]*"|\S+)\s*$/u.exec(text) ?? [];
+    const file = this.files.length === 1 ? this.index.files[this.files[0] as number] : undefined;
+    if (!file || word === '') return false;
+    const paths = file.document.entries().map(({ path }) => path).filter((path) => path.length === 2 && path[0] === word);
+    if (paths.length === 0 || paths.some((path) => path[1] === name)) return false;
+    this.found.push({ kind: 'key', file: file.target, path: [word, name], value: value.replace(/^"(.*)"$/, '$1'), line });
+    return true;
   }
 
   private putLine(section: string | undefined, name: string, value: string, line: number): void {

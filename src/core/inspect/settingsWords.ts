@@ -9,6 +9,8 @@ export interface Token {
   start: number;
   /** A comma, a full stop or the like stands before it. */
   fresh: boolean;
+  /** A colon stands between it and the word before. */
+  colon: boolean;
 }
 
 const TOKEN = /["“”„«]([^"“”„»]{0,200})["”“»]|[‘‚]([^’]{1,80})’|(?<=\s|^|\()'([^']{1,80})'(?=[\s.,;:)]|$)|`([^`]{1,200})`|\[([^\]]{1,80})\]|=|<[^>]{1,200}>|(?:[,;|]?(?:\.{0,2}[\\/])?[\p{L}\p{N}_@$%+][\p{L}\p{N}_@.$%+\\/#*-]*|--?[\p{L}][\p{L}\p{N}-]*|-?\.?\d[\d.,]*|[,;:|]\s*[\p{L}][\p{L}\p{N}_\\/.-]*[\\/])/gu;
@@ -27,8 +29,9 @@ export function settingsTokens(sentence: string): Token[] {
       // A separator that belongs to an item of a list stays where no word stands before it.
       if (/^[,;|]/.test(text) && !/\s$/.test(between) && between !== '') text = text.slice(1);
     }
+    text = /^<\/?([\p{L}_][\w.-]*)\/?>$/u.exec(text)?.[1] ?? text;
     if (text === '' && quoted === undefined) continue;
-    found.push({ text, key: text.toLowerCase().normalize('NFC'), quoted: quoted !== undefined, section: section !== undefined, start: one.index, fresh: /[,;.:()–—]/.test(between) });
+    found.push({ text, key: text.toLowerCase().normalize('NFC'), quoted: quoted !== undefined, section: section !== undefined, start: one.index, fresh: /[,;.:()–—]/.test(between), colon: /^:\s*$/.test(between) || (found.length > 0 && /^[\p{L}\p{N}_]+:$/u.test(sentence.slice(found.at(-1)?.start ?? 0, end)) && between.trim() === '') });
     end = one.index + one[0].length;
   }
   return found;

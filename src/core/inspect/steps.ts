@@ -2,9 +2,8 @@ import { baseName, extensionOf, isUnder, nameKey, parentOf } from '../paths/path
 import { kindOf } from '../media/kinds';
 import { readInstructions, type Instruction } from './instructions';
 import { knowledgeOf } from '../study/knowledge';
-import type { GameTree } from '../placement/gameTree';
 import { MentionReader, type Ground, type Mention } from './mentions';
-import { sentencesOf, speaksOf, type Sentence } from './sentences';
+import { sentencesOf, speaksOf, wordsOf, type Sentence } from './sentences';
 
 /** What goes where, as a read-me says it. */
 export interface PutStep {
@@ -40,7 +39,7 @@ export type Step =
   | { kind: 'by hand'; line: number; text: string; what: 'close the game' | 'start the game' | 'back up' | 'in the game' | 'harmful' | 'needs' }
   | Instruction;
 
-const PLACING = /\b(?:put|puts|place[ds]?|drop|drag|copy|copied|copies|move[ds]?|go(?:es)?|belongs?|install(?:ed|s)?|extract(?:ed|s)?|unzip(?:ped)?|unpack(?:ed)?|add(?:ed)?|lay|laid|lies?|sits?|joins?|save|throw|merge[ds]?|paste[ds]?|overwrites?|replaces?|lives?|stands?|should be|needs? to be|wants? to be|take[s]? (?:the|its|their|his) place|kommt|kommen|gehör(?:t|en)|kopier\w*|leg(?:en|t|e)|verschieb\w*|zieh(?:en|t|e)?|entpack\w*|ersetz\w*|pack(?:en|t)|copia[rd]?|copie\w*|pega[r]?|va[n]?|coloca[r]?|pon(?:er|ga)?|extrae[r]?|descomprim\w+|mueve|mover|arrastra\w*|met(?:s|tez|tre)|place[rz]|gliss\w+|déplac\w+|extra(?:is|yez|ire)|coll(?:e|er|ez)|remplac\w+|reemplaza\w*|sustituye\w*)\b/iu;
+const PLACING = /\b(?:cp|mv|put|puts|place[ds]?|drop|drag|copy|copied|copies|move[ds]?|go(?:es)?|belongs?|install(?:ed|s)?|extract(?:ed|s)?|unzip(?:ped)?|unpack(?:ed)?|add(?:ed)?|lay|laid|lies?|sits?|joins?|save|throw|merge[ds]?|paste[ds]?|overwrites?|replaces?|lives?|stands?|should be|needs? to be|wants? to be|take[s]? (?:the|its|their|his) place|kommt|kommen|gehör(?:t|en)|kopier\w*|leg(?:en|t|e)|verschieb\w*|zieh(?:en|t|e)?|entpack\w*|ersetz\w*|pack(?:en|t)|copia[rd]?|copie\w*|pega[r]?|va[n]?|coloca[r]?|pon(?:er|ga)?|extrae[r]?|descomprim\w+|mueve|mover|arrastra\w*|met(?:s|tez|tre)|place[rz]|gliss\w+|déplac\w+|extra(?:is|yez|ire)|coll(?:e|er|ez)|remplac\w+|reemplaza\w*|sustituye\w*)\b/iu;
 const NOT = /\b(?:do not|don['’]t|never|not|no|without|nicht|kein[enm]*|nie(?:mals)?|nunca|jamás|ne \p{L}+ pas|jamais)\b/iu;
 const KEEP_ZIPPED = /(?:\b(?:not|never|don['’]t|no need to|without) (?:be |being )?(?:un(?:zip|pack|compress)\w*|extract\w*|open\w*)|\b(?:leave|leaves|keep|keeps|kept|left|stays?|remains?)\b[^.]{0,40}\b(?:zip(?:ped)?|packed|compressed|archived?|unopened|as (?:it|they) (?:is|are))|\b(?:reads?|loads?|takes?|opens?)\b[^.]{0,40}\b(?:zipped|packed|zips|archives)\b|\bas an? (?:zip|archive)\b|nicht (?:ent(?:packen|packt)|auspacken)|gepackt (?:lassen|bleiben)|bleibt? gepackt|sin descomprimir|no (?:lo |la )?(?:descomprim|extrai)\w+|ne (?:pas |le |la )*(?:décompress|extra)\w+|sans (?:le |la )?décompresser)/iu;
 const CHOOSE = /\b(?:choose|pick|select|decide|either|one of (?:the|them|these)|only one|just one|whichever|the one (?:you|whose|that|for)|of your choice|your favou?rite|not both|more than one|never both|which(?:ever)? you (?:like|prefer)|wähl\w*|such(?:e|t)? dir|nur eine[nrs]?|entweder|elige|elegir|escoge|sólo un[oa]?|solo un[oa]?|choisi\w*|(?:un|une) seule?)\b/iu;
@@ -55,6 +54,8 @@ const OWN_FOLDER = /\b(?:folder of (?:its|their|your) own|own folder|new folder|
 const WHERE_IT_IS = /\b(?:where|wo|dorthin|donde|où)\b[^,;]*$/iu;
 const OTHERS = /\b(?:others?|your|existing|rest|more|anderen|übrigen|deine[nr]?|demás|otr[ao]s|tus|autres|vos|tes)\b/iu;
 const INSIDE = /\b(?:inside|into the (?:zip|archive)|(?:the|that|its) (?:zip|archive) itself|itself|with (?:any|a) zip|innerhalb|dentro|à l['’]intérieur)\b/iu;
+
+const CALLED_FOLDER = /\b(?:folder|directory|ordner|verzeichnis|carpeta|dossier)\s+(?:called|named|namens|mit dem namen|llamad[ao]|nommé|appelé)\s+["“„«'‘]?([\p{L}\p{N}][\p{L}\p{N} _-]{0,40}?)["”“»'’]?\s+(?:in|inside|within|into|im|en|dans)\s+(?:\p{L}+\s+){0,3}["“„«'‘]?$/iu;
 
 /**
  * Reads a read-me as a list of steps. A step names things of the pack and of the game; what names something that is not
@@ -115,7 +116,8 @@ function placeSteps({ text, line }: Sentence, mentions: Mention[], last: Last, g
     if (placing.length === 0) return steps;
     mentions = placing.flatMap(({ inside }) => inside);
   }
-  const placing = PLACING.test(text.replace(BACK_UP, '')) || OWN_FOLDER.test(text);
+  mentions = mentions.map((mention) => inNewFolder(text, mention));
+  const placing = PLACING.test(text.replace(BACK_UP, '')) || OWN_FOLDER.test(text) || isBare(text, mentions);
   if (!placing && !mentions.some(({ cue }) => cue === 'beside' || cue === 'inside')) return steps;
   let what: Mention[] = [];
   let where: Mention | undefined;
@@ -154,6 +156,20 @@ function placeSteps({ text, line }: Sentence, mentions: Mention[], last: Last, g
   return steps;
 }
 
+/** “wheels.pak to mods”: a thing and a place, and no verb. */
+function isBare(text: string, mentions: readonly Mention[]): boolean {
+  const [thing, place, third] = mentions;
+  if (!thing || !place || third || isWhere(thing) || !isWhere(place) || place.cue !== 'into' || (thing.packFiles.length === 0 && thing.packFolders.length === 0)) return false;
+  return wordsOf(text.slice(0, thing.start)).length === 0 && wordsOf(text.slice(thing.end, place.start)).length <= 3 && wordsOf(text.slice(place.end)).length <= 1;
+}
+
+/** “a folder called skins in X”: the place is below X, by that name. */
+function inNewFolder(text: string, mention: Mention): Mention {
+  if (mention.gameFolders.length === 0) return mention;
+  const name = CALLED_FOLDER.exec(text.slice(Math.max(0, mention.start - 80), mention.start))?.[1]?.trim();
+  return name === undefined ? mention : { ...mention, gameFolders: [], newFolders: mention.gameFolders.map((folder) => `${folder}/${name}`) };
+}
+
 const better = (a: Mention, b: Mention): Mention => (b.gameFolders.length > 0 && (a.gameFolders.length === 0 || (b.gameFolders.length < a.gameFolders.length && a.cue === b.cue)) ? b : a);
 
 /** A place of the game: what the pack does not have, or what stands behind a word for places. */
@@ -185,7 +201,7 @@ function stepOf(
   // “next to hilltop”: where that lies.
   if (how === 'beside') {
     const literally = where?.cue === 'beside' && what.length > 0 && what.every((one) => !isFile(one)) && !OTHERS.test(text.slice(Math.max(0, where.start - 30), where.start));
-    folders = [...new Set(folders.map((folder) => (standsBeside(folder, what, literally, tree) ? parentOf(folder) : folder)))];
+    folders = [...new Set(folders.map((folder) => (standsBeside(folder, what, literally, { tree, entries }) ? parentOf(folder) : folder)))];
   }
   // “to where the program is”.
   if (where && WHERE_IT_IS.test(text.slice(Math.max(0, where.start - 30), where.start)) && folders.length === 0 && what.length === 0 && general && new Set(files.map(parentOf)).size === 1) folders = [parentOf(files[0] as string)];
@@ -197,18 +213,22 @@ function stepOf(
   return {
     kind: 'put', line, text, what, folders, files, how,
     contents: things.some(({ contents }) => contents) || (general !== undefined && what.length === 0),
-    ...(OWN_FOLDER.test(text) ? { ownFolder: true as const } : {}),
+    ...(OWN_FOLDER.test(text) && !(where && where.newFolders.length > 0 && CALLED_FOLDER.test(text.slice(0, where.start))) ? { ownFolder: true as const } : {}),
     ...(name !== undefined && !ITS_NAME_ONLY.test(name) ? { name } : ITS_NAME.test(text) && files.length === 1 ? { name: '' } : {}),
   };
 }
 
 /** What goes next to a folder goes where that lies; among things of a kind, or in a folder of such things, it goes among them. */
-function standsBeside(folder: string, what: readonly string[], literally: boolean, tree: GameTree): boolean {
+function standsBeside(folder: string, what: readonly string[], literally: boolean, { tree, entries }: Pick<Ground, 'tree' | 'entries'>): boolean {
   const { familyOf, families } = knowledgeOf(tree);
   const key = nameKey(folder);
   const family = familyOf.get(key);
   if (family && !family.drawers) return what.every((one) => extensionOf(one) === '' || !fileEndings(tree.files.get(key)).has(extensionOf(one)));
-  return literally && !family && folder.includes('/') && !families.some((one) => one.key === key);
+  if (!literally || family || !folder.includes('/')) return false;
+  const holder = families.find((one) => one.key === key);
+  // A folder of such things stands beside the game's folder of them.
+  const marks = holder && [...holder.core].filter((one) => one.startsWith('F:'));
+  return !marks || (marks.length > 0 && what.every((one) => !entries.some(({ path }) => nameKey(parentOf(path)) === nameKey(one) && holder.core.has(`F:${nameKey(baseName(path))}`))));
 }
 
 const ITS_NAME_ONLY = /^(?:it|the|a|to|as|you|same|folder|file)$/i;

@@ -57,7 +57,7 @@ export const showsTheResult = (path: string, inResultFolder = isResultFolder(par
 export const readMeRank = (path: string): number => {
   const name = baseName(path);
   if (!['txt', 'md', 'nfo', 'rtf', ''].includes(extensionOf(path)) && !WHATEVER_ENDING.test(name)) return 0;
-  const rank = TELLS_HOW.test(name) || WHATEVER_ENDING.test(name) ? 4 : /install|read[ _-]?me|instruc|how to|what to do/i.test(name) ? 3 : READ_ME.test(name) ? 1 : extensionOf(path) === 'txt' ? 2 : 0;
+  const rank = TELLS_HOW.test(name) || WHATEVER_ENDING.test(name) ? 4 : /install|read[ _-]?me|instruc|how to|what to do|^_*infos?\b|^_*information\b/i.test(name) ? 3 : READ_ME.test(name) ? 1 : extensionOf(path) === 'txt' ? 2 : 0;
   return rank * (10 - Math.min(9, path.split('/').length));
 };
 

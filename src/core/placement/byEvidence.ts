@@ -7,6 +7,7 @@ import { ask, emptyResult, slugOf, type Context, type PlacementMode, type PoolRe
 import { compete } from './competition';
 import { liesOver, mappingOf, signatureOf, weighty, type Candidate, type Plan } from './plans';
 import { gameFile } from './gameTree';
+import { ADDITIONS } from '../study/knowledge';
 import type { WordStep } from '../inspect/steps';
 import { sharedFolder, type BaseChoice } from './overTree';
 import type { PlaceRule } from './placement';
@@ -189,6 +190,9 @@ interface Zipped {
   points: number;
 }
 
+/** An ending that archives have anywhere: what else a game calls its archives is its own. */
+const PLAIN_ARCHIVE = /\.(?:zip|7z|rar|tar|gz|tgz|bz2|tbz2?|xz|txz|zst|tzst)$/i;
+
 /** Archives that have nothing in common are the game's own data: one more among them counts this share. */
 const OF_MANY_KINDS = 0.2;
 
@@ -220,6 +224,10 @@ export function keptZipped(entries: readonly PackEntry[], context: Context): Zip
     const deeper = !marked && top !== '' && markedAt(top);
     if (shared > 0 || deeper) evidence.push({ weight: marked || deeper ? WEIGHTS.alikeArchives : WEIGHTS.atHome * 1.5, says: deeper ? `Those hold files that lie here in “${baseName(top)}”, a level too deep.` : 'Those hold files of the same paths.' });
     if (told) evidence.push({ weight: WEIGHTS.told, says: `The read-me says so: “${told.text}”`, line: told.line });
+    if (!PLAIN_ARCHIVE.test(name)) {
+      evidence.push({ weight: (WEIGHTS.ending * count) / all, says: `${count.toLocaleString('en')} of ${all.toLocaleString('en')} .${ending} files of the game lie there.` });
+      if (ADDITIONS.has(baseName(folder))) evidence.push(sign('forPacks', `“${baseName(folder)}” is a name for what players add.`));
+    }
     const spelled = tree.folders.get(folder) as string;
     const points = pointsOf(evidence);
     if (!best || points > best.points) best = { to: joinPath(spelled, deeper ? `${slugOf(baseName(top))}.zip` : name) as TargetPath, ...(deeper ? { from: top } : {}), evidence, points };

@@ -1,11 +1,12 @@
 import type { PackEntry } from '../archives/pack';
 import { speaksOf } from '../inspect/sentences';
 import type { Step } from '../inspect/steps';
+import { kindOf } from '../media/kinds';
 import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
 import { idForm } from '../study/ids';
 import { learntPlaces } from '../study/learned';
-import type { Statement } from '../study/statement';
-import { variantOf, type Family, type Knowledge } from '../study/knowledge';
+import { namesOfIdsIn, type Statement } from '../study/statement';
+import { ADDITIONS, variantOf, type Family, type Knowledge } from '../study/knowledge';
 import type { PlacementMode } from './context';
 import { FIT, TOLD_ASTRAY, WEIGHTS, hasSign, pointsOf, sign, type Evidence } from './evidence';
 import { gameFile, type GameTree } from './gameTree';
@@ -47,8 +48,8 @@ export interface Arena {
 /** Parts deeper than this are placed with what they lie in. */
 const DEEPEST = 6;
 const MOST_NODES = 400;
-/** Names of folders for what players add, in small letters. */
-const ADDITIONS = ['mods', 'mod', 'addons', 'add-ons', 'addon', 'custom', 'user', 'usermods', 'community', 'downloads', 'plugins', 'extras', 'override', 'overrides', 'packs'];
+/** Files of the kind in a folder for packs count this share of all files of the ending, however few there are. */
+const OWN_KIND = 0.75;
 /** Of larger packs fewer parts are looked at by themselves: what counts there is the whole. */
 const MANY_ENTRIES = 5000;
 /** Of each part so many candidates stay in the race. */
@@ -84,6 +85,8 @@ class Competition {
   private readonly wanted: readonly Wanted[];
   /** The pack's name and its read-me, as far as they are looked through. */
   private readonly speech: string;
+  /** What ids are called. */
+  private readonly called: ReadonlyMap<string, string>;
 
   constructor(private readonly entries: readonly PackEntry[], arena: Arena) {
     // “Rename it to x.map”: the one file of that ending is meant.
@@ -97,6 +100,7 @@ class Competition {
       && !step.what.some((one) => step.files.some((file) => nameKey(baseName(file)) === nameKey(baseName(one)))) ? { ...step, how: 'inside' } : step);
     this.arena = { ...arena, steps: arena.steps.map(meant).map(within) };
     this.speech = `${arena.packFolder}\n${arena.said.slice(0, 65_536)}`;
+    this.called = namesOfIdsIn(arena.statements);
     this.wanted = wantedByTheLog(entries, arena.missed, arena.tree, arena.roots[0]?.id ?? 'game');
     this.top = packTree(entries);
     this.shared = sharedFolder(entries);
@@ -153,7 +157,7 @@ class Competition {
       const spelled = tree.folders.get(nameKey(to)) ?? gameFile(tree, nameKey(to)) ?? to;
       this.propose(node, spelled, inside !== undefined ? 'inside' : 'over', [], inside);
     }
-    const { places, others } = idCandidates(this.entries, this.nodes, this.arena);
+    const { places, others } = idCandidates(this.entries, this.nodes, this.arena, this.called);
     for (const { node, to, evidence, mode } of places) this.propose(node, to, mode, evidence);
     this.others = others;
     const lone = sharedFolder(weighty(this.entries));
@@ -161,6 +165,16 @@ class Competition {
       if (!tree.folders.has(nameKey(folder))) continue;
       const name = lone === '' ? this.arena.packFolder : baseName(lone);
       this.propose(lone, own ? joinPath(folder, name) : folder, own ? 'own-folder' : 'over', [sign(times > 1 ? 'learnt' : 'learntOnce', `Learnt: ${says}`)]);
+    }
+    for (const { about, standing, evidence: [first] } of this.arena.statements) {
+      if (about.what !== 'for packs' || standing === 'refused' || !tree.folders.has(nameKey(about.folder))) continue;
+      // A lone file is rather one more of its kind than a pack for a folder of its own.
+      const loose = about.own && this.top.children.length === 0 && this.top.files.length === 1;
+      const says = [{ ...sign('noted', first?.says ?? 'The game’s own note says so.'), ...(loose ? { weight: WEIGHTS.noted / 2 } : {}) }];
+      // A lone folder that the game does not know is the thing itself; one that it knows is laid out like the game.
+      const [top] = this.top.children;
+      const itself = top !== undefined && top.count === this.top.count && !tree.foldersByName.has(nameKey(top.name)) ? top.path : '';
+      this.propose(itself, about.own ? joinPath(about.folder, itself === '' ? this.arena.packFolder : itself) : about.folder, about.own ? 'own-folder' : 'over', says);
     }
     for (const one of this.wanted) for (const { node, to } of missedPlaces(one)) this.propose(node, to, this.fileNames.has(node) ? 'loose' : 'over');
     // What lies in a wrapper goes where its surroundings go.
@@ -214,11 +228,20 @@ class Competition {
       for (const folder of this.namedFolders(extensionOf(path)).filter((one) => !nameKey(path).split('/').includes(baseName(one)))) this.propose(path, gameFile(tree, `${folder}/${name}`) ?? `${tree.folders.get(folder) as string}/${baseName(path)}`, 'loose', [{ weight: WEIGHTS.packNames, says: `The pack’s name has “${baseName(folder)}” in it.` }]);
       const byId = knowledge.ids.flatMap(({ files }) => files.get(stem) ?? []);
       for (const folder of byId) this.propose(path, gameFile(tree, `${folder}/${name}`) ?? `${tree.folders.get(folder) as string}/${baseName(path)}`, 'loose', [{ weight: WEIGHTS.sameId / Math.sqrt(byId.length), says: 'Another file of this id lies there.' }]);
+      for (const folder of homes) for (const there of this.namesakes(path, folder)) this.propose(path, there, 'loose', [sign('form', `Its name has “${stemOf(there)}” in it.`)]);
       for (const folder of new Set(folders)) {
         const spelled = tree.folders.get(folder) as string;
         this.propose(path, gameFile(tree, `${folder}/${name}`) ?? `${spelled}/${baseName(path)}`, 'loose');
       }
     }
+  }
+
+  /** `quieter theme.opus` for the game's `theme.opus`: a picture or a sound is only read under the name that the game knows. */
+  private namesakes(path: string, folder: string): string[] {
+    const words = nameKey(stemOf(path)).split(' ');
+    if (words.length < 2 || this.entries.length > 1 || !['picture', 'texture', 'sound'].includes(kindOf(path))) return [];
+    const names = [...(this.arena.tree.files.get(folder)?.entries() ?? [])];
+    return names.filter(([name]) => extensionOf(name) === extensionOf(path) && stemOf(name).length > 3 && words.includes(stemOf(name))).slice(0, 2).map(([, target]) => target);
   }
 
   private readonly namedKnown = new Map<string, string[]>();
@@ -292,6 +315,8 @@ class Competition {
       const clear = told.some(({ weight }) => weight > WEIGHTS.told / 2) || missed.length > 0 || hasSign(one.evidence, 'learnt', 'learntOnce', 'card');
       made.evidence = [...one.evidence, ...seen.map((seenOne) => (clear && isAstray(seenOne) ? { ...seenOne, weight: seenOne.weight * TOLD_ASTRAY } : seenOne)), ...told, ...missed];
       const other = one.inside === undefined ? this.neighbour(one.to, path, node) : undefined;
+      const oneId = other === undefined && one.inside === undefined && !hasSign(one.evidence, 'ownId', 'card', 'learnt', 'learntOnce') && clear === false ? this.idFolder(one.to, path, node) : undefined;
+      if (oneId !== undefined) made.evidence.push(sign('whichOne', `Nothing says that “${oneId}” is meant.`));
       const nameless = other !== undefined && knowledge.familyOf.get(this.thingOf(nameKey(one.to)) ?? '')?.idForm !== undefined;
       if (nameless) made.evidence.push(sign('whichOne', `Nothing says that “${baseName(this.thingOf(nameKey(one.to)) ?? '')}” is meant.`));
       else if (other !== undefined) made.evidence.push({ weight: WEIGHTS.neighbour, says: `“${other}” is another one of the kind: only names inside agree.` });
@@ -299,6 +324,8 @@ class Competition {
       if (thing !== undefined) made.evidence.push(sign('spokenOf', `“${thing}” is spoken of.`));
       if (!node && other === undefined && this.neighbourSpokenOf(one.to, path)) made.evidence.push(sign('spokenOf', 'The read-me speaks of a file that lies there.'));
       const added = one.inside === undefined && !hasSign(one.evidence, 'cardKind') ? this.addedTo(one.to) : undefined;
+      // What players add does not lie among the game's own files of the kind.
+      if (added !== undefined && !node && gameFile(tree, nameKey(one.to)) === undefined && this.isHome(path, parentOf(one.to))) made.evidence.push({ weight: WEIGHTS.ending * OWN_KIND, says: `Others of its kind that were added lie in “${baseName(parentOf(one.to))}”.` });
       if (added !== undefined) made.evidence.push({ weight: WEIGHTS.forPacks, says: `“${added}” is a name for what players add.` });
       if (this.carries(made, node)) made.evidence.push({ weight: WEIGHTS.astray, says: 'A folder that is only for choosing would be taken along.' });
       const closed = node || one.inside !== undefined ? undefined : this.closedTo(path, one.to);
@@ -308,6 +335,11 @@ class Competition {
       return made;
     });
     return found.filter(({ points }) => points > 0).sort(byPoints).slice(0, KEPT);
+  }
+
+  /** Are there files of this ending in a folder of the game? */
+  private isHome(path: string, folder: string): boolean {
+    return (this.arena.knowledge.homes.get(extensionOf(path))?.get(nameKey(folder)) ?? 0) > 0;
   }
 
   /** Does a part hold a folder that is only for choosing, which would be made in the game, too? */
@@ -348,10 +380,22 @@ class Competition {
     return exact > 0 && exact >= total * 0.6 && rare / exact > 0.6 ? undefined : tree.folders.get(folder);
   }
 
+  /** The id in whose folder it would lie although the player has several, no file there is replaced and nothing says which is meant. */
+  private idFolder(to: string, path: string, node: PackNode | undefined): string | undefined {
+    const { knowledge, tree } = this.arena;
+    for (const { names, owned } of knowledge.ids) {
+      const id = to.split('/').slice(0, node ? undefined : -1).find((name) => names.has(nameKey(name)));
+      if (id === undefined || owned.size < 2 || path.split('/').some((name) => nameKey(name) === nameKey(id)) || this.isSpokenOf(nameKey(id))) continue;
+      const same = node ? overlapOf(node, to, tree).exact > 0 : gameFile(tree, nameKey(to)) !== undefined;
+      if (!same) return id;
+    }
+    return undefined;
+  }
+
   /** The folder for what players add that it would lie in: straight, or in a drawer of it, not in somebody's add-on. */
   private addedTo(to: string): string | undefined {
     for (let folder = nameKey(parentOf(to)); folder.includes('/'); folder = parentOf(folder)) {
-      if (ADDITIONS.includes(baseName(folder))) return baseName(folder);
+      if (ADDITIONS.has(baseName(folder))) return baseName(folder);
       if (this.arena.knowledge.familyOf.get(folder)?.drawers === false) return undefined;
     }
     return undefined;
@@ -382,11 +426,16 @@ class Competition {
     for (let folder = nameKey(to); folder.includes('/'); folder = parentOf(folder)) {
       const family = knowledge.familyOf.get(folder);
       if (!family || nameKey(baseName(node)) === baseName(folder)) continue;
-      const known = this.spoken.get(family) ?? new Set([...family.members].filter((member) => baseName(member).length >= 4 && this.mentions(baseName(member)) && speaksOf(this.speech, baseName(member))));
+      const known = this.spoken.get(family) ?? new Set([...family.members].filter((member) => this.isSpokenOf(baseName(member))));
       this.spoken.set(family, known);
       if (known.size === 1 && known.has(folder)) return baseName(tree.folders.get(folder) ?? folder);
     }
     return undefined;
+  }
+
+  /** By its name, or by what an id is called. */
+  private isSpokenOf(member: string): boolean {
+    return [member, this.called.get(member)].some((name) => name !== undefined && name.length >= 4 && this.mentions(nameKey(name)) && speaksOf(this.speech, name));
   }
 
   private lowSpeech: string | undefined;

@@ -26,6 +26,8 @@ export const WEIGHTS = {
   toldAbove: 5,
   /** The read-me names another place for these files. */
   toldElsewhere: -6,
+  /** A note in the game's own folder says that packs go there. */
+  noted: 9,
   /** The player placed packs like this one there: once, and more than once. */
   learntOnce: 5,
   learnt: 10,
@@ -55,6 +57,8 @@ export const WEIGHTS = {
   packNames: 2,
   /** A file and a folder of one name lie together, as others do there. */
   pair: 10,
+  /** The next one of files that differ only in their number. */
+  series: 4,
   /** Files of one name and two endings lie there, and it is one of two such files. */
   twins: 3,
   /** Its name is that of folders there with another ending: coat.red beside coat.blue. */

@@ -4,6 +4,7 @@ import { kindOf } from '../media/kinds';
 import { formOf } from '../study/knowledge';
 import { bareId, idForm, type IdKind } from '../study/ids';
 import type { PlacementMode } from './context';
+import { speaksOf } from '../inspect/sentences';
 import { WEIGHTS, pointsOf, sign, type Evidence } from './evidence';
 import type { GameTree } from './gameTree';
 import type { Arena } from './competition';
@@ -117,7 +118,7 @@ const MOST_CONTAINERS = 4;
 
 /** Folders named after an id that the player has, and ids that the pack's name or its read-me speaks of. */
 export function idCandidates(
-  entries: readonly PackEntry[], nodes: ReadonlyMap<string, PackNode>, { tree, knowledge, said, packFolder }: Arena,
+  entries: readonly PackEntry[], nodes: ReadonlyMap<string, PackNode>, { tree, knowledge, said, packFolder }: Arena, called: ReadonlyMap<string, string>,
 ): { places: { node: string; to: string; mode: PlacementMode; evidence: Evidence[] }[]; others: string[] } {
   const others: string[] = [];
   const found: { node: string; to: string; mode: PlacementMode; evidence: Evidence[] }[] = [];
@@ -135,16 +136,32 @@ export function idCandidates(
     const bear = entries.filter(({ path }) => idForm(stemOf(path)) === kind.form);
     if (named || bear.length * 2 > entries.length) continue;
     const mentioned: string[] = [];
-    const texts = [packFolder, ...said.slice(0, 64 * 1024).split(/\r\n|\n|\r/)].map(bareId);
+    const lines = [packFolder, ...said.slice(0, 64 * 1024).split(/\r\n|\n|\r/)];
+    const texts = lines.map(bareId);
+    const speaks = (title: string | undefined) => title !== undefined && speaksOf(lines.join('\n'), title);
     for (const id of kind.owned) {
-      if (!texts.some((text) => text.includes(bareId(id)))) continue;
+      const title = called.get(id);
+      if (!texts.some((text) => text.includes(bareId(id))) && !speaks(title)) continue;
       const shared = sharedFolder(entries);
       const spelled = kind.names.get(id) ?? id;
       mentioned.push(id);
+      for (const { path, to } of borneBy(kind, entries, spelled, tree))
+        found.push({ node: path, to, mode: 'title', evidence: [sign('ownId', `“${spelled}”${title === undefined ? '' : ` (“${title}”)`} is named, and you have it.`), sign('idsHere', 'Files of this kind are called after ids there, so it gets that name.')] });
       for (const { folder, evidence } of containers.slice(0, MOST_CONTAINERS))
-        found.push({ node: shared, to: idTarget(kind, folder, spelled, nodes.get(shared), entries, tree), mode: 'title', evidence: [sign('ownId', `“${spelled}” is named, and you have it.`), ...evidence] });
+        found.push({ node: shared, to: idTarget(kind, folder, spelled, nodes.get(shared), entries, tree), mode: 'title', evidence: [sign('ownId', `“${spelled}”${title === undefined ? '' : ` (“${title}”)`} is named, and you have it.`), ...evidence] });
     }
     if (mentioned.length > 0) for (const { folder } of containers) others.push(...[...kind.names.keys()].filter((id) => !mentioned.includes(id)).map((id) => `${folder}/${id}`));
   }
   return { places: found, others };
+}
+
+/** Where a lone file of an ending goes under an id as its name: files of its ending there are called after ids. */
+function borneBy({ files: folders, form }: IdKind, entries: readonly PackEntry[], id: string, tree: GameTree): { path: string; to: string }[] {
+  const things = entries.filter(({ path }) => kindOf(path) !== 'text');
+  return things.filter(({ path }) => things.filter((other) => extensionOf(other.path) === extensionOf(path)).length === 1).flatMap(({ path }) => {
+    const ending = extensionOf(path);
+    const homes = new Set([...folders.values()].flat());
+    return [...homes].filter((folder) => [...(tree.files.get(folder)?.keys() ?? [])].some((file) => extensionOf(file) === ending && idForm(stemOf(file)) === form))
+      .slice(0, MOST_CONTAINERS).map((folder) => ({ path, to: `${tree.folders.get(folder) as string}/${id}.${ending}` }));
+  });
 }

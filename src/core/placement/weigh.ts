@@ -196,6 +196,9 @@ export function weighFile(file: string, to: string, tree: GameTree, { homes, end
     if (here > 1 && [...(own?.keys() ?? [])].some((one) => one !== name && extensionOf(one) === ending && formOf(one) === formOf(name)))
       found.push(sign('form', 'Its name has the form of the names there.'));
   }
+  const number = withoutNumber(name);
+  if (!same && number !== undefined && [...(own?.keys() ?? [])].filter((one) => withoutNumber(one) === number).length >= 2)
+    found.push(sign('series', 'It is the next of files there that differ only in their number.'));
   const id = idForm(stemOf(name));
   if (!same && id !== undefined && [...(own?.keys() ?? [])].filter((one) => extensionOf(one) === ending && idForm(stemOf(one)) === id).length >= 2)
     found.push({ weight: WEIGHTS.idsHere, says: 'Files there bear ids of this form.' });
@@ -203,3 +206,6 @@ export function weighFile(file: string, to: string, tree: GameTree, { homes, end
     found.push({ weight: WEIGHTS.language, says: 'Languages lie there, and its name is one.' });
   return found;
 }
+
+/** `patch#.pak` for `patch3.pak`; undefined where no letters stand before the number. */
+const withoutNumber = (name: string): string | undefined => (/\p{L}{2}[ _.-]?\d{1,4}$/u.test(stemOf(name)) ? name.replace(/\d{1,4}(?=\.[^.]*$|$)/, '#') : undefined);

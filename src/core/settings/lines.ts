@@ -44,7 +44,7 @@ export const languageForm: TreeForm = {
 
 const COMMAND = /^([ \t]*)([A-Za-z_+-][\w+.-]*)([ \t]+)?(.*?)[ \t]*$/;
 /** Commands whose first word after them says what they are about: `set fov 80`, `bind F5 "save"`. */
-const NAMING: ReadonlySet<string> = new Set(['set', 'seta', 'bind', 'alias', 'unbind']);
+const NAMING = /^(?:[a-z]?set[a-z]?|(?:un)?bind(?:key)?|alias|cvar)$/i;
 
 /**
  * Command scripts, a command a line, comments after `//`, `#` or `;`. `set fov 80` is `set › fov` with the value `80`,
@@ -64,7 +64,7 @@ export const commandsForm: TreeForm = {
       }
       const [, indent = '', command = '', gap = '', rest = ''] = found;
       const at = start + indent.length + command.length + gap.length;
-      const naming = NAMING.has(command.toLowerCase());
+      const naming = NAMING.test(command);
       const about = naming ? /^(\S+)([ \t]*)(.*)$/.exec(rest) : null;
       // One that names nothing says nothing.
       if (naming && !about) continue;
@@ -89,7 +89,7 @@ export const commandsForm: TreeForm = {
   insert: (text, nodes, found, rest, value) => {
     const words = [...found.map(({ name }) => name), ...rest];
     if (words.length === 0 || words.length > 2 || /[\r\n]/.test(value) || value !== value.trim() || words.some((word) => !/^[^\s]+$/.test(word))) return undefined;
-    if ((words.length === 2) !== NAMING.has((words[0] ?? '').toLowerCase()) || !/^[A-Za-z_+-][\w+.-]*$/.test(words[0] ?? '')) return undefined;
+    if ((words.length === 2) !== NAMING.test(words[0] ?? '') || !/^[A-Za-z_+-][\w+.-]*$/.test(words[0] ?? '')) return undefined;
     const last = nodes.length === 0 ? [] : [nodes.reduce((a, b) => (b.end > a.end ? b : a))];
     return append(text, last, [...words, ...(value === '' ? [] : [value])].join(' '));
   },

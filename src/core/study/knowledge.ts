@@ -37,6 +37,9 @@ export interface Knowledge {
   everywhere: Map<string, number>;
 }
 
+/** Names of folders for what players add, in small letters. */
+export const ADDITIONS: ReadonlySet<string> = new Set(['mods', 'mod', 'addons', 'add-ons', 'addon', 'custom', 'user', 'usermods', 'community', 'downloads', 'plugins', 'extras', 'override', 'overrides', 'packs']);
+
 /** Of folders with more children than this, the first are looked at. */
 const MOST_MEMBERS = 2000;
 /** From so many on, folders that look alike are things, whatever they are called. */
@@ -124,13 +127,15 @@ function findFamilies(members: ReadonlyMap<string, Features>, tree: GameTree): F
     // What lies in the folder of one id are its parts.
     if (folder === undefined || idForm(baseName(folder)) !== undefined) continue;
     const [only] = all;
-    if (all.length === 1 && only !== undefined && key.includes('/') && !tree.files.has(key)) {
+    if (all.length === 1 && only !== undefined && key.includes('/') && (!tree.files.has(key) || ADDITIONS.has(baseName(key)))) {
       // A folder that holds nothing but one folder may be there for more of them.
       const counts = countFeatures(all, members);
       if ([...counts.keys()].some((one) => one.startsWith('F:'))) families.push({ key, folder, members: new Set(all), counts, core: new Set(counts.keys()), drawers: false });
       continue;
     }
-    const children = all.slice(0, MOST_MEMBERS);
+    // A folder for what players add, with folders of it, is none of the things beside it.
+    const children = all.filter((child) => !ADDITIONS.has(baseName(child)) || !byParent.has(child)).slice(0, MOST_MEMBERS);
+    if (children.length === 0) continue;
     // Names that come up elsewhere too are parts of things (textures, models), not things; many that look alike, and three that
     // all have a file of one name, are things all the same.
     const parts = children.filter((child) => (tree.foldersByName.get(baseName(child))?.length ?? 1) > 1 && idForm(baseName(child)) === undefined && !isLanguage(baseName(child)));
@@ -148,6 +153,8 @@ function findFamilies(members: ReadonlyMap<string, Features>, tree: GameTree): F
     if (alike.length < 2) continue;
     const own = countFeatures(alike, members);
     const core = new Set([...own].filter(([, count]) => count >= 2 && count >= alike.length * SHARED).map(([one]) => one));
+    // That two folders hold files of an ending somewhere inside makes no kind.
+    if (alike.length === 2 && [...core].every((one) => one.startsWith('G:') || one.startsWith('D:'))) continue;
     families.push({ key, folder, members: new Set(alike), counts: own, core, drawers: areDrawers(alike, core, tree) });
   }
   const inMany = new Set(families.filter((family) => family.members.size > 1).flatMap((family) => [...family.members]));
@@ -160,7 +167,7 @@ function findFamilies(members: ReadonlyMap<string, Features>, tree: GameTree): F
     if (forms.size === 1 && form !== undefined) family.idForm = form;
   }
   // What lies alone inside one of many alike is a part of it.
-  return families.filter(({ key, members: some }) => some.size > 1 || !inMany.has(key)).sort((a, b) => (a.key < b.key ? -1 : 1));
+  return families.filter(({ key, members: some }) => some.size > 1 || !inMany.has(key) || ADDITIONS.has(baseName(key))).sort((a, b) => (a.key < b.key ? -1 : 1));
 }
 
 /** Do folders hold several files of each ending that they share, under names of their own? */

@@ -16,9 +16,10 @@ const aboutSchema = z.discriminatedUnion('what', [
   z.strictObject({ what: z.literal('root'), root: z.string(), program: z.string().optional() }),
   z.strictObject({ what: z.literal('family'), folder: z.string(), members: z.number().int(), marker: z.string().optional() }),
   z.strictObject({ what: z.literal('ending'), ending: z.string(), folder: z.string(), files: z.number().int() }),
+  z.strictObject({ what: z.literal('for packs'), folder: z.string(), own: z.boolean() }),
   z.strictObject({ what: z.literal('archives'), folder: z.string(), files: z.number().int() }),
   z.strictObject({ what: z.literal('archive'), file: z.string(), files: z.number().int() }),
-  z.strictObject({ what: z.literal('ids'), form: z.string(), folder: z.string(), owned: z.array(z.string()) }),
+  z.strictObject({ what: z.literal('ids'), form: z.string(), folder: z.string(), owned: z.array(z.string()), called: z.record(z.string(), z.string()).optional() }),
   z.strictObject({ what: z.literal('profiles'), folder: z.string(), names: z.array(z.string()) }),
   z.strictObject({ what: z.literal('settings'), file: z.string(), dialect: z.string() }),
   z.strictObject({ what: z.literal('values of things'), folder: z.string(), name: z.string() }),
@@ -44,7 +45,7 @@ export const statementSchema = z.strictObject({
 export type Statement = z.infer<typeof statementSchema>;
 export type About = Statement['about'];
 
-const ANSWERED = new Set<About['what']>(['family', 'ending', 'archives', 'ids', 'place', 'settings']);
+const ANSWERED = new Set<About['what']>(['family', 'for packs', 'ending', 'archives', 'ids', 'place', 'settings']);
 
 /** Does it change anything when the player says no? What only the game card's form can change is shown without that. */
 export const canBeAnswered = ({ about }: Statement): boolean => ANSWERED.has(about.what);
@@ -52,3 +53,7 @@ export const canBeAnswered = ({ about }: Statement): boolean => ANSWERED.has(abo
 /** The folders of which the player says that they hold no kind of thing. */
 export const refusedFolders = (statements: readonly Statement[]): Set<string> =>
   new Set(statements.flatMap(({ about, standing }) => (standing === 'refused' && 'folder' in about && about.what !== 'place' && about.folder !== undefined ? [nameKey(about.folder)] : [])));
+
+/** What ids are called, by the key of the id, as far as the statements that hold say so. */
+export const namesOfIdsIn = (statements: readonly Statement[]): Map<string, string> =>
+  new Map(statements.flatMap(({ about, standing }) => (about.what === 'ids' && standing !== 'refused' ? Object.entries(about.called ?? {}).map(([id, title]) => [nameKey(id), title] as const) : [])));

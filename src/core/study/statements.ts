@@ -12,7 +12,7 @@ const count = (n: number, one: string, many = `${one}s`): string => `${n.toLocal
 
 /** What a study says of a game, each with what it was read from. */
 export function statementsOf(studied: Studied): Statement[] {
-  return [...rootStatements(studied), ...familyStatements(studied), ...endingStatements(studied), ...idStatements(studied), ...settingsStatements(studied), ...logStatements(studied), ...archiveStatements(studied), ...otherStatements(studied)];
+  return [...rootStatements(studied), ...familyStatements(studied), ...noteStatements(studied), ...endingStatements(studied), ...idStatements(studied), ...settingsStatements(studied), ...logStatements(studied), ...archiveStatements(studied), ...otherStatements(studied)];
 }
 
 const say = (id: string, about: About, says: string, evidence: Statement['evidence']): Statement =>
@@ -42,6 +42,11 @@ function familyStatements({ knowledge, tree }: Studied): Statement[] {
   });
 }
 
+function noteStatements({ notes }: Studied): Statement[] {
+  return notes.map(({ folder, own, target, line, text }) => say(`for packs:${folder}`, { what: 'for packs', folder, own },
+    `${quotedTarget(folder)} is for packs${own ? '; each gets a folder of its own there' : ''}.`, [{ says: `The game’s own note says: “${text}”`, source: { from: 'file', target, line } }]));
+}
+
 function endingStatements({ knowledge, tree }: Studied): Statement[] {
   const found: Statement[] = [];
   const endings = [...knowledge.endings].filter(([ending, files]) => ending !== '' && files > 1).sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1));
@@ -57,13 +62,15 @@ function endingStatements({ knowledge, tree }: Studied): Statement[] {
   return found;
 }
 
-function idStatements({ knowledge, tree }: Studied): Statement[] {
+function idStatements({ knowledge, tree, idNames }: Studied): Statement[] {
   return knowledge.ids.slice(0, 10).map(({ form, names, owned, containers }) => {
     const folder = tree.folders.get(containers[0] ?? '') ?? containers[0] ?? '';
     const own = [...owned].map((key) => names.get(key) ?? key).sort();
-    return say(`ids:${form}`, { what: 'ids', form, folder, owned: own.slice(0, 200) },
-      `Names such as “${own[0] ?? ''}” stand for things you have; each has its folder in ${quotedTarget(folder)}.`,
-      [from(folder, `${count(own.length, 'name')} of this form ${own.length === 1 ? 'comes' : 'come'} up in more than one place.`)]);
+    const called = [...names.keys()].flatMap((key) => idNames.get(key) ?? []);
+    return say(`ids:${form}`, { what: 'ids', form, folder, owned: own.slice(0, 200), ...(called.length > 0 ? { called: Object.fromEntries(called.map(({ id, title }) => [id, title])) } : {}) },
+      `Names such as “${called[0]?.id ?? own[0] ?? ''}”${called[0] ? ` (“${called[0].title}”)` : ''} stand for things you have; each has its folder in ${quotedTarget(folder)}.`,
+      [from(folder, `${count(own.length, 'name')} of this form ${own.length === 1 ? 'comes' : 'come'} up in more than one place.`),
+        ...called.slice(0, 5).map(({ id, title, target, line }) => ({ says: `${id} is “${title}”.`, source: { from: 'file' as const, target, line } }))]);
   });
 }
 

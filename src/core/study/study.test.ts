@@ -241,3 +241,42 @@ describe('kinds of folders', () => {
   });
 });
 
+describe('the game’s own texts', () => {
+  const place = async (files: Record<string, string>, name: string, paths: string[], refuse?: string) => {
+    const found = await studyGame([folderOf(files)]);
+    const statements = refuse === undefined ? found.statements : setStanding(found.statements, refuse, 'refused');
+    const { confidence, placement } = proposePlacements({ entries: entriesOf(...paths), card: found.card, gameFiles: Object.keys(files).map((path) => `game/${path}`), name, statements });
+    return { statements, confidence, to: placement.rules.map(({ to }) => to as string) };
+  };
+  const shelf = { 'p.exe': '', 'covers/AB-1201.jpg': '', 'covers/AB-1302.jpg': '', 'sets/AB-1201/hd/a1.png': '', 'sets/AB-1201/hd/b2.png': '' };
+
+  it.each([
+    ['attributes', 'library.xml', '<library>\n <game id="AB-1302" name="Tin Boat"/>\n <game id="AB-1201" name="Mushroom Post"/>\n</library>\n'],
+    ['a table', 'titles.csv', 'id,title\nAB-1302,Tin Boat\nAB-1201,Mushroom Post\n'],
+    ['records of several lines', 'titles.json', '[\n {\n  "id": "AB-1302",\n  "name": "Tin Boat"\n },\n {\n  "id": "AB-1201",\n  "name": "Mushroom Post"\n }\n]\n'],
+    ['keys', 'titles.ini', '[titles]\nAB-1302 = Tin Boat\nAB-1201 = Mushroom Post\n'],
+  ])('say what ids are called, in %s: a pack that is named like one goes to that id', async (_, file, text) => {
+    const { statements, to, confidence } = await place({ ...shelf, [file]: text }, 'Tin Boat textures.zip', ['x9.png', 'y8.png']);
+    expect(statements.find(({ about }) => about.what === 'ids')).toMatchObject({ about: { called: { 'AB-1302': 'Tin Boat', 'AB-1201': 'Mushroom Post' } } });
+    expect([to, confidence]).toEqual([['game/sets/AB-1302/hd'], 'sure']);
+  });
+
+  it('without them, nothing says whose pictures these are: it is asked, whatever lies there', async () => {
+    expect((await place(shelf, 'Tin Boat textures.zip', ['x9.png', 'y8.png'])).confidence).toBe('ask');
+  });
+
+  it.each([
+    ['Make a folder for each of your packs in this folder.', true], ['Put your mods here.', false], ['Jeder Mod bekommt in diesem Ordner einen eigenen Unterordner.', true], ['Coloca aquí tus paquetes.', false],
+  ])('a note says that a folder is for packs: “%s”', async (text, own) => {
+    const files = { 'p.exe': '', 'data/a.bin': '', 'added/readme.txt': text };
+    const { statements, to } = await place(files, 'Lamps.zip', ['Lamps/one.lmp', 'Lamps/two.lmp']);
+    expect(statements.find(({ about }) => about.what === 'for packs')).toMatchObject({ about: { folder: 'game/added', own }, evidence: [{ source: { from: 'file', target: 'game/added/readme.txt' } }] });
+    expect(to).toEqual([own ? 'game/added' : expect.stringMatching(/^game\/added/)]);
+    expect((await place(files, 'Lamps.zip', ['Lamps/one.lmp', 'Lamps/two.lmp'], 'for packs:game/added')).confidence).toBe('ask');
+  });
+
+  it('a note about something else says nothing', async () => {
+    const { statements } = await place({ 'p.exe': '', 'data/readme.txt': 'The river was drawn here in spring. All rights reserved.\n' }, 'x.zip', ['a.bin']);
+    expect(statements.some(({ about }) => about.what === 'for packs')).toBe(false);
+  });
+});

@@ -5,7 +5,9 @@ import { buildGameTree, type GameTree } from '../placement/gameTree';
 import type { Progress } from '../progress';
 import { kindOf } from '../media/kinds';
 import { idForm } from './ids';
+import { namesOfIds, type IdName } from './idNames';
 import { knowledgeOf, type Family, type Knowledge } from './knowledge';
+import { noteCandidates, noteOf, type GameNote } from './gameNotes';
 import { logFormOf, type LogForm } from './logForm';
 import { MOST_READ, namingKeys, numberedIn, searchOrderIn, settingsCandidates, settingsFrom, thingOf, type FoundSettings } from './settingsStudy';
 import { merged, statementsOf } from './statements';
@@ -38,6 +40,10 @@ export interface Studied {
   knowledge: Knowledge;
   roots: { id: string; title: string }[];
   sizes: { target: string; size: number }[];
+  /** What ids are called, by key. */
+  idNames: ReadonlyMap<string, IdName>;
+  /** What the game's own notes say of the folders they lie in. */
+  notes: readonly GameNote[];
   settings: FoundSettings[];
   profiles: { folder: string; names: string[]; family: Family } | undefined;
   logs: string[];
@@ -74,6 +80,14 @@ export async function studyGame(folders: readonly StudiedFolder[], options: Stud
     else if (!read) unread.push(target);
     if (++done % 20 === 0) onProgress?.({ phase: 'Reading its settings', done, total: Math.min(MOST_READ, wanted.length), unit: 'files' });
   }
+  const notes: GameNote[] = [];
+  for (const target of noteCandidates(studied.sizes)) {
+    throwIfAborted(signal);
+    const text = await byId.get(target.slice(0, target.indexOf('/')))?.read?.(target.slice(target.indexOf('/') + 1)).catch(() => undefined);
+    const note = text === undefined ? undefined : noteOf(target, text);
+    if (note && !notes.some(({ folder }) => folder === note.folder)) notes.push(note);
+  }
+  studied.notes = notes;
   const [log] = studied.logs;
   const size = studied.sizes.find(({ target }) => target === log)?.size ?? Infinity;
   if (log !== undefined && size <= LARGEST_LOG) studied.logForm = logFormOf((await byId.get(log.slice(0, log.indexOf('/')))?.read?.(log.slice(log.indexOf('/') + 1)).catch(() => undefined)) ?? '');
@@ -129,11 +143,12 @@ function namesOf(folders: readonly StudiedFolder[], onProgress?: (progress: Prog
   });
   const tree = buildGameTree(folders.map(({ id }) => id), targets);
   const shallow = (a: string, b: string) => a.split('/').length - b.split('/').length || (a < b ? -1 : 1);
-  return { tree, knowledge: knowledgeOf(tree), roots: folders.map(({ id, title }) => ({ id, title })), sizes, settings: [], profiles: undefined, logs: logs.sort(shallow).slice(0, 10), programs: programs.sort(shallow).slice(0, 5), portable, textures, inside: new Map(), logForm: undefined, spoken: new Map() };
+  return { tree, knowledge: knowledgeOf(tree), roots: folders.map(({ id, title }) => ({ id, title })), sizes, idNames: new Map(), notes: [], settings: [], profiles: undefined, logs: logs.sort(shallow).slice(0, 10), programs: programs.sort(shallow).slice(0, 5), portable, textures, inside: new Map(), logForm: undefined, spoken: new Map() };
 }
 
 function conclude(studied: Studied, texts: ReadonlyMap<string, string>, unread: readonly string[], { title, answers = [] }: StudyOptions): { card: GameCard; statements: Statement[] } {
   studied.settings = settingsFrom(texts, unread, studied.knowledge, new Set(studied.spoken.keys()));
+  studied.idNames = namesOfIds(texts, studied.knowledge.ids);
   studied.profiles = profilesOf(studied);
   const statements = merged(statementsOf(studied), answers);
   return { card: cardOf(studied, statements, title), statements };
