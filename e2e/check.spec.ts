@@ -134,9 +134,9 @@ test('a log of another program, pasted and dropped: colours, a trace, folded lin
   await page.getByLabel('Lines of a log').fill('\u001b[31mERROR could not find file textures/rope.png\u001b[0m\n   at load (core)\nERROR could not find file textures/rope.png\nall fine\n');
   await page.getByRole('button', { name: 'Read these lines' }).click();
   const log = page.getByRole('region', { name: 'Log Pasted lines' });
-  await expect(log).toContainText('Something is missing: textures/rope.png. 2 times, first in line 1');
-  await expect(log.getByText('Where in the program')).toBeVisible();
-  await expect(page.getByText('read with general words of trouble')).toBeVisible();
+  await expect(log).toContainText('could not find file textures/rope.png 2 times, first in line 1');
+  await expect(log.getByText('All of its lines')).toBeVisible();
+  await expect(page.getByText('read by the form that its lines have')).toBeVisible();
 
   const own = page.getByRole('region', { name: 'Log', exact: true });
   await own.getByRole('button', { name: 'Not understood' }).click();

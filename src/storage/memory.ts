@@ -82,6 +82,7 @@ export type OwnLayer = z.infer<typeof ownLayerSchema>;
 
 const runSchema = z.object({
   at: z.number(), after: z.number(), loaded: z.number().optional(), counted: z.number(),
+  mark: z.object({ lines: z.number(), characters: z.number(), crc: z.number() }).optional(),
   messages: z.array(z.object({ rule: z.string(), level: z.enum(['warning', 'error']), says: z.string(), count: z.number() })),
 });
 

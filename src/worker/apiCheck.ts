@@ -6,6 +6,10 @@ import type { Finding, Fix, HalvingStep, LogMessage, MessageChange, Run, TargetP
 export interface LogView {
   target: string;
   lines: number;
+  /** So many of them are of earlier starts. */
+  before: number;
+  /** Its lines were read by the form that they have. */
+  byForm: boolean;
   text: string;
   messages: LogMessage[];
   unknown: number;
@@ -46,7 +50,7 @@ export interface CheckView {
 /** A log that the player gave to the app. */
 export interface GivenLog {
   name: string;
-  /** Whose rules were used. */
+  /** Whose rules were used; empty where it was read by the form that its lines have. */
   rulesOf: string;
   log: LogView;
   findings: Finding[];

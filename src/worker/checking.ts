@@ -1,6 +1,6 @@
 import {
-  GENERAL_RULES, checkBefore, compareRuns, countedFiles, decodeText, diagnose, editFates, fittingRules, halve, knownFindings, leftOutOf, loadedFiles, makeReport, nameKey, openSettings, readLongLog, shortages, textsForChecks, traceMessages, troublesOf, whatCameOf,
-  type Finding, type KnownFacts, type LogReading, type LogRule, type PresentFile, type WorkOptions,
+  checkBefore, compareRuns, countedFiles, decodeText, diagnose, editFates, fittingRules, halve, knownFindings, leftOutOf, loadedFiles, makeReport, markOf, nameKey, ofLastStart, openSettings, readLongLog, readsByForm, shortages, textsForChecks, traceMessages, troublesOf, whatCameOf,
+  type Finding, type KnownFacts, type LogMessage, type LogReading, type LogRule, type PresentFile, type WorkOptions,
 } from '@/core';
 import type { ApartView, CheckView, GivenLog, LogView, PackView, SettingsMore } from './api';
 import { futureGame, presentGame } from './games';
@@ -64,7 +64,13 @@ async function traceInput(session: Session, rules: readonly LogRule[]) {
   return { card: session.game.card, rules, files, leftOut, originals: await hiddenTexts(session, files), nameOf: session.nameOf };
 }
 
-const logView = (target: string, reading: LogReading, text: string): LogView => ({ target, lines: reading.lines, text: text.slice(0, SHOWN.characters), messages: reading.messages.slice(0, SHOWN.messages), unknown: reading.unknown, unknownLines: reading.unknownLines });
+const isTrouble = ({ level }: LogMessage): boolean => level === 'warning' || level === 'error';
+
+/** @param before so many lines are of earlier starts: what came since stands first */
+const logView = (target: string, reading: LogReading, text: string, before = 0): LogView => ({
+  target, lines: reading.lines, before, text: text.slice(0, SHOWN.characters), byForm: reading.byForm,
+  messages: [...reading.messages].sort((a, b) => Number(b.last > before) - Number(a.last > before) || (reading.byForm ? Number(isTrouble(b)) - Number(isTrouble(a)) : 0) || a.first - b.first).slice(0, SHOWN.messages), unknown: reading.unknown, unknownLines: reading.unknownLines,
+});
 
 function apartView(session: Session): ApartView | undefined {
   const { apart } = session.stack;
@@ -74,7 +80,10 @@ function apartView(session: Session): ApartView | undefined {
   return { why: apart.why, step, starts: apart.answers.length, on: named(session.packLayers().filter(({ on }) => on).map(({ id }) => id)), culprits: step?.next === 'found' ? named(step.culprits) : step?.next === 'more' ? named(step.among) : [], pending: session.picture.plan.steps.length > 0 };
 }
 
-export const rulesOf = (session: Session): readonly LogRule[] => (session.game.card.log?.rules.length ? session.game.card.log.rules : GENERAL_RULES);
+/** What the game's log says of its last start. */
+const lastStart = ({ log }: Picture): LogReading | undefined => log && ofLastStart(log.reading, log.since);
+
+export const rulesOf = (session: Session): readonly LogRule[] => session.game.card.log?.rules ?? [];
 
 /** Keys that packs want different values for. What the player wants is no quarrel: it is the last word. */
 function foughtOver({ picture, nameOf }: Session): KnownFacts['fought'] {
@@ -113,7 +122,7 @@ export async function checkView(session: Session, packs: readonly PackView[], mo
   const tried = stack.triedAfter === (picture.ledger[0]?.number ?? 0);
   // A real game is started by the player: its log counts where it is from after the latest deployment.
   const fresh = picture.log !== undefined && (game.card.trial === undefined ? picture.log.modified >= (picture.ledger[0]?.at ?? 0) : tried);
-  const reading = fresh ? picture.log?.reading : undefined;
+  const reading = fresh ? lastStart(picture) : undefined;
   const silent = game.card.trial !== undefined && tried && picture.log === undefined;
   const known = await beforeStart(session);
   const traced = reading ? traceMessages(reading.messages, await traceInput(session, rulesOf(session))) : [];
@@ -125,14 +134,14 @@ export async function checkView(session: Session, packs: readonly PackView[], mo
   return {
     canTry: game.card.trial !== undefined, findings: all.filter(({ id }) => !asideIds.has(id)), aside: stack.aside.filter(({ id }) => all.some((finding) => finding.id === id)),
     counted: countedFiles(game.card, picture.state), loaded: loadedFiles(game.card, reading), fresh, silent,
-    log: picture.log && logView(game.card.log?.target ?? '', picture.log.reading, picture.log.text),
+    log: picture.log && logView(game.card.log?.target ?? '', picture.log.reading, picture.log.text, picture.log.since),
     runs: stack.runs, pictures: replacedPictures(session), changes: last && earlier ? compareRuns(earlier, last) : [], apart: apartView(session),
   };
 }
 
 /** What came of the game's last start, as a sentence. */
 export function cameOf({ picture, game }: Session): { level: 'note' | 'wrong'; says: string } {
-  const reading = picture.log?.reading;
+  const reading = lastStart(picture);
   return whatCameOf({
     title: game.card.title, problems: reading && troublesOf(reading.messages).length, counted: countedFiles(game.card, picture.state), loaded: loadedFiles(game.card, reading),
     fates: editFates(picture.state, picture.settings), sorted: picture.sorted.length, drifted: picture.plan.drifted.length,
@@ -142,10 +151,11 @@ export function cameOf({ picture, game }: Session): { level: 'note' | 'wrong'; s
 /** Remembers what a start of the game came to. */
 export async function noteRun(session: Session, at = Date.now()): Promise<void> {
   const { picture, stack, game } = session;
-  const reading = picture.log?.reading;
+  const reading = lastStart(picture);
+  const mark = picture.log && (await markOf(picture.log.text, picture.log.reading));
   const messages = reading ? troublesOf(reading.messages).slice(0, 500) : [{ rule: 'silent', level: 'error' as const, says: 'The game ended without writing a line.', count: 1 }];
   const loaded = loadedFiles(game.card, reading);
-  await session.saveStack({ runs: [...stack.runs, { at, after: picture.ledger[0]?.number ?? 0, counted: countedFiles(game.card, picture.state), messages, ...(loaded === undefined ? {} : { loaded }) }].slice(-30) });
+  await session.saveStack({ runs: [...stack.runs, { at, after: picture.ledger[0]?.number ?? 0, counted: countedFiles(game.card, picture.state), messages, ...(loaded === undefined ? {} : { loaded }), ...(mark ? { mark } : {}) }].slice(-30) });
 }
 
 /** Reads a log that was dropped or pasted: with the rules of this game, or of another game that knows more of it, or general ones. */
@@ -153,8 +163,8 @@ export async function readGiven(session: Session, others: readonly { title: stri
   const text = typeof log === 'string' ? log : decodeText(new Uint8Array(await log.arrayBuffer())).text;
   const { card } = session.game;
   const own = { title: card.title, rules: card.log?.rules ?? [], trace: card.log?.trace };
-  const set = fittingRules(text, [own, ...others.filter(({ title }) => title !== card.title)]) ?? { title: 'general words of trouble', rules: GENERAL_RULES, trace: undefined };
-  const reading = await readLongLog(text, set.rules, { ...options, trace: set.trace });
+  const set = fittingRules(text, [own, ...others.filter(({ title }) => title !== card.title)]) ?? { title: '', rules: [], trace: undefined };
+  const reading = await readLongLog(text, set.rules, { ...options, trace: set.trace, ...(readsByForm(set) ? { plain: { endings: await session.endings(session.picture.listing) } } : {}) });
   return { name, rulesOf: set.title, log: logView(name, reading, text), findings: traceMessages(reading.messages, await traceInput(session, set.rules)).slice(0, 200) };
 }
 

@@ -1,6 +1,6 @@
 import { insideArchives } from './insideArchives';
 import {
-  GENERAL_RULES, Resolver, SatchelError, WHOLE, baseName, editFates, listBackups, listFolders, deploy, emptyResolution, nameKey, locateRoots, missedFiles, objectPath, onlySorted, openSettings, readKept, decodeText, placeEdits, placeFiles, placementWarnings, planDeployment, proposeAt, proposePlacements, readBytes, readLedger, readLongLog, readState, recover,
+  Resolver, SatchelError, WHOLE, baseName, editFates, extensionOf, linesBefore, listBackups, listFolders, deploy, emptyResolution, nameKey, locateRoots, missedFiles, objectPath, ofLastStart, onlySorted, openSettings, readKept, decodeText, placeEdits, placeFiles, placementWarnings, planDeployment, proposeAt, proposePlacements, readBytes, readLedger, readLongLog, readsByForm, readState, recover,
   resolveLayers, settingsTargets, splitTarget, switchStates, target, wholeTarget,
   type DeployOptions, type DeployedState, type Dialect, type Failure, type Folder, type Layer, type LedgerEntry, type Listing, type LocatedRoot, type LogReading, type MissedFile, type NamedBackup, type Placement, type PlacementInput, type Plan, type PlacementProposal, type Recovery, type Resolution, type Tally, type WinnerChange,
   type SettingsDocument, type SettingsFile, type SwitchState, type TargetPath, type Warning, type WorkOptions, type Workshop,
@@ -44,7 +44,7 @@ export interface Picture {
   sorted: TargetPath[];
   /** Settings files that the disk says are read-only. */
   readOnly: ReadonlySet<string>;
-  log: { reading: LogReading; text: string; /** When the game wrote it. */ modified: number } | undefined;
+  log: { reading: LogReading; text: string; /** When the game wrote it. */ modified: number; /** So many lines are of earlier starts. */ since: number } | undefined;
   overlaps: ReadonlyMap<string, Tally>;
   /** Deployments whose state can be gone back to. */
   snapshots: number[];
@@ -294,9 +294,10 @@ export class Session {
   async look(options: WorkOptions & { recent?: boolean } = {}): Promise<void> {
     const { workshop, game } = this;
     // All at once: each may be a question to the app's own server.
-    const [state, listing, ledger, backups, safety, log, snapshots] = await Promise.all([
-      readState(workshop.vault), this.list(!options.recent, options), readLedger(workshop.vault), listBackups(workshop.vault), safetyView(this), this.lookAtLog(), memory.snapshots(game.id),
+    const [state, listing, ledger, backups, safety, snapshots] = await Promise.all([
+      readState(workshop.vault), this.list(!options.recent, options), readLedger(workshop.vault), listBackups(workshop.vault), safetyView(this), memory.snapshots(game.id),
     ]);
+    const log = await this.lookAtLog(listing);
     const { layers, merges } = await this.layersOf(this.stack, state);
     const { resolution, changed } = this.resolver.resolve(layers, this.stack.picks);
     const common = { ...options, state, workshop, listing, dialectOf: this.dialectOf, nameOf: this.nameOf, checksums: this.checksums };
@@ -345,7 +346,7 @@ export class Session {
   }
 
   /** The game's log, read anew only where it has changed: it can have a million lines. */
-  private async lookAtLog(): Promise<Picture['log']> {
+  private async lookAtLog(listing: Listing): Promise<Picture['log']> {
     const { log } = this.game.card;
     if (!log) return undefined;
     const { root, path } = splitTarget(log.target as TargetPath);
@@ -353,9 +354,18 @@ export class Session {
     if (!stat) return (this.readLog = undefined);
     if (this.readLog?.size === stat.size && this.readLog.modified === stat.modified) return this.readLog;
     const text = (await this.readTarget(log.target as TargetPath)) ?? '';
-    const reading = await readLongLog(text, log.rules.length > 0 ? log.rules : GENERAL_RULES, { trace: log.trace });
-    this.readLog = { reading, text, size: stat.size, modified: stat.modified };
+    const reading = await readLongLog(text, log.rules, { trace: log.trace, ...(readsByForm(log) ? { plain: { endings: await this.endings(listing) } } : {}) });
+    const mark = this.stack.runs.filter(({ at }) => at !== stat.modified).at(-1)?.mark;
+    this.readLog = { reading, text, size: stat.size, modified: stat.modified, since: await linesBefore(text, mark) };
     return this.readLog;
+  }
+
+  /** The endings of the game's files and of the packs: what ends otherwise in a log is hardly a file. */
+  async endings({ files }: Listing): Promise<Set<string>> {
+    const found = new Set<string>();
+    for (const some of Object.values(files)) for (const { path } of some) found.add(extensionOf(path));
+    for (const layer of this.packLayers()) for (const { path } of (await this.openPack(layer.packId)).pack.entries) found.add(extensionOf(path));
+    return found;
   }
 
   /** What the game itself writes, as it was seen last, and as it is now: its log, and the settings files that were edited. */
@@ -399,8 +409,8 @@ export class Session {
   /** What the game's log misses now. */
   private missed(): MissedFile[] {
     const { log } = this.game.card;
-    const reading = this.picture.log?.reading;
-    return log && reading ? missedFiles(reading, log.rules.length > 0 ? log.rules : GENERAL_RULES) : [];
+    const read = this.picture.log;
+    return log && read ? missedFiles(ofLastStart(read.reading, read.since), log.rules) : [];
   }
 
   /** The app's proposal for a pack under the player's answers; remembered while the game is open. */

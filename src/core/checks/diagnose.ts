@@ -3,6 +3,7 @@ import type { DeployedState } from '../deploy/model';
 import type { GameCard, GameSwitch } from '../games/card';
 import { nameKey, type TargetPath } from '../paths/paths';
 import type { Finding } from './finding';
+import { saidLoaded } from './plainLog';
 import type { LogReading } from './readLog';
 
 /** A switch of the game with its value as it is. */
@@ -77,12 +78,26 @@ export function diagnose({ card, state, switches, log, pending, found = [] }: Di
       cause: all ? 'Each of them was found and accepted.' : loaded === 0 ? 'Either a switch is off or the game looks in another folder.' : 'Some files were not found or not accepted; the log’s warnings name them.', fixes: [],
     });
   }
+  const said = log && loaded === undefined ? saidLoaded(log.messages) : undefined;
+  const mine = new Set(state.files.flatMap(({ layer, living }) => (living ? [] : [layer]))).size;
+  if (said && mine > 0) {
+    const none = said.count === 0;
+    findings.push({
+      id: 'said-loaded', level: none ? 'wrong' : 'note', title: `The game says that it loaded ${said.count.toLocaleString('en')} ${said.what}`,
+      evidence: `Line ${said.line.toLocaleString('en')} of its log: “${said.text}”. Of your packs ${mine === 1 ? 'one is' : `${mine.toLocaleString('en')} are`} in the game.`,
+      cause: none ? 'Either a switch is off or the game looks in another folder.' : 'What it counts need not be what you count: its own can be among them.', fixes: [],
+    });
+  }
   const seen = new Set<string>();
   const once = findings.filter(({ id, about, level }) => {
     // What the log and the checks both say is one thing, with one cause.
-    const names = [`id ${id}`, ...(about === undefined || level !== 'wrong' ? [] : [`about ${nameKey(about)}`])];
-    if (names.some((name) => seen.has(name))) return false;
-    names.forEach((name) => seen.add(name));
+    // Two messages of the log are two things, whatever they name.
+    const [own, other] = id.startsWith('log:plain:') ? ['log', 'check'] : ['check', 'log'];
+    const thing = about === undefined || level !== 'wrong' ? undefined : nameKey(about);
+    const alike = thing !== undefined && (seen.has(`${other} ${thing}`) || (own === 'check' && seen.has(`check ${thing}`)));
+    if (seen.has(`id ${id}`) || alike) return false;
+    seen.add(`id ${id}`);
+    if (thing !== undefined) seen.add(`${own} ${thing}`);
     return true;
   });
   return once.sort((a, b) => RANK[a.level] - RANK[b.level]);

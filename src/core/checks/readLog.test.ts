@@ -2,7 +2,7 @@ import { writeFileSync } from 'node:fs';
 import path from 'node:path';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { GENERAL_RULES, compareRuns, decodeText, fittingRules, makeReport, readLog, readLongLog, ruleFromLine, troublesOf, withoutHome, type LogRule, type Run } from '@/core';
+import { compareRuns, linesBefore, markOf, ofLastStart, decodeText, fittingRules, makeReport, readLog, readLongLog, ruleFromLine, troublesOf, withoutHome, type LogRule, type Run } from '@/core';
 import { gullwickCard } from '@/demo/gullwick';
 import { tinplateCard } from '@/demo/tinplate';
 import { has, runTool, temporaryFolder } from '../../../tests/support/tools';
@@ -50,11 +50,10 @@ describe('logs', () => {
     await expect(readLongLog('1 failed\n'.repeat(50_000), rules, { signal: stop.signal })).rejects.toMatchObject({ code: 'cancelled' });
   });
 
-  it('finds by trying whose log it is, and has words for logs of games without rules', () => {
+  it('finds by trying whose log it is', () => {
     const sets = [{ title: 'Gullwick', rules: gullwickCard.log?.rules ?? [] }, { title: 'Tinplate', rules: tinplateCard.log?.rules ?? [] }];
     expect(fittingRules('(000) ok 7 pictures painted over, LoadPaintbox is 1\n', sets)?.title).toBe('Tinplate');
     expect(fittingRules('nothing known\n', sets)).toBeUndefined();
-    expect(readLog('[12:01] ERROR: Could not find file "textures/quay/lamp.png"\n[12:02] warning: slow\n', GENERAL_RULES).messages.map(({ rule, fields }) => [rule, fields.file])).toEqual([['general-missing', 'textures/quay/lamp.png'], ['general-warning', undefined]]);
   });
 });
 
@@ -79,6 +78,15 @@ describe('two starts', () => {
   it('are compared message by message', () => {
     const changes = compareRuns(run([message('a', 1), message('b', 5), message('c', 2)]), run([message('b', 2), message('c', 2), message('d', 1)]));
     expect(changes.map(({ says, change }) => [says, change])).toEqual([['d', 'new'], ['c', 'still there'], ['b', 'fewer'], ['a', 'gone']]);
+  });
+  it.each([
+    ['goes on with what was there', '[10:01] a\n[10:02] b\n', '[10:01] a\n[10:02] b\n[11:00] c\n', 2],
+    ['was written anew', '[10:01] a\n[10:02] b\n', '[11:01] a\n[11:02] b\n[11:03] c\n', 0],
+    ['says no time, so that it can be the same one anew', 'a\nb\n', 'a\nb\nc\n', 0],
+  ])('a log that %s', async (_, before, now, lines) => {
+    expect(await linesBefore(now, await markOf(before, readLog(before, [])))).toBe(lines);
+    const { messages } = ofLastStart(readLog(now.replace('b', 'b failed').replace('c', 'c failed'), [], { plain: {} }), lines);
+    expect(messages.filter(({ level }) => level === 'error').length).toBe(lines === 0 ? 2 : 1);
   });
   it('only warnings and errors are remembered', () => {
     expect(troublesOf(readLog('1 missing a\nfine\n', [...rules, { id: 'ok', pattern: 'fine', level: 'good', says: 'fine' }]).messages)).toEqual([{ rule: 'missing', level: 'warning', says: 'Missing: a', count: 1 }]);

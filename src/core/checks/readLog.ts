@@ -1,28 +1,14 @@
 import type { LogRule } from '../games/card';
+import type { LogMessage } from './logMessage';
+import { PlainReading } from './plainLog';
 import { throwIfAborted } from '../errors';
 import { joinPath } from '../paths/paths';
 import type { WorkOptions } from '../progress';
 
-/** Lines that say the same, folded. */
-export interface LogMessage {
-  /** The rule that knows them; undefined for lines that no rule knows. */
-  rule: string;
-  level: LogRule['level'];
-  /** The rule's sentence with the fields filled in. */
-  says: string;
-  fields: Record<string, string>;
-  count: number;
-  /** Lines counted from 1. */
-  first: number;
-  last: number;
-  /** The first of the lines, without colours. */
-  text: string;
-  /** Lines below the first one that belong to it: where in the program it happened. */
-  trace: string[];
-}
-
 export interface LogReading {
   lines: number;
+  /** What no rule knew was read by the form that the lines have. */
+  byForm: boolean;
   messages: LogMessage[];
   /** Lines that no rule knows. */
   unknown: number;
@@ -43,14 +29,6 @@ const COLOURS = /\u001b\[[0-9;?]*[ -/]*[@-~]/g;
 /** A line that only goes on with the one before: indented, or "at …" as programs print where they were. */
 const GOES_ON = /^(\s+\S|at\s+[\w.$<]|caused by[: ])/i;
 
-/** Rules for logs of games whose card has none: words of trouble, and what looks like a file in the line. */
-export const GENERAL_RULES: LogRule[] = [
-  { id: 'general-missing', pattern: '(?:missing|not found|cannot find|could not find|can\'t find|no such file|unable to (?:find|open|load))\\W*(?:file|texture|asset|resource)?\\W*["\'`]?(?<file>[\\w@()+ .~/\\\\-]*[\\w@()+~-]\\.[A-Za-z]\\w{1,5})', level: 'warning', says: 'Something is missing: {file}.', about: { kind: 'file', field: 'file' } },
-  { id: 'general-failed', pattern: '\\b(?:error|fatal|exception|failed|failure)\\b.*?["\'`]?(?<file>[\\w@()+.~/\\\\-]*[\\w@()+~-]\\.[A-Za-z]\\w{1,5})', level: 'error', says: 'Something failed at {file}.', about: { kind: 'file', field: 'file' } },
-  { id: 'general-trouble', pattern: '\\b(?<word>error|fatal|exception|failed)\\b', level: 'error', says: 'The game reports trouble ({word}).' },
-  { id: 'general-warning', pattern: '\\bwarn(?:ing)?\\b', level: 'warning', says: 'The game warns of something.' },
-];
-
 interface Reader {
   rule: LogRule;
   pattern: RegExp;
@@ -67,8 +45,8 @@ class Reading {
   private unknown = 0;
   private readonly unknownLines: { line: number; text: string }[] = [];
 
-  constructor(rules: readonly LogRule[], trace: string | undefined) {
-    this.readers = rules.map((rule) => ({ rule, pattern: new RegExp(rule.pattern, rule.id.startsWith('general-') ? 'i' : '') }));
+  constructor(rules: readonly LogRule[], trace: string | undefined, private readonly plain?: PlainReading) {
+    this.readers = rules.map((rule) => ({ rule, pattern: new RegExp(rule.pattern) }));
     this.goesOn = trace === undefined ? GOES_ON : new RegExp(trace);
   }
 
@@ -77,8 +55,8 @@ class Reading {
     let line = whole.length > LONGEST_LINE ? whole.slice(0, LONGEST_LINE) : whole;
     if (line.includes('\u001b')) line = line.replace(COLOURS, '');
     const known = this.bySameText.get(line);
-    if (known !== undefined) return this.again(known, line);
-    const found = this.find(line);
+    if (known !== undefined && (known !== null || !this.plain)) return this.again(known, line);
+    const found = known === null ? undefined : this.find(line);
     if (this.bySameText.size < MOST_MESSAGES) this.bySameText.set(line, found ?? null);
     if (!found && line.trim() !== '' && this.before && this.goesOn.test(line)) {
       if (this.before.count === 1 && this.before.trace.length < MOST_TRACE) this.before.trace.push(line);
@@ -89,6 +67,10 @@ class Reading {
 
   private again(message: LogMessage | null, line: string): void {
     this.before = message ?? undefined;
+    if (this.plain) {
+      if (!message) return this.plain.take(line, this.lines);
+      this.plain.end();
+    }
     if (message) {
       message.count++;
       message.last = this.lines;
@@ -117,18 +99,27 @@ class Reading {
   }
 
   result(): LogReading {
-    return { lines: this.lines, messages: [...this.messages.values()], unknown: this.unknown, unknownLines: this.unknownLines };
+    const messages = [...this.messages.values(), ...(this.plain?.result() ?? [])];
+    return { lines: this.lines, byForm: this.plain !== undefined, messages: this.plain ? messages.sort((a, b) => a.first - b.first) : messages, unknown: this.unknown, unknownLines: this.unknownLines };
   }
+}
+
+/** Is a log read by its own form? Where the card has no rules for it but those that the player made. */
+export const readsByForm = ({ rules }: { rules: readonly LogRule[] }): boolean => rules.every(({ id }) => id.startsWith('own-'));
+
+export interface LogOptions {
+  /** A regular expression for lines that belong to the one before; without it indented ones do. */
+  trace?: string | undefined;
+  /** What no rule knows is read by the form that the log itself has. The endings of the game's files and the packs', in small letters. */
+  plain?: { endings?: ReadonlySet<string> } | undefined;
 }
 
 /**
  * Reads a log by rules; the first rule that fits a line counts. Lines that say the same are folded, CRLF and lone CR are line
  * ends, colours are taken out (ECMA-48), what goes on with a line is kept with it.
- *
- * @param trace a regular expression for lines that belong to the one before; without it indented ones do
  */
-export function readLog(text: string, rules: readonly LogRule[], { trace }: { trace?: string | undefined } = {}): LogReading {
-  const reading = new Reading(rules, trace);
+export function readLog(text: string, rules: readonly LogRule[], { trace, plain }: LogOptions = {}): LogReading {
+  const reading = new Reading(rules, trace, plain && new PlainReading(text, plain.endings));
   for (const line of linesOf(text)) reading.take(line);
   return reading.result();
 }
@@ -136,16 +127,16 @@ export function readLog(text: string, rules: readonly LogRule[], { trace }: { tr
 /** The files that a log misses: what its lines of trouble name as a file. */
 export function missedFiles({ messages }: LogReading, rules: readonly LogRule[]): { path: string; line: number }[] {
   const byId = new Map(rules.map((rule) => [rule.id, rule]));
-  return messages.flatMap(({ rule, level, fields, first }) => {
-    const about = byId.get(rule)?.about;
+  return messages.flatMap(({ rule, level, fields, first, about: own }) => {
+    const about = own ?? byId.get(rule)?.about;
     const path = about?.kind === 'file' && (level === 'warning' || level === 'error') ? fields[about.field] : undefined;
     return path === undefined ? [] : [{ path: about?.kind === 'file' && about.under !== undefined ? joinPath(about.under, path) : path, line: first }];
   });
 }
 
 /** The same for a log of a million lines: tells how far it is and stops when asked to. */
-export async function readLongLog(text: string, rules: readonly LogRule[], { trace, signal, onProgress }: WorkOptions & { trace?: string | undefined } = {}): Promise<LogReading> {
-  const reading = new Reading(rules, trace);
+export async function readLongLog(text: string, rules: readonly LogRule[], { trace, plain, signal, onProgress }: WorkOptions & LogOptions = {}): Promise<LogReading> {
+  const reading = new Reading(rules, trace, plain && new PlainReading(text, plain.endings));
   let done = 0;
   for (const line of linesOf(text)) {
     reading.take(line);

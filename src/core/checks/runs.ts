@@ -1,4 +1,14 @@
-import type { LogMessage } from './readLog';
+import { crc32Of } from '../hash';
+import type { LogMessage } from './logMessage';
+import type { LogReading } from './readLog';
+
+/** How a log stood after a start, so that what a later one adds to it is told from what was there. */
+export interface LogMark {
+  lines: number;
+  characters: number;
+  /** CRC-32 of its text as UTF-8. */
+  crc: number;
+}
 
 /** What is remembered of one start of the game. */
 export interface Run {
@@ -8,6 +18,7 @@ export interface Run {
   loaded?: number | undefined;
   counted: number;
   /** Messages that are warnings or errors, folded. */
+  mark?: LogMark | undefined;
   messages: { rule: string; level: 'warning' | 'error'; says: string; count: number }[];
 }
 
@@ -20,6 +31,23 @@ export interface MessageChange {
   before: number;
   now: number;
 }
+
+const textCrc = (text: string): Promise<number> => crc32Of(new TextEncoder().encode(text));
+
+/** How a log stands now. */
+export const markOf = async (text: string, { lines }: LogReading): Promise<LogMark> => ({ lines, characters: text.length, crc: await textCrc(text) });
+
+/**
+ * How many lines of a log are of earlier starts: all that was there before, where the log goes on with exactly that. A log whose
+ * lines say no time can be the same one written anew, so none of them is.
+ */
+export async function linesBefore(text: string, mark: LogMark | undefined): Promise<number> {
+  if (!mark || mark.characters === 0 || text.length < mark.characters || !/\d:\d\d/.test(text.slice(0, 400))) return 0;
+  return (await textCrc(text.slice(0, mark.characters))) === mark.crc ? mark.lines : 0;
+}
+
+/** What the last start wrote, of a log that keeps what earlier ones did. */
+export const ofLastStart = (reading: LogReading, since: number): LogReading => (since === 0 ? reading : { ...reading, messages: reading.messages.filter(({ last }) => last > since) });
 
 /** The warnings and errors of a log, as they are remembered. */
 export const troublesOf = (messages: readonly LogMessage[]): Run['messages'] =>

@@ -4,7 +4,7 @@ import { openSettings } from '../settings/openSettings';
 import { NEAR_SAYS } from './before';
 import { hidingCures, type Finding, type Fix, type PresentFile } from './finding';
 import { NearestFiles } from './nearest';
-import type { LogMessage } from './readLog';
+import type { LogMessage } from './logMessage';
 
 export interface TraceInput {
   card: GameCard;
@@ -39,18 +39,23 @@ export function traceMessages(messages: readonly LogMessage[], input: TraceInput
   // Found out when they are first asked for: most logs are clean.
   let owners: Map<string, string> | undefined;
   let ownByExtension: Map<string, PresentFile[]> | undefined;
+  let folders: Map<string, string> | undefined;
+  let byName: Map<string, string[]> | undefined;
+  let homes: Map<string, string> | undefined;
   const found: Finding[] = [];
   const keys: { message: LogMessage; key: string }[] = [];
   const singles = new Map<string, number>();
   for (const message of troubles) {
-    const about = byRule.get(message.rule)?.about;
+    const about = message.about ?? byRule.get(message.rule)?.about;
     const value = about && message.fields[about.field];
     if (value !== undefined && about?.kind === 'key') keys.push({ message, key: value });
     else if (value !== undefined && about) {
       const seen = (singles.get(message.rule) ?? 0) + 1;
       singles.set(message.rule, seen);
       if (seen <= MOST_SINGLE) found.push(traceFile(message, value, about.under));
-    } else found.push({ id: `log:${message.rule}:${message.says}`, level: 'wrong', title: message.says, evidence: `Line ${message.first} of the log${times(message)}.`, cause: 'The game said so itself.', fixes: [] });
+      else if (message.rule === 'plain') found.push(spoken(message));
+    } else if (message.rule === 'plain') found.push(spoken(message));
+    else found.push({ id: `log:${message.rule}:${message.says}`, level: 'wrong', title: message.says, evidence: `Line ${message.first} of the log${times(message)}.`, cause: 'The game said so itself.', fixes: [] });
   }
   return [...found, ...traceKeys()];
 
@@ -59,7 +64,7 @@ export function traceMessages(messages: readonly LogMessage[], input: TraceInput
     const wanted = (under === undefined ? whereNamed(path) : joinPath(under, path)) as TargetPath;
     const layer = layerOf.get(nameKey(wanted));
     const evidence = `Line ${message.first} of the log${times(message)}: ${message.text.trim().slice(0, 200)}`;
-    const base = { id: `log:${message.rule}:${nameKey(wanted)}`, level: 'wrong' as const, title: message.says, evidence };
+    const base = { id: message.rule === 'plain' ? `log:plain:${message.says}` : `log:${message.rule}:${nameKey(wanted)}`, level: 'wrong' as const, title: message.says, evidence };
     const there = spelled.get(nameKey(wanted));
     // It is there under other capitals, and the game says that it is not.
     if (there !== undefined && layer !== undefined && there !== wanted)
@@ -93,6 +98,17 @@ export function traceMessages(messages: readonly LogMessage[], input: TraceInput
     };
   }
 
+  /** A message as it stands, with the pack whose name or folder it names. */
+  function spoken(message: LogMessage): Finding {
+    const base = { id: `log:plain:${message.says}`, level: 'wrong' as const, title: message.says, evidence: `Line ${message.first.toLocaleString('en')} of the log${times(message)}.` };
+    folders ??= packFolders(input.files, input.nameOf);
+    const low = nameKey([message.text, ...message.trace].join(' ')).replace(/[^\p{L}\p{N}]+/gu, ' ');
+    const named = new Set([...folders].flatMap(([name, layer]) => (` ${low} `.includes(` ${name} `) ? [layer] : [])));
+    const [layer] = named;
+    if (layer === undefined || named.size > 1) return { ...base, cause: 'The game said so itself.', fixes: [] };
+    return { ...base, layer, cause: `The line names something of “${input.nameOf(layer)}”.`, fixes: [{ kind: 'take out', label: `Take “${input.nameOf(layer)}” out`, layer }] };
+  }
+
   /** The pack that has the most to do with a place: the one whose files lie nearest around it. */
   function ownerOf(wanted: TargetPath): string | undefined {
     owners ??= folderOwners(input.files);
@@ -105,9 +121,24 @@ export function traceMessages(messages: readonly LogMessage[], input: TraceInput
 
   /** A path as a log writes it, without knowing the folder: the file of the game whose path ends in it. */
   function whereNamed(path: string): string {
-    const key = nameKey(path);
-    for (const [one, target] of spelled) if (one === key || one.endsWith(`/${key}`)) return target;
-    return joinPath(input.card.roots[0]?.id ?? 'game', path);
+    const names = path.split('/');
+    const root = input.card.roots[0]?.id ?? 'game';
+    byName ??= groupByName(input.files);
+    const same = byName.get(nameKey(baseName(path))) ?? [];
+    // A whole path of the computer ends in one of the game.
+    for (let from = 0; from < names.length; from++) {
+      const key = nameKey(names.slice(from).join('/'));
+      const found = same.find((one) => nameKey(one) === key || nameKey(one).endsWith(`/${key}`));
+      if (found !== undefined && (from === 0 || from < names.length - 1)) return found;
+    }
+    // What is missing lies in a folder that is there.
+    homes ??= new Map(input.files.map(({ target }) => [nameKey(parentOf(target)), parentOf(target)]));
+    for (let from = 0; from < names.length - 1; from++)
+      for (const { id } of input.card.roots) {
+        const home = homes.get(nameKey(joinPath(id, names.slice(from, -1).join('/'))));
+        if (home !== undefined) return joinPath(home, baseName(path));
+      }
+    return joinPath(root, /^[a-z]:$/i.test(names[0] as string) ? baseName(path) : path);
   }
 
   /** One of the game's own files of the same name in another folder, else of the same kind. */
@@ -164,4 +195,40 @@ function groupByExtension(files: readonly PresentFile[]): Map<string, PresentFil
     else groups.set(extension, [file]);
   }
   return groups;
+}
+
+/** Files by their names. */
+function groupByName(files: readonly PresentFile[]): Map<string, string[]> {
+  const groups = new Map<string, string[]>();
+  for (const { target } of files) {
+    const name = nameKey(baseName(target));
+    const group = groups.get(name);
+    if (group) group.push(target);
+    else groups.set(name, [target]);
+  }
+  return groups;
+}
+
+/** Shorter names of folders and packs stand in lines by chance. */
+const SHORTEST_NAME = 5;
+
+/** Names by which a line can mean a pack, as words with blanks: what it is called, and folders that it alone brings. */
+function packFolders(files: readonly PresentFile[], nameOf: (layer: string) => string): Map<string, string> {
+  const words = (name: string) => nameKey(name).replace(/[^\p{L}\p{N}]+/gu, ' ').trim();
+  const found = new Map<string, string>();
+  const common = new Set<string>();
+  const note = (name: string, layer: string | undefined) => {
+    const known = found.get(name);
+    if (layer === undefined || (known !== undefined && known !== layer)) common.add(name);
+    else found.set(name, layer);
+  };
+  const folders = new Map<string, string | undefined>();
+  for (const { target, layer } of files) for (let folder = parentOf(target); folder.includes('/'); folder = parentOf(folder)) {
+    if (folders.has(folder) && folders.get(folder) === layer) break;
+    folders.set(folder, folders.has(folder) ? undefined : layer);
+  }
+  for (const [folder, layer] of folders) note(words(baseName(folder)), layer);
+  for (const layer of new Set(files.flatMap((file) => file.layer ?? []))) note(words(nameOf(layer)), layer);
+  for (const name of found.keys()) if (common.has(name) || name.length < SHORTEST_NAME) found.delete(name);
+  return found;
 }

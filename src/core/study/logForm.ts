@@ -8,17 +8,34 @@ export interface LogForm {
   share: number;
 }
 
-const TIME = /^(?:\d{4}[-/.]\d\d?[-/.]\d\d?|\d\d?[-/.]\d\d?[-/.]\d{2,4})?[T ,]*\d{1,2}:\d{2}(?::\d{2})?(?:[.,]\d+)?Z?|^\d{4}[-/.]\d\d[-/.]\d\d|^\d+[.,]\d{3,}s?|^\+?\d{1,9}(?:ms)?(?=[\])|:\s])/;
+const TIME = /^(?:\p{Lu}\p{Ll}{2}\s+\d{1,2}\s+\d{1,2}:\d{2}(?::\d{2})?)|^(?:\d{4}[-/.]\d\d?[-/.]\d\d?|\d\d?[-/.]\d\d?[-/.]\d{2,4})?[T ,]*\d{1,2}:\d{2}(?::\d{2})?(?:[.,]\d+)?Z?|^\d{4}[-/.]\d\d[-/.]\d\d|^\d+[.,]\d{3,}s?|^\+?\d{1,9}(?:ms)?(?=[\])|:;\s])/u;
 const LEVEL = /^(?:trace|debug|verbose|info(?:rmation)?|note|notice|warn(?:ing)?|error|err|fatal|critical|severe|[TDIWEF])(?=[\s\]):>|,-]|$)/i;
-const PLACE = /^[\p{L}_][\p{L}\p{N}_.:/-]{1,40}(?=[\])>]|\s*[:|]\s|\s+-\s)/u;
-const BETWEEN = /^[\s[\](){}<>|:,-]+/;
+const PLACE = /^[\p{L}_][\p{L}\p{N}_.:/-]{1,40}(?:\[\d+\])?(?=[\])>]|\s*[:|]\s|\s+-\s)/u;
+const BETWEEN = /^[\s[\](){}<>|:;,-]+/;
 /** So many lines are looked at. */
 const LOOKED_AT = 400;
 const MOST_PARTS = 4;
+const SEVERITIES = ['fatal', 'fatal', 'critical', 'error', 'warning', 'notice', 'info', 'debug'];
 
-function partsOf(line: string): LogForm['parts'] {
+/** What stands before the message of a line, and the message. */
+export interface Beginning {
+  parts: LogForm['parts'];
+  level: string | undefined;
+  place: string | undefined;
+  rest: string;
+}
+
+/** Takes a line of a log apart: time, level and place in any order, as far as they stand before the message. */
+export function beginningOf(line: string): Beginning {
   const parts: LogForm['parts'] = [];
-  let rest = line.replace(BETWEEN, '');
+  const said: { level?: string; place?: string } = {};
+  // A number in front is a priority: its last three bits say how grave it is (RFC 5424, 6.2.1).
+  const priority = /^<(\d{1,3})>\d?\s?/.exec(line);
+  if (priority) {
+    parts.push('level');
+    said.level = SEVERITIES[Number(priority[1]) % 8] as string;
+  }
+  let rest = line.slice(priority?.[0].length ?? 0).replace(BETWEEN, '');
   while (parts.length < MOST_PARTS) {
     const time = parts.includes('time') ? null : TIME.exec(rest);
     const level = time || parts.includes('level') ? null : LEVEL.exec(rest);
@@ -26,9 +43,11 @@ function partsOf(line: string): LogForm['parts'] {
     const found = time ?? level ?? place;
     if (!found) break;
     parts.push(time ? 'time' : level ? 'level' : 'place');
+    if (level) said.level = level[0];
+    if (place) said.place = place[0];
     rest = rest.slice(found[0].length).replace(BETWEEN, '');
   }
-  return parts;
+  return { parts, level: said.level, place: said.place, rest };
 }
 
 /** The form that most lines of a log have; undefined where they have none in common. */
@@ -37,7 +56,7 @@ export function logFormOf(text: string): LogForm | undefined {
   if (lines.length < 3) return undefined;
   const forms = new Map<string, { parts: LogForm['parts']; lines: string[] }>();
   for (const line of lines) {
-    const parts = partsOf(line);
+    const { parts } = beginningOf(line);
     const known = forms.get(parts.join()) ?? { parts, lines: [] };
     forms.set(parts.join(), known);
     known.lines.push(line);

@@ -48,7 +48,7 @@ export function GivenLogs() {
       </details>
       {given && (
         <>
-          <Notice level="note" title={`“${given.name}”, read with ${given.rulesOf === 'general words of trouble' ? given.rulesOf : `the rules of ${given.rulesOf}`}`} onDismiss={() => setGiven(undefined)}>
+          <Notice level="note" title={`“${given.name}”, read ${given.rulesOf === '' ? 'by the form that its lines have' : `with the rules of ${given.rulesOf}`}`} onDismiss={() => setGiven(undefined)}>
             <p>{given.findings.length === 0 ? 'Nothing in it points to something wrong.' : `${given.findings.length} ${given.findings.length === 1 ? 'finding' : 'findings'} in it.`}</p>
           </Notice>
           {given.findings.slice(0, 20).map((finding) => (

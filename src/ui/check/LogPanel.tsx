@@ -1,6 +1,6 @@
 'use client';
 
-import { useState } from 'react';
+import { Fragment, useState } from 'react';
 import { Button, Form, Nav } from 'react-bootstrap';
 import { useGame } from '@/ui/engine';
 import { count, many, place } from '@/ui/shared/format';
@@ -9,6 +9,8 @@ import { MakeRule } from './MakeRule';
 
 /** Messages that are listed at once. */
 const LISTED = 300;
+const PARTS = ['folded', 'unknown', 'text'] as const;
+const isTrouble = ({ level }: LogView['messages'][number]): boolean => level === 'warning' || level === 'error';
 const LEVELS = { error: 'trouble', warning: 'warning', good: 'good', note: 'note' } as const;
 
 /** What the game wrote: repeated lines folded, or as it stands. */
@@ -31,13 +33,13 @@ export function LogPanel({ log, old = false, given = false }: { log: LogView; ol
               <span className="path">{place(log.target, roots)}</span>,{' '}
             </>
           )}
-          {many(log.lines, 'line')}, {count(known)} understood, {count(log.unknown)} not
+          {many(log.lines, 'line')}, {log.byForm ? `${many(log.messages.length, 'different message')}, ${count(log.messages.filter(isTrouble).length)} of trouble` : `${count(known)} understood, ${count(log.unknown)} not`}
           {old && ', from before the latest deployment'}
         </span>
       </div>
       <div className="between">
         <Nav variant="underline" className="parts" activeKey={part} onSelect={(key) => setPart(key === 'unknown' || key === 'text' ? key : 'folded')} aria-label="Log">
-          {(['folded', 'unknown', 'text'] as const).map((one) => (
+          {PARTS.filter((one) => one !== 'unknown' || !log.byForm).map((one) => (
             <Nav.Item key={one}>
               <Nav.Link eventKey={one} as="button" aria-current={part === one ? 'page' : undefined}>
                 {{ folded: 'Folded', unknown: 'Not understood', text: 'As it stands' }[one]}
@@ -50,16 +52,12 @@ export function LogPanel({ log, old = false, given = false }: { log: LogView; ol
       {part === 'folded' && (
         <ul className="reasons log-lines" aria-label="Messages">
           {messages.length === 0 && <li className="quiet">No such message.</li>}
-          {messages.slice(0, LISTED).map(({ rule, says, level, count: times, first, text, trace }) => (
-            <li key={`${rule} ${says}`}>
-              <span className={`mode level-${level}`}>{LEVELS[level]}</span> {says} <span className="small quiet">{times > 1 ? `${count(times)} times, first in` : ''} line {count(first)}</span>
-              {trace.length > 0 && (
-                <details className="small">
-                  <summary>Where in the program</summary>
-                  <pre className="log m-0">{[text, ...trace].join('\n')}</pre>
-                </details>
-              )}
-            </li>
+          {log.before > 0 && <li className="quiet small">Since the last start, from line {count(log.before + 1)} on{messages[0] && messages[0].last <= log.before ? ': nothing' : ''}</li>}
+          {messages.slice(0, LISTED).map((message, i) => (
+            <Fragment key={`${message.rule} ${message.says} ${message.first}`}>
+              {log.before > 0 && message.last <= log.before && (messages[i - 1]?.last ?? Infinity) > log.before && <li className="quiet small">From earlier starts</li>}
+              <Message message={message} onExplain={given ? undefined : setLine} />
+            </Fragment>
           ))}
         </ul>
       )}
@@ -80,12 +78,32 @@ export function LogPanel({ log, old = false, given = false }: { log: LogView; ol
           ))}
         </ul>
       )}
-      {part === 'unknown' && line !== undefined && <MakeRule key={line} line={line} onDone={() => setLine(undefined)} />}
+      {part !== 'text' && line !== undefined && <MakeRule key={line} line={line} onDone={() => setLine(undefined)} />}
       {part === 'text' && (
         <pre className="log" tabIndex={0} style={{ maxHeight: '24rem' }}>
           {log.text}
         </pre>
       )}
     </section>
+  );
+}
+
+/** One message, folded. */
+function Message({ message: { rule, says, level, count: times, first, text, trace }, onExplain }: { message: LogView['messages'][number]; onExplain: ((line: string) => void) | undefined }) {
+  return (
+    <li>
+      <span className={`mode level-${level}`}>{LEVELS[level]}</span> {says} <span className="small quiet">{times > 1 ? `${count(times)} times, first in` : ''} line {count(first)}</span>
+      {trace.length > 0 && (
+        <details className="small">
+          <summary>{rule === 'plain' ? 'All of its lines' : 'Where in the program'}</summary>
+          <pre className="log m-0">{[text, ...trace].join('\n')}</pre>
+        </details>
+      )}
+      {rule === 'plain' && onExplain && (
+        <Button size="sm" variant="link" className="py-0" aria-label={`Make a rule of line ${first}`} onClick={() => onExplain(text)}>
+          Say what it means
+        </Button>
+      )}
+    </li>
   );
 }
