@@ -64,6 +64,16 @@ export const makeGame = (): { top: string; game: string; backup: string } => {
   writeFileSync(path.join(game, 'settings.ini'), '[Look]\nWide=1\n');
   return { top, game, backup: path.join(top, 'backup') };
 };
+/** A game of these files on the disk. */
+export function ownGame(files: Record<string, string>): { game: string; backup: string } {
+  const top = mkdtempSync(path.join(tmpdir(), 'satchel-own-'));
+  for (const [file, text] of Object.entries(files)) {
+    mkdirSync(path.dirname(path.join(top, 'game', file)), { recursive: true });
+    writeFileSync(path.join(top, 'game', file), text);
+  }
+  return { game: path.join(top, 'game'), backup: path.join(top, 'backup') };
+}
+
 /** Every file with its bytes, every folder and link. */
 export function treeOf(at: string, from = at): Record<string, string> {
   const found: Record<string, string> = {};

@@ -68,6 +68,7 @@ export { checkValue, type KeyRule } from './settings/values';
 export type { SettingsDocument, SettingsEntry } from './settings/document';
 export { applySettings, takeBackSettings, type AppliedEdit, type Edit } from './settings/edits';
 export { listFolders, planDeployment, type Listing } from './deploy/plan';
+export { PresentFiles, type Presence, type PresentRow } from './deploy/present';
 export { planAsCsv, planAsJson } from './deploy/planTable';
 export { deploy, keepMade, recover, type DeployOptions, type Recovery } from './deploy/deploy';
 export { stuckAnswers, type Stuck, type StuckAnswer } from './deploy/asking';

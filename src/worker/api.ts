@@ -1,5 +1,5 @@
 import type {
-  ArchivePart, BackupComparison, BaseChoice, Decision, DiffLine, Drift, Failure, FileKind, GameCard, Guide, ChecklistItem, Statement, LedgerEntry, LogRule, MadeFile, MergeConflict, Minded, OrderRule, OverlapRow, PackFormat, PackNotice, Pick, PlacedPart, Progress, Question, Recovery, Room, SnippetPlace, StatedFact, Standing, StepAction, Stuck, StuckAnswer, TargetPath, TreeRow, Warning,
+  ArchivePart, BackupComparison, BaseChoice, Decision, DiffLine, Drift, Failure, FileKind, GameCard, Guide, ChecklistItem, Statement, LedgerEntry, LogRule, MadeFile, MergeConflict, Minded, OrderRule, OverlapRow, PackFormat, PackNotice, Pick, PlacedPart, Presence, PresentRow as CorePresentRow, Progress, Question, Recovery, Room, SnippetPlace, StatedFact, Standing, StepAction, Stuck, StuckAnswer, TargetPath, TreeRow, Warning,
 } from '@/core';
 import type { GivenFolder } from '@/bridge/wire';
 import type { CheckCommand, CheckView, GivenLog } from './apiCheck';
@@ -266,6 +266,8 @@ export type RowsQuery =
   | { view: 'settings'; file: string; search: string }
   /** The overlap picture; `all` also shows what only one layer brings. */
   | { view: 'overlaps'; open: string[]; search: string; all: boolean }
+  /** The game's folders as they are; `touched` are all files that are not only the game's own. */
+  | { view: 'present'; only: Presence | 'all' | 'touched'; open: string[]; search: string }
   /** What a pack covers, what covers it, and what would come back if it went. */
   | { view: 'relations'; layer: string; relation: Relation; search: string };
 
@@ -331,7 +333,30 @@ export interface RelationRow {
   tag: Tag | undefined;
 }
 
-export type Row = PlaceRow | StepRow | OverlapRow | RelationRow | SettingRow;
+/** A file or folder of the game as it lies there. */
+export interface PresentRow extends CorePresentRow {
+  /** The name of what put it there. */
+  by: string | undefined;
+  tag: Tag | undefined;
+}
+
+/** The game's folders as they are, counted. */
+export interface PresentView {
+  counts: Record<Presence, number>;
+  /** Folders that are shown open at first. */
+  first: Record<'all' | 'touched', string[]>;
+}
+
+/** One file of the game's folders, and all that is known of it. */
+export interface FileNow {
+  presence: Presence;
+  by: string | undefined;
+  story: FileStory;
+  /** Deployments that had to do with it, the latest first. */
+  history: { number: number; at: number; title: string; action: StepAction; by: string | undefined }[];
+}
+
+export type Row = PlaceRow | StepRow | OverlapRow | RelationRow | SettingRow | PresentRow;
 
 /** Everything the interface can ask of the worker. Failures are thrown as `{ failure }`. */
 export interface EngineApi {
@@ -399,6 +424,8 @@ export interface EngineApi {
   changeStack(command: StackCommand): Promise<string | undefined>;
   /** Who brings a file, who wins, and what was there before. */
   fileStory(target: string): Promise<FileStory>;
+  presentFiles(): Promise<PresentView>;
+  fileNow(target: string): Promise<FileNow>;
   pictureAt(target: string, from: ContentFrom): Promise<Blob | undefined>;
   compareAt(target: string, a: ContentFrom, b: ContentFrom): Promise<DiffLine[]>;
   previewMerge(layers: string[], container?: string): Promise<MergePreview>;

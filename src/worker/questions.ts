@@ -1,9 +1,10 @@
 import { SatchelError, compareTexts, editsOfText, kindOf, nameKey, parentOf, planAsCsv, planAsJson, readLog, readSnippet, type BackupComparison, type DiffLine, type SnippetPlace, type TargetPath } from '@/core';
 import { memory } from '@/storage/memory';
-import type { ContentFrom, FileStory, MergePreview, PlaceMapView, PlanView, RestoreScope, Row, RowsQuery, SettingsText } from './api';
+import type { ContentFrom, FileNow, FileStory, MergePreview, PlaceMapView, PlanView, PresentView, RestoreScope, Row, RowsQuery, SettingsText } from './api';
 import { overlapTree } from './overlaps';
 import { previewMerge } from './packMerging';
 import { placeMap } from './placeMap';
+import { fileNow, presentView } from './present';
 import { readSound, readText } from './reading';
 import { findRows } from './rows';
 import { comparisonOf, restorePlan } from './safety';
@@ -52,6 +53,14 @@ export abstract class Questions {
 
   async fileStory(target: string): Promise<FileStory> {
     return fileStory(this.open, target as TargetPath);
+  }
+
+  async presentFiles(): Promise<PresentView> {
+    return presentView(this.open);
+  }
+
+  async fileNow(target: string): Promise<FileNow> {
+    return fileNow(this.open, target as TargetPath);
   }
 
   async pictureAt(target: string, from: ContentFrom): Promise<Blob | undefined> {

@@ -1,6 +1,7 @@
 import { LEFT_OUT_SAYS, RuleBook, isUnder, joinPath, leftOutOf, nameKey, readLedgerSteps, targetOf, type Difference, type ImageInfo, type JournalStep, type PlanStep, type TreeRow } from '@/core';
 import type { PlaceRow, Row, RowsQuery, StepRow } from './api';
 import { overlapTree, relationRows } from './overlaps';
+import { presentRows } from './present';
 import type { Session } from './session';
 import { differences, restorePlan } from './safety';
 import { settingRows } from './settings';
@@ -28,6 +29,8 @@ export async function findRows(session: Session, query: RowsQuery): Promise<Lazy
       return settingRows(session, query.file, query.search);
     case 'overlaps':
       return overlapTree(session, query.all).rows(new Set(query.open), query.search);
+    case 'present':
+      return presentRows(session, query);
     case 'relations':
       return relationRows(session, query.layer, query.relation, query.search);
   }

@@ -33,7 +33,7 @@ export function beginningOf(line: string): Beginning {
   const priority = /^<(\d{1,3})>\d?\s?/.exec(line);
   if (priority) {
     parts.push('level');
-    said.level = SEVERITIES[Number(priority[1]) % 8] as string;
+    said.level = SEVERITIES[Number(priority[1]) % 8];
   }
   let rest = line.slice(priority?.[0].length ?? 0).replace(BETWEEN, '');
   while (parts.length < MOST_PARTS) {

@@ -1,5 +1,6 @@
 'use client';
 
+import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
@@ -44,6 +45,9 @@ export function Ledger() {
             <h1>The way back</h1>
             <p className="m-0 quiet">{putBack.total === 0 ? 'The game’s folders hold nothing that came from a pack.' : `Puts ${title} back as it was before the first deployment. Your packs and decisions stay here and can be deployed again.`}</p>
           </div>
+          <Link className="btn btn-outline-primary" href="/game/files">
+            What is in the game now
+          </Link>
           <Backup />
           <Button variant="outline-secondary" disabled={busy} onClick={() => void saveCopy()}>
             Save a copy of the folders

@@ -2,11 +2,10 @@
 
 import { useEffect, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { PlanFigures } from '@/ui/deploy/PlanFigures';
-import { StepRows } from '@/ui/deploy/StepRows';
 import { useEngine, useGame } from '@/ui/engine';
-import { many, place } from '@/ui/shared/format';
-import type { PlanView, RestoreScope } from '@/worker/api';
+import { place } from '@/ui/shared/format';
+import type { RestoreScope } from '@/worker/api';
+import { RestorePreview } from './RestorePreview';
 
 type What = RestoreScope['what'];
 
@@ -17,10 +16,10 @@ export function RestorePart() {
   const [what, setWhat] = useState<What>('pack');
   const [chosen, setChosen] = useState('');
   const [places, setPlaces] = useState<{ files: string[]; folders: string[] }>({ files: [], folders: [] });
-  const [preview, setPreview] = useState<{ scope: RestoreScope; plan: PlanView }>();
+  const [looking, setLooking] = useState<RestoreScope>();
   const revision = snapshot?.revision;
   useEffect(() => {
-    setPreview(undefined);
+    setLooking(undefined);
     void act((engine) => engine.deployedPlaces()).then((found) => found && setPlaces(found));
   }, [act, revision]);
 
@@ -28,13 +27,9 @@ export function RestorePart() {
   const options = what === 'pack' ? deployed.map(({ layer, name }) => ({ id: layer, name })) : (what === 'folder' ? places.folders : places.files).map((target) => ({ id: target, name: place(target, roots) }));
   const found = options.find(({ id, name }) => id === chosen || name === chosen)?.id;
   const scope: RestoreScope | undefined = found === undefined ? undefined : what === 'pack' ? { what, layer: found } : { what, at: found };
-  const look = async () => {
-    const plan = scope && (await act((engine) => engine.previewRestore(scope)));
-    if (scope && plan) setPreview({ scope, plan });
-  };
   const choose = (value: string) => {
     setChosen(value);
-    setPreview(undefined);
+    setLooking(undefined);
   };
   return (
     <section className="sheet stackup" aria-label="Put back a part">
@@ -64,32 +59,11 @@ export function RestorePart() {
             </datalist>
           </>
         )}
-        <Button size="sm" variant="outline-primary" disabled={busy || !scope} onClick={() => void look()}>
+        <Button size="sm" variant="outline-primary" disabled={busy || !scope} onClick={() => setLooking(scope)}>
           Show what would happen
         </Button>
       </div>
-      {preview && (
-        <>
-          <PlanFigures plan={preview.plan} />
-          {preview.plan.total > 0 && (
-            <div style={{ height: '12rem' }}>
-              <StepRows label="What putting it back does" query={{ view: 'restore', scope: preview.scope, search: '' }} />
-            </div>
-          )}
-          <div className="row-of">
-            {preview.plan.total > 0 ? (
-              <Button size="sm" variant="danger" disabled={busy} onClick={() => void act((engine) => engine.keepSafe({ do: 'restore', scope: preview.scope }))}>
-                Put back {many(preview.plan.total, 'file')}
-              </Button>
-            ) : (
-              <span className="quiet">Nothing of it is in the game’s folders.</span>
-            )}
-            <Button size="sm" variant="outline-secondary" onClick={() => setPreview(undefined)}>
-              Leave it as it is
-            </Button>
-          </div>
-        </>
-      )}
+      {looking && <RestorePreview scope={looking} onClose={() => setLooking(undefined)} />}
     </section>
   );
 }

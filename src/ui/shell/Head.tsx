@@ -43,6 +43,9 @@ export function Head() {
           <Dropdown.Item as={Link} href="/game/card">
             How {game.title} works…
           </Dropdown.Item>
+          <Dropdown.Item as={Link} href="/game/files">
+            What is in the game now…
+          </Dropdown.Item>
           <Dropdown.Item as={Link} href="/?choose">
             Set up another game
           </Dropdown.Item>

@@ -1,0 +1,5 @@
+import { InGame } from '@/ui/ingame/InGame';
+
+export default function FilesPage() {
+  return <InGame />;
+}
