@@ -1,17 +1,9 @@
 import { execFileSync } from 'node:child_process';
-import { chmodSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { expect, test } from '@playwright/test';
-import { Started, makeGame, treeOf } from './started';
+import { Started, makeDialog, makeGame, treeOf } from './started';
 import { putEverythingBack, step } from './support';
-
-/** A folder dialog for tests: it answers what stands in a file, and without one as somebody who closes it. */
-function makeDialog(top: string): { program: string; answer(folder: string | undefined): void } {
-  const [program, file] = [path.join(top, 'dialog.sh'), path.join(top, 'answer.txt')];
-  writeFileSync(program, `#!/bin/sh\n[ -f "${file}" ] && cat "${file}" && exit 0\nexit 1\n`);
-  chmodSync(program, 0o755);
-  return { program, answer: (folder) => (folder === undefined ? rmSync(file, { force: true }) : writeFileSync(file, `${folder}\n`)) };
-}
 
 test('a game is added in the computer’s own folder dialog, and is there at the next start without a word', async ({ page }) => {
   const { top, game, backup } = makeGame();

@@ -15,7 +15,7 @@ test('what is in the game now: who put each file there, what was there before, w
     await page.getByLabel('Choose downloads').setInputFiles({ name: 'brass.zip', mimeType: 'application/zip', buffer: Buffer.from(zipSync({ 'lamps/oil/oil.lmp': text('brass oil'), 'lamps/wick/wick.lmp': text('brass wick'), 'lamps/brass/brass.lmp': text('brass'), 'readme.txt': text('In lamp.ini set Bright to 3.\n') })) });
     await expect(page.getByRole('heading', { name: 'Brass', level: 1 })).toBeVisible();
     await step(page, 'Settings').click();
-    await page.getByRole('button', { name: 'Set Bright to 3' }).click();
+    await page.getByRole('button', { name: 'Set Light › Bright to 3' }).click();
     await deploy(page, /\d+ of \d+ landed/);
     await step(page, 'Ledger').click();
     await page.getByRole('link', { name: 'What is in the game now' }).click();

@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { lstatSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, readlinkSync, statSync, writeFileSync } from 'node:fs';
+import { chmodSync, lstatSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, readlinkSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, type Page } from '@playwright/test';
@@ -93,4 +93,12 @@ export async function setUpGame(page: Page, app: Started, title = 'My own game')
   await page.getByRole('button', { name: `Use ${app.folder}` }).click();
   await page.getByRole('button', { name: 'Looks right' }).click();
   await expect(page.getByRole('heading', { name: `Begin with one pack for ${title}` })).toBeVisible();
+}
+
+/** A folder dialog for tests: it answers what stands in a file, and without one as somebody who closes it. */
+export function makeDialog(top: string): { program: string; answer(folder: string | undefined): void } {
+  const [program, file] = [path.join(top, 'dialog.sh'), path.join(top, 'answer.txt')];
+  writeFileSync(program, `#!/bin/sh\n[ -f "${file}" ] && cat "${file}" && exit 0\nexit 1\n`);
+  chmodSync(program, 0o755);
+  return { program, answer: (folder) => (folder === undefined ? rmSync(file, { force: true }) : writeFileSync(file, `${folder}\n`)) };
 }

@@ -11,7 +11,8 @@ interface Dialog {
   env?: Record<string, string>;
 }
 
-const TITLE = 'Choose the folder that the game is installed in';
+/** What the dialog says above it. */
+export const TITLES = { game: 'Choose the folder that the game is installed in', downloads: 'Choose the folder that your downloads come into' } as const;
 /** More than this no path has, in bytes. */
 const LONGEST = 64 * 1024;
 
@@ -38,15 +39,15 @@ function findProgram(name: string): string | undefined {
 }
 
 /** The dialog of this computer; undefined where it has none. `SATCHEL_DIALOG` names another program, which gets the title and a folder. */
-function dialogOf(near: string): Dialog | undefined {
+function dialogOf(near: string, title: string): Dialog | undefined {
   const own = process.env.SATCHEL_DIALOG;
-  if (own) return { program: own, args: [TITLE, near] };
-  if (process.platform === 'win32') return { program: 'powershell.exe', args: ['-NoProfile', '-STA', '-EncodedCommand', Buffer.from(WINDOWS, 'utf16le').toString('base64')], env: { SATCHEL_TITLE: TITLE, SATCHEL_NEAR: near } };
-  if (process.platform === 'darwin') return { program: '/usr/bin/osascript', args: [...MAC.flatMap((line) => ['-e', line]), TITLE, near] };
+  if (own) return { program: own, args: [title, near] };
+  if (process.platform === 'win32') return { program: 'powershell.exe', args: ['-NoProfile', '-STA', '-EncodedCommand', Buffer.from(WINDOWS, 'utf16le').toString('base64')], env: { SATCHEL_TITLE: title, SATCHEL_NEAR: near } };
+  if (process.platform === 'darwin') return { program: '/usr/bin/osascript', args: [...MAC.flatMap((line) => ['-e', line]), title, near] };
   if (!process.env.DISPLAY && !process.env.WAYLAND_DISPLAY) return undefined;
   const [zenity, kdialog] = [findProgram('zenity'), findProgram('kdialog')];
-  if (zenity) return { program: zenity, args: ['--file-selection', '--directory', `--title=${TITLE}`, `--filename=${near}${path.sep}`] };
-  return kdialog ? { program: kdialog, args: ['--title', TITLE, '--getexistingdirectory', near] } : undefined;
+  if (zenity) return { program: zenity, args: ['--file-selection', '--directory', `--title=${title}`, `--filename=${near}${path.sep}`] };
+  return kdialog ? { program: kdialog, args: ['--title', title, '--getexistingdirectory', near] } : undefined;
 }
 
 /** Where programs keep what belongs to their user, below the home folder. */
@@ -73,12 +74,13 @@ let open = false;
  * Opens this computer's own folder dialog and waits for its user. The page cannot choose: what comes back was chosen by hand.
  *
  * @param near the folder that it begins in
+ * @param title what it says above
  * @returns an absolute path; undefined where the user changed their mind
  * @throws SatchelError `no-dialog`, `dialog-open`, `cancelled`
  */
-export async function askForFolder(near: string, signal: AbortSignal): Promise<string | undefined> {
+export async function askForFolder(near: string, signal: AbortSignal, title: string = TITLES.game): Promise<string | undefined> {
   if (open) throw new SatchelError('dialog-open');
-  const dialog = dialogOf(near);
+  const dialog = dialogOf(near, title);
   if (!dialog) throw new SatchelError('no-dialog', { why: 'none of its programs for that was found' });
   open = true;
   try {

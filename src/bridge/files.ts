@@ -1,3 +1,4 @@
+import type { FileHandle } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { SatchelError, crc32OfFile, hashOfFile, inParallel, type Digest, type FileStat } from '@/core';
 import type { DiskFolder } from './disk';
@@ -35,14 +36,23 @@ export async function listFiles(folder: DiskFolder, under: string): Promise<Resp
   return new Response(stream, { headers: { 'Content-Type': 'application/x-ndjson', 'Cache-Control': 'no-store' } });
 }
 
-/** A file's bytes, streamed from the disk. */
-export async function sendFile(folder: DiskFolder, path: string): Promise<Response> {
+/** A file's bytes, streamed from the disk: all, or those that a `Range` asks for (RFC 9110, 14.2, one range with both ends). */
+export async function sendFile(folder: DiskFolder, path: string, range: string | null = null): Promise<Response> {
   const { handle, size } = await folder.openFile(path);
+  return sendBytes(handle, size, range);
+}
+
+export async function sendBytes(handle: FileHandle, size: number, range: string | null): Promise<Response> {
+  const asked = /^bytes=(\d{1,15})-(\d{1,15})$/.exec(range ?? '');
+  const start = asked ? Number(asked[1]) : 0;
   // The size that was told is kept, even if the file grows meanwhile.
-  const stream = size === 0 ? undefined : handle.createReadStream({ start: 0, end: size - 1, highWaterMark: 1024 * 1024 });
+  const end = Math.min(asked ? Number(asked[2]) : size - 1, size - 1);
+  const length = Math.max(0, end - start + 1);
+  const stream = length === 0 ? undefined : handle.createReadStream({ start, end, highWaterMark: 1024 * 1024 });
   if (!stream) await handle.close();
   return new Response(stream ? (Readable.toWeb(stream) as ReadableStream) : null, {
-    headers: { 'Content-Type': 'application/octet-stream', 'Content-Length': String(size), 'Content-Disposition': 'attachment', 'X-Content-Type-Options': 'nosniff', 'Content-Security-Policy': "default-src 'none'; sandbox", 'Cache-Control': 'no-store' },
+    status: asked ? 206 : 200,
+    headers: { 'Content-Type': 'application/octet-stream', 'Content-Length': String(length), ...(asked ? { 'Content-Range': `bytes ${start}-${end}/${size}` } : {}), 'Content-Disposition': 'attachment', 'X-Content-Type-Options': 'nosniff', 'Content-Security-Policy': "default-src 'none'; sandbox", 'Cache-Control': 'no-store' },
   });
 }
 

@@ -5,6 +5,7 @@ import path from 'node:path';
 import { SatchelError, reasonOf } from '@/core';
 import { z } from 'zod';
 import { DiskFolder } from './disk';
+import { Downloads } from './downloads';
 import type { BridgePart, GivenFolder } from './wire';
 
 /** What the start script hands over. */
@@ -28,11 +29,13 @@ class GivenFolders {
   private stamp = '';
   private readonly backup: string;
   private readonly started: readonly string[];
+  readonly downloads: Downloads;
 
   constructor(text: string) {
     const { folders, backup } = givenSchema.parse(JSON.parse(text));
     this.backup = backup;
     this.started = folders;
+    this.downloads = new Downloads(backup, () => [...this.open.values()].map(({ note }) => note.path));
     for (const one of folders) this.take(one, false);
     this.look(true);
   }
@@ -165,3 +168,10 @@ export function addChosen(chosen: string): GivenFolder {
 }
 
 export const forgetChosen = (id: string): boolean => folders()?.forget(id) === true;
+
+/** The folder that downloads come into. @throws SatchelError `bridge-closed` */
+export function downloads(): Downloads {
+  const known = folders();
+  if (!known) throw new SatchelError('bridge-closed');
+  return known.downloads;
+}

@@ -1,22 +1,24 @@
+import { open } from 'node:fs/promises';
 import { homedir } from 'node:os';
 import { z } from 'zod';
 import { SatchelError, toFailure, type ErrorCode, type FileStat } from '@/core';
 import type { DiskFolder } from './disk';
-import { askForFolder, usualPlace } from './askFolder';
-import { digestsOf, listFiles, sendFile, takeFile } from './files';
+import { TITLES, askForFolder, usualPlace } from './askFolder';
+import { takeDownload } from './downloads';
+import { digestsOf, listFiles, sendBytes, sendFile, takeFile } from './files';
 import { checkRequest, oldAddress } from './gate';
-import { addChosen, forgetChosen, givenFolders } from './given';
+import { addChosen, downloads, forgetChosen, givenFolders } from './given';
 import { archivePath, packPath } from './packs';
 import { expectRun } from './ownThread';
 import { answerRun, isBusy, startRun } from './run';
-import { PARTS, answerSchema, chooseSchema, runSchema, type BridgePart } from './wire';
+import { PARTS, answerSchema, chooseSchema, runSchema, takeSchema, type BridgePart } from './wire';
 
 /** A plan of 100,000 files takes about 40 MB. */
 const LARGEST_ORDER = 256 * 1024 ** 2;
 
 const json = (value: unknown, status = 200): Response => Response.json(value, { status, headers: { 'Cache-Control': 'no-store' } });
 const STATUS: Partial<Record<ErrorCode, number>> = {
-  'folder-missing-file': 404, 'unknown-thing': 404, 'folder-gone': 404, 'folder-refused': 409, 'journal-open': 409, 'dialog-open': 409, 'folder-twice': 409, 'backup-in-game': 409, 'whole-disk': 409, 'no-dialog': 501, 'vault-locked': 409, 'bad-request': 400, 'bridge-closed': 401, 'not-ours': 403,
+  'folder-missing-file': 404, 'unknown-thing': 404, 'folder-gone': 404, 'folder-refused': 409, 'journal-open': 409, 'dialog-open': 409, 'folder-twice': 409, 'backup-in-game': 409, 'whole-disk': 409, 'downloads-in-game': 409, 'needs-copy': 409, 'still-coming': 409, 'no-dialog': 501, 'vault-locked': 409, 'bad-request': 400, 'bridge-closed': 401, 'not-ours': 403,
 };
 
 /** Answers every request under /bridge. Every refusal is plain data with a code and a sentence, as everywhere. */
@@ -48,9 +50,20 @@ async function route(request: Request, [what, id = '', part = '', verb = '']: st
     return json({ taken: answerRun(run, answer) });
   }
   if (key === 'POST choose') {
-    const { near } = chooseSchema.parse(await body(request));
-    const chosen = await askForFolder(near === undefined ? homedir() : usualPlace(near), request.signal);
-    return json(chosen === undefined ? null : addChosen(chosen));
+    const { near, what: purpose } = chooseSchema.parse(await body(request));
+    const chosen = await askForFolder(near === undefined ? homedir() : usualPlace(near), request.signal, TITLES[purpose]);
+    if (purpose === 'game') return json(chosen === undefined ? null : addChosen(chosen));
+    if (chosen !== undefined) downloads().give(chosen);
+    return json(await downloads().list());
+  }
+  if (key === 'GET downloads' && id === '') return json(await downloads().list());
+  if (key === 'GET downloads' && id === 'file') {
+    const handle = await open(await downloads().find(new URL(request.url).searchParams.get('path') ?? ''), 'r');
+    return sendBytes(handle, (await handle.stat()).size, request.headers.get('range'));
+  }
+  if (key === 'DELETE downloads') {
+    await downloads().forget();
+    return json(true);
   }
   if (key === 'DELETE folders') {
     if (isBusy(id)) throw new SatchelError('journal-open');
@@ -59,7 +72,7 @@ async function route(request: Request, [what, id = '', part = '', verb = '']: st
   if (what !== 'folder') throw new SatchelError('unknown-thing', { what: 'such address' });
   const found = givenFolders().get(id);
   if (!found || !(PARTS as readonly string[]).includes(part)) throw new SatchelError('unknown-thing', { what: 'folder that this app was started with' });
-  if (verb === 'pack' && part !== 'vault') throw new SatchelError('unknown-thing', { what: 'such address' });
+  if ((verb === 'pack' || verb === 'take') && part !== 'vault') throw new SatchelError('unknown-thing', { what: 'such address' });
   return inFolder(request, found.parts[part as BridgePart], id, verb);
 }
 
@@ -75,11 +88,16 @@ async function inFolder(request: Request, folder: DiskFolder, id: string, verb: 
     case 'GET stat':
       return json((await folder.stat(path)) ?? null);
     case 'GET file':
-      return sendFile(folder, path);
+      return sendFile(folder, path, request.headers.get('range'));
     case 'PUT file':
       await takeFile(folder, path, request);
       await folder.settle();
       return json((await folder.stat(path)) ?? null);
+    case 'POST take': {
+      const asked = takeSchema.parse(await body(request));
+      const found = 'name' in asked ? await downloads().find(asked.name) : await downloads().search(asked);
+      return json(found === undefined ? null : await takeDownload(folder, path, found, 'name' in asked && asked.copy));
+    }
     case 'PUT pack':
       await takeFile(folder, packPath(path), request);
       return json(true);

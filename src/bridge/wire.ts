@@ -19,8 +19,20 @@ export const givenFolderSchema = z.object({
 });
 export type GivenFolder = z.infer<typeof givenFolderSchema>;
 
-/** Asks for a folder: a name that one of the usual places may have. */
-export const chooseSchema = z.object({ near: z.string().max(200).optional() });
+/** Asks for a folder: what for, and a name that one of the usual places may have. */
+export const chooseSchema = z.object({ near: z.string().max(200).optional(), what: z.enum(['game', 'downloads']).default('game') });
+
+/** The files of the downloads folder that can be packs, the newest first. */
+export const downloadListSchema = z.object({
+  path: z.string(),
+  files: z.array(z.object({ name: z.string(), size: z.number(), modified: z.number(), /** Nobody has written to it in the last moments. */ settled: z.boolean() })),
+});
+export type DownloadList = z.infer<typeof downloadListSchema>;
+
+/** Takes a download in as a pack: by its name, or what has this content now. */
+export const takeSchema = z.union([z.object({ name: z.string().max(300), copy: z.boolean().default(false) }), z.object({ size: z.number(), sha256: z.string().regex(/^[0-9a-f]{64}$/) })]);
+export const takenSchema = z.object({ size: z.number(), sha256: z.string(), crc32: z.number(), /** It shares its bytes with the download, is another name of it, or was copied. */ how: z.enum(['shared', 'second name', 'copied']) });
+export type Taken = z.infer<typeof takenSchema>;
 
 /** The folder itself, what the app remembers of it, or the plain copies of originals. */
 export const PARTS = ['game', 'vault', 'backup'] as const;

@@ -37,6 +37,9 @@ export const ERRORS = {
   'whole-disk': { says: '“{name}” is no game’s own folder: everything on the disk, or all that is yours, lies in it.', next: 'Choose the folder inside it in which the game is installed.' },
   'no-dialog': { says: 'This computer’s own folder dialog could not be opened ({why}).', next: 'Start the app with the folder instead: npm start -- --folder "<the game’s folder>". Or choose it through the browser, where that offers it.' },
   'dialog-open': { says: 'A folder dialog is open already.', next: 'It may lie behind this window. Choose a folder in it, or close it.' },
+  'downloads-in-game': { says: '“{name}” lies inside a game’s folder or where the app keeps originals.', next: 'Choose the folder that your browser saves downloads in.' },
+  'needs-copy': { says: '“{name}” lies on another disk than the game’s originals, so it would have to be copied there ({size}).', next: 'Agree to the copy, or move the download to the same disk.' },
+  'still-coming': { says: '“{name}” is still being written.', next: 'Wait until the download is complete, then take it.' },
   'backup-in-game': { says: '“{name}” lies inside the game’s own folder, where the game or its updater could delete it.', next: 'Choose a folder that has nothing to do with the game, on another disk if you have one.' },
   // Deploying
   'changed-since-plan': { says: '“{path}” was changed by another program after the plan was made.', next: 'Nothing was written. The plan has been made again; look it over and deploy.' },

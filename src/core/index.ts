@@ -8,14 +8,14 @@ export { ERRORS, PackError, SatchelError, reasonOf, throwIfAborted, toFailure, t
 export { inParallel, type Progress, type WorkOptions } from './progress';
 export { largest } from './lists';
 export { readBytes, readsBack, statAndHash, writeAndReadBack, type Digest, type FileStat, type Gone, type Folder, type Hashed, type Room } from './folder';
-export { crc32Of, crc32OfBlob, setSha256, sha256 } from './hash';
+export { crc32Of, crc32OfBlob, crc32Stream, setSha256, sha256, sha256Stream } from './hash';
 export { baseName, byPath, checkPath, extensionOf, isUnder, joinPath, nameKey, parentOf, splitTarget, target, type PackPath, type TargetPath } from './paths/paths';
 export { nameProblem } from './paths/names';
 export { openPack, type OpenPackOptions } from './archives/openPack';
 export { packOfFiles, type LooseFile } from './archives/loose';
 export { WHOLE, withWhole } from './archives/whole';
 export { blobPasses, readBlobBy, type RangeReader } from './bytes';
-export { groupDownloads, volumeOf, type Download } from './archives/volumes';
+export { comingName, groupDownloads, isDownload, missingPart, volumeOf, type Download } from './archives/volumes';
 export { inflateByStream, setInflater } from './archives/zip';
 export { inlineUnpacker, setUnpacker, setUnpackerWasm, type ArchivePart, type UnpackJob, type UnpackOutcome, type Unpacker } from './archives/unpacker';
 export { PACK_LIMITS, type Pack, type PackFile, type PackReader, type PackEntry, type PackFormat, type PackNotice } from './archives/pack';

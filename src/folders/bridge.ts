@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { SatchelError, type Digest, type FileStat, type Folder, type Room } from '@/core';
-import { KEY_HEADER, failureSchema, fromListPiece, givenFolderSchema, listEndSchema, roomSchema, statSchema, type BridgePart, type GivenFolder } from '@/bridge/wire';
+import { KEY_HEADER, downloadListSchema, failureSchema, fromListPiece, givenFolderSchema, listEndSchema, roomSchema, statSchema, takenSchema, type BridgePart, type DownloadList, type GivenFolder, type Taken } from '@/bridge/wire';
+import { FarBlob } from './farBlob';
 
 /** How requests are made; a test brings its own. */
 export type Ask = (address: string, options?: RequestInit) => Promise<Response>;
@@ -50,6 +51,28 @@ export async function chooseFolder(near?: string, how: Ask = ask): Promise<Given
   return givenFolderSchema.nullable().parse(await response.json()) ?? undefined;
 }
 
+/** The downloads folder, as it is now; undefined where none was given. @throws SatchelError `folder-gone`, `server-gone` */
+export async function listDownloads(how: Ask = ask): Promise<DownloadList | undefined> {
+  return downloadListSchema.nullable().parse(await (await orFailure(await how('/bridge/downloads'))).json()) ?? undefined;
+}
+
+/** Lets this computer ask its user for the downloads folder. @returns as it is then; undefined where none is given @throws SatchelError `no-dialog`, `dialog-open`, `whole-disk`, `downloads-in-game`, `server-gone` */
+export async function chooseDownloads(how: Ask = ask): Promise<DownloadList | undefined> {
+  const response = await orFailure(await how('/bridge/choose', { method: 'POST', body: JSON.stringify({ what: 'downloads' }), headers: { 'Content-Type': 'application/json' } }));
+  return downloadListSchema.nullable().parse(await response.json()) ?? undefined;
+}
+
+/** The app looks into the downloads folder no more; nothing in it changes. */
+export async function forgetDownloads(how: Ask = ask): Promise<void> {
+  await orFailure(await how('/bridge/downloads', { method: 'DELETE' }));
+}
+
+/** A download's bytes, for what has to go through the page. @throws SatchelError `folder-missing-file`, `server-gone` */
+export async function fetchDownload(name: string, signal?: AbortSignal, how: Ask = ask): Promise<Blob> {
+  const response = await orFailure(await how(`/bridge/downloads/file?${new URLSearchParams({ path: name }).toString()}`, signal ? { signal } : {}));
+  return response.blob().catch(gone);
+}
+
 /** Takes a chosen folder away again. @throws SatchelError `journal-open`, `server-gone` */
 export async function forgetFolder(id: string, how: Ask = ask): Promise<void> {
   await orFailure(await how(`/bridge/folders/${id}`, { method: 'DELETE' }));
@@ -79,6 +102,9 @@ export async function* jsonLines(response: Response): AsyncGenerator<unknown> {
     await reader?.cancel().catch(() => undefined);
   }
 }
+
+/** Where a pack lies among what the app keeps of a game. */
+const packPath = (id: string): string => `packs/${id}.zip`;
 
 /** Checksums that are asked for in one request. */
 const AT_ONCE = 500;
@@ -130,6 +156,29 @@ export class BridgeFolder implements Folder {
 
   async sendPack(id: string, archive: Blob, signal: AbortSignal): Promise<void> {
     await this.send('pack', id, { method: 'PUT', body: archive, signal });
+  }
+
+  /**
+   * Gives a download a second name among the packs here; nothing of it comes through the page.
+   *
+   * @param what its name, or the content that is looked for whatever it is called now
+   * @returns undefined where no download has that content
+   * @throws SatchelError `needs-copy`, `still-coming`, `folder-missing-file`, `folder-refused`
+   */
+  async takeDownload(id: string, what: { name: string; copy?: boolean } | { size: number; sha256: string }, signal?: AbortSignal): Promise<Taken | undefined> {
+    const response = await this.send('take', id, { method: 'POST', body: JSON.stringify(what), headers: { 'Content-Type': 'application/json' }, ...(signal ? { signal } : {}) });
+    return takenSchema.nullable().parse(await response.json()) ?? undefined;
+  }
+
+  /** A pack that lies here, read as far as it is looked into; undefined where it is not there, or not of that size. */
+  async packBlob(id: string, size: number): Promise<FarBlob | undefined> {
+    const path = packPath(id);
+    if ((await this.stat(path))?.size !== size) return undefined;
+    return new FarBlob(size, async (start, end) => new Uint8Array(await (await this.send('file', path, { headers: { Range: `bytes=${start}-${end - 1}` } })).arrayBuffer().catch(gone)));
+  }
+
+  async removePack(id: string): Promise<void> {
+    await this.remove(packPath(id));
   }
 
   async digests(kind: Digest, paths: readonly string[]): Promise<(string | undefined)[]> {

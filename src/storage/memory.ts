@@ -122,6 +122,8 @@ export const packNoteSchema = z.object({
   format: z.enum(['zip', '7z', 'rar', 'tar', 'folder', 'file']).default('zip'),
   /** The kept archive, for packs that go into a game unopened. */
   kept: z.object({ size: z.number(), crc32: z.number() }).optional(),
+  /** It lies beside the game's originals, under a second name, and not in the browser. */
+  there: z.literal(true).optional(),
 });
 export type PackNote = z.infer<typeof packNoteSchema>;
 

@@ -340,6 +340,24 @@ export interface PresentRow extends CorePresentRow {
   tag: Tag | undefined;
 }
 
+/** The downloads folder, sorted into what can be taken, the newest first. */
+export interface DownloadsView {
+  path: string;
+  /** The folder is not there now. */
+  gone?: true;
+  downloads: {
+    name: string;
+    /** Its files: several where it came in parts. */
+    parts: string[];
+    size: number;
+    modified: number;
+    /** It is not all there yet: still being written, or a part is missing. */
+    waits: { why: 'coming' } | { why: 'part'; name: string } | undefined;
+    /** The pack that was taken from it. */
+    taken: string | undefined;
+  }[];
+}
+
 /** The game's folders as they are, counted. */
 export interface PresentView {
   counts: Record<Presence, number>;
@@ -376,6 +394,13 @@ export interface EngineApi {
   chooseFolder(near?: string): Promise<GivenFolder | undefined>;
   /** Takes a folder away that was chosen so; no game may use it. */
   forgetFolder(id: string): Promise<void>;
+  /** The downloads folder as it is now: undefined where none was given, or there is no server to ask. */
+  downloads(): Promise<DownloadsView | undefined>;
+  /** Opens this computer's own folder dialog for it. */
+  chooseDownloads(): Promise<DownloadsView | undefined>;
+  forgetDownloads(): Promise<void>;
+  /** Takes downloads in from there, each set of parts as one. @param copy where they lie on another disk, they may be copied */
+  takeDownloads(names: string[], password?: string, copy?: boolean): Promise<Intake>;
   /** Takes a folder for plain copies of the originals, and copies those there are. */
   setBackupFolder(handle: FileSystemDirectoryHandle): Promise<string | undefined>;
   /** What to do about a file that cannot be written. */

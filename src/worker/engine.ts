@@ -4,17 +4,18 @@ import {
 } from '@/core';
 import type { GivenFolder } from '@/bridge/wire';
 import { textIn } from './insideArchives';
-import { BridgeFolder, chooseFolder, forgetFolder, givenFolders, setBridgeKey } from '@/folders/bridge';
+import { BridgeFolder, chooseDownloads, chooseFolder, forgetDownloads, forgetFolder, givenFolders, setBridgeKey } from '@/folders/bridge';
 import { PickedFolder, type PickedHandle } from '@/folders/picked';
 import { memory, type Game, type SetAside } from '@/storage/memory';
 import { runGullwick } from '@/trial/gullwick';
 import { runHedgerow } from '@/trial/hedgerow';
 import { runTinplate } from '@/trial/tinplate';
-import type { CheckCommand, ClosedGame, EngineApi, GameView, GivenLog, Intake, Job, SafetyCommand, ServerState, SettingsCommand, Snapshot, StackCommand } from './api';
+import type { CheckCommand, ClosedGame, DownloadsView, EngineApi, GameView, GivenLog, Intake, Job, SafetyCommand, ServerState, SettingsCommand, Snapshot, StackCommand } from './api';
 import { CHECK_TITLES, runCheckCommand } from './checkCommands';
 import { cameOf, noteRun, readGiven, reportOf } from './checking';
 import { knowBetter } from './knowBetter';
 import { demoGames, fetchDemo, seedDemo } from './demoGame';
+import { downloadsView, lookAtDownloads, takeDownloads } from './downloads';
 import { bringIn, replaceRelease } from './intake';
 import { withoutLayer } from './ordering';
 import { answerQuestion, moveByHand, placeAt, proposeWith } from './placing';
@@ -435,6 +436,23 @@ export class Engine extends Questions implements EngineApi {
     const user = this.games.find(({ given }) => Object.values(given).some((folder) => folder.id === id));
     if (user) throw new SatchelError('folder-in-use', { name: user.card.title });
     await forgetFolder(id);
+  }
+
+  downloads(): Promise<DownloadsView | undefined> {
+    return lookAtDownloads(this.session);
+  }
+
+  async chooseDownloads(): Promise<DownloadsView | undefined> {
+    const list = await chooseDownloads();
+    return list && downloadsView(list, this.session);
+  }
+
+  forgetDownloads(): Promise<void> {
+    return forgetDownloads();
+  }
+
+  takeDownloads(names: string[], password?: string, copy = false): Promise<Intake> {
+    return this.change('Taking downloads in', true, (options) => takeDownloads(this.open, names, password, copy, options));
   }
 
   setBackupFolder(handle: FileSystemDirectoryHandle): Promise<string | undefined> {

@@ -14,6 +14,8 @@ export interface Taken {
   name: string;
   size: number;
   sha256: string;
+  /** It lies beside the originals already, under this id. */
+  there?: { id: string; crc32: number };
 }
 
 /** One download, and how to read it; undefined where it turns out to be a plain file, which goes in with the others of its kind. */
@@ -98,21 +100,21 @@ async function measure(pack: Pack, parts: readonly ArchivePart[], options: Requi
   return { pack, name: pack.name, size: parts.reduce((sum, { data }) => sum + data.size, 0), sha256: await sha256(whole, options) };
 }
 
-export async function keepPack(session: Session, { pack, name, size, sha256: hash }: Taken, options: Required<WorkOptions>): Promise<Brought> {
+export async function keepPack(session: Session, { pack, name, size, sha256: hash, there }: Taken, options: Required<WorkOptions>): Promise<Brought> {
   const same = session.notes.find((note) => note.sha256 === hash);
   const layerOfSame = same && session.packLayers().find((layer) => layer.packId === same.id);
   if (layerOfSame) return { layer: layerOfSame.id, known: true };
   options.signal.throwIfAborted();
-  const id = same?.id ?? crypto.randomUUID();
+  const id = same?.id ?? there?.id ?? crypto.randomUUID();
   if (!same) {
     // What is read piece by piece is kept as it came, and the archive of a pack that was not is its plain ZIP.
     const archive = pack.archive ?? (await zipPack(pack, options));
     const pictures = await inspectPictures(pack, options);
-    const crc32 = await crc32OfBlob(archive, options);
+    const crc32 = there?.crc32 ?? (await crc32OfBlob(archive, options));
     options.onProgress({ phase: 'Keeping the download', done: 0, total: archive.size, unit: 'bytes' });
-    await keepArchive(id, archive, name);
+    if (!there) await keepArchive(id, archive, name);
     await memory.setPictures(id, pictures);
-    const note: PackNote = { id, game: session.game.id, file: name, size, sha256: hash, added: Date.now(), format: pack.format, kept: { size: archive.size, crc32 } };
+    const note: PackNote = { id, game: session.game.id, file: name, size, sha256: hash, added: Date.now(), format: pack.format, kept: { size: archive.size, crc32 }, ...(there ? { there: true as const } : {}) };
     await memory.setPacks([...(await memory.packs([])), note]);
     session.notes = [...session.notes, note];
   }

@@ -32,7 +32,7 @@ async function readQuietly(pack: Pack, path: string): Promise<string | undefined
 export class OpenPacks {
   private readonly opened = new Map<string, Promise<Opened>>();
 
-  constructor(private readonly card: GameCard) {}
+  constructor(private readonly card: GameCard, private readonly archive: (id: string) => Promise<Blob | undefined>) {}
 
   async get(id: string, file: string): Promise<Opened> {
     let found = this.opened.get(id);
@@ -45,7 +45,7 @@ export class OpenPacks {
   }
 
   private async open(id: string, file: string): Promise<Opened> {
-    const blob = await memory.archive(id);
+    const blob = await this.archive(id);
     if (!blob) throw new SatchelError('source-missing', { name: file, path: file });
     const pack = withWhole(await openPack(blob, file), blob);
     const texts = new Map<string, string>();

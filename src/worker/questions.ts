@@ -1,5 +1,5 @@
 import { SatchelError, compareTexts, editsOfText, kindOf, nameKey, parentOf, planAsCsv, planAsJson, readLog, readSnippet, type BackupComparison, type DiffLine, type SnippetPlace, type TargetPath } from '@/core';
-import { memory } from '@/storage/memory';
+import { FarBlob } from '@/folders/farBlob';
 import type { ContentFrom, FileNow, FileStory, MergePreview, PlaceMapView, PlanView, PresentView, RestoreScope, Row, RowsQuery, SettingsText } from './api';
 import { overlapTree } from './overlaps';
 import { previewMerge } from './packMerging';
@@ -81,7 +81,8 @@ export abstract class Questions {
 
   async exportPack(id: string): Promise<{ name: string; blob: Blob }> {
     const layer = this.open.layer(id);
-    const blob = await memory.archive(layer.packId);
+    const found = await this.open.archive(layer.packId);
+    const blob = found instanceof FarBlob ? await found.here() : found;
     if (!blob) throw new SatchelError('source-missing', { name: layer.name, path: layer.name });
     return { name: `${layer.name.replace(/[<>:"/\\|?*]+/g, ' ')}.zip`, blob };
   }

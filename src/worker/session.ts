@@ -109,7 +109,7 @@ export class Session {
     public notes: PackNote[],
     readonly located: LocatedRoot[],
   ) {
-    this.packs = new OpenPacks(game.card);
+    this.packs = new OpenPacks(game.card, (id) => this.archive(id));
   }
 
   /** Are the game's folders free to use, as far as the browser and the app's server are concerned? */
@@ -155,11 +155,23 @@ export class Session {
   /** Layers whose archive the browser has lost leave the stack; what is deployed stays until it is put back. */
   async dropLost(onlyLook: boolean): Promise<Failure[]> {
     const lost: PackLayer[] = [];
-    for (const layer of this.packLayers()) if (!this.notes.some((note) => note.id === layer.packId) || !(await memory.archive(layer.packId))) lost.push(layer);
+    for (const layer of this.packLayers()) if (!this.notes.some((note) => note.id === layer.packId) || !(await this.archive(layer.packId))) lost.push(layer);
     const layers = this.stack.layers.filter((layer) => !lost.some((one) => one === layer));
     if (onlyLook) this.stack = { ...this.stack, layers };
     else if (lost.length > 0) await this.saveStack({ layers });
     return lost.map(({ name }) => new SatchelError('source-missing', { name, path: 'its files' }).failure);
+  }
+
+  /**
+   * A pack's archive. One that was taken where it lay is read there; where its second name was deleted, the download is looked
+   * for by its content, whatever it is called now.
+   */
+  async archive(id: string): Promise<Blob | undefined> {
+    const note = this.notes.find((one) => one.id === id);
+    const { vault } = this.workshop;
+    if (!note?.there || !(vault instanceof BridgeFolder)) return memory.archive(id);
+    const size = note.kept?.size ?? note.size;
+    return (await vault.packBlob(id, size)) ?? ((await vault.takeDownload(id, { size: note.size, sha256: note.sha256 })) && vault.packBlob(id, size));
   }
 
   openPack(id: string) {
@@ -484,7 +496,9 @@ export class Session {
     const ids = new Set(gone.map((note) => note.id));
     this.notes = this.notes.filter((note) => !ids.has(note.id));
     await memory.setPacks((await memory.packs([])).filter((note) => !ids.has(note.id)));
-    for (const { id } of gone) {
+    const { vault } = this.workshop;
+    for (const { id, there } of gone) {
+      if (there && vault instanceof BridgeFolder) await vault.removePack(id);
       await memory.removeArchive(id);
       this.packs.forget(id);
     }

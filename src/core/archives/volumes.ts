@@ -1,3 +1,4 @@
+import { kindOf } from '../media/kinds';
 import { byPath } from '../paths/paths';
 import type { ArchivePart } from './unpacker';
 
@@ -24,18 +25,32 @@ export function volumeOf(name: string): Volume | undefined {
   return undefined;
 }
 
+/** An ending behind a name that is an archive's already: the program that fetches it has not renamed it yet. */
+const STILL = /^(.+)\.([a-z]\w{1,15})$/i;
+
+/** The name that a half-finished download will have; undefined for a finished one. */
+export function comingName(name: string): string | undefined {
+  const [, whole = ''] = STILL.exec(name) ?? [];
+  return !isArchiveName(name) && isArchiveName(whole) ? whole : undefined;
+}
+
+const isArchiveName = (name: string): boolean => kindOf(name) === 'archive' || volumeOf(name) !== undefined;
+
+/** Can a file of this name be a pack, or become one? Only archives are: a downloads folder holds much else. */
+export const isDownload = (name: string): boolean => isArchiveName(name) || comingName(name) !== undefined;
+
 /** A download to be opened: one file, or all volumes of a set in their order. */
-export interface Download {
+export interface Download<T extends { name: string } = ArchivePart> {
   /** What the player would call it: the first volume's name without its number. */
   name: string;
-  parts: ArchivePart[];
+  parts: T[];
 }
 
 /** Sorts files that came together into downloads: volumes of one set become one. */
-export function groupDownloads(files: readonly ArchivePart[]): Download[] {
-  const sets = new Map<string, { number: number; part: ArchivePart }[]>();
+export function groupDownloads<T extends { name: string }>(files: readonly T[]): Download<T>[] {
+  const sets = new Map<string, { number: number; part: T }[]>();
   const firsts = new Map(files.map((part) => [part.name.toLowerCase(), part]));
-  const used = new Set<ArchivePart>();
+  const used = new Set<T>();
   for (const part of files) {
     const volume = volumeOf(part.name);
     if (!volume) continue;
@@ -51,9 +66,9 @@ export function groupDownloads(files: readonly ArchivePart[]): Download[] {
       used.add(main);
     }
   }
-  const joined = [...sets.values()].map((set): Download => {
+  const joined = [...sets.values()].map((set): Download<T> => {
     const parts = set.sort((a, b) => a.number - b.number || byPath(a.part.name, b.part.name)).map(({ part }) => part);
-    return { name: (parts[0] as ArchivePart).name, parts };
+    return { name: (parts[0] as T).name, parts };
   });
   return [...files.filter((part) => !used.has(part)).map((part) => ({ name: part.name, parts: [part] })), ...joined];
 }
@@ -62,7 +77,7 @@ export function groupDownloads(files: readonly ArchivePart[]): Download[] {
  * Names the part that is missing from a set, judged by numbers alone: undefined where none is, or where only the archive
  * itself can tell (its end is missing).
  */
-export function missingPart(parts: readonly ArchivePart[]): string | undefined {
+export function missingPart(parts: readonly { name: string }[]): string | undefined {
   const volumes = parts.map(({ name }) => volumeOf(name));
   const known = volumes.find((volume) => volume !== undefined);
   if (!known) return undefined;

@@ -12,6 +12,7 @@ import type { Brought, Intake } from '@/worker/api';
 import type { EngineRemote } from '@/worker/connect';
 import { Download } from './Download';
 import { DropPlace } from './DropPlace';
+import { FromDownloads } from './FromDownloads';
 import { HowItGoes } from './HowItGoes';
 import { PasswordForm } from './PasswordForm';
 import { Shelf } from './Shelf';
@@ -29,11 +30,16 @@ export function BringIn() {
   const [earlier, setEarlier] = useState<{ layer: string; earlier: NonNullable<Brought['earlier']> }>();
   useMainAction(game.guide.step === 'bring-in' ? 'Choose a download' : undefined, () => input.current?.click());
 
-  const run = async (bring: Bring, password?: string) => {
+  const [copying, setCopying] = useState<{ failure: Failure; names: string[] }>();
+  const run = async (bring: Bring, password?: string, names: string[] = []) => {
     setLocked(undefined);
     setEarlier(undefined);
     setCame(undefined);
     const intake = await act((engine) => bring(engine, password), (failure) => {
+      if (failure.code === 'needs-copy') {
+        setCopying({ failure, names });
+        return true;
+      }
       if (failure.code !== 'encrypted' && failure.code !== 'wrong-password') return false;
       setLocked({ bring, failure });
       return true;
@@ -54,6 +60,7 @@ export function BringIn() {
     <div className="columns fill">
       <div className="stackup">
         <DropPlace input={input} onFiles={(files: ArchivePart[]) => void run((engine, password) => engine.bringIn(files, password))} />
+        {!game.demo && <FromDownloads asking={copying} onAnswer={() => setCopying(undefined)} onTake={(names, copy) => void run((engine, password) => engine.takeDownloads(names, password, copy), undefined, names)} />}
         {game.demo && <Shelf onTake={(file) => void run((engine, password) => engine.fetchFromShelf(file, password))} />}
       </div>
       <div className="stackup">
@@ -79,7 +86,7 @@ export function BringIn() {
             <Download pack={pack} key={pack.layer} onOpenInside={(path) => void run((engine) => engine.openInside(pack.layer, path))} />
           </>
         ) : (
-          <HowItGoes title={game.title} />
+          <HowItGoes title={game.title} canTry={game.check.canTry} />
         )}
       </div>
     </div>
