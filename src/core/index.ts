@@ -61,6 +61,7 @@ export { addSearchFolder, findInSearch, moveSearchEntry, searchContainers, searc
 export { launchOptions, launchTokens, withOption, withoutOption, type LaunchOption } from './settings/launchLine';
 export { editsOfText, markLines, type LineMark, type TextChange } from './settings/asText';
 export { editFates, onlySorted, type EditFate } from './settings/afterStart';
+export { aboutKey, commentAt, type AboutKey } from './settings/aboutKey';
 export { narrowerFiles, valueInEffect, type InEffect, type ScopedFile } from './settings/scopes';
 export { adviseOnPreload, type RoomAdvice } from './settings/roomInMemory';
 export { readSnippet, type SnippetLine, type SnippetPlace } from './settings/snippet';

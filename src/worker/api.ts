@@ -1,5 +1,5 @@
 import type {
-  ArchivePart, BackupComparison, BaseChoice, Decision, DiffLine, Drift, Failure, FileKind, GameCard, Guide, ChecklistItem, Statement, LedgerEntry, LogRule, MadeFile, MergeConflict, Minded, OrderRule, OverlapRow, PackFormat, PackNotice, Pick, PlacedPart, Presence, PresentRow as CorePresentRow, Progress, Question, Recovery, Room, SnippetPlace, StatedFact, Standing, StepAction, Stuck, StuckAnswer, TargetPath, TreeRow, Warning,
+  AboutKey, ArchivePart, BackupComparison, BaseChoice, Decision, DiffLine, Drift, Failure, FileKind, GameCard, Guide, ChecklistItem, Statement, LedgerEntry, LogRule, MadeFile, MergeConflict, Minded, OrderRule, OverlapRow, PackFormat, PackNotice, Pick, PlacedPart, Presence, PresentRow as CorePresentRow, Progress, Question, Recovery, Room, SnippetPlace, StatedFact, Standing, StepAction, Stuck, StuckAnswer, TargetPath, TreeRow, Warning,
 } from '@/core';
 import type { GivenFolder } from '@/bridge/wire';
 import type { CheckCommand, CheckView, GivenLog } from './apiCheck';
@@ -263,7 +263,8 @@ export type RowsQuery =
   | { view: 'restore'; scope: RestoreScope; search: string }
   /** What differs between the states after two deployments; 0 is before the first. */
   | { view: 'difference'; from: number; to: number; search: string }
-  | { view: 'settings'; file: string; search: string }
+  /** The keys of one settings file; of all of them where none is named. */
+  | { view: 'settings'; file: string | undefined; search: string }
   /** The overlap picture; `all` also shows what only one layer brings. */
   | { view: 'overlaps'; open: string[]; search: string; all: boolean }
   /** The game's folders as they are; `touched` are all files that are not only the game's own. */
@@ -459,6 +460,8 @@ export interface EngineApi {
   overlapFolders(): Promise<string[]>;
   takeOut(layer: string): Promise<void>;
   changeSettings(command: SettingsCommand): Promise<void>;
+  /** What is said of a key beyond the game's card. */
+  aboutKey(file: string, path: string[]): Promise<AboutKey>;
   /** A settings file as it will be after the next deployment. */
   settingsText(file: string): Promise<SettingsText>;
   /** What a changed text comes to, before it is taken. */

@@ -141,6 +141,9 @@ export interface SettingsText {
 
 /** One key of a settings file. */
 export interface SettingRow {
+  /** The settings file that it stands in. */
+  file: TargetPath;
+  title: string;
   path: string;
   keys: string[];
   /** In the file now; undefined where the key is not there. */
@@ -153,6 +156,7 @@ export interface SettingRow {
   mine: boolean;
   /** Others that want another value. */
   against: string[];
+  /** What it does, by the card, else by the comment in its file. */
   meaning: string | undefined;
   rule: KeyRule | undefined;
   /** What the game uses without the key. */

@@ -1,4 +1,4 @@
-import { SatchelError, compareTexts, editsOfText, kindOf, nameKey, parentOf, planAsCsv, planAsJson, readLog, readSnippet, type BackupComparison, type DiffLine, type SnippetPlace, type TargetPath } from '@/core';
+import { SatchelError, aboutKey, compareTexts, editsOfText, kindOf, nameKey, parentOf, planAsCsv, planAsJson, readLog, readSnippet, type AboutKey, type BackupComparison, type DiffLine, type SnippetPlace, type TargetPath } from '@/core';
 import { FarBlob } from '@/folders/farBlob';
 import type { ContentFrom, FileNow, FileStory, MergePreview, PlaceMapView, PlanView, PresentView, RestoreScope, Row, RowsQuery, SettingsText } from './api';
 import { overlapTree } from './overlaps';
@@ -124,6 +124,11 @@ export abstract class Questions {
       return document ? [{ target: target, dialect, document }] : [];
     });
     return readSnippet(text, files).map((place) => ({ ...place, lines: place.lines.slice(0, 2000) }));
+  }
+
+  async aboutKey(file: string, path: string[]): Promise<AboutKey> {
+    const readMes = await Promise.all(this.open.packLayers().map(async ({ packId, name }) => ({ pack: name, text: (await this.open.openPack(packId)).readMe?.text ?? '' })));
+    return aboutKey({ file, path }, this.open.picture.settings, readMes);
   }
 
   async settingsText(file: string): Promise<SettingsText> {

@@ -1,4 +1,4 @@
-import { nameKey, narrowerFiles, valueInEffect, type SettingsFile } from '@/core';
+import { commentAt, nameKey, narrowerFiles, valueInEffect, type SettingsFile, type TargetPath } from '@/core';
 import type { ProposalView, SettingRow, SettingsFileView } from './api';
 import { askedBy } from './asked';
 import type { Session } from './session';
@@ -24,21 +24,28 @@ export function settingsViews(session: Session): SettingsFileView[] {
   });
 }
 
+/** Keys by what stands in them, their values and their meaning: of one file, or of all where none is named. */
+export function settingRows(session: Session, file: string | undefined, search: string): (() => SettingRow)[] {
+  return file === undefined ? session.picture.settingsFiles.flatMap(({ target }) => rowsOf(session, target, search)) : rowsOf(session, file, search);
+}
+
 /** Every key of a file: those that are there, those that the card knows, and those that somebody wants. */
-export function settingRows(session: Session, file: string, search: string): (() => SettingRow)[] {
+function rowsOf(session: Session, file: string, search: string): (() => SettingRow)[] {
   const words = nameKey(search).split(/\s+/).filter(Boolean);
   const document = session.picture.settings.get(file);
   const card = session.picture.settingsFiles.find(({ target }) => target === file);
   const wanted = wantedIn(session, file);
   const known = new Map((card?.keys ?? []).map((key) => [nameKey(id(key.path)), key]));
   const entries = document?.entries() ?? [];
-  const there = new Set(entries.map(({ path }) => nameKey(id(path))));
+  const values = new Map(entries.map(({ path, value }) => [nameKey(id(path)), value]));
+  const lines = new Map(entries.map(({ path, line }) => [nameKey(id(path)), line]));
+  const there = new Set(lines.keys());
   const paths = new Map<string, string[]>();
   for (const { path } of entries) paths.set(nameKey(id(path)), path);
   for (const { path } of card?.keys ?? []) if (!there.has(nameKey(id(path)))) paths.set(nameKey(id(path)), path);
   for (const [first] of wanted.values()) if (first && !paths.has(nameKey(id(first.path)))) paths.set(nameKey(id(first.path)), first.path);
   return [...paths]
-    .filter(([key]) => words.every((word) => key.includes(word) || nameKey(known.get(key)?.meaning ?? '').includes(word)))
+    .filter(([key]) => words.every((word) => key.includes(word) || nameKey(known.get(key)?.meaning ?? '').includes(word) || nameKey(values.get(key) ?? '').includes(word) || nameKey(card?.title ?? '').includes(word)))
     .map(([key, path]) => (): SettingRow => {
       const value = document?.get(path);
       const edits = [...wanted.values()].find(([first]) => first && nameKey(id(first.path)) === key) ?? [];
@@ -46,10 +53,10 @@ export function settingRows(session: Session, file: string, search: string): (()
       const rule = known.get(key);
       const name = (layer: string) => (layer.startsWith('edits:') ? 'you' : session.nameOf(layer));
       return {
-        path: path.join(' › '), keys: path, value, wanted: last && last.value !== value ? (last.value ?? '') : undefined,
+        file: file as TargetPath, title: card?.title ?? file, path: path.join(' › '), keys: path, value, wanted: last && last.value !== value ? (last.value ?? '') : undefined,
         by: last && name(last.layer), mine: edits.some(({ layer }) => layer.startsWith('edits:')),
         against: edits.filter((edit) => edit.value !== last?.value).map(({ layer, value: other }) => `${name(layer)} wants ${other ?? 'it gone'}`),
-        meaning: rule?.meaning, rule: rule && { type: rule.type, min: rule.min, max: rule.max, options: rule.options }, standard: rule?.default,
+        meaning: rule?.meaning ?? (document && lines.has(key) ? commentAt(document.text, lines.get(key) as number) : undefined), rule: rule && { type: rule.type, min: rule.min, max: rule.max, options: rule.options }, standard: rule?.default,
         elsewhere: elsewhere(session, card, path), list: rule?.list === undefined ? undefined : { separator: rule.list, folders: rule.names === undefined ? [] : namedFolders(session, rule.names) },
         tried: session.stack.tried.filter((one) => one.file === file && nameKey(id(one.path)) === key).map(({ value: tried, note, at }) => ({ value: tried, note, at })).reverse(),
       };

@@ -1,8 +1,8 @@
 'use client';
 
-import { useState, type FormEvent } from 'react';
+import { useEffect, useState, type FormEvent } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { checkValue, listItems, withItem, withoutItem } from '@/core';
+import { checkValue, listItems, withItem, withoutItem, type AboutKey } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { moment } from '@/ui/shared/format';
 import { useDraft, useFormDraft } from '@/ui/shared/useDraft';
@@ -13,6 +13,9 @@ import { FileChooser } from './FileChooser';
 /** All keys of one settings file at a time: what they are, what they will be, and who wants it. */
 export function KeyTable({ file, onFile }: { file: SettingsFileView; onFile(target: SettingsFileView['target']): void }) {
   const [search, setSearch] = useState('');
+  const { settings } = useGame();
+  const [everywhere, setEverywhere] = useState(false);
+  const all = everywhere && search.trim() !== '';
   // An object of its own for each opening: what ends an earlier one closes no later one.
   const [editing, setEditing] = useState<{ row: SettingRow; opened: number }>();
   return (
@@ -22,19 +25,21 @@ export function KeyTable({ file, onFile }: { file: SettingsFileView; onFile(targ
           onFile(target);
           setEditing(undefined);
         }} />
-        <Form.Control size="sm" type="search" placeholder="Find a key" aria-label="Find a key" value={search} onChange={(event) => setSearch(event.target.value)} style={{ maxWidth: '14rem' }} />
+        {settings.length > 1 && <Form.Check type="switch" id="all-settings" label={`In all ${settings.length} files`} checked={everywhere} onChange={() => setEverywhere(!everywhere)} className="small" />}
+        <Form.Control size="sm" type="search" placeholder="Find a key or a value" aria-label="Find a key" value={search} onChange={(event) => setSearch(event.target.value)} style={{ maxWidth: '14rem' }} />
       </div>
-      {editing ? <EditKey key={editing.opened} file={file} row={editing.row} onDone={() => setEditing((now) => (now === editing ? undefined : now))} /> : <NewKey key={file.target} file={file.target} />}
+      {editing ? <EditKey key={editing.opened} file={settings.find(({ target }) => target === editing.row.file) ?? file} row={editing.row} onDone={() => setEditing((now) => (now === editing ? undefined : now))} /> : <NewKey key={file.target} file={file.target} />}
       <div className="fill" style={{ minHeight: '12rem' }}>
         <PagedRows<SettingRow>
           label="Keys"
           empty="No key of that name."
-          query={{ view: 'settings', file: file.target, search }}
+          query={{ view: 'settings', file: all ? undefined : file.target, search }}
           columns="minmax(0, 4fr) minmax(0, 2fr) minmax(0, 3fr) minmax(0, 4fr) 5.5rem"
           heads={['Key', 'In the file now', 'After the next deployment', 'What it does', '']}
           cells={(row) => (
             <>
               <span role="cell" className="path cut" title={row.path}>
+                {all && <span className="quiet">{row.title}: </span>}
                 {row.path}
               </span>
               <span role="cell" className="path cut" title={row.value}>
@@ -53,7 +58,7 @@ export function KeyTable({ file, onFile }: { file: SettingsFileView; onFile(targ
                 {row.meaning ?? <span className="quiet">unknown to this game’s card</span>}
               </span>
               <span role="cell">
-                <Button size="sm" variant="outline-secondary" className="py-0" aria-label={`Change ${row.path}`} onClick={() => setEditing((now) => ({ row, opened: (now?.opened ?? 0) + 1 }))}>
+                <Button size="sm" variant="outline-secondary" className="py-0" aria-label={`Change ${row.path}${all ? ` in ${row.title}` : ''}`} onClick={() => setEditing((now) => ({ row, opened: (now?.opened ?? 0) + 1 }))}>
                   Change
                 </Button>
               </span>
@@ -124,8 +129,44 @@ function EditKey({ file, row, onDone }: { file: SettingsFileView; row: SettingRo
         Leave it
       </Button>
       {wrong !== undefined && <span className="small badge-ask" role="alert">{`“${value}” does not fit: ${wrong}.`}</span>}
+      <About file={file.target} row={row} />
       {row.tried.length > 0 && <Tried file={file.target} row={row} onTake={setValue} />}
     </Form>
+  );
+}
+
+/** What the file itself, other settings files and read-mes say of a key. */
+function About({ file, row: { keys, path } }: { file: string; row: SettingRow }) {
+  const { engine } = useEngine();
+  const { settings } = useGame();
+  const [about, setAbout] = useState<AboutKey>();
+  useEffect(() => {
+    let current = true;
+    void engine?.aboutKey(file, keys).then((found) => current && setAbout(found), () => undefined);
+    return () => {
+      current = false;
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- `path` is `keys` as text
+  }, [engine, file, path]);
+  if (!about || (about.comment === undefined && about.elsewhere.length + about.said.length === 0)) return null;
+  const titleOf = (target: string) => settings.find((one) => one.target === target)?.title ?? target;
+  return (
+    <div className="w-100 small">
+      <span className="quiet">What is said of it:</span>
+      <ul className="reasons mt-1" aria-label="What is said of it">
+        {about.comment !== undefined && <li>The file itself: “{about.comment}”</li>}
+        {about.elsewhere.map((one) => (
+          <li key={`${one.file} ${one.path.join(' › ')}`}>
+            “{titleOf(one.file)}” has <span className="path">{one.path.join(' › ')} = {one.value}</span>
+          </li>
+        ))}
+        {about.said.map(({ pack, line, text }) => (
+          <li key={`${pack} ${line}`}>
+            {pack}, line {line}: “{text}”
+          </li>
+        ))}
+      </ul>
+    </div>
   );
 }
 
