@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { guide, type GuideFacts } from '@/core';
 
-const start: GuideFacts = { packs: 0, shelf: false, unplaced: 0, overlaps: 0, undecided: 0, switchesOff: 0, unlisted: 0, asked: 0, lostEdits: 0, changes: 0, deployedPacks: 0, putBack: false, checked: 'not yet' };
+const start: GuideFacts = { packs: 0, shelf: false, unplaced: 0, overlaps: 0, undecided: 0, switchesOff: 0, unlisted: 0, asked: 0, askedOff: 0, lostEdits: 0, changes: 0, deployedPacks: 0, putBack: false, checked: 'not yet', trial: true };
 
 describe('what comes next', () => {
   it.each<[string, Partial<GuideFacts>, string]>([
@@ -17,11 +17,16 @@ describe('what comes next', () => {
     ['tried, something wrong', { packs: 1, deployedPacks: 1, checked: 'something wrong' }, 'check'],
     ['the last pack taken out, its files still there', { changes: 5, deployedPacks: 1 }, 'deploy'],
     ['everything put back', { packs: 1, changes: 5, switchesOff: 1, putBack: true }, 'deploy'],
-    ['a game that cannot be tried', { packs: 1, deployedPacks: 1, checked: 'cannot be checked here' }, 'bring-in'],
+    ['a switch that a read-me asks for', { packs: 1, asked: 1, askedOff: 1, changes: 3 }, 'settings'],
+    ['a game that the player starts', { packs: 1, deployedPacks: 1, trial: false }, 'check'],
   ])('%s', (_name, facts, step) => {
     const next = guide({ ...start, ...facts });
     expect(next.step).toBe(step);
     expect(next.sentence).toMatch(/[.]$/);
+  });
+
+  it('promises no trial run where there is none', () => {
+    for (const checked of ['not yet', 'all well', 'something wrong'] as const) expect(guide({ ...start, packs: 1, deployedPacks: 1, checked, trial: false }).sentence).not.toMatch(/trial/i);
   });
 
   it('counts what wants attention in each step', () => {

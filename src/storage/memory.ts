@@ -42,6 +42,8 @@ export const packLayerSchema = z.object({
   /** How its parts were placed, for the player to read. */
   parts: z.array(z.object({ mode: z.enum(['over', 'own-folder', 'title', 'zipped', 'inside', 'loose', 'edits', 'converted', 'chosen']), from: z.string(), to: targetPath, files: z.number(), reason: z.string(), evidence: z.array(z.object({ says: z.string(), weight: z.number(), line: z.number().optional() })).optional() })),
   tag: tagSchema,
+  /** Steps of its read-me that the player has done, by their text. */
+  ticked: z.array(z.string()).optional(),
   /** Set for a pack that was merged out of others: the layers it was made of, which are still here. */
   mergedFrom: z.array(z.string()).optional(),
 });
@@ -124,6 +126,8 @@ export const packNoteSchema = z.object({
   kept: z.object({ size: z.number(), crc32: z.number() }).optional(),
   /** It lies beside the game's originals, under a second name, and not in the browser. */
   there: z.literal(true).optional(),
+  /** The text of the page that it came from, as the player pasted it. */
+  page: z.string().optional(),
 });
 export type PackNote = z.infer<typeof packNoteSchema>;
 

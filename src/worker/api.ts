@@ -32,8 +32,9 @@ export interface PackView {
   firstFolders: string[];
   format: PackFormat;
   facts: StatedFact[];
-  /** Its read-me as a list of steps. */
+  /** Its read-me, and the page that it came from, as a list of steps. */
   steps: ChecklistItem[];
+  page: string | undefined;
   /** Pictures whose headers could be read, and the memory they take once loaded. */
   textures: { files: number; bytesInMemory: number; largest: number; formats: { format: string; files: number }[] };
   placement: {
@@ -130,6 +131,10 @@ export type StackCommand =
   | { do: 'drop rule'; lower: string; upper: string }
   | { do: 'pick'; scope: Pick['scope']; at: string; layer: string | undefined }
   | { do: 'leave out'; layer: string; target: string }
+  /** A step of its read-me is done, or not, by the player's word. */
+  | { do: 'tick'; layer: string; step: string; done: boolean }
+  /** The text of the page that a pack came from: read like its read-me. */
+  | { do: 'page'; layer: string; text: string }
   | { do: 'merge file'; target: string }
   | { do: 'decide'; merge: string; at: string; was: string; take: Decision['take'] | undefined }
   | { do: 'decide rest'; merge: string; take: 'lower' | 'upper' }

@@ -176,8 +176,11 @@ export interface ProposalView {
   value: string;
   /** What the file holds now. */
   now: string | undefined;
-  /** The line of the read-me. */
+  /** The line of the read-me, and what it says. */
   line: number;
+  text: string;
+  /** It turns something on or off that is otherwise now. */
+  flag: boolean;
   layer: string;
   pack: string;
 }

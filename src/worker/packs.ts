@@ -4,6 +4,9 @@ import {
 } from '@/core';
 import { memory } from '@/storage/memory';
 
+/** What the text of a pasted page is called where a pack has no read-me. */
+export const PAGE = '(its page)';
+
 /** How much of a read-me is looked through, in characters. */
 const READ_ME_BYTES = 256 * 1024;
 
@@ -13,7 +16,10 @@ export interface Opened {
   tree: FileTree;
   /** Manifests and settings files. */
   texts: Map<string, string>;
+  /** With the text of the page that it came from behind it, where the player pasted that. */
   readMe: { path: string; text: string } | undefined;
+  /** The line at which the page's text begins. */
+  pageFrom: number | undefined;
   images: Map<string, ImageInfo>;
   facts: StatedFact[];
 }
@@ -32,7 +38,7 @@ async function readQuietly(pack: Pack, path: string): Promise<string | undefined
 export class OpenPacks {
   private readonly opened = new Map<string, Promise<Opened>>();
 
-  constructor(private readonly card: GameCard, private readonly archive: (id: string) => Promise<Blob | undefined>) {}
+  constructor(private readonly card: GameCard, private readonly archive: (id: string) => Promise<Blob | undefined>, private readonly page: (id: string) => string | undefined = () => undefined) {}
 
   async get(id: string, file: string): Promise<Opened> {
     let found = this.opened.get(id);
@@ -55,14 +61,17 @@ export class OpenPacks {
     }
     const best = pack.entries.map(({ path, size }) => ({ path, size, rank: readMeRank(path) })).filter(({ rank, size }) => rank > 0 && size < 16 * 1024 * 1024).sort((a, b) => b.rank - a.rank || (a.path < b.path ? -1 : 1))[0];
     const said = best && (await readQuietly(pack, best.path));
-    const readMe = best && said !== undefined ? { path: best.path, text: said.slice(0, READ_ME_BYTES).replace(/^\ufeff/, '') } : undefined;
+    const own = best && said !== undefined ? { path: best.path, text: said.slice(0, READ_ME_BYTES).replace(/^\ufeff/, '') } : undefined;
+    const page = this.page(id);
+    const readMe = page === undefined ? own : { path: own?.path ?? PAGE, text: own ? `${own.text}\n\n${page}` : page };
+    const pageFrom = page === undefined ? undefined : own ? own.text.split(/\r\n|\n|\r/).length + 2 : 1;
     let images = await memory.pictures(id);
     if (!images) {
       images = await inspectPictures(pack);
       await memory.setPictures(id, images);
     }
     return {
-      pack, tree: new FileTree(pack.entries), texts, readMe, images,
+      pack, tree: new FileTree(pack.entries), texts, readMe, pageFrom, images,
       facts: statedFacts({ name: file, entries: pack.entries, card: this.card, texts, ...(readMe ? { readMe } : {}) }),
     };
   }

@@ -21,6 +21,9 @@ const EMPTY = emptyResolution();
 /** Files that are watched for what the game writes; each is a question to the disk. */
 const MOST_WATCHED = 10;
 
+/** More of a pasted page is not kept, in characters. */
+const LONGEST_PAGE = 64 * 1024;
+
 /** A listing that took longer (milliseconds) is good for as many times as long as it took. */
 const LONG = 500;
 const SHARE = 20;
@@ -109,7 +112,7 @@ export class Session {
     public notes: PackNote[],
     readonly located: LocatedRoot[],
   ) {
-    this.packs = new OpenPacks(game.card, (id) => this.archive(id));
+    this.packs = new OpenPacks(game.card, (id) => this.archive(id), (id) => this.notes.find((note) => note.id === id)?.page);
   }
 
   /** Are the game's folders free to use, as far as the browser and the app's server are concerned? */
@@ -225,6 +228,18 @@ export class Session {
     const edits = change(before?.edits ?? []);
     // Settings edits lie above all packs.
     await this.saveStack({ layers: edits.length === 0 ? layers : [...layers, { kind: 'edits', id, name: 'Your settings', on: before?.on ?? true, file, edits }] });
+  }
+
+  /** Keeps the text of the page that a pack came from; it is read like its read-me. */
+  async setPage(packId: string, text: string): Promise<void> {
+    const page = text.trim().slice(0, LONGEST_PAGE);
+    const change = (note: PackNote): PackNote => {
+      const { page: _before, ...rest } = note;
+      return note.id !== packId ? note : page === '' ? rest : { ...rest, page };
+    };
+    this.notes = this.notes.map(change);
+    await memory.setPacks((await memory.packs([])).map(change));
+    this.packs.forget(packId);
   }
 
   ownLayer(): OwnLayer {

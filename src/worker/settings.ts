@@ -1,4 +1,4 @@
-import { commentAt, nameKey, narrowerFiles, valueInEffect, type SettingsFile, type TargetPath } from '@/core';
+import { commentAt, isSwitch, nameKey, narrowerFiles, switched, valueInEffect, type SettingsFile, type TargetPath } from '@/core';
 import type { ProposalView, SettingRow, SettingsFileView } from './api';
 import { askedBy } from './asked';
 import type { Session } from './session';
@@ -82,12 +82,13 @@ export async function proposalViews(session: Session): Promise<ProposalView[]> {
   const found: ProposalView[] = [];
   for (const layer of session.packLayers()) {
     if (!layer.on) continue;
+    const lines = ((await session.openPack(layer.packId)).readMe?.text ?? '').split(/\r\n|\n|\r/);
     for (const one of (await askedBy(session, layer)).asked) {
       if (one.kind !== 'key') continue;
       // Switches are asked about by themselves, louder.
       if (session.game.card.switches.some(({ file, path }) => file === one.file && nameKey(id(path)) === nameKey(id(one.path)))) continue;
       const asked = wantedIn(session, one.file).get(id(one.path))?.some(({ value }) => value === one.value);
-      if (one.now !== one.value && !asked) found.push({ file: one.file, path: one.path, value: one.value, now: one.now, line: one.line, layer: layer.id, pack: layer.name });
+      if (one.now !== one.value && !asked) found.push({ file: one.file, path: one.path, value: one.value, now: one.now, line: one.line, text: (lines[one.line - 1] ?? '').trim().slice(0, 200), flag: one.now !== undefined && isSwitch(one.now) && switched(one.now, true) !== undefined && isSwitch(one.value), layer: layer.id, pack: layer.name });
     }
   }
   return found;

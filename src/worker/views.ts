@@ -3,9 +3,10 @@ import {
   type Failure, type GuideFacts, type ImageInfo, type PlacedFile, type Plan, type StepAction,
 } from '@/core';
 import type { Game, PackLayer } from '@/storage/memory';
-import type { CheckView, ClosedGame, GameView, PackView, PlanView, SettingsMore, SwitchView } from './api';
+import type { CheckView, ClosedGame, GameView, PackView, PlanView, ProposalView, SettingsMore, SwitchView } from './api';
 import { askedBy } from './asked';
 import { checkView } from './checking';
+import { PAGE } from './packs';
 import type { Session } from './session';
 import { mergeSources } from './overlaps';
 import { mainFolder } from './onBridge';
@@ -74,7 +75,7 @@ async function packView(session: Session, layer: PackLayer, deployed: number): P
   return {
     layer: layer.id, packId: layer.packId, name: layer.name, file: note?.file ?? '', archiveSize: note?.size ?? 0, tag: layer.tag, on: layer.on,
     files: pack.entries.length, bytes: pack.entries.reduce((sum, { size }) => sum + size, 0), kinds: countKinds(pack.entries), notices: pack.notices,
-    readMe: readMe?.path, format: note?.format ?? 'zip', facts, steps: [...(await askedBy(session, layer)).steps], textures: textureSummary(images),
+    readMe: readMe?.path === PAGE ? undefined : readMe?.path, page: note?.page, format: note?.format ?? 'zip', facts, steps: [...(await askedBy(session, layer)).steps], textures: textureSummary(images),
     pictures: sample(pack.entries.map(({ path }) => path).filter(canBeDrawn)),
     firstFolders: tree.firstFolders(),
     placement: {
@@ -131,7 +132,7 @@ function switchViews(session: Session): SwitchView[] {
   });
 }
 
-function guideFacts(session: Session, switches: SwitchView[], check: CheckView, deployedPacks: number, more: SettingsMore, proposals: readonly unknown[]): GuideFacts {
+function guideFacts(session: Session, switches: SwitchView[], check: CheckView, deployedPacks: number, more: SettingsMore, proposals: readonly ProposalView[]): GuideFacts {
   const { picture } = session;
   const healthy = check.fresh && !check.silent && check.findings.every((finding) => finding.level !== 'wrong');
   return {
@@ -141,11 +142,11 @@ function guideFacts(session: Session, switches: SwitchView[], check: CheckView, 
     overlaps: overlapping(session),
     undecided: picture.merges.reduce((sum, { outcome }) => sum + (outcome.ok ? outcome.merge.conflicts.filter(({ taken }) => taken === undefined).length : 0), 0),
     switchesOff: switches.filter((one) => !one.on && !one.pending && one.neededBy > 0).length,
-    unlisted: more.needs.length, asked: session.game.card.switches.length === 0 ? proposals.length + more.asks.length : 0, lostEdits: more.lost.filter(({ fate }) => fate === 'dropped').length,
+    unlisted: more.needs.length, asked: session.game.card.switches.length === 0 ? proposals.length + more.asks.length : 0, askedOff: session.game.card.switches.length === 0 ? proposals.filter((one) => one.flag).length : 0, lostEdits: more.lost.filter(({ fate }) => fate === 'dropped').length,
     changes: picture.plan.steps.length,
     deployedPacks,
     putBack: picture.ledger[0]?.layers.length === 0,
-    checked: !check.canTry ? 'cannot be checked here' : !check.fresh && !check.silent ? 'not yet' : healthy ? 'all well' : 'something wrong',
+    checked: !check.fresh && !check.silent ? 'not yet' : healthy ? 'all well' : 'something wrong', trial: check.canTry,
   };
 }
 

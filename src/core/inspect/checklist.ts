@@ -4,18 +4,25 @@ import { isUnder, nameKey, type TargetPath } from '../paths/paths';
 import { gameTreeOf } from '../placement/gameTree';
 import { placeFiles, wholeTarget, type Placement } from '../placement/placement';
 import type { SettingProposal } from './proposeSettings';
+import { sentencesOf } from './sentences';
 import { readSteps, type PutStep, type Step } from './steps';
 
 /** One step of a read-me, with what the app makes of it. */
 export interface ChecklistItem {
-  /** The line of the read-me, counted from 1. */
+  /** The line, counted from 1, of the read-me or of the page that the player pasted. */
   line: number;
-  /** What the read-me says, shortened. */
+  from: 'read-me' | 'page';
+  /** What it says there, shortened. */
   text: string;
-  /** `placed`: the placement does it. `settings`: it waits in Settings. `yours`: for the player to do. */
-  state: 'placed' | 'settings' | 'yours';
+  /** `placed`: the placement does it. `settings`: it waits in Settings. `yours`: for the player to do. `unclear`: not understood. */
+  state: 'placed' | 'settings' | 'yours' | 'unclear';
   says: string;
+  /** It is so in the game now, as far as the app can see; what is the player’s to do is done when the player says so. */
+  done: boolean;
 }
+
+/** Steps that still wait for the player: to be put into settings, to be done, to be read. */
+export const openSteps = (steps: readonly ChecklistItem[]): number => steps.filter(({ state, done }) => state !== 'placed' && !done).length;
 
 interface ChecklistInput {
   entries: readonly PackEntry[];
@@ -25,6 +32,14 @@ interface ChecklistInput {
   placement: Placement;
   /** What `proposeSettings` found in the same read-me. */
   proposals: readonly SettingProposal[];
+  /** Is a setting in the game’s files as it is asked for? */
+  isSet?: (one: SettingProposal) => boolean;
+  /** All that the placement does is in the game and verified. */
+  deployed?: boolean;
+  /** Texts of steps that the player has ticked. */
+  ticked?: readonly string[];
+  /** From this line on (counted from 1) it is the text of the page that the pack came from. */
+  pageFrom?: number | undefined;
 }
 
 const MOST = 40;
@@ -36,29 +51,41 @@ const BY_HAND = {
 } as const;
 
 /** A read-me as a list of steps: done by the placement, waiting in Settings, or for the player to do. */
-export function checklistOf({ entries, card, gameFiles, readMe, placement, proposals }: ChecklistInput): ChecklistItem[] {
+export function checklistOf({ entries, card, gameFiles, readMe, placement, proposals, isSet = () => false, deployed = false, ticked = [], pageFrom }: ChecklistInput): ChecklistItem[] {
   const tree = gameTreeOf(card.roots.map(({ id }) => id), gameFiles);
   const lines = readMe.text.split(/\r\n|\n|\r/);
   const whole = wholeTarget(placement);
   const targets = placeFiles(entries, placement);
-  const found: ChecklistItem[] = proposals.map((one) => ({ line: one.line, text: textAt(lines, one.line), state: 'settings', says: saysOf(one) }));
+  const at = (line: number): Pick<ChecklistItem, 'line' | 'from' | 'text'> => ({ line, from: 'read-me', text: textAt(lines, line) });
+  const found: ChecklistItem[] = proposals.map((one) => {
+    const done = isSet(one);
+    return { ...at(one.line), state: 'settings', says: done ? `${nameOf(one)}: it is so.` : saysOf(one), done };
+  });
   const settled = new Set(found.map(({ line }) => line));
   for (const step of readSteps(readMe.text, { entries, tree, roots: card.roots, title: card.title })) {
     const item = itemOf(step, targets, whole);
-    if (item && !(item.state === 'yours' && settled.has(step.line))) found.push({ ...item, line: step.line, text: textAt(lines, step.line) });
+    if (item && !(item.state === 'yours' && settled.has(step.line))) found.push({ ...item, ...at(step.line), done: item.state === 'placed' && deployed });
   }
-  const order = { settings: 0, placed: 1, yours: 2 };
-  found.sort((a, b) => a.line - b.line || order[a.state] - order[b.state]);
-  return found.filter((item, i) => !found.slice(0, i).some((other) => other.line === item.line && other.says === item.says)).slice(0, MOST);
+  const heard = new Set(found.map(({ line }) => line));
+  for (const { text, line } of sentencesOf(readMe.text)) {
+    if (heard.has(line) || !TELLS.test(text) || text.length > LONGEST) continue;
+    heard.add(line);
+    found.push({ ...at(line), text: text.slice(0, LONGEST), state: 'unclear', says: 'The app does not understand this one. Read it, and tick it when it is done.', done: false });
+  }
+  for (const item of found) if (item.state === 'yours' || item.state === 'unclear') item.done = ticked.includes(item.text);
+  if (pageFrom !== undefined) for (const item of found) if (item.line >= pageFrom) Object.assign(item, { from: 'page', line: item.line - pageFrom + 1 });
+  const order = { settings: 0, placed: 1, yours: 2, unclear: 3 };
+  found.sort((a, b) => (a.from === b.from ? 0 : a.from === 'page' ? 1 : -1) || a.line - b.line || order[a.state] - order[b.state]);
+  return found.filter((item, i) => !found.slice(0, i).some((other) => other.line === item.line && other.from === item.from && other.says === item.says)).slice(0, MOST);
 }
 
 const textAt = (lines: readonly string[], line: number): string => (lines[line - 1] ?? '').trim().slice(0, LONGEST);
 
-function saysOf(one: SettingProposal): string {
-  if (one.kind === 'launch option') return `Start with ${one.option}: waits in Settings, in the launch line.`;
-  if (one.kind === 'numbered section') return `A new section [${one.section} …]: waits in Settings.`;
-  return `${one.path.join(' › ')} = ${one.value}: waits in Settings.`;
-}
+const nameOf = (one: SettingProposal): string => (one.kind === 'launch option' ? `Start with ${one.option}` : one.kind === 'numbered section' ? `A new section [${one.section} …]` : `${one.path.join(' › ')} = ${one.value}`);
+const saysOf = (one: SettingProposal): string => `${nameOf(one)}: waits in Settings${one.kind === 'launch option' ? ', in the launch line' : ''}.`;
+
+/** A sentence that tells the reader to do something, by the verb that it begins with. */
+const TELLS = /^(?:\W|\d+[.)]|step \d+:?|then|now|next|finally|first|also|and|please|after that,?|optional(?:ly)?[:,]?|\s)*(?:put|place|copy|move|drag|drop|extract|unzip|unpack|install|set|change|edit|rename|delete|remove|replace|overwrite|add|append|turn|switch|enable|disable|activate|open|select|choose|press|click|download|merge|run|create|make sure|paste|kopier\p{L}*|verschieb\p{L}*|entpack\p{L}*|setz\p{L}*|änder\p{L}*|lösch\p{L}*|ersetz\p{L}*|öffn\p{L}*|wähl\p{L}*|cop[iy]\p{L}*|mueve|extrae|cambia|pon|abre|elige|copiez|déplacez|changez|mettez|ouvrez|choisissez)(?!\p{L})/iu;
 
 function itemOf(step: Step, targets: readonly { path: string; target: TargetPath; inside?: string }[], whole: TargetPath | undefined): Pick<ChecklistItem, 'state' | 'says'> | undefined {
   switch (step.kind) {

@@ -262,22 +262,28 @@ class SettingsReader {
     const quoted = named.filter((token) => token.quoted);
     const items = [...new Map((quoted.length > 0 ? quoted : named).map((token) => [token.key, token.text])).values()];
     items.forEach((value, n) => this.found.push({ kind: 'key', file: this.fileOf(place), path: [...place.path, String(first + n)], value, line }));
+    // What stands there already is so.
+    if (items.length === 0) (place.items ?? []).forEach((value, n) => {
+      if (tokens.some((token, at) => at !== i && token.key === nameKey(value) && (token.quoted || this.packNames.has(token.key)))) this.found.push({ kind: 'key', file: this.fileOf(place), path: [...place.path, String(n)], value, line, now: value });
+    });
   }
 
   private readListItem(tokens: readonly Token[], i: number, place: KnownKey, separator: string, line: number): boolean {
     const had = new Set(place.value.split(separator).map((item) => nameKey(item.trim().replaceAll('"', ''))));
     let value = place.value;
+    let there = false;
     tokens.forEach((token, at) => {
       if (at === i || token.section || token.text === '=' || this.index.filesNamed(token.text).length > 0) return;
       const bare = token.text.replace(/^[,;|:]\s*/, '');
       const led = bare !== token.text;
+      if (at !== i && (token.quoted || led || this.packNames.has(token.key)) && had.has(nameKey(bare))) there = true;
       if (had.has(nameKey(bare)) || bare === '' || (!token.quoted && !led && !this.packNames.has(token.key) && !/[\\/]/.test(token.text)) || this.index.keys(bare).length > 0) return;
       had.add(nameKey(bare));
       const gap = /[,;|]\s/.test(place.value) ? `${separator} ` : separator;
       value += led && token.text.startsWith(separator) ? token.text : gap + bare;
     });
-    if (value !== place.value) this.push(place, value, line);
-    return value !== place.value;
+    if (value !== place.value || there) this.push(place, value, line);
+    return value !== place.value || there;
   }
 
   /** “name it in place of gong.opus”: a value that is there goes, another comes. */

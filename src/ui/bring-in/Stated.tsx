@@ -9,8 +9,7 @@ const FACT_WORDS: Record<StatedFact['kind'], string> = {
 
 /** What a pack says of itself, what it tells the player to set, and what its textures are. */
 export function Stated({ pack }: { pack: PackView }) {
-  const { facts, steps, textures } = pack;
-  if (facts.length === 0 && steps.length === 0 && textures.files === 0) return null;
+  const { facts, textures } = pack;
   return (
     <section className="sheet stated" aria-label="What it says of itself">
       {textures.files > 0 && (
@@ -27,7 +26,7 @@ export function Stated({ pack }: { pack: PackView }) {
           ))}
         </ul>
       )}
-      <Checklist steps={steps} />
+      <Checklist key={pack.layer} pack={pack} />
     </section>
   );
 }

@@ -1,6 +1,8 @@
 'use client';
 
+import { openSteps } from '@/core';
 import { useChosenPack, useGame } from '@/ui/engine';
+import { many } from './format';
 import { Tag } from './Tag';
 
 /** The packs as tags; the chosen one is looked at. */
@@ -13,8 +15,14 @@ export function PackPicker() {
         <button type="button" className="pick" key={one.layer} aria-pressed={one.layer === pack?.layer} onClick={() => choose(one.layer)}>
           <Tag tag={one.tag} />
           {one.name}
+          <Open steps={openSteps(one.steps)} />
         </button>
       ))}
     </div>
   );
+}
+
+/** Steps of its read-me that still wait for the player. */
+function Open({ steps }: { steps: number }) {
+  return steps === 0 ? null : <span className="small quiet">{many(steps, 'open step')}</span>;
 }

@@ -2,6 +2,7 @@
 
 import { usePathname, useRouter } from 'next/navigation';
 import { createContext, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import { openSteps } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { count, many } from '@/ui/shared/format';
 
@@ -43,6 +44,7 @@ export function Strap() {
   const path = usePathname();
   const { guide, deployed } = game;
   const here = path === `/game/${guide.step}`;
+  const open = game.packs.reduce((sum, pack) => sum + (pack.on ? openSteps(pack.steps) : 0), 0);
   const own = context?.action;
   const label = own?.label ?? guide.action;
   return (
@@ -51,6 +53,7 @@ export function Strap() {
         <Figure value={deployed.packs} label={deployed.packs === 1 ? 'pack in the game' : 'packs in the game'} title={`${many(deployed.files, 'file')} of packs, ${many(deployed.edits, 'settings edit')}`} />
         <Figure value={deployed.originals} label={deployed.originals === 1 ? 'original kept' : 'originals kept'} title="Files of the game that packs or edits stand in for; each has a verified copy" />
         <Figure value={game.plan.total} label={game.plan.total === 1 ? 'change waiting' : 'changes waiting'} title="What the next deployment would do" />
+        {open > 0 && <Figure value={open} label={open === 1 ? 'step open' : 'steps open'} title="What the read-mes of your packs ask for that waits in Settings or is yours to do; Bring in lists it for each pack" />}
       </div>
       <div className="next" role="status" aria-label="What to do next">
         {guide.sentence}
