@@ -34,6 +34,8 @@ export { closeVersions, installedEdition, isNeeded, packBase, placementWarnings,
 export { settingsTargets, type SettingsFile } from './placement/settingsFiles';
 export { ownTitles } from './placement/titles';
 export { gameCardJsonSchema, gameCardSchema, plainCard, saysWherePacksGo, type GameCard, type GameSwitch, type LogRule } from './games/card';
+export { SENTENCE_FORMS, type BlankKind, type SentenceForm, type SentenceGroup } from './games/sentenceForms';
+export { blanksOf, formOf, idToPattern, likeToPattern, piecesOf, saidAs, sentencesIn, tell, untell, type Blank, type Piece, type Sentence, type Told } from './games/sentences';
 export { cardFromFolder, cardWithFolder, freeRoot, joinCards, rootTitle, type FolderReading } from './games/fromFolder';
 export { studyGame, type StudiedFolder, type StudyOptions } from './study/studyGame';
 export { learn, setStanding } from './study/learned';

@@ -240,6 +240,7 @@ export class Session {
     this.notes = this.notes.map(change);
     await memory.setPacks((await memory.packs([])).map(change));
     this.packs.forget(packId);
+    for (const key of [...this.proposals.keys()]) if (key.startsWith(`${packId} `)) this.proposals.delete(key);
   }
 
   ownLayer(): OwnLayer {

@@ -27,7 +27,7 @@ const rootSchema = z.strictObject({
 });
 
 const titlesSchema = z.strictObject({
-  known: z.array(z.strictObject({ id: z.string().min(1).max(40), title: z.string().min(1).max(80), region: z.string().min(1).max(40) })).min(1).max(500),
+  known: z.array(z.strictObject({ id: z.string().min(1).max(40), title: z.string().min(1).max(80), region: z.string().min(1).max(40) })).max(500).default([]),
   pattern: z.string().min(1).max(100).describe('A regular expression that a whole folder name must fit to look like an id'),
   found: z.string().min(1).describe('A target with {id} in it: files that show which titles the player has'),
   sealed: z.strictObject({ file: z.string().min(1).describe('A target with {id} in it: the title in one file'), opens: targetPath.describe('The folder that its contents belong in'), why: sentence }).optional().describe('A form of keeping a title that packs cannot work with'),
@@ -62,7 +62,7 @@ const recipeSchema = z.strictObject({
   title: z.string().min(1).max(80),
   from: z.string().min(1).max(80).describe('The edition whose layout it recognises'),
   has: globs.describe('Paths that must all be in the pack, under any wrapper'),
-  moves: z.array(z.strictObject({ from: z.string(), to: z.string() })).default([]).describe('Folders and files that go elsewhere; "" is the top'),
+  moves: z.array(z.strictObject({ from: z.string().default(''), to: z.string().default('') })).default([]).describe('Folders and files that go elsewhere; "" is the top'),
   drops: z.array(z.strictObject({ files: z.string().min(1), why: sentence })).default([]).describe('What cannot carry over'),
   manifest: z.strictObject({ file: z.string().min(1).max(80), template: z.string().min(1).max(2000) }).optional().describe('Written new; {id}, {title} and {version} are filled in'),
   place: id.describe('The place that the result goes to'),
