@@ -202,6 +202,7 @@ test('what was typed is offered again after a reload and after going elsewhere, 
     // The game card.
     await page.goto(`${app.origin}/game/card`);
     const json = page.getByLabel('Game card as JSON');
+    await page.getByText('As a file, to pass on or to take in').click();
     await expect(json).not.toHaveValue('');
     await json.fill('{ "half": ');
     await page.reload();

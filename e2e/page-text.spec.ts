@@ -47,8 +47,10 @@ test('the page that a pack came from is read like its read-me; steps are ticked 
     await step(page, 'Bring in').click();
     await expect(steps.getByRole('listitem').filter({ hasText: 'chime.tone' }).getByLabel('done')).toBeVisible();
     await expect(steps.getByRole('listitem').filter({ hasText: 'LooseWheels' })).toContainText('it is so');
-    await steps.getByLabel('Done: Close the game first.').check();
-    await steps.getByLabel('Done: Turn the big wheel by hand once.').check();
+    for (const one of ['Close the game first.', 'Turn the big wheel by hand once.']) {
+      await steps.getByLabel(`Done: ${one}`).click();
+      await expect(steps.getByLabel(`Done: ${one}`)).toBeChecked();
+    }
     await expect(strap).not.toContainText('open');
     await page.reload();
     await expect(steps.getByLabel('Done: Close the game first.')).toBeChecked();

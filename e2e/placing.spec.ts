@@ -166,6 +166,7 @@ test('a card is exported, changed and imported; a broken one is refused and the 
   await page.locator('#games').click();
   await page.getByRole('link', { name: 'How Hedgerow Hall works…' }).click();
   const waiting = page.waitForEvent('download');
+  await page.getByText('As a file, to pass on or to take in').click();
   await page.getByRole('button', { name: 'Export' }).click();
   const file = path.join(mkdtempSync(path.join(tmpdir(), 'satchel-card-')), 'hedgerow.card.json');
   await (await waiting).saveAs(file);

@@ -24,6 +24,8 @@ export const gameSchema = z.object({
   given: z.record(z.string(), givenFolderSchema).default({}),
   /** What the app knows of the game, and what the player said of it. */
   statements: z.array(statementSchema).default([]),
+  /** The card and the statements as they were before each of the last changes of the player's, the latest last. */
+  past: z.array(z.object({ says: z.string(), card: gameCardSchema, statements: z.array(statementSchema) })).optional(),
   /** What its folders and its log looked like when it was studied last. */
   studied: z.string().optional(),
 });

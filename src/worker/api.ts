@@ -346,6 +346,12 @@ export interface PresentRow extends CorePresentRow {
   tag: Tag | undefined;
 }
 
+/** What a sentence would change before it is told: or the blank that does not fit, and why. */
+export interface TellingPreview {
+  wrong: { field: string | undefined; why: string } | undefined;
+  changes: { layer: string; pack: string; now: string; then: string }[];
+}
+
 /** The downloads folder, sorted into what can be taken, the newest first. */
 export interface DownloadsView {
   path: string;
@@ -447,6 +453,13 @@ export interface EngineApi {
   proposeAgain(layer: string): Promise<void>;
   /** What the app knows of the open game. */
   statements(): Promise<Statement[]>;
+  /** What telling the app a sentence would change. @param at where the one stands that it takes the place of */
+  previewTelling(form: string, values: Record<string, string>, at?: (string | number)[]): Promise<TellingPreview>;
+  tell(form: string, values: Record<string, string>, at?: (string | number)[]): Promise<void>;
+  untell(at: (string | number)[]): Promise<void>;
+  /** What the last change of the card or of a statement said; undefined where none can be taken back. */
+  lastTold(): Promise<string | undefined>;
+  undoTelling(): Promise<void>;
   setStanding(id: string, standing: Statement['standing']): Promise<void>;
   setBase(layer: string, strip: string, base: string): Promise<void>;
   decide(layer: string, path: string, takeIn: boolean): Promise<void>;

@@ -1,5 +1,5 @@
 import {
-  SatchelError, freeRoot, joinCards, learn, rootTitle, saysWherePacksGo, setStanding, studyGame, type Statement, baseName, byHand, decide, exportBag, gameCardSchema, importBag, listFolders, noDecisions, toFailure, unpackBag, zipFolder,
+  SatchelError, formOf, saidAs, tell, freeRoot, joinCards, learn, rootTitle, saysWherePacksGo, setStanding, studyGame, type Statement, baseName, byHand, decide, exportBag, gameCardSchema, importBag, listFolders, noDecisions, toFailure, unpackBag, zipFolder,
   type ArchivePart, type Failure, type FileStat, type GameCard, type LedgerEntry, type LogRule, type Progress, type Recovery, type Stuck, type StuckAnswer, type TargetPath, type WorkOptions,
 } from '@/core';
 import type { GivenFolder } from '@/bridge/wire';
@@ -10,7 +10,7 @@ import { memory, type Game, type SetAside } from '@/storage/memory';
 import { runGullwick } from '@/trial/gullwick';
 import { runHedgerow } from '@/trial/hedgerow';
 import { runTinplate } from '@/trial/tinplate';
-import type { CheckCommand, ClosedGame, DownloadsView, EngineApi, GameView, GivenLog, Intake, Job, SafetyCommand, ServerState, SettingsCommand, Snapshot, StackCommand } from './api';
+import type { CheckCommand, ClosedGame, DownloadsView, EngineApi, GameView, GivenLog, Intake, Job, SafetyCommand, ServerState, SettingsCommand, Snapshot, StackCommand, TellingPreview } from './api';
 import { CHECK_TITLES, runCheckCommand } from './checkCommands';
 import { cameOf, noteRun, readGiven, reportOf } from './checking';
 import { knowBetter } from './knowBetter';
@@ -24,6 +24,7 @@ import { Questions } from './questions';
 import { Session, type DeployWork } from './session';
 import { SETTINGS_TITLES, runSettingsCommand } from './settingsCommands';
 import { COMMAND_TITLES, runStackCommand } from './stackCommands';
+import { changedCard, effectOf, followCard, lessCard, sentenceAt, toldGame, untoldGame } from './telling';
 import { Minding, type MindingNews } from './minding';
 import { mainFolder } from './onBridge';
 import { closedGame, gameView } from './views';
@@ -476,7 +477,8 @@ export class Engine extends Questions implements EngineApi {
       const real = [...Object.keys(game.handles), ...Object.keys(game.given)];
       const missing = real.filter((root) => !card.roots.some(({ id }) => id === root));
       if (missing.length > 0 || card.roots.some(({ id }) => game.kind !== 'demo' && !real.includes(id))) throw new SatchelError('bad-card', { why: `its roots must be ${real.join(', ') || game.card.roots.map(({ id }) => id).join(', ')}, the folders this game has` });
-      await this.changeGame({ ...game, card }, options);
+      if (JSON.stringify(card) === JSON.stringify(game.card)) await this.changeGame(game, options);
+      else await this.retell(toldGame(game, 'The card was taken from a file, or written by hand.', { card }), options);
     });
   }
 
@@ -583,8 +585,47 @@ export class Engine extends Questions implements EngineApi {
       const others = game.card.settings.filter(({ target }) => about.what !== 'settings' || target !== about.file);
       // A file that is none of the player's settings is placed and replaced like any other.
       const settings = about.what !== 'settings' ? game.card.settings : standing === 'refused' ? others : [...others, { target: about.file, dialect: about.dialect, title: baseName(about.file) }];
-      await this.changeGame({ ...game, statements: setStanding(game.statements, id, standing), card: readCard({ ...game.card, settings }) }, options);
+      const changed = toldGame(game, `${standing === 'refused' ? 'Not so' : 'So it is'}: ${statement.says}`, { statements: setStanding(game.statements, id, standing), card: readCard({ ...game.card, settings }) });
+      await this.retell(changed, options);
     });
+  }
+
+  async previewTelling(form: string, values: Record<string, string>, at?: (string | number)[]): Promise<TellingPreview> {
+    const { card } = this.open.game;
+    const found = formOf(form);
+    const told = found && tell(card, found, values, at);
+    if (!told?.ok) return { wrong: { field: told?.field, why: told?.why ?? '' }, changes: [] };
+    return { wrong: undefined, changes: await effectOf(this.open, told.card) };
+  }
+
+  tell(form: string, values: Record<string, string>, at?: (string | number)[]): Promise<void> {
+    return this.change('Noting it', false, (options) => {
+      const { game } = this.open;
+      const found = formOf(form);
+      return this.retell(toldGame(game, found ? saidAs(found, values) : form, { card: changedCard(game.card, form, values, at) }), options);
+    });
+  }
+
+  untell(at: (string | number)[]): Promise<void> {
+    return this.change('Noting it', false, (options) => {
+      const { game } = this.open;
+      return this.retell(toldGame(game, `Taken away: ${sentenceAt(game.card, at)}`, { card: lessCard(game.card, at) }), options);
+    });
+  }
+
+  lastTold(): Promise<string | undefined> {
+    return Promise.resolve(this.open.game.past?.at(-1)?.says);
+  }
+
+  undoTelling(): Promise<void> {
+    return this.change('Taking it back', false, (options) => this.retell(untoldGame(this.open.game), options));
+  }
+
+  /** The game as it is told now; packs that the player has not placed follow. */
+  private async retell(changed: Game, options: WorkOptions): Promise<void> {
+    const effect = await effectOf(this.open, changed.card);
+    await this.changeGame(changed, options);
+    await followCard(this.open, effect.map(({ layer }) => layer));
   }
 
   setBase(id: string, strip: string, base: string): Promise<void> {

@@ -425,12 +425,13 @@ export class Session {
   /** What lies inside the game's own archives; found out when the first pack is placed. */
   private inside: Promise<Map<string, readonly string[]>> | undefined;
 
-  private async placementInput(packId: string, answers: Placement['decisions']['answers']): Promise<PlacementInput> {
+  /** What a pack is placed by. */
+  async placementInput(packId: string, answers: Placement['decisions']['answers']): Promise<PlacementInput> {
     const { pack, texts, readMe } = await this.openPack(packId);
     const file = this.notes.find((note) => note.id === packId)?.file ?? pack.name;
     const { card, statements } = this.game;
     // A card that says how packs are placed says which archives they go into.
-    const inside = card.places.length > 0 ? new Map<string, readonly string[]>() : await (this.inside ??= insideArchives(this.workshop.folders, this.picture.ownFiles));
+    const inside = card.places.length > 0 && statements.length === 0 ? new Map<string, readonly string[]>() : await (this.inside ??= insideArchives(this.workshop.folders, this.picture.ownFiles));
     return { entries: pack.entries, card, gameFiles: this.picture.ownFiles, name: file, texts, answers, readMe, statements, inside, missed: this.missed() };
   }
 

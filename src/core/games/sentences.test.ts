@@ -21,7 +21,7 @@ const ITS_OWN = /^(?:card|id|title|trial)$|\.id$|^places\.mode$/;
 describe('the sentences of a game card', () => {
   it('say every part that the published schema of a card has', () => {
     const said = new Set(SENTENCE_FORMS.flatMap((form) => blanksOf(form).flatMap(({ field }) => (field === form.of?.blank ? [] : [[form.of?.list, form.in, field].filter(Boolean).join('.')]))));
-    const parts = [...new Set(partsOf(gameCardJsonSchema() as Schema))];
+    const parts = [...new Set(partsOf(gameCardJsonSchema()))];
     expect(parts.length).toBeGreaterThan(90);
     expect(parts.filter((part) => !said.has(part) && (!ITS_OWN.test(part) || part === 'titles.known.id'))).toEqual([]);
     // And nothing that no card can hold.
@@ -73,7 +73,7 @@ describe('the sentences of a game card', () => {
     ['loose', { files: '*.map', into: '../out' }, 'into'], ['loose', { files: '', into: 'game/maps' }, 'files'], ['switch', { needs: 'x', path: 'A', file: 'nowhere/x.ini', on: '1', off: '0', title: 'x' }, 'file'], ['edition', { title: 'x', maxTexture: 'large' }, 'maxTexture'],
     ['log', { target: 'game/a.log', trace: '/(a+)+b/' }, 'trace'],
   ])('%s with something that does not fit is refused, and says which blank', (id, values, field) => {
-    const told = tell(plainCard('mill', 'Old Mill'), formOf(id) as never, values as unknown as Record<string, string>);
+    const told = tell(plainCard('mill', 'Old Mill'), formOf(id) as never, values);
     expect(told).toMatchObject({ ok: false, field });
     if (!told.ok) expect(told.why).not.toBe('');
   });

@@ -21,6 +21,7 @@ export interface Sentence {
 }
 
 type Data = Record<string, unknown>;
+const plain = (value: unknown): string => (typeof value === 'string' ? value : typeof value === 'number' ? String(value) : '');
 const isData = (value: unknown): value is Data => typeof value === 'object' && value !== null && !Array.isArray(value);
 
 const pieces = new Map<string, Piece[]>();
@@ -67,7 +68,7 @@ export function sentencesIn(card: GameCard): Sentence[] {
     elementsOf(card, form).flatMap(({ at, element, parent }) => {
       if (taken.has(element) || !fits(form, element)) return [];
       taken.add(element);
-      const values = Object.fromEntries(blanksOf(form).map(({ field, kind }) => [field, form.of?.blank === field ? String(parent?.[form.of.by] ?? '') : toText(kind, read(element, field))]));
+      const values = Object.fromEntries(blanksOf(form).map(({ field, kind }) => [field, form.of?.blank === field ? plain(parent?.[form.of.by]) : toText(kind, read(element, field))]));
       return [{ form: form.id, at, values }];
     }));
 }
@@ -100,7 +101,7 @@ function write(owner: Data, path: string, value: unknown): void {
   const names = path.split('.');
   const last = names.pop() as string;
   let at = owner;
-  for (const name of names) at = (isData(at[name]) ? at[name] : (at[name] = {})) as Data;
+  for (const name of names) at = (isData(at[name]) ? at[name] : (at[name] = {}));
   if (value === undefined) delete at[last];
   else at[last] = value;
   // What nothing stands in any more goes.
@@ -114,10 +115,10 @@ function toText(kind: BlankKind, value: unknown): string {
   if (value === undefined || value === null) return '';
   if (kind === 'path') return (value as string[]).join(' › ');
   if (kind === 'names' || kind === 'targets') return (value as string[]).join(', ');
-  if (kind === 'like') return patternToLike(String(value));
-  if (kind === 'id like') return patternToId(String(value));
+  if (kind === 'like') return patternToLike(plain(value));
+  if (kind === 'id like') return patternToId(plain(value));
   if (kind === 'fields') return Object.entries(value as Record<string, string[]>).map(([name, path]) => `${name} = ${path.join('.')}`).join(', ');
-  return String(value);
+  return plain(value);
 }
 
 function toValue(kind: BlankKind, text: string): unknown {
@@ -183,7 +184,7 @@ export function tell(card: GameCard, form: SentenceForm, values: Readonly<Record
   else {
     const all = (Array.isArray(owner[name]) ? owner[name] : (owner[name] = [])) as Data[];
     if (NEEDS_ID.has(form.in) && element.id === undefined) {
-      const base = slug(String(element.title ?? element.says ?? form.id));
+      const base = slug(plain(element.title) || plain(element.says) || form.id);
       const ids = new Set(all.map(({ id }) => id));
       element.id = [base, ...Array.from({ length: 500 }, (_, i) => `${base}-${i + 2}`)].find((id) => !ids.has(id));
     }
@@ -231,12 +232,12 @@ function listFor(made: Data, form: SentenceForm, values: Readonly<Record<string,
   if (form.of) {
     const { list: of, by, blank } = form.of;
     const parents = made[of];
-    owner = Array.isArray(parents) ? parents.filter(isData).find((one) => nameKey(String(one[by])) === nameKey(values[blank] ?? '')) : undefined;
+    owner = Array.isArray(parents) ? parents.filter(isData).find((one) => nameKey(plain(one[by])) === nameKey(values[blank] ?? '')) : undefined;
   }
   const names = form.in.split('.');
   const name = names.pop() as string;
   // The launch line's options need no line that is kept anywhere; a log's rules and a title's names need those.
-  for (const one of names) owner = owner && (isData(owner[one]) ? owner[one] : one === 'launch' ? ((owner[one] = {}) as Data) : undefined);
+  for (const one of names) owner = owner && (isData(owner[one]) ? owner[one] : one === 'launch' ? ((owner[one] = {})) : undefined);
   return owner && { owner, name };
 }
 

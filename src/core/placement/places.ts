@@ -49,6 +49,13 @@ export function placesOfTheCard(entries: readonly PackEntry[], context: Context)
     for (const { path } of matching) found.push({ node: path, to: joinPath(place.into, place.as ?? baseName(path)), mode: 'loose', says: `${place.title}: ${place.why}` });
   }
   for (const place of placesOf(context, 'own-folder')) {
+    const marker = place.marker === undefined ? undefined : nameKey(place.marker);
+    if (marker !== undefined) for (const { path, fileKeys } of packFolders(entries)) if (fileKeys.includes(marker)) found.push({ node: path, to: joinPath(place.into, folderName(path, place.into, context)), mode: 'own-folder', says: `It has a “${place.marker ?? ''}”, so it is an add-on. ${place.why}` });
+    // Each pack, whatever it is.
+    if (marker === undefined && place.parts.length === 0) {
+      const whole = sharedFolder(entries);
+      found.push({ node: whole, to: joinPath(place.into, folderName(whole, place.into, context)), mode: 'own-folder', kind: 'cardKind', says: `Each pack gets a folder of its own there. ${place.why}` });
+    }
     const parts = new Set(place.parts.map(nameKey));
     const top = sharedAbove(entries, (name) => parts.has(nameKey(name)));
     const inside = entries.filter(({ path }) => isUnder(path, top));

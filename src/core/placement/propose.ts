@@ -39,7 +39,7 @@ export interface PlacementProposal {
  * than a question: what is not clear is asked. The same input gives the same proposal, in any order of reading.
  */
 export function proposePlacements(input: PlacementInput): PlacementProposal {
-  const { entries, card } = input;
+  const { entries } = input;
   const context = contextFor(input);
   const result = emptyResult();
   const merge = (part: PoolResult) => {
@@ -52,7 +52,7 @@ export function proposePlacements(input: PlacementInput): PlacementProposal {
     else if (part.confidence === 'likely') result.confidence = 'likely';
   };
 
-  if (!saysWherePacksGo(card)) {
+  if (knowsByFolders(input)) {
     merge(proposeStudied(entries, context));
     takeInWhatTheGameHas(result, context);
     if (result.rules.length === 0 && result.choices.length === 0 && context.questions.some(({ open }) => open)) waitForAnswers(result, entries);
@@ -91,6 +91,9 @@ export function proposePlacements(input: PlacementInput): PlacementProposal {
   }
   return finish(result, context, input);
 }
+
+/** Is the game known by its folders, whatever the player told besides? Titles and recipes are ways of their own. */
+const knowsByFolders = ({ card, statements = [] }: PlacementInput): boolean => !saysWherePacksGo(card) || (statements.length > 0 && !card.titles && card.recipes.length === 0);
 
 /** Nothing has a place before the player has answered: that is said of each file, rather than drawing lines to a place it may not get. */
 function waitForAnswers(result: PoolResult, entries: readonly PackEntry[]): void {

@@ -17,6 +17,7 @@ import { containersFor, idTarget } from './idPlaces';
 import { sharedFolder } from './overTree';
 import { packBaggage, withoutBaggage } from './packBaggage';
 import { packFolders } from './packFolders';
+import { placeZipped, placesOf, placesOfTheCard } from './places';
 import { packTree, type PackNode } from './packTree';
 import { fitFor } from './weigh';
 import { RuleBook, noDecisions, targetOf, type PlaceRule } from './placement';
@@ -29,7 +30,10 @@ export function proposeStudied(entries: readonly PackEntry[], context: Context):
   if (useful.length === 0) return result;
   const byRegion = idParts(useful, context, result);
   const pool = useful.filter(({ path }) => !byRegion.out.some((folder) => isUnder(path, folder)));
-  const first = plansFor(pool, context, { forced: byRegion.forced });
+  const forced = [...byRegion.forced, ...placesOfTheCard(pool, context)];
+  const first = plansFor(pool, context, { forced });
+  const told = placesOf(context, 'kept-zipped').length > 0 ? placeZipped(entries, context) : undefined;
+  if (told) return { ...told, leftOut: told.rest.map(({ path }) => ({ path, why: packBaggage(path, context) ?? 'no place known for it' })), rest: [] };
   const whole = stayZipped(entries, first[0], context);
   if (whole) return whole;
   const split = splitAt(pool, groupsOf(pool, first[0], context), context);
@@ -38,7 +42,7 @@ export function proposeStudied(entries: readonly PackEntry[], context: Context):
   // What is chosen from is a wrapper, unless it is a thing by itself.
   const wrappers = split.chosen.map(({ folder }) => folder).filter((folder) => !isThing(pool, folder, context));
   // The same files have the same plans.
-  const plans = wrappers.length === 0 && wanted.length === pool.length ? first : plansFor(wanted, context, { forced: byRegion.forced, wrappers });
+  const plans = wrappers.length === 0 && wanted.length === pool.length ? first : plansFor(wanted, context, { forced, wrappers });
   const placed = placeByEvidence(wanted, context, plans);
   if (placed) {
     // What was chosen lies over the rest.

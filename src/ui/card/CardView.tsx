@@ -10,7 +10,7 @@ import { Notice } from '@/ui/shared/Notice';
 import { saveFile } from '@/ui/shared/saveFile';
 import { useDraft } from '@/ui/shared/useDraft';
 import { useMainAction } from '@/ui/shell/Strap';
-import { CardForm } from './CardForm';
+import { CardTitle } from './CardTitle';
 import { Folders } from './Folders';
 import { Statements } from './Statements';
 
@@ -88,10 +88,17 @@ export function CardView() {
         <p className="quiet m-0">The app places packs by this, and by the folders as they are. Nothing here changes a file of the game.</p>
       </div>
       <Folders card={card} />
-      <Statements />
+      <Statements card={card} />
       {keptForm}
-      <CardForm card={card} onChange={setCard} />
-      <section className="sheet stackup">
+      <CardTitle card={card} onChange={setCard} />
+      {keptJson}
+      {wrong && (
+        <Notice level="wrong" title="This is not JSON.">
+          <p>{wrong}</p>
+        </Notice>
+      )}
+      <details className="sheet stackup" open={json !== held || undefined}>
+        <summary>As a file, to pass on or to take in</summary>
         <div className="between">
           <h2>The whole card as JSON</h2>
           <span className="row-of">
@@ -116,19 +123,13 @@ export function CardView() {
           />
         </div>
         <p className="small quiet m-0">
-          Places, title ids, editions, manifests and recipes are set here. <a href="/game-card.schema.json">The schema</a> describes every part; editors that know JSON Schema help with it.
+          The same as the sentences above, for other programs and other players; nothing of you or your folders is in it. <a href="/game-card.schema.json">The schema</a> describes every part; editors that know JSON Schema help with it.
         </p>
-        {wrong && (
-          <Notice level="wrong" title="This is not JSON.">
-            <p>{wrong}</p>
-          </Notice>
-        )}
-        {keptJson}
         <Form.Control as="textarea" className="path" rows={14} spellCheck={false} aria-label="Game card as JSON" value={json} onChange={(event) => setJson(event.target.value)} />
         <Button size="sm" className="align-self-start" disabled={busy} onClick={() => void takeText(json)}>
           Take this card
         </Button>
-      </section>
+      </details>
     </>
   );
 }
