@@ -24,7 +24,7 @@ describe('game cards', () => {
     ['a switch without a reason', { ...bare, switches: [{ id: 's', title: 'S', file: 'game/x.ini', path: ['A'], on: '1', off: '0', needs: ['**'] }] }],
     ['an unknown way of placing', { ...bare, places: [{ id: 'x', mode: 'by-magic', title: 'X', why: 'x', into: 'game/x' }] }],
     ['a place without a reason', { ...bare, places: [{ id: 'x', mode: 'own-folder', title: 'X', into: 'game/x' }] }],
-    ['titles without any', { ...bare, titles: { known: [], pattern: 'x', found: 'game/{id}', into: 'game/x' } }],
+    ['a title without a name', { ...bare, titles: { known: [{ id: 'A1', region: 'x' }], pattern: 'x', found: 'game/{id}', into: 'game/x' } }],
     ['an unknown dialect', { ...bare, settings: [{ target: 'game/x', dialect: 'cobol', title: 'X' }] }],
   ])('%s is refused by both', (_name, card) => {
     expect(validate(card)).toBe(false);

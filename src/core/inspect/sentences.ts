@@ -36,7 +36,9 @@ export function sentencesOf(text: string): Sentence[] {
     if (found.length >= MOST_SENTENCES) return;
     if (whole.trim() === '' || isCode(whole)) flush();
     else {
-      if (ITEM.test(whole) || /^\s*[=*_#~-]{3,}\s*$/.test(whole)) flush();
+      // A line of signs parts what stands above it from what stands below, and says nothing itself.
+      if (/^\s*[=*_#~-]{3,}\s*$/.test(whole)) return flush();
+      if (ITEM.test(whole)) flush();
       block.push({ text: whole.replace(ITEM, '').trim().slice(0, 20 * LONGEST_SENTENCE), line: i + 1 });
     }
   });

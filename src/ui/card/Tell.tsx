@@ -3,7 +3,8 @@
 import { useEffect, useId, useState, type FormEvent } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { DIALECTS, blanksOf, formOf, piecesOf, type Blank, type GameCard, type Piece } from '@/core';
-import { useEngine } from '@/ui/engine';
+import { useEngine, useGame } from '@/ui/engine';
+import { place } from '@/ui/shared/format';
 import type { TellingPreview } from '@/worker/api';
 
 /** Folders, files and the like that blanks can be filled with. */
@@ -15,9 +16,26 @@ export interface Choices {
 
 const FIXED: Partial<Record<Blank['kind'], readonly string[]>> = { dialect: DIALECTS, level: ['note', 'good', 'warning', 'error'], 'key type': ['flag', 'number', 'text'], form: ['json', 'ini'], about: ['file', 'key'] };
 const HINTS: Partial<Record<Blank['kind'], string>> = {
-  names: '*.map, readme.txt', targets: 'game/mods/**', path: 'Section › Key', like: 'cannot open {file}', 'id like': 'AB12-0034', fields: 'version = info.version', sentence: 'in your words', number: '0',
+  names: '*.map, readme.txt', targets: 'Program folder/mods/**', path: 'Section › Key', like: 'cannot open {file}', 'id like': 'AB12-0034', fields: 'version = info.version', sentence: 'in your words', number: '0',
 };
 const WORDS: Record<string, string> = { why: 'why', title: 'a name', meaning: 'what it does', into: 'a folder', files: 'names', on: 'a value', off: 'a value' };
+
+/** Blanks that hold places of the game: players see a folder by what it is called, never by its id. */
+const PLACES = new Set<Blank['kind']>(['folder', 'file', 'settings file', 'targets', 'root']);
+
+interface Root {
+  id: string;
+  title: string;
+}
+
+/** As it is shown, and back. Several stand with commas between. */
+const each = (text: string, one: (part: string) => string): string => text.split(/(,(?![^{}]*\})\s*)/).map((part, i) => (i % 2 === 0 ? one(part) : part)).join('');
+const shown = (kind: Blank['kind'], text: string, roots: readonly Root[]): string => (PLACES.has(kind) ? each(text, (part) => (part === '' ? '' : place(part, roots))) : text);
+const meant = (kind: Blank['kind'], text: string, roots: readonly Root[]): string => (PLACES.has(kind) ? each(text, (part) => {
+  const plain = part.trim().replaceAll('\\', '/').replace(/\/+$/, '');
+  const root = roots.find(({ title }) => plain === title || plain.toLowerCase().startsWith(`${title.toLowerCase()}/`));
+  return root ? root.id + plain.slice(root.title.length) : plain;
+}) : text);
 
 function optionsFor({ kind }: Blank, { folders, files, card }: Choices): readonly string[] {
   switch (kind) {
@@ -33,6 +51,8 @@ function optionsFor({ kind }: Blank, { folders, files, card }: Choices): readonl
   }
 }
 
+const NO_FORM = { id: '', group: 'folders', title: '', text: '', in: '' } as const;
+
 interface TellProps {
   form: string;
   choices: Choices;
@@ -43,9 +63,13 @@ interface TellProps {
 }
 
 /** One sentence with its blanks to fill in, and what telling it would change for the packs that are here. */
-export function Tell({ form: id, choices, at, values: first = {}, onDone }: TellProps) {
+export function Tell({ form: id, choices, at, values: told = {}, onDone }: TellProps) {
   const { engine, act, busy } = useEngine();
-  const [values, setValues] = useState(first);
+  const { roots } = useGame();
+  const kinds = new Map(blanksOf(formOf(id) ?? NO_FORM).map(({ field, kind }) => [field, kind]));
+  const first = Object.fromEntries(Object.entries(told).map(([field, text]) => [field, shown(kinds.get(field) ?? 'text', text, roots)]));
+  const [written, setValues] = useState(first);
+  const values = Object.fromEntries(Object.entries(written).map(([field, text]) => [field, meant(kinds.get(field) ?? 'text', text.trim(), roots)]));
   const [preview, setPreview] = useState<TellingPreview>();
   const form = formOf(id);
   const name = useId();
@@ -61,7 +85,7 @@ export function Tell({ form: id, choices, at, values: first = {}, onDone }: Tell
   }, [engine, id, key]);
   if (!form) return null;
   const blanks = blanksOf(form);
-  const typed = blanks.some(({ field }) => (values[field] ?? '') !== (first[field] ?? ''));
+  const typed = blanks.some(({ field }) => (written[field] ?? '') !== (first[field] ?? ''));
   const tell = async (event: FormEvent) => {
     event.preventDefault();
     const done = await act(async (one) => {
@@ -72,10 +96,10 @@ export function Tell({ form: id, choices, at, values: first = {}, onDone }: Tell
   };
   const control = (blank: Blank) => {
     const { field, kind, optional } = blank;
-    const options = optionsFor(blank, choices);
+    const options = optionsFor(blank, choices).map((one) => shown(kind, one, roots));
     const label = `${WORDS[field] ?? field.split('.').at(-1) ?? field}${optional ? ', if you like' : ''}`;
-    const value = values[field] ?? '';
-    const set = (text: string) => setValues({ ...values, [field]: text });
+    const value = written[field] ?? '';
+    const set = (text: string) => setValues({ ...written, [field]: text });
     const wrong = typed && preview?.wrong?.field === field && value !== '';
     if (FIXED[kind] || ['root', 'switch', 'place', 'rule', 'recipe'].includes(kind))
       return (

@@ -32,6 +32,10 @@ function Doors({ demo }: { demo: boolean }) {
   /** The player went through one of the doors: that one leads on. */
   const going = useRef(false);
   const ready = snapshot?.ready === true;
+  const used = useRef<string[]>([]);
+  useEffect(() => {
+    used.current = snapshot?.games.flatMap(({ folders }) => folders) ?? [];
+  });
   /** Folders that no game uses yet. */
   const free = given?.folders.filter(({ id }) => !snapshot?.games.some(({ folders }) => folders.includes(id))) ?? [];
   const unused = free.length > 0;
@@ -74,7 +78,12 @@ function Doors({ demo }: { demo: boolean }) {
     setGiven(await act((engine) => engine.givenFolders()));
   };
   useEffect(() => {
-    if (ready) void act((engine) => engine.givenFolders(), (failure) => failure.code === 'server-gone').then((found) => setGiven(found ?? { folders: [], closed: false, asks: false }));
+    if (ready) void act((engine) => engine.givenFolders(), (failure) => failure.code === 'server-gone').then((found) => {
+      setGiven(found ?? { folders: [], closed: false, asks: false });
+      // One folder that no game uses yet: the game is called like it, as long as nobody says otherwise.
+      const fresh = found?.folders.filter(({ id }) => !used.current.includes(id)) ?? [];
+      if (fresh.length === 1) setTitle((before) => (before === '' ? (fresh[0]?.name ?? '') : before));
+    });
   }, [ready, act]);
 
   if (!known || opens)

@@ -23,7 +23,7 @@ export function FileChooser({ file, onFile }: { file: SettingsFileView; onFile(t
         ))}
       </Form.Select>
       <span className="quiet small grow">
-        <span className="path">{place(file.target, roots)}</span>: {file.there ? `${many(file.total, 'key')}, ${file.known} known to the game card` : 'not there yet; the first edit makes it'}. Only single values are ever changed in it.
+        <span className="path">{place(file.target, roots)}</span>: {file.there ? `${many(file.total, 'key')}${file.known > 0 ? `, ${file.known} known to the game card` : ''}` : 'not there yet; the first edit makes it'}. Only single values are ever changed in it.
         {over && ` What stands here counts more than the same key in “${over.title}”.`}
         {file.narrower.length > 0 && ` ${file.narrower.map(({ title }) => `“${title}”`).join(', ')} can say otherwise.`}
       </span>

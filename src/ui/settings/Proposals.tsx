@@ -82,7 +82,7 @@ export function AskedSwitches() {
         }
       >
         <p>
-          {tag && <Tag tag={tag} name={pack} />} Line {line} of its read-me: “{text}”. As long as it is otherwise, the game may pass over what the pack brings.
+          {tag && <Tag tag={tag} name={pack} />} Line {line} of its read-me: “{text.replace(/[.]$/, '')}”. As long as it is otherwise, the game may pass over what the pack brings.
         </p>
         <p className="small quiet">
           <span className="path">{path.join(' › ')}</span> in <span className="path">{place(file, roots)}</span> is {now}. Not one other byte of the file changes.
