@@ -259,8 +259,10 @@ class SettingsReader {
     const named = tokens.filter((token, at) => at !== i && !had.has(token.key) && !token.section && this.index.filesNamed(token.text).length === 0
       && (token.quoted || this.packNames.has(token.key)) && this.index.keys(token.text).length === 0);
     // What stands in quotes is what is to be written; the same word elsewhere in the sentence is the file.
-    const quoted = named.filter((token) => token.quoted);
-    const items = [...new Map((quoted.length > 0 ? quoted : named).map((token) => [token.key, token.text])).values()];
+    const near = named.filter((token) => isNear(tokens, token, i));
+    const meant = near.length > 0 ? near : named;
+    const quoted = meant.filter((token) => token.quoted);
+    const items = [...new Map((quoted.length > 0 ? quoted : meant).map((token) => [token.key, token.text])).values()];
     items.forEach((value, n) => this.found.push({ kind: 'key', file: this.fileOf(place), path: [...place.path, String(first + n)], value, line }));
     // What stands there already is so.
     if (items.length === 0) (place.items ?? []).forEach((value, n) => {
@@ -464,6 +466,16 @@ class SettingsReader {
     if (section === undefined ? sections.length > 0 : home === undefined) return;
     this.found.push({ kind: 'key', file: known.target, path: home === undefined ? [name] : [home, name], value, line });
   }
+}
+
+/** Does a word stand in the part of the sentence that adds something to a list: between the verb and the list, or behind both? */
+function isNear(tokens: readonly Token[], token: Token, list: number): boolean {
+  const at = tokens.indexOf(token);
+  const verb = tokens.findLastIndex((one, n) => n < Math.max(list, at) && ADDING.test(one.key) && !one.quoted);
+  const [from, to] = [Math.min(list, verb < 0 ? list : verb), Math.max(list, verb)];
+  if (at > from && at < to) return true;
+  // Behind it as far as no other part begins.
+  return at > to && !tokens.slice(to + 1, at + 1).some((one, n) => (one.fresh && !one.quoted) || (/^(?:and|then|und|dann|y|luego|et|puis)$/.test(one.key) && tokens[to + 2 + n]?.quoted !== true));
 }
 
 /** A switch's value in the words that the file uses: `off` is `false` where it says `true`. */

@@ -22,6 +22,7 @@ const WRITERS: Record<Exclude<Dialect, 'codes'>, (values: Values) => string> = {
   blocks: (values) => `game {\n${Object.entries(values).map(([key, value]) => `  ${key} "${value}"\n`).join('')}}\n`,
   yaml: (values) => `game:\n${Object.entries(values).map(([key, value]) => `  ${key}: ${value}\n`).join('')}`,
   language: (values) => Object.entries(values).map(([key, value]) => `${key}: "${value}"\n`).join(''),
+  colons: (values) => Object.entries(values).map(([key, value]) => `${key}:${value}\n`).join(''),
 };
 /** What a text says, read by somebody else's reader where there is one. */
 const READERS: Partial<Record<Dialect, (text: string) => Values>> = {

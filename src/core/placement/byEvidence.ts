@@ -58,6 +58,9 @@ export const shownPlace = (to: string, { card }: Context): string => {
   return `${root?.title ?? to}${cut < 0 ? '' : to.slice(cut)}`;
 };
 
+/** As good as the best, within this factor. */
+const NEARLY = 1.25;
+
 /** Is the best plan clear, and by how much? Something is only laid over what is there where more than names agree. */
 export function confidenceOf(plans: readonly Plan[], entries: readonly PackEntry[], context: Context): 'sure' | 'likely' | 'ask' {
   const [best] = plans;
@@ -69,6 +72,12 @@ export function confidenceOf(plans: readonly Plan[], entries: readonly PackEntry
   const onlyNames = best.items.some((item) => !agreesBeyondNames(item, best)) && liesOver(best, entries, context.tree);
   const which = best.items.some(({ evidence }) => hasSign(evidence, 'whichOne'));
   if (onlyNames || which || best.items.every((item) => saysLittle(item, context))) return 'ask';
+  // Nothing is laid over something that could just as well be one more of its kind beside it.
+  const fresh = plans.find((plan) => plan !== best && plan.items.every(({ mode }) => mode === 'own-folder') && !liesOver(plan, entries, context.tree));
+  if (fresh && fresh.points * NEARLY > best.points && liesOver(best, entries, context.tree)) return 'ask';
+  // That files of its ending lie in several folders says of none of them that it is meant.
+  const byEnding = best.items.every((item) => item.file && item.evidence.every(({ weight, kind, line }) => weight <= 0 || kind === 'form' || kind === 'forPacks' || (kind === undefined && line === undefined))) && !best.items.some(({ to }) => gameFile(context.tree, nameKey(to)) !== undefined);
+  if (byEnding && second && second.points * 2 > best.points && entries.length === 1 && ahead < LEVELS.sure.ahead) return 'ask';
   if (best.points >= LEVELS.sure.points && ahead >= LEVELS.sure.ahead) return 'sure';
   return best.points >= LEVELS.likely.points && ahead >= LEVELS.likely.ahead ? 'likely' : 'ask';
 }

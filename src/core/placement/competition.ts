@@ -362,13 +362,15 @@ class Competition {
     if (folder === undefined || !family) return undefined;
     const called = baseName(folder);
     const named = path.split('/').map(nameKey);
+    // The only one of its kind so far is one of a kind all the same.
+    for (let above = this.thingOf(parentOf(folder)); above !== undefined; above = this.thingOf(parentOf(above))) {
+      const kind = knowledge.familyOf.get(above);
+      if (kind?.members.size === 1 && !named.includes(baseName(above)) && this.isOneOf(kind, path)) return tree.folders.get(above);
+    }
     if (named.includes(called)) return undefined;
     // It says itself for which other one it is.
     if (named.some((name) => family.members.has(`${family.key}/${name}`))) return tree.folders.get(folder);
-    for (let at = path; at !== ''; at = parentOf(at)) {
-      const own = this.nodes.get(at);
-      if (own && fitFor(own, this.nameOf(own), family, knowledge).fit > FIT.oneOfAKind) return tree.folders.get(folder);
-    }
+    if (this.isOneOf(family, path)) return tree.folders.get(folder);
     const { exact, rare, total } = node ? overlapOf(node, to, tree) : NO_OVERLAP;
     // Inside one of several such things that hold the like, unless it is spoken of, or files of this path say which.
     if (node && folder !== nameKey(to) && exact === 0 && family.members.size > 1 && nameKey(packFolder) !== called && this.spokenOf(to, path) === undefined) return tree.folders.get(folder);
@@ -378,6 +380,15 @@ class Competition {
     if (nameKey(packFolder) === called || folder !== nameKey(to) || !node || (node.path !== '' && node.depth > 1)) return undefined;
     if (this.spokenOf(to, path) !== undefined) return undefined;
     return exact > 0 && exact >= total * 0.6 && rare / exact > 0.6 ? undefined : tree.folders.get(folder);
+  }
+
+  /** Does a folder of the pack that a path lies in look like one more of a kind? */
+  private isOneOf(family: Family, path: string): boolean {
+    for (let at = path; at !== ''; at = parentOf(at)) {
+      const own = this.nodes.get(at);
+      if (own && fitFor(own, this.nameOf(own), family, this.arena.knowledge).fit > FIT.oneOfAKind) return true;
+    }
+    return false;
   }
 
   /** The id in whose folder it would lie although the player has several, no file there is replaced and nothing says which is meant. */

@@ -1,9 +1,12 @@
+import { writeFileSync } from 'node:fs';
+import path from 'node:path';
 import { XMLParser } from 'fast-xml-parser';
 import fc from 'fast-check';
 import { FAILSAFE_SCHEMA, dump as dumpYaml, load as loadYaml } from 'js-yaml';
 import { parse as parseJsonc } from 'jsonc-parser';
 import { describe, expect, it } from 'vitest';
 import { SatchelError, isWellFormed, openSettings, type Dialect } from '@/core';
+import { has, runTool, temporaryFolder } from '../../../tests/support/tools';
 
 type Tree = Exclude<Dialect, 'ini'>;
 /** The one whose values can have several lines. */
@@ -17,6 +20,7 @@ const PIECES: Record<Tree, string[]> = {
   blocks: ['look {', 'look = {', 'wide = 1,', 'far: 20;', 'x = 1, y = "2",', '-- c', '},', 'deep = { a = 1 }', '}', '{', 'in "assets"', 'in each "addons"', 'name value // c', '# c', '\n', '\r\n', '"q', '"a b" "c\\"d"', '  ', '\u0000', '__proto__ 1', '\ufeff'],
   codes: ['+ Wide view', '- Free coins', 'Bare name', '1A2B3C4D 00000001', '0000 ff', '# c', '; c', '', '  ', '+', '-', '\n', '\r\n', '\u0000', '+ __proto__', '\ufeff'],
   'ini-comments': ['[Graphics]', 'Wide=1 ; on', 'Name="a;b" # c', 'Path=a;b', ';c', '=x', '[', '\n', '\r\n', '  ', '\u0000', '__proto__=1', '\ufeff'],
+  colons: ['volume:0.5', 'lang: english', ' deep : 1 ', '# c', '! c', 'broken', 'a:b:c', ':', '\n', '\r\n', '\u0000', '__proto__:1', '\ufeff'],
   language: ['harbour.name: "Gull Quay"', 'harbour.name:0 "Again"', 'english:', '# c', 'x: "a \\"b\\" \\n"', 'broken: text', '\n', '\r\n', ' k:1 "v" # c', '"', '\u0000', '__proto__: "1"', '\ufeff'],
 };
 const dialects = Object.keys(PIECES) as Tree[];
@@ -57,8 +61,8 @@ describe.each(dialects)('%s documents', (dialect) => {
   });
 
   it('law: a key put in and taken out again leaves every value as it was', () => {
-    const path = { codes: ['fresh'], 'ini-comments': ['Late', 'fresh'], xml: ['a', 'fresh'], json: ['fresh', 'key'], commands: ['set', 'fresh'], blocks: ['look', 'fresh'], language: ['fresh'], yaml: ['fresh'] }[dialect];
-    const start = { codes: '', 'ini-comments': '', xml: '<a>\n  <b x="1" />\n</a>\n', json: '{\n  "b": 1\n}\n', commands: '', blocks: 'look {\n  in "assets"\n}\n', language: '', yaml: 'video:\n  fov: 80\n' }[dialect];
+    const path = { codes: ['fresh'], 'ini-comments': ['Late', 'fresh'], xml: ['a', 'fresh'], json: ['fresh', 'key'], commands: ['set', 'fresh'], blocks: ['look', 'fresh'], language: ['fresh'], yaml: ['fresh'], colons: ['fresh'] }[dialect];
+    const start = { codes: '', 'ini-comments': '', xml: '<a>\n  <b x="1" />\n</a>\n', json: '{\n  "b": 1\n}\n', commands: '', blocks: 'look {\n  in "assets"\n}\n', language: '', yaml: 'video:\n  fov: 80\n', colons: 'volume:1\n' }[dialect];
     fc.assert(fc.property(fc.array(fc.constantFrom(...PIECES[dialect].filter((piece) => isWellFormed(start + piece, dialect))), { maxLength: 6 }), plainValue, (pieces, plain) => {
       const text = start + pieces.map((piece) => `${piece}\n`).join('');
       fc.pre(isWellFormed(text, dialect));
@@ -97,6 +101,17 @@ describe('values, against other readers', () => {
       const text = dumpYaml(value, { flowLevel, forceQuotes: always, lineWidth: -1, schema: FAILSAFE_SCHEMA });
       expect(openSettings(text, 'yaml').entries().map((one) => [one.path, one.value])).toEqual(flat(loadYaml(text, { schema: FAILSAFE_SCHEMA })));
     }));
+  });
+
+  it.skipIf(!has('cut'))('colons: the names and values that cut finds before and behind the first colon', () => {
+    const folder = temporaryFolder();
+    fc.assert(fc.property(fc.dictionary(name, fc.stringMatching(/^[a-z0-9:./=-]{1,12}$/), { minKeys: 1, noNullPrototype: true }), (values) => {
+      const text = Object.entries(values).map(([key, value]) => `${key}:${value}\n`).join('');
+      writeFileSync(path.join(folder, 'options.txt'), text);
+      const column = (fields: string) => runTool('cut', ['-d:', `-f${fields}`, 'options.txt'], { cwd: folder }).toString().split('\n').slice(0, -1);
+      const entries = openSettings(text, 'colons').entries();
+      expect([entries.map((one) => one.path[0]), entries.map((one) => one.value)]).toEqual([column('1'), column('2-')]);
+    }), { numRuns: 60 });
   });
 
   it('XML: the attributes and texts that fast-xml-parser finds', () => {
@@ -150,6 +165,7 @@ describe('hostile and odd texts', () => {
     ['yaml', 'video:\n  fov: 80\nsound: on\n', ['video', 'far'], 'as it is', 'video:\n  fov: 80\n  far: as it is\nsound: on\n'],
     ['yaml', 'mods:\n- one\n- two\n', ['mods', '2'], 'three', 'mods:\n- one\n- two\n- three\n'],
     ['yaml', 'a: "1"\nb:\n', ['b'], '# 2', 'a: "1"\nb: "# 2"\n'],
+    ['colons', 'volume:1\n', ['lang'], 'fr', 'volume:1\nlang:fr\n'],
     ['language', 'english:\n quay:0 "Quay"\n', ['pier'], 'The "old" pier', 'english:\n quay:0 "Quay"\n pier:0 "The \\"old\\" pier"\n'],
   ] as const)('%s: %j', (dialect, text, path, value, wanted) => {
     expect(openSettings(text, dialect).set([...path], value).text).toBe(wanted);

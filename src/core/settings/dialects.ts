@@ -1,7 +1,7 @@
 import { extensionOf } from '../paths/paths';
 
 /** The forms of settings files that can be read and edited. In `ini-comments` a comment can stand behind a value. */
-export const DIALECTS = ['ini', 'ini-comments', 'xml', 'json', 'commands', 'blocks', 'language', 'codes', 'yaml'] as const;
+export const DIALECTS = ['ini', 'ini-comments', 'xml', 'json', 'commands', 'blocks', 'language', 'codes', 'yaml', 'colons'] as const;
 
 export type Dialect = (typeof DIALECTS)[number];
 

@@ -99,3 +99,34 @@ export const commandsForm: TreeForm = {
     return wholeLine(text, node.start, node.end);
   },
 };
+
+const COLON = /^([ \t]*)([^\s:#=][^:#=]*?)([ \t]*:[ \t]*)(.*?)[ \t]*$/;
+
+/** A name and its value with a colon between, a line each, as in `java.util.Properties` (its documentation, `load`), comments after `#` or `!`. */
+export const colonsForm: TreeForm = {
+  sameCase: true,
+  parse: (text) => {
+    const nodes: SettingsNode[] = [];
+    const names = new NameCounter();
+    let whole = true;
+    for (const { start, end, line } of linesOf(text)) {
+      if (/^[ \t]*([#!]|$)/.test(line)) continue;
+      const found = COLON.exec(line);
+      whole &&= found !== null;
+      if (!found) continue;
+      const [, indent = '', key = '', colon = '', value = ''] = found;
+      const from = start + indent.length + key.length + colon.length;
+      nodes.push({ name: names.of(key), start, end, value: { start: from, end: from + value.length, text: value }, children: [] });
+    }
+    return { nodes, whole };
+  },
+  write: (value) => (/[\r\n]/.test(value) || value !== value.trim() ? undefined : value),
+  insert: (text, nodes, found, rest, value) => {
+    const [key = '', ...more] = rest;
+    if (found.length > 0 || more.length > 0 || /[\r\n]/.test(value) || value !== value.trim() || !/^[^\s:#=!][^:#=\r\n]*$/.test(key) || key !== key.trim() || /#\d+$/.test(key)) return undefined;
+    const last = nodes.at(-1);
+    const like = last ? COLON.exec(text.slice(last.start, last.end)) : undefined;
+    return append(text, nodes, `${like?.[1] ?? ''}${key}${like?.[3] ?? ':'}${value}`);
+  },
+  remove: (text, _parents, node) => wholeLine(text, node.start, node.end),
+};

@@ -130,7 +130,8 @@ function findFamilies(members: ReadonlyMap<string, Features>, tree: GameTree): F
     if (all.length === 1 && only !== undefined && key.includes('/') && (!tree.files.has(key) || ADDITIONS.has(baseName(key)))) {
       // A folder that holds nothing but one folder may be there for more of them.
       const counts = countFeatures(all, members);
-      if ([...counts.keys()].some((one) => one.startsWith('F:'))) families.push({ key, folder, members: new Set(all), counts, core: new Set(counts.keys()), drawers: false });
+      // One that many things have inside is there for more of its kind, too.
+      if ([...counts.keys()].some((one) => one.startsWith('F:')) || (tree.foldersByName.get(baseName(key))?.length ?? 0) > 1) families.push({ key, folder, members: new Set(all), counts, core: new Set(counts.keys()), drawers: false });
       continue;
     }
     // A folder for what players add, with folders of it, is none of the things beside it.

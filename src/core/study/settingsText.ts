@@ -22,6 +22,7 @@ export function dialectOf(text: string): Dialect | undefined {
   if (!closed && share(/^\[[^\]]+\]$|^[^=\s[\]{}<>][^=]{0,80}=.*$/) >= 0.85 && speaking.some((line) => line.includes('='))) return speaking.some((line) => /^[^=]+=.*\S\s+[;#]\s/.test(line)) ? 'ini-comments' : 'ini';
   if (share(/^[^\s:#"][^:#"]*:\d*\s*"(?:[^"\\]|\\.)*"|^[\w-]+:$/) >= 0.85) return 'language';
   if (isYaml(speaking) && isWellFormed(text, 'yaml')) return 'yaml';
+  if (isColons(speaking)) return 'colons';
   if ((/\{/.test(body) || (closed && share(/=/) >= 0.8)) && share(/[()]/) < 0.1 && isWellFormed(text, 'blocks')) return 'blocks';
   return isCommands(speaking) ? 'commands' : undefined;
 }
@@ -29,7 +30,12 @@ export function dialectOf(text: string): Dialect | undefined {
 /** Keys with a colon behind them, set in by blanks. Prose with a colon in it has longer lines, and ends them like prose. */
 function isYaml(lines: readonly string[]): boolean {
   const fits = lines.filter((line) => /^(?:---|\.\.\.|-\s+\S.{0,120}|(?:-\s+)*["']?[\p{L}\p{N}_$][^:#{}[\]]{0,60}["']?:(?:\s+\S.{0,160})?)$/u.test(line) && !/[.!?]$/.test(line.replace(/\d\.\d*$/, '')));
-  return fits.length >= lines.length * 0.95 && lines.filter((line) => /:(?:\s|$)/.test(line)).length >= 2;
+  return fits.length >= lines.length * 0.95 && (lines.filter((line) => /:(?:\s|$)/.test(line)).length >= 2 || (lines.some((line) => /:$/.test(line)) && lines.some((line) => /^-\s/.test(line))));
+}
+
+/** A name, a colon and a value without blanks around it, a line each. */
+function isColons(lines: readonly string[]): boolean {
+  return lines.length >= 2 && lines.filter((line) => /^[\p{L}_][\p{L}\p{N}_.-]{0,60}:\S{0,200}$/u.test(line)).length >= lines.length * 0.95 && lines.some((line) => /:(?:-?[\d.]+|true|false|on|off|yes|no)$/i.test(line));
 }
 
 /** A command a line: a name and its value. Prose has more words, and ends its lines like prose. */

@@ -74,7 +74,7 @@ describe('the study of a game', () => {
   });
 
   it.each<[string, string | undefined]>([
-    ['[A]\nb=1\n', 'ini'], ['b=1\nc=2\n', 'ini'], ['{"a":1}', 'json'], ['<a b="1"/>', 'xml'], ['speed 3\nname "x y"\n', 'commands'], ['a\n{\n  b 1\n}\n', 'blocks'], ['start: "Go"\nquit: "Stop"\n', 'language'],
+    ['[A]\nb=1\n', 'ini'], ['b=1\nc=2\n', 'ini'], ['{"a":1}', 'json'], ['<a b="1"/>', 'xml'], ['speed 3\nname "x y"\n', 'commands'], ['a\n{\n  b 1\n}\n', 'blocks'], ['start: "Go"\nquit: "Stop"\n', 'language'], ['volume:0.5\nlang:en\n', 'colons'], ['order:\n  - core\n  - bronze\n', 'yaml'],
     ['A story. It has sentences, and they are long enough to be prose.\n', undefined], ['', undefined], ['\u0000\u0001', undefined], ['oak\niron\nbrass\n', undefined],
   ])('%j is read as %s', (text, dialect) => {
     expect(dialectOf(text)).toBe(dialect);

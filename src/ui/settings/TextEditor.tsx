@@ -44,7 +44,7 @@ const plainWords = StreamLanguage.define<null>({
 });
 
 const LANGUAGES: Record<Dialect, () => Extension> = {
-  ini: () => StreamLanguage.define(properties), 'ini-comments': () => StreamLanguage.define(properties), xml: () => xml(), json: () => json(), commands: () => plainWords, blocks: () => plainWords, language: () => plainWords, codes: () => plainWords, yaml: () => StreamLanguage.define(yaml),
+  ini: () => StreamLanguage.define(properties), 'ini-comments': () => StreamLanguage.define(properties), xml: () => xml(), json: () => json(), commands: () => plainWords, blocks: () => plainWords, language: () => plainWords, codes: () => plainWords, colons: () => plainWords, yaml: () => StreamLanguage.define(yaml),
 };
 
 const look = EditorView.theme({
