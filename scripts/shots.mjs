@@ -1,10 +1,14 @@
 // Makes docs/screenshots anew from the demo data: npm run shots
 import { TSX, build, findChromium, freePort, install, installTestPrograms, makeDemo, run, serve } from './lib.mjs';
+import { makeOwnGame } from './ownGame.mjs';
 
 install();
 installTestPrograms();
 makeDemo();
 build();
 const { url } = await serve({ demo: true, port: await freePort(4670) });
-run(process.execPath, [TSX, 'scripts/shots.ts'], { env: { ...process.env, SATCHEL_URL: url, CHROMIUM: findChromium() } });
+const own = makeOwnGame();
+process.env.SATCHEL_DIALOG = own.dialog;
+const { door } = await serve({ demo: false, port: await freePort(4674), folders: [own.game], backup: own.backup });
+run(process.execPath, [TSX, 'scripts/shots.ts'], { env: { ...process.env, SATCHEL_URL: url, SATCHEL_OWN: door, CHROMIUM: findChromium() } });
 process.exit(0);
