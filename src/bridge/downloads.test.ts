@@ -72,6 +72,13 @@ describe('the downloads folder', () => {
     rmSync(other.top, { recursive: true });
   });
 
+  it('where nobody waits for it any more, nothing of it is left', async () => {
+    const { at, vault } = place();
+    writeFileSync(at('in', 'a.zip'), new Uint8Array(3_000_000));
+    await expect(takeDownload(vault, 'pack-1', at('in', 'a.zip'), false, AbortSignal.abort())).rejects.toMatchObject({ code: 'cancelled' });
+    expect(runTool('ls', [at('vault', 'packs')]).toString()).toBe('');
+  });
+
   it('a name outside of the packs is refused', async () => {
     const { at, vault } = place();
     writeFileSync(at('in', 'a.zip'), 'x');

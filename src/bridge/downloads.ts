@@ -102,10 +102,11 @@ export class Downloads {
   }
 }
 
-async function digestsOf(file: string): Promise<{ size: number; sha256: string; crc32: number }> {
+async function digestsOf(file: string, signal?: AbortSignal): Promise<{ size: number; sha256: string; crc32: number }> {
   const [hash, sum] = [await sha256Stream(), await crc32Stream()];
   let size = 0;
   for await (const piece of createReadStream(file, { highWaterMark: 1024 * 1024 }) as AsyncIterable<Buffer>) {
+    signal?.throwIfAborted();
     hash.update(piece);
     sum.update(piece);
     size += piece.length;
@@ -118,10 +119,11 @@ async function digestsOf(file: string): Promise<{ size: number; sha256: string; 
  * file system has that, else as another name of the same file.
  *
  * @param copy the player agreed that it is copied where neither can be done
+ * @param signal nobody waits for it any more: nothing is left of it
  * @returns what it is, measured where it lies now
  * @throws SatchelError `needs-copy`, `folder-refused`
  */
-export async function takeDownload(vault: DiskFolder, id: string, file: string, copy: boolean): Promise<Taken> {
+export async function takeDownload(vault: DiskFolder, id: string, file: string, copy: boolean, signal?: AbortSignal): Promise<Taken> {
   const to = archivePath(vault, id);
   const part = `${to}.${randomUUID()}.part`;
   mkdirSync(path.dirname(to), { recursive: true });
@@ -129,15 +131,17 @@ export async function takeDownload(vault: DiskFolder, id: string, file: string, 
   const name = path.basename(file);
   try {
     const how = await secondName(file, part, copy, { name, size: before.size });
-    const found = await digestsOf(part);
+    const found = await digestsOf(part, signal);
     const after = await stat(file).catch(() => undefined);
     // Who writes to it now is not done with it.
     if (found.size !== before.size || (after && (after.size !== before.size || after.mtimeMs !== before.mtimeMs))) throw new SatchelError('still-coming', { name });
     const handle = await open(part, 'r');
     await handle.sync().finally(() => handle.close());
+    signal?.throwIfAborted();
     renameSync(part, to);
     return takenSchema.parse({ ...found, how });
   } catch (error) {
+    if (signal?.aborted) throw new SatchelError('cancelled');
     throw error instanceof SatchelError ? error : new SatchelError('folder-refused', { path: name, why: reasonOf(error) }, { cause: error });
   } finally {
     await rm(part, { force: true });

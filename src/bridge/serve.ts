@@ -96,7 +96,7 @@ async function inFolder(request: Request, folder: DiskFolder, id: string, verb: 
     case 'POST take': {
       const asked = takeSchema.parse(await body(request));
       const found = 'name' in asked ? await downloads().find(asked.name) : await downloads().search(asked);
-      return json(found === undefined ? null : await takeDownload(folder, path, found, 'name' in asked && asked.copy));
+      return json(found === undefined ? null : await takeDownload(folder, path, found, 'name' in asked && asked.copy, request.signal));
     }
     case 'PUT pack':
       await takeFile(folder, packPath(path), request);

@@ -99,15 +99,14 @@ export function FromDownloads({ onTake, asking, onAnswer }: { onTake(names: stri
                   <span className="small quiet">
                     {one.parts.length > 1 ? `${one.parts.length} parts, ` : ''}
                     {size(one.size)}, {moment(one.modified)}
+                    {one.waits && <strong className="d-block">{one.waits.why === 'coming' ? 'Still coming' : `${one.waits.name} is missing`}</strong>}
                   </span>
                 </>
               }
             />
             {one.taken !== undefined ? (
               <span className="small quiet">Here</span>
-            ) : one.waits ? (
-              <span className="small quiet">{one.waits.why === 'coming' ? 'Still coming' : `${one.waits.name} is missing`}</span>
-            ) : (
+            ) : one.waits ? null : (
               <Button size="sm" variant="outline-primary" disabled={busy} aria-label={`Take ${one.name}`} onClick={() => onTake(one.parts)}>
                 Take
               </Button>

@@ -6,8 +6,12 @@ import { useEngine, useGame } from '@/ui/engine';
 import { usePickFolder } from '@/ui/shared/usePickFolder';
 import type { EngineApi } from '@/worker/api';
 
-/** One more folder of the game: often its settings lie somewhere else than the program. */
-export function AddFolder() {
+/**
+ * One more folder of the game: often its settings lie somewhere else than the program.
+ *
+ * @param noSettings none was found in the folders that are known, so there is likely another one
+ */
+export function AddFolder({ noSettings }: { noSettings: boolean }) {
   const { act, busy, snapshot } = useEngine();
   const game = useGame();
   const { supported, pick } = usePickFolder('folder');
@@ -30,8 +34,9 @@ export function AddFolder() {
     if (chosen) await add(chosen.id);
   };
   return (
-    <details className="mt-2">
+    <details className="mt-2" open={noSettings || undefined}>
       <summary>The game keeps files somewhere else too, its settings for instance…</summary>
+      {noSettings && <p className="small m-0 mt-1">No settings file was found in {game.roots.length === 1 ? 'its folder' : 'its folders'}. Many games keep settings and saves in a folder of the player’s: show the app where, or let it look in the usual places for a folder that is called like the game.</p>}
       <div className="row-of mt-2">
         <Form.Control size="sm" className="w-auto" aria-label="What the folder is called" maxLength={80} value={title} onChange={(event) => setTitle(event.target.value)} />
         {bridged && (

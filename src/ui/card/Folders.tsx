@@ -36,7 +36,7 @@ export function Folders({ card }: { card: GameCard }) {
           })}
         </tbody>
       </table>
-      <AddFolder />
+      <AddFolder noSettings={card.settings.length === 0} />
     </section>
   );
 }
