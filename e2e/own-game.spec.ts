@@ -100,7 +100,8 @@ test('a game whose settings lie in a second folder: both are planned, written an
   const read = (folder: string, name: string) => page.evaluate(async ([top, file]) => (await (await (await (await navigator.storage.getDirectory()).getDirectoryHandle(top)).getFileHandle(file)).getFile()).text(), [folder, name] as const);
   await page.getByLabel('What do you call this game?').fill('Two folders');
   await page.getByRole('button', { name: 'Choose its folder' }).click();
-  await page.getByText('The game keeps files somewhere else too').click();
+  // Nothing in its folder reads as settings, so the app asks for the other one by itself.
+  await expect(page.getByText('No settings file was found in its folder')).toBeVisible();
   await page.getByRole('button', { name: 'Choose that folder' }).click();
   await expect(page.getByText(/^Added\. “game\.ini” is yours and the game’s/)).toBeVisible();
   // The same folder once more is refused.

@@ -34,7 +34,7 @@ export function AddFolder({ noSettings }: { noSettings: boolean }) {
     if (chosen) await add(chosen.id);
   };
   return (
-    <details className="mt-2" open={noSettings || undefined}>
+    <details className="mt-2" open={noSettings || said !== undefined || undefined}>
       <summary>The game keeps files somewhere else too, its settings for instance…</summary>
       {noSettings && <p className="small m-0 mt-1">No settings file was found in {game.roots.length === 1 ? 'its folder' : 'its folders'}. Many games keep settings and saves in a folder of the player’s: show the app where, or let it look in the usual places for a folder that is called like the game.</p>}
       <div className="row-of mt-2">
