@@ -557,7 +557,7 @@ export class Engine extends Questions implements EngineApi {
   /** What the player's choice of a place teaches about packs like this one. A card that says how packs are placed knows better. */
   private async learnFrom(id: string): Promise<void> {
     const { game } = this.open;
-    if (saysWherePacksGo(game.card)) return;
+    if (saysWherePacksGo(game.card) && game.statements.length === 0) return;
     const layer = this.open.layer(id);
     const { pack } = await this.open.openPack(layer.packId);
     const statements = learn(game.statements, { entries: pack.entries, placement: layer.placement, pack: layer.name, gameFiles: this.open.picture.ownFiles });

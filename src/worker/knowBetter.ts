@@ -26,7 +26,7 @@ const signOf = ({ picture }: Session): string => `${picture.ownFiles.length} ${p
 export async function knowBetter(session: Session, options: WorkOptions): Promise<Game | undefined> {
   const { game, picture, workshop } = session;
   const sign = signOf(session);
-  if (game.kind === 'demo' || saysWherePacksGo(game.card) || game.studied === sign) return undefined;
+  if (game.kind === 'demo' || (saysWherePacksGo(game.card) && game.statements.length === 0) || game.studied === sign) return undefined;
   const packs: OpenedPack[] = [];
   // One after the other: each may have to be unpacked for its list.
   for (const layer of session.stack.layers.filter((one): one is PackLayer => one.kind === 'pack').slice(0, MOST_PACKS)) {
