@@ -77,7 +77,8 @@ class SettingsReader {
     for (const unit of unitsOf(this.text)) {
       if (this.found.length >= MOST) break;
       if (unit.code) this.readCode(unit.code);
-      else if (unit.sentence !== undefined) this.readSentence(unit.sentence, unit.line);
+      // What Markdown sets in bold is a name.
+      else if (unit.sentence !== undefined) this.readSentence(unit.sentence.replace(/\*\*([^*\n]{1,80})\*\*/g, '“$1”'), unit.line);
     }
     return settled(this.found);
   }

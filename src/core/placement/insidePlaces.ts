@@ -54,7 +54,8 @@ export function* insidePlaces(node: PackNode, inside: ReadonlyMap<string, readon
         else if (folderThere) near++;
       }
     }
-    const called = isCalledAfter(node, archive);
+    // An archive that has a folder of that name keeps it.
+    const called = isCalledAfter(node, archive) && !known.folders.has(nameKey(node.name));
     if (exact + near === 0 && !called) continue;
     const quoted = `“${baseName(archive)}”`;
     const share = (exact + near) / node.count;
