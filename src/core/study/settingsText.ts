@@ -30,7 +30,7 @@ export function dialectOf(text: string): Dialect | undefined {
 /** Keys with a colon behind them, set in by blanks. Prose with a colon in it has longer lines, and ends them like prose. */
 function isYaml(lines: readonly string[]): boolean {
   const fits = lines.filter((line) => /^(?:---|\.\.\.|-\s+\S.{0,120}|(?:-\s+)*["']?[\p{L}\p{N}_$][^:#{}[\]]{0,60}["']?:(?:\s+\S.{0,160})?)$/u.test(line) && !/[.!?]$/.test(line.replace(/\d\.\d*$/, '')));
-  return fits.length >= lines.length * 0.95 && (lines.filter((line) => /:(?:\s|$)/.test(line)).length >= 2 || (lines.some((line) => /:$/.test(line)) && lines.some((line) => /^-\s/.test(line))));
+  return fits.length >= lines.length * 0.95 && (lines.filter((line) => /:(?:\s|$)/.test(line)).length >= 2 || (lines.length === 1 && /^[\w.-]+:\s+(?:-?[\d.]+|true|false|on|off|yes|no)$/i.test(lines[0] as string)) || (lines.some((line) => /:$/.test(line)) && lines.some((line) => /^-\s/.test(line))));
 }
 
 /** A name, a colon and a value without blanks around it, a line each. */
