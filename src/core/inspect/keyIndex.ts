@@ -51,7 +51,8 @@ export class KeyIndex {
           list.items?.push(value);
         }
         const known: KnownKey = { file, path, value, name: bareKey(last) };
-        this.add(this.byName, known.name, known);
+        // An item of a list is not called by its number: that is a value.
+        if (!(/^\d+$/.test(last) && path.length > 1)) this.add(this.byName, known.name, known);
         const bare = nameKey(value.replace(/^"(.*)"$/, '$1'));
         // `<option name="rain" value="0"/>`: the name that an element is told by stands for its value.
         if (/^@?(?:name|id|key)$/i.test(last) && path.length > 1) {

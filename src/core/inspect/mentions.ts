@@ -110,6 +110,8 @@ function foldersOf(key: string, { tree, roots, title }: Ground, whole = false): 
     if (from > 0 && names.slice(0, from).some((name) => tree.foldersByName.has(name))) {
       const made = fresh();
       if (made !== undefined) return { found: [], fresh: [made] };
+      // The folder right above it is one of the game, and none of those has it.
+      if (tree.foldersByName.has(names[from - 1] as string)) return { found: [], fresh: [] };
     }
     const rest = names.slice(from);
     const last = rest.at(-1) as string;

@@ -78,7 +78,7 @@ class SettingsReader {
       if (this.found.length >= MOST) break;
       if (unit.code) this.readCode(unit.code);
       // What Markdown sets in bold is a name.
-      else if (unit.sentence !== undefined) this.readSentence(unit.sentence.replace(/\*\*([^*\n]{1,80})\*\*/g, '“$1”'), unit.line);
+      else if (unit.sentence !== undefined) this.readSentence(unit.sentence.replace(/\*\*([^*\n]{1,80})\*\*/g, '“$1”').replace(ARROW, ' = '), unit.line);
     }
     return settled(this.found);
   }
@@ -481,6 +481,9 @@ function isNear(tokens: readonly Token[], token: Token, list: number): boolean {
 
 /** A switch's value in the words that the file uses: `off` is `false` where it says `true`. */
 const inWordsOf = (now: string, value: string): string => (/^(?:0|1)$/.test(value) ? value : switched(now, /^(?:true|yes|on|enabled)$/i.test(value)) ?? value);
+
+/** `speed -> 2`: an arrow to a value is an equals sign. */
+const ARROW = /(?<=[\p{L}\p{N}_"”])\s*(?:->|=>|→)\s*(?=["“]|-?\d|(?:true|false|on|off|yes|no)(?!\p{L}))/giu;
 
 /** Sets “it” to something. */
 const ABOUT_IT = /\b(?:make|set|change|turn|put|edit)\s+(?:it|this|that)\b|\b(?:it|this) (?:must|should|has to|needs to) be\b|\b(?:setze|ändere|stelle) (?:ihn|es|sie|diesen wert)\b|\b(?:cámbialo|ponlo)\b|\b(?:mettez|changez)-le\b/iu;

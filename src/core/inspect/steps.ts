@@ -116,7 +116,7 @@ function placeSteps({ text, line }: Sentence, mentions: Mention[], last: Last, g
     if (placing.length === 0) return steps;
     mentions = placing.flatMap(({ inside }) => inside);
   }
-  mentions = mentions.map((mention) => inNewFolder(text, mention));
+  mentions = mentions.map((mention) => inNewFolder(text, mention)).map((mention) => (isListed(mention) ? { ...mention, gameFiles: [] } : mention));
   const placing = PLACING.test(text.replace(BACK_UP, '')) || OWN_FOLDER.test(text) || isBare(text, mentions);
   if (!placing && !mentions.some(({ cue }) => cue === 'beside' || cue === 'inside')) return steps;
   let what: Mention[] = [];
@@ -155,6 +155,11 @@ function placeSteps({ text, line }: Sentence, mentions: Mention[], last: Last, g
   else if (!made && !where && what.length > 0 && ITS_PLACE.test(text) && last.files.length > 0) put(undefined, what);
   return steps;
 }
+
+/** “add it to the list in options.json”: what is written into a text is no file that goes there. */
+const isListed = ({ cue, gameFiles, packFiles, gameFolders, newFolders }: Mention): boolean =>
+  cue === 'into' && gameFiles.length > 0 && gameFolders.length + newFolders.length + packFiles.length === 0 && gameFiles.every((file) => WRITTEN.test(file));
+const WRITTEN = /\.(?:ini|cfg|conf|config|json|xml|ya?ml|toml|txt|lua|properties|prefs?|lst|csv|sii|prf|ltx)$/i;
 
 /** “wheels.pak to mods”: a thing and a place, and no verb. */
 function isBare(text: string, mentions: readonly Mention[]): boolean {
