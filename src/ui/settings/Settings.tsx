@@ -1,5 +1,6 @@
 'use client';
 
+import Link from 'next/link';
 import { useState } from 'react';
 import { Nav } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
@@ -21,6 +22,24 @@ import { Switches } from './Switches';
 const PARTS = ['keys', 'text', 'paste', 'numbered', 'search', 'launch', 'sets', 'memory'] as const;
 type Part = (typeof PARTS)[number];
 const TITLES: Record<Part, string> = { keys: 'Keys', text: 'As text', paste: 'Paste lines', numbered: 'Numbered sections', search: 'Search order', launch: 'Launch line', sets: 'Sets and own files', memory: 'Memory' };
+
+/** What a tool looks for where it found nothing. */
+const LOOKS_FOR: Partial<Record<Part, string>> = {
+  numbered: 'The app looks for sections that differ only in a number, such as [coat 1] and [coat 2], and found none in the settings files of this game.',
+  search: 'The app looks for a key that stands several times and always names a folder of the game: the folders in which the game looks for files, in order. It found none.',
+  launch: 'The app knows no launch line of this game. It shows one as soon as a pack’s read-me asks for an option.',
+};
+
+function NothingFound({ part }: { part: Part }) {
+  return (
+    <section className="sheet" aria-label={TITLES[part]}>
+      <p className="m-0">{LOOKS_FOR[part]}</p>
+      <p className="m-0 mt-1 quiet">
+        If the game has such a thing, <Link href="/game/card">tell the app so</Link>: “Tell the app something more” → “What turns them on”.
+      </p>
+    </section>
+  );
+}
 
 /** The switches that packs need, what has come undone, and every settings file by key and as text. */
 export function Settings() {
@@ -55,6 +74,8 @@ export function Settings() {
   const has: Record<Part, boolean> = {
     keys: true, text: true, paste: true, sets: true, numbered: settings.some((one) => one.numbered), search: settings.some((one) => one.search), launch: more.launch !== undefined, memory: true,
   };
+  // In a game that nobody described a tool that finds nothing says what it looks for, and how to tell it.
+  const shown = PARTS.filter((one) => has[one] || (!game.demo && one in LOOKS_FOR));
   return (
     <>
       <Switches />
@@ -64,7 +85,7 @@ export function Settings() {
       <ReadOnly />
       {game.proposals.length + more.asks.length > 0 && <Proposals />}
       <Nav variant="underline" className="parts" activeKey={part} onSelect={(key) => setPart((PARTS as readonly string[]).includes(key ?? '') ? (key as Part) : 'keys')} aria-label="Settings">
-        {PARTS.filter((one) => has[one]).map((one) => (
+        {shown.map((one) => (
           <Nav.Item key={one}>
             <Nav.Link eventKey={one} as="button" aria-current={part === one ? 'page' : undefined}>
               {TITLES[one]}
@@ -75,9 +96,10 @@ export function Settings() {
       {file && part === 'keys' && <KeyTable file={file} onFile={setTarget} />}
       {file && part === 'text' && <AsText key={file.target} file={file} onFile={setTarget} />}
       {part === 'paste' && <PasteLines />}
-      {part === 'numbered' && <NumberedSections />}
-      {part === 'search' && <SearchOrder />}
-      {part === 'launch' && <LaunchLine />}
+      {part in LOOKS_FOR && !has[part] && <NothingFound part={part} />}
+      {part === 'numbered' && has.numbered && <NumberedSections />}
+      {part === 'search' && has.search && <SearchOrder />}
+      {part === 'launch' && has.launch && <LaunchLine />}
       {part === 'sets' && <Sets />}
       {part === 'memory' && <MemoryRoom />}
     </>
