@@ -1,10 +1,10 @@
 import { randomUUID } from 'node:crypto';
-import { constants, createReadStream, mkdirSync, readFileSync, realpathSync, renameSync, statSync, writeFileSync } from 'node:fs';
+import { constants, createReadStream, mkdirSync, readFileSync, renameSync } from 'node:fs';
 import { copyFile, link, lstat, open, readdir, rm, stat, statfs } from 'node:fs/promises';
-import { homedir } from 'node:os';
 import path from 'node:path';
 import { z } from 'zod';
 import { SatchelError, checkPath, crc32Stream, isDownload, megabytes, reasonOf, sha256Stream } from '@/core';
+import { chosenFolder, isInside, noteChosen, refuseWholeDisk } from './chosen';
 import type { DiskFolder } from './disk';
 import { archivePath } from './packs';
 import { takenSchema, type DownloadList, type Taken } from './wire';
@@ -44,20 +44,10 @@ export class Downloads {
 
   /** Remembers the folder that the player chose. @throws SatchelError `folder-refused`, `whole-disk`, `downloads-in-game` */
   give(chosen: string): void {
-    let real: string;
-    try {
-      real = realpathSync(chosen);
-      if (!statSync(real).isDirectory()) throw new Error('it is no folder');
-    } catch (error) {
-      throw new SatchelError('folder-refused', { path: chosen, why: reasonOf(error) }, { cause: error });
-    }
-    if (path.dirname(real) === real || real === realpathSync(homedir())) throw new SatchelError('whole-disk', { name: real });
-    const inside = (inner: string, outer: string) => inner === outer || inner.startsWith(outer + path.sep);
-    if ([this.backup, ...this.games()].some((other) => inside(real, other))) throw new SatchelError('downloads-in-game', { name: real });
-    mkdirSync(this.backup, { recursive: true });
-    const part = `${this.file}.${randomUUID()}.part`;
-    writeFileSync(part, JSON.stringify({ format: 1, folder: real }), { flush: true });
-    renameSync(part, this.file);
+    const real = chosenFolder(chosen);
+    refuseWholeDisk(real);
+    if ([this.backup, ...this.games()].some((other) => isInside(real, other))) throw new SatchelError('downloads-in-game', { name: real });
+    noteChosen(this.file, { format: 1, folder: real });
   }
 
   async forget(): Promise<void> {

@@ -1,9 +1,9 @@
-import { createHash, randomUUID } from 'node:crypto';
-import { mkdirSync, readFileSync, realpathSync, renameSync, statSync, writeFileSync } from 'node:fs';
-import { homedir } from 'node:os';
+import { createHash } from 'node:crypto';
+import { readFileSync, realpathSync, renameSync, statSync } from 'node:fs';
 import path from 'node:path';
-import { SatchelError, reasonOf } from '@/core';
+import { SatchelError } from '@/core';
 import { z } from 'zod';
+import { chosenFolder, isInside, noteChosen, refuseWholeDisk } from './chosen';
 import { DiskFolder } from './disk';
 import { Downloads } from './downloads';
 import type { BridgePart, GivenFolder } from './wire';
@@ -19,7 +19,6 @@ interface Given {
   parts: Record<BridgePart, DiskFolder>;
 }
 
-const isInside = (inner: string, outer: string): boolean => inner === outer || inner.startsWith(outer.endsWith(path.sep) ? outer : outer + path.sep);
 const idOf = (real: string): string => createHash('sha256').update(real).digest('hex').slice(0, 16);
 
 /** The folders of one server: those it was started with, and those that were chosen. */
@@ -78,10 +77,7 @@ class GivenFolders {
   }
 
   private write(folders: readonly string[]): void {
-    mkdirSync(this.backup, { recursive: true });
-    const part = `${this.file}.${randomUUID()}.part`;
-    writeFileSync(part, JSON.stringify({ format: 1, folders }, null, 2), { flush: true });
-    renameSync(part, this.file);
+    noteChosen(this.file, { format: 1, folders });
   }
 
   /** Looks at what was chosen, by another thread too. @param again those that were not there may be now */
@@ -108,16 +104,10 @@ class GivenFolders {
    * @throws SatchelError `folder-twice`, `backup-in-game`, `whole-disk`, `folder-refused`
    */
   add(chosen: string): GivenFolder {
-    let real: string;
-    try {
-      real = realpathSync(chosen);
-      if (!statSync(real).isDirectory()) throw new Error('it is no folder');
-    } catch (error) {
-      throw new SatchelError('folder-refused', { path: chosen, why: reasonOf(error) }, { cause: error });
-    }
+    const real = chosenFolder(chosen);
     const known = this.open.get(idOf(real));
     if (known) return known.note;
-    if (path.dirname(real) === real || real === realpathSync(homedir())) throw new SatchelError('whole-disk', { name: real });
+    refuseWholeDisk(real);
     if (isInside(real, this.backup)) throw new SatchelError('folder-refused', { path: real, why: 'the app keeps originals there' });
     if (isInside(this.backup, real)) throw new SatchelError('backup-in-game', { name: this.backup });
     for (const { note } of this.open.values()) if (isInside(real, note.path) || isInside(note.path, real)) throw new SatchelError('folder-twice', { name: path.basename(real) });
