@@ -9,38 +9,77 @@ function append(text: string, nodes: readonly SettingsNode[], line: string) {
   return [{ offset: end, length: 0, content: `${eol}${line}` }];
 }
 
-const ENTRY = /^([ \t]*)([^\s:#"][^:#"]*?)([ \t]*:(\d*)[ \t]*)"((?:[^"\\]|\\.)*)"[ \t]*(#.*)?$/;
 const escape = (value: string): string => value.replace(/["\\]/g, '\\$&').replaceAll('\n', '\\n').replaceAll('\t', '\\t');
 const unescape = (raw: string): string => raw.replace(/\\(.)/g, (_, one: string) => (one === 'n' ? '\n' : one === 't' ? '\t' : one));
 
+/** Files with a key and its value in each line. */
+interface LineWords {
+  /** Indent, key, what stands between, value. */
+  entry: RegExp;
+  /** Lines without a key that belong to the form. */
+  other: RegExp;
+  /** A key that can be written; none ends in a blank, or in `#` and a number. */
+  key: RegExp;
+  /** What stands between where the file has no line to go by. */
+  between: string;
+  behind: string;
+  read(raw: string): string;
+  /** `undefined` for a value that no line can hold. */
+  write(value: string): string | undefined;
+}
+
+function keyInEachLine({ entry, other, key: fits, between, behind, read, write }: LineWords): TreeForm {
+  return {
+    sameCase: true,
+    parse: (text) => {
+      const nodes: SettingsNode[] = [];
+      const names = new NameCounter();
+      let whole = true;
+      for (const { start, end, line } of linesOf(text)) {
+        const found = entry.exec(line);
+        if (!found) whole &&= other.test(line);
+        if (!found || other.test(line)) continue;
+        const [, indent = '', key = '', gap = '', raw = ''] = found;
+        const from = start + indent.length + key.length + gap.length;
+        nodes.push({ name: names.of(key), start, end, value: { start: from, end: from + raw.length, text: read(raw) }, children: [] });
+      }
+      return { nodes, whole };
+    },
+    write,
+    insert: (text, nodes, found, rest, value) => {
+      const [key = '', ...more] = rest;
+      const written = write(value);
+      if (found.length > 0 || more.length > 0 || written === undefined || !fits.test(key) || key !== key.trim() || /#\d+$/.test(key)) return undefined;
+      const last = nodes.at(-1);
+      const like = last ? entry.exec(text.slice(last.start, last.end)) : undefined;
+      return append(text, nodes, `${like?.[1] ?? ''}${key}${like?.[3] ?? between}${written}${behind}`);
+    },
+    remove: (text, _parents, node) => wholeLine(text, node.start, node.end),
+  };
+}
+
 /** Language files: `key: "text"` or `key:0 "text"`, a line each, comments after `#`. Lines of another form are kept and say nothing. */
-export const languageForm: TreeForm = {
-  sameCase: true,
-  parse: (text) => {
-    const nodes: SettingsNode[] = [];
-    const names = new NameCounter();
-    let whole = true;
-    for (const { start, end, line } of linesOf(text)) {
-      const found = ENTRY.exec(line);
-      // A head such as `english:` stands above the keys.
-      if (!found) whole &&= /^\s*(#.*|[\w-]+:\s*)?$/.test(line);
-      if (!found) continue;
-      const [, indent = '', key = '', colon = '', , raw = ''] = found;
-      const from = start + indent.length + key.length + colon.length + 1;
-      nodes.push({ name: names.of(key), start, end, value: { start: from, end: from + raw.length, text: unescape(raw) }, children: [] });
-    }
-    return { nodes, whole };
-  },
+export const languageForm = keyInEachLine({
+  entry: /^([ \t]*)([^\s:#"][^:#"]*?)([ \t]*:\d*[ \t]*")((?:[^"\\]|\\.)*)"[ \t]*(?:#.*)?$/,
+  // A head such as `english:` stands above the keys.
+  other: /^\s*(#.*|[\w-]+:\s*)?$/,
+  key: /^[^\s:#"][^:#"\r\n]*$/,
+  between: ': "',
+  behind: '"',
+  read: unescape,
   write: (value) => (value.includes('\r') ? undefined : escape(value)),
-  insert: (text, nodes, found, rest, value) => {
-    const [key = '', ...more] = rest;
-    if (found.length > 0 || more.length > 0 || value.includes('\r') || !/^[^\s:#"][^:#"\r\n]*$/.test(key) || key !== key.trim() || /#\d+$/.test(key)) return undefined;
-    const last = nodes.at(-1);
-    const like = last ? ENTRY.exec(text.slice(last.start, last.end)) : undefined;
-    return append(text, nodes, `${like?.[1] ?? ''}${key}${like?.[3] ?? ': '}"${escape(value)}"`);
-  },
-  remove: (text, _parents, node) => wholeLine(text, node.start, node.end),
-};
+});
+
+/** A name and its value with a colon between, a line each, as in `java.util.Properties` (its documentation, `load`), comments after `#` or `!`. */
+export const colonsForm = keyInEachLine({
+  entry: /^([ \t]*)([^\s:#=][^:#=]*?)([ \t]*:[ \t]*)(.*?)[ \t]*$/,
+  other: /^[ \t]*([#!]|$)/,
+  key: /^[^\s:#=!][^:#=\r\n]*$/,
+  between: ':',
+  behind: '',
+  read: (raw) => raw,
+  write: (value) => (/[\r\n]/.test(value) || value !== value.trim() ? undefined : value),
+});
 
 const COMMAND = /^([ \t]*)([A-Za-z_+-][\w+.-]*)([ \t]+)?(.*?)[ \t]*$/;
 /** Commands whose first word after them says what they are about: `set fov 80`, `bind F5 "save"`. */
@@ -98,35 +137,4 @@ export const commandsForm: TreeForm = {
     if (node.children.length > 0) return node.children.flatMap(({ start, end }) => wholeLine(text, start, end));
     return wholeLine(text, node.start, node.end);
   },
-};
-
-const COLON = /^([ \t]*)([^\s:#=][^:#=]*?)([ \t]*:[ \t]*)(.*?)[ \t]*$/;
-
-/** A name and its value with a colon between, a line each, as in `java.util.Properties` (its documentation, `load`), comments after `#` or `!`. */
-export const colonsForm: TreeForm = {
-  sameCase: true,
-  parse: (text) => {
-    const nodes: SettingsNode[] = [];
-    const names = new NameCounter();
-    let whole = true;
-    for (const { start, end, line } of linesOf(text)) {
-      if (/^[ \t]*([#!]|$)/.test(line)) continue;
-      const found = COLON.exec(line);
-      whole &&= found !== null;
-      if (!found) continue;
-      const [, indent = '', key = '', colon = '', value = ''] = found;
-      const from = start + indent.length + key.length + colon.length;
-      nodes.push({ name: names.of(key), start, end, value: { start: from, end: from + value.length, text: value }, children: [] });
-    }
-    return { nodes, whole };
-  },
-  write: (value) => (/[\r\n]/.test(value) || value !== value.trim() ? undefined : value),
-  insert: (text, nodes, found, rest, value) => {
-    const [key = '', ...more] = rest;
-    if (found.length > 0 || more.length > 0 || /[\r\n]/.test(value) || value !== value.trim() || !/^[^\s:#=!][^:#=\r\n]*$/.test(key) || key !== key.trim() || /#\d+$/.test(key)) return undefined;
-    const last = nodes.at(-1);
-    const like = last ? COLON.exec(text.slice(last.start, last.end)) : undefined;
-    return append(text, nodes, `${like?.[1] ?? ''}${key}${like?.[3] ?? ':'}${value}`);
-  },
-  remove: (text, _parents, node) => wholeLine(text, node.start, node.end),
 };
