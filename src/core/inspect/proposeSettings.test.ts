@@ -37,6 +37,7 @@ const INI: [string, Dialect, string] = ['game/pond.ini', 'ini', '[World]\nReeds=
 const JSON_FILE: [string, Dialect, string] = ['game/pond.json', 'json', '{"sound":{"bell":"low.ogg","volume":0.5},"ponds":["mill","swan"],"deep":false}'];
 const XML: [string, Dialect, string] = ['game/pond.xml', 'xml', '<pond><light on="no" level="3"/><option name="fog" value="0"/></pond>'];
 const BRACES: [string, Dialect, string] = ['game/pond.set', 'blocks', 'pond\n{\n  view\n  {\n    far 400\n  }\n}\n'];
+const COLONS: [string, Dialect, string] = ['game/pond.txt', 'colons', 'look:plain\ndepth:2\n'];
 const SCRIPT: [string, Dialect, string] = ['game/pond.rc', 'commands', 'set depth 3\nripples 0\n'];
 
 describe('what a sentence asks for', () => {
@@ -58,6 +59,8 @@ describe('what a sentence asks for', () => {
     ['In der pond.rc ripples von 0 auf 1 ändern.', [SCRIPT], ['game/pond.rc: ripples = 1']],
     ['Abre pond.rc y cambia ripples de 0 a 1.', [SCRIPT], ['game/pond.rc: ripples = 1']],
     ['Ouvrez pond.rc et mettez ripples à 1.', [SCRIPT], ['game/pond.rc: ripples = 1']],
+    ['Then set look:rippled and depth:3 in pond.txt.', [COLONS], ['game/pond.txt: depth = 3', 'game/pond.txt: look = rippled']],
+    ['Have a look: rippled is how pond.txt has it.', [COLONS], []],
     ['Find the line\nFrogs=no\nand replace it with\nFrogs=yes\n', [INI], ['game/pond.ini: World › Frogs = yes']],
     ['Start the game with -calm and +pond mill.', [INI], ['start +pond mill', 'start -calm']],
     ['The frogs are nice and the shore has sand.', [INI], []],

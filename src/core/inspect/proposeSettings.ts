@@ -142,7 +142,7 @@ class SettingsReader {
     const scoped = this.files.length > 0 ? all.filter(({ file }) => this.files.includes(file)) : [];
     const around = (at: number) => tokens[at]?.key ?? '';
     const called = /^(?:keys?|options?|values?|settings?|lines?|entry|switch|parameter|wert|schlüssel|zeile|option|eintrag|valor|clave|línea|valeur|clé|ligne|number|tag|attribute)$/;
-    const strong = token.quoted || /[_\d.]|\p{Ll}\p{Lu}/u.test(token.text) || tokens[i + 1]?.text === '=' || this.isPair(tokens[i + 1]) || called.test(around(i - 1)) || called.test(around(i + 1))
+    const strong = token.quoted || /[_\d.]|\p{Ll}\p{Lu}/u.test(token.text) || tokens[i + 1]?.text === '=' || this.isPair(token, tokens[i + 1]) || called.test(around(i - 1)) || called.test(around(i + 1))
       || (called.test(around(i - 2)) && /^(?:of|for|de|von|named|called|the|behind|after)$/.test(around(i - 1)));
     const { section } = this;
     // Spelled as the key is, in the section that is spoken of.
@@ -153,9 +153,9 @@ class SettingsReader {
     return strong || cased ? all : [];
   }
 
-  /** `rain: no`: a value behind a colon. */
-  private isPair(value: Token | undefined): boolean {
-    return value !== undefined && value.colon && (value.quoted || isNumber(value.text) || isSwitch(value.text));
+  /** `rain: no`, `skin:dusk`: a value behind a colon; any word is one where nothing else stands between. */
+  private isPair(key: Token, value: Token | undefined): boolean {
+    return value !== undefined && value.colon && (value.quoted || isNumber(value.text) || isSwitch(value.text) || value.start === key.start + key.text.length + 1);
   }
 
   private readKey(tokens: readonly Token[], i: number, places: readonly KnownKey[], until: number, since: number, sentence: string, line: number): void {
