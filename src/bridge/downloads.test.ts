@@ -1,4 +1,5 @@
-import { existsSync, mkdirSync, mkdtempSync, readFileSync, renameSync, rmSync, statSync, symlinkSync, utimesSync, writeFileSync } from 'node:fs';
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, renameSync, rmSync, statSync, symlinkSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
@@ -77,6 +78,21 @@ describe('the downloads folder', () => {
     writeFileSync(at('in', 'a.zip'), new Uint8Array(3_000_000));
     await expect(takeDownload(vault, 'pack-1', at('in', 'a.zip'), false, AbortSignal.abort())).rejects.toMatchObject({ code: 'cancelled' });
     expect(runTool('ls', [at('vault', 'packs')]).toString()).toBe('');
+  });
+
+  it('what a server that was killed had begun is gone when the packs are next listed', async () => {
+    const { at, vault } = place();
+    writeFileSync(at('in', 'a.zip'), new Uint8Array(60_000_000));
+    const taking = takeDownload(vault, 'pack-1', at('in', 'a.zip'), false);
+    await expect.poll(() => readdirSync(at('vault', 'packs')).length).toBe(1);
+    const [begun = ''] = readdirSync(at('vault', 'packs'));
+    await taking;
+    expect(begun).not.toBe('pack-1.zip');
+    const killed = begun.replace(String(process.pid), String(spawnSync('true').pid));
+    writeFileSync(at('vault', 'packs', killed), 'begun');
+    const listed: string[] = [];
+    for await (const { path: of } of vault.list('packs')) listed.push(of);
+    expect([listed, readdirSync(at('vault', 'packs'))]).toEqual([['packs/pack-1.zip'], ['pack-1.zip']]);
   });
 
   it('a name outside of the packs is refused', async () => {

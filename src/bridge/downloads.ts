@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto';
 import { constants, createReadStream, mkdirSync, readFileSync, renameSync } from 'node:fs';
 import { copyFile, link, lstat, open, readdir, rm, stat, statfs } from 'node:fs/promises';
 import path from 'node:path';
@@ -6,6 +5,7 @@ import { z } from 'zod';
 import { SatchelError, checkPath, crc32Stream, isDownload, megabytes, reasonOf, sha256Stream } from '@/core';
 import { chosenFolder, isInside, noteChosen, refuseWholeDisk } from './chosen';
 import type { DiskFolder } from './disk';
+import { newPart } from './diskCalls';
 import { archivePath } from './packs';
 import { takenSchema, type DownloadList, type Taken } from './wire';
 
@@ -115,8 +115,9 @@ async function digestsOf(file: string, signal?: AbortSignal): Promise<{ size: nu
  */
 export async function takeDownload(vault: DiskFolder, id: string, file: string, copy: boolean, signal?: AbortSignal): Promise<Taken> {
   const to = archivePath(vault, id);
-  const part = `${to}.${randomUUID()}.part`;
-  mkdirSync(path.dirname(to), { recursive: true });
+  const parent = path.dirname(to);
+  mkdirSync(parent, { recursive: true });
+  const part = newPart({ at: (one) => path.join(parent, one), close: () => undefined });
   const before = await stat(file);
   const name = path.basename(file);
   try {
@@ -125,7 +126,8 @@ export async function takeDownload(vault: DiskFolder, id: string, file: string, 
     const after = await stat(file).catch(() => undefined);
     // Who writes to it now is not done with it.
     if (found.size !== before.size || (after && (after.size !== before.size || after.mtimeMs !== before.mtimeMs))) throw new SatchelError('still-coming', { name });
-    const handle = await open(part, 'r');
+    // A link that came in its place would be another name of what it leads to.
+    const handle = await open(part, constants.O_RDONLY | constants.O_NOFOLLOW);
     await handle.sync().finally(() => handle.close());
     signal?.throwIfAborted();
     renameSync(part, to);
