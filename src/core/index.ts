@@ -39,6 +39,7 @@ export { blanksOf, formOf, idToPattern, likeToPattern, piecesOf, saidAs, sentenc
 export { cardFromFolder, cardWithFolder, freeRoot, joinCards, rootTitle, type FolderReading } from './games/fromFolder';
 export { studyGame, type StudiedFolder, type StudyOptions } from './study/studyGame';
 export { learn, setStanding } from './study/learned';
+export { saidOnCard } from './study/saidOnCard';
 export { canBeAnswered, statementSchema, type Statement } from './study/statement';
 export { explainPortable, locateRoots, type LocatedRoot } from './games/locate';
 export { carryDecisions, compareVersions, isSamePack } from './placement/versions';

@@ -91,6 +91,11 @@ function isContents(target: string, dialect: Dialect, { homes }: Knowledge): boo
   return many >= 3 && !/(?:settings?|options?|config|prefs?|preferences|\.ini$|\.cfg$)/i.test(baseName(target));
 }
 
+const NAMES = 'It names folders in ';
+/** What a card says of a key whose values are folders of the game. */
+export const namesFoldersIn = (folder: string): string => `${NAMES}“${baseName(folder)}”.`;
+export const isNamingKey = (meaning: string): boolean => meaning.startsWith(NAMES);
+
 /** Numbered sections of a settings file, and the key in them that names a folder of the game. */
 interface NumberedFound {
   section: string;

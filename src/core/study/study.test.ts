@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { canBeAnswered, gameCardSchema, learn, loadedPacks, noDecisions, proposePlacements, setStanding, statementSchema, studyGame, type PackEntry, type PackPath, type Statement, type TargetPath } from '@/core';
+import { canBeAnswered, gameCardSchema, learn, loadedPacks, noDecisions, proposePlacements, saidOnCard, sentencesIn, setStanding, statementSchema, studyGame, type PackEntry, type PackPath, type Statement, type TargetPath } from '@/core';
 import { idForm } from './ids';
 import { logFormOf } from './logForm';
 import { dialectOf } from './settingsText';
@@ -28,6 +28,18 @@ describe('the study of a game', () => {
     expect(card.settings.map(({ target, dialect }) => `${target} ${dialect}`)).toEqual(expect.arrayContaining(['game/mill.cfg commands', 'game/setup.conf ini', 'game/gear/list.ini ini']));
     expect(card.settings.some(({ target }) => target === 'game/notes.txt')).toBe(false);
     expect(card.settings.find(({ target }) => target === 'game/gear/list.ini')?.numbered).toEqual({ section: 'gear', first: 0, folder: 'folder', inside: 'game/gear' });
+  });
+
+  it('law: what a study writes on a card is shown as found, not as told by somebody', async () => {
+    const things = Object.fromEntries(['otter', 'stoat', 'heron'].flatMap((name) => [[`units/${name}/unit.cfg`, 'strength 10\n'], [`units/${name}/unit.png`, '']]));
+    const people = Object.fromEntries(['oda', 'piet'].flatMap((name) => [[`people/${name}/own.ini`, '[A]\nhints=1\n'], [`people/${name}/last.save`, '']]));
+    for (const files of [GAME, { ...GAME, ...things }, { ...GAME, ...people }, { ...GAME, 'mill.log': '10:00:01 info Old Mill\n10:00:02 info ready\n', 'paths.cfg': 'search gear\nsearch flour\nsearch text\n', 'on.ini': '[Gears]\nactive=oak,iron\nnew=brass\n' }]) {
+      const { card, statements } = await study(files);
+      const sentences = sentencesIn(card);
+      const found = new Set(statements.flatMap((one) => saidOnCard(one, sentences)));
+      expect(sentences.length).toBeGreaterThan(3);
+      expect(sentences.filter((one) => !found.has(one)).map(({ form, values }) => `${form} ${Object.values(values).join(' ')}`)).toEqual([]);
+    }
   });
 
   it('keeps what the player refused or agreed to, also where it is not seen any more', async () => {

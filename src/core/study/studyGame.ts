@@ -9,7 +9,7 @@ import { namesOfIds, type IdName } from './idNames';
 import { knowledgeOf, type Family, type Knowledge } from './knowledge';
 import { noteCandidates, noteOf, type GameNote } from './gameNotes';
 import { logFormOf, type LogForm } from './logForm';
-import { MOST_READ, namingKeys, numberedIn, searchOrderIn, settingsCandidates, settingsFrom, thingOf, type FoundSettings } from './settingsStudy';
+import { MOST_READ, namesFoldersIn, namingKeys, numberedIn, searchOrderIn, settingsCandidates, settingsFrom, thingOf, type FoundSettings } from './settingsStudy';
 import { merged, statementsOf } from './statements';
 import type { Statement } from './statement';
 
@@ -180,7 +180,7 @@ function cardOf({ roots, settings, programs, tree, profiles, knowledge }: Studie
   const files = told.map((file) => {
     const numbered = holds.has(`numbered:${file.target}`) ? numberedIn(file, tree) : undefined;
     const search = holds.has(`search:${file.target}`) ? searchOrderIn(file, tree, roots) : undefined;
-    const keys = namingKeys(file, tree).slice(0, 50).map(({ path, list, folder }) => ({ path, type: 'text' as const, ...(list === undefined ? {} : { list }), names: folder, meaning: `It names folders in “${baseName(folder)}”.` }));
+    const keys = namingKeys(file, tree).slice(0, 50).map(({ path, list, folder }) => ({ path, type: 'text' as const, ...(list === undefined ? {} : { list }), names: folder, meaning: namesFoldersIn(folder) }));
     return {
       target: file.target, dialect: file.dialect, title: file.title.slice(0, 80), keys: keys.filter(({ path }) => path.length <= 8 && path.every((name) => name !== '')),
       ...(search && search.path.length <= 8 ? { search: { entry: search.path, from: search.root, ...(search.each === undefined ? {} : { each: search.each }) } } : {}),

@@ -3,7 +3,7 @@
 import { Undo2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { SENTENCE_FORMS, canBeAnswered, formOf, saidAs, sentencesIn, type GameCard, type Sentence, type SentenceGroup, type Statement } from '@/core';
+import { SENTENCE_FORMS, canBeAnswered, formOf, saidAs, saidOnCard, sentencesIn, type GameCard, type Sentence, type SentenceGroup, type Statement } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { place } from '@/ui/shared/format';
 import { Tell, type Choices } from './Tell';
@@ -22,14 +22,6 @@ const GROUPS: { group: SentenceGroup; title: string; about: readonly Statement['
 ];
 /** So many of a group are shown at first. */
 const SHOWN = 6;
-
-/** The sentence of the card that says what was found, where it says it. */
-function sentenceFor({ about }: Statement, sentences: readonly Sentence[]): Sentence | undefined {
-  const file = 'file' in about ? about.file : undefined;
-  const form = about.what === 'settings' ? 'settings' : about.what === 'log' ? 'log' : about.what === 'numbered' || about.what === 'search' ? about.what : about.what === 'profiles' ? 'profiles' : about.what === 'root' ? 'root' : undefined;
-  const same = ({ values }: Sentence) => (about.what === 'profiles' ? true : about.what === 'root' ? values.id === about.root : (values.target ?? values.file) === file);
-  return form === undefined ? undefined : sentences.find((one) => one.form === form && same(one));
-}
 
 /** How this game works, in sentences: what the app found and why, what the player told it, and what more can be told. */
 export function Statements({ card }: { card: GameCard }) {
@@ -57,7 +49,7 @@ export function Statements({ card }: { card: GameCard }) {
   }, [engine, game]);
   const all: Choices = { ...choices, card };
   const sentences = sentencesIn(card);
-  const shown = new Set(statements.flatMap((one) => sentenceFor(one, sentences) ?? []));
+  const shown = new Set(statements.flatMap((one) => saidOnCard(one, sentences)));
   return (
     <section className="sheet stackup" aria-label="What the app knows of this game">
       <div className="between">
@@ -88,7 +80,7 @@ export function Statements({ card }: { card: GameCard }) {
       {telling !== '' && <Tell key={telling} form={telling} choices={all} onDone={() => setTelling('')} />}
       {GROUPS.map(({ group, title, about }) => (
         <Group
-          key={group} title={title} choices={all} linked={(statement) => sentenceFor(statement, sentences)}
+          key={group} title={title} choices={all} linked={(statement) => saidOnCard(statement, sentences)}
           statements={statements.filter((one) => about.includes(one.about.what))} sentences={sentences.filter((one) => formOf(one.form)?.group === group && !shown.has(one))}
         />
       ))}
@@ -101,7 +93,7 @@ interface GroupProps {
   statements: readonly Statement[];
   sentences: readonly Sentence[];
   choices: Choices;
-  linked(statement: Statement): Sentence | undefined;
+  linked(statement: Statement): Sentence[];
 }
 
 function Group({ title, statements, sentences, choices, linked }: GroupProps) {
@@ -136,7 +128,9 @@ function Group({ title, statements, sentences, choices, linked }: GroupProps) {
   });
   const found = statements.map((statement) => {
     const { id, says, evidence, standing } = statement;
-    const sentence = standing === 'refused' ? undefined : linked(statement);
+    // What stands there for many things at once has no one sentence to change.
+    const [one, ...more] = standing === 'refused' ? [] : linked(statement).filter(({ form }) => !['key', 'list'].includes(form));
+    const sentence = more.length === 0 ? one : undefined;
     const can = canBeAnswered(statement);
     const set = (to: Statement['standing']) => void act((one) => one.setStanding(id, to));
     return (
