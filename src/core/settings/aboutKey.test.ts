@@ -12,6 +12,10 @@ describe('what is said of a key', () => {
     ['; old=2\nfar=1', 2, undefined],
     ['; About something else\n\nfar=1', 3, undefined],
     ['# -------\nfar=1', 2, undefined],
+    ['# Old Mill\nspeed=3\nfar=1', 2, undefined],
+    ['# Old Mill\nspeed=3\n# How far you see\nfar=1', 4, 'How far you see'],
+    ['# Turns a minute\nspeed=3\n# How far you see\nfar=1', 2, 'Turns a minute'],
+    ['# Its speed\nspeed=3\nfar=1', 2, 'Its speed'],
     ['colour=#ff0000', 1, undefined],
     ['page=http://x//y', 1, undefined],
   ])('%j, line %i: %j', (text, line, says) => {

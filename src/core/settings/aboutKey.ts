@@ -20,14 +20,24 @@ export function commentAt(text: string, line: number): string | undefined {
   const behind = BEHIND.exec(lines[line - 1] ?? '')?.[1];
   if (behind !== undefined && /\p{L}{2}/u.test(behind)) return behind.slice(0, LONGEST);
   const above: string[] = [];
-  for (let at = line - 2; at >= 0 && above.length < ABOVE; at--) {
+  let at = line - 2;
+  for (; at >= 0 && above.length < ABOVE; at--) {
     const said = COMMENT_LINE.exec(lines[at] ?? '')?.[1];
     if (said === undefined) break;
     if (/^\W*[\w.-]+\s*=/.test(said)) continue;
     above.unshift(said);
   }
   const all = above.join(' ').replace(/\s+/g, ' ').replace(/[-=*#~_]{3,}/g, '').trim();
+  if (at < 0 && isHead(all, lines, line)) return undefined;
   return /\p{L}{2}/u.test(all) ? all.slice(0, LONGEST) : undefined;
+}
+
+/** Does what stands at the top of a file say what the file is? It does where it speaks of nothing in the line below, and no line further down has words of its own. */
+function isHead(said: string, lines: readonly string[], line: number): boolean {
+  const words = new Set(said.toLowerCase().match(/\p{L}{3,}/gu));
+  if ((lines[line - 1] ?? '').replace(/(\p{Ll})(\p{Lu})/gu, '$1 $2').toLowerCase().match(/\p{L}{3,}/gu)?.some((word) => words.has(word))) return false;
+  const below = lines.slice(line);
+  return below.some((one) => one.trim() !== '') && !below.some((one, i) => COMMENT_LINE.test(one) && (below[i + 1] ?? '').trim() !== '');
 }
 
 /** What is said of a key beyond the game's card. */
