@@ -2,6 +2,7 @@ import { SatchelError, toFailure, type StuckAnswer } from '@/core';
 import { MANY, carryOut, type Listener } from './carryOut';
 import { givenFolders } from './given';
 import { onOwnThread } from './ownThread';
+import { newsLines } from './newsLines';
 import { lockVault } from './vaultLock';
 import type { News, Run } from './wire';
 
@@ -69,48 +70,31 @@ export function answerRun(run: string, answer: StuckAnswer): boolean {
 
 /** Carries a run out on this computer and tells what happens, line by line. Where the page goes away, everything is taken back. */
 export function startRun(order: Run, signal: AbortSignal): Response {
-  const encoder = new TextEncoder();
-  const stream = new ReadableStream<Uint8Array>({
-    async start(controller) {
-      const tell = (news: News) => {
-        try {
-          controller.enqueue(encoder.encode(`${JSON.stringify(news)}\n`));
-        } catch {
-          // Nobody listens any more: the signal stops the run.
-        }
+  return newsLines<News>(async (tell) => {
+    let release: (() => Promise<void>) | undefined;
+    const stop = new AbortController();
+    const stopped = AbortSignal.any([signal, stop.signal]);
+    try {
+      release = await (order.work.do === 'mind' ? takeForMinding(order, stop) : takeFolders(order, () => stop.abort()));
+      const listener: Listener = {
+        signal: stopped,
+        tell,
+        ask: (stuck) =>
+          new Promise((answer) => {
+            if (stopped.aborted) return answer('take back');
+            stopped.addEventListener('abort', () => answer('take back'), { once: true });
+            waiting.set(order.run, answer);
+            tell({ stuck });
+          }),
       };
-      let release: (() => Promise<void>) | undefined;
-      const stop = new AbortController();
-      let last: News;
-      const stopped = AbortSignal.any([signal, stop.signal]);
-      try {
-        release = await (order.work.do === 'mind' ? takeForMinding(order, stop) : takeFolders(order, () => stop.abort()));
-        const listener: Listener = {
-          signal: stopped,
-          tell,
-          ask: (stuck) =>
-            new Promise((answer) => {
-              if (stopped.aborted) return answer('take back');
-              stopped.addEventListener('abort', () => answer('take back'), { once: true });
-              waiting.set(order.run, answer);
-              tell({ stuck });
-            }),
-        };
-        const isLarge = order.work.do === 'deploy' && (order.work.plan.steps.length >= MANY || order.work.plan.steps.reduce((sum, { size }) => sum + size, 0) > MUCH);
-        last = await (isLarge ? onOwnThread : carryOut)(order, listener);
-      } catch (error) {
-        last = { failure: toFailure(error) };
-      }
+      const isLarge = order.work.do === 'deploy' && (order.work.plan.steps.length >= MANY || order.work.plan.steps.reduce((sum, { size }) => sum + size, 0) > MUCH);
+      return await (isLarge ? onOwnThread : carryOut)(order, listener);
+    } catch (error) {
+      return { failure: toFailure(error) };
+    } finally {
       waiting.delete(order.run);
-      await release?.();
       // Who hears that it is over may begin the next one.
-      tell(last);
-      try {
-        controller.close();
-      } catch {
-        // It is closed already where nobody listens.
-      }
-    },
+      await release?.();
+    }
   });
-  return new Response(stream, { headers: { 'Content-Type': 'application/x-ndjson', 'Cache-Control': 'no-store', 'X-Accel-Buffering': 'no' } });
 }

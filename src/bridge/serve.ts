@@ -11,7 +11,8 @@ import { addChosen, downloads, forgetChosen, givenFolders } from './given';
 import { archivePath, packPath } from './packs';
 import { expectRun } from './ownThread';
 import { answerRun, isBusy, startRun } from './run';
-import { PARTS, answerSchema, chooseSchema, runSchema, takeSchema, type BridgePart } from './wire';
+import { startUnpacking, unpackDownload } from './unpackDownload';
+import { PARTS, answerSchema, chooseSchema, runSchema, takeSchema, unpackSchema, type BridgePart } from './wire';
 
 /** A plan of 100,000 files takes about 40 MB. */
 const LARGEST_ORDER = 256 * 1024 ** 2;
@@ -72,7 +73,7 @@ async function route(request: Request, [what, id = '', part = '', verb = '']: st
   if (what !== 'folder') throw new SatchelError('unknown-thing', { what: 'such address' });
   const found = givenFolders().get(id);
   if (!found || !(PARTS as readonly string[]).includes(part)) throw new SatchelError('unknown-thing', { what: 'folder that this app was started with' });
-  if ((verb === 'pack' || verb === 'take') && part !== 'vault') throw new SatchelError('unknown-thing', { what: 'such address' });
+  if (['pack', 'take', 'unpack'].includes(verb) && part !== 'vault') throw new SatchelError('unknown-thing', { what: 'such address' });
   return inFolder(request, found.parts[part as BridgePart], id, verb);
 }
 
@@ -97,6 +98,13 @@ async function inFolder(request: Request, folder: DiskFolder, id: string, verb: 
       const asked = takeSchema.parse(await body(request));
       const found = 'name' in asked ? await downloads().find(asked.name) : await downloads().search(asked);
       return json(found === undefined ? null : await takeDownload(folder, path, found, 'name' in asked && asked.copy, request.signal));
+    }
+    case 'POST unpack': {
+      const asked = unpackSchema.parse(await body(request));
+      return startUnpacking(async (options) => {
+        const files = 'parts' in asked ? await Promise.all(asked.parts.map((name) => downloads().find(name))) : [await downloads().search(asked)].filter((file) => file !== undefined);
+        return files.length === 0 ? undefined : unpackDownload(folder, path, { files, name: asked.name, password: 'password' in asked ? asked.password : undefined }, options);
+      }, request.signal);
     }
     case 'PUT pack':
       await takeFile(folder, packPath(path), request);

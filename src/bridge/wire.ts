@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { ERRORS, checkPath, ledgerEntrySchema, mindedSchema, planStepSchema, stuckAnswers, targetSchema, type ErrorCode, type Failure, type FileStat } from '@/core';
+import { ERRORS, checkPath, ledgerEntrySchema, mindedSchema, packFormatSchema, packNoticeSchema, planStepSchema, stuckAnswers, targetSchema, type ErrorCode, type Failure, type FileStat } from '@/core';
 
 /** The header in which the page sends the key that was in the address which the start printed. */
 export const KEY_HEADER = 'x-satchel-key';
@@ -33,6 +33,16 @@ export type DownloadList = z.infer<typeof downloadListSchema>;
 export const takeSchema = z.union([z.object({ name: z.string().max(300), copy: z.boolean().default(false) }), z.object({ size: z.number(), sha256: z.string().regex(/^[0-9a-f]{64}$/) })]);
 export const takenSchema = z.object({ size: z.number(), sha256: z.string(), crc32: z.number(), /** It shares its bytes with the download, is another name of it, or was copied. */ how: z.enum(['shared', 'second name', 'copied']) });
 export type Taken = z.infer<typeof takenSchema>;
+
+/** Unpacks a download that is no plain ZIP: by the names of its parts, or what has this content now. */
+export const unpackSchema = z.union([z.object({ parts: z.array(z.string().max(300)).min(1).max(1000), name: z.string().max(300), password: z.string().max(1000).optional() }), z.object({ size: z.number(), sha256: z.string().regex(/^[0-9a-f]{64}$/), name: z.string().max(300) })]);
+/** What it is, what was kept of it, and what was left out. */
+const unpackedSchema = z.object({
+  size: z.number(), sha256: z.string(), kept: z.object({ size: z.number(), crc32: z.number() }),
+  format: packFormatSchema,
+  notices: z.array(packNoticeSchema),
+});
+export type Unpacked = z.infer<typeof unpackedSchema>;
 
 /** The folder itself, what the app remembers of it, or the plain copies of originals. */
 export const PARTS = ['game', 'vault', 'backup'] as const;
@@ -103,6 +113,9 @@ export const failureSchema = z.object({
 }) satisfies z.ZodType<Failure>;
 
 const progressSchema = z.object({ phase: z.string(), done: z.number(), total: z.number(), unit: z.enum(['files', 'bytes']) });
+/** One line of the answer to a download that is unpacked. */
+export const takingNewsSchema = z.union([z.object({ progress: progressSchema }), z.object({ unpacked: unpackedSchema.nullable() }), z.object({ failure: failureSchema })]);
+export type TakingNews = z.infer<typeof takingNewsSchema>;
 export const recoverySchema = z.object({ outcome: z.enum(['finished', 'taken-back', 'never-began']), title: z.string(), steps: z.number(), setAside: z.array(targetSchema) });
 
 /** One line of the answer to a run. */

@@ -4,24 +4,54 @@ const PIECE = 4 * 1024 * 1024;
 /** Bytes that are gathered before they are handed over. */
 const GATHERED = 8 * 1024 * 1024;
 
-/** One blob of all that comes. Browsers keep blobs outside of the program's own memory, so it goes over to them in good time. */
-export async function gatherBlob(chunks: AsyncIterable<Uint8Array> | ReadableStream<Uint8Array>, type = ''): Promise<Blob> {
-  const blobs: Blob[] = [];
-  let loose: Uint8Array<ArrayBuffer>[] = [];
-  let size = 0;
-  const handOver = () => {
-    blobs.push(new Blob(loose));
-    loose = [];
-    size = 0;
-  };
-  for await (const chunk of 'getReader' in chunks ? streamChunks(chunks) : chunks) {
-    // A piece may last until the next is asked for only.
-    loose.push(chunk.slice());
-    size += chunk.length;
-    if (size > GATHERED) handOver();
+/** Where bytes go that become a blob. */
+export interface BlobSink {
+  /** @param piece may be used again afterwards */
+  add(piece: Uint8Array): void;
+  end(type?: string): Blob;
+}
+
+/** Browsers keep blobs outside of the program's own memory, so bytes go over to them in good time. */
+class MemorySink implements BlobSink {
+  private readonly blobs: Blob[] = [];
+  private loose: Uint8Array<ArrayBuffer>[] = [];
+  private size = 0;
+
+  add(piece: Uint8Array): void {
+    this.loose.push(piece.slice());
+    this.size += piece.length;
+    if (this.size > GATHERED) this.handOver();
   }
-  handOver();
-  return new Blob(blobs, { type });
+
+  private handOver(): void {
+    this.blobs.push(new Blob(this.loose));
+    this.loose = [];
+    this.size = 0;
+  }
+
+  end(type = ''): Blob {
+    this.handOver();
+    return new Blob(this.blobs, { type });
+  }
+}
+
+/** Where blobs lie that the core makes. */
+export interface BlobStore {
+  /** Begins a blob of bytes that come piece by piece and need not fit into memory at once. */
+  sink(): BlobSink;
+  /** Blobs one behind the other. */
+  join(blobs: readonly Blob[]): Blob;
+}
+let store: BlobStore = { sink: () => new MemorySink(), join: (blobs) => new Blob([...blobs]) };
+export const blobStore = (): BlobStore => store;
+/** Lets them lie elsewhere: outside of browsers they would lie in memory. */
+export const setBlobStore = (other: BlobStore): void => void (store = other);
+
+/** One blob of all that comes. */
+export async function gatherBlob(chunks: AsyncIterable<Uint8Array> | ReadableStream<Uint8Array>, type = ''): Promise<Blob> {
+  const sink = store.sink();
+  for await (const chunk of 'getReader' in chunks ? streamChunks(chunks) : chunks) sink.add(chunk);
+  return sink.end(type);
 }
 
 /** A blob's bytes, piece by piece. */
@@ -69,6 +99,14 @@ export const readBlobBy = (blob: Blob, read: RangeReader): void => void readers.
 export async function blobRange(blob: Blob, start: number, end: number, spent?: Uint8Array<ArrayBuffer>): Promise<Uint8Array<ArrayBuffer>> {
   return (await readers.get(blob)?.(start, end, spent)) ?? new Uint8Array(await blob.slice(start, end).arrayBuffer());
 }
+
+/** Reads a part of a blob into a buffer, as much of it as there is, and waits for it. @returns how many bytes there were */
+export type BlockingReader = (start: number, into: Uint8Array) => number;
+const blocking = new WeakMap<Blob, BlockingReader>();
+
+/** Says how a blob can be read by somebody who cannot wait for a promise. */
+export const readBlobAtOnceBy = (blob: Blob, read: BlockingReader): void => void blocking.set(blob, read);
+export const blockingReader = (blob: Blob): BlockingReader | undefined => blocking.get(blob);
 
 /** A stream's bytes as they come. Where the reader has enough, the stream ends. */
 export async function* streamChunks<T extends Uint8Array>(stream: ReadableStream<T>): AsyncGenerator<T> {

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { SatchelError, type Digest, type FileStat, type Folder, type Room } from '@/core';
-import { KEY_HEADER, downloadListSchema, failureSchema, fromListPiece, givenFolderSchema, listEndSchema, roomSchema, statSchema, takenSchema, type BridgePart, type DownloadList, type GivenFolder, type Taken } from '@/bridge/wire';
+import { SatchelError, type Digest, type FileStat, type Folder, type Room, type WorkOptions } from '@/core';
+import { KEY_HEADER, downloadListSchema, failureSchema, fromListPiece, givenFolderSchema, listEndSchema, roomSchema, statSchema, takenSchema, takingNewsSchema, type BridgePart, type DownloadList, type GivenFolder, type Taken, type Unpacked } from '@/bridge/wire';
 import { FarBlob } from './farBlob';
 
 /** How requests are made; a test brings its own. */
@@ -168,6 +168,24 @@ export class BridgeFolder implements Folder {
   async takeDownload(id: string, what: { name: string; copy?: boolean } | { size: number; sha256: string }, signal?: AbortSignal): Promise<Taken | undefined> {
     const response = await this.send('take', id, { method: 'POST', body: JSON.stringify(what), headers: { 'Content-Type': 'application/json' }, ...(signal ? { signal } : {}) });
     return takenSchema.nullable().parse(await response.json()) ?? undefined;
+  }
+
+  /**
+   * Has a download unpacked that is no plain ZIP, and kept as one among the packs here; nothing of it comes through the page.
+   *
+   * @param what its parts, or the content that is looked for whatever it is called now
+   * @returns undefined where no download has that content
+   * @throws SatchelError as `openPack`, `still-coming`, `folder-missing-file`, `folder-refused`
+   */
+  async unpackDownload(id: string, what: { name: string } & ({ parts: readonly string[]; password?: string | undefined } | { size: number; sha256: string }), { signal, onProgress }: WorkOptions = {}): Promise<Unpacked | undefined> {
+    const response = await this.send('unpack', id, { method: 'POST', body: JSON.stringify(what), headers: { 'Content-Type': 'application/json' }, ...(signal ? { signal } : {}) });
+    for await (const line of jsonLines(response)) {
+      const news = takingNewsSchema.parse(line);
+      if ('progress' in news) onProgress?.(news.progress);
+      else if ('failure' in news) throw new SatchelError(news.failure.code, news.failure.details);
+      else return news.unpacked ?? undefined;
+    }
+    throw new SatchelError('server-gone');
   }
 
   /** A pack that lies here, read as far as it is looked into; undefined where it is not there, or not of that size. */

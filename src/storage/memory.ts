@@ -1,7 +1,7 @@
 import localforage from 'localforage';
 import { z } from 'zod';
 import { givenFolderSchema } from '@/bridge/wire';
-import { DIALECTS, decisionSchema, gameCardSchema, orderRuleSchema, pickSchema, placementSchema, reasonOf, statementSchema, type ImageInfo } from '@/core';
+import { DIALECTS, decisionSchema, gameCardSchema, orderRuleSchema, packFormatSchema, packNoticeSchema, pickSchema, placementSchema, reasonOf, statementSchema, type ImageInfo } from '@/core';
 
 const app = localforage.createInstance({ name: 'tidy-satchel', storeName: 'app' });
 const archives = localforage.createInstance({ name: 'tidy-satchel', storeName: 'archives' });
@@ -123,7 +123,9 @@ export const emptyStack: Stack = stackSchema.parse({ layers: [] });
 /** A download that was brought in. `size` and `sha256` are the download's own; what is kept of it may be another ZIP. */
 export const packNoteSchema = z.object({
   id: z.string(), game: z.string(), file: z.string(), size: z.number(), sha256: z.string(), added: z.number(),
-  format: z.enum(['zip', '7z', 'rar', 'tar', 'folder', 'file']).default('zip'),
+  format: packFormatSchema.default('zip'),
+  /** What was worth knowing when it was unpacked, which its plain ZIP does not show. */
+  notices: z.array(packNoticeSchema).optional(),
   /** The kept archive, for packs that go into a game unopened. */
   kept: z.object({ size: z.number(), crc32: z.number() }).optional(),
   /** It lies beside the game's originals, under a second name, and not in the browser. */

@@ -1,8 +1,8 @@
-import { PackError, SatchelError, comingName, groupDownloads, isDownload, missingPart, nameKey, openPack, toFailure, type ArchivePart, type WorkOptions } from '@/core';
+import { SatchelError, comingName, groupDownloads, isDownload, missingPart, nameKey, openPack, toFailure, type ArchivePart, type PackNotice, type WorkOptions } from '@/core';
 import type { DownloadList } from '@/bridge/wire';
 import { BridgeFolder, fetchDownload, listDownloads } from '@/folders/bridge';
 import type { DownloadsView, Intake } from './api';
-import { bringIn, keepPack } from './intake';
+import { bringIn, keepPack, type Taken } from './intake';
 import type { Session } from './session';
 
 /** What lies in the downloads folder, sets of parts together, the newest first. */
@@ -37,27 +37,65 @@ export async function lookAtDownloads(session: Session | undefined): Promise<Dow
   }
 }
 
-/** A ZIP is read where it lies, by the app's server; undefined where that cannot be: it has to be unpacked with a password, or is none. */
-async function takeWhereItLies(session: Session, name: string, copy: boolean, options: Required<WorkOptions>): Promise<Intake | undefined> {
-  const { vault } = session.workshop;
-  if (!(vault instanceof BridgeFolder) || !/\.zip$/i.test(name)) return undefined;
-  const id = crypto.randomUUID();
+/** A download, by its own name and those of its parts. */
+interface Wanted {
+  name: string;
+  parts: readonly string[];
+  password: string | undefined;
+}
+
+/** What the server has of a download, and what it was. */
+type There = Omit<Taken, 'pack' | 'there'> & { there: NonNullable<Taken['there']>; kept: number; notices: PackNotice[] };
+
+/** Takes a download in where it lies, if it can be read so. */
+async function takeAsItIs(vault: BridgeFolder, id: string, { name, parts, password }: Wanted, copy: boolean, options: Required<WorkOptions>): Promise<There | undefined> {
+  if (parts.length > 1 || password !== undefined || !/\.zip$/i.test(name)) return undefined;
   options.onProgress({ phase: `Reading “${name}” where it lies`, done: 0, total: 0, unit: 'bytes' });
   const taken = await vault.takeDownload(id, { name, copy }, options.signal);
-  if (!taken) return undefined;
+  return taken && { name, size: taken.size, sha256: taken.sha256, kept: taken.size, notices: [], there: { id, crc32: taken.crc32 } };
+}
+
+/** Takes it in unpacked: it is packed in another way, in parts, or with a password. */
+async function takeUnpacked(vault: BridgeFolder, id: string, wanted: Wanted, options: Required<WorkOptions>): Promise<There | undefined> {
+  const found = await vault.unpackDownload(id, wanted, options);
+  return found && { name: wanted.name, size: found.size, sha256: found.sha256, kept: found.kept.size, notices: found.notices, there: { id, crc32: found.kept.crc32, format: found.format } };
+}
+
+/** The server reads a download where it lies: nothing of it goes through the page. @returns undefined where it is no pack that can be read so */
+async function takeWhereItLies(session: Session, wanted: Wanted, copy: boolean, options: Required<WorkOptions>): Promise<Intake | undefined> {
+  const { vault } = session.workshop;
+  if (!(vault instanceof BridgeFolder)) return undefined;
+  let tried = false;
+  const unpacked = () => {
+    tried = true;
+    return takeThere(session, vault, (id) => takeUnpacked(vault, id, wanted, options), options);
+  };
+  try {
+    const asItIs = await takeThere(session, vault, (id) => takeAsItIs(vault, id, wanted, copy, options), options);
+    return asItIs ?? (await unpacked());
+  } catch (error) {
+    if (!(error instanceof SatchelError)) throw error;
+    // It only calls itself an archive: such files go in together with others of their kind.
+    if (error.code === 'not-an-archive') return undefined;
+    // The page cannot unpack it from there with the archive library; the server can, or says what is wrong.
+    if (!['damaged', 'unsupported'].includes(error.code) || tried) throw error;
+    return unpacked();
+  }
+}
+
+/** @returns undefined where it is not there, or no plain ZIP that can be read piece by piece: then nothing of it is left */
+async function takeThere(session: Session, vault: BridgeFolder, take: (id: string) => Promise<There | undefined>, options: Required<WorkOptions>): Promise<Intake | undefined> {
+  const id = crypto.randomUUID();
   let kept = false;
   try {
-    const blob = await vault.packBlob(id, taken.size);
+    const there = await take(id);
+    const blob = there && (await vault.packBlob(id, there.kept));
     if (!blob) return undefined;
-    const pack = await openPack(blob, name, options);
+    const pack = await openPack(blob, there.name, options);
     if (pack.archive !== blob) return undefined;
-    const brought = await keepPack(session, { pack, name, size: taken.size, sha256: taken.sha256, there: { id, crc32: taken.crc32 } }, options);
+    const brought = await keepPack(session, { ...there, pack: { ...pack, notices: [...there.notices, ...pack.notices] } }, options);
     kept = session.notes.some((note) => note.id === id);
     return { brought: [brought], refused: [] };
-  } catch (error) {
-    // What only the page can open goes through it.
-    if (error instanceof PackError && ['encrypted', 'not-an-archive'].includes(error.code)) return undefined;
-    throw error;
   } finally {
     if (!kept) await vault.removePack(id).catch(() => undefined);
   }
@@ -70,7 +108,7 @@ export async function takeDownloads(session: Session, names: readonly string[], 
   for (const { name, parts } of groups) {
     try {
       options.signal.throwIfAborted();
-      const there = parts.length === 1 && password === undefined ? await takeWhereItLies(session, name, copy, options) : undefined;
+      const there = await takeWhereItLies(session, { name, parts: parts.map((part) => part.name), password }, copy, options);
       const came = there ?? (await bringIn(session, await fetched(parts, options), password, options));
       all.brought.push(...came.brought);
       all.refused.push(...came.refused);

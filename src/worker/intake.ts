@@ -1,6 +1,6 @@
 import {
   PackError, SatchelError, carryDecisions, compareVersions, crc32OfBlob, groupDownloads, isSamePack, kindOf, megabytes, monogram, nextColour, openPack, packName, packOfFiles, sha256, statedFacts, throwIfAborted, toFailure, zipPack, inspectPictures,
-  type ArchivePart, type Download, type Pack, type Placement, type WorkOptions,
+  type ArchivePart, type Download, type Pack, type PackFormat, type Placement, type WorkOptions,
 } from '@/core';
 import { memory, type PackLayer, type PackNote } from '@/storage/memory';
 import type { Brought, Intake } from './api';
@@ -14,8 +14,8 @@ export interface Taken {
   name: string;
   size: number;
   sha256: string;
-  /** It lies beside the originals already, under this id. */
-  there?: { id: string; crc32: number };
+  /** It lies beside the originals already, under this id; `format`: it was unpacked there, out of something else than a plain ZIP. */
+  there?: { id: string; crc32: number; format?: PackFormat };
 }
 
 /** One download, and how to read it; undefined where it turns out to be a plain file, which goes in with the others of its kind. */
@@ -114,7 +114,10 @@ export async function keepPack(session: Session, { pack, name, size, sha256: has
     options.onProgress({ phase: 'Keeping the download', done: 0, total: archive.size, unit: 'bytes' });
     if (!there) await keepArchive(id, archive, name);
     await memory.setPictures(id, pictures);
-    const note: PackNote = { id, game: session.game.id, file: name, size, sha256: hash, added: Date.now(), format: pack.format, kept: { size: archive.size, crc32 }, ...(there ? { there: true as const } : {}) };
+    // A plain ZIP made of it does not show what was left out.
+    const isUnpacked = pack.archive === undefined || there?.format !== undefined;
+    const notices = isUnpacked && pack.notices.length > 0 ? { notices: pack.notices } : {};
+    const note: PackNote = { id, game: session.game.id, file: name, size, sha256: hash, added: Date.now(), format: there?.format ?? pack.format, ...notices, kept: { size: archive.size, crc32 }, ...(there ? { there: true as const } : {}) };
     await memory.setPacks([...(await memory.packs([])), note]);
     session.notes = [...session.notes, note];
   }

@@ -174,7 +174,11 @@ export class Session {
     const { vault } = this.workshop;
     if (!note?.there || !(vault instanceof BridgeFolder)) return memory.archive(id);
     const size = note.kept?.size ?? note.size;
-    return (await vault.packBlob(id, size)) ?? ((await vault.takeDownload(id, { size: note.size, sha256: note.sha256 })) && vault.packBlob(id, size));
+    const there = await vault.packBlob(id, size);
+    if (there) return there;
+    const wanted = { size: note.size, sha256: note.sha256 };
+    const found = size === note.size && note.format === 'zip' ? await vault.takeDownload(id, wanted) : await vault.unpackDownload(id, { ...wanted, name: note.file });
+    return found && vault.packBlob(id, size);
   }
 
   openPack(id: string) {

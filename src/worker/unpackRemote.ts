@@ -8,7 +8,7 @@ export interface UnpackRequest {
 }
 export type UnpackMessage = { bytes: Uint8Array<ArrayBuffer> } | { outcome: UnpackOutcome } | { failure: Failure };
 
-function run(request: UnpackRequest, onBytes: (bytes: Uint8Array<ArrayBuffer>) => void, signal?: AbortSignal): Promise<UnpackOutcome> {
+function run(request: UnpackRequest, onBytes: (bytes: Uint8Array<ArrayBuffer>) => unknown, signal?: AbortSignal): Promise<UnpackOutcome> {
   return new Promise<UnpackOutcome>((done, failed) => {
     const worker = new Worker(new URL('./unpackWorker.ts', import.meta.url), { type: 'module', name: 'unpacking' });
     const end = (settle: () => void) => {

@@ -74,7 +74,8 @@ async function packView(session: Session, layer: PackLayer, deployed: number): P
   const replaced = whole === undefined ? replacing.length : Number(picture.ownKeys.has(nameKey(whole)));
   return {
     layer: layer.id, packId: layer.packId, name: layer.name, file: note?.file ?? '', archiveSize: note?.size ?? 0, tag: layer.tag, on: layer.on,
-    files: pack.entries.length, bytes: pack.entries.reduce((sum, { size }) => sum + size, 0), kinds: countKinds(pack.entries), notices: pack.notices,
+    files: pack.entries.length, bytes: pack.entries.reduce((sum, { size }) => sum + size, 0), kinds: countKinds(pack.entries),
+    notices: [...(note?.notices ?? []).filter(({ kind, path }) => !pack.notices.some((one) => one.kind === kind && one.path === path)), ...pack.notices],
     readMe: readMe?.path === PAGE ? undefined : readMe?.path, page: note?.page, format: note?.format ?? 'zip', facts, steps: [...(await askedBy(session, layer)).steps], textures: textureSummary(images),
     pictures: sample(pack.entries.map(({ path }) => path).filter(canBeDrawn)),
     firstFolders: tree.firstFolders(),

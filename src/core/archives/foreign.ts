@@ -1,3 +1,4 @@
+import { blobStore } from '../bytes';
 import { PackError, SatchelError, throwIfAborted, type ErrorCode } from '../errors';
 import { crc32Function } from '../hash';
 import type { WorkOptions } from '../progress';
@@ -61,6 +62,7 @@ async function* unpackFiles(job: UnpackJob, files: readonly Listed[], all: boole
   let filled = 0;
   let room = new Uint8Array(files[0]?.size ?? 0);
   let wake: (() => void) | undefined;
+  let drained: (() => void) | undefined;
   const closeFull = () => {
     while (index < files.length && filled === room.length) {
       ready.push([index, room]);
@@ -70,7 +72,7 @@ async function* unpackFiles(job: UnpackJob, files: readonly Listed[], all: boole
     }
   };
   closeFull();
-  const take = (bytes: Uint8Array<ArrayBuffer>) => {
+  const take = (bytes: Uint8Array<ArrayBuffer>): void | Promise<void> => {
     for (let at = 0; at < bytes.length && index < files.length; closeFull()) {
       const piece = bytes.subarray(at, at + room.length - filled);
       room.set(piece, filled);
@@ -78,6 +80,7 @@ async function* unpackFiles(job: UnpackJob, files: readonly Listed[], all: boole
       at += piece.length;
     }
     wake?.();
+    return ready.length === 0 ? undefined : new Promise((go) => (drained = go));
   };
   const enough = new AbortController();
   let end: { outcome: UnpackOutcome } | { error: unknown } | undefined;
@@ -88,8 +91,10 @@ async function* unpackFiles(job: UnpackJob, files: readonly Listed[], all: boole
     for (;;) {
       throwIfAborted(signal);
       const next = ready.shift();
-      if (next) yield next;
-      else if (end) break;
+      if (next) {
+        yield next;
+        if (ready.length === 0) drained?.();
+      } else if (end) break;
       else await new Promise<void>((resume) => (wake = resume));
     }
   } finally {
@@ -105,26 +110,17 @@ async function* unpackFiles(job: UnpackJob, files: readonly Listed[], all: boole
 export async function unpackStream(job: UnpackJob, name: string, { signal, onProgress }: WorkOptions): Promise<Blob> {
   const packed = job.parts[0]?.data.size ?? 0;
   const limit = mostBytes(packed);
-  const blobs: Blob[] = [];
-  let pieces: Uint8Array<ArrayBuffer>[] = [];
-  let size = 0;
+  const sink = blobStore().sink();
   let done = 0;
-  const flush = () => {
-    blobs.push(new Blob(pieces));
-    pieces = [];
-    size = 0;
-  };
   const outcome = await unpacker().unpack(job, undefined, limit, (bytes) => {
-    pieces.push(bytes);
-    size += bytes.length;
+    sink.add(bytes);
     done += bytes.length;
-    if (size > 8 * 1024 ** 2) flush();
     onProgress?.({ phase: 'Unpacking the archive inside', done, total: 0, unit: 'bytes' });
   }, signal);
-  flush();
+  const unpacked = sink.end();
   if (outcome.tooMuch) throw new PackError('too-large', { name, why: `more than ${(limit / 1024 ** 3).toFixed(1)} GB out of ${(packed / 1024 ** 2).toFixed(1)} MB` });
   if (outcome.code > 1) throw outcomeError(outcome, job, name);
-  return new Blob(blobs);
+  return unpacked;
 }
 
 /** Reads what `l -slt` prints: records of `Key = value`, one line each, after a line of dashes. */

@@ -1,3 +1,4 @@
+import { blobStore } from '../bytes';
 import { PackError, SatchelError, throwIfAborted } from '../errors';
 import type { WorkOptions } from '../progress';
 import { openForeign, unpackStream } from './foreign';
@@ -59,7 +60,7 @@ export async function openPack(file: Blob, name: string, options: OpenPackOption
     const missing = missingPart(parts);
     if (missing) throw new PackError('split-volume', { name, missing: `“${missing}”` });
     if (volume.kind === 'bytes') {
-      const whole = new Blob(parts.map(({ data }) => data));
+      const whole = blobStore().join(parts.map(({ data }) => data));
       try {
         return await openWhole(whole, name.replace(/\.\d{3}$/, ''), [{ name: 'joined', data: whole }], options);
       } catch (error) {

@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import type { PackPath } from '../paths/paths';
 
 /** One file in a pack. Folders are not entries. */
@@ -10,11 +11,12 @@ export interface PackEntry {
 }
 
 /** Something worth knowing about a pack that does not stop it from being used. */
-export interface PackNotice {
-  kind: 'case-collision' | 'odd-archive' | 'archive-inside' | 'link';
-  path: PackPath;
-  says: string;
-}
+export const packNoticeSchema = z.object({
+  kind: z.enum(['case-collision', 'odd-archive', 'archive-inside', 'link']),
+  path: z.string().transform((path) => path as PackPath),
+  says: z.string(),
+});
+export type PackNotice = z.infer<typeof packNoticeSchema>;
 
 /** A file read out of a pack. The bytes belong to the caller. */
 export interface PackFile {
@@ -25,7 +27,8 @@ export interface PackFile {
 }
 
 /** What a pack was when it came. `folder` and `file` are downloads that were never packed. */
-export type PackFormat = 'zip' | '7z' | 'rar' | 'tar' | 'folder' | 'file';
+export const packFormatSchema = z.enum(['zip', '7z', 'rar', 'tar', 'folder', 'file']);
+export type PackFormat = z.infer<typeof packFormatSchema>;
 
 /** An opened pack: an index in memory and the archive itself, which is read again on demand. */
 export interface Pack {

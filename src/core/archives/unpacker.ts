@@ -1,4 +1,5 @@
 import type { SevenZipModule } from '7z-wasm/7zz.es6.js';
+import { blockingReader, type BlockingReader } from '../bytes';
 import { throwIfAborted } from '../errors';
 
 /** One file of a download: the archive itself, or one of its volumes. */
@@ -39,8 +40,9 @@ export interface Unpacker {
    *
    * @param wanted names as listed; all files where left out
    * @param limit more bytes than this end the run: a bomb never gets further
+   * @param onBytes may give a promise: one that can wait sends no more until then
    */
-  unpack(job: UnpackJob, wanted: readonly string[] | undefined, limit: number, onBytes: (bytes: Uint8Array<ArrayBuffer>) => void, signal?: AbortSignal): Promise<UnpackOutcome>;
+  unpack(job: UnpackJob, wanted: readonly string[] | undefined, limit: number, onBytes: (bytes: Uint8Array<ArrayBuffer>) => void | Promise<void>, signal?: AbortSignal): Promise<UnpackOutcome>;
 }
 
 /** Where the library's wasm file comes from, where it cannot find it itself. */
@@ -78,19 +80,36 @@ async function start(lines: string[], messages: string[]): Promise<SevenZipModul
 
 const IN = '/in';
 
-/** Lays the parts where the library finds them: in a worker without reading them, elsewhere as bytes that are not copied again. */
+/** Lays the parts where the library finds them: without reading them where they can be read as they are asked for, elsewhere as bytes. */
 async function layOut({ FS, WORKERFS }: SevenZipModule, parts: readonly ArchivePart[]): Promise<string> {
   const named = parts.map(({ name, data }) => ({ name: name.replaceAll(/[/\\]/g, '_'), data }));
   FS.mkdir(IN);
   if ('FileReaderSync' in globalThis) FS.mount(WORKERFS, { blobs: named }, IN);
   else
     for (const { name, data } of named) {
-      const bytes = new Uint8Array(await data.arrayBuffer());
-      const file = FS.open(`${IN}/${name}`, 'w+');
-      FS.write(file, bytes, 0, bytes.length, 0, true);
-      FS.close(file);
+      const read = blockingReader(data);
+      if (read) layAsItLies(FS, `${IN}/${name}`, data.size, read);
+      else {
+        const bytes = new Uint8Array(await data.arrayBuffer());
+        const file = FS.open(`${IN}/${name}`, 'w+');
+        FS.write(file, bytes, 0, bytes.length, 0, true);
+        FS.close(file);
+      }
     }
   return `${IN}/${named[0]?.name ?? ''}`;
+}
+
+/** A file of the library's file system whose bytes are read as they are asked for. Emscripten, File System API: a node's operations. */
+function layAsItLies(FS: SevenZipModule['FS'], at: string, size: number, read: BlockingReader): void {
+  FS.close(FS.open(at, 'w+'));
+  const { node } = FS.lookupPath(at, {}) as unknown as { node: { node_ops: { getattr(of: unknown): object }; stream_ops: { llseek?: unknown } } };
+  const { getattr } = node.node_ops;
+  node.node_ops = { ...node.node_ops, getattr: (of) => ({ ...getattr(of), size }) };
+  node.stream_ops = {
+    ...node.stream_ops,
+    read: (_stream: unknown, buffer: Uint8Array, offset: number, length: number, position: number): number => read(position, buffer.subarray(offset, offset + length)),
+    llseek: (stream: { position: number }, offset: number, whence: number): number => [0, stream.position, size][whence] as number + offset,
+  } as typeof node.stream_ops;
 }
 
 function runMain(module: SevenZipModule, values: string[]): number {
@@ -141,7 +160,7 @@ export const inlineUnpacker: Unpacker = {
         written += length;
         if (written > limit) throw new Enough();
         throwIfAborted(signal);
-        onBytes(new Uint8Array(buffer.subarray(offset, offset + length)));
+        void onBytes(new Uint8Array(buffer.subarray(offset, offset + length)));
         return length;
       },
     };
