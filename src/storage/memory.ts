@@ -12,6 +12,15 @@ const targetPath = z.string().transform((value) => value as import('@/core').Tar
 const handleSchema = z.custom<FileSystemDirectoryHandle>((value) => typeof value === 'object' && value !== null && 'getDirectoryHandle' in value);
 
 /** A game as the player set it up. Folders kept in the browser have no handle. */
+/** What a card that was taken in from a file brought. */
+const takenCardSchema = z.object({
+  /** Whose card it is, and the file that it came in. */
+  title: z.string(), file: z.string(),
+  /** Sentences that it brought, by their keys, and those that went for it, in words. */
+  came: z.array(z.string()), went: z.array(z.string()),
+});
+export type TakenCard = z.infer<typeof takenCardSchema>;
+
 export const gameSchema = z.object({
   id: z.string().min(1),
   card: gameCardSchema,
@@ -25,7 +34,9 @@ export const gameSchema = z.object({
   /** What the app knows of the game, and what the player said of it. */
   statements: z.array(statementSchema).default([]),
   /** The card and the statements as they were before each of the last changes of the player's, the latest last. */
-  past: z.array(z.object({ says: z.string(), card: gameCardSchema, statements: z.array(statementSchema) })).optional(),
+  past: z.array(z.object({ says: z.string(), card: gameCardSchema, statements: z.array(statementSchema), taken: takenCardSchema.optional() })).optional(),
+  /** The card that was taken in last from a file. */
+  taken: takenCardSchema.optional(),
   /** What its folders and its log looked like when it was studied last. */
   studied: z.string().optional(),
 });

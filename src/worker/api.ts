@@ -2,6 +2,9 @@ import type {
   AboutKey, ArchivePart, BackupComparison, BaseChoice, Decision, DiffLine, Drift, Failure, FileKind, GameCard, Guide, ChecklistItem, Statement, LedgerEntry, LogRule, MadeFile, MergeConflict, Minded, OrderRule, OverlapRow, PackFormat, PackNotice, Pick, PlacedPart, Presence, PresentRow as CorePresentRow, Progress, Question, Recovery, Room, SnippetPlace, StatedFact, Standing, StepAction, Stuck, StuckAnswer, TargetPath, TreeRow, Warning,
 } from '@/core';
 import type { GivenFolder } from '@/bridge/wire';
+import type { TakenCard } from '@/storage/memory';
+
+export type { TakenCard } from '@/storage/memory';
 import type { CheckCommand, CheckView, GivenLog } from './apiCheck';
 import type { ProposalView, SettingRow, SettingsCommand, SettingsFileView, SettingsMore, SettingsText, SwitchView } from './apiSettings';
 
@@ -428,7 +431,9 @@ export interface EngineApi {
   /** The card of the open game, and what the app reads out of its folder. */
   card(): Promise<GameCard>;
   /** Takes another card for the open game. */
-  setCard(card: unknown): Promise<void>;
+  setCard(card: unknown, file?: string): Promise<void>;
+  /** What the card brought that was taken from a file last. */
+  takenCard(): Promise<TakenCard | undefined>;
   chooseGame(id: string): Promise<void>;
   removeGame(id: string): Promise<void>;
   handles(): Promise<FileSystemDirectoryHandle[]>;

@@ -1,4 +1,4 @@
-import type { Dialect, EditFate, KeyRule, TargetPath } from '@/core';
+import type { MasterSwitch, Dialect, EditFate, KeyRule, TargetPath } from '@/core';
 import type { Tag } from './api';
 
 /** What the settings page shows and asks for. */
@@ -181,6 +181,8 @@ export interface ProposalView {
   text: string;
   /** It turns something on or off that is otherwise now. */
   flag: boolean;
+  /** A switch beside it that is off, without which it may do nothing. */
+  after?: MasterSwitch;
   layer: string;
   pack: string;
 }

@@ -6,7 +6,7 @@ import type { GivenFolder } from '@/bridge/wire';
 import { textIn } from './insideArchives';
 import { BridgeFolder, chooseDownloads, chooseFolder, forgetDownloads, forgetFolder, givenFolders, setBridgeKey } from '@/folders/bridge';
 import { PickedFolder, type PickedHandle } from '@/folders/picked';
-import { memory, type Game, type SetAside } from '@/storage/memory';
+import { memory, type Game, type SetAside, type TakenCard } from '@/storage/memory';
 import { runGullwick } from '@/trial/gullwick';
 import { runHedgerow } from '@/trial/hedgerow';
 import { runTinplate } from '@/trial/tinplate';
@@ -24,7 +24,7 @@ import { Questions } from './questions';
 import { Session, type DeployWork } from './session';
 import { SETTINGS_TITLES, runSettingsCommand } from './settingsCommands';
 import { COMMAND_TITLES, runStackCommand } from './stackCommands';
-import { changedCard, effectOf, followCard, lessCard, sentenceAt, toldGame, untoldGame } from './telling';
+import { changedCard, effectOf, followCard, lessCard, sentenceAt, takenCard, toldGame, untoldGame } from './telling';
 import { Minding, type MindingNews } from './minding';
 import { mainFolder } from './onBridge';
 import { closedGame, gameView } from './views';
@@ -470,16 +470,19 @@ export class Engine extends Questions implements EngineApi {
     return Promise.resolve(this.open.game.card);
   }
 
-  setCard(value: unknown): Promise<void> {
+  setCard(value: unknown, file?: string): Promise<void> {
     return this.change('Taking the game card', false, async (options) => {
       const { game } = this.open;
       const card = { ...readCard(value), id: game.id };
-      const real = [...Object.keys(game.handles), ...Object.keys(game.given)];
-      const missing = real.filter((root) => !card.roots.some(({ id }) => id === root));
-      if (missing.length > 0 || card.roots.some(({ id }) => game.kind !== 'demo' && !real.includes(id))) throw new SatchelError('bad-card', { why: `its roots must be ${real.join(', ') || game.card.roots.map(({ id }) => id).join(', ')}, the folders this game has` });
-      if (JSON.stringify(card) === JSON.stringify(game.card)) await this.changeGame(game, options);
-      else await this.retell(toldGame(game, 'The card was taken from a file, or written by hand.', { card }), options);
+      checkRoots(game, card);
+      if (JSON.stringify(card) === JSON.stringify(game.card)) return this.changeGame(game, options);
+      const says = file === undefined ? 'The card was written by hand.' : `The card of “${card.title}” was taken from “${file}”.`;
+      await this.retell(toldGame(game, says, { card, ...(file === undefined ? {} : { taken: takenCard(game, card, file) }) }), options);
     });
+  }
+
+  takenCard(): Promise<TakenCard | undefined> {
+    return Promise.resolve(this.open.game.taken);
   }
 
   chooseGame(id: string): Promise<void> {
@@ -774,6 +777,16 @@ export class Engine extends Questions implements EngineApi {
 }
 
 /** @throws SatchelError `bad-card`, naming the first places that are wrong */
+/** @throws SatchelError `bad-card` where a card speaks of other folders than the game has here */
+function checkRoots(game: Game, card: GameCard): void {
+  if (game.kind === 'demo') return;
+  const real = [...Object.keys(game.handles), ...Object.keys(game.given)];
+  const [more] = card.roots.filter(({ id }) => !real.includes(id));
+  if (more) throw new SatchelError('bad-card', { why: `it speaks of “${more.title}”, a folder that this game has not been given here. Add that folder on this page first` });
+  const missing = real.filter((root) => !card.roots.some(({ id }) => id === root));
+  if (missing.length > 0) throw new SatchelError('bad-card', { why: `it says nothing of ${missing.join(', ')}, a folder that this game has here` });
+}
+
 function readCard(value: unknown): GameCard {
   const read = gameCardSchema.safeParse(value);
   if (read.success) return read.data;

@@ -1,4 +1,4 @@
-import { commentAt, isSwitch, nameKey, narrowerFiles, switched, valueInEffect, type SettingsFile, type TargetPath } from '@/core';
+import { commentAt, isSwitch, masterOf, nameKey, narrowerFiles, switched, valueInEffect, type SettingsFile, type TargetPath } from '@/core';
 import type { ProposalView, SettingRow, SettingsFileView } from './api';
 import { askedBy } from './asked';
 import type { Session } from './session';
@@ -87,8 +87,15 @@ export async function proposalViews(session: Session): Promise<ProposalView[]> {
       if (one.kind !== 'key') continue;
       // Switches are asked about by themselves, louder.
       if (session.game.card.switches.some(({ file, path }) => file === one.file && nameKey(id(path)) === nameKey(id(one.path)))) continue;
-      const asked = wantedIn(session, one.file).get(id(one.path))?.some(({ value }) => value === one.value);
-      if (one.now !== one.value && !asked) found.push({ file: one.file, path: one.path, value: one.value, now: one.now, line: one.line, text: (lines[one.line - 1] ?? '').trim().slice(0, 200), flag: one.now !== undefined && isSwitch(one.now) && switched(one.now, true) !== undefined && isSwitch(one.value), layer: layer.id, pack: layer.name });
+      const willBe = (path: readonly string[], value: string) => wantedIn(session, one.file).get(id(path))?.some((wanted) => wanted.value === value) ?? false;
+      if (one.now === one.value || willBe(one.path, one.value)) continue;
+      const flag = one.now !== undefined && isSwitch(one.now) && switched(one.now, true) !== undefined && isSwitch(one.value);
+      const document = session.picture.settings.get(one.file);
+      const master = flag && document ? masterOf(document, one.path) : undefined;
+      found.push({
+        file: one.file, path: one.path, value: one.value, now: one.now, line: one.line, text: (lines[one.line - 1] ?? '').trim().slice(0, 200), flag,
+        ...(master && !willBe(master.path, master.value) ? { after: master } : {}), layer: layer.id, pack: layer.name,
+      });
     }
   }
   return found;

@@ -1,5 +1,5 @@
-import { SatchelError, formOf, proposePlacements, saidAs, sentencesIn, tell, untell, type GameCard, type Placement, type PlacementProposal } from '@/core';
-import type { Game } from '@/storage/memory';
+import { SatchelError, cardDifference, formOf, proposePlacements, saidAs, sentenceKey, sentencesIn, tell, untell, type GameCard, type Placement, type PlacementProposal, type Sentence } from '@/core';
+import type { Game, TakenCard } from '@/storage/memory';
 import type { TellingPreview } from './api';
 import { proposeWith } from './placing';
 import type { Session } from './session';
@@ -8,15 +8,15 @@ import type { Session } from './session';
 const MOST_PAST = 50;
 
 /** A game with another card, and the way back. */
-export const toldGame = (game: Game, says: string, change: Partial<Pick<Game, 'card' | 'statements'>>): Game =>
-  ({ ...game, ...change, past: [...(game.past ?? []), { says: says.slice(0, 600), card: game.card, statements: game.statements }].slice(-MOST_PAST) });
+export const toldGame = (game: Game, says: string, change: Partial<Pick<Game, 'card' | 'statements' | 'taken'>>): Game =>
+  ({ ...game, ...change, past: [...(game.past ?? []), { says: says.slice(0, 600), card: game.card, statements: game.statements, taken: game.taken }].slice(-MOST_PAST) });
 
 /** As it was before the last change. */
 export function untoldGame(game: Game): Game {
   const past = game.past ?? [];
   const before = past.at(-1);
   if (!before) throw new SatchelError('unknown-thing', { what: 'change to take back' });
-  return { ...game, card: before.card, statements: before.statements, past: past.slice(0, -1) };
+  return { ...game, card: before.card, statements: before.statements, taken: before.taken, past: past.slice(0, -1) };
 }
 
 /** The card with a sentence, or without one. @throws SatchelError `bad-card` with the reason */
@@ -32,6 +32,16 @@ export function lessCard(card: GameCard, at: (string | number)[]): GameCard {
   const told = untell(card, at);
   if (!told.ok) throw new SatchelError('bad-card', { why: `other sentences need it (${told.why})` });
   return told.card;
+}
+
+/** What a card from a file brings to a game that has one. */
+export function takenCard(game: Game, card: GameCard, file: string): TakenCard {
+  const { came, went } = cardDifference(game.card, card);
+  const said = (one: Sentence) => {
+    const form = formOf(one.form);
+    return form ? saidAs(form, one.values) : '';
+  };
+  return { title: card.title, file, came: came.map(sentenceKey), went: went.map(said).filter(Boolean) };
 }
 
 /** How a sentence of the card reads, for what is taken back. */

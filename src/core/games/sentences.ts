@@ -73,6 +73,18 @@ export function sentencesIn(card: GameCard): Sentence[] {
     }));
 }
 
+/** What a sentence says, wherever in its card it stands: the same for two that say the same. */
+export const sentenceKey = ({ form, values }: Sentence): string => JSON.stringify([form, Object.entries(values).filter(([, value]) => value !== '').sort(([a], [b]) => (a < b ? -1 : 1))]);
+
+/** Sentences that another card says and this one does not, and the other way round. */
+export function cardDifference(card: GameCard, other: GameCard): { came: Sentence[]; went: Sentence[] } {
+  const less = (of: GameCard, than: GameCard) => {
+    const known = new Set(sentencesIn(than).map(sentenceKey));
+    return sentencesIn(of).filter((one) => !known.has(sentenceKey(one)));
+  };
+  return { came: less(other, card), went: less(card, other) };
+}
+
 /** Is it one of this form: with all that is always so, and nothing missing that has to be filled in? */
 const fits = (form: SentenceForm, element: Data): boolean =>
   Object.entries(form.fixed ?? {}).every(([field, value]) => element[field] === value)

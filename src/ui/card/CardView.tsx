@@ -50,12 +50,12 @@ export function CardView() {
     };
   }, [engine, game.id, revision]);
 
-  const take = async (value: unknown) => {
+  const take = async (value: unknown, file?: string) => {
     setWrong(undefined);
     const done = await act(async (remote) => {
       // The game has this card then, and what is shown is the game's.
       clean.current = true;
-      await remote.setCard(value);
+      await remote.setCard(value, file);
       return remote.card();
     });
     if (!done) return false;
@@ -65,7 +65,7 @@ export function CardView() {
     setJson(text);
     return true;
   };
-  const takeText = async (text: string) => {
+  const takeText = async (text: string, file?: string) => {
     let value: unknown;
     try {
       value = JSON.parse(text);
@@ -73,7 +73,7 @@ export function CardView() {
       setWrong(error instanceof Error ? error.message : String(error));
       return;
     }
-    await take(value);
+    await take(value, file);
   };
   const confirm = async () => {
     if (card && (await take(card))) router.push('/game/bring-in');
@@ -118,7 +118,7 @@ export function CardView() {
             onChange={(event) => {
               const file = event.target.files?.[0];
               event.target.value = '';
-              void file?.text().then(takeText);
+              void file?.text().then((text) => takeText(text, file.name));
             }}
           />
         </div>

@@ -3,9 +3,11 @@
 import { Undo2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { SENTENCE_FORMS, canBeAnswered, formOf, saidAs, saidOnCard, sentencesIn, type GameCard, type Sentence, type SentenceGroup, type Statement } from '@/core';
+import { SENTENCE_FORMS, canBeAnswered, formOf, saidAs, saidOnCard, sentenceKey, sentencesIn, type GameCard, type Sentence, type SentenceGroup, type Statement } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
-import { place } from '@/ui/shared/format';
+import { many, place } from '@/ui/shared/format';
+import { Notice } from '@/ui/shared/Notice';
+import type { TakenCard } from '@/worker/api';
 import { Tell, type Choices } from './Tell';
 
 const STANDING_WORDS: Record<Statement['standing'], string> = { found: 'found', confirmed: 'you agreed', refused: 'you said no' };
@@ -30,12 +32,14 @@ export function Statements({ card }: { card: GameCard }) {
   const [statements, setStatements] = useState<Statement[]>([]);
   const [choices, setChoices] = useState<Omit<Choices, 'card'>>({ folders: [], files: [] });
   const [last, setLast] = useState<string>();
+  const [taken, setTaken] = useState<TakenCard>();
   const [telling, setTelling] = useState('');
   const revision = snapshot?.revision;
   useEffect(() => {
     let current = true;
     void engine?.statements().then((found) => current && setStatements(found));
     void engine?.lastTold().then((found) => current && setLast(found));
+    void engine?.takenCard().then((found) => current && setTaken(found));
     return () => {
       current = false;
     };
@@ -49,6 +53,7 @@ export function Statements({ card }: { card: GameCard }) {
   }, [engine, game]);
   const all: Choices = { ...choices, card };
   const sentences = sentencesIn(card);
+  const came = new Set(taken?.came);
   const shown = new Set(statements.flatMap((one) => saidOnCard(one, sentences)));
   return (
     <section className="sheet stackup" aria-label="What the app knows of this game">
@@ -77,10 +82,11 @@ export function Statements({ card }: { card: GameCard }) {
           ))}
         </Form.Select>
       </div>
+      {taken && <Taken taken={taken} here={sentences.filter((one) => came.has(sentenceKey(one))).length} />}
       {telling !== '' && <Tell key={telling} form={telling} choices={all} onDone={() => setTelling('')} />}
       {GROUPS.map(({ group, title, about }) => (
         <Group
-          key={group} title={title} choices={all} linked={(statement) => saidOnCard(statement, sentences)}
+          key={group} title={title} choices={all} from={(one) => (came.has(sentenceKey(one)) ? taken?.title : undefined)} linked={(statement) => saidOnCard(statement, sentences)}
           statements={statements.filter((one) => about.includes(one.about.what))} sentences={sentences.filter((one) => formOf(one.form)?.group === group && !shown.has(one))}
         />
       ))}
@@ -94,16 +100,41 @@ interface GroupProps {
   sentences: readonly Sentence[];
   choices: Choices;
   linked(statement: Statement): Sentence[];
+  /** Whose card it came from, where it was taken in from a file. */
+  from(sentence: Sentence): string | undefined;
 }
 
-function Group({ title, statements, sentences, choices, linked }: GroupProps) {
+/** What a card from a file brought, the differences first. */
+function Taken({ taken: { title, file, came, went }, here }: { taken: TakenCard; here: number }) {
+  return (
+    <Notice level="note" title={came.length + went.length === 0 ? `The card of “${title}” says what the app knew already` : `From the card of “${title}”: ${many(came.length, 'sentence')} that the app had not`}>
+      <p className="m-0">
+        It was taken from <span className="path">{file}</span>. {here > 0 && `What it brought stands first in each group and says so${here < came.length ? `; ${many(came.length - here, 'sentence')} of it ${came.length - here === 1 ? 'has' : 'have'} been changed since` : ''}.`}
+      </p>
+      {went.length > 0 && (
+        <details className="small">
+          <summary>{many(went.length, 'sentence')} that the app had found or you had told went for it</summary>
+          <ul className="reasons m-0">
+            {went.map((one) => (
+              <li key={one}>{one}</li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </Notice>
+  );
+}
+
+function Group({ title, statements, sentences, choices, linked, from }: GroupProps) {
   const { act, busy } = useEngine();
   const { roots } = useGame();
   const [all, setAll] = useState(false);
   const [changing, setChanging] = useState<string>();
   if (statements.length + sentences.length === 0) return null;
   const change = (sentence: Sentence) => <Tell key={sentence.at.join()} form={sentence.form} at={sentence.at} values={sentence.values} choices={choices} onDone={() => setChanging(undefined)} />;
-  const told = sentences.map((sentence) => {
+  // What another card brought is looked at first.
+  const told = [...sentences].sort((a, b) => Number(from(b) !== undefined) - Number(from(a) !== undefined)).map((sentence) => {
+    const card = from(sentence);
     const form = formOf(sentence.form);
     const says = form ? saidAs(form, sentence.values, ({ kind }, value) => (['file', 'folder', 'settings file'].includes(kind) ? `“${place(value, roots)}”` : value)) : '';
     const key = sentence.at.join();
@@ -111,7 +142,7 @@ function Group({ title, statements, sentences, choices, linked }: GroupProps) {
       <li key={key} className="stackup">
         <div className="between">
           <span className="grow">
-            {says} <span className="quiet small">(you, or the card)</span>
+            {says} <span className="quiet small">({card === undefined ? 'you, or the card' : `from the card of “${card}”`})</span>
           </span>
           <span className="row-of flex-nowrap">
             <Button size="sm" variant="outline-secondary" disabled={busy} aria-label={`Change: ${says}`} onClick={() => setChanging(changing === key ? undefined : key)}>

@@ -3,9 +3,10 @@
 import { Button } from 'react-bootstrap';
 import { withOption } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
-import { place } from '@/ui/shared/format';
+import { many, place } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
 import { Tag } from '@/ui/shared/Tag';
+import type { EngineApi, ProposalView } from '@/worker/api';
 
 /** What packs' read-mes tell to set, each to be put in with one click. */
 export function Proposals() {
@@ -66,28 +67,103 @@ export function Proposals() {
   );
 }
 
+/** What a pack's read-me asks to be switched: each switch, and what stands before it. */
+interface Asked {
+  layer: string;
+  pack: string;
+  flags: ProposalView[];
+}
+
+/** Switches that read-mes ask for and that are otherwise, by pack. */
+export function askedSwitches(proposals: readonly ProposalView[]): Asked[] {
+  const found = new Map<string, Asked>();
+  for (const one of proposals.filter(({ flag }) => flag)) {
+    const known = found.get(one.layer);
+    if (known) known.flags.push(one);
+    else found.set(one.layer, { layer: one.layer, pack: one.pack, flags: [one] });
+  }
+  return [...found.values()];
+}
+
+/** A switch of them that others wait for goes before them, once. */
+const chainOf = ({ flags }: Asked): { file: string; path: string[]; value: string; now: string | undefined; line: number | undefined }[] => {
+  const steps = flags.flatMap(({ file, path, value, now, line, after }) => [...(after ? [{ file, ...after, line: undefined }] : []), { file, path, value, now, line }]);
+  return steps.filter((one, i) => steps.findIndex((other) => other.file === one.file && other.path.join('\n') === one.path.join('\n')) === i);
+};
+
+/** Sets all that a pack asks for, in its order. */
+export const setAsked = async (engine: Pick<EngineApi, 'setEdit'>, { flags }: Asked): Promise<void> => {
+  for (const { file, path, value } of flags) await engine.setEdit(file, path, value);
+};
+
 /** Switches that a pack's read-me asks for: off until they are on, and the loudest thing on the page while off. */
 export function AskedSwitches() {
-  const { proposals, packs, roots } = useGame();
+  const { proposals } = useGame();
+  return askedSwitches(proposals).map((one) => (one.flags.length === 1 && !one.flags[0]?.after ? <OneSwitch key={one.layer} asked={one} /> : <Chain key={one.layer} asked={one} />));
+}
+
+function OneSwitch({ asked: { layer, pack, flags } }: { asked: Asked }) {
+  const { packs, roots } = useGame();
   const { act, busy } = useEngine();
-  return proposals.filter(({ flag }) => flag).map(({ layer, pack, file, path, value, now, line, text }) => {
-    const tag = packs.find((one) => one.layer === layer)?.tag;
-    return (
-      <Notice
-        key={`${layer} ${file} ${path.join(' ')}`} level="wrong" title={`“${path.at(-1) ?? ''}” is ${now}, and “${pack}” asks for ${value}`}
-        action={
-          <Button size="sm" disabled={busy} aria-label={`Set ${path.join(' › ')} to ${value}`} onClick={() => void act((engine) => engine.setEdit(file, path, value))}>
-            Set it to {value}
+  const [one] = flags;
+  if (!one) return null;
+  const { file, path, value, now, line, text } = one;
+  const tag = packs.find((other) => other.layer === layer)?.tag;
+  return (
+    <Notice
+      level="wrong" title={`“${path.at(-1) ?? ''}” is ${now}, and “${pack}” asks for ${value}`}
+      action={
+        <Button size="sm" disabled={busy} aria-label={`Set ${path.join(' › ')} to ${value}`} onClick={() => void act((engine) => engine.setEdit(file, path, value))}>
+          Set it to {value}
+        </Button>
+      }
+    >
+      <p>
+        {tag && <Tag tag={tag} name={pack} />} Line {line} of its read-me: “{text.replace(/[.]$/, '')}”. As long as it is otherwise, the game may pass over what the pack brings.
+      </p>
+      <p className="small quiet">
+        <span className="path">{path.join(' › ')}</span> in <span className="path">{place(file, roots)}</span> is {now}. Not one other byte of the file changes.
+      </p>
+    </Notice>
+  );
+}
+
+/** Several switches that belong together: each with what it is now, in the order in which one needs the other. */
+function Chain({ asked }: { asked: Asked }) {
+  const { packs, roots } = useGame();
+  const { act, busy } = useEngine();
+  const { layer, pack, flags } = asked;
+  const tag = packs.find((other) => other.layer === layer)?.tag;
+  const steps = chainOf(asked);
+  return (
+    <Notice
+      level="wrong" title={flags.length === 1 ? `“${flags[0]?.path.at(-1) ?? ''}” is ${flags[0]?.now ?? 'off'}, and “${pack}” asks for ${flags[0]?.value ?? 'on'}` : `“${pack}” asks for ${many(flags.length, 'switch', 'switches')} that ${flags.length === 1 ? 'is' : 'are'} otherwise now`}
+      action={
+        flags.length > 1 && (
+          <Button size="sm" disabled={busy} aria-label={`Set all that “${pack}” asks for`} onClick={() => void act((engine) => setAsked(engine, asked))}>
+            Set all {flags.length}
           </Button>
-        }
-      >
-        <p>
-          {tag && <Tag tag={tag} name={pack} />} Line {line} of its read-me: “{text.replace(/[.]$/, '')}”. As long as it is otherwise, the game may pass over what the pack brings.
-        </p>
-        <p className="small quiet">
-          <span className="path">{path.join(' › ')}</span> in <span className="path">{place(file, roots)}</span> is {now}. Not one other byte of the file changes.
-        </p>
-      </Notice>
-    );
-  });
+        )
+      }
+    >
+      <p>{tag && <Tag tag={tag} name={pack} />} As long as one of them is otherwise, the game may pass over what the pack brings.</p>
+      <ol className="reasons">
+        {steps.map(({ file, path, value, now, line }) => (
+          <li key={`${file} ${path.join(' ')}`} className="between">
+            <span>
+              <span className="path">
+                {path.join(' › ')} = <strong>{value}</strong>
+              </span>{' '}
+              <span className="small quiet">
+                in {place(file, roots)}, now {now ?? 'not there'}; {line === undefined ? 'nobody asked for it, but by its name it turns on all that stands beside it' : `line ${line} of its read-me`}
+              </span>
+            </span>
+            <Button size="sm" variant={line === undefined ? 'outline-primary' : 'primary'} disabled={busy} aria-label={`Set ${path.join(' › ')} to ${value}`} onClick={() => void act((engine) => engine.setEdit(file, path, value))}>
+              Set it to {value}
+            </Button>
+          </li>
+        ))}
+      </ol>
+    </Notice>
+  );
 }

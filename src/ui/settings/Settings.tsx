@@ -13,7 +13,7 @@ import { Lost, Needs, ReadOnly } from './Attention';
 import { MemoryRoom } from './MemoryRoom';
 import { NumberedSections } from './NumberedSections';
 import { PasteLines } from './PasteLines';
-import { AskedSwitches, Proposals } from './Proposals';
+import { AskedSwitches, Proposals, askedSwitches, setAsked } from './Proposals';
 import { SearchOrder } from './SearchOrder';
 import { Sets } from './Sets';
 import { Switches } from './Switches';
@@ -51,12 +51,14 @@ export function Settings() {
   const off = game.switches.filter((one) => !one.on && !one.pending && one.neededBy > 0);
   const last = off.at(-1);
   const need = more.needs[0];
-  const asked = game.proposals.find(({ flag }) => flag);
+  const [asked] = askedSwitches(game.proposals);
+  const [one] = asked?.flags ?? [];
+  const askedSays = asked && (asked.flags.length === 1 ? `Set “${one?.path.at(-1) ?? ''}” to ${one?.value ?? ''}` : `Set the ${asked.flags.length} switches that “${asked.pack}” asks for`);
   const putIn = () => need && void act((engine) => engine.changeSettings({ do: 'list', file: need.file, path: need.path, item: need.item, on: true }));
   const onSettings = game.guide.step === 'settings';
-  useMainAction(!onSettings ? undefined : last ? `Turn on “${off[0]?.title}”${off.length > 1 ? ' and what needs it' : ''}` : asked ? `Set “${asked.path.at(-1) ?? ''}” to ${asked.value}` : need ? `Add “${need.item}” to the list` : more.lost.length > 0 ? 'Put the edits in again' : undefined, () => {
+  useMainAction(!onSettings ? undefined : last ? `Turn on “${off[0]?.title}”${off.length > 1 ? ' and what needs it' : ''}` : askedSays ? askedSays : need ? `Add “${need.item}” to the list` : more.lost.length > 0 ? 'Put the edits in again' : undefined, () => {
     if (!last) {
-      if (asked) void act((engine) => engine.setEdit(asked.file, asked.path, asked.value));
+      if (asked) void act((engine) => setAsked(engine, asked));
       else if (need) putIn();
       else void act((engine) => engine.deploy());
       return;
