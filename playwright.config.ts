@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os';
 import { defineConfig } from '@playwright/test';
 
 const server = (port: number, demo: boolean) => ({
@@ -12,7 +13,8 @@ const server = (port: number, demo: boolean) => ({
 /** Started by scripts/e2e.mjs, which finds the browser and builds first. */
 export default defineConfig({
   testDir: 'e2e',
-  workers: 1,
+  // Files side by side; the tests of one file one after the other, since they share ports.
+  workers: Math.min(availableParallelism(), 4),
   timeout: 300_000,
   expect: { timeout: 30_000 },
   reporter: 'list',

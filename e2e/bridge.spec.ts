@@ -276,7 +276,7 @@ test('attacks on the bridge: nothing outside the folder is read or written, and 
 
 test('a settings file that another program has made read-only: said before, asked about while deploying, and the edit stays waiting', async ({ page }) => {
   const { top, game, backup } = makeGame();
-  const started = await new Started(game, backup, 4673).start();
+  const started = await new Started(game, backup, 4665).start();
   try {
     chmodSync(path.join(game, 'settings.ini'), 0o444);
     await page.goto(started.door);
@@ -310,7 +310,7 @@ test('a settings file of 500,000 lines is opened, searched and edited by key', a
   let whole = '';
   for (let i = 0; i < 500_000; i++) whole += i % 50 === 0 ? `[section ${i / 50}]\r\n` : `some_long_key_${i}=the value of ${i}\r\n`;
   writeFileSync(path.join(game, 'settings.ini'), whole);
-  const started = await new Started(game, backup, 4674).start();
+  const started = await new Started(game, backup, 4666).start();
   try {
     await page.goto(started.door);
     await page.getByLabel('What do you call this game?').fill('Long');

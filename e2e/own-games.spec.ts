@@ -30,6 +30,10 @@ const ini = (game: string, file: string): string => readFileSync(path.join(game,
 const again = async (page: Page): Promise<void> => {
   await step(page, 'Settings').click();
   await page.getByRole('main').getByRole('button', { name: /^Put (?:it|them) in again$/ }).click();
+  // Who goes elsewhere while it is written is not called back.
+  await step(page, 'Check').click();
+  await expect(page.getByRole('contentinfo', { name: 'In the game folder now' })).toContainText('0changes waiting');
+  await expect(page).toHaveURL(/\/game\/check$/);
 };
 
 const GAMES: Made[] = [

@@ -1,7 +1,6 @@
 'use client';
 
 import { Download, Upload } from 'lucide-react';
-import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { GameCard } from '@/core';
@@ -10,6 +9,7 @@ import { Notice } from '@/ui/shared/Notice';
 import { saveFile } from '@/ui/shared/saveFile';
 import { useDraft } from '@/ui/shared/useDraft';
 import { useMainAction } from '@/ui/shell/Strap';
+import { useFollow } from '@/ui/shared/useFollow';
 import { CardTitle } from './CardTitle';
 import { Folders } from './Folders';
 import { Statements } from './Statements';
@@ -18,7 +18,7 @@ import { Statements } from './Statements';
 export function CardView() {
   const { engine, act, snapshot, busy } = useEngine();
   const game = useGame();
-  const router = useRouter();
+  const follow = useFollow();
   const input = useRef<HTMLInputElement>(null);
   const [card, setCard] = useState<GameCard>();
   const [json, setJson] = useState('');
@@ -76,7 +76,8 @@ export function CardView() {
     await take(value, file);
   };
   const confirm = async () => {
-    if (card && (await take(card))) router.push('/game/bring-in');
+    const go = follow('/game/bring-in');
+    if (card && (await take(card))) go();
   };
   useMainAction('Looks right', () => void confirm(), card !== undefined);
 

@@ -8,12 +8,14 @@ import { useEngine, useGame } from '@/ui/engine';
 import { Notice } from '@/ui/shared/Notice';
 import { Tag } from '@/ui/shared/Tag';
 import { useDraft } from '@/ui/shared/useDraft';
+import { useFollow } from '@/ui/shared/useFollow';
 
 /** One finding: what was seen, why, and the cures. A cure changes the layers; the plan shows it before anything is written. */
 export function FindingNotice({ finding, canSetAside = false }: { finding: Finding; canSetAside?: boolean }) {
   const { act, busy } = useEngine();
   const { switches, packs } = useGame();
   const router = useRouter();
+  const follow = useFollow();
   const [noting, setNoting] = useState(false);
   const [note, setNote] = useState('');
   const { offer: kept, done: forget } = useDraft(`why ${finding.id} is harmless`, note, note.trim() === '', (text) => {
@@ -26,11 +28,12 @@ export function FindingNotice({ finding, canSetAside = false }: { finding: Findi
   const tag = packs.find(({ layer }) => layer === finding.layer)?.tag;
   const apply = async (fix: Fix) => {
     if (fix.kind === 'go') return router.push(`/game/${fix.step}`);
+    const go = follow('/game/deploy');
     const done = await act(async (engine) => {
       if (fix.kind !== 'deploy' && !(pending && fix === first)) await engine.checkCommand({ do: 'fix', fix });
       return true;
     });
-    if (done) router.push('/game/deploy');
+    if (done) go();
   };
   return (
     <Notice

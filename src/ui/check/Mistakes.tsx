@@ -1,10 +1,10 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { z } from 'zod';
 import { useEngine, useGame } from '@/ui/engine';
+import { useFollow } from '@/ui/shared/useFollow';
 
 const mistakesSchema = z.array(z.object({ game: z.string(), file: z.string(), title: z.string(), goes: z.string(), cure: z.string() }));
 type Mistake = z.infer<typeof mistakesSchema>[number];
@@ -13,7 +13,7 @@ type Mistake = z.infer<typeof mistakesSchema>[number];
 export function Mistakes() {
   const { id, demo } = useGame();
   const { act, busy, snapshot } = useEngine();
-  const router = useRouter();
+  const follow = useFollow();
   const [mistakes, setMistakes] = useState<Mistake[]>([]);
   useEffect(() => {
     if (!demo) return;
@@ -22,11 +22,12 @@ export function Mistakes() {
   }, [demo]);
   if (!demo || mistakes.length === 0) return null;
   const take = async ({ game, file }: Mistake) => {
+    const go = follow('/game/place');
     const done = await act(async (engine) => {
       if (game !== id) await engine.chooseGame(game);
       return engine.fetchFromShelf(file);
     });
-    if (done) router.push('/game/place');
+    if (done) go();
   };
   return (
     <details className="sheet">

@@ -1,7 +1,6 @@
 'use client';
 
 import Link from 'next/link';
-import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { stepActions, type LedgerEntry } from '@/core';
@@ -17,6 +16,7 @@ import { NamedBackups } from './NamedBackups';
 import { RestorePart } from './RestorePart';
 import { Safety } from './Safety';
 import { Tag } from '@/ui/shared/Tag';
+import { useFollow } from '@/ui/shared/useFollow';
 
 /** Deployments that are listed at first. */
 const SHOWN = 8;
@@ -125,10 +125,11 @@ function Backup() {
 function Entry({ entry, open, onToggle }: { entry: LedgerEntry; open: boolean; onToggle(): void }) {
   const { packs, states, ledger, plan } = useGame();
   const { act, busy } = useEngine();
-  const router = useRouter();
+  const follow = useFollow();
   const goBack = async () => {
+    const go = follow('/game/deploy');
     const gone = await act((engine) => engine.goBack(entry.number));
-    if (gone?.length === 0) router.push('/game/deploy');
+    if (gone?.length === 0) go();
     else if (gone) setGone(gone);
   };
   const [gone, setGone] = useState<string[]>([]);

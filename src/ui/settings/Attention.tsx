@@ -1,11 +1,11 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { Button } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
 import { many, place } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
 import { Tag } from '@/ui/shared/Tag';
+import { useFollow } from '@/ui/shared/useFollow';
 
 /** Folders of packs that a list does not name: the game passes over them. */
 export function Needs() {
@@ -31,7 +31,7 @@ export function Needs() {
 export function Lost() {
   const { settingsMore, roots } = useGame();
   const { act, busy } = useEngine();
-  const router = useRouter();
+  const follow = useFollow();
   const { lost, stayed } = settingsMore;
   const dropped = lost.filter(({ fate }) => fate === 'dropped');
   if (lost.length === 0)
@@ -41,7 +41,8 @@ export function Lost() {
       </p>
     );
   const again = async () => {
-    if (await act((engine) => engine.deploy())) router.push('/game/settings');
+    const go = follow('/game/settings');
+    if (await act((engine) => engine.deploy())) go();
   };
   return (
     <Notice
