@@ -3,6 +3,7 @@ import { accessSync, constants, readdirSync } from 'node:fs';
 import { homedir } from 'node:os';
 import path from 'node:path';
 import { SatchelError } from '@/core';
+import { askPortal } from './portal';
 
 /** How this computer asks its user for a folder: a program and what it is given. */
 interface Dialog {
@@ -81,9 +82,9 @@ let open = false;
 export async function askForFolder(near: string, signal: AbortSignal, title: string = TITLES.game): Promise<string | undefined> {
   if (open) throw new SatchelError('dialog-open');
   const dialog = dialogOf(near, title);
-  if (!dialog) throw new SatchelError('no-dialog', { why: 'none of its programs for that was found' });
   open = true;
   try {
+    if (!dialog) return await askPortal(near, title, signal);
     const { code, out, said } = await run(dialog, signal);
     if (signal.aborted) throw new SatchelError('cancelled');
     const chosen = out.replace(/[\r\n]+$/, '');
