@@ -24,7 +24,7 @@ test('the downloads folder: what comes in stands there by itself, a ZIP is read 
   pack('brass.zip', 'zip', ['-qr']);
   const dialog = makeDialog(top);
   const sent: string[] = [];
-  page.on('request', (request) => void (request.method() === 'PUT' && sent.push(request.url())));
+  page.on('request', (request) => void ((request.url().includes('/vault/pack') && request.method() === 'PUT') || request.url().includes('/downloads/file') ? sent.push(request.url()) : undefined));
   const app = await new Started(game, backup, 4689, { SATCHEL_DIALOG: dialog.program }).start();
   try {
     await setUpGame(page, app, 'Lamplight');
@@ -55,15 +55,21 @@ test('the downloads folder: what comes in stands there by itself, a ZIP is read 
     const kept = filesIn(path.join(backup)).filter(({ file }) => file.endsWith('.zip'));
     expect(kept).toHaveLength(1);
     expect(kept[0]?.ino === ino || statSync(path.join(downloads, 'brass.zip')).nlink === 1).toBe(true);
-    expect(sent.filter((url) => url.includes('/vault/pack'))).toEqual([]);
+    expect(sent).toEqual([]);
 
-    // Another kind of archive goes through the page, and comes in just so.
+    // Another kind of archive is unpacked by the server, and comes in just so: nothing of it goes through the page.
     await shelf.getByRole('button', { name: 'Take copper.7z' }).click();
     await expect(page.getByRole('heading', { name: 'Copper', level: 1 })).toBeVisible();
+    await expect(shelf.getByRole('listitem').filter({ hasText: 'copper.7z' })).toContainText('Here');
+    const unpacked = filesIn(path.join(backup)).filter(({ file }) => file.endsWith('.zip') && file !== kept[0]?.file);
+    expect(unpacked).toHaveLength(1);
+    expect(execFileSync('unzip', ['-p', unpacked[0]?.file ?? '']).toString()).toBe('light of copper.7z');
+    expect(sent).toEqual([]);
 
-    // The download is gone under its name, and so is the second name: it is found again by its content.
+    // The downloads are gone under their names, and so is what was kept of them: they are found again by their content.
     renameSync(path.join(downloads, 'brass.zip'), path.join(downloads, 'something else.zip'));
-    rmSync(kept[0]?.file as string);
+    renameSync(path.join(downloads, 'copper.7z'), path.join(downloads, 'another.7z'));
+    for (const { file } of [...kept, ...unpacked]) rmSync(file);
     await page.reload();
     await deploy(page, /2 of 2 landed/);
     expect(treeOf(game)).toMatchObject({ 'lamps/brass/brass.lmp': 'light of brass.zip', 'lamps/copper/copper.lmp': 'light of copper.7z' });
@@ -77,13 +83,13 @@ test('the downloads folder: what comes in stands there by itself, a ZIP is read 
     await step(page, 'Bring in').click();
     await expect(shelf).toContainText('The folder is not there now.');
     renameSync(`${downloads} away`, downloads);
-    await expect(shelf.getByRole('listitem').filter({ hasText: 'copper.7z' })).toBeVisible();
+    await expect(shelf.getByRole('listitem').filter({ hasText: 'another.7z' })).toBeVisible();
     await putEverythingBack(page);
     expect(treeOf(game)).toEqual(before);
     await step(page, 'Bring in').click();
     await shelf.getByRole('button', { name: 'Look there no more' }).click();
     await expect(shelf.getByRole('button', { name: 'Choose the downloads folder…' })).toBeVisible();
-    expect(readdirSync(downloads).sort()).toEqual(['big.7z.002', 'copper.7z', 'holiday.jpg', 'slow.zip.part', 'something else.zip']);
+    expect(readdirSync(downloads).sort()).toEqual(['another.7z', 'big.7z.002', 'holiday.jpg', 'slow.zip.part', 'something else.zip']);
   } finally {
     await app.kill(page);
   }
