@@ -63,12 +63,12 @@ async function request(bus: MessageBus, near: string, title: string): Promise<st
   // It may be answered before its own name is known.
   bus.on('message', ({ path, interface: of, member, body }: Message) => {
     if (of !== 'org.freedesktop.portal.Request' || member !== 'Response' || path === undefined) return;
-    answers.set(path, body as unknown[]);
+    answers.set(path, body);
     heard();
   });
   const options = { directory: new Variant('b', true), modal: new Variant('b', true), current_folder: new Variant('ay', Buffer.from(`${near}\0`)) };
   const reply = await bus.call(new Message({ ...PORTAL, interface: 'org.freedesktop.portal.FileChooser', member: 'OpenFile', signature: 'ssa{sv}', body: ['', title, options] }));
-  const handle = String(reply?.body[0] ?? '');
+  const [handle = ''] = (reply?.body ?? []) as [string?];
   for (;;) {
     const answer = answers.get(handle);
     if (answer) return chosenIn(answer);

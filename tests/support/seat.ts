@@ -26,9 +26,10 @@ export class Seat {
   snapshot: Snapshot | undefined;
   jobs: Job[] = [];
 
-  async start(): Promise<this> {
+  /** @param key to the app's own server */
+  async start(key = ''): Promise<this> {
     running.add(this.engine);
-    await this.engine.start((snapshot) => (this.snapshot = snapshot), (job) => job && this.jobs.push(job), '');
+    await this.engine.start((snapshot) => (this.snapshot = snapshot), (job) => job && this.jobs.push(job), key);
     return this;
   }
 
@@ -100,10 +101,10 @@ export async function demo(): Promise<Seat> {
 }
 
 /** The same browser after a reload: a new engine over what is kept. */
-export async function reloaded(): Promise<Seat> {
+export async function reloaded(key = ''): Promise<Seat> {
   await closePages();
   holder = undefined;
-  return new Seat().start();
+  return new Seat().start(key);
 }
 
 /** Every byte of a demo game's folders. */
