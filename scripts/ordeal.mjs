@@ -4,17 +4,19 @@ import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
-import { ROOT, bin, install, installTestPrograms } from './lib.mjs';
+import { ROOT, bin, build, findChromium, install, installTestPrograms, makeDemo } from './lib.mjs';
 
 const { seed } = parseArgs({ options: { seed: { type: 'string', default: '1' } } }).values;
 install();
 installTestPrograms();
+makeDemo();
+build();
 const results = path.join(ROOT, '.satchel/ordeal.jsonl');
 mkdirSync(path.dirname(results), { recursive: true });
 rmSync(results, { force: true });
 const began = Date.now();
 const { status } = spawnSync(process.execPath, [bin('vitest', 'vitest.mjs'), 'run', '--config', 'vitest.ordeal.config.ts'], {
-  cwd: ROOT, stdio: 'inherit', env: { ...process.env, ORDEAL_SEED: seed, ORDEAL_RESULTS: results },
+  cwd: ROOT, stdio: 'inherit', env: { ...process.env, ORDEAL_SEED: seed, ORDEAL_RESULTS: results, CHROMIUM: findChromium() },
 });
 const rows = existsSync(results) ? readFileSync(results, 'utf8').split('\n').filter(Boolean).map((line) => JSON.parse(line)) : [];
 const total = rows.reduce((sum, { tries, losses, between }) => ({ tries: sum.tries + tries, losses: sum.losses + losses, between: sum.between + between }), { tries: 0, losses: 0, between: 0 });

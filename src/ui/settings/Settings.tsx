@@ -69,7 +69,10 @@ export function Settings() {
   if (settings.length === 0)
     return (
       <Notice level="note" title={`No settings files of ${game.title} are known to the app.`}>
-        <p>If a pack’s read-me names a setting that must be changed, change it in the game or in its file yourself, or name the file on the game’s card.</p>
+        <p>
+          The app looks for files with keys and values (sections, braces, tags, lists, commands) in the game’s folders, outside of what the game has many of. Some games make theirs at the first start: start it once and come back.
+          If you know the file, <Link href="/game/card">tell the app so</Link>: “Tell the app something more” → “A settings file”. If it lies in another folder, add that folder on the same page.
+        </p>
       </Notice>
     );
   const file = settings.find((one) => one.target === target) ?? settings[0];
