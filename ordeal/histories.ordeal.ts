@@ -4,9 +4,8 @@ import { existsSync, mkdirSync, mkdtempSync, readFileSync, renameSync, rmSync, w
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterAll, describe, expect, it, vi } from 'vitest';
-import { bridge } from '@/bridge/serve';
-import { KEY_HEADER } from '@/bridge/wire';
 import { SatchelError } from '@/core';
+import { askServer } from '../tests/support/server';
 import { Seat, blob, eachInItsBrowser, reloaded } from '../tests/support/seat';
 import { dice, report, treeOf } from './trial';
 
@@ -29,7 +28,8 @@ for (const game of games) for (const [file, text] of Object.entries(OWN)) {
   writeFileSync(path.join(game, file), text);
 }
 process.env.SATCHEL_FOLDERS = JSON.stringify({ folders: games, backup: path.join(top, 'backup') });
-process.env.SATCHEL_SECRET = 'a secret of the trial';
+const KEY = 'a secret of the trial';
+process.env.SATCHEL_SECRET = KEY;
 
 eachInItsBrowser();
 const total = { commands: 0, refused: 0, landed: 0, losses: 0, between: 0 };
@@ -74,15 +74,6 @@ class Outside {
   }
 }
 
-/** The page's requests, answered by the app's own server as they are. */
-const askServer = (address: string, options: RequestInit = {}): Promise<Response> => {
-  const headers = new Headers(options.headers);
-  for (const [name, value] of Object.entries({ host: '127.0.0.1:1', origin: 'http://127.0.0.1:1', [KEY_HEADER]: 'a secret of the trial' })) headers.set(name, value);
-  const size = options.body instanceof Blob ? options.body.size : options.body instanceof Uint8Array ? options.body.length : undefined;
-  if (size !== undefined) headers.set('content-length', String(size));
-  return bridge(new Request(`http://127.0.0.1:1${address}`, { ...options, headers }));
-};
-
 /** One thing that a player might do next. */
 async function command(seat: Seat, roll: (below: number) => number, number: number): Promise<void> {
   const { engine } = seat;
@@ -111,11 +102,11 @@ async function command(seat: Seat, roll: (below: number) => number, number: numb
 
 describe('random histories of the real engine beside another program: nothing that it wrote is lost, nothing of a pack stays', () => {
   it.each(games.map((game, i) => ({ game, i })))('history $i', async ({ game, i: history }) => {
-    vi.stubGlobal('fetch', askServer);
+    vi.stubGlobal('fetch', askServer(KEY));
     const roll = dice(`history ${history}`);
     const outside = new Outside(roll, game);
     const before = treeOf(game);
-    let seat = await new Seat().start('a secret of the trial');
+    let seat = await new Seat().start(KEY);
     const given = await seat.engine.givenFolders();
     await seat.engine.addGame('Quay', given.folders.find(({ path: of }) => of === game)?.id ?? '');
     const lost: string[] = [];
@@ -131,7 +122,7 @@ describe('random histories of the real engine beside another program: nothing th
           if (roll(4) === 0) outside.set();
           else outside.act();
         }
-        if (roll(8) === 0) seat = await reloaded('a secret of the trial');
+        if (roll(8) === 0) seat = await reloaded(KEY);
         else if (roll(2) === 0) await seat.engine.refresh();
         const then = treeOf(game);
         total.commands++;
