@@ -1,6 +1,6 @@
 import { spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { chmodSync, existsSync, mkdirSync, readFileSync, readdirSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { chmodSync, existsSync, mkdirSync, readFileSync, readdirSync, rmSync, statSync, symlinkSync, writeFileSync } from 'node:fs';
 import http from 'node:http';
 import path from 'node:path';
 import { buildSync } from 'esbuild';
@@ -138,7 +138,9 @@ test('the server is ended in the middle of a deployment: the next start puts eve
     await expect(page.getByRole('heading', { name: 'This is what will happen' })).toBeVisible();
     await page.getByRole('button', { name: 'Deploy', exact: true }).click();
     // Ended when some of the files have landed and others not.
-    await expect.poll(() => (readFileSync(path.join(game, 'data', names[800] as string)).length === 20_000 ? 'writing' : 'not yet'), { intervals: [5], timeout: 60_000 }).toBe('writing');
+    // While one is exchanged for the other, for a moment neither has the name.
+    const sizeNow = () => statSync(path.join(game, 'data', names[800] as string), { throwIfNoEntry: false })?.size;
+    await expect.poll(() => (sizeNow() === 20_000 ? 'writing' : 'not yet'), { intervals: [5], timeout: 60_000 }).toBe('writing');
     await app.kill();
     const halfway = treeOf(game);
     const landed = names.filter((name) => halfway[`data/${name}`]?.length === 20_000).length;

@@ -26,7 +26,7 @@ export function masterOf(document: SettingsDocument, path: readonly string[]): M
     const name = at.at(-1) ?? '';
     if (at.slice(0, -1).join('\n') !== beside || nameKey(name) === nameKey(own) || !WHOLE.test(name) || !isSwitch(value)) continue;
     const on = switched(value, true);
-    if (on !== undefined) return { path: at, now: value, value: on };
+    if (on !== undefined && nameKey(on) !== nameKey(value)) return { path: at, now: value, value: on };
   }
   return undefined;
 }

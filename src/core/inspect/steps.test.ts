@@ -13,6 +13,8 @@ describe('steps of a read-me', () => {
   it.each([
     ['Put the heron folder into Life/birds.', ['Pack/heron into game/Life/birds']],
     ['Drag heron into …\\Life\\birds', ['Pack/heron into game/Life/birds']],
+    ['Make a folder "toads" in Life and put red.frog in it.', ['Pack/red.frog into game/Life/toads']],
+    ['Create a folder called toads in Life and copy red.frog there.', ['Pack/red.frog into game/Life/toads']],
     ['red.frog belongs with the other frogs.', ['Pack/red.frog beside game/Life/frogs']],
     ['heron goes next to duck and swan.', ['Pack/heron beside game/Life/birds']],
     ['Copy everything into the frogs folder.', ['all into game/Life/frogs']],

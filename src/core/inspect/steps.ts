@@ -55,7 +55,7 @@ const WHERE_IT_IS = /\b(?:where|wo|dorthin|donde|où)\b[^,;]*$/iu;
 const OTHERS = /\b(?:others?|your|existing|rest|more|anderen|übrigen|deine[nr]?|demás|otr[ao]s|tus|autres|vos|tes)\b/iu;
 const INSIDE = /\b(?:inside|into the (?:zip|archive)|(?:the|that|its) (?:zip|archive) itself|itself|with (?:any|a) zip|innerhalb|dentro|à l['’]intérieur)\b/iu;
 
-const CALLED_FOLDER = /\b(?:folder|directory|ordner|verzeichnis|carpeta|dossier)\s+(?:called|named|namens|mit dem namen|llamad[ao]|nommé|appelé)\s+["“„«'‘]?([\p{L}\p{N}][\p{L}\p{N} _-]{0,40}?)["”“»'’]?\s+(?:in|inside|within|into|im|en|dans)\s+(?:\p{L}+\s+){0,3}["“„«'‘]?$/iu;
+const CALLED_FOLDER = /(?:\b(?:folder|directory|ordner|verzeichnis|carpeta|dossier)\s+(?:called|named|namens|mit dem namen|llamad[ao]|nommé|appelé)\s+["“„«'‘]?|\b(?:make|create|add|erstell\w*|lege?|crea\w*|cré\w*)\s+(?:\p{L}+\s+){0,2}(?:folder|directory|ordner|verzeichnis|carpeta|dossier)\s+["“„«'‘]?)(?!(?:in|inside|im|en|dans|called|named|namens|mit|llamad[ao]|nommé|appelé)\b)([\p{L}\p{N}][\p{L}\p{N} _-]{0,40}?)["”“»'’]?\s+(?:in|inside|within|into|im|en|dans)\s+(?:\p{L}+\s+){0,3}["“„«'‘]?$/iu;
 
 /**
  * Reads a read-me as a list of steps. A step names things of the pack and of the game; what names something that is not

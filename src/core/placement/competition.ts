@@ -15,7 +15,7 @@ import { missedAt, missedPlaces, wantedByTheLog, type MissedFile, type Wanted } 
 import { insidePlaces } from './insidePlaces';
 import { sharedFolder, waysOver } from './overTree';
 import { packFolders } from './packFolders';
-import { packTree, type PackNode } from './packTree';
+import { packTree, relOf, type PackNode } from './packTree';
 import { MOST_COMPARED, combine, distinct, weighty, type Candidate, type Plan } from './plans';
 import { toldOf, toldPlaces } from './told';
 import { fitFor, isAstray, overlapOf, weighFile, weighFolder, weighTwins } from './weigh';
@@ -85,6 +85,8 @@ class Competition {
   private readonly wanted: readonly Wanted[];
   /** The pack's name and its read-me, as far as they are looked through. */
   private readonly speech: string;
+  /** Words of the pack's name. */
+  private readonly packWords: ReadonlySet<string>;
   /** What ids are called. */
   private readonly called: ReadonlyMap<string, string>;
 
@@ -102,6 +104,7 @@ class Competition {
     this.speech = `${arena.packFolder}\n${arena.said.slice(0, 65_536)}`;
     this.called = namesOfIdsIn(arena.statements);
     this.wanted = wantedByTheLog(entries, arena.missed, arena.tree, arena.roots[0]?.id ?? 'game');
+    this.packWords = new Set(nameKey(arena.packFolder).split(/[^\p{L}\p{N}]+/u).filter((word) => word.length >= SHORTEST_NAME));
     this.top = packTree(entries);
     this.shared = sharedFolder(entries);
     this.fileNames = new Set(entries.map(({ path }) => path));
@@ -249,9 +252,8 @@ class Competition {
   private namedFolders(ending: string): string[] {
     const before = this.namedKnown.get(ending);
     if (before) return before;
-    const { tree, packFolder } = this.arena;
-    const words = new Set(nameKey(packFolder).split(/[^\p{L}\p{N}]+/u).filter((word) => word.length >= SHORTEST_NAME));
-    const found = [...words].flatMap((word) => (tree.foldersByName.get(word) ?? []).filter((folder) => folder.includes('/') && [...(tree.files.get(folder)?.keys() ?? [])].some((file) => extensionOf(file) === ending)).slice(0, KEPT));
+    const { tree } = this.arena;
+    const found = [...this.packWords].flatMap((word) => (tree.foldersByName.get(word) ?? []).filter((folder) => folder.includes('/') && [...(tree.files.get(folder)?.keys() ?? [])].some((file) => extensionOf(file) === ending)).slice(0, KEPT));
     this.namedKnown.set(ending, found);
     return found;
   }
@@ -328,8 +330,10 @@ class Competition {
       if (added !== undefined && !node && gameFile(tree, nameKey(one.to)) === undefined && this.isHome(path, parentOf(one.to))) made.evidence.push({ weight: WEIGHTS.ending * OWN_KIND, says: `Others of its kind that were added lie in “${baseName(parentOf(one.to))}”.` });
       if (added !== undefined) made.evidence.push({ weight: WEIGHTS.forPacks, says: `“${added}” is a name for what players add.` });
       if (this.carries(made, node)) made.evidence.push({ weight: WEIGHTS.astray, says: 'A folder that is only for choosing would be taken along.' });
-      const closed = node || one.inside !== undefined ? undefined : this.closedTo(path, one.to);
+      const closed = one.inside !== undefined ? undefined : node ? this.allClosedTo(node, one.to) : this.closedTo(path, one.to);
       if (closed !== undefined) made.evidence.push({ weight: WEIGHTS.otherNames, says: `Each one like “${closed}” has files of the same names, and this is none of them.` });
+      const home = node && one.inside === undefined ? this.packNames(one.to, path) : undefined;
+      if (home !== undefined) made.evidence.push({ weight: WEIGHTS.packNames, says: `The pack’s name has “${home}” in it.` });
       if (this.others.some((other) => isUnder(nameKey(one.to), other))) made.evidence.push({ weight: WEIGHTS.neighbour, says: 'Another one is named.' });
       made.points = pointsOf(made.evidence);
       return made;
@@ -421,6 +425,24 @@ class Competition {
     const names = [...family.core].filter((one) => one.startsWith('F:') && extensionOf(one) === ending);
     const there = [...(this.arena.tree.files.get(folder)?.keys() ?? [])].filter((name) => extensionOf(name) === ending);
     return names.length > 0 && there.length <= names.length && !there.includes(nameKey(baseName(to))) ? baseName(folder) : undefined;
+  }
+
+  /** The same for a folder: none of its files has a name that such things have. */
+  private allClosedTo(node: PackNode, to: string): string | undefined {
+    let thing: string | undefined;
+    for (const folder of node.folders) for (const { path } of folder.files.slice(0, MOST_FILES)) {
+      thing = this.closedTo(path, joinPath(to, ...relOf(folder, node), baseName(path)));
+      if (thing === undefined) return undefined;
+    }
+    return thing;
+  }
+
+  /** The folder that it would lie in, where the pack's name has that folder's name in it and the pack itself has no such folder. */
+  private packNames(to: string, path: string): string | undefined {
+    const name = baseName(parentOf(to));
+    const bare = nameKey(name).replace(/[^\p{L}\p{N}]/gu, '');
+    if (bare.length < SHORTEST_NAME || !parentOf(to).includes('/') || nameKey(path).split('/').includes(nameKey(name))) return undefined;
+    return this.packWords.has(bare) ? name : undefined;
   }
 
   /** The folder of the thing of a kind that a folder or file of the game is part of: the innermost. */

@@ -70,8 +70,11 @@ export function findIds(tree: GameTree): IdKind[] {
     // One name in two places can be chance; a long form less so.
     if (twice.length < 1 || (twice.length < 2 && names.size > 8)) continue;
     const elsewhere = [...at].filter(([, parents]) => [...parents].some((parent) => !containers.has(parent)));
-    const owned = new Set((elsewhere.length > 0 ? elsewhere : [...at]).map(([key]) => key));
     const ordered = [...containers].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1));
+    // A folder that has every one of them, where another has only some, is the list of what there is.
+    const [most, next] = ordered;
+    const listed = most !== undefined && next !== undefined && most[1] === names.size && next[1] < most[1];
+    const owned = new Set((elsewhere.length > 0 && !listed ? elsewhere : [...at]).map(([key]) => key));
     const files = new Map([...at].map(([key, parents]) => [key, [...parents].filter((parent) => !containers.has(parent)).sort()] as const));
     found.push({ form, names, owned, files, containers: ordered.map(([folder]) => folder) });
   }

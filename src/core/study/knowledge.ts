@@ -114,6 +114,55 @@ function findVariants(tree: GameTree): Map<string, Set<string>> {
   return found;
 }
 
+interface Beside {
+  members: ReadonlyMap<string, Features>;
+  tree: GameTree;
+  byParent: ReadonlyMap<string, readonly string[]>;
+  /** Names of things that were found. */
+  things: ReadonlySet<string>;
+}
+
+/** The kind that folders beside each other are of, where they are of one. @param all the folders in the folder `key` */
+function familyIn(key: string, all: readonly string[], { members, tree, byParent, things }: Beside): Family[] {
+  const folder = tree.folders.get(key);
+  // What lies in the folder of one id are its parts.
+  if (folder === undefined || idForm(baseName(folder)) !== undefined) return [];
+  const [only] = all;
+  if (all.length === 1 && only !== undefined && key.includes('/') && (!tree.files.has(key) || ADDITIONS.has(baseName(key)))) {
+    // A folder that holds nothing but one folder may be there for more of them.
+    const counts = countFeatures(all, members);
+    // One that many things have inside is there for more of its kind, too.
+    if ([...counts.keys()].some((one) => one.startsWith('F:')) || (tree.foldersByName.get(baseName(key))?.length ?? 0) > 1) return [{ key, folder, members: new Set(all), counts, core: new Set(counts.keys()), drawers: false }];
+    return [];
+  }
+  // A folder for what players add, with folders of it, is none of the things beside it.
+  const children = all.filter((child) => !ADDITIONS.has(baseName(child)) || !byParent.has(child)).slice(0, MOST_MEMBERS);
+  if (children.length === 0) return [];
+  // Names that come up elsewhere too are parts of things (textures, models), not things; many that look alike, and three that
+  // all have a file of one name, are things all the same.
+  const parts = children.filter((child) => (tree.foldersByName.get(baseName(child))?.length ?? 1) > 1 && idForm(baseName(child)) === undefined && !isLanguage(baseName(child)) && !things.has(baseName(child)));
+  // What the folders beside each other have in common; files and endings make a kind, folders alone do not.
+  const counts = countFeatures(children, members);
+  const marked = [...counts].some(([feature, count]) => feature.startsWith('F:') && count >= 3 && count >= children.length * MARKED);
+  if (!marked && children.length < MANY_ALIKE && parts.length * 2 >= children.length) return [];
+  const common = [...counts].filter(([feature, count]) => count >= 2 && !feature.startsWith('D:'));
+  const kind = new Set(common.filter(([, count]) => count >= children.length * SHARED).map(([feature]) => feature));
+  // Of many kinds beside each other, those that share a file of one name are one of them.
+  if (kind.size === 0) for (const [feature] of common) if (feature.startsWith('F:')) kind.add(feature);
+  // The folders at the top of a root are its parts; only a file of one name in three of them makes a kind.
+  if (!key.includes('/') && ![...counts].some(([feature, count]) => feature.startsWith('F:') && count >= 3)) return [];
+  const alike = children.filter((child) => [...(members.get(child)?.keys() ?? [])].some((one) => kind.has(one)));
+  if (alike.length < 2) return [];
+  const own = countFeatures(alike, members);
+  const core = new Set([...own].filter(([, count]) => count >= 2 && count >= alike.length * SHARED).map(([one]) => one));
+  // That two folders hold files of an ending somewhere inside makes no kind.
+  if (alike.length === 2 && [...core].every((one) => one.startsWith('G:') || one.startsWith('D:'))) return [];
+  return [{ key, folder, members: new Set(alike), counts: own, core, drawers: areDrawers(alike, core, tree) }];
+}
+
+/** Of folders beside each other so many have a file of one name: they are things, whatever else is called like them. */
+const MARKED = 0.75;
+
 function findFamilies(members: ReadonlyMap<string, Features>, tree: GameTree): Family[] {
   const byParent = new Map<string, string[]>();
   for (const member of members.keys()) {
@@ -122,42 +171,11 @@ function findFamilies(members: ReadonlyMap<string, Features>, tree: GameTree): F
     else byParent.set(parentOf(member), [member]);
   }
   const families: Family[] = [];
-  for (const [key, all] of byParent) {
-    const folder = tree.folders.get(key);
-    // What lies in the folder of one id are its parts.
-    if (folder === undefined || idForm(baseName(folder)) !== undefined) continue;
-    const [only] = all;
-    if (all.length === 1 && only !== undefined && key.includes('/') && (!tree.files.has(key) || ADDITIONS.has(baseName(key)))) {
-      // A folder that holds nothing but one folder may be there for more of them.
-      const counts = countFeatures(all, members);
-      // One that many things have inside is there for more of its kind, too.
-      if ([...counts.keys()].some((one) => one.startsWith('F:')) || (tree.foldersByName.get(baseName(key))?.length ?? 0) > 1) families.push({ key, folder, members: new Set(all), counts, core: new Set(counts.keys()), drawers: false });
-      continue;
-    }
-    // A folder for what players add, with folders of it, is none of the things beside it.
-    const children = all.filter((child) => !ADDITIONS.has(baseName(child)) || !byParent.has(child)).slice(0, MOST_MEMBERS);
-    if (children.length === 0) continue;
-    // Names that come up elsewhere too are parts of things (textures, models), not things; many that look alike, and three that
-    // all have a file of one name, are things all the same.
-    const parts = children.filter((child) => (tree.foldersByName.get(baseName(child))?.length ?? 1) > 1 && idForm(baseName(child)) === undefined && !isLanguage(baseName(child)));
-    // What the folders beside each other have in common; files and endings make a kind, folders alone do not.
-    const counts = countFeatures(children, members);
-    const marked = children.length >= 3 && [...counts].some(([feature, count]) => feature.startsWith('F:') && count === children.length);
-    if (!marked && children.length < MANY_ALIKE && parts.length * 2 >= children.length) continue;
-    const common = [...counts].filter(([feature, count]) => count >= 2 && !feature.startsWith('D:'));
-    const kind = new Set(common.filter(([, count]) => count >= children.length * SHARED).map(([feature]) => feature));
-    // Of many kinds beside each other, those that share a file of one name are one of them.
-    if (kind.size === 0) for (const [feature] of common) if (feature.startsWith('F:')) kind.add(feature);
-    // The folders at the top of a root are its parts; only a file of one name in three of them makes a kind.
-    if (!key.includes('/') && ![...counts].some(([feature, count]) => feature.startsWith('F:') && count >= 3)) continue;
-    const alike = children.filter((child) => [...(members.get(child)?.keys() ?? [])].some((one) => kind.has(one)));
-    if (alike.length < 2) continue;
-    const own = countFeatures(alike, members);
-    const core = new Set([...own].filter(([, count]) => count >= 2 && count >= alike.length * SHARED).map(([one]) => one));
-    // That two folders hold files of an ending somewhere inside makes no kind.
-    if (alike.length === 2 && [...core].every((one) => one.startsWith('G:') || one.startsWith('D:'))) continue;
-    families.push({ key, folder, members: new Set(alike), counts: own, core, drawers: areDrawers(alike, core, tree) });
-  }
+  for (const [key, all] of byParent) families.push(...familyIn(key, all, { members, tree, byParent, things: new Set() }));
+  // Folders called after things belong to those, each: the names come up twice, and are no names of parts.
+  const things = new Set(families.flatMap(({ members: some, core }) => (some.size > 1 && [...core].some((one) => one.startsWith('F:')) ? [...some].map(baseName) : [])));
+  const found = new Set(families.map(({ key }) => key));
+  for (const [key, all] of byParent) if (!found.has(key) && all.filter((child) => things.has(baseName(child))).length >= 2) families.push(...familyIn(key, all, { members, tree, byParent, things }));
   const inMany = new Set(families.filter((family) => family.members.size > 1).flatMap((family) => [...family.members]));
   // Folders without a file of their own that hold such folders, in turn, are drawers of those.
   const holders = new Set(families.flatMap(({ key, members: some }) => (some.size > 1 ? [key] : [])));

@@ -71,11 +71,33 @@ export function settingsFrom(texts: ReadonlyMap<string, string>, unread: readonl
     if (entries.length === 0 || entries.length > 20_000) continue;
     found.push({ target: target as TargetPath, dialect, title: baseName(target), document });
   }
+  dropData(found, named);
   // Without their texts only names speak: an INI ending is the surest of them.
   for (const target of unread) if (dialectByName(target) === 'ini') found.push({ target: target as TargetPath, dialect: 'ini', title: baseName(target) });
   const names = new Map<string, number>();
   for (const { title } of found) names.set(nameKey(title), (names.get(nameKey(title)) ?? 0) + 1);
   return found.map((file) => ((names.get(nameKey(file.title)) ?? 0) > 1 ? { ...file, title: `${file.title} (${baseName(parentOf(file.target))})`.slice(0, 80) } : file));
+}
+
+/** Of two files' keys so many are the same: they are records of one kind. */
+const SAME_KEYS = 0.6;
+
+/** Files of one ending beside each other with the same keys are data of things (a goat, a hen), as long as no name says that they are settings. */
+function dropData(found: FoundSettings[], named: ReadonlySet<string>): void {
+  const beside = new Map<string, FoundSettings[]>();
+  for (const file of found) {
+    const name = baseName(file.target);
+    if (SETTINGS_NAME.test(name) || named.has(nameKey(name)) || dialectByName(file.target) !== undefined || file.target.split('/').length < 3) continue;
+    const key = `${nameKey(parentOf(file.target))}\n${extensionOf(file.target)}`;
+    beside.set(key, [...(beside.get(key) ?? []), file]);
+  }
+  for (const files of beside.values()) {
+    const keys = files.map(({ document }) => new Set(document?.entries().map(({ path }) => nameKey(path.join('\n')))));
+    const [first] = keys;
+    if (files.length < 2 || !first) continue;
+    const alike = keys.every((one) => [...one].filter((key) => first.has(key)).length >= Math.max(one.size, first.size) * SAME_KEYS);
+    if (alike) for (const file of files) found.splice(found.indexOf(file), 1);
+  }
 }
 
 /** The kind of thing that a file holds the values of: each of them has one of this name. It belongs to the thing, in the game's own folder. */
