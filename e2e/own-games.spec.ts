@@ -29,7 +29,12 @@ const write = (game: string, log: string, time: number, lines: string[]): void =
 const ini = (game: string, file: string): string => readFileSync(path.join(game, file), 'utf8');
 const again = async (page: Page): Promise<void> => {
   await step(page, 'Settings').click();
-  await page.getByRole('main').getByRole('button', { name: /^Put (?:it|them) in again$/ }).click();
+  const button = page.getByRole('main').getByRole('button', { name: /^Put (?:it|them) in again$/ });
+  // The page may still move below the pointer: what the game wrote is being looked at.
+  await expect(async () => {
+    await button.click({ timeout: 2000 });
+    await expect(button.and(page.locator(':enabled'))).toHaveCount(0, { timeout: 2000 });
+  }).toPass();
   // Who goes elsewhere while it is written is not called back.
   await step(page, 'Check').click();
   await expect(page.getByRole('contentinfo', { name: 'In the game folder now' })).toContainText('0changes waiting');
