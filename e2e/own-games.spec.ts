@@ -44,17 +44,23 @@ const again = async (page: Page): Promise<void> => {
 const GAMES: Made[] = [
   {
     title: 'Copper Pass',
-    files: { 'copper.exe': 'program', 'content/rails/iron.png': 'iron', 'content/rails/wood.png': 'wood', 'content/huts/hut.png': 'hut', 'addons/Base/addon.cfg': 'name=Base\n', 'addons/Base/rails/rail.png': 'rail', 'addons/Snow/addon.cfg': 'name=Snow\n', 'addons/Snow/rails/rail.png': 'snow', 'pass.ini': '[Addons]\nEnabled=0\n' },
-    pack: { name: 'fog-1.2.zip', tool: 'zip', args: ['-qr'], files: { 'Fog/addon.cfg': 'name=Fog\n', 'Fog/rails/rail.png': 'fog', 'README.txt': 'Drop the Fog folder into addons.\nSet Enabled to 1 in pass.ini, under [Addons].\n' } },
+    files: { 'copper.exe': 'program', 'content/rails/iron.png': 'iron', 'content/rails/wood.png': 'wood', 'content/huts/hut.png': 'hut', 'addons/Base/addon.cfg': 'name=Base\n', 'addons/Base/rails/rail.png': 'rail', 'addons/Snow/addon.cfg': 'name=Snow\n', 'addons/Snow/rails/rail.png': 'snow', 'pass.ini': '[Addons]\nEnabled=0\nLoadLoose=0\n' },
+    pack: { name: 'fog-1.2.zip', tool: 'zip', args: ['-qr'], files: { 'Fog/addon.cfg': 'name=Fog\n', 'Fog/rails/rail.png': 'fog', 'README.txt': 'Drop the Fog folder into addons.\nSet LoadLoose to 1 in pass.ini, under [Addons].\n' } },
     log: 'pass.log',
     start(game, time) {
-      const on = /Enabled=1/.test(ini(game, 'pass.ini'));
+      const on = /Enabled=1/.test(ini(game, 'pass.ini')) && /LoadLoose=1/.test(ini(game, 'pass.ini'));
       const addons = on ? readdirSync(path.join(game, 'addons')).filter((name) => existsSync(path.join(game, 'addons', name, 'addon.cfg'))) : [];
       write(game, 'pass.log', time, ['INFO Copper Pass 3', ...addons.flatMap((name) => [`INFO reading addons/${name}/addon.cfg`, ...(existsSync(path.join(game, 'addons', name, 'rails/rail.png')) ? [] : [`ERROR cannot open addons/${name}/rails/rail.png`])]), `INFO loaded ${addons.length} add-ons`]);
     },
-    settings: (page) => page.getByRole('button', { name: 'Set Addons › Enabled to 1' }).click(),
+    // The read-me speaks of the one switch; that another one goes before it the app says by itself.
+    async settings(page) {
+      await page.getByRole('button', { name: 'Set Addons › LoadLoose to 1' }).click();
+      await expect(page.getByText('has “LoadLoose” as it asks, but “Enabled” beside it is 0')).toBeVisible();
+      await page.getByRole('button', { name: 'Set Addons › Enabled to 1' }).click();
+      await expect(page.getByText('“Enabled” beside it')).toHaveCount(0);
+    },
     well: /loaded 3 add-ons/,
-    break: (game) => writeFileSync(path.join(game, 'pass.ini'), '[Addons]\nEnabled=0\n'),
+    break: (game) => writeFileSync(path.join(game, 'pass.ini'), '[Addons]\nEnabled=0\nLoadLoose=1\n'),
     broken: /loaded 0 add-ons/,
     cure: again,
   },

@@ -439,8 +439,8 @@ export interface EngineApi {
   handles(): Promise<FileSystemDirectoryHandle[]>;
   /** Looks at the folders again. */
   refresh(): Promise<void>;
-  /** Has the game written to its log or its settings? Then everything is looked at anew, and `heard` says what came of it. */
-  lookOutside(): Promise<void>;
+  /** Has the game written to its log or its settings? Then everything is looked at anew, and `heard` says what came of it. @param back the page has just come into sight again */
+  lookOutside(back?: boolean): Promise<void>;
   cancel(): Promise<void>;
   /** Files, volumes and folders that came together; a folder's files have paths. */
   bringIn(files: ArchivePart[], password?: string): Promise<Intake>;

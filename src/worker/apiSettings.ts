@@ -181,6 +181,8 @@ export interface ProposalView {
   text: string;
   /** It turns something on or off that is otherwise now. */
   flag: boolean;
+  /** It is so, or will be after the next deployment; only what stands before it is not. */
+  set: boolean;
   /** A switch beside it that is off, without which it may do nothing. */
   after?: MasterSwitch;
   layer: string;

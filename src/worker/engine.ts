@@ -291,18 +291,23 @@ export class Engine extends Questions implements EngineApi {
   }
 
   /** Asked every few seconds while the page is in sight. What is still being written is waited for. */
-  async lookOutside(): Promise<void> {
+  async lookOutside(back = false): Promise<void> {
     const { session } = this;
     if (!session || this.readOnly || this.running || this.server !== 'here' || session.game.card.trial !== undefined) return;
     // Where it cannot be looked at now, that is said elsewhere, and the next time is soon.
+    // Where no log is known yet, whoever comes back to the page may have started the game, and it may have written one.
+    const anew = back && session.game.card.log === undefined && session.picture.state.files.length > 0;
     const now = await session.outside().catch(() => undefined);
     const before = this.outside;
     this.outside = now;
-    if (now === undefined || now === session.seenOutside || now !== before || session !== this.session || this.running) return;
+    if (session !== this.session || this.running) return;
+    if (!anew && (now === undefined || now === session.seenOutside || now !== before)) return;
     await this.quietly(async () => {
       if (session !== this.session) return;
       await session.look();
-      await this.hearStart(session);
+      if (anew) await this.getToKnow(session, {});
+      // Where there is still no log, nobody can say that it was started.
+      if (!anew || session.game.card.log !== undefined) await this.hearStart(session);
       this.view = await gameView(session);
       this.minding.soon(session);
     });

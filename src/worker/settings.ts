@@ -88,13 +88,15 @@ export async function proposalViews(session: Session): Promise<ProposalView[]> {
       // Switches are asked about by themselves, louder.
       if (session.game.card.switches.some(({ file, path }) => file === one.file && nameKey(id(path)) === nameKey(id(one.path)))) continue;
       const willBe = (path: readonly string[], value: string) => wantedIn(session, one.file).get(id(path))?.some((wanted) => wanted.value === value) ?? false;
-      if (one.now === one.value || willBe(one.path, one.value)) continue;
       const flag = one.now !== undefined && isSwitch(one.now) && switched(one.now, true) !== undefined && isSwitch(one.value);
       const document = session.picture.settings.get(one.file);
       const master = flag && document ? masterOf(document, one.path) : undefined;
+      const waits = master !== undefined && !willBe(master.path, master.value);
+      const set = one.now === one.value || willBe(one.path, one.value);
+      if (set && !waits) continue;
       found.push({
-        file: one.file, path: one.path, value: one.value, now: one.now, line: one.line, text: (lines[one.line - 1] ?? '').trim().slice(0, 200), flag,
-        ...(master && !willBe(master.path, master.value) ? { after: master } : {}), layer: layer.id, pack: layer.name,
+        file: one.file, path: one.path, value: one.value, now: one.now, line: one.line, text: (lines[one.line - 1] ?? '').trim().slice(0, 200), flag, set,
+        ...(master && waits ? { after: master } : {}), layer: layer.id, pack: layer.name,
       });
     }
   }

@@ -135,6 +135,7 @@ function switchViews(session: Session): SwitchView[] {
 
 function guideFacts(session: Session, switches: SwitchView[], check: CheckView, deployedPacks: number, more: SettingsMore, proposals: readonly ProposalView[]): GuideFacts {
   const { picture } = session;
+  const waiting = proposals.filter(({ set }) => !set);
   const healthy = check.fresh && !check.silent && check.findings.every((finding) => finding.level !== 'wrong');
   return {
     packs: session.packLayers().length,
@@ -143,7 +144,7 @@ function guideFacts(session: Session, switches: SwitchView[], check: CheckView, 
     overlaps: overlapping(session),
     undecided: picture.merges.reduce((sum, { outcome }) => sum + (outcome.ok ? outcome.merge.conflicts.filter(({ taken }) => taken === undefined).length : 0), 0),
     switchesOff: switches.filter((one) => !one.on && !one.pending && one.neededBy > 0).length,
-    unlisted: more.needs.length, asked: session.game.card.switches.length === 0 ? proposals.length + more.asks.length : 0, askedOff: session.game.card.switches.length === 0 ? proposals.filter((one) => one.flag).length : 0, lostEdits: more.lost.filter(({ fate }) => fate === 'dropped').length,
+    unlisted: more.needs.length, asked: session.game.card.switches.length === 0 ? waiting.length + more.asks.length : 0, askedOff: session.game.card.switches.length === 0 ? waiting.filter((one) => one.flag).length : 0, lostEdits: more.lost.filter(({ fate }) => fate === 'dropped').length,
     changes: picture.plan.steps.length,
     deployedPacks,
     putBack: picture.ledger[0]?.layers.length === 0,

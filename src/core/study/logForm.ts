@@ -50,6 +50,20 @@ export function beginningOf(line: string): Beginning {
   return { parts, level: said.level, place: said.place, rest };
 }
 
+/** Of the lines of a log so many begin with a time. */
+const TIMED = 0.8;
+
+/** Does a text read like a log, whatever it is called: line for line a time, and what happened then? */
+export function readsAsLog(text: string): boolean {
+  const lines = text.slice(0, 64 * 1024).split(/\r\n|\n|\r/).slice(0, LOOKED_AT).filter((line) => line.trim() !== '' && !/^\s/.test(line));
+  const timed = lines.filter((line) => {
+    const { parts, rest } = beginningOf(line);
+    // A lone number can be anything; with colons in it, or a level behind it, it is a time.
+    return parts.includes('time') && rest !== '' && (/\d:\d\d/.test(line.slice(0, 40)) || parts.includes('level'));
+  });
+  return lines.length >= 2 && timed.length >= lines.length * TIMED;
+}
+
 /** The form that most lines of a log have; undefined where they have none in common. */
 export function logFormOf(text: string): LogForm | undefined {
   const lines = text.slice(0, 256 * 1024).split(/\r\n|\n|\r/).slice(0, LOOKED_AT).filter((line) => line.trim() !== '' && !/^\s/.test(line) && line.length < 2000);

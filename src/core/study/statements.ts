@@ -128,7 +128,7 @@ function logStatements({ logs, tree, logForm }: Studied): Statement[] {
   const found: Statement[] = [];
   const [log] = logs;
   if (log !== undefined) found.push(say(`log:${log}`, { what: 'log', file: log }, `${quotedTarget(log)} is the game’s log${logForm ? `; before each message stands ${logForm.parts.map((part) => PART_WORDS[part]).join(', then ')}` : ''}.`,
-    [from(log, 'Its name says so.'), ...(logForm ? [{ says: `“${logForm.example}”`, source: { from: 'file' as const, target: log, line: 1 } }] : [])]));
+    [from(log, /log/i.test(baseName(log)) ? 'Its name says so.' : 'Line for line it tells a time and what happened then.'), ...(logForm ? [{ says: `“${logForm.example}”`, source: { from: 'file' as const, target: log, line: 1 } }] : [])]));
   const languages = languageFolders(tree.files);
   for (const { folder, names } of languages.slice(0, 5)) found.push(say(`languages:${folder}`, { what: 'languages', folder: tree.folders.get(folder) ?? folder, names: names.slice(0, 40) },
     `Languages lie in ${quotedTarget(tree.folders.get(folder) ?? folder)}: ${names.slice(0, 4).join(', ')}.`, [from(tree.folders.get(folder) ?? folder, 'Names that stand for languages.')]));

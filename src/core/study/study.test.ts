@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { canBeAnswered, gameCardSchema, learn, loadedPacks, noDecisions, proposePlacements, saidOnCard, sentencesIn, setStanding, statementSchema, studyGame, type PackEntry, type PackPath, type Statement, type TargetPath } from '@/core';
 import { idForm } from './ids';
-import { logFormOf } from './logForm';
+import { logFormOf, readsAsLog } from './logForm';
 import { dialectOf } from './settingsText';
 
 const GAME: Record<string, string> = {
@@ -194,6 +194,25 @@ describe('the form of a log', () => {
   it('has none where lines have nothing in common', () => {
     expect(logFormOf('The mill was built in spring\nIt stands by the river\nNobody knows why\n')).toBeUndefined();
     expect(logFormOf('')).toBeUndefined();
+  });
+
+  it.each([
+    ['09:00:01 note  Old Mill 1.2\n09:00:02 note  3 gears ready\n', true],
+    ['[2026-11-28 09:00:01] started\n  at mill.go\n[2026-11-28 09:00:02] ready\n', true],
+    ['0.0012 | D | Renderer | up\n0.0100 | W | Audio | none\n', true],
+    ['10 birds\n20 weather\n30 paths\n', false],
+    ['[Gears]\nspeed=3\n', false],
+    ['09:00 opening\n', false],
+    ['1.000 2.000 3.000\n4.000 5.000 6.000\n', false],
+  ])('a log by its lines, whatever it is called: %j is %s', (text, is) => {
+    expect(readsAsLog(text)).toBe(is);
+  });
+
+  it('is found among the files of a game that calls it otherwise', async () => {
+    const files = { 'mill.bin': 'x', 'usr/mill.out': '09:00:01 note  Old Mill 1.2\n09:00:02 note  3 gears ready\n', 'usr/mill.settings': '[Gears]\nspeed=3\n' };
+    const { card } = await studyGame([{ id: 'game', title: 'Old Mill', files: Object.entries(files).map(([path, text]) => ({ path, size: text.length })), read: async (path) => (files as Record<string, string>)[path] }]);
+    expect(card.log?.target).toBe('game/usr/mill.out');
+    expect(card.settings.map(({ target }) => target)).toEqual(['game/usr/mill.settings']);
   });
 });
 

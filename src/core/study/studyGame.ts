@@ -8,7 +8,7 @@ import { idForm } from './ids';
 import { namesOfIds, type IdName } from './idNames';
 import { knowledgeOf, type Family, type Knowledge } from './knowledge';
 import { noteCandidates, noteOf, type GameNote } from './gameNotes';
-import { logFormOf, type LogForm } from './logForm';
+import { logFormOf, readsAsLog, type LogForm } from './logForm';
 import { MOST_READ, namesFoldersIn, namingKeys, numberedIn, searchOrderIn, settingsCandidates, settingsFrom, thingOf, type FoundSettings } from './settingsStudy';
 import { merged, statementsOf } from './statements';
 import type { Statement } from './statement';
@@ -88,6 +88,8 @@ export async function studyGame(folders: readonly StudiedFolder[], options: Stud
     if (note && !notes.some(({ folder }) => folder === note.folder)) notes.push(note);
   }
   studied.notes = notes;
+  // Some logs are called otherwise, and are known by their lines.
+  if (studied.logs.length === 0) studied.logs = wanted.filter((target) => readsAsLog(texts.get(target) ?? '')).slice(0, 1);
   const [log] = studied.logs;
   const size = studied.sizes.find(({ target }) => target === log)?.size ?? Infinity;
   if (log !== undefined && size <= LARGEST_LOG) studied.logForm = logFormOf((await byId.get(log.slice(0, log.indexOf('/')))?.read?.(log.slice(log.indexOf('/') + 1)).catch(() => undefined)) ?? '');

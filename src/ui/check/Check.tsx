@@ -41,7 +41,7 @@ export function Check() {
             {!check.canTry
               ? check.log
                 ? `Start ${title} yourself, then look at its log here.`
-                : `Start ${title} yourself; name its log on the game’s card, or drop a log below.`
+                : `Start ${title} yourself and come back. The app knows no log of it yet: it looks for one then. You can also drop a log below.`
               : check.silent
                 ? 'It ended before it could write its log. Look below for who is to blame.'
                 : check.fresh

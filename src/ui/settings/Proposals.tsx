@@ -3,7 +3,7 @@
 import { Button } from 'react-bootstrap';
 import { withOption } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
-import { many, place } from '@/ui/shared/format';
+import { place } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
 import { Tag } from '@/ui/shared/Tag';
 import type { EngineApi, ProposalView } from '@/worker/api';
@@ -86,14 +86,14 @@ export function askedSwitches(proposals: readonly ProposalView[]): Asked[] {
 }
 
 /** A switch of them that others wait for goes before them, once. */
-const chainOf = ({ flags }: Asked): { file: string; path: string[]; value: string; now: string | undefined; line: number | undefined }[] => {
-  const steps = flags.flatMap(({ file, path, value, now, line, after }) => [...(after ? [{ file, ...after, line: undefined }] : []), { file, path, value, now, line }]);
+const chainOf = ({ flags }: Asked): { file: string; path: string[]; value: string; now: string | undefined; set: boolean; line: number | undefined }[] => {
+  const steps = flags.flatMap(({ file, path, value, now, set, line, after }) => [...(after ? [{ file, ...after, set: false, line: undefined }] : []), { file, path, value, now, set, line }]);
   return steps.filter((one, i) => steps.findIndex((other) => other.file === one.file && other.path.join('\n') === one.path.join('\n')) === i);
 };
 
 /** Sets all that a pack asks for, in its order. */
 export const setAsked = async (engine: Pick<EngineApi, 'setEdit'>, { flags }: Asked): Promise<void> => {
-  for (const { file, path, value } of flags) await engine.setEdit(file, path, value);
+  for (const { file, path, value, set } of flags) if (!set) await engine.setEdit(file, path, value);
 };
 
 /** Switches that a pack's read-me asks for: off until they are on, and the loudest thing on the page while off. */
@@ -135,32 +135,38 @@ function Chain({ asked }: { asked: Asked }) {
   const { layer, pack, flags } = asked;
   const tag = packs.find((other) => other.layer === layer)?.tag;
   const steps = chainOf(asked);
+  const open = flags.filter(({ set }) => !set);
+  const [first] = open.length > 0 ? open : flags;
+  const name = first?.path.at(-1) ?? '';
+  const title = open.length === 0 ? `“${pack}” has “${name}” as it asks, but “${first?.after?.path.at(-1) ?? ''}” beside it is ${first?.after?.now ?? 'off'}` : open.length === 1 ? `“${name}” is ${first?.now ?? 'off'}, and “${pack}” asks for ${first?.value ?? 'on'}` : `“${pack}” asks for ${open.length} switches that are otherwise now`;
   return (
     <Notice
-      level="wrong" title={flags.length === 1 ? `“${flags[0]?.path.at(-1) ?? ''}” is ${flags[0]?.now ?? 'off'}, and “${pack}” asks for ${flags[0]?.value ?? 'on'}` : `“${pack}” asks for ${many(flags.length, 'switch', 'switches')} that ${flags.length === 1 ? 'is' : 'are'} otherwise now`}
+      level={open.length === 0 ? 'note' : 'wrong'} title={title}
       action={
-        flags.length > 1 && (
+        open.length > 1 && (
           <Button size="sm" disabled={busy} aria-label={`Set all that “${pack}” asks for`} onClick={() => void act((engine) => setAsked(engine, asked))}>
-            Set all {flags.length}
+            Set all {open.length}
           </Button>
         )
       }
     >
-      <p>{tag && <Tag tag={tag} name={pack} />} As long as one of them is otherwise, the game may pass over what the pack brings.</p>
+      <p>{tag && <Tag tag={tag} name={pack} />} {open.length === 0 ? 'If nothing of the pack shows in the game, turn that on, too.' : 'As long as one of them is otherwise, the game may pass over what the pack brings.'}</p>
       <ol className="reasons">
-        {steps.map(({ file, path, value, now, line }) => (
+        {steps.map(({ file, path, value, now, set, line }) => (
           <li key={`${file} ${path.join(' ')}`} className="between">
             <span>
               <span className="path">
                 {path.join(' › ')} = <strong>{value}</strong>
               </span>{' '}
               <span className="small quiet">
-                in {place(file, roots)}, now {now ?? 'not there'}; {line === undefined ? 'nobody asked for it, but by its name it turns on all that stands beside it' : `line ${line} of its read-me`}
+                in {place(file, roots)}, {set && now !== value ? 'after the next deployment' : `now ${now ?? 'not there'}`}; {line === undefined ? 'nobody asked for it, but by its name it turns on all that stands beside it' : `line ${line} of its read-me`}
               </span>
             </span>
-            <Button size="sm" variant={line === undefined ? 'outline-primary' : 'primary'} disabled={busy} aria-label={`Set ${path.join(' › ')} to ${value}`} onClick={() => void act((engine) => engine.setEdit(file, path, value))}>
-              Set it to {value}
-            </Button>
+            {!set && (
+              <Button size="sm" variant={line === undefined ? 'outline-primary' : 'primary'} disabled={busy} aria-label={`Set ${path.join(' › ')} to ${value}`} onClick={() => void act((engine) => engine.setEdit(file, path, value))}>
+                Set it to {value}
+              </Button>
+            )}
           </li>
         ))}
       </ol>

@@ -51,9 +51,9 @@ export function Settings() {
   const off = game.switches.filter((one) => !one.on && !one.pending && one.neededBy > 0);
   const last = off.at(-1);
   const need = more.needs[0];
-  const [asked] = askedSwitches(game.proposals);
-  const [one] = asked?.flags ?? [];
-  const askedSays = asked && (asked.flags.length === 1 ? `Set “${one?.path.at(-1) ?? ''}” to ${one?.value ?? ''}` : `Set the ${asked.flags.length} switches that “${asked.pack}” asks for`);
+  const asked = askedSwitches(game.proposals).find(({ flags }) => flags.some(({ set }) => !set));
+  const [one, ...others] = asked?.flags.filter(({ set }) => !set) ?? [];
+  const askedSays = asked && (others.length === 0 ? `Set “${one?.path.at(-1) ?? ''}” to ${one?.value ?? ''}` : `Set the ${others.length + 1} switches that “${asked.pack}” asks for`);
   const putIn = () => need && void act((engine) => engine.changeSettings({ do: 'list', file: need.file, path: need.path, item: need.item, on: true }));
   const onSettings = game.guide.step === 'settings';
   useMainAction(!onSettings ? undefined : last ? `Turn on “${off[0]?.title}”${off.length > 1 ? ' and what needs it' : ''}` : askedSays ? askedSays : need ? `Add “${need.item}” to the list` : more.lost.length > 0 ? 'Put the edits in again' : undefined, () => {

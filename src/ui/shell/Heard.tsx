@@ -18,15 +18,16 @@ export function Heard() {
   const own = snapshot?.game !== undefined && !snapshot.game.demo;
   useEffect(() => {
     if (!engine || !own) return;
-    const look = () => {
+    const look = (back: boolean) => {
       // What goes wrong with the server or the folder is said by what looks at those.
-      if (document.visibilityState === 'visible') void engine.lookOutside().catch(() => undefined);
+      if (document.visibilityState === 'visible') void engine.lookOutside(back).catch(() => undefined);
     };
-    const timer = setInterval(look, OFTEN);
-    document.addEventListener('visibilitychange', look);
+    const timer = setInterval(() => look(false), OFTEN);
+    const come = () => look(true);
+    document.addEventListener('visibilitychange', come);
     return () => {
       clearInterval(timer);
-      document.removeEventListener('visibilitychange', look);
+      document.removeEventListener('visibilitychange', come);
     };
   }, [engine, own]);
   if (!heard || heard.at === closed) return null;
