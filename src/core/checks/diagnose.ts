@@ -65,7 +65,7 @@ export function diagnose({ card, state, switches, log, pending, found = [] }: Di
   }
   findings.push(...found);
   if (pending > 0)
-    findings.push({ id: 'pending', level: 'note', title: `${pending.toLocaleString('en')} changes are not in the game folder yet`, evidence: 'The plan on the Deploy page lists them.', cause: 'The game only sees what has been deployed.', fixes: [{ kind: 'deploy', label: 'Look at the plan' }] });
+    findings.push({ id: 'pending', level: 'note', title: pending === 1 ? '1 change is not in the game folder yet' : `${pending.toLocaleString('en')} changes are not in the game folder yet`, evidence: `The plan on the Deploy page lists ${pending === 1 ? 'it' : 'them'}.`, cause: 'The game only sees what has been deployed.', fixes: [{ kind: 'deploy', label: 'Look at the plan' }] });
   const { ends } = card.log ?? {};
   if (log && ends !== undefined && !log.messages.some(({ rule }) => rule === ends))
     findings.push({ id: 'ended-early', level: 'wrong', title: 'The game stopped before it was ready', evidence: `The log ends after ${log.lines.toLocaleString('en')} lines, without the line that a good start ends with.`, cause: 'Something that was loaded last stopped it, and it did not say what. Textures above the limit do that; the packs’ warnings name them. If nothing is named, find it by halves.', fixes: [] });

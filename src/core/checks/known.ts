@@ -60,6 +60,6 @@ export function knownFindings({ unlisted, lost, advice, packs, fought, short, dr
       id: `no-room:${disk}`, level: 'wrong', title: 'The next deployment does not fit on the disk', evidence: `It needs ${megabytes(needed)} on ${disk}; ${megabytes(left, 'down')} are free.`, cause: 'New files are written beside the old ones, and originals are kept twice, so both need room. Nothing is written before there is enough.',
       fixes: largest.slice(0, 3).map(({ layer, name, bytes }) => ({ kind: 'take out', label: `Take “${name}” out (${megabytes(bytes)})`, layer })),
     });
-  if (drifted > 0) found.push({ id: 'drift', level: 'note', title: `${drifted.toLocaleString('en')} deployed ${drifted === 1 ? 'file was' : 'files were'} changed by somebody else`, evidence: 'The Deploy page lists them.', cause: 'The game’s updater, another program or your own hand.', fixes: [{ kind: 'deploy', label: 'Look at them' }] });
+  if (drifted > 0) found.push({ id: 'drift', level: 'note', title: `${drifted.toLocaleString('en')} deployed ${drifted === 1 ? 'file was' : 'files were'} changed by somebody else`, evidence: `The Deploy page lists ${drifted === 1 ? 'it' : 'them'}.`, cause: 'The game’s updater, another program or your own hand.', fixes: [{ kind: 'deploy', label: drifted === 1 ? 'Look at it' : 'Look at them' }] });
   return found;
 }

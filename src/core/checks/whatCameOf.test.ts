@@ -13,7 +13,7 @@ describe('what came of a start', () => {
     [{ loaded: 3 }, 'note', ['It loaded 3 of the 3 files of your packs.']],
     [{ loaded: 0, counted: 1 }, 'wrong', ['It loaded 0 of the 1 file of your packs.']],
     [{ fates: [fate('stayed')] }, 'note', ['The setting that was edited stayed.']],
-    [{ fates: [fate('stayed'), fate('stayed')], sorted: 1 }, 'note', ['All 2 edited settings stayed.', '1 settings file into an order of its own']],
+    [{ fates: [fate('stayed'), fate('stayed')], sorted: 1 }, 'note', ['Both edited settings stayed.', '1 settings file into an order of its own']],
     [{ fates: [fate('stayed'), fate('dropped'), fate('changed'), fate('back')] }, 'wrong', ['Of 4 edited settings 1 stayed: 1 was dropped, 1 was changed and 1 was put back.']],
     [{ fates: [fate('dropped')] }, 'wrong', ['Of 1 edited setting none stayed: 1 was dropped.']],
     [{ drifted: 2 }, 'wrong', ['2 files that the app had put there are others now.']],

@@ -22,7 +22,7 @@ function aboutSettings(fates: readonly EditFate[], sorted: number): string[] {
   const [stayed, dropped, changed, back] = [of('stayed'), of('dropped'), of('changed'), of('back')];
   const order = sorted > 0 ? [`It put ${n(sorted, 'settings file')} into an order of its own; nothing of yours is lost by that.`] : [];
   if (fates.length === 0) return order;
-  if (stayed === fates.length) return [fates.length === 1 ? 'The setting that was edited stayed.' : `All ${n(stayed, 'edited setting')} stayed.`, ...order];
+  if (stayed === fates.length) return [fates.length === 1 ? 'The setting that was edited stayed.' : stayed === 2 ? 'Both edited settings stayed.' : `All ${n(stayed, 'edited setting')} stayed.`, ...order];
   const was = (count: number, what: string) => (count === 0 ? [] : [`${count.toLocaleString('en')} ${count === 1 ? 'was' : 'were'} ${what}`]);
   const lost = [...was(dropped, 'dropped'), ...was(changed, 'changed'), ...was(back, 'put back')];
   return [`Of ${n(fates.length, 'edited setting')} ${stayed === 0 ? 'none' : stayed.toLocaleString('en')} stayed: ${lost.join(', ').replace(/, ([^,]*)$/, ' and $1')}.`, ...order];
