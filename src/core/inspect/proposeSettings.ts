@@ -321,6 +321,9 @@ class SettingsReader {
 
   /** “CHEAT=1 in game.cfg and all is yours.”: what goes on as a sentence is no part of the value. */
   private withoutProse(value: string): string {
+    // “Rats=0, of course.”
+    const plain = /^("[^"]*"|[^\s",]+),\s+\p{L}.*[.!?]$/u.exec(value)?.[1];
+    if (plain !== undefined && (plain.startsWith('"') || isNumber(plain) || isSwitch(plain))) return plain;
     const cut = /^("[^"]*"|[^\s"]+)\s+(?:in|under|inside|and|to|for|if|then|so|or|which|that|will|makes?|gives?|und|oder|für|damit|y|o|para|et|ou|pour)\s/iu.exec(value)?.[1];
     if (cut === undefined) return value;
     return /[.!?]$/.test(value) || value.split(/\s+/).some((word) => this.index.filesNamed(word.replace(/[,;:.!?)]+$/, '')).length > 0) ? cut : value;

@@ -199,7 +199,8 @@ function stepOf(
   const kind = general && what.length === 0 ? kindWord(general.words) : undefined;
   if (kind) what = entries.filter(({ path }) => kindOf(path) === kind || (kind === 'picture' && kindOf(path) === 'texture')).map(({ path }) => path);
   const cue = where?.cue;
-  const how: PutStep['how'] = cue === 'beside' || cue === 'like' ? 'beside' : cue === 'over' ? 'over' : cue === 'inside' || (where && where.gameFiles.length > 0 && INSIDE.test(text)) ? 'inside' : 'into';
+  const among = where !== undefined && WHERE.test(text.slice(Math.max(0, where.start - 20), where.start)) && ARE.test(text.slice(where.end, where.end + 60));
+  const how: PutStep['how'] = cue === 'beside' || cue === 'like' || among ? 'beside' : cue === 'over' ? 'over' : cue === 'inside' || (where && where.gameFiles.length > 0 && INSIDE.test(text)) ? 'inside' : 'into';
   const itsPlace = !where && ITS_PLACE.test(text) && last.files.length > 0;
   let folders = where ? [...where.gameFolders, ...where.newFolders] : itsPlace ? [] : [...last.folders];
   const files = itsPlace ? [...last.files] : where && folders.length === 0 ? [...where.gameFiles] : [];
@@ -235,6 +236,10 @@ function standsBeside(folder: string, what: readonly string[], literally: boolea
   const marks = holder && [...holder.core].filter((one) => one.startsWith('F:'));
   return !marks || (marks.length > 0 && what.every((one) => !entries.some(({ path }) => nameKey(parentOf(path)) === nameKey(one) && holder.core.has(`F:${nameKey(baseName(path))}`))));
 }
+
+/** “where meadow and ridge are”: among them, not in them. */
+const WHERE = /\b(?:where|wo|donde|où)\s+(?:the\s+|der\s+|die\s+|das\s+|el\s+|la\s+|los\s+|las\s+|le\s+|les\s+)?["“„«'‘]?$/iu;
+const ARE = /^["”“»'’]?(?:[\s,]+(?:and|und|y|et|or)?\s*["“„«'‘]?[\p{L}\p{N}_-]+["”“»'’]?){0,3}\s+(?:are|is|lies?|lives?|sits?|stands?|sind|ist|liegen|liegt|están|está|sont|est)\b/iu;
 
 const ITS_NAME_ONLY = /^(?:it|the|a|to|as|you|same|folder|file)$/i;
 

@@ -58,6 +58,10 @@ const KEPT = 6;
 const MOST_NEIGHBOURS = 500;
 /** Shorter words in a pack's name name no folder. */
 const SHORTEST_NAME = 4;
+/** From this share of what such things have on, a folder is one of them. */
+const WHOLE = 0.95;
+/** Shorter names come up in any speech. */
+const SHORTEST_SPOKEN = 3;
 /** Files straight in a folder that are looked at one by one. */
 const MOST_FILES = 60;
 
@@ -195,11 +199,13 @@ class Competition {
     if (node.count === 0 || node.depth > DEEPEST - 1) return;
     for (const family of knowledge.families) {
       const name = this.nameOf(node, family);
+      const meant = this.meantBy(node, family);
+      if (meant !== undefined) this.propose(node.path, tree.folders.get(meant) ?? meant, 'over', [sign('spokenOf', `“${baseName(meant)}” is in its name, and it has a part of what such things have.`)]);
       if (family.idForm !== undefined && idForm(name) !== family.idForm) continue;
       if (fitFor(node, name, family, knowledge).fit < FIT.considered) continue;
       const to = `${family.folder}/${name}`;
       const there = tree.folders.get(nameKey(to));
-      this.propose(node.path, there ?? to, there === undefined ? 'own-folder' : 'over');
+      this.propose(node.path, there ?? to, there === undefined ? 'own-folder' : 'over', meant !== undefined && there === undefined ? [{ weight: WEIGHTS.otherNames, says: `It has only a part of what such things have, and “${baseName(meant)}” is in its name.` }] : []);
     }
   }
 
@@ -328,6 +334,7 @@ class Competition {
       const added = one.inside === undefined && !hasSign(one.evidence, 'cardKind') ? this.addedTo(one.to) : undefined;
       // What players add does not lie among the game's own files of the kind.
       if (added !== undefined && !node && gameFile(tree, nameKey(one.to)) === undefined && this.isHome(path, parentOf(one.to))) made.evidence.push({ weight: WEIGHTS.ending * OWN_KIND, says: `Others of its kind that were added lie in “${baseName(parentOf(one.to))}”.` });
+      if (added !== undefined && node && this.hasTwin(one.to)) made.evidence.push({ weight: WEIGHTS.forPacks, says: `The game’s own of the kind lie elsewhere; those that were added lie in “${baseName(parentOf(one.to))}”.` });
       if (added !== undefined) made.evidence.push({ weight: WEIGHTS.forPacks, says: `“${added}” is a name for what players add.` });
       if (this.carries(made, node)) made.evidence.push({ weight: WEIGHTS.astray, says: 'A folder that is only for choosing would be taken along.' });
       const closed = one.inside !== undefined ? undefined : node ? this.allClosedTo(node, one.to) : this.closedTo(path, one.to);
@@ -339,6 +346,13 @@ class Competition {
       return made;
     });
     return found.filter(({ points }) => points > 0).sort(byPoints).slice(0, KEPT);
+  }
+
+  /** Would it be one more in a folder of things that another folder of the game has, too, with a file of the same name? */
+  private hasTwin(to: string): boolean {
+    const { families } = this.arena.knowledge;
+    const own = families.find(({ key }) => key === nameKey(parentOf(to)));
+    return own !== undefined && families.some((other) => other !== own && [...other.core].some((feature) => feature.startsWith('F:') && own.core.has(feature)));
   }
 
   /** Are there files of this ending in a folder of the game? */
@@ -372,6 +386,7 @@ class Competition {
       if (kind?.members.size === 1 && !named.includes(baseName(above)) && this.isOneOf(kind, path)) return tree.folders.get(above);
     }
     if (named.includes(called)) return undefined;
+    if (node && this.meantBy(node, family) === folder) return undefined;
     // It says itself for which other one it is.
     if (named.some((name) => family.members.has(`${family.key}/${name}`))) return tree.folders.get(folder);
     if (this.isOneOf(family, path)) return tree.folders.get(folder);
@@ -384,6 +399,18 @@ class Competition {
     if (nameKey(packFolder) === called || folder !== nameKey(to) || !node || (node.path !== '' && node.depth > 1)) return undefined;
     if (this.spokenOf(to, path) !== undefined) return undefined;
     return exact > 0 && exact >= total * 0.6 && rare / exact > 0.6 ? undefined : tree.folders.get(folder);
+  }
+
+  /** `owl voice` with a part of what such things have: the one called `owl` is meant, and it is no other one of the kind. */
+  private meantBy(node: PackNode, family: Family): string | undefined {
+    if (family.drawers) return undefined;
+    const words = nameKey(node.path === '' ? this.arena.packFolder : node.name).split(/[^\p{L}\p{N}]+/u);
+    const [one, ...more] = words.length < 2 ? [] : [...family.members].filter((member) => baseName(member).length >= SHORTEST_SPOKEN && words.includes(baseName(member)));
+    if (one === undefined || more.length > 0) return undefined;
+    const { fit, whole } = fitFor(node, this.nameOf(node), family, this.arena.knowledge);
+    // With files of other names it may be one more of the kind that is only called alike.
+    const { exact, total } = overlapOf(node, this.arena.tree.folders.get(one) ?? one, this.arena.tree);
+    return fit > 0 && whole < WHOLE && exact === total ? one : undefined;
   }
 
   /** Does a folder of the pack that a path lies in look like one more of a kind? */
@@ -468,7 +495,7 @@ class Competition {
 
   /** By its name, or by what an id is called. */
   private isSpokenOf(member: string): boolean {
-    return [member, this.called.get(member)].some((name) => name !== undefined && name.length >= 4 && this.mentions(nameKey(name)) && speaksOf(this.speech, name));
+    return [member, this.called.get(member)].some((name) => name !== undefined && name.length >= SHORTEST_SPOKEN && this.mentions(nameKey(name)) && speaksOf(this.speech, name));
   }
 
   private lowSpeech: string | undefined;
