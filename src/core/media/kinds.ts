@@ -6,7 +6,7 @@ export type FileKind = 'picture' | 'texture' | 'sound' | 'model' | 'text' | 'set
 const EXTENSIONS: Record<Exclude<FileKind, 'other'>, string> = {
   picture: 'png jpg jpeg webp bmp gif tga',
   texture: 'dds ktx ktx2',
-  sound: 'wav ogg mp3 flac opus',
+  sound: 'wav ogg oga mp3 flac opus',
   model: 'obj gltf glb mesh fbx',
   text: 'txt md rtf pdf html htm nfo url lang',
   settings: 'ini cfg xml json yaml yml conf toml',

@@ -175,6 +175,11 @@ class Competition {
     }
     for (const { about, standing, evidence: [first] } of this.arena.statements) {
       if (about.what !== 'for packs' || standing === 'refused' || !tree.folders.has(nameKey(about.folder))) continue;
+      if (about.instead) {
+        // Only what has a path inside the game's archives can stand in for it.
+        if ([...insidePlaces(this.top, this.arena.inside)].some(({ exact, inner }) => exact && inner === '')) this.propose('', about.folder, 'over', [sign('noted', first?.says ?? 'The game’s own note says so.')]);
+        continue;
+      }
       // A lone file is rather one more of its kind than a pack for a folder of its own.
       const loose = about.own && this.top.children.length === 0 && this.top.files.length === 1;
       const says = [{ ...sign('noted', first?.says ?? 'The game’s own note says so.'), ...(loose ? { weight: WEIGHTS.noted / 2 } : {}) }];

@@ -5,7 +5,7 @@ import { openSettings } from '../settings/openSettings';
 import type { GameTree } from '../placement/gameTree';
 import type { SettingsDocument } from '../settings/document';
 import { kindOf } from '../media/kinds';
-import { dialectOf } from './settingsText';
+import { arePairs, dialectOf } from './settingsText';
 import type { Family, Knowledge } from './knowledge';
 
 /** A settings file that the study found. */
@@ -25,6 +25,8 @@ export const MOST_READ = 400;
 const MANY = 12;
 
 const SETTINGS_NAME = /(?:settings?|options?|config(?:uration)?|prefs?|preferences|controls|keys|launch|startup|user|game|engine|profile)/i;
+/** A name that settings have and nothing else. */
+const NAMED_SETTINGS = /(?:settings?|options?|config(?:uration)?|prefs?|preferences)|\.(?:conf|cfg|config|opts?|rc)$/i;
 const NO_SETTINGS = new Set(['log', 'md', 'htm', 'html', 'pdf']);
 const NOT_TEXT = new Set(['picture', 'texture', 'sound', 'model', 'archive', 'program']);
 
@@ -64,7 +66,7 @@ export function settingsCandidates(files: Iterable<{ target: string; size: numbe
 export function settingsFrom(texts: ReadonlyMap<string, string>, unread: readonly string[], knowledge: Knowledge, named: ReadonlySet<string> = new Set()): FoundSettings[] {
   const found: FoundSettings[] = [];
   for (const [target, text] of texts) {
-    const dialect = dialectOf(text);
+    const dialect = dialectOf(text) ?? (NAMED_SETTINGS.test(baseName(target)) && arePairs(text) ? 'commands' : undefined);
     if (dialect === undefined || (!named.has(nameKey(baseName(target))) && isContents(target, dialect, knowledge))) continue;
     const document = openSettings(text, dialect);
     const entries = document.entries();

@@ -27,6 +27,13 @@ export function dialectOf(text: string): Dialect | undefined {
   return isCommands(speaking) ? 'commands' : undefined;
 }
 
+/** A word and its value, line for line, each word once: settings where the file's name says so, else a table of anything. */
+export function arePairs(text: string): boolean {
+  const lines = text.replace(/^\ufeff/, '').slice(0, LOOKED_AT).split(/\r\n|\n|\r/).map((line) => line.trim()).filter((line) => line !== '' && !/^(?:;|#|\/\/)/.test(line));
+  const words = lines.map((line) => /^([A-Za-z_][\w.-]*)\s+(?:"[^"]*"|[^\s"=:]+)$/.exec(line)?.[1]);
+  return lines.length >= 2 && words.every((word) => word !== undefined) && new Set(words).size === lines.length;
+}
+
 /** Keys with a colon behind them, set in by blanks. Prose with a colon in it has longer lines, and ends them like prose. */
 function isYaml(lines: readonly string[]): boolean {
   const fits = lines.filter((line) => /^(?:---|\.\.\.|-\s+\S.{0,120}|(?:-\s+)*["']?[\p{L}\p{N}_$][^:#{}[\]]{0,60}["']?:(?:\s+\S.{0,160})?)$/u.test(line) && !/[.!?]$/.test(line.replace(/\d\.\d*$/, '')));

@@ -16,7 +16,7 @@ const aboutSchema = z.discriminatedUnion('what', [
   z.strictObject({ what: z.literal('root'), root: z.string(), program: z.string().optional() }),
   z.strictObject({ what: z.literal('family'), folder: z.string(), members: z.number().int(), marker: z.string().optional() }),
   z.strictObject({ what: z.literal('ending'), ending: z.string(), folder: z.string(), files: z.number().int() }),
-  z.strictObject({ what: z.literal('for packs'), folder: z.string(), own: z.boolean() }),
+  z.strictObject({ what: z.literal('for packs'), folder: z.string(), own: z.boolean(), /** What lies there is used instead of what is inside the game's archives, under the same path. */ instead: z.literal(true).optional() }),
   z.strictObject({ what: z.literal('archives'), folder: z.string(), files: z.number().int() }),
   z.strictObject({ what: z.literal('archive'), file: z.string(), files: z.number().int() }),
   z.strictObject({ what: z.literal('ids'), form: z.string(), folder: z.string(), owned: z.array(z.string()), called: z.record(z.string(), z.string()).optional() }),

@@ -43,8 +43,8 @@ function familyStatements({ knowledge, tree }: Studied): Statement[] {
 }
 
 function noteStatements({ notes }: Studied): Statement[] {
-  return notes.map(({ folder, own, target, line, text }) => say(`for packs:${folder}`, { what: 'for packs', folder, own },
-    `${quotedTarget(folder)} is for packs${own ? '; each gets a folder of its own there' : ''}.`, [{ says: `The game’s own note says: “${text}”`, source: { from: 'file', target, line } }]));
+  return notes.map(({ folder, own, instead, target, line, text }) => say(`for packs:${folder}`, { what: 'for packs', folder, own, ...(instead ? { instead: true as const } : {}) },
+    instead ? `What lies in ${quotedTarget(folder)} is used instead of what is inside the game’s archives, under the same path.` : `${quotedTarget(folder)} is for packs${own ? '; each gets a folder of its own there' : ''}.`, [{ says: `The game’s own note says: “${text}”`, source: { from: 'file', target, line } }]));
 }
 
 function endingStatements({ knowledge, tree }: Studied): Statement[] {
