@@ -102,7 +102,7 @@ describe('the downloads folder', () => {
   });
 
   it.each([
-    ['a.zip', undefined, true], ['a.zip.part', 'a.zip', true], ['a.7z.somebrowser', 'a.7z', true], ['a.7z.001', undefined, true], ['a.part2.rar', undefined, true], ['picture.jpg', undefined, false], ['a.txt.part', undefined, false], ['a.tar.gz', undefined, true],
+    ['a.zip', undefined, true], ['a.zip.part', 'a.zip', true], ['a.7z.somebrowser', 'a.7z', true], ['a.7z.001', undefined, true], ['a.part2.rar', undefined, true], ['picture.jpg', undefined, false], ['a.txt.part', undefined, false], ['a.tar.gz', undefined, true], ['a.tgz', undefined, true], ['a.tbz2', undefined, true], ['a.tzst.part', 'a.tzst', true],
   ])('%s: half-way to %s, a download: %s', (name, coming, download) => {
     expect([comingName(name), isDownload(name)]).toEqual([coming, download]);
   });

@@ -1,10 +1,8 @@
+import { kindOf } from '../media/kinds';
+import { withoutArchiveEnding } from './endings';
+
 /** How many tag colours there are. */
 export const TAG_COLOURS = 8;
-
-const ARCHIVE_ENDING = /\.(zip|7z|rar|tar(\.\w+)?|tgz|txz|gz|bz2|xz|zst)$/i;
-
-/** A download's name without the ending of an archive. */
-export const withoutArchiveEnding = (file: string): string => file.replace(ARCHIVE_ENDING, '');
 
 /**
  * A pack's name out of its file's name: no extension, blanks for dashes and underscores, words with a capital.
@@ -12,7 +10,8 @@ export const withoutArchiveEnding = (file: string): string => file.replace(ARCHI
  * @example packName('weathered-quay-1.2.zip') // 'Weathered Quay 1.2'
  */
 export function packName(file: string): string {
-  const bare = file.replace(/\.(zip|7z|rar|tar(\.\w+)?|t[gx]z|gz|bz2|xz|zst|wav|ogg|mp3|z\d\d|part\d+\.rar)$/i, '').replace(/[_-]+/g, ' ').trim();
+  const name = kindOf(file) === 'sound' ? file.slice(0, file.lastIndexOf('.')) : withoutArchiveEnding(file);
+  const bare = name.replace(/[_-]+/g, ' ').trim();
   // A version keeps its small v.
   return (bare || file).replace(/(^|\s)(?!v\d)(\p{Ll})/gu, (_, gap: string, letter: string) => gap + letter.toUpperCase());
 }

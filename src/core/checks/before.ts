@@ -1,3 +1,4 @@
+import { endsLikeArchive } from '../archives/endings';
 import picomatch from 'picomatch';
 import type { GameCard } from '../games/card';
 import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
@@ -146,7 +147,7 @@ function zippedChecks(input: BeforeInput): Finding[] {
   return input.card.places.flatMap((place): Finding[] => {
     if (place.mode !== 'kept-zipped') return [];
     const byLayer = new Map<string, string[]>();
-    for (const { file, rest } of within(input, place.into)) if (rest.includes('/') || !/\.(zip|7z|rar)$/i.test(rest)) byLayer.set(file.layer ?? '', [...(byLayer.get(file.layer ?? '') ?? []), rest]);
+    for (const { file, rest } of within(input, place.into)) if (rest.includes('/') || !endsLikeArchive(rest)) byLayer.set(file.layer ?? '', [...(byLayer.get(file.layer ?? '') ?? []), rest]);
     return [...byLayer].map(([layer, rest]): Finding => ({
       id: `unzipped:${layer}`, level: 'wrong', layer, about: at(place.into, rest[0] ?? ''), title: `“${input.nameOf(layer)}” must stay zipped`, evidence: `${rest.length === 1 ? 'One file lies' : `${rest.length} files lie`} unzipped in ${place.into}: ${list(rest)}.`, cause: place.why, fixes: [{ kind: 'go', label: 'Place it again', step: 'place' }],
     }));

@@ -1,3 +1,4 @@
+import { withoutArchiveEnding } from '../archives/endings';
 import type { PackEntry } from '../archives/pack';
 import type { GameCard } from '../games/card';
 import { baseName, nameKey } from '../paths/paths';
@@ -20,7 +21,7 @@ const NEEDS = /^\W*(?:needs|requires|required|depends on)\s*:?\s+(?:the\s+)?(?:p
 /** Only what asks for one: “patch notes” and “patch 1.2 adds” do not. */
 const PATCH = /^\W*(?:needs|requires)\s+(?:(?:its|the)\s+)?(?:patch|add-?on)\s*:?\s+["“]?([^.\n"”]{3,60})/i;
 
-const bare = (name: string): string => name.replace(/\.(zip|7z|rar|tar(\.\w+)?|tgz|txz)$/i, '').replace(/_/g, '-');
+const bare = (name: string): string => withoutArchiveEnding(name).replace(/_/g, '-');
 
 /** The version in a name: "weathered-quay-1.2.zip" says 1.2. */
 export function statedVersion(name: string): string | undefined {

@@ -1,3 +1,4 @@
+import { ARCHIVE_ENDINGS } from '../archives/endings';
 import { extensionOf } from '../paths/paths';
 
 /** What a file is for, judged by its name alone. */
@@ -10,7 +11,7 @@ const EXTENSIONS: Record<Exclude<FileKind, 'other'>, string> = {
   model: 'obj gltf glb mesh fbx',
   text: 'txt md rtf pdf html htm nfo url lang',
   settings: 'ini cfg xml json yaml yml conf toml',
-  archive: 'zip 7z rar tar gz bz2 xz zst pak',
+  archive: `${ARCHIVE_ENDINGS.join(' ')} pak`,
   program: 'exe dll bat cmd ps1 sh msi com scr vbs jar app',
 };
 

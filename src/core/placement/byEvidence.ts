@@ -1,4 +1,4 @@
-import { withoutArchiveEnding } from '../archives/names';
+import { endsLikeArchive, withoutArchiveEnding } from '../archives/endings';
 import type { PackEntry } from '../archives/pack';
 import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
 import { kindOf } from '../media/kinds';
@@ -199,9 +199,6 @@ interface Zipped {
   points: number;
 }
 
-/** An ending that archives have anywhere: what else a game calls its archives is its own. */
-const PLAIN_ARCHIVE = /\.(?:zip|7z|rar|tar|gz|tgz|bz2|tbz2?|xz|txz|zst|tzst)$/i;
-
 /** Archives that have nothing in common are the game's own data: one more among them counts this share. */
 const OF_MANY_KINDS = 0.2;
 
@@ -233,7 +230,7 @@ export function keptZipped(entries: readonly PackEntry[], context: Context): Zip
     const deeper = !marked && top !== '' && markedAt(top);
     if (shared > 0 || deeper) evidence.push({ weight: marked || deeper ? WEIGHTS.alikeArchives : WEIGHTS.atHome * 1.5, says: deeper ? `Those hold files that lie here in “${baseName(top)}”, a level too deep.` : 'Those hold files of the same paths.' });
     if (told) evidence.push({ weight: WEIGHTS.told, says: `The read-me says so: “${told.text}”`, line: told.line });
-    if (!PLAIN_ARCHIVE.test(name)) {
+    if (!endsLikeArchive(name)) {
       evidence.push({ weight: (WEIGHTS.ending * count) / all, says: `${count.toLocaleString('en')} of ${all.toLocaleString('en')} .${ending} files of the game lie there.` });
       if (ADDITIONS.has(baseName(folder))) evidence.push(sign('forPacks', `“${baseName(folder)}” is a name for what players add.`));
     }

@@ -1,4 +1,4 @@
-import { withoutArchiveEnding } from '../archives/names';
+import { withoutArchiveEnding } from '../archives/endings';
 import type { PackEntry } from '../archives/pack';
 import type { GameCard } from '../games/card';
 import type { PackPath, TargetPath } from '../paths/paths';

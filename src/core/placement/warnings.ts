@@ -1,3 +1,4 @@
+import { withoutArchiveEnding } from '../archives/endings';
 import type { PackEntry } from '../archives/pack';
 import type { Edition, GameCard } from '../games/card';
 import type { StatedFact } from '../inspect/stated';
@@ -42,7 +43,7 @@ export const installedEdition = (card: GameCard, gameFiles: readonly string[]): 
 };
 
 const few = (files: readonly { path: string }[]): Pick<Warning, 'paths' | 'files'> => ({ paths: files.slice(0, 5).map(({ path }) => path), files: files.length });
-const words = (text: string): string => nameKey(text).replace(/\.(zip|7z|rar)$/, '').replace(/[^\p{L}\p{N}]+/gu, ' ').trim();
+const words = (text: string): string => withoutArchiveEnding(nameKey(text)).replace(/[^\p{L}\p{N}]+/gu, ' ').trim();
 /** Is a needed pack among these names? Version numbers and small words do not matter. */
 export const isNeeded = (need: string, name: string): boolean => {
   const wanted = words(need).replace(/\b\d[\d ]*$/, '').trim();

@@ -1,3 +1,4 @@
+import { kindOf } from '../media/kinds';
 import { baseName, extensionOf, nameKey, quotedTarget, stemOf } from '../paths/paths';
 import { isLanguage } from './languages';
 import type { Family } from './knowledge';
@@ -55,7 +56,7 @@ function endingStatements({ knowledge, tree }: Studied): Statement[] {
     const [home] = homes;
     if (!home || home[1] * 10 < files * 8 || found.length >= MOST) continue;
     const folder = tree.folders.get(home[0]) ?? home[0];
-    const archives = ['zip', '7z', 'rar', 'pak'].includes(ending);
+    const archives = kindOf(`x.${ending}`) === 'archive';
     found.push(say(`ending:${ending}`, archives ? { what: 'archives', folder, files: home[1] } : { what: 'ending', ending, folder, files: home[1] },
       archives ? `Archives lie unopened in ${quotedTarget(folder)}.` : `Files that end in .${ending} lie in ${quotedTarget(folder)}.`, [from(folder, `${home[1].toLocaleString('en')} of ${files.toLocaleString('en')} of them.`)]));
   }
