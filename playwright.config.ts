@@ -22,7 +22,8 @@ export default defineConfig({
     baseURL: 'http://127.0.0.1:4650',
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,
-    trace: 'retain-on-failure',
+    // Without pictures: drawing each moment takes as long as the tests themselves.
+    trace: { mode: 'retain-on-failure', screenshots: false },
     launchOptions: {
       ...(process.env.CHROMIUM ? { executablePath: process.env.CHROMIUM } : {}),
       args: ['--no-sandbox', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run'],

@@ -29,6 +29,9 @@ const write = (game: string, log: string, time: number, lines: string[]): void =
 const ini = (game: string, file: string): string => readFileSync(path.join(game, file), 'utf8');
 const again = async (page: Page): Promise<void> => {
   await step(page, 'Settings').click();
+  // The page for checking has a button of this name, too, which leads to the plan.
+  await expect(page).toHaveURL(/\/game\/settings$/);
+  await expect(page.getByRole('region', { name: 'Keys' })).toBeVisible();
   const button = page.getByRole('main').getByRole('button', { name: /^Put (?:it|them) in again$/ });
   // The page may still move below the pointer: what the game wrote is being looked at.
   await expect(async () => {
