@@ -14,6 +14,7 @@ import type { SafetyView } from './api';
 import { computeMerge, type ComputedMerge } from './merging';
 import { deployOnBridge, mainFolder, recoverOnBridge } from './onBridge';
 import { OpenPacks } from './packs';
+import { packThere } from './packThere';
 import { safetyView } from './safety';
 
 const EMPTY = emptyResolution();
@@ -165,20 +166,12 @@ export class Session {
     return lost.map(({ name }) => new SatchelError('source-missing', { name, path: 'its files' }).failure);
   }
 
-  /**
-   * A pack's archive. One that was taken where it lay is read there; where its second name was deleted, the download is looked
-   * for by its content, whatever it is called now.
-   */
+  /** A pack's archive: what the browser keeps, or what lies beside the originals. */
   async archive(id: string): Promise<Blob | undefined> {
     const note = this.notes.find((one) => one.id === id);
     const { vault } = this.workshop;
     if (!note?.there || !(vault instanceof BridgeFolder)) return memory.archive(id);
-    const size = note.kept?.size ?? note.size;
-    const there = await vault.packBlob(id, size);
-    if (there) return there;
-    const wanted = { size: note.size, sha256: note.sha256 };
-    const found = size === note.size && note.format === 'zip' ? await vault.takeDownload(id, wanted) : await vault.unpackDownload(id, { ...wanted, name: note.file });
-    return found && vault.packBlob(id, size);
+    return packThere(vault, note);
   }
 
   openPack(id: string) {
