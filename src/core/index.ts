@@ -28,7 +28,7 @@ export { inspectPictures } from './inspect/pictures';
 export { readInstructions, type Instruction } from './inspect/instructions';
 export { proposeSettings, type SettingProposal, type SettingsInput } from './inspect/proposeSettings';
 export { isSwitch, switched } from './inspect/settingsWords';
-export { masterOf, type MasterSwitch } from './inspect/masterSwitch';
+export { masterOf, switchChain, type MasterSwitch } from './inspect/masterSwitch';
 export { checklistOf, openSteps, type ChecklistItem } from './inspect/checklist';
 export { readSteps, type PutStep, type Step } from './inspect/steps';
 export { closeVersions, installedEdition, isNeeded, packBase, placementWarnings, type Warning } from './placement/warnings';

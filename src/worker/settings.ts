@@ -90,7 +90,9 @@ export async function proposalViews(session: Session): Promise<ProposalView[]> {
       const willBe = (path: readonly string[], value: string) => wantedIn(session, one.file).get(id(path))?.some((wanted) => wanted.value === value) ?? false;
       const flag = one.now !== undefined && isSwitch(one.now) && switched(one.now, true) !== undefined && isSwitch(one.value);
       const document = session.picture.settings.get(one.file);
-      const master = flag && document ? masterOf(document, one.path) : undefined;
+      // What is to be off needs nothing to be on.
+      const isOn = flag && one.now !== undefined && switched(one.now, true) === one.value;
+      const master = isOn && document ? masterOf(document, one.path) : undefined;
       const waits = master !== undefined && !willBe(master.path, master.value);
       const set = one.now === one.value || willBe(one.path, one.value);
       if (set && !waits) continue;

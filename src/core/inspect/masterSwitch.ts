@@ -10,6 +10,36 @@ export interface MasterSwitch {
   value: string;
 }
 
+/** A switch that a read-me asks for. */
+export interface AskedSwitch {
+  file: string;
+  path: string[];
+  value: string;
+  now: string | undefined;
+  /** It is so, or will be. */
+  set: boolean;
+  line: number;
+  /** One beside it that is off, without which it may do nothing. */
+  after?: MasterSwitch;
+}
+/** A step of a chain; without a line nobody asked for it. */
+export type ChainStep = Omit<AskedSwitch, 'line' | 'after'> & { line: number | undefined };
+
+/** What is asked for, each after what it needs, each once. What stands before one of them is asked for itself where another line says so. */
+export function switchChain(asked: readonly AskedSwitch[]): ChainStep[] {
+  const chain: ChainStep[] = [];
+  const same = (a: { file: string; path: readonly string[] }, b: { file: string; path: readonly string[] }) => a.file === b.file && nameKey(a.path.join('\n')) === nameKey(b.path.join('\n'));
+  const add = ({ file, path, value, now, set, line }: ChainStep) => {
+    if (!chain.some((one) => same(one, { file, path }))) chain.push({ file, path, value, now, set, line });
+  };
+  for (const one of asked) {
+    const { file, after } = one;
+    if (after) add(asked.find((other) => same(other, { file, path: after.path })) ?? { file, ...after, set: false, line: undefined });
+    add(one);
+  }
+  return chain;
+}
+
 /** Names that speak of nothing in particular: they are about all that stands beside them. Common practice; German, Spanish, French too. */
 const WHOLE = /^(?:is|be|bool|b)?[_ -]?(?:en_?abled?|active|activated?|on|use|used|allow|allowed|master|main|all|an|aktiv|aktiviert|activo|activado|habilitado|actif|active|activé)$/i;
 

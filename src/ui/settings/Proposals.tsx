@@ -1,7 +1,7 @@
 'use client';
 
 import { Button } from 'react-bootstrap';
-import { withOption } from '@/core';
+import { switchChain, withOption } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { place } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
@@ -85,12 +85,6 @@ export function askedSwitches(proposals: readonly ProposalView[]): Asked[] {
   return [...found.values()];
 }
 
-/** A switch of them that others wait for goes before them, once. */
-const chainOf = ({ flags }: Asked): { file: string; path: string[]; value: string; now: string | undefined; set: boolean; line: number | undefined }[] => {
-  const steps = flags.flatMap(({ file, path, value, now, set, line, after }) => [...(after ? [{ file, ...after, set: false, line: undefined }] : []), { file, path, value, now, set, line }]);
-  return steps.filter((one, i) => steps.findIndex((other) => other.file === one.file && other.path.join('\n') === one.path.join('\n')) === i);
-};
-
 /** Sets all that a pack asks for, in its order. */
 export const setAsked = async (engine: Pick<EngineApi, 'setEdit'>, { flags }: Asked): Promise<void> => {
   for (const { file, path, value, set } of flags) if (!set) await engine.setEdit(file, path, value);
@@ -134,7 +128,7 @@ function Chain({ asked }: { asked: Asked }) {
   const { act, busy } = useEngine();
   const { layer, pack, flags } = asked;
   const tag = packs.find((other) => other.layer === layer)?.tag;
-  const steps = chainOf(asked);
+  const steps = switchChain(flags);
   const open = flags.filter(({ set }) => !set);
   const [first] = open.length > 0 ? open : flags;
   const name = first?.path.at(-1) ?? '';
