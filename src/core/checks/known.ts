@@ -35,7 +35,7 @@ export function knownFindings({ unlisted, lost, advice, packs, fought, short, dr
   for (const { file, path, value, now, fate, times, by } of lost)
     found.push({
       id: `lost:${file} ${path.join(' ')}`, level: fate === 'dropped' ? 'wrong' : 'note', about: `${file} › ${path.join(' › ')}`, title: fate === 'dropped' ? `The game dropped ${path.join(' › ')}${times > 1 ? `, ${times} times now` : ''}` : `${path.join(' › ')} was changed since`,
-      evidence: `${file}: it should be ${value ?? 'gone'} for ${by === 'you' ? 'you' : `“${by}”`}, and is ${now ?? 'not there'}.`, cause: times > 1 ? 'The game does not keep it: look for another name or place for this key.' : 'Some games throw a new key out at the first start and keep it when it is put in again.', fixes: [{ kind: 'deploy', label: 'Put it in again' }],
+      evidence: `${file}: it should be ${value ?? 'gone'} for ${by === 'you' ? 'you' : `“${by}”`}, and is ${now ?? 'not there'}.`, cause: times > 1 ? 'The game does not keep it: look for another name or place for this key.' : 'Some games throw a new key out at the first start and keep it when it is put in again.', fixes: [{ kind: 'deploy', label: 'Look at the plan' }],
     });
   for (const { layer, name, warnings } of packs) {
     for (const { code, level, says, next, paths } of warnings) {
