@@ -22,7 +22,7 @@ export default defineConfig({
     baseURL: 'http://127.0.0.1:4650',
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,
-    // Without pictures: drawing each moment takes as long as the tests themselves.
+    // What was on the page is kept as it was, not as pictures of each moment.
     trace: { mode: 'retain-on-failure', screenshots: false },
     launchOptions: {
       ...(process.env.CHROMIUM ? { executablePath: process.env.CHROMIUM } : {}),

@@ -126,7 +126,7 @@ export async function serve({ demo, port, folders = [], backup = realPath(path.j
 const onPath = (program) => spawnSync(WINDOWS ? 'where' : 'which', [program], { stdio: 'ignore' }).status === 0;
 
 /** Debian's packages that tests compare with, by the program each brings. */
-const DEBIAN = { chromium: 'chromium', zip: 'zip', unzip: 'unzip', bsdtar: 'libarchive-tools', '7z': 'p7zip-full', python3: 'python3', patch: 'patch', diff3: 'diffutils', git: 'git', 'dbus-daemon': 'dbus-daemon' };
+const DEBIAN = { chromium: 'chromium', zip: 'zip', unzip: 'unzip', bsdtar: 'libarchive-tools', '7z': 'p7zip-full', python3: 'python3', patch: 'patch', diff3: 'diffutils', git: 'git', 'dbus-daemon': 'dbus' };
 
 /** Installs what tests need by apt-get, where it is missing and this user may. */
 export function installTestPrograms() {

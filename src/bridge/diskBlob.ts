@@ -10,12 +10,17 @@ export interface OpenFile {
   size: number;
 }
 
-const { O_RDONLY, O_NOFOLLOW } = constants;
+const { O_RDONLY, O_NOFOLLOW, O_NONBLOCK } = constants;
 
-/** Opens a file for reading, never a link. @throws what the system says */
+/** Opens a file for reading, never a link or a pipe. @throws what the system says */
 export function openForReading(at: string): OpenFile & { modified: number } {
-  const fd = openSync(at, O_RDONLY | O_NOFOLLOW);
-  const { size, mtimeMs } = fstatSync(fd);
+  const fd = openSync(at, O_RDONLY | O_NOFOLLOW | O_NONBLOCK);
+  const stat = fstatSync(fd);
+  if (!stat.isFile()) {
+    closeSync(fd);
+    throw new SatchelError('folder-refused', { path: path.basename(at), why: 'it is no file' });
+  }
+  const { size, mtimeMs } = stat;
   return { fd, size, modified: mtimeMs };
 }
 

@@ -11,7 +11,6 @@ const targetPath = z.string().transform((value) => value as import('@/core').Tar
 /** The browser's own objects are only checked to be there. */
 const handleSchema = z.custom<FileSystemDirectoryHandle>((value) => typeof value === 'object' && value !== null && 'getDirectoryHandle' in value);
 
-/** A game as the player set it up. Folders kept in the browser have no handle. */
 /** What a card that was taken in from a file brought. */
 const takenCardSchema = z.object({
   /** Whose card it is, and the file that it came in. */
@@ -21,6 +20,7 @@ const takenCardSchema = z.object({
 });
 export type TakenCard = z.infer<typeof takenCardSchema>;
 
+/** A game as the player set it up. Folders kept in the browser have no handle. */
 export const gameSchema = z.object({
   id: z.string().min(1),
   card: gameCardSchema,

@@ -65,22 +65,17 @@ async function takeUnpacked(vault: BridgeFolder, id: string, wanted: Wanted, opt
 async function takeWhereItLies(session: Session, wanted: Wanted, copy: boolean, options: Required<WorkOptions>): Promise<Intake | undefined> {
   const { vault } = session.workshop;
   if (!(vault instanceof BridgeFolder)) return undefined;
-  let tried = false;
-  const unpacked = () => {
-    tried = true;
-    return takeThere(session, vault, (id) => takeUnpacked(vault, id, wanted, options), options);
-  };
-  try {
-    const asItIs = await takeThere(session, vault, (id) => takeAsItIs(vault, id, wanted, copy, options), options);
-    return asItIs ?? (await unpacked());
-  } catch (error) {
-    if (!(error instanceof SatchelError)) throw error;
+  const asItIs = await takeThere(session, vault, (id) => takeAsItIs(vault, id, wanted, copy, options), options).catch((error: unknown) => {
+    // What the page cannot unpack from there the server can, or it says what is wrong.
+    if (error instanceof SatchelError && ['damaged', 'unsupported', 'not-an-archive'].includes(error.code)) return undefined;
+    throw error;
+  });
+  if (asItIs) return asItIs;
+  return takeThere(session, vault, (id) => takeUnpacked(vault, id, wanted, options), options).catch((error: unknown) => {
     // It only calls itself an archive: such files go in together with others of their kind.
-    if (error.code === 'not-an-archive') return undefined;
-    // The page cannot unpack it from there with the archive library; the server can, or says what is wrong.
-    if (!['damaged', 'unsupported'].includes(error.code) || tried) throw error;
-    return unpacked();
-  }
+    if (error instanceof SatchelError && error.code === 'not-an-archive') return undefined;
+    throw error;
+  });
 }
 
 /** @returns undefined where it is not there, or no plain ZIP that can be read piece by piece: then nothing of it is left */

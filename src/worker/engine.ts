@@ -781,7 +781,6 @@ export class Engine extends Questions implements EngineApi {
   }
 }
 
-/** @throws SatchelError `bad-card`, naming the first places that are wrong */
 /** @throws SatchelError `bad-card` where a card speaks of other folders than the game has here */
 function checkRoots(game: Game, card: GameCard): void {
   if (game.kind === 'demo') return;
@@ -792,6 +791,7 @@ function checkRoots(game: Game, card: GameCard): void {
   if (missing.length > 0) throw new SatchelError('bad-card', { why: `it says nothing of ${missing.join(', ')}, a folder that this game has here` });
 }
 
+/** @throws SatchelError `bad-card`, naming the first places that are wrong */
 function readCard(value: unknown): GameCard {
   const read = gameCardSchema.safeParse(value);
   if (read.success) return read.data;

@@ -59,7 +59,7 @@ const MOST_NEIGHBOURS = 500;
 /** Shorter words in a pack's name name no folder. */
 const SHORTEST_NAME = 4;
 /** From this share of what such things have on, a folder is one of them. */
-const WHOLE = 0.95;
+const ONE_OF_THEM = 0.95;
 /** Shorter names come up in any speech. */
 const SHORTEST_SPOKEN = 3;
 /** Files straight in a folder that are looked at one by one. */
@@ -415,7 +415,7 @@ class Competition {
     const { fit, whole } = fitFor(node, this.nameOf(node), family, this.arena.knowledge);
     // With files of other names it may be one more of the kind that is only called alike.
     const { exact, total } = overlapOf(node, this.arena.tree.folders.get(one) ?? one, this.arena.tree);
-    return fit > 0 && whole < WHOLE && exact === total ? one : undefined;
+    return fit > 0 && whole < ONE_OF_THEM && exact === total ? one : undefined;
   }
 
   /** Does a folder of the pack that a path lies in look like one more of a kind? */

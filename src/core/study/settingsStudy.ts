@@ -26,7 +26,7 @@ const MANY = 12;
 
 const SETTINGS_NAME = /(?:settings?|options?|config(?:uration)?|prefs?|preferences|controls|keys|launch|startup|user|game|engine|profile)/i;
 /** A name that settings have and nothing else. */
-const NAMED_SETTINGS = /(?:settings?|options?|config(?:uration)?|prefs?|preferences)|\.(?:conf|cfg|config|opts?|rc)$/i;
+const SURELY_SETTINGS = /(?:settings?|options?|config(?:uration)?|prefs?|preferences)|\.(?:conf|cfg|config|opts?|rc)$/i;
 const NO_SETTINGS = new Set(['log', 'md', 'htm', 'html', 'pdf']);
 const NOT_TEXT = new Set(['picture', 'texture', 'sound', 'model', 'archive', 'program']);
 
@@ -66,7 +66,7 @@ export function settingsCandidates(files: Iterable<{ target: string; size: numbe
 export function settingsFrom(texts: ReadonlyMap<string, string>, unread: readonly string[], knowledge: Knowledge, named: ReadonlySet<string> = new Set()): FoundSettings[] {
   const found: FoundSettings[] = [];
   for (const [target, text] of texts) {
-    const dialect = dialectOf(text) ?? (NAMED_SETTINGS.test(baseName(target)) && arePairs(text) ? 'commands' : undefined);
+    const dialect = dialectOf(text) ?? (SURELY_SETTINGS.test(baseName(target)) && arePairs(text) ? 'commands' : undefined);
     if (dialect === undefined || (!named.has(nameKey(baseName(target))) && isContents(target, dialect, knowledge))) continue;
     const document = openSettings(text, dialect);
     const entries = document.entries();
