@@ -100,10 +100,18 @@ describe.skipIf(!has('7z') || !has('zip'))('a download in parts, with a password
   });
 
   it('where nobody waits for it any more, nothing of it is left', async () => {
-    const { top, at } = made(['7z', 'a', '-bso0', '-mx1', '../x.7z', '.'], ['in/a.bin', Buffer.alloc(80_000_000, 'much of the same, ')]);
+    const { top, at } = made(['7z', 'a', '-bso0', '-mx1', '../x.7z', '.'], ...Array.from({ length: 40 }, (_, i): [string, Buffer] => [`in/${i}.bin`, Buffer.alloc(2_000_000, `much of the same, ${i} `)]));
     const stop = new AbortController();
-    const taking = unpackDownload(vaultIn(top), 'pack-1', { files: [at('x.7z')], name: 'x.7z' }, { signal: stop.signal, onProgress: () => stop.abort() });
+    // In the middle of it: a file is begun among the packs.
+    let begun: string[] = [];
+    const onProgress = ({ phase }: Progress) => {
+      if (phase !== 'Unpacking it once' || stop.signal.aborted) return;
+      begun = packsOf(top);
+      stop.abort();
+    };
+    const taking = unpackDownload(vaultIn(top), 'pack-1', { files: [at('x.7z')], name: 'x.7z' }, { signal: stop.signal, onProgress });
     await expect(taking).rejects.toMatchObject({ code: 'cancelled' });
+    expect(begun).toHaveLength(1);
     expect(packsOf(top)).toEqual([]);
   });
 });
