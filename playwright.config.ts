@@ -15,8 +15,10 @@ export default defineConfig({
   testDir: 'e2e',
   // Files side by side; the tests of one file one after the other, since they share ports.
   workers: Math.min(availableParallelism(), 4),
-  timeout: 300_000,
-  expect: { timeout: 30_000 },
+  // A machine that others use, too, can be ten times slower for minutes. What needs a second try is listed as such.
+  timeout: 600_000,
+  expect: { timeout: 120_000 },
+  retries: 1,
   reporter: 'list',
   use: {
     baseURL: 'http://127.0.0.1:4650',
@@ -26,7 +28,13 @@ export default defineConfig({
     trace: { mode: 'retain-on-failure', screenshots: false },
     launchOptions: {
       ...(process.env.CHROMIUM ? { executablePath: process.env.CHROMIUM } : {}),
-      args: ['--no-sandbox', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run'],
+      args: [
+        '--no-sandbox',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--no-first-run',
+      ],
     },
   },
   webServer: [server(4650, true), server(4651, false)],

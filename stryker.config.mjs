@@ -1,4 +1,5 @@
-/** Small mutations of the code, each tried against the tests that run through it: npm run mutants -- src/core/deploy/swap.ts */
+// Small mutations of the code, each tried against the tests that run through it:
+// npm run mutants -- src/core/deploy/swap.ts
 export default {
   testRunner: 'vitest',
   plugins: ['@stryker-mutator/vitest-runner'],

@@ -2,8 +2,18 @@ import { mkdirSync, mkdtempSync, openSync, readdirSync, rmSync, statSync, writeS
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { chromium, type Page } from '@playwright/test';
-import { deploy, noDecisions, placeFiles, planDeployment, readState, resolveLayers, type Pack, type TargetPath, type Workshop } from '../src/core';
-import { DiskFolder } from '../src/bridge/disk';
+import {
+  deploy,
+  noDecisions,
+  placeFiles,
+  planDeployment,
+  readState,
+  resolveLayers,
+  type Pack,
+  type TargetPath,
+  type Workshop,
+} from '../src/core';
+import { DiskFolder } from '@/bridge/disk';
 import { openArchive } from '../src/bridge/packs';
 import { fromClickTo, report, timed, timedTool } from './measure';
 
@@ -13,8 +23,8 @@ const READING = 4000;
 const TEXTURES = 'Every Island';
 
 /**
- * A place for files that stays until all is measured: a disk that has just deleted thousands of files makes new ones more
- * slowly (ext4 looks for inodes that were not deleted within the last minutes), whoever makes them.
+ * A place for files that stays until all is measured: a disk that has just deleted thousands of files makes new ones
+ * more slowly (ext4 looks for inodes that were not deleted within the last minutes), whoever makes them.
  */
 function keepUntilEnd(name: string): string {
   const folder = mkdtempSync(path.join(tmpdir(), `satchel-bench-${name}-`));
@@ -72,7 +82,10 @@ export const givenFolder = (game: string): string => `Use ${game}`;
 
 /** The whole deployment through the interface, the archive handed over included. */
 async function deployOverBridge(archive: string, game: string): Promise<number> {
-  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM, args: ['--no-sandbox', '--disable-background-networking'] });
+  const browser = await chromium.launch({
+    executablePath: process.env.CHROMIUM,
+    args: ['--no-sandbox', '--disable-background-networking'],
+  });
   const page = await browser.newPage();
   page.setDefaultTimeout(180_000);
   await setUpGame(page, givenFolder(game));
@@ -83,7 +96,11 @@ async function deployOverBridge(archive: string, game: string): Promise<number> 
   await button.waitFor();
   // The player reads the plan; the pack goes over to the server meanwhile.
   await page.waitForTimeout(READING);
-  const seconds = await fromClickTo(page, button, `${FILES.toLocaleString('en')} of ${FILES.toLocaleString('en')} landed`);
+  const seconds = await fromClickTo(
+    page,
+    button,
+    `${FILES.toLocaleString('en')} of ${FILES.toLocaleString('en')} landed`,
+  );
   await browser.close();
   return seconds;
 }
@@ -91,10 +108,33 @@ async function deployOverBridge(archive: string, game: string): Promise<number> 
 /** The same core on the same disk, twice: the second time there is nothing to do. */
 async function twice(pack: Pack, game: string): Promise<{ first: number; second: number }> {
   const beside = keepUntilEnd('vault');
-  const workshop: Workshop = { folders: { game: DiskFolder.open(game) }, vault: DiskFolder.make(path.join(beside, 'satchel')), backup: DiskFolder.make(path.join(beside, 'backup')), now: () => Date.now(), openPack: async () => pack };
-  const layer = { kind: 'pack' as const, id: 'p', name: 'p', packId: 'p', files: placeFiles(pack.entries, { rules: [{ as: 'files', from: TEXTURES, to: 'game' as TargetPath }], leftOut: [], made: [], decisions: noDecisions }) };
+  const workshop: Workshop = {
+    folders: { game: DiskFolder.open(game) },
+    vault: DiskFolder.make(path.join(beside, 'satchel')),
+    backup: DiskFolder.make(path.join(beside, 'backup')),
+    now: () => Date.now(),
+    openPack: async () => pack,
+  };
+  const layer = {
+    kind: 'pack' as const,
+    id: 'p',
+    name: 'p',
+    packId: 'p',
+    files: placeFiles(pack.entries, {
+      rules: [{ as: 'files', from: TEXTURES, to: 'game' as TargetPath }],
+      leftOut: [],
+      made: [],
+      decisions: noDecisions,
+    }),
+  };
   const go = async () => {
-    const plan = await planDeployment({ workshop, resolution: resolveLayers([layer]), state: await readState(workshop.vault), dialectOf: () => undefined, nameOf: (id) => id });
+    const plan = await planDeployment({
+      workshop,
+      resolution: resolveLayers([layer]),
+      state: await readState(workshop.vault),
+      dialectOf: () => undefined,
+      nameOf: (id) => id,
+    });
     return deploy(plan, workshop, { title: 'Deploy', layers: [] });
   };
   const first = await timed(async () => void (await go()));
@@ -116,7 +156,20 @@ export async function bridgeLines(archive: string, games: readonly string[]): Pr
     fillGame(archive, other);
     rounds.push({ ours, theirs, ...(await twice(pack, other)) });
   }
-  const middle = (pick: (one: (typeof rounds)[number]) => number) => rounds.map(pick).sort((a, b) => a - b)[Math.floor(rounds.length / 2)] as number;
-  report({ name: 'deploy over the bridge, 6,307 originals kept twice (Chromium and server)', ours: middle((one) => one.ours), reference: 'cp -a + unzip + sha256sum', theirs: middle((one) => one.theirs), limit: 1.5 });
-  report({ name: 'deploying when nothing is to be done', ours: middle((one) => one.second), reference: 'the first deployment', theirs: middle((one) => one.first), limit: 0.1 });
+  const middle = (pick: (one: (typeof rounds)[number]) => number) =>
+    rounds.map(pick).sort((a, b) => a - b)[Math.floor(rounds.length / 2)] as number;
+  report({
+    name: 'deploy over the bridge, 6,307 originals kept twice (Chromium and server)',
+    ours: middle((one) => one.ours),
+    reference: 'cp -a + unzip + sha256sum',
+    theirs: middle((one) => one.theirs),
+    limit: 1.5,
+  });
+  report({
+    name: 'deploying when nothing is to be done',
+    ours: middle((one) => one.second),
+    reference: 'the first deployment',
+    theirs: middle((one) => one.first),
+    limit: 0.1,
+  });
 }

@@ -12,7 +12,7 @@ export interface Line {
   /** Highest ratio allowed. */
   limit: number;
   /** What the figures count; seconds where left out. */
-  unit?: 's' | 'MB';
+  unit?: 's' | 'MB' | 'KB';
 }
 
 const lines: Line[] = [];
@@ -22,7 +22,9 @@ export function report(line: Line): void {
   lines.push(line);
   const ratio = line.ours / line.theirs;
   const unit = line.unit ?? 's';
-  console.log(`${line.name}: ours ${line.ours.toFixed(2)} ${unit}, ${line.reference} ${line.theirs.toFixed(2)} ${unit}, ratio ${ratio.toFixed(2)}, limit ${line.limit.toFixed(2)}${ratio > line.limit ? '  OVER' : ''}`);
+  console.log(
+    `${line.name}: ours ${line.ours.toFixed(2)} ${unit}, ${line.reference} ${line.theirs.toFixed(2)} ${unit}, ratio ${ratio.toFixed(2)}, limit ${line.limit.toFixed(2)}${ratio > line.limit ? '  OVER' : ''}`,
+  );
 }
 
 /** Ends the process: with 1 where a ratio was over its limit. */
@@ -48,8 +50,8 @@ export function timedTool(command: string, values: string[], cwd: string): numbe
 }
 
 /**
- * Seconds from a click to the moment when a text stands in the page, both told by the page itself: the browser driver looks
- * only every half second.
+ * Seconds from a click to the moment when a text stands in the page, both told by the page itself: the browser driver
+ * looks only every half second.
  */
 export async function fromClickTo(page: Page, button: Locator, text: string): Promise<number> {
   collect();

@@ -1,6 +1,16 @@
 import { spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { closeSync, mkdirSync, mkdtempSync, openSync, readFileSync, readdirSync, rmSync, writeFileSync, writeSync } from 'node:fs';
+import {
+  closeSync,
+  mkdirSync,
+  mkdtempSync,
+  openSync,
+  readFileSync,
+  readdirSync,
+  rmSync,
+  writeFileSync,
+  writeSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { chromium, type BrowserContext, type Page } from '@playwright/test';
@@ -19,7 +29,10 @@ const SMALL = 8192;
 /** As many in a picked folder: browsers take a second to write a hundred. */
 const SMALL_ORIGINALS = 2048;
 
-/** The browser's processes for pages: ours with its workers is the largest, beside those of the browser's own surface and a spare one. */
+/**
+ * The browser's processes for pages: ours with its workers is the largest, beside those of the browser's own surface
+ * and a spare one.
+ */
 const PAGE = '--type=renderer';
 const SERVER = 'next-server';
 
@@ -82,14 +95,18 @@ function writeSmall(folder: string, seed: number): void {
 /** A browser with one page, so that no other counts as it. */
 async function openBrowser(folder: string): Promise<{ browser: BrowserContext; page: Page }> {
   // A lasting profile: private windows keep everything in memory and have little room.
-  const browser = await chromium.launchPersistentContext(path.join(folder, 'profile'), { executablePath: process.env.CHROMIUM as string, args: ['--no-sandbox', '--disable-background-networking'] });
+  const browser = await chromium.launchPersistentContext(path.join(folder, 'profile'), {
+    executablePath: process.env.CHROMIUM as string,
+    args: ['--no-sandbox', '--disable-background-networking'],
+  });
   const page = browser.pages()[0] ?? (await browser.newPage());
   page.setDefaultTimeout(300_000);
   return { browser, page };
 }
 
 /**
- * A 2 GB archive, opened in Node, brought in in Chromium, and deployed over the bridge and into a picked folder; then one of small files. Linux only, where /proc tells.
+ * A 2 GB archive, opened in Node, brought in in Chromium, and deployed over the bridge and into a picked folder; then
+ * one of small files. Linux only, where /proc tells.
  *
  * @param games two empty folders that the server was started with
  */
@@ -103,20 +120,42 @@ export async function memoryLines([game, other]: readonly [string, string]): Pro
   timedTool('zip', ['-0', '-q', '-r', '-m', 'large.zip', 'data'], folder);
 
   // In a process of its own: what this one has used before would hide it.
-  const { stdout, stderr } = spawnSync(process.execPath, ['--import', 'tsx', 'bench/openLarge.ts', path.join(folder, 'large.zip')]);
+  const { stdout, stderr } = spawnSync(process.execPath, [
+    '--import',
+    'tsx',
+    'bench/openLarge.ts',
+    path.join(folder, 'large.zip'),
+  ]);
   if (stdout.length === 0) throw new Error(stderr.toString());
-  report({ name: 'memory: open a 2 GB ZIP and read it through (Node)', ours: Number(stdout.toString()) / MB, reference: 'allowance', theirs: ALLOWED, limit: 1, unit: 'MB' });
+  report({
+    name: 'memory: open a 2 GB ZIP and read it through (Node)',
+    ours: Number(stdout.toString()) / MB,
+    reference: 'allowance',
+    theirs: ALLOWED,
+    limit: 1,
+    unit: 'MB',
+  });
 
   const { browser, page } = await openBrowser(folder);
   await page.goto(process.env.SATCHEL_URL as string);
   await page.getByRole('heading', { name: 'On the download shelf' }).waitFor({ timeout: 60_000 });
   const done = watchMemory(PAGE);
   await bringIn(page, folder);
-  report({ name: 'memory: bring in a 2 GB ZIP (Chromium, page and worker, all of it)', ours: done(), reference: 'allowance', theirs: ALLOWED, limit: 1, unit: 'MB' });
+  report({
+    name: 'memory: bring in a 2 GB ZIP (Chromium, page and worker, all of it)',
+    ours: done(),
+    reference: 'allowance',
+    theirs: ALLOWED,
+    limit: 1,
+    unit: 'MB',
+  });
   await browser.close();
   writeLarge(path.join(game, 'data'), 1000, (n) => (n < LARGE_ORIGINALS ? 8 : 1));
   await overBridge(folder, game, LARGE);
-  await intoPicked(folder, LARGE, { names: Array.from({ length: LARGE_ORIGINALS }, (_, n) => largeName(n)), size: 128 * MB });
+  await intoPicked(folder, LARGE, {
+    names: Array.from({ length: LARGE_ORIGINALS }, (_, n) => largeName(n)),
+    size: 128 * MB,
+  });
 
   rmSync(path.join(folder, 'large.zip'));
   writeSmall(path.join(folder, 'data'), 0);
@@ -124,7 +163,10 @@ export async function memoryLines([game, other]: readonly [string, string]): Pro
   writeSmall(path.join(other, 'data'), SMALL);
   // The server goes on as the last deployment left it.
   await overBridge(folder, other, SMALL);
-  await intoPicked(folder, SMALL, { names: Array.from({ length: SMALL_ORIGINALS }, (_, n) => smallName(n)), size: MB / 4 });
+  await intoPicked(folder, SMALL, {
+    names: Array.from({ length: SMALL_ORIGINALS }, (_, n) => smallName(n)),
+    size: MB / 4,
+  });
   rmSync(folder, { recursive: true, force: true });
 }
 
@@ -133,9 +175,16 @@ async function bringIn(page: Page, folder: string): Promise<void> {
   await waitFor(page, 'h1', 'Large');
 }
 
-/** Looks once a second: Playwright's own waiting looks at every picture the page paints, and what it needs for that counts as the page's. */
+/**
+ * Looks once a second: Playwright's own waiting looks at every picture the page paints, and what it needs for that
+ * counts as the page's.
+ */
 async function waitFor(page: Page, where: string, text: string): Promise<void> {
-  await page.waitForFunction(([selector, wanted]) => document.querySelector<HTMLElement>(selector)?.innerText.includes(wanted), [where, text] as const, { polling: 1000, timeout: 300_000 });
+  await page.waitForFunction(
+    ([selector, wanted]) => document.querySelector<HTMLElement>(selector)?.innerText.includes(wanted),
+    [where, text] as const,
+    { polling: 1000, timeout: 300_000 },
+  );
 }
 
 /** Takes in the archive and deploys it. @returns the most memory of the page, in MB */
@@ -150,7 +199,14 @@ async function deployArchive(page: Page, folder: string, files: number): Promise
 }
 
 function reportAll(what: string, files: number, ours: number): void {
-  report({ name: `memory: deploy a 2 GB ZIP of ${files.toLocaleString('en')} files ${what}, all of it)`, ours, reference: 'allowance', theirs: ALLOWED_ALL, limit: 1, unit: 'MB' });
+  report({
+    name: `memory: deploy a 2 GB ZIP of ${files.toLocaleString('en')} files ${what}, all of it)`,
+    ours,
+    reference: 'allowance',
+    theirs: ALLOWED_ALL,
+    limit: 1,
+    unit: 'MB',
+  });
 }
 
 async function overBridge(folder: string, game: string, files: number): Promise<void> {
@@ -182,7 +238,11 @@ async function intoPicked(folder: string, files: number, originals: Originals): 
   // What that needed would count as the page's.
   await before.browser.close();
   const { browser, page } = await openBrowser(folder);
-  await page.addInitScript(() => Object.assign(window, { showDirectoryPicker: async () => (await navigator.storage.getDirectory()).getDirectoryHandle('game') }));
+  await page.addInitScript(() =>
+    Object.assign(window, {
+      showDirectoryPicker: async () => (await navigator.storage.getDirectory()).getDirectoryHandle('game'),
+    }),
+  );
   await setUpGame(page, 'Choose its folder');
   reportAll('into a picked folder (Chromium, page and worker', files, await deployArchive(page, folder, files));
   await browser.close();

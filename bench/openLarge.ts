@@ -1,4 +1,7 @@
-/** Opens an archive and reads it through, as bringing it in does; prints how much memory that took at its peak, in bytes. Started by bench/memory.ts. */
+/**
+ * Opens an archive and reads it through, as bringing it in does; prints how much memory that took at its peak, in
+ * bytes. Started by bench/memory.ts.
+ */
 import { openAsBlob } from 'node:fs';
 import { openPack, sha256 } from '../src/core';
 

@@ -1,7 +1,10 @@
-/** Reads a log as the worker does: decoded, folded, traced; prints how much memory that took at its peak, in bytes. Started by bench/log.ts. */
+/**
+ * Reads a log as the worker does: decoded, folded, traced; prints how much memory that took at its peak, in bytes.
+ * Started by bench/log.ts.
+ */
 import { openAsBlob } from 'node:fs';
 import { decodeText, readLongLog, traceMessages } from '../src/core';
-import { gullwickCard } from '../src/demo/gullwick';
+import { gullwickCard } from '@/demo/gullwickCard';
 
 const rules = gullwickCard.log?.rules ?? [];
 const before = process.memoryUsage().rss;
@@ -12,6 +15,13 @@ const { text } = decodeText(new Uint8Array(await log.arrayBuffer()));
 look();
 const reading = await readLongLog(text, rules, { onProgress: look });
 look();
-traceMessages(reading.messages, { card: gullwickCard, rules, files: [], leftOut: [], originals: new Map(), nameOf: (layer) => layer });
+traceMessages(reading.messages, {
+  card: gullwickCard,
+  rules,
+  files: [],
+  leftOut: [],
+  originals: new Map(),
+  nameOf: (layer) => layer,
+});
 look();
 console.log(most - before);

@@ -5,7 +5,9 @@ import { expect, test } from '@playwright/test';
 import { Started, makeDialog, makeGame, treeOf } from './started';
 import { putEverythingBack, step } from './support';
 
-test('a game is added in the computer’s own folder dialog, and is there at the next start without a word', async ({ page }) => {
+test('a game is added in the computer’s own folder dialog, and is there at the next start without a word', async ({
+  page,
+}) => {
   const { top, game, backup } = makeGame();
   const before = treeOf(game);
   const dialog = makeDialog(top);

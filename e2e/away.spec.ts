@@ -7,13 +7,18 @@ import { deploy, expect, putEverythingBack, step, test } from './support';
 /* What the page does while something is not there: a folder, the server, its key; and what was typed meanwhile. */
 
 const text = (value: string): Uint8Array => new TextEncoder().encode(value);
-const pack = () => Buffer.from(zipSync({ 'Maps/maps/one.map': text('better one'), 'Maps/maps/two.map': text('better two') }));
+const pack = () =>
+  Buffer.from(zipSync({ 'Maps/maps/one.map': text('better one'), 'Maps/maps/two.map': text('better two') }));
 const bringIn = async (page: Parameters<typeof setUpGame>[0]) => {
-  await page.getByLabel('Choose downloads').setInputFiles({ name: 'maps.zip', mimeType: 'application/zip', buffer: pack() });
+  await page
+    .getByLabel('Choose downloads')
+    .setInputFiles({ name: 'maps.zip', mimeType: 'application/zip', buffer: pack() });
   await expect(page.getByRole('heading', { name: 'Maps', level: 1 })).toBeVisible();
 };
 
-test('a game whose folder is gone has a page of its own, goes on by itself when it is back, and no demo takes its place', async ({ page }) => {
+test('a game whose folder is gone has a page of its own, goes on by itself when it is back, and no demo takes its place', async ({
+  page,
+}) => {
   const { top, game, backup } = makeGame();
   const before = treeOf(game);
   const app = await new Started(game, backup, 4671).start();
@@ -35,7 +40,7 @@ test('a game whose folder is gone has a page of its own, goes on by itself when 
     // Another game can be chosen instead.
     await page.goto(`${app.origin}/?choose`);
     await page.getByRole('button', { name: 'Open the demo' }).click();
-    await expect(page.getByRole('heading', { name: 'On the download shelf' })).toBeVisible({ timeout: 60_000 });
+    await expect(page.getByRole('heading', { name: 'On the download shelf' })).toBeVisible();
     await page.locator('#games').click();
     await page.getByRole('button', { name: 'My own game' }).click();
     await expect(page.locator('#games')).toHaveText('My own game');
@@ -58,17 +63,22 @@ test('a lock that another program’s number keeps is said, and opens by itself'
     const lock = path.join(backup, folder ?? '', 'running.lock');
     mkdirSync(lock);
     // The process that runs this test is alive, and knows nothing of the lock.
-    writeFileSync(path.join(backup, folder ?? '', 'running.json'), JSON.stringify({ pid: process.pid, token: 'other' }));
+    writeFileSync(
+      path.join(backup, folder ?? '', 'running.json'),
+      JSON.stringify({ pid: process.pid, token: 'other' }),
+    );
     await page.reload();
     await expect(page.getByText('Another copy of this app is at work with this game’s originals.')).toBeVisible();
-    await expect(page.getByRole('navigation', { name: 'Steps' })).toBeVisible({ timeout: 40_000 });
+    await expect(page.getByRole('navigation', { name: 'Steps' })).toBeVisible();
   } finally {
     await app.kill(page);
     rmSync(top, { recursive: true, force: true });
   }
 });
 
-test('the server is stopped and started again while the page is open: it says so, keeps what was typed, and goes on', async ({ page }) => {
+test('the server is stopped and started again while the page is open: it says so, keeps what was typed, and goes on', async ({
+  page,
+}) => {
   const { top, game, backup } = makeGame();
   let app = await new Started(game, backup, 4673).start();
   try {
@@ -102,7 +112,10 @@ test('the server is stopped and started again while the page is open: it says so
 
 test('two apps on two ports in one browser: each keeps its own key', async ({ page }) => {
   const [one, two] = [makeGame(), makeGame()];
-  const apps = [await new Started(one.game, one.backup, 4674).start(), await new Started(two.game, two.backup, 4675).start()] as const;
+  const apps = [
+    await new Started(one.game, one.backup, 4674).start(),
+    await new Started(two.game, two.backup, 4675).start(),
+  ] as const;
   try {
     const second = await page.context().newPage();
     await setUpGame(page, apps[0], 'First game');
@@ -111,11 +124,13 @@ test('two apps on two ports in one browser: each keeps its own key', async ({ pa
     await bringIn(second);
     await deploy(page, '2 of 2 landed');
     await deploy(second, '2 of 2 landed');
-    for (const { game } of [one, two]) expect(readFileSync(path.join(game, 'data/maps/one.map'), 'utf8')).toBe('better one');
+    for (const { game } of [one, two])
+      expect(readFileSync(path.join(game, 'data/maps/one.map'), 'utf8')).toBe('better one');
     // What one of them knows is of no use at the other.
     expect(await page.context().cookies()).toEqual([]);
     const key = await second.evaluate(() => localStorage.getItem('satchel-key') ?? '');
-    const statusAt = async (origin: string) => (await page.request.get(`${origin}/bridge/folders`, { headers: { 'x-satchel-key': key } })).status();
+    const statusAt = async (origin: string) =>
+      (await page.request.get(`${origin}/bridge/folders`, { headers: { 'x-satchel-key': key } })).status();
     expect([await statusAt(apps[1].origin), await statusAt(apps[0].origin)]).toEqual([200, 401]);
     await second.close();
   } finally {
@@ -125,7 +140,9 @@ test('two apps on two ports in one browser: each keeps its own key', async ({ pa
   }
 });
 
-test('a program that writes while a deployment waits: its file is left to it, and everything else lands', async ({ page }) => {
+test('a program that writes while a deployment waits: its file is left to it, and everything else lands', async ({
+  page,
+}) => {
   const { top, game, backup } = makeGame();
   const before = treeOf(game);
   const app = await new Started(game, backup, 4676).start();
@@ -159,7 +176,9 @@ test('a program that writes while a deployment waits: its file is left to it, an
   }
 });
 
-test('what was typed is offered again after a reload and after going elsewhere, and never taken by itself', async ({ page }) => {
+test('what was typed is offered again after a reload and after going elsewhere, and never taken by itself', async ({
+  page,
+}) => {
   const { top, game, backup } = makeGame();
   const app = await new Started(game, backup, 4677).start();
   const offer = () => page.getByText('was not taken yet');

@@ -1,6 +1,16 @@
 import { spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { chmodSync, existsSync, mkdirSync, readFileSync, readdirSync, rmSync, statSync, symlinkSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  existsSync,
+  mkdirSync,
+  readFileSync,
+  readdirSync,
+  rmSync,
+  statSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
 import http from 'node:http';
 import path from 'node:path';
 import { buildSync } from 'esbuild';
@@ -11,9 +21,20 @@ import { deploy, expect, step, test, watchTasks } from './support';
 const text = (value: string): Uint8Array => new TextEncoder().encode(value);
 
 const script = buildSync({
-  stdin: { contents: "import { FOLDER_CONTRACT } from './src/folders/contract'; import { BridgeFolder, setBridgeKey } from './src/folders/bridge'; import { SubFolder } from './src/folders/sub'; setBridgeKey(localStorage.getItem('satchel-key')); globalThis.folderTests = { FOLDER_CONTRACT, BridgeFolder, SubFolder };", resolveDir: path.resolve('.'), loader: 'ts' },
-  alias: { '@': path.resolve('src'), module: path.resolve('src/worker/nothing.ts') },
-  bundle: true, write: false, format: 'iife',
+  stdin: {
+    contents: `import { FOLDER_CONTRACT } from './src/folders/contract';
+      import { setBridgeKey } from './src/folders/bridge';
+      import { BridgeFolder } from './src/folders/bridgeFolder';
+      import { SubFolder } from './src/folders/sub';
+      setBridgeKey(localStorage.getItem('satchel-key'));
+      globalThis.folderTests = { FOLDER_CONTRACT, BridgeFolder, SubFolder };`,
+    resolveDir: path.resolve('.'),
+    loader: 'ts',
+  },
+  alias: { '@': path.resolve('src'), module: path.resolve('src/noModule.ts') },
+  bundle: true,
+  write: false,
+  format: 'iife',
 }).outputFiles[0]?.text as string;
 
 interface Tests {
@@ -34,11 +55,21 @@ test('the bridge folder keeps the contract: a real folder, through the app’s o
     await page.goto(`${app.origin}/game-card.schema.json`);
     await page.evaluate(script);
     const results = await page.evaluate(async () => {
-      const { FOLDER_CONTRACT, BridgeFolder, SubFolder } = (globalThis as unknown as { folderTests: Tests }).folderTests;
-      const [{ id }] = (await (await fetch('/bridge/folders', { headers: { 'x-satchel-key': localStorage.getItem('satchel-key') ?? '' } })).json()) as [{ id: string }];
+      const { FOLDER_CONTRACT, BridgeFolder, SubFolder } = (globalThis as unknown as { folderTests: Tests })
+        .folderTests;
+      const [{ id }] = (await (
+        await fetch('/bridge/folders', { headers: { 'x-satchel-key': localStorage.getItem('satchel-key') ?? '' } })
+      ).json()) as [{ id: string }];
       const found: [string, string][] = [];
       for (const part of ['game', 'vault'])
-        for (const [i, { name, run }] of FOLDER_CONTRACT.entries()) found.push([`${part}: ${name}`, await run(new SubFolder(new BridgeFolder(id, part), `case ${i}`)).then(() => 'kept', (error: unknown) => String(error))]);
+        for (const [i, { name, run }] of FOLDER_CONTRACT.entries())
+          found.push([
+            `${part}: ${name}`,
+            await run(new SubFolder(new BridgeFolder(id, part), `case ${i}`)).then(
+              () => 'kept',
+              (error: unknown) => String(error),
+            ),
+          ]);
       return found;
     });
     expect(results.length).toBeGreaterThan(20);
@@ -50,7 +81,10 @@ test('the bridge folder keeps the contract: a real folder, through the app’s o
   }
 });
 
-test('a game in a folder that only the server can open: deployed, a read-only file left out, and put back from a fresh browser', async ({ page, browser }) => {
+test('a game in a folder that only the server can open: deployed, a read-only file left out, and put back from a fresh browser', async ({
+  page,
+  browser,
+}) => {
   const { top, game, backup } = makeGame();
   const before = treeOf(game);
   const app = await new Started(game, backup, 4662).start();
@@ -59,8 +93,16 @@ test('a game in a folder that only the server can open: deployed, a read-only fi
     await page.getByLabel('What do you call this game?').fill('My own game');
     await page.getByRole('button', { name: `Use ${game}` }).click();
     await page.getByRole('button', { name: 'Looks right' }).click();
-    const pack = Buffer.from(zipSync({ 'Maps/maps/one.map': text('better one'), 'Maps/maps/two.map': text('better two'), 'Maps/maps/far/three.map': text('new three') }));
-    await page.getByLabel('Choose downloads').setInputFiles({ name: 'maps.zip', mimeType: 'application/zip', buffer: pack });
+    const pack = Buffer.from(
+      zipSync({
+        'Maps/maps/one.map': text('better one'),
+        'Maps/maps/two.map': text('better two'),
+        'Maps/maps/far/three.map': text('new three'),
+      }),
+    );
+    await page
+      .getByLabel('Choose downloads')
+      .setInputFiles({ name: 'maps.zip', mimeType: 'application/zip', buffer: pack });
     await expect(page.getByRole('heading', { name: 'Maps', level: 1 })).toBeVisible();
     chmodSync(path.join(game, 'data', 'maps', 'two.map'), 0o444);
     await step(page, 'Deploy').click();
@@ -68,8 +110,15 @@ test('a game in a folder that only the server can open: deployed, a read-only fi
     await expect(page.getByRole('dialog')).toContainText('it is read-only');
     await page.getByRole('button', { name: 'Leave this file as it was' }).click();
     await expect(page.getByText('2 of 3 landed')).toBeVisible();
-    await expect(page.getByText('1 file was left as it was, since it could not be written: Game folder/data/maps/two.map')).toBeVisible();
-    expect(treeOf(game)).toEqual({ ...before, 'data/maps/one.map': 'better one', 'data/maps/far/': 'folder', 'data/maps/far/three.map': 'new three' });
+    await expect(
+      page.getByText('1 file was left as it was, since it could not be written: Game folder/data/maps/two.map'),
+    ).toBeVisible();
+    expect(treeOf(game)).toEqual({
+      ...before,
+      'data/maps/one.map': 'better one',
+      'data/maps/far/': 'folder',
+      'data/maps/far/three.map': 'new three',
+    });
     chmodSync(path.join(game, 'data', 'maps', 'two.map'), 0o644);
     await page.getByRole('button', { name: 'Deploy', exact: true }).click();
     await expect(page.getByText('1 of 1 landed')).toBeVisible();
@@ -80,7 +129,10 @@ test('a game in a folder that only the server can open: deployed, a read-only fi
     await expect(page.getByText('Every original has its plain copy, up to deployment 2.')).toBeVisible();
     const copies = path.join(backup, readdirSync(backup)[0] as string);
     const check = spawnSync('sha256sum', ['-c', '--strict', 'manifest-sha256.txt'], { cwd: copies, encoding: 'utf8' });
-    expect(check.stdout.trim().split('\n').sort()).toEqual(['data/game/data/maps/one.map: OK', 'data/game/data/maps/two.map: OK']);
+    expect(check.stdout.trim().split('\n').sort()).toEqual([
+      'data/game/data/maps/one.map: OK',
+      'data/game/data/maps/two.map: OK',
+    ]);
 
     // Another browser, which knows nothing of the game: what was deployed lies beside the originals on the disk.
     const fresh = await (await browser.newContext()).newPage();
@@ -104,7 +156,11 @@ test('a game in a folder that only the server can open: deployed, a read-only fi
     await expect(page.getByRole('heading', { name: 'The folder of My own game is not open to the app' })).toBeVisible();
     await expect(page.getByText(`npm start -- --folder "${game}" --backup "${backup}"`)).toBeVisible();
     await other.kill();
-    const { status, stderr } = spawnSync(process.execPath, ['scripts/start.mjs', '--folder', game, '--backup', path.join(game, 'originals')], { encoding: 'utf8' });
+    const { status, stderr } = spawnSync(
+      process.execPath,
+      ['scripts/start.mjs', '--folder', game, '--backup', path.join(game, 'originals')],
+      { encoding: 'utf8' },
+    );
     expect([status, stderr]).toEqual([1, expect.stringContaining('inside the game')]);
   } finally {
     await app.kill(page);
@@ -121,7 +177,12 @@ test('the server is ended in the middle of a deployment: the next start puts eve
   }
   const before = treeOf(game);
   const noise = randomBytes(60_000);
-  const pack = Buffer.from(zipSync(Object.fromEntries(names.map((name, i) => [`Big/${name}`, noise.subarray(i % 30_000, (i % 30_000) + 20_000)])), { level: 0 }));
+  const pack = Buffer.from(
+    zipSync(
+      Object.fromEntries(names.map((name, i) => [`Big/${name}`, noise.subarray(i % 30_000, (i % 30_000) + 20_000)])),
+      { level: 0 },
+    ),
+  );
   let app = await new Started(game, backup, 4663).start();
   try {
     await page.goto(app.door);
@@ -129,9 +190,15 @@ test('the server is ended in the middle of a deployment: the next start puts eve
     await page.getByRole('button', { name: `Use ${game}` }).click();
     await page.getByRole('button', { name: 'Looks right' }).click();
     const sent: string[] = [];
-    page.on('request', (request) => void (request.method() === 'PUT' && request.url().includes('/vault/pack?') && sent.push(request.url())));
-    await page.getByLabel('Choose downloads').setInputFiles({ name: 'big.zip', mimeType: 'application/zip', buffer: pack });
-    await expect(page.getByRole('heading', { name: 'Big', level: 1 })).toBeVisible({ timeout: 60_000 });
+    page.on(
+      'request',
+      (request) =>
+        void (request.method() === 'PUT' && request.url().includes('/vault/pack?') && sent.push(request.url())),
+    );
+    await page
+      .getByLabel('Choose downloads')
+      .setInputFiles({ name: 'big.zip', mimeType: 'application/zip', buffer: pack });
+    await expect(page.getByRole('heading', { name: 'Big', level: 1 })).toBeVisible();
     // It goes over while the player looks at it, and not again.
     await expect.poll(() => sent.length).toBe(1);
     await step(page, 'Deploy').click();
@@ -140,25 +207,34 @@ test('the server is ended in the middle of a deployment: the next start puts eve
     // Ended when some of the files have landed and others not.
     // While one is exchanged for the other, for a moment neither has the name.
     const sizeNow = () => statSync(path.join(game, 'data', names[800] as string), { throwIfNoEntry: false })?.size;
-    await expect.poll(() => (sizeNow() === 20_000 ? 'writing' : 'not yet'), { intervals: [5], timeout: 60_000 }).toBe('writing');
+    await expect
+      .poll(() => (sizeNow() === 20_000 ? 'writing' : 'not yet'), { intervals: [5], timeout: 240_000 })
+      .toBe('writing');
     await app.kill();
     const halfway = treeOf(game);
     const landed = names.filter((name) => halfway[`data/${name}`]?.length === 20_000).length;
     console.log(`ended with ${landed} of ${names.length} files written`);
     expect(landed).toBeLessThan(names.length);
 
-    await expect(page.getByText('could not be put back at once')).toBeVisible({ timeout: 60_000 });
+    await expect(page.getByText('could not be put back at once')).toBeVisible();
     app = await new Started(game, backup, 4663).start();
     await page.goto(app.door);
-    await expect(page.getByText('“Deploy” was cut off half-way; everything was put back as it was.')).toBeVisible({ timeout: 120_000 });
+    await expect(page.getByText('“Deploy” was cut off half-way; everything was put back as it was.')).toBeVisible({
+      timeout: 240_000,
+    });
     expect(treeOf(game)).toEqual(before);
     await deploy(page, '2,500 of 2,500 landed');
     expect(sent).toHaveLength(1);
-    expect(readFileSync(path.join(game, 'data', names[800] as string)).equals(Buffer.from(noise.subarray(800, 20_800)))).toBe(true);
+    expect(
+      readFileSync(path.join(game, 'data', names[800] as string)).equals(Buffer.from(noise.subarray(800, 20_800))),
+    ).toBe(true);
     await step(page, 'Ledger').click();
-    await expect(page.getByText('Every original has its plain copy')).toBeVisible({ timeout: 60_000 });
+    await expect(page.getByText('Every original has its plain copy')).toBeVisible();
     // What two threads hashed, checked by a program that knows nothing of this app.
-    const check = spawnSync('sha256sum', ['-c', '--strict', '--quiet', 'manifest-sha256.txt'], { cwd: path.join(backup, readdirSync(backup)[0] as string), encoding: 'utf8' });
+    const check = spawnSync('sha256sum', ['-c', '--strict', '--quiet', 'manifest-sha256.txt'], {
+      cwd: path.join(backup, readdirSync(backup)[0] as string),
+      encoding: 'utf8',
+    });
     expect([check.status, check.stdout]).toEqual([0, '']);
   } finally {
     await app.kill(page);
@@ -171,7 +247,9 @@ interface Answer {
   body: string;
 }
 
-test('attacks on the bridge: nothing outside the folder is read or written, and the server stays up', async ({ page }) => {
+test('attacks on the bridge: nothing outside the folder is read or written, and the server stays up', async ({
+  page,
+}) => {
   const { top, game, backup } = makeGame();
   writeFileSync(path.join(top, 'secret.txt'), 'secret');
   symlinkSync(path.join(top, 'secret.txt'), path.join(game, 'link.txt'));
@@ -182,19 +260,30 @@ test('attacks on the bridge: nothing outside the folder is read or written, and 
     const key = new URLSearchParams(new URL(app.door).hash.slice(1)).get('key') ?? '';
     expect(key.length).toBeGreaterThan(20);
     const good = { Host: new URL(app.door).host, 'X-Satchel-Key': key, Origin: app.origin };
-    const ask = (address: string, method = 'GET', headers: Record<string, string> = good, send?: (request: http.ClientRequest) => void): Promise<Answer> =>
+    const ask = (
+      address: string,
+      method = 'GET',
+      headers: Record<string, string> = good,
+      send?: (request: http.ClientRequest) => void,
+    ): Promise<Answer> =>
       new Promise((done) => {
-        const request = http.request({ host: '127.0.0.1', port: new URL(app.door).port, path: address, method, headers, setHost: false }, (response) => {
-          let body = '';
-          response.on('data', (piece: Buffer) => (body += piece.toString('latin1')));
-          response.on('end', () => done({ status: response.statusCode ?? 0, body }));
-          response.on('error', () => done({ status: 0, body }));
-        });
+        const request = http.request(
+          { host: '127.0.0.1', port: new URL(app.door).port, path: address, method, headers, setHost: false },
+          (response) => {
+            let body = '';
+            response.on('data', (piece: Buffer) => (body += piece.toString('latin1')));
+            response.on('end', () => done({ status: response.statusCode ?? 0, body }));
+            response.on('error', () => done({ status: 0, body }));
+          },
+        );
         request.on('error', () => done({ status: 0, body: '' }));
         if (send) send(request);
         else request.end();
       });
-    const put = (address: string, data: string, headers: Record<string, string> = good) => ask(address, 'PUT', { ...headers, 'Content-Length': String(Buffer.byteLength(data)) }, (request) => request.end(data));
+    const put = (address: string, data: string, headers: Record<string, string> = good) =>
+      ask(address, 'PUT', { ...headers, 'Content-Length': String(Buffer.byteLength(data)) }, (request) =>
+        request.end(data),
+      );
     const [{ id }] = JSON.parse((await ask('/bridge/folders')).body) as [{ id: string }];
     const file = (name: string, part = 'game') => `/bridge/folder/${id}/${part}/file?path=${name}`;
     expect(await ask(file('settings.ini'))).toEqual({ status: 200, body: '[Look]\nWide=1\n' });
@@ -203,11 +292,28 @@ test('attacks on the bridge: nothing outside the folder is read or written, and 
     // Who asks.
     const { 'X-Satchel-Key': _key, ...noKey } = good;
     const { Origin: _origin, ...noOrigin } = good;
-    for (const headers of [noKey, { ...good, 'X-Satchel-Key': 'wrong' }, { ...good, 'X-Satchel-Key': 'x'.repeat(key.length) }, { ...good, 'X-Satchel-Key': '' }, { ...noKey, Cookie: `satchel-key=${key}` }]) {
+    for (const headers of [
+      noKey,
+      { ...good, 'X-Satchel-Key': 'wrong' },
+      { ...good, 'X-Satchel-Key': 'x'.repeat(key.length) },
+      { ...good, 'X-Satchel-Key': '' },
+      { ...noKey, Cookie: `satchel-key=${key}` },
+    ]) {
       expect((await ask(file('settings.ini'), 'GET', headers)).status).toBe(401);
       expect((await put(file('new.txt'), 'x', headers)).status).toBe(401);
     }
-    for (const headers of [{ ...good, Host: 'evil.example' }, { ...good, Host: `evil.example:${new URL(app.door).port}`, Origin: `http://evil.example:${new URL(app.door).port}` }, { ...good, Origin: 'http://evil.example' }, { ...good, Origin: 'null' }, { ...good, 'Sec-Fetch-Site': 'cross-site' }, { ...good, Origin: `http://127.0.0.1:${Number(new URL(app.door).port) + 1}` }]) {
+    for (const headers of [
+      { ...good, Host: 'evil.example' },
+      {
+        ...good,
+        Host: `evil.example:${new URL(app.door).port}`,
+        Origin: `http://evil.example:${new URL(app.door).port}`,
+      },
+      { ...good, Origin: 'http://evil.example' },
+      { ...good, Origin: 'null' },
+      { ...good, 'Sec-Fetch-Site': 'cross-site' },
+      { ...good, Origin: `http://127.0.0.1:${Number(new URL(app.door).port) + 1}` },
+    ]) {
       expect((await ask(file('settings.ini'), 'GET', headers)).status, JSON.stringify(headers)).toBe(403);
       expect((await put(file('new.txt'), 'x', headers)).status).toBe(403);
     }
@@ -215,16 +321,50 @@ test('attacks on the bridge: nothing outside the folder is read or written, and 
     const old = await ask(`/bridge/open?key=${key}`);
     expect([old.status, old.body.includes('from an earlier start')]).toEqual([410, true]);
     // Every refusal has a code and a sentence.
-    for (const [address, method, status, code] of [[file('settings.ini'), 'TRACE', 405, 'bad-request'], [file('settings.ini'), 'PATCH', 404, 'unknown-thing'], [`/bridge/folder/${id}/game/list?path=no/such`, 'GET', 200, ''], [`/bridge/folder/${id}/game/list?path=..%2f..`, 'GET', 409, 'folder-refused']] as const) {
+    for (const [address, method, status, code] of [
+      [file('settings.ini'), 'TRACE', 405, 'bad-request'],
+      [file('settings.ini'), 'PATCH', 404, 'unknown-thing'],
+      [`/bridge/folder/${id}/game/list?path=no/such`, 'GET', 200, ''],
+      [`/bridge/folder/${id}/game/list?path=..%2f..`, 'GET', 409, 'folder-refused'],
+    ] as const) {
       const answer = await ask(address, method);
       expect(answer.status, `${method} ${address}: ${answer.body}`).toBe(status);
-      if (code) expect(JSON.parse(answer.body)).toMatchObject({ failure: { code, says: expect.any(String) as unknown, next: expect.any(String) as unknown } });
+      if (code)
+        expect(JSON.parse(answer.body)).toMatchObject({
+          failure: { code, says: expect.any(String) as unknown, next: expect.any(String) as unknown },
+        });
     }
-    expect(JSON.parse((await ask('/bridge/run', 'POST', { ...good, 'Content-Length': '1' }, (request) => request.end('{'))).body)).toMatchObject({ failure: { code: 'bad-request' } });
+    expect(
+      JSON.parse(
+        (await ask('/bridge/run', 'POST', { ...good, 'Content-Length': '1' }, (request) => request.end('{'))).body,
+      ),
+    ).toMatchObject({ failure: { code: 'bad-request' } });
     expect((await ask('/bridge/folders', 'GET', { ...good, Host: 'evil.example' })).body).not.toContain(game);
 
     // What is asked for.
-    const BAD = ['../secret.txt', '..%2fsecret.txt', '%2e%2e/secret.txt', '%252e%252e%252fsecret.txt', '..%5csecret.txt', 'data/../../secret.txt', '/etc/passwd', '%2Fetc%2Fpasswd', 'C:%5cWindows%5cwin.ini', 'link.txt', 'link/secret.txt', 'a%00b', 'con', 'data/nul.txt', 'x.', 'data//two', '.', '', 'a:b', '%u002e%u002e/secret.txt', '%c0%ae%c0%ae/secret.txt'];
+    const BAD = [
+      '../secret.txt',
+      '..%2fsecret.txt',
+      '%2e%2e/secret.txt',
+      '%252e%252e%252fsecret.txt',
+      '..%5csecret.txt',
+      'data/../../secret.txt',
+      '/etc/passwd',
+      '%2Fetc%2Fpasswd',
+      'C:%5cWindows%5cwin.ini',
+      'link.txt',
+      'link/secret.txt',
+      'a%00b',
+      'con',
+      'data/nul.txt',
+      'x.',
+      'data//two',
+      '.',
+      '',
+      'a:b',
+      '%u002e%u002e/secret.txt',
+      '%c0%ae%c0%ae/secret.txt',
+    ];
     for (const bad of BAD) {
       const read = await ask(file(bad));
       expect(read.body, bad).not.toContain('secret\n');
@@ -233,41 +373,106 @@ test('attacks on the bridge: nothing outside the folder is read or written, and 
       expect((await put(file(bad), 'attack')).status, bad).toBe(409);
       expect([409], bad).toContain((await ask(file(bad), 'DELETE')).status);
     }
-    for (const address of [`/bridge/folder/${'0'.repeat(16)}/game/file?path=settings.ini`, `/bridge/folder/${id}/elsewhere/file?path=x`, `/bridge/folder/${id}/game/pack?path=x`, `/bridge/folder/${id}/vault/pack?path=..%2fx`, `/bridge/folder/${id}/game/../../../etc/passwd`, '/bridge/nothing', `/bridge/folder/..%2f..%2fetc/game/file?path=passwd`]) expect((await ask(address)).status, address).toBeGreaterThanOrEqual(400);
-    for (const body of ['{', '[]', '{"run":"a"}', JSON.stringify({ main: '../..', roots: {}, packs: [], run: 'x', work: { do: 'recover' } }), JSON.stringify({ main: id, roots: { game: { folder: id, inside: '../..' } }, packs: [{ id: '../../secret', name: 'x' }], run: 'x', work: { do: 'recover' } })])
-      expect((await ask('/bridge/run', 'POST', { ...good, 'Content-Length': String(body.length) }, (request) => request.end(body))).status, body).toBeGreaterThanOrEqual(400);
+    for (const address of [
+      `/bridge/folder/${'0'.repeat(16)}/game/file?path=settings.ini`,
+      `/bridge/folder/${id}/elsewhere/file?path=x`,
+      `/bridge/folder/${id}/game/pack?path=x`,
+      `/bridge/folder/${id}/vault/pack?path=..%2fx`,
+      `/bridge/folder/${id}/game/../../../etc/passwd`,
+      '/bridge/nothing',
+      `/bridge/folder/..%2f..%2fetc/game/file?path=passwd`,
+    ])
+      expect((await ask(address)).status, address).toBeGreaterThanOrEqual(400);
+    for (const body of [
+      '{',
+      '[]',
+      '{"run":"a"}',
+      JSON.stringify({ main: '../..', roots: {}, packs: [], run: 'x', work: { do: 'recover' } }),
+      JSON.stringify({
+        main: id,
+        roots: { game: { folder: id, inside: '../..' } },
+        packs: [{ id: '../../secret', name: 'x' }],
+        run: 'x',
+        work: { do: 'recover' },
+      }),
+    ])
+      expect(
+        (
+          await ask('/bridge/run', 'POST', { ...good, 'Content-Length': String(body.length) }, (request) =>
+            request.end(body),
+          )
+        ).status,
+        body,
+      ).toBeGreaterThanOrEqual(400);
     // A run over a root that leads out of the folder writes nothing.
-    const order = { main: id, roots: { game: { folder: id, inside: '..', hidden: [] } }, packs: [], run: 'x', work: { do: 'deploy', title: 't', layers: [], plan: { forget: [], steps: [{ action: 'remove', target: 'game/secret.txt', reason: '', layer: '', size: 0, after: { kind: 'absent' } }] } } };
-    const ran = await ask('/bridge/run', 'POST', { ...good, 'Content-Length': String(JSON.stringify(order).length) }, (request) => request.end(JSON.stringify(order)));
+    const order = {
+      main: id,
+      roots: { game: { folder: id, inside: '..', hidden: [] } },
+      packs: [],
+      run: 'x',
+      work: {
+        do: 'deploy',
+        title: 't',
+        layers: [],
+        plan: {
+          forget: [],
+          steps: [
+            { action: 'remove', target: 'game/secret.txt', reason: '', layer: '', size: 0, after: { kind: 'absent' } },
+          ],
+        },
+      },
+    };
+    const ran = await ask(
+      '/bridge/run',
+      'POST',
+      { ...good, 'Content-Length': String(JSON.stringify(order).length) },
+      (request) => request.end(JSON.stringify(order)),
+    );
     expect(ran.body).toContain('"failure"');
 
     // Bodies without an end, without a size, and of another size than was said.
-    expect((await ask(file('endless.bin'), 'PUT', { ...good, 'Transfer-Encoding': 'chunked' }, (request) => {
-      let sent = 0;
-      const more = () => {
-        while (sent < 64 * 1024 * 1024 && !request.destroyed) {
-          sent += 65_536;
-          if (!request.write(Buffer.alloc(65_536))) return void request.once('drain', more);
-        }
-        request.end();
-      };
-      more();
-    })).status).not.toBe(200);
-    expect((await ask(file('huge.bin'), 'PUT', { ...good, 'Content-Length': String(2 ** 50) }, (request) => request.write('x'))).status).toBe(409);
+    expect(
+      (
+        await ask(file('endless.bin'), 'PUT', { ...good, 'Transfer-Encoding': 'chunked' }, (request) => {
+          let sent = 0;
+          const more = () => {
+            while (sent < 64 * 1024 * 1024 && !request.destroyed) {
+              sent += 65_536;
+              if (!request.write(Buffer.alloc(65_536))) return void request.once('drain', more);
+            }
+            request.end();
+          };
+          more();
+        })
+      ).status,
+    ).not.toBe(200);
+    expect(
+      (
+        await ask(file('huge.bin'), 'PUT', { ...good, 'Content-Length': String(2 ** 50) }, (request) =>
+          request.write('x'),
+        )
+      ).status,
+    ).toBe(409);
     await ask(file('short.bin'), 'PUT', { ...good, 'Content-Length': '100' }, (request) => {
       request.write('x');
       setTimeout(() => request.destroy(), 300);
     });
 
     // A thousand at once, half of them writes.
-    const answers = await Promise.all(Array.from({ length: 1000 }, (_, i) => (i % 2 ? put(file(`storm/${i}.txt`), `storm ${i}`) : ask(file('settings.ini')))));
+    const answers = await Promise.all(
+      Array.from({ length: 1000 }, (_, i) =>
+        i % 2 ? put(file(`storm/${i}.txt`), `storm ${i}`) : ask(file('settings.ini')),
+      ),
+    );
     expect(answers.every(({ status }) => status === 200)).toBe(true);
     expect(readdirSync(path.join(game, 'storm'))).toHaveLength(500);
-    for (let i = 1; i < 1000; i += 2) expect(readFileSync(path.join(game, 'storm', `${i}.txt`), 'utf8')).toBe(`storm ${i}`);
+    for (let i = 1; i < 1000; i += 2)
+      expect(readFileSync(path.join(game, 'storm', `${i}.txt`), 'utf8')).toBe(`storm ${i}`);
     expect((await ask('/bridge/folders')).status).toBe(200);
     rmSync(path.join(game, 'storm'), { recursive: true });
     // What decodes to a plain, odd name is a file of that name, and nothing more.
-    for (const name of readdirSync(game)) if (!(`my game/${name}` in before) && !(`my game/${name}/` in before)) throw new Error(`left behind: ${name}`);
+    for (const name of readdirSync(game))
+      if (!(`my game/${name}` in before) && !(`my game/${name}/` in before)) throw new Error(`left behind: ${name}`);
     expect(treeOf(top)).toEqual(before);
     expect(existsSync(path.join(game, 'endless.bin'))).toBe(false);
   } finally {
@@ -276,7 +481,9 @@ test('attacks on the bridge: nothing outside the folder is read or written, and 
   }
 });
 
-test('a settings file that another program has made read-only: said before, asked about while deploying, and the edit stays waiting', async ({ page }) => {
+test('a settings file that another program has made read-only: said before, asked about while deploying, and the edit stays waiting', async ({
+  page,
+}) => {
   const { top, game, backup } = makeGame();
   const started = await new Started(game, backup, 4665).start();
   try {
@@ -307,33 +514,35 @@ test('a settings file that another program has made read-only: said before, aske
 });
 
 test('a settings file of 500,000 lines is opened, searched and edited by key', async ({ page }) => {
-  test.slow();
   const { top, game, backup } = makeGame();
   let whole = '';
-  for (let i = 0; i < 500_000; i++) whole += i % 50 === 0 ? `[section ${i / 50}]\r\n` : `some_long_key_${i}=the value of ${i}\r\n`;
+  for (let i = 0; i < 500_000; i++)
+    whole += i % 50 === 0 ? `[section ${i / 50}]\r\n` : `some_long_key_${i}=the value of ${i}\r\n`;
   writeFileSync(path.join(game, 'settings.ini'), whole);
   const started = await new Started(game, backup, 4666).start();
   try {
     await page.goto(started.door);
     await page.getByLabel('What do you call this game?').fill('Long');
     await page.getByRole('button', { name: `Use ${game}` }).click();
-    await page.getByRole('button', { name: 'Looks right' }).click({ timeout: 120_000 });
+    await page.getByRole('button', { name: 'Looks right' }).click({ timeout: 240_000 });
     await page.waitForURL('**/game/bring-in');
     const tasks = await watchTasks(page);
     await step(page, 'Settings').click();
-    await expect(page.getByText('490,000 keys')).toBeVisible({ timeout: 60_000 });
+    await expect(page.getByText('490,000 keys')).toBeVisible();
     await page.getByRole('searchbox', { name: 'Find a key' }).fill('key_499999');
     const row = page.getByRole('table', { name: 'Keys' }).getByRole('row').filter({ hasText: 'some_long_key_499999' });
-    await expect(row).toBeVisible({ timeout: 60_000 });
+    await expect(row).toBeVisible();
     await page.getByRole('button', { name: 'Change section 9999 › some_long_key_499999' }).click();
     await page.getByLabel('Value of section 9999 › some_long_key_499999').fill('mine');
     await page.getByRole('button', { name: 'Set it' }).click();
-    await expect(row).toContainText('mine for you', { timeout: 60_000 });
+    await expect(row).toContainText('mine for you');
     console.log(`500,000 lines opened, searched and edited: ${await tasks()}`);
     await page.getByRole('button', { name: 'As text', exact: true }).click();
-    await expect(page.getByText('too long to be edited as text')).toBeVisible({ timeout: 60_000 });
+    await expect(page.getByText('too long to be edited as text')).toBeVisible();
     await deploy(page, '1 of 1 landed');
-    expect(readFileSync(path.join(game, 'settings.ini'), 'utf8')).toBe(whole.replace('some_long_key_499999=the value of 499999', 'some_long_key_499999=mine'));
+    expect(readFileSync(path.join(game, 'settings.ini'), 'utf8')).toBe(
+      whole.replace('some_long_key_499999=the value of 499999', 'some_long_key_499999=mine'),
+    );
   } finally {
     await started.kill(page);
     rmSync(top, { recursive: true, force: true });

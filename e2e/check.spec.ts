@@ -1,6 +1,17 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { chooseGame, deploy, expect, expectSameBytes, folderBytes, openDemo, putEverythingBack, step, takeFromShelf, test } from './support';
+import {
+  chooseGame,
+  deploy,
+  expect,
+  expectSameBytes,
+  folderBytes,
+  openDemo,
+  putEverythingBack,
+  step,
+  takeFromShelf,
+  test,
+} from './support';
 
 const main = (page: Page) => page.getByRole('main');
 /** A trial run, waited for to its end. */
@@ -19,7 +30,8 @@ test('a flood of missing texts is one finding, cured by one rename, and the next
   await takeFromShelf(page, 'Dockside Talk');
   await deploy(page);
   await trial(page);
-  // Common practice: a file of the same name as one of the game's replaces it whole; renaming it cures all of them at once.
+  // Common practice: a file of the same name as one of the game's replaces it whole; renaming it cures all of them at
+  // once.
   const flood = alert(page, '4 texts are missing, all for one reason');
   await expect(flood).toContainText('“Dockside Talk” replaces that file');
   await expect(page.getByRole('list', { name: 'Messages' })).toContainText('The game has no words for “fog”.');
@@ -31,11 +43,18 @@ test('a flood of missing texts is one finding, cured by one rename, and the next
   await expect(page.getByRole('region', { name: 'Since the start before' })).toContainText('4 messages gone, 0 new');
   await expect(flood).toHaveCount(0);
   const after = await folderBytes(page);
-  expect(Buffer.compare(after['program/assets/text/harbour.lang'] as Buffer, before['program/assets/text/harbour.lang'] as Buffer)).toBe(0);
+  expect(
+    Buffer.compare(
+      after['program/assets/text/harbour.lang'] as Buffer,
+      before['program/assets/text/harbour.lang'] as Buffer,
+    ),
+  ).toBe(0);
   expect((after['program/assets/text/dockside-talk-harbour.lang'] ?? '').toString()).toContain('tea hut');
 });
 
-test('a missing icon is cured by a copy of another, other capitals by a rename; a report names neither player nor home', async ({ page }) => {
+test('a missing icon is cured by a copy of another, other capitals by a rename; a report names neither player nor home', async ({
+  page,
+}) => {
   await openDemo(page);
   const before = await folderBytes(page);
   await takeFromShelf(page, 'Rope Works');
@@ -62,13 +81,20 @@ test('a missing icon is cured by a copy of another, other capitals by a rename; 
   expect(report).toContain('# Gullwick Ferries');
   expect(report).toContain('| Rope Works | rope-works.zip |');
   const after = await folderBytes(page);
-  expect(Buffer.compare(after['program/addons/rope-works/icon.png'] as Buffer, after['program/addons/parts-locker/icon.png'] as Buffer)).toBe(0);
+  expect(
+    Buffer.compare(
+      after['program/addons/rope-works/icon.png'] as Buffer,
+      after['program/addons/parts-locker/icon.png'] as Buffer,
+    ),
+  ).toBe(0);
   expect(Object.keys(after)).toContain('program/addons/rope-works/textures/hawser.png');
   await putEverythingBack(page);
   expectSameBytes(await folderBytes(page), before);
 });
 
-test('a pack for another region, put in all the same: found before the start, cured by the right id, and painted over', async ({ page }) => {
+test('a pack for another region, put in all the same: found before the start, cured by the right id, and painted over', async ({
+  page,
+}) => {
   await openDemo(page);
   await chooseGame(page, 'Crumbleby Bakery in Tinplate');
   await takeFromShelf(page, 'Sugar Buns');
@@ -82,7 +108,9 @@ test('a pack for another region, put in all the same: found before the start, cu
   await deploy(page);
   await trial(page);
   await expect(page.getByRole('heading', { level: 1, name: '0 of 6 loaded' })).toBeVisible();
-  await alert(page, '“Sugar Buns” is for the South edition').getByRole('button', { name: 'Rename the folder to CB-2041' }).click();
+  await alert(page, '“Sugar Buns” is for the South edition')
+    .getByRole('button', { name: 'Rename the folder to CB-2041' })
+    .click();
   await page.waitForURL('**/deploy');
   await deploy(page);
   await trial(page);
@@ -103,7 +131,9 @@ test('a crash without a line: the culprit is found by halves, and everything els
   const search = page.getByRole('region', { name: 'Finding the culprit' });
   let starts = 0;
   for (; starts < 8; starts++) {
-    await expect(search.getByRole('button', { name: /Put them in|Put all packs back as they were/ }).first()).toBeEnabled();
+    await expect(
+      search.getByRole('button', { name: /Put them in|Put all packs back as they were/ }).first(),
+    ).toBeEnabled();
     if (await search.getByText('It is “Wild Gale”').isVisible()) break;
     await search.getByRole('button', { name: 'Put them in and do a trial run' }).click();
     await expect(search.getByText('Does it still fail?')).toBeVisible();
@@ -123,7 +153,9 @@ test('a crash without a line: the culprit is found by halves, and everything els
   await expect(main(page).getByRole('alert')).toHaveCount(0);
 });
 
-test('a log of another program, pasted and dropped: colours, a trace, folded lines; a rule made of a line; a message set aside', async ({ page }) => {
+test('a log of another program, pasted and dropped: colours, a trace, folded lines; a rule made of a line; a message set aside', async ({
+  page,
+}) => {
   await openDemo(page);
   await takeFromShelf(page, 'Rope Works');
   await step(page, 'Settings').click();
@@ -131,7 +163,11 @@ test('a log of another program, pasted and dropped: colours, a trace, folded lin
   await deploy(page);
   await trial(page);
   await page.getByText('Read another log…').click();
-  await page.getByLabel('Lines of a log').fill('\u001b[31mERROR could not find file textures/rope.png\u001b[0m\n   at load (core)\nERROR could not find file textures/rope.png\nall fine\n');
+  await page
+    .getByLabel('Lines of a log')
+    .fill(
+      '\u001b[31mERROR could not find file textures/rope.png\u001b[0m\n   at load (core)\nERROR could not find file textures/rope.png\nall fine\n',
+    );
   await page.getByRole('button', { name: 'Read these lines' }).click();
   const log = page.getByRole('region', { name: 'Log Pasted lines' });
   await expect(log).toContainText('could not find file textures/rope.png 2 times, first in line 1');
@@ -161,7 +197,9 @@ test('a log of another program, pasted and dropped: colours, a trace, folded lin
   await expect(icon).toBeVisible();
 });
 
-test('a title sealed in one file: said before the start, unpacked by its cure, and the pictures before and after lie side by side', async ({ page }) => {
+test('a title sealed in one file: said before the start, unpacked by its cure, and the pictures before and after lie side by side', async ({
+  page,
+}) => {
   await openDemo(page);
   await chooseGame(page, 'Crumbleby Bakery in Tinplate');
   const before = await folderBytes(page);
@@ -170,7 +208,10 @@ test('a title sealed in one file: said before the start, unpacked by its cure, a
   await page.getByRole('button', { name: 'Take the suggestion' }).click();
   await takeFromShelf(page, 'Pebble Moss');
   await step(page, 'Settings').click();
-  await main(page).getByRole('button', { name: /^Turn .*on/ }).first().click();
+  await main(page)
+    .getByRole('button', { name: /^Turn .*on/ })
+    .first()
+    .click();
   await deploy(page);
   await step(page, 'Check').click();
   // Nothing has been started yet, and the app knows.

@@ -5,10 +5,22 @@ import { Started, makeDialog, ownGame, setUpGame, treeOf } from './started';
 import { deploy, expect, putEverythingBack, step, test } from './support';
 
 /** Every file of a folder, with the disk's number for it. */
-const filesIn = (folder: string): { file: string; ino: number }[] => readdirSync(folder, { recursive: true, withFileTypes: true }).flatMap((one) => (one.isFile() ? [{ file: path.join(one.parentPath, one.name), ino: statSync(path.join(one.parentPath, one.name)).ino }] : []));
+const filesIn = (folder: string): { file: string; ino: number }[] =>
+  readdirSync(folder, { recursive: true, withFileTypes: true }).flatMap((one) =>
+    one.isFile()
+      ? [{ file: path.join(one.parentPath, one.name), ino: statSync(path.join(one.parentPath, one.name)).ino }]
+      : [],
+  );
 
-test('the downloads folder: what comes in stands there by itself, a ZIP is read where it lies and stored once, and is found again by its content', async ({ page }) => {
-  const { game, backup } = ownGame({ 'lamp.exe': 'program', 'lamps/oil/oil.lmp': 'oil', 'lamps/wick/wick.lmp': 'wick', 'lamps/gas/gas.lmp': 'gas' });
+test('the downloads folder: what comes in stands there by itself, a ZIP is read where it lies and stored once, and is found again by its content', async ({
+  page,
+}) => {
+  const { game, backup } = ownGame({
+    'lamp.exe': 'program',
+    'lamps/oil/oil.lmp': 'oil',
+    'lamps/wick/wick.lmp': 'wick',
+    'lamps/gas/gas.lmp': 'gas',
+  });
   const before = treeOf(game);
   const top = path.dirname(game);
   const downloads = path.join(top, 'downloads');
@@ -24,7 +36,14 @@ test('the downloads folder: what comes in stands there by itself, a ZIP is read 
   pack('brass.zip', 'zip', ['-qr']);
   const dialog = makeDialog(top);
   const sent: string[] = [];
-  page.on('request', (request) => void ((request.url().includes('/vault/pack') && request.method() === 'PUT') || request.url().includes('/downloads/file') ? sent.push(request.url()) : undefined));
+  page.on(
+    'request',
+    (request) =>
+      void ((request.url().includes('/vault/pack') && request.method() === 'PUT') ||
+      request.url().includes('/downloads/file')
+        ? sent.push(request.url())
+        : undefined),
+  );
   const app = await new Started(game, backup, 4689, { SATCHEL_DIALOG: dialog.program }).start();
   try {
     await setUpGame(page, app, 'Lamplight');
@@ -37,7 +56,8 @@ test('the downloads folder: what comes in stands there by itself, a ZIP is read 
     await shelf.getByRole('button', { name: 'Choose the downloads folder…' }).click();
     await expect(shelf.getByRole('button', { name: 'Take brass.zip' })).toBeVisible();
 
-    // What comes in meanwhile: one that is half-way, a set of which a part is missing, and one that is whole. Nobody presses anything.
+    // What comes in meanwhile: one that is half-way, a set of which a part is missing, and one that is whole. Nobody
+    // presses anything.
     writeFileSync(path.join(downloads, 'slow.zip.part'), 'half of it');
     writeFileSync(path.join(downloads, 'big.7z.002'), 'the second part');
     writeFileSync(path.join(downloads, 'holiday.jpg'), 'no pack');
@@ -72,7 +92,10 @@ test('the downloads folder: what comes in stands there by itself, a ZIP is read 
     for (const { file } of [...kept, ...unpacked]) rmSync(file);
     await page.reload();
     await deploy(page, /2 of 2 landed/);
-    expect(treeOf(game)).toMatchObject({ 'lamps/brass/brass.lmp': 'light of brass.zip', 'lamps/copper/copper.lmp': 'light of copper.7z' });
+    expect(treeOf(game)).toMatchObject({
+      'lamps/brass/brass.lmp': 'light of brass.zip',
+      'lamps/copper/copper.lmp': 'light of copper.7z',
+    });
 
     // The folder is there at the next start, and is said to be away where it is.
     await app.kill();
@@ -89,7 +112,13 @@ test('the downloads folder: what comes in stands there by itself, a ZIP is read 
     await step(page, 'Bring in').click();
     await shelf.getByRole('button', { name: 'Look there no more' }).click();
     await expect(shelf.getByRole('button', { name: 'Choose the downloads folder…' })).toBeVisible();
-    expect(readdirSync(downloads).sort()).toEqual(['another.7z', 'big.7z.002', 'holiday.jpg', 'slow.zip.part', 'something else.zip']);
+    expect(readdirSync(downloads).sort()).toEqual([
+      'another.7z',
+      'big.7z.002',
+      'holiday.jpg',
+      'slow.zip.part',
+      'something else.zip',
+    ]);
   } finally {
     await app.kill(page);
   }

@@ -2,7 +2,10 @@ import { buildSync } from 'esbuild';
 import path from 'node:path';
 import { expect, test } from './support';
 
-/** The contract and two adapters as one script; it is put into the page by the debugger, which content rules do not concern. */
+/**
+ * The contract and two adapters as one script; it is put into the page by the debugger, which content rules do not
+ * concern.
+ */
 const script = buildSync({
   stdin: {
     contents: `
@@ -13,7 +16,7 @@ const script = buildSync({
     resolveDir: path.resolve('.'),
     loader: 'ts',
   },
-  alias: { '@': path.resolve('src'), module: path.resolve('src/worker/nothing.ts') },
+  alias: { '@': path.resolve('src'), module: path.resolve('src/noModule.ts') },
   bundle: true,
   write: false,
   format: 'iife',
@@ -21,7 +24,14 @@ const script = buildSync({
 
 interface FolderTests {
   FOLDER_CONTRACT: { name: string; run(folder: unknown): Promise<void> }[];
-  BrowserFolder: { open(name: string): Promise<{ read(path: string): Promise<Blob>; write(path: string, data: Uint8Array): Promise<void>; remove(path: string): Promise<void>; list(): AsyncIterable<{ path: string }> }> };
+  BrowserFolder: {
+    open(name: string): Promise<{
+      read(path: string): Promise<Blob>;
+      write(path: string, data: Uint8Array): Promise<void>;
+      remove(path: string): Promise<void>;
+      list(): AsyncIterable<{ path: string }>;
+    }>;
+  };
   PickedFolder: new (handle: FileSystemDirectoryHandle) => unknown;
 }
 
@@ -31,11 +41,23 @@ for (const kind of ['browser', 'picked'] as const)
     await page.goto('/game-card.schema.json');
     await page.evaluate(script);
     const results = await page.evaluate(async (which) => {
-      const { FOLDER_CONTRACT, BrowserFolder, PickedFolder } = (globalThis as unknown as { folderTests: FolderTests }).folderTests;
+      const { FOLDER_CONTRACT, BrowserFolder, PickedFolder } = (globalThis as unknown as { folderTests: FolderTests })
+        .folderTests;
       const found: [string, string][] = [];
       for (const [i, { name, run }] of FOLDER_CONTRACT.entries()) {
-        const folder = which === 'browser' ? await BrowserFolder.open(`contract-${i}`) : new PickedFolder(await (await navigator.storage.getDirectory()).getDirectoryHandle(`contract-${i}`, { create: true }));
-        found.push([name, await run(folder).then(() => 'kept', (error: unknown) => String(error))]);
+        const folder =
+          which === 'browser'
+            ? await BrowserFolder.open(`contract-${i}`)
+            : new PickedFolder(
+                await (await navigator.storage.getDirectory()).getDirectoryHandle(`contract-${i}`, { create: true }),
+              );
+        found.push([
+          name,
+          await run(folder).then(
+            () => 'kept',
+            (error: unknown) => String(error),
+          ),
+        ]);
       }
       return found;
     }, kind);
@@ -62,7 +84,8 @@ test('the browser folder is the same after it is opened again, whatever was left
     const read = async () => {
       const folder = await BrowserFolder.open('again');
       const files: Record<string, number[]> = {};
-      for await (const { path } of folder.list()) files[path] = [...new Uint8Array(await (await folder.read(path)).arrayBuffer())];
+      for await (const { path } of folder.list())
+        files[path] = [...new Uint8Array(await (await folder.read(path)).arrayBuffer())];
       return files;
     };
     const [second, third] = [await read(), await read()];

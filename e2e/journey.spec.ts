@@ -4,35 +4,56 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { crc32 } from 'node:zlib';
 import { PNG } from 'pngjs';
-import { deploy, expect, expectSameBytes, expectStrap, folderBytes, openDemo, step, takeFromShelf, test } from './support';
+import {
+  deploy,
+  expect,
+  expectSameBytes,
+  expectStrap,
+  folderBytes,
+  openDemo,
+  step,
+  takeFromShelf,
+  test,
+} from './support';
 
 const INI = 'user/ferries.ini';
 
 test('from a download to a working game and back, with reloads on the way', async ({ page }) => {
   await openDemo(page);
-  await expect(page.getByRole('status', { name: 'What to do next' })).toHaveText('Bring in a pack: take one from the shelf, or drop a ZIP you downloaded.');
+  await expect(page.getByRole('status', { name: 'What to do next' })).toHaveText(
+    'Bring in a pack: take one from the shelf, or drop a ZIP you downloaded.',
+  );
   const before = await folderBytes(page);
   expect(before[INI]?.toString()).toContain('AddonTextures=0');
 
   await test.step('bring in', async () => {
     await takeFromShelf(page, 'Weathered Quay 1.2');
     await expect(page.getByText('files inside').locator('..')).toContainText('217');
-    await expect(page.getByRole('region', { name: 'Read-me' })).toContainText('Salt, moss and proper timber for every quay.');
+    await expect(page.getByRole('region', { name: 'Read-me' })).toContainText(
+      'Salt, moss and proper timber for every quay.',
+    );
     await expect(page.getByRole('region', { name: 'Pictures' }).locator('img').first()).toBeVisible();
     await page.getByRole('searchbox', { name: 'Search in this pack' }).fill('lamp tall');
-    await expect(page.getByRole('table', { name: 'Files in the pack' }).getByRole('row').filter({ hasText: 'lamp_tall.png' })).toHaveCount(1);
+    await expect(
+      page.getByRole('table', { name: 'Files in the pack' }).getByRole('row').filter({ hasText: 'lamp_tall.png' }),
+    ).toHaveCount(1);
   });
 
   await test.step('place', async () => {
     await step(page, 'Place').click();
     await expect(page.getByRole('heading', { level: 1 })).toHaveText('Goes into Program folder');
-    await expect(page.locator('ul.reasons > li').first()).toContainText('Its folders match the game’s own “assets/textures/quay”', { useInnerText: true });
+    await expect(page.locator('ul.reasons > li').first()).toContainText(
+      'Its folders match the game’s own “assets/textures/quay”',
+      { useInnerText: true },
+    );
     await expect(page.getByText('go into the game').locator('..')).toContainText('214');
     await expect(page.getByRole('group', { name: 'What goes where' })).toContainText('16 in place of its own');
     await page.getByRole('button', { name: 'File by file' }).click();
     const table = page.getByRole('table', { name: 'Where each file goes' });
     await expect(table.getByRole('row').filter({ hasText: 'Read me.txt' })).toContainText('Meant to be read by you');
-    await expect(table.getByRole('row').filter({ hasText: 'screenshots' })).toContainText('Nothing in it goes into the game');
+    await expect(table.getByRole('row').filter({ hasText: 'screenshots' })).toContainText(
+      'Nothing in it goes into the game',
+    );
     // Leave one file out, and take it in again.
     await page.getByRole('searchbox', { name: 'Search in this pack' }).fill('quay/bollard');
     await page.getByRole('checkbox', { name: /bollard\.png/ }).click();
@@ -57,7 +78,9 @@ test('from a download to a working game and back, with reloads on the way', asyn
     await expect(page.getByText('new files added').locator('..')).toContainText('198');
     await expect(page.getByText('files replaced').locator('..')).toContainText('16');
     await page.getByRole('searchbox', { name: 'Search in the plan' }).fill('ferries.ini');
-    await expect(page.getByRole('table', { name: 'Steps of the plan' })).toContainText('Graphics › AddonTextures: 0 becomes 1. The rest of the file stays as it is.');
+    await expect(page.getByRole('table', { name: 'Steps of the plan' })).toContainText(
+      'Graphics › AddonTextures: 0 becomes 1. The rest of the file stays as it is.',
+    );
     await page.getByRole('button', { name: 'Deploy', exact: true }).click();
     await expect(page.getByText('215 of 215 landed')).toBeVisible();
     await expectStrap(page, { packs: 1, originals: 17, changes: 0 });
@@ -67,10 +90,16 @@ test('from a download to a working game and back, with reloads on the way', asyn
   await test.step('the folder holds what the plan said, and nothing else', async () => {
     expect(deployed[INI]?.toString()).toBe(before[INI]?.toString().replace('AddonTextures=0', 'AddonTextures=1'));
     expect(Object.keys(deployed).filter((name) => !(name in before))).toHaveLength(198);
-    const changed = Object.keys(before).filter((name) => name !== INI && Buffer.compare(before[name] as Buffer, deployed[name] as Buffer) !== 0);
+    const changed = Object.keys(before).filter(
+      (name) => name !== INI && Buffer.compare(before[name] as Buffer, deployed[name] as Buffer) !== 0,
+    );
     expect(changed).toHaveLength(16);
     // Against the archive itself, unpacked by another program.
-    const reference = spawnSync('unzip', ['-p', '.satchel/demo/weathered-quay-1.2.zip', '*/assets/textures/quay/planks.png']).stdout;
+    const reference = spawnSync('unzip', [
+      '-p',
+      '.satchel/demo/weathered-quay-1.2.zip',
+      '*/assets/textures/quay/planks.png',
+    ]).stdout;
     expect(crc32(deployed['program/assets/textures/quay/planks.png'] as Buffer)).toBe(crc32(reference));
   });
 
@@ -107,7 +136,8 @@ test('a pack made by another program, dropped as a file: switch forgotten, found
   const png = new PNG({ width: 8, height: 8, colorType: 2 });
   png.data.fill(200);
   mkdirSync(path.join(folder, 'My boats/textures/boats'), { recursive: true });
-  for (const name of ['heron', 'puffin', 'brandnew']) writeFileSync(path.join(folder, `My boats/textures/boats/${name}.png`), PNG.sync.write(png));
+  for (const name of ['heron', 'puffin', 'brandnew'])
+    writeFileSync(path.join(folder, `My boats/textures/boats/${name}.png`), PNG.sync.write(png));
   writeFileSync(path.join(folder, 'My boats/notes.txt'), '<script>alert(1)</script> plain text');
   spawnSync('zip', ['-q', '-r', 'my_boats.zip', 'My boats'], { cwd: folder });
 
@@ -146,7 +176,16 @@ test('a pack made by another program, dropped as a file: switch forgotten, found
   await expect(page.getByText('originals brought back').locator('..')).toContainText('2');
   await page.getByRole('button', { name: 'Deploy', exact: true }).click();
   await expect(page.getByText(/^6 of 6 landed/)).toBeVisible();
-  expect(Object.keys(await folderBytes(page)).filter((name) => !(name in before)).sort()).toEqual(['program/addons/my boats/textures/boats/brandnew.png', 'program/addons/my boats/textures/boats/heron.png', 'program/addons/my boats/textures/boats/puffin.png', 'user/load.log']);
+  expect(
+    Object.keys(await folderBytes(page))
+      .filter((name) => !(name in before))
+      .sort(),
+  ).toEqual([
+    'program/addons/my boats/textures/boats/brandnew.png',
+    'program/addons/my boats/textures/boats/heron.png',
+    'program/addons/my boats/textures/boats/puffin.png',
+    'user/load.log',
+  ]);
 
   // The pack leaves the stack while it is deployed: the plan takes its files out.
   await step(page, 'Stack').click();

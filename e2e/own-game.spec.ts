@@ -7,13 +7,21 @@ const PLAIN = 'http://127.0.0.1:4651/';
 test('without the demo: two ways, and a game of one’s own on a real folder', async ({ page }) => {
   // The picker answers with a folder of the browser's own file system, which holds real files behind real handles.
   await page.addInitScript(() => {
-    Object.assign(window, { showDirectoryPicker: async () => (await navigator.storage.getDirectory()).getDirectoryHandle('my game', { create: true }) });
+    Object.assign(window, {
+      showDirectoryPicker: async () =>
+        (await navigator.storage.getDirectory()).getDirectoryHandle('my game', { create: true }),
+    });
     // The question for the card is held back until the test lets it go.
     const held: (() => void)[] = [];
     const { postMessage } = Worker.prototype;
-    Worker.prototype.postMessage = function (this: Worker, message: unknown, how?: StructuredSerializeOptions | Transferable[]) {
+    Worker.prototype.postMessage = function (
+      this: Worker,
+      message: unknown,
+      how?: StructuredSerializeOptions | Transferable[],
+    ) {
       const send = () => postMessage.call(this, message, how as StructuredSerializeOptions);
-      if ((message as { path?: string[] }).path?.[0] === 'card' && !('letGo' in window)) held.push(send);
+      const { argumentList } = message as { argumentList?: { value?: { ask?: string } }[] };
+      if (argumentList?.[0]?.value?.ask === 'card' && !('letGo' in window)) held.push(send);
       else send();
     };
     addEventListener('let go', () => {
@@ -22,7 +30,7 @@ test('without the demo: two ways, and a game of one’s own on a real folder', a
     });
   });
   await page.goto(PLAIN);
-  await expect(page.getByRole('button', { name: 'Open the demo' })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('button', { name: 'Open the demo' })).toBeVisible();
   await page.evaluate(async () => {
     const game = await (await navigator.storage.getDirectory()).getDirectoryHandle('my game', { create: true });
     const put = async (path: string[], content: string) => {
@@ -43,7 +51,7 @@ test('without the demo: two ways, and a game of one’s own on a real folder', a
       const walk = async (folder: FileSystemDirectoryHandle, path: string): Promise<void> => {
         for await (const [name, child] of folder.entries()) {
           if (child.kind === 'directory') await walk(child, `${path}${name}/`);
-          else found[path + name] = await (await (child).getFile()).text();
+          else found[path + name] = await (await child.getFile()).text();
         }
       };
       await walk(await (await navigator.storage.getDirectory()).getDirectoryHandle('my game'), '');
@@ -64,13 +72,25 @@ test('without the demo: two ways, and a game of one’s own on a real folder', a
   await expect(page.getByRole('heading', { name: 'Begin with one pack for My own game' })).toBeVisible();
   await expect(page.getByRole('heading', { name: 'On the download shelf' })).toHaveCount(0);
 
-  const pack = Buffer.from(zipSync({ 'Better Maps/maps/one.map': text('better one'), 'Better Maps/maps/three.map': text('new three'), 'Better Maps/readme.txt': text('hello') }));
-  await page.getByLabel('Choose downloads').setInputFiles({ name: 'better-maps.zip', mimeType: 'application/zip', buffer: pack });
+  const pack = Buffer.from(
+    zipSync({
+      'Better Maps/maps/one.map': text('better one'),
+      'Better Maps/maps/three.map': text('new three'),
+      'Better Maps/readme.txt': text('hello'),
+    }),
+  );
+  await page
+    .getByLabel('Choose downloads')
+    .setInputFiles({ name: 'better-maps.zip', mimeType: 'application/zip', buffer: pack });
   await expect(page.getByRole('heading', { name: 'Better Maps', level: 1 })).toBeVisible();
   await step(page, 'Place').click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Goes into Game folder/data');
   await deploy(page, '2 of 2 landed');
-  expect(await contents()).toEqual({ ...before, 'data/maps/one.map': 'better one', 'data/maps/three.map': 'new three' });
+  expect(await contents()).toEqual({
+    ...before,
+    'data/maps/one.map': 'better one',
+    'data/maps/three.map': 'new three',
+  });
 
   await page.reload();
   await putEverythingBack(page);
@@ -82,9 +102,14 @@ test('without the demo: two ways, and a game of one’s own on a real folder', a
   await expect(page.getByRole('heading', { name: 'On the download shelf' })).toBeVisible();
 });
 
-test('a game whose settings lie in a second folder: both are planned, written and put back together', async ({ page }) => {
+test('a game whose settings lie in a second folder: both are planned, written and put back together', async ({
+  page,
+}) => {
   await page.addInitScript(() => {
-    Object.assign(window, { showDirectoryPicker: async ({ id }: { id: string }) => (await navigator.storage.getDirectory()).getDirectoryHandle(id, { create: true }) });
+    Object.assign(window, {
+      showDirectoryPicker: async ({ id }: { id: string }) =>
+        (await navigator.storage.getDirectory()).getDirectoryHandle(id, { create: true }),
+    });
   });
   await page.goto(PLAIN);
   await page.evaluate(async () => {
@@ -97,7 +122,16 @@ test('a game whose settings lie in a second folder: both are planned, written an
     await put('game', 'one.map', 'own one');
     await put('folder', 'game.ini', '[Look]\r\nWide=1\r\n');
   });
-  const read = (folder: string, name: string) => page.evaluate(async ([top, file]) => (await (await (await (await navigator.storage.getDirectory()).getDirectoryHandle(top)).getFileHandle(file)).getFile()).text(), [folder, name] as const);
+  const read = (folder: string, name: string) =>
+    page.evaluate(
+      async ([top, file]) =>
+        (
+          await (
+            await (await (await navigator.storage.getDirectory()).getDirectoryHandle(top)).getFileHandle(file)
+          ).getFile()
+        ).text(),
+      [folder, name] as const,
+    );
   await page.getByLabel('What do you call this game?').fill('Two folders');
   await page.getByRole('button', { name: 'Choose its folder' }).click();
   // Nothing in its folder reads as settings, so the app asks for the other one by itself.
@@ -109,15 +143,25 @@ test('a game whose settings lie in a second folder: both are planned, written an
   await expect(page.getByText('lies inside a folder that this game has already')).toBeVisible();
   await page.getByRole('button', { name: 'Looks right' }).click();
   await page.waitForURL('**/game/bring-in');
-  await page.getByLabel('Choose downloads').setInputFiles({ name: 'maps.zip', mimeType: 'application/zip', buffer: Buffer.from(zipSync({ 'one.map': text('better one') })) });
+  await page.getByLabel('Choose downloads').setInputFiles({
+    name: 'maps.zip',
+    mimeType: 'application/zip',
+    buffer: Buffer.from(zipSync({ 'one.map': text('better one') })),
+  });
   await expect(page.getByRole('heading', { name: 'Maps', level: 1 })).toBeVisible();
   await step(page, 'Settings').click();
   await page.getByRole('button', { name: 'Change Look › Wide' }).click();
   await page.getByLabel('Value of Look › Wide').fill('2');
   await page.getByRole('button', { name: 'Set it' }).click();
   await deploy(page, '2 of 2 landed');
-  expect([await read('game', 'one.map'), await read('folder', 'game.ini')]).toEqual(['better one', '[Look]\r\nWide=2\r\n']);
+  expect([await read('game', 'one.map'), await read('folder', 'game.ini')]).toEqual([
+    'better one',
+    '[Look]\r\nWide=2\r\n',
+  ]);
   await page.reload();
   await putEverythingBack(page);
-  expect([await read('game', 'one.map'), await read('folder', 'game.ini')]).toEqual(['own one', '[Look]\r\nWide=1\r\n']);
+  expect([await read('game', 'one.map'), await read('folder', 'game.ini')]).toEqual([
+    'own one',
+    '[Look]\r\nWide=1\r\n',
+  ]);
 });

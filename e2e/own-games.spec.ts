@@ -5,7 +5,10 @@ import type { Page } from '@playwright/test';
 import { Started, makeDialog, ownGame, treeOf } from './started';
 import { deploy, expect, putEverythingBack, step, test } from './support';
 
-/** A game as its makers know it: its files, and what it does when it starts. It reads its folder by its own rules and writes its log. */
+/**
+ * A game as its makers know it: its files, and what it does when it starts. It reads its folder by its own rules and
+ * writes its log.
+ */
 interface Made {
   title: string;
   files: Record<string, string>;
@@ -24,8 +27,10 @@ interface Made {
   cure(page: Page): Promise<void>;
 }
 
-const clock = (time: number, n: number): string => `[${String(10 + time).padStart(2, '0')}:00:${String(n).padStart(2, '0')}]`;
-const write = (game: string, log: string, time: number, lines: string[]): void => writeFileSync(path.join(game, log), lines.map((line, n) => `${clock(time, n)} ${line}\n`).join(''));
+const clock = (time: number, n: number): string =>
+  `[${String(10 + time).padStart(2, '0')}:00:${String(n).padStart(2, '0')}]`;
+const write = (game: string, log: string, time: number, lines: string[]): void =>
+  writeFileSync(path.join(game, log), lines.map((line, n) => `${clock(time, n)} ${line}\n`).join(''));
 const ini = (game: string, file: string): string => readFileSync(path.join(game, file), 'utf8');
 const again = async (page: Page): Promise<void> => {
   await step(page, 'Settings').click();
@@ -47,13 +52,45 @@ const again = async (page: Page): Promise<void> => {
 const GAMES: Made[] = [
   {
     title: 'Copper Pass',
-    files: { 'copper.exe': 'program', 'content/rails/iron.png': 'iron', 'content/rails/wood.png': 'wood', 'content/huts/hut.png': 'hut', 'addons/Base/addon.cfg': 'name=Base\n', 'addons/Base/rails/rail.png': 'rail', 'addons/Snow/addon.cfg': 'name=Snow\n', 'addons/Snow/rails/rail.png': 'snow', 'pass.ini': '[Addons]\nEnabled=0\nLoadLoose=0\n' },
-    pack: { name: 'fog-1.2.zip', tool: 'zip', args: ['-qr'], files: { 'Fog/addon.cfg': 'name=Fog\n', 'Fog/rails/rail.png': 'fog', 'README.txt': 'Drop the Fog folder into addons.\nSet LoadLoose to 1 in pass.ini, under [Addons].\n' } },
+    files: {
+      'copper.exe': 'program',
+      'content/rails/iron.png': 'iron',
+      'content/rails/wood.png': 'wood',
+      'content/huts/hut.png': 'hut',
+      'addons/Base/addon.cfg': 'name=Base\n',
+      'addons/Base/rails/rail.png': 'rail',
+      'addons/Snow/addon.cfg': 'name=Snow\n',
+      'addons/Snow/rails/rail.png': 'snow',
+      'pass.ini': '[Addons]\nEnabled=0\nLoadLoose=0\n',
+    },
+    pack: {
+      name: 'fog-1.2.zip',
+      tool: 'zip',
+      args: ['-qr'],
+      files: {
+        'Fog/addon.cfg': 'name=Fog\n',
+        'Fog/rails/rail.png': 'fog',
+        'README.txt': 'Drop the Fog folder into addons.\nSet LoadLoose to 1 in pass.ini, under [Addons].\n',
+      },
+    },
     log: 'pass.log',
     start(game, time) {
       const on = /Enabled=1/.test(ini(game, 'pass.ini')) && /LoadLoose=1/.test(ini(game, 'pass.ini'));
-      const addons = on ? readdirSync(path.join(game, 'addons')).filter((name) => existsSync(path.join(game, 'addons', name, 'addon.cfg'))) : [];
-      write(game, 'pass.log', time, ['INFO Copper Pass 3', ...addons.flatMap((name) => [`INFO reading addons/${name}/addon.cfg`, ...(existsSync(path.join(game, 'addons', name, 'rails/rail.png')) ? [] : [`ERROR cannot open addons/${name}/rails/rail.png`])]), `INFO loaded ${addons.length} add-ons`]);
+      const addons = on
+        ? readdirSync(path.join(game, 'addons')).filter((name) =>
+            existsSync(path.join(game, 'addons', name, 'addon.cfg')),
+          )
+        : [];
+      write(game, 'pass.log', time, [
+        'INFO Copper Pass 3',
+        ...addons.flatMap((name) => [
+          `INFO reading addons/${name}/addon.cfg`,
+          ...(existsSync(path.join(game, 'addons', name, 'rails/rail.png'))
+            ? []
+            : [`ERROR cannot open addons/${name}/rails/rail.png`]),
+        ]),
+        `INFO loaded ${addons.length} add-ons`,
+      ]);
     },
     // The read-me speaks of the one switch; that another one goes before it the app says by itself.
     async settings(page) {
@@ -70,16 +107,38 @@ const GAMES: Made[] = [
   {
     title: 'Larder Player',
     files: {
-      'player.exe': 'program', 'player.toml': '[video]\nscale = 2\n\n[textures]\nload_custom = false\n', 'library.xml': '<library>\n <game id="AB12-0034" name="Mushroom Post"/>\n <game id="AB12-0077" name="Tin Boat"/>\n</library>\n',
-      'textures/AB12-0034/hd/0a1b2c.png': 'one', 'textures/AB12-0034/hd/9f8e7d.png': 'two', 'covers/AB12-0034.jpg': 'cover', 'covers/AB12-0077.jpg': 'cover',
+      'player.exe': 'program',
+      'player.toml': '[video]\nscale = 2\n\n[textures]\nload_custom = false\n',
+      'library.xml':
+        '<library>\n <game id="AB12-0034" name="Mushroom Post"/>\n <game id="AB12-0077" name="Tin Boat"/>\n</library>\n',
+      'textures/AB12-0034/hd/0a1b2c.png': 'one',
+      'textures/AB12-0034/hd/9f8e7d.png': 'two',
+      'covers/AB12-0034.jpg': 'cover',
+      'covers/AB12-0077.jpg': 'cover',
     },
-    pack: { name: 'Tin Boat HD.7z', tool: '7z', args: ['a', '-bso0', '-bsp0'], files: { '0011aa.png': 'sharp', '22bb33.png': 'sharper', 'readme.txt': 'HD textures for Tin Boat.\nIn player.toml, load_custom has to be true.\n' } },
+    pack: {
+      name: 'Tin Boat HD.7z',
+      tool: '7z',
+      args: ['a', '-bso0', '-bsp0'],
+      files: {
+        '0011aa.png': 'sharp',
+        '22bb33.png': 'sharper',
+        'readme.txt': 'HD textures for Tin Boat.\nIn player.toml, load_custom has to be true.\n',
+      },
+    },
     log: 'player.log',
     start(game, time) {
       const on = /load_custom = true/.test(ini(game, 'player.toml'));
       const folder = path.join(game, 'textures/AB12-0077/hd');
       const found = on && existsSync(folder) ? readdirSync(folder) : [];
-      write(game, 'player.log', time, ['note: Larder Player', ...found.map((name) => `note: using textures/AB12-0077/hd/${name}`), ...(on && !existsSync(path.join(folder, '22bb33.png')) ? ['warning: missing textures/AB12-0077/hd/22bb33.png'] : []), `note: ${found.length} textures replaced`]);
+      write(game, 'player.log', time, [
+        'note: Larder Player',
+        ...found.map((name) => `note: using textures/AB12-0077/hd/${name}`),
+        ...(on && !existsSync(path.join(folder, '22bb33.png'))
+          ? ['warning: missing textures/AB12-0077/hd/22bb33.png']
+          : []),
+        `note: ${found.length} textures replaced`,
+      ]);
     },
     settings: (page) => page.getByRole('button', { name: 'Set textures › load_custom to true' }).click(),
     well: /2 textures replaced/,
@@ -89,12 +148,36 @@ const GAMES: Made[] = [
   },
   {
     title: 'Upland Cards',
-    files: { 'upland.exe': 'program', 'data/cards.dat': 'cards', 'lang/en.json': '{ "hello": "Hello" }\n', 'lang/de.json': '{ "hello": "Hallo" }\n', 'mods.json': '{ "on": [ "base.zip" ] }\n' },
-    pack: { name: 'witch.zip', tool: 'zip', args: ['-qr'], files: { 'deck.json': '{ "name": "Witch" }\n', 'Witch/a.png': 'card', 'readme.txt': 'Leave this one zipped and put it into mods.\nAdd "witch.zip" to the list "on" in mods.json.\n' } },
+    files: {
+      'upland.exe': 'program',
+      'data/cards.dat': 'cards',
+      'lang/en.json': '{ "hello": "Hello" }\n',
+      'lang/de.json': '{ "hello": "Hallo" }\n',
+      'mods.json': '{ "on": [ "base.zip" ] }\n',
+    },
+    pack: {
+      name: 'witch.zip',
+      tool: 'zip',
+      args: ['-qr'],
+      files: {
+        'deck.json': '{ "name": "Witch" }\n',
+        'Witch/a.png': 'card',
+        'readme.txt': 'Leave this one zipped and put it into mods.\nAdd "witch.zip" to the list "on" in mods.json.\n',
+      },
+    },
     log: 'upland.log',
     start(game, time) {
       const wanted = (JSON.parse(ini(game, 'mods.json')) as { on: string[] }).on;
-      write(game, 'upland.log', time, wanted.map((name) => (existsSync(path.join(game, 'mods', name)) ? `info: opened mods/${name}` : `error: mods/${name} not found`)).concat(`info: ${wanted.filter((name) => existsSync(path.join(game, 'mods', name))).length} packs loaded`));
+      write(
+        game,
+        'upland.log',
+        time,
+        wanted
+          .map((name) =>
+            existsSync(path.join(game, 'mods', name)) ? `info: opened mods/${name}` : `error: mods/${name} not found`,
+          )
+          .concat(`info: ${wanted.filter((name) => existsSync(path.join(game, 'mods', name))).length} packs loaded`),
+      );
     },
     settings: (page) => page.getByRole('button', { name: 'Set on › 1 to witch.zip' }).click(),
     well: /2 packs loaded/,
@@ -105,12 +188,34 @@ const GAMES: Made[] = [
   {
     title: 'Dray Yard',
     files: {
-      'dray.exe': 'program', ...Object.fromEntries(['shire', 'cob', 'mule'].flatMap((name) => [[`horses/${name}/horse.hrs`, name], [`horses/${name}/coat.dds`, name], [`horses/${name}/coats.ini`, `[coat.00]\nname=Plain\ntexture=coat.dds\n`]])),
+      'dray.exe': 'program',
+      ...Object.fromEntries(
+        ['shire', 'cob', 'mule'].flatMap((name) => [
+          [`horses/${name}/horse.hrs`, name],
+          [`horses/${name}/coat.dds`, name],
+          [`horses/${name}/coats.ini`, `[coat.00]\nname=Plain\ntexture=coat.dds\n`],
+        ]),
+      ),
     },
-    pack: { name: 'piebald shire.tar.gz', tool: 'tar', args: ['czf'], files: { 'piebald.dds': 'spots', 'read.txt': 'Place piebald.dds in horses/shire.\nOpen coats.ini there and add:\n\n[coat.XX]\nname=Piebald\ntexture=piebald.dds\n\nwhere XX is the next number.\n' } },
+    pack: {
+      name: 'piebald shire.tar.gz',
+      tool: 'tar',
+      args: ['czf'],
+      files: {
+        'piebald.dds': 'spots',
+        'read.txt':
+          'Place piebald.dds in horses/shire.\nOpen coats.ini there and add:\n\n[coat.XX]\nname=Piebald\ntexture=piebald.dds\n\nwhere XX is the next number.\n',
+      },
+    },
     log: 'dray.log',
     start(game, time) {
-      const lines = readdirSync(path.join(game, 'horses')).flatMap((name) => [...ini(game, `horses/${name}/coats.ini`).matchAll(/^texture=(.*)$/gm)].map(([, texture = '']) => (existsSync(path.join(game, 'horses', name, texture)) ? `I ${name}: coat ${texture}` : `E ${name}: horses/${name}/${texture} is missing`)));
+      const lines = readdirSync(path.join(game, 'horses')).flatMap((name) =>
+        [...ini(game, `horses/${name}/coats.ini`).matchAll(/^texture=(.*)$/gm)].map(([, texture = '']) =>
+          existsSync(path.join(game, 'horses', name, texture))
+            ? `I ${name}: coat ${texture}`
+            : `E ${name}: horses/${name}/${texture} is missing`,
+        ),
+      );
       write(game, 'dray.log', time, [...lines, `I ${lines.filter((line) => line.startsWith('I')).length} coats`]);
     },
     settings: (page) => page.getByRole('button', { name: /^Put in \[coat\. N\]|^Put in \[coat/ }).click(),
@@ -134,7 +239,9 @@ function finish(game: string, title: string): void {
 }
 
 for (const [i, made] of GAMES.entries())
-  test(`${made.title}, from “Add a game…” to put back: every step through the interface, no card, at most one question`, async ({ page }) => {
+  test(`${made.title}, from “Add a game…” to put back: every step through the interface, no card, at most one question`, async ({
+    page,
+  }) => {
     const { game, backup } = ownGame(made.files);
     const top = path.dirname(game);
     finish(game, made.title);
@@ -192,11 +299,17 @@ for (const [i, made] of GAMES.entries())
       await known.getByLabel('Tell the app something more').selectOption({ label: 'Files of a kind go into a folder' });
       const sentence = known.getByRole('form', { name: 'Files of a kind go into a folder' });
       await sentence.getByLabel('names', { exact: true }).fill('*.tune');
-      await sentence.getByLabel('a folder', { exact: true }).fill(`${Object.keys(made.files).some((file) => file.endsWith('.exe')) ? 'Program folder' : 'Game folder'}/tunes`);
+      await sentence
+        .getByLabel('a folder', { exact: true })
+        .fill(
+          `${Object.keys(made.files).some((file) => file.endsWith('.exe')) ? 'Program folder' : 'Game folder'}/tunes`,
+        );
       await expect(sentence).toContainText('For the packs that are here nothing changes.');
       await sentence.getByRole('button', { name: 'So it is' }).click();
-      await expect(known.getByRole('list', { name: 'Where packs go' })).toContainText('Files called *.tune go into “Program folder/tunes”');
-      await known.getByRole('button', { name: 'Take back the last change' }).click();
+      await expect(known.getByRole('list', { name: 'Where packs go' })).toContainText(
+        'Files called *.tune go into “Program folder/tunes”',
+      );
+      await page.getByRole('button', { name: /^Undo: / }).click();
       await expect(known).not.toContainText('*.tune');
       await putEverythingBack(page);
       const { [made.log]: log, ...rest } = treeOf(game);

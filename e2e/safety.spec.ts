@@ -4,7 +4,17 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 import { zipSync } from 'fflate';
-import { deploy, expect, expectSameBytes, folderBytes, openDemo, putEverythingBack, step, takeFromShelf, test } from './support';
+import {
+  deploy,
+  expect,
+  expectSameBytes,
+  folderBytes,
+  openDemo,
+  putEverythingBack,
+  step,
+  takeFromShelf,
+  test,
+} from './support';
 
 const text = (value: string): Uint8Array => new TextEncoder().encode(value);
 const PLAIN = 'http://127.0.0.1:4651/';
@@ -12,7 +22,10 @@ const PLAIN = 'http://127.0.0.1:4651/';
 /** The picker answers with folders of the browser's own file system: real files behind real handles. */
 const pickFrom = (page: Page) =>
   page.addInitScript(() => {
-    Object.assign(window, { showDirectoryPicker: async ({ id }: { id: string }) => (await navigator.storage.getDirectory()).getDirectoryHandle(id, { create: true }) });
+    Object.assign(window, {
+      showDirectoryPicker: async ({ id }: { id: string }) =>
+        (await navigator.storage.getDirectory()).getDirectoryHandle(id, { create: true }),
+    });
   });
 const write = (page: Page, folder: string, files: Record<string, string>) =>
   page.evaluate(
@@ -55,11 +68,21 @@ async function setUp(page: Page): Promise<void> {
   await page.waitForURL('**/game/bring-in');
 }
 
-test('a real folder: plain copies of the originals, and files that others changed are kept, taken as new originals, or overwritten', async ({ page }) => {
+test('a real folder: plain copies of the originals, and files that others changed are kept, taken as new originals, or overwritten', async ({
+  page,
+}) => {
   await pickFrom(page);
   await setUp(page);
-  const pack = Buffer.from(zipSync({ 'Maps/maps/one.map': text('better one'), 'Maps/maps/two.map': text('better two'), 'Maps/maps/far/three.map': text('new three') }));
-  await page.getByLabel('Choose downloads').setInputFiles({ name: 'maps.zip', mimeType: 'application/zip', buffer: pack });
+  const pack = Buffer.from(
+    zipSync({
+      'Maps/maps/one.map': text('better one'),
+      'Maps/maps/two.map': text('better two'),
+      'Maps/maps/far/three.map': text('new three'),
+    }),
+  );
+  await page
+    .getByLabel('Choose downloads')
+    .setInputFiles({ name: 'maps.zip', mimeType: 'application/zip', buffer: pack });
   await step(page, 'Deploy').click();
   await page.getByRole('button', { name: 'Choose a backup folder' }).click();
   await expect(page.getByRole('button', { name: 'Choose a backup folder' })).toHaveCount(0);
@@ -72,12 +95,18 @@ test('a real folder: plain copies of the originals, and files that others change
     if (name.endsWith('/')) mkdirSync(path.join(copies, name), { recursive: true });
     else writeFileSync(path.join(copies, name), content);
   }
-  expect(spawnSync('sha256sum', ['-c', '--strict', 'manifest-sha256.txt'], { cwd: copies, encoding: 'utf8' }).stdout.split('\n').filter((line) => line.endsWith(': OK'))).toHaveLength(2);
+  expect(
+    spawnSync('sha256sum', ['-c', '--strict', 'manifest-sha256.txt'], { cwd: copies, encoding: 'utf8' })
+      .stdout.split('\n')
+      .filter((line) => line.endsWith(': OK')),
+  ).toHaveLength(2);
 
   // Another program changes two files and deletes one.
   await write(page, 'game', { 'data/maps/one.map': 'edited by me', 'data/maps/two.map': 'updated two' });
   await page.evaluate(async () => {
-    const maps = await (await (await (await navigator.storage.getDirectory()).getDirectoryHandle('game')).getDirectoryHandle('data')).getDirectoryHandle('maps');
+    const maps = await (
+      await (await (await navigator.storage.getDirectory()).getDirectoryHandle('game')).getDirectoryHandle('data')
+    ).getDirectoryHandle('maps');
     await (await maps.getDirectoryHandle('far')).removeEntry('three.map');
   });
   await page.reload();
@@ -85,12 +114,24 @@ test('a real folder: plain copies of the originals, and files that others change
   const drift = page.getByRole('region', { name: 'Changed by others' });
   await expect(drift).toContainText('3 deployed files were changed or deleted by another program since');
   await expect(drift).toContainText('“Maps” lies over 3 of these files');
-  await drift.getByRole('listitem').filter({ hasText: 'one.map' }).getByRole('button', { name: 'Keep as mine' }).click();
+  await drift
+    .getByRole('listitem')
+    .filter({ hasText: 'one.map' })
+    .getByRole('button', { name: 'Keep as mine' })
+    .click();
   await expect(drift).toContainText('2 deployed files');
-  await drift.getByRole('listitem').filter({ hasText: 'two.map' }).getByRole('button', { name: 'New original' }).click();
+  await drift
+    .getByRole('listitem')
+    .filter({ hasText: 'two.map' })
+    .getByRole('button', { name: 'New original' })
+    .click();
   await expect(drift).toContainText('1 deployed file was');
   await deploy(page, '2 of 2 landed');
-  expect(await read(page, 'game')).toMatchObject({ 'data/maps/one.map': 'edited by me', 'data/maps/two.map': 'better two', 'data/maps/far/three.map': 'new three' });
+  expect(await read(page, 'game')).toMatchObject({
+    'data/maps/one.map': 'edited by me',
+    'data/maps/two.map': 'better two',
+    'data/maps/far/three.map': 'new three',
+  });
   await step(page, 'Ledger').click();
   await page.getByRole('button', { name: 'Check every deployed file' }).click();
   await expect(page.getByText('All 3 deployed files were read: each is as it was written.')).toBeVisible();
@@ -101,7 +142,12 @@ test('a real folder: plain copies of the originals, and files that others change
   await page.reload();
   await putEverythingBack(page);
   // The folder that the pack brought is gone too; what was taken as original is what came back.
-  expect(await read(page, 'game')).toEqual({ 'data/': 'folder', 'data/maps/': 'folder', ...GAME, 'data/maps/two.map': 'updated two' });
+  expect(await read(page, 'game')).toEqual({
+    'data/': 'folder',
+    'data/maps/': 'folder',
+    ...GAME,
+    'data/maps/two.map': 'updated two',
+  });
 });
 
 test('put back one pack, one folder, one file; two states compared; a backup with a name', async ({ page }) => {
@@ -115,7 +161,10 @@ test('put back one pack, one folder, one file; two states compared; a backup wit
   const both = await folderBytes(page);
 
   await step(page, 'Ledger').click();
-  await page.getByRole('region', { name: 'Backups with a name' }).getByRole('button', { name: 'Make a backup…' }).click();
+  await page
+    .getByRole('region', { name: 'Backups with a name' })
+    .getByRole('button', { name: 'Make a backup…' })
+    .click();
   await page.getByLabel('Name of the backup').fill('before I tried the wide view');
   await page.getByRole('button', { name: /^Back up \d+ files/ }).click();
   await expect(page.getByText('before I tried the wide view')).toBeVisible();
@@ -127,19 +176,30 @@ test('put back one pack, one folder, one file; two states compared; a backup wit
   expectSameBytes(await folderBytes(page), both);
   await part.getByRole('button', { name: 'Show what would happen' }).click();
   await part.getByRole('button', { name: 'Put back 7 files' }).click();
-  await expect(page.getByRole('list', { name: 'Deployments, latest first' })).toContainText('3. Put back “Painted Boats”');
+  await expect(page.getByRole('list', { name: 'Deployments, latest first' })).toContainText(
+    '3. Put back “Painted Boats”',
+  );
   expectSameBytes(await folderBytes(page), quay);
 
   const states = page.getByRole('region', { name: 'Compare two states' });
   await states.getByLabel('From').selectOption('1');
   await expect(states.getByLabel('To')).toHaveValue('3');
   await states.getByRole('button', { name: 'Show what differs' }).click();
-  await expect(page.getByRole('table', { name: 'What differs between the two states' })).toContainText('No step fits this.');
+  await expect(page.getByRole('table', { name: 'What differs between the two states' })).toContainText(
+    'No step fits this.',
+  );
   await states.getByLabel('To').selectOption('2');
-  await expect(page.getByRole('table', { name: 'What differs between the two states' }).getByRole('row')).toHaveCount(8);
+  await expect(page.getByRole('table', { name: 'What differs between the two states' }).getByRole('row')).toHaveCount(
+    8,
+  );
 
   await part.getByLabel('What', { exact: true }).selectOption('file');
-  const [replaced] = Object.keys(quay).filter((name) => name in before && name.startsWith('program/') && Buffer.compare(quay[name] as Buffer, before[name] as Buffer) !== 0);
+  const [replaced] = Object.keys(quay).filter(
+    (name) =>
+      name in before &&
+      name.startsWith('program/') &&
+      Buffer.compare(quay[name] as Buffer, before[name] as Buffer) !== 0,
+  );
   await part.getByLabel('Which file').fill(replaced as string);
   await part.getByRole('button', { name: 'Show what would happen' }).click();
   await part.getByRole('button', { name: 'Put back 1 file' }).click();
@@ -165,7 +225,9 @@ test('put back one pack, one folder, one file; two states compared; a backup wit
   await page.getByRole('button', { name: 'Compare and restore…' }).click();
   await expect(page.getByText('has changed since')).toHaveCount(1);
   await page.getByRole('button', { name: 'Restore 1 file' }).click();
-  await expect(page.getByRole('list', { name: 'Deployments, latest first' })).toContainText('7. Restore “before I tried the wide view”');
+  await expect(page.getByRole('list', { name: 'Deployments, latest first' })).toContainText(
+    '7. Restore “before I tried the wide view”',
+  );
   expectSameBytes(await folderBytes(page), before);
   await step(page, 'Deploy').click();
   await expect(page.getByRole('heading', { name: 'This is what will happen' })).toHaveCount(0);
@@ -189,18 +251,31 @@ function filesOf(at: string, from = at): Record<string, Buffer> {
   return found;
 }
 
-test('by hand: a ZIP unpacked over a copy of the game gives what a deployment gives, and the other takes it back', async ({ page }) => {
+test('by hand: a ZIP unpacked over a copy of the game gives what a deployment gives, and the other takes it back', async ({
+  page,
+}) => {
   await openDemo(page);
   const before = await folderBytes(page);
   await takeFromShelf(page, 'Weathered Quay 1.2');
   await step(page, 'Deploy').click();
   const top = mkdtempSync(path.join(tmpdir(), 'satchel-hand-'));
   const downloads: string[] = [];
-  page.on('download', (download) => void download.saveAs(path.join(top, download.suggestedFilename())).then(() => downloads.push(download.suggestedFilename())));
+  page.on(
+    'download',
+    (download) =>
+      void download
+        .saveAs(path.join(top, download.suggestedFilename()))
+        .then(() => downloads.push(download.suggestedFilename())),
+  );
   await page.getByRole('button', { name: 'Do it by hand…' }).click();
-  await expect.poll(() => [...downloads].sort()).toEqual(['Gullwick Ferries put in.zip', 'Gullwick Ferries take back.zip']);
+  await expect
+    .poll(() => [...downloads].sort())
+    .toEqual(['Gullwick Ferries put in.zip', 'Gullwick Ferries take back.zip']);
   const titles: Record<string, string> = { program: 'Program folder', user: 'User-data folder' };
-  const named = (files: Record<string, Buffer>) => Object.fromEntries(Object.entries(files).map(([name, bytes]) => [name.replace(/^[^/]+/, (root) => titles[root] ?? root), bytes]));
+  const named = (files: Record<string, Buffer>) =>
+    Object.fromEntries(
+      Object.entries(files).map(([name, bytes]) => [name.replace(/^[^/]+/, (root) => titles[root] ?? root), bytes]),
+    );
   const copy = path.join(top, 'copy');
   for (const [name, bytes] of Object.entries(named(before))) {
     mkdirSync(path.dirname(path.join(copy, name)), { recursive: true });
@@ -218,9 +293,17 @@ test('by hand: a ZIP unpacked over a copy of the game gives what a deployment gi
 for (const kind of ['picked', 'browser'] as const)
   test(`the browser is ended in the middle of a deployment into a ${kind} folder: the next start puts everything back`, async () => {
     const profile = mkdtempSync(path.join(tmpdir(), 'satchel-profile-'));
-    const launch = () => chromium.launchPersistentContext(profile, { ...(process.env.CHROMIUM ? { executablePath: process.env.CHROMIUM } : {}), args: ['--no-sandbox'], viewport: { width: 1280, height: 800 } });
+    const launch = () =>
+      chromium.launchPersistentContext(profile, {
+        ...(process.env.CHROMIUM ? { executablePath: process.env.CHROMIUM } : {}),
+        args: ['--no-sandbox'],
+        viewport: { width: 1280, height: 800 },
+      });
     const names = Array.from({ length: 1500 }, (_, i) => `data/maps/part ${i % 10}/piece ${i}.map`);
-    const pack = zipSync({ ...Object.fromEntries(names.map((name, i) => [`Big/${name}`, text(`pack ${i} `.repeat(400))])) }, { level: 1 });
+    const pack = zipSync(
+      { ...Object.fromEntries(names.map((name, i) => [`Big/${name}`, text(`pack ${i} `.repeat(400))])) },
+      { level: 1 },
+    );
     const file = path.join(profile, 'big.zip');
     let context = await launch();
     try {
@@ -240,7 +323,10 @@ for (const kind of ['picked', 'browser'] as const)
       const before = await contents();
       await step(page, 'Deploy').click();
       await page.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
-      await expect(page.getByRole('status', { name: 'Work under way' })).toContainText(/Writing and reading back: [1-9]/, { timeout: 60_000 });
+      await expect(page.getByRole('status', { name: 'Work under way' })).toContainText(
+        /Writing and reading back: [1-9]/,
+        { timeout: 240_000 },
+      );
       const closed = new Promise((done) => context.once('close', done));
       // The whole browser at once, without a word.
       spawnSync('pkill', ['-9', '-f', `user-data-dir=${profile}`]);
@@ -249,7 +335,9 @@ for (const kind of ['picked', 'browser'] as const)
       context = await launch();
       page = context.pages()[0] ?? (await context.newPage());
       await page.goto(kind === 'picked' ? PLAIN : 'http://127.0.0.1:4650/');
-      await expect(page.getByText('“Deploy” was cut off half-way; everything was put back as it was.')).toBeVisible({ timeout: 120_000 });
+      await expect(page.getByText('“Deploy” was cut off half-way; everything was put back as it was.')).toBeVisible({
+        timeout: 240_000,
+      });
       const after = await contents();
       if (kind === 'picked') expect(after).toEqual(before);
       else expectSameBytes(after as Record<string, Buffer>, before as Record<string, Buffer>);

@@ -3,14 +3,28 @@ import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { Page } from '@playwright/test';
-import { deploy, expect, expectSameBytes, folderBytes, openDemo, putEverythingBack, step, takeFromShelf, test } from './support';
+import {
+  deploy,
+  expect,
+  expectSameBytes,
+  folderBytes,
+  openDemo,
+  putEverythingBack,
+  step,
+  takeFromShelf,
+  test,
+} from './support';
 
-test('settings by key: what a read-me asks for, a value out of range, an XML attribute; and every byte back', async ({ page }) => {
+test('settings by key: what a read-me asks for, a value out of range, an XML attribute; and every byte back', async ({
+  page,
+}) => {
   await openDemo(page);
   const before = await folderBytes(page);
   await takeFromShelf(page, 'North Isles');
   await step(page, 'Settings').click();
-  await expect(page.getByRole('region', { name: 'What your packs ask for' })).toContainText('Graphics › WaterDetail = 1');
+  await expect(page.getByRole('region', { name: 'What your packs ask for' })).toContainText(
+    'Graphics › WaterDetail = 1',
+  );
   await page.getByRole('button', { name: 'Set Graphics › WaterDetail to 1' }).click();
   await expect(page.getByRole('region', { name: 'What your packs ask for' })).toHaveCount(0);
   const keys = page.getByRole('table', { name: 'Keys' });
@@ -40,15 +54,21 @@ test('settings by key: what a read-me asks for, a value out of range, an XML att
   const after = await folderBytes(page);
   const text = (files: Record<string, Buffer>, name: string) => files[name]?.toString() ?? '';
   // Only the values changed; everything around them is as it was.
-  expect(text(after, 'user/skippers/ada/view.xml')).toBe(text(before, 'user/skippers/ada/view.xml').replace('field="70"', 'field="84"'));
+  expect(text(after, 'user/skippers/ada/view.xml')).toBe(
+    text(before, 'user/skippers/ada/view.xml').replace('field="70"', 'field="84"'),
+  );
   expect(text(after, 'user/skippers/bo/view.xml')).toBe(text(before, 'user/skippers/bo/view.xml'));
   expect(text(after, 'user/autorun.cfg')).toBe(`${text(before, 'user/autorun.cfg')}set fog.near 12\r\n`);
-  expect(text(after, 'user/ferries.ini')).toBe(text(before, 'user/ferries.ini').replace('WaterDetail=2', 'WaterDetail=1'));
+  expect(text(after, 'user/ferries.ini')).toBe(
+    text(before, 'user/ferries.ini').replace('WaterDetail=2', 'WaterDetail=1'),
+  );
   await putEverythingBack(page);
   await expect(async () => expectSameBytes(await folderBytes(page), before)).toPass();
 });
 
-test('lines pasted from a page: the app finds the file, says what is new, and takes them as edits', async ({ page }) => {
+test('lines pasted from a page: the app finds the file, says what is new, and takes them as edits', async ({
+  page,
+}) => {
   await openDemo(page);
   const before = await folderBytes(page);
   await step(page, 'Settings').click();
@@ -74,14 +94,20 @@ test('lines pasted from a page: the app finds the file, says what is new, and ta
 
 const part = (page: Page, name: string) => page.getByRole('button', { name, exact: true });
 
-test('what packs need: a list that must name a folder, the next numbered section, an option of the launch line; and every byte back', async ({ page }) => {
+test('what packs need: a list that must name a folder, the next numbered section, an option of the launch line; and every byte back', async ({
+  page,
+}) => {
   await openDemo(page);
   const before = await folderBytes(page);
   await takeFromShelf(page, 'Brass Fittings');
   await takeFromShelf(page, 'Storm Paint');
   await takeFromShelf(page, 'Clear Waters');
   await step(page, 'Settings').click();
-  await page.getByRole('alert').filter({ hasText: '“brass-fittings” is not in the list' }).getByRole('button', { name: 'Add it to the list' }).click();
+  await page
+    .getByRole('alert')
+    .filter({ hasText: '“brass-fittings” is not in the list' })
+    .getByRole('button', { name: 'Add it to the list' })
+    .click();
   await expect(page.getByText('“brass-fittings” is not in the list')).toHaveCount(0);
   const asks = page.getByRole('region', { name: 'What your packs ask for' });
   await asks.getByRole('button', { name: /Put in \[hull N\]/ }).click();
@@ -106,7 +132,9 @@ test('what packs need: a list that must name a folder, the next numbered section
   await page.getByLabel('New key').fill('set > camera.wide');
   await page.getByLabel('Its value').fill('84');
   await page.getByRole('button', { name: 'Add it' }).click();
-  await expect(page.getByRole('table', { name: 'Keys' }).getByRole('row').filter({ hasText: 'camera.wide' })).toContainText('84 for you');
+  await expect(
+    page.getByRole('table', { name: 'Keys' }).getByRole('row').filter({ hasText: 'camera.wide' }),
+  ).toContainText('84 for you');
   await part(page, 'Launch line').click();
   await expect(page.getByText('There is no file “mine.cfg”')).toHaveCount(0);
   await page.reload();
@@ -115,7 +143,9 @@ test('what packs need: a list that must name a folder, the next numbered section
   const text = (name: string) => (after[name] ?? '').toString();
   expect(text('user/start.ini')).toBe('[Start]\r\nLine=-windowed -nosplash -exec mine.cfg\r\n');
   expect(text('user/mine.cfg')).toBe('set camera.wide 84\n');
-  expect(text('program/vessels/heron/fleet.ini')).toBe(`${(before['program/vessels/heron/fleet.ini'] ?? '').toString()}[hull 2]\r\nname=Storm grey\r\nfolder=storm-grey\r\n`);
+  expect(text('program/vessels/heron/fleet.ini')).toBe(
+    `${(before['program/vessels/heron/fleet.ini'] ?? '').toString()}[hull 2]\r\nname=Storm grey\r\nfolder=storm-grey\r\n`,
+  );
   expect(text('user/ferries.ini')).toContain('AddonFolders=parts-locker,brass-fittings\r\n');
   await putEverythingBack(page);
   expectSameBytes(await folderBytes(page), before);
@@ -129,7 +159,9 @@ test('the game throws a new key out at the first start, and the app puts it in a
   await page.getByLabel('New key').fill('set > fog.near');
   await page.getByLabel('Its value').fill('12');
   await page.getByRole('button', { name: 'Add it' }).click();
-  await expect(page.getByRole('table', { name: 'Keys' }).getByRole('row').filter({ hasText: 'fog.near' })).toContainText('12 for you');
+  await expect(
+    page.getByRole('table', { name: 'Keys' }).getByRole('row').filter({ hasText: 'fog.near' }),
+  ).toContainText('12 for you');
   await deploy(page);
   await step(page, 'Check').click();
   await page.getByRole('main').getByRole('button', { name: 'Trial run' }).click();
@@ -148,10 +180,14 @@ test('the game throws a new key out at the first start, and the app puts it in a
   await expect(page.getByRole('button', { name: 'Keys', exact: true })).toBeVisible();
   await expect(page.getByText('has dropped')).toHaveCount(0);
   // The game has sorted its file; the edit stands.
-  expect(((await folderBytes(page))['user/autorun.cfg'] ?? '').toString()).toBe('bind f horn\r\nset camera.wide 70\r\nset fog.near 12\r\n');
+  expect(((await folderBytes(page))['user/autorun.cfg'] ?? '').toString()).toBe(
+    'bind f horn\r\nset camera.wide 70\r\nset fog.near 12\r\n',
+  );
 });
 
-test('as text: marks, a comparison first, and only values change; values tried with notes; sets of edits', async ({ page }) => {
+test('as text: marks, a comparison first, and only values change; values tried with notes; sets of edits', async ({
+  page,
+}) => {
   await openDemo(page);
   await step(page, 'Settings').click();
   await part(page, 'As text').click();
@@ -180,7 +216,9 @@ test('as text: marks, a comparison first, and only values change; values tried w
     await page.getByRole('button', { name: 'Change Graphics › WaterDetail' }).click();
     await page.getByLabel('Value of Graphics › WaterDetail').fill(value);
     await page.getByRole('button', { name: 'Set it' }).click();
-    await expect(page.getByRole('table', { name: 'Keys' }).getByRole('row').filter({ hasText: 'WaterDetail' })).toContainText(`${value} for you`);
+    await expect(
+      page.getByRole('table', { name: 'Keys' }).getByRole('row').filter({ hasText: 'WaterDetail' }),
+    ).toContainText(`${value} for you`);
   }
   await page.getByRole('button', { name: 'Change Graphics › WaterDetail' }).click();
   await page.getByLabel('Note on 1').fill('too flat');
@@ -199,7 +237,9 @@ test('as text: marks, a comparison first, and only values change; values tried w
   await expect(page.getByText('as it is now')).toBeVisible();
 });
 
-test('a switch that needs another one: both are turned on; one title is changed and the others are not', async ({ page }) => {
+test('a switch that needs another one: both are turned on; one title is changed and the others are not', async ({
+  page,
+}) => {
   await openDemo(page);
   await page.getByRole('button', { name: 'Gullwick Ferries' }).click();
   await page.getByRole('button', { name: /Crumbleby Bakery in Tinplate/ }).click();
@@ -222,10 +262,14 @@ test('a switch that needs another one: both are turned on; one title is changed 
   expect((after['user/tinplate.ini'] ?? '').toString()).toContain('Scale=2');
   expect((after['user/titles/CB-2041.codes'] ?? '').toString()).toContain('+ Oven is hot at once\n1A20C4D0 00000001');
   await step(page, 'Settings').click();
-  await expect(page.getByRole('table', { name: 'Keys' }).getByRole('row').filter({ hasText: 'Picture › Scale' })).toContainText('4 counts, from “Settings for one title: Crumbleby Bakery”');
+  await expect(
+    page.getByRole('table', { name: 'Keys' }).getByRole('row').filter({ hasText: 'Picture › Scale' }),
+  ).toContainText('4 counts, from “Settings for one title: Crumbleby Bakery”');
 });
 
-test('two packs that want one key: both are named, the upper one counts, and taking it out lets the other through', async ({ page }) => {
+test('two packs that want one key: both are named, the upper one counts, and taking it out lets the other through', async ({
+  page,
+}) => {
   await openDemo(page);
   await takeFromShelf(page, 'Clear Waters');
   const folder = mkdtempSync(path.join(tmpdir(), 'satchel-e2e-'));

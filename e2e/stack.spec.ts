@@ -2,28 +2,42 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { zipSync } from 'fflate';
 import type { Page } from '@playwright/test';
-import { deploy, expect, expectSameBytes, folderBytes, openDemo, step, takeFromShelf, test } from './support';
+import {
+  deploy,
+  drop,
+  expect,
+  expectSameBytes,
+  folderBytes,
+  openDemo,
+  packed,
+  step,
+  takeFromShelf,
+  test,
+} from './support';
 
 const LANG = 'program/assets/text/harbour.lang';
 const slabs = (page: Page) => page.getByRole('list', { name: 'Stack, topmost first' }).getByRole('listitem');
 const overlaps = (page: Page) => page.getByRole('table', { name: 'Overlaps' });
 
-
 /** Finds a file in the picture by its name and opens its sheet. */
 async function openFile(page: Page, name: string): Promise<void> {
   await step(page, 'Stack').click();
-  await page.getByRole('button', { name: /^Overlaps/ }).first().click();
+  await page
+    .getByRole('button', { name: /^Overlaps/ })
+    .first()
+    .click();
   await page.getByRole('searchbox', { name: 'Find a file or folder in the picture' }).fill(name);
-  await overlaps(page).getByRole('button', { name: new RegExp(`${name}$`) }).first().click();
+  await overlaps(page)
+    .getByRole('button', { name: new RegExp(`${name}$`) })
+    .first()
+    .click();
   await expect(page.getByText(/The next deployment/)).toBeVisible();
 }
 
-async function drop(page: Page, name: string, files: Record<string, string>): Promise<void> {
+async function bringIn(page: Page, name: string, files: Record<string, string>): Promise<void> {
   await step(page, 'Bring in').click();
-  const data = zipSync(Object.fromEntries(Object.entries(files).map(([file, text]) => [file, new TextEncoder().encode(text)])));
-  await page.getByLabel('Choose downloads').setInputFiles([{ name, mimeType: 'application/zip', buffer: Buffer.from(data) }]);
+  await drop(page, name, packed(files));
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
 }
 
@@ -45,7 +59,8 @@ test('two packs that change one language file: merged, decided, deployed, and pu
   await expect(page.getByLabel('Differences')).toContainText('Go gently, dear skipper.');
   await deploy(page);
   // What the merged file must be, written by hand: both packs' lines, and the one that was decided.
-  const wanted = '# Gullwick Ferries, harbour talk\r\ndepart: "Let her go!"\r\narrive: "Make fast!"\r\nfog: "Go gently, dear skipper."\r\nfare.child: "Half fare, and a biscuit"\r\nfare.adult: "Full fare"\r\ntea: "The tea hut is open"\r\n';
+  const wanted =
+    '# Gullwick Ferries, harbour talk\r\ndepart: "Let her go!"\r\narrive: "Make fast!"\r\nfog: "Go gently, dear skipper."\r\nfare.child: "Half fare, and a biscuit"\r\nfare.adult: "Full fare"\r\ntea: "The tea hut is open"\r\n';
   expect((await folderBytes(page))[LANG]?.toString()).toBe(wanted);
 
   // One of its packs goes: the merge stands aside, and the other pack's file is used whole.
@@ -53,10 +68,18 @@ test('two packs that change one language file: merged, decided, deployed, and pu
   await page.getByRole('checkbox', { name: 'Use Warm Words' }).click();
   await expect(slabs(page).first()).toContainText('stands aside now');
   await deploy(page);
-  expect((await folderBytes(page))[LANG]?.toString()).toBe(wanted.replace('Go gently, dear skipper.', 'Thick as soup. Shoal ahead!').replace('Half fare, and a biscuit', 'Half fare').replace('tea: "The tea hut is open"\r\n', ''));
+  expect((await folderBytes(page))[LANG]?.toString()).toBe(
+    wanted
+      .replace('Go gently, dear skipper.', 'Thick as soup. Shoal ahead!')
+      .replace('Half fare, and a biscuit', 'Half fare')
+      .replace('tea: "The tea hut is open"\r\n', ''),
+  );
   await step(page, 'Ledger').click();
   await page.getByRole('button', { name: 'Put everything back' }).click();
-  await page.getByRole('button', { name: /^Put \d+ .*back|^Put it all back|^Put everything back/ }).last().click();
+  await page
+    .getByRole('button', { name: /^Put \d+ .*back|^Put it all back|^Put everything back/ })
+    .last()
+    .click();
   await expect(page.getByText(/packs? in the game/).first()).toBeVisible();
   await expect(async () => expectSameBytes(await folderBytes(page), before)).toPass();
 });
@@ -85,7 +108,11 @@ test('one texture is decided the other way, another left out, and the picture sh
   const after = await folderBytes(page);
   const at = (name: string) => `program/assets/textures/quay/${name}`;
   // The three lamps came out of different places; all else is as it was before.
-  expect(Object.keys(after).filter((name) => Buffer.compare(after[name] as Buffer, before[name] as Buffer) !== 0).sort()).toEqual(['lamp.png', 'lamp_tall.png', 'lamp_wall.png'].map(at));
+  expect(
+    Object.keys(after)
+      .filter((name) => Buffer.compare(after[name] as Buffer, before[name] as Buffer) !== 0)
+      .sort(),
+  ).toEqual(['lamp.png', 'lamp_tall.png', 'lamp_wall.png'].map(at));
   expect(after[at('lamp_tall.png')]).toEqual(own[at('lamp_tall.png')]);
   // The rule is listed, and taken away again.
   await step(page, 'Stack').click();
@@ -94,17 +121,23 @@ test('one texture is decided the other way, another left out, and the picture sh
   await expect(page.getByRole('button', { name: /^Rules \(1\)/ })).toBeVisible();
 });
 
-test('a pack out of the middle: what lay below comes through, byte by byte; packs are ordered by keyboard and by rule', async ({ page }) => {
+test('a pack out of the middle: what lay below comes through, byte by byte; packs are ordered by keyboard and by rule', async ({
+  page,
+}) => {
   await openDemo(page);
   const boat = 'assets/textures/boats/heron.png';
-  await drop(page, 'low.zip', { [boat]: 'low', 'assets/textures/boats/only-low.png': 'low too' });
-  await drop(page, 'middle.zip', { [boat]: 'middle', 'assets/textures/boats/shared.png': 'middle' });
-  await drop(page, 'top.zip', { 'assets/textures/boats/shared.png': 'top' });
+  await bringIn(page, 'low.zip', { [boat]: 'low', 'assets/textures/boats/only-low.png': 'low too' });
+  await bringIn(page, 'middle.zip', { [boat]: 'middle', 'assets/textures/boats/shared.png': 'middle' });
+  await bringIn(page, 'top.zip', { 'assets/textures/boats/shared.png': 'top' });
   await deploy(page);
   expect((await folderBytes(page))[`program/${boat}`]?.toString()).toBe('middle');
   await step(page, 'Stack').click();
   // What would come back is said before anything is done.
-  await slabs(page).filter({ hasText: 'Middle' }).getByRole('button', { name: /Middle/ }).nth(1).click();
+  await slabs(page)
+    .filter({ hasText: 'Middle' })
+    .getByRole('button', { name: /Middle/ })
+    .nth(1)
+    .click();
   await page.getByRole('button', { name: 'If it went' }).click();
   await expect(page.getByRole('table', { name: 'If it went' })).toContainText('“Low” would be used');
   await page.getByRole('button', { name: 'Take Middle out of the stack' }).click();
@@ -112,7 +145,9 @@ test('a pack out of the middle: what lay below comes through, byte by byte; pack
   await expect(slabs(page)).toHaveCount(3);
   await deploy(page);
   const after = await folderBytes(page);
-  expect([after[`program/${boat}`]?.toString(), after['program/assets/textures/boats/shared.png']?.toString()]).toEqual(['low', 'top']);
+  expect([after[`program/${boat}`]?.toString(), after['program/assets/textures/boats/shared.png']?.toString()]).toEqual(
+    ['low', 'top'],
+  );
 
   // By keyboard: the lower pack is picked up and put above the other one.
   await step(page, 'Stack').click();
@@ -134,15 +169,19 @@ test('a pack out of the middle: what lay below comes through, byte by byte; pack
   await page.getByRole('button', { name: 'Move Low up' }).click();
   await expect(slabs(page).first()).toContainText('Top');
   await page.getByRole('button', { name: 'below this one' }).click();
-  await expect(page.getByRole('alert').filter({ hasText: 'cannot lie' })).toContainText(/cannot lie in this order: .*“(Low|Top)”, “(Low|Top)”/);
+  await expect(page.getByRole('alert').filter({ hasText: 'cannot lie' })).toContainText(
+    /cannot lie in this order: .*“(Low|Top)”, “(Low|Top)”/,
+  );
 });
 
-test('a base and its patch become one pack, saved as a ZIP that unzip takes, and are taken apart again', async ({ page }) => {
+test('a base and its patch become one pack, saved as a ZIP that unzip takes, and are taken apart again', async ({
+  page,
+}) => {
   await openDemo(page);
   const base = { 'assets/textures/boats/heron.png': 'base heron', 'assets/textures/boats/gull.png': 'base gull' };
   const patch = { 'assets/textures/boats/heron.png': 'patched heron', 'assets/textures/boats/tern.png': 'patch tern' };
-  await drop(page, 'Sailcloth.zip', base);
-  await drop(page, 'Sailcloth Patch.zip', patch);
+  await bringIn(page, 'Sailcloth.zip', base);
+  await bringIn(page, 'Sailcloth Patch.zip', patch);
   await step(page, 'Stack').click();
   await page.getByRole('button', { name: 'Merge packs…' }).click();
   const form = page.getByRole('region', { name: 'Merge packs' });
@@ -153,21 +192,38 @@ test('a base and its patch become one pack, saved as a ZIP that unzip takes, and
   await expect(slabs(page).first()).toContainText('Sailcloth + Sailcloth Patch (merged)');
   await deploy(page);
   const landed = await folderBytes(page);
-  for (const [file, text] of Object.entries({ ...base, ...patch })) expect(landed[`program/${file}`]?.toString()).toBe(text);
+  for (const [file, text] of Object.entries({ ...base, ...patch }))
+    expect(landed[`program/${file}`]?.toString()).toBe(text);
 
   await step(page, 'Stack').click();
-  await slabs(page).first().getByRole('button', { name: /merged/ }).nth(1).click();
+  await slabs(page)
+    .first()
+    .getByRole('button', { name: /merged/ })
+    .nth(1)
+    .click();
   const waiting = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Save it as a ZIP' }).click();
   const folder = mkdtempSync(path.join(tmpdir(), 'satchel-merged-'));
   await (await waiting).saveAs(path.join(folder, 'ours.zip'));
   // What `unzip` makes of base and patch, one after the other, in one folder.
-  const pack = (files: Record<string, string>) => zipSync(Object.fromEntries(Object.entries(files).map(([file, text]) => [file, new TextEncoder().encode(text)])));
-  writeFileSync(path.join(folder, 'base.zip'), pack(base));
-  writeFileSync(path.join(folder, 'patch.zip'), pack(patch));
-  for (const [zip, into] of [['base.zip', 'theirs'], ['patch.zip', 'theirs'], ['ours.zip', 'ours']] as const) expect(spawnSync('unzip', ['-qo', zip, '-d', into], { cwd: folder }).status).toBe(0);
+  writeFileSync(path.join(folder, 'base.zip'), packed(base));
+  writeFileSync(path.join(folder, 'patch.zip'), packed(patch));
+  for (const [zip, into] of [
+    ['base.zip', 'theirs'],
+    ['patch.zip', 'theirs'],
+    ['ours.zip', 'ours'],
+  ] as const)
+    expect(spawnSync('unzip', ['-qo', zip, '-d', into], { cwd: folder }).status).toBe(0);
   expect(spawnSync('unzip', ['-t', 'ours.zip'], { cwd: folder }).status).toBe(0);
-  const files = (into: string) => Object.fromEntries(readdirSync(path.join(folder, into), { recursive: true, withFileTypes: true }).filter((one) => one.isFile()).map((one) => [path.relative(path.join(folder, into), path.join(one.parentPath, one.name)), readFileSync(path.join(one.parentPath, one.name), 'utf8')]));
+  const files = (into: string) =>
+    Object.fromEntries(
+      readdirSync(path.join(folder, into), { recursive: true, withFileTypes: true })
+        .filter((one) => one.isFile())
+        .map((one) => [
+          path.relative(path.join(folder, into), path.join(one.parentPath, one.name)),
+          readFileSync(path.join(one.parentPath, one.name), 'utf8'),
+        ]),
+    );
   expect(files('ours')).toEqual(files('theirs'));
 
   await page.getByRole('button', { name: /^Take Sailcloth .* apart/ }).click();

@@ -1,5 +1,16 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { chmodSync, lstatSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, readlinkSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  lstatSync,
+  mkdirSync,
+  mkdtempSync,
+  readFileSync,
+  readdirSync,
+  readlinkSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, type Page } from '@playwright/test';
@@ -9,7 +20,10 @@ import { ended } from './support';
 export class Started {
   door = '';
   private child: ChildProcess | undefined;
-  /** @param folder given at the start; without one the player chooses in the app @param env besides this process's own */
+  /**
+   * @param folder given at the start; without one the player chooses in the app
+   * @param env besides this process's own
+   */
   constructor(
     readonly folder: string | undefined,
     readonly backup: string,
@@ -18,7 +32,15 @@ export class Started {
   ) {}
 
   async start(): Promise<this> {
-    const child = spawn(process.execPath, ['scripts/start.mjs', ...(this.folder === undefined ? [] : ['--folder', this.folder]), '--backup', this.backup], { env: { ...process.env, ...this.env, PORT: String(this.port) }, detached: true, stdio: ['ignore', 'pipe', 'inherit'] });
+    const child = spawn(
+      process.execPath,
+      ['scripts/start.mjs', ...(this.folder === undefined ? [] : ['--folder', this.folder]), '--backup', this.backup],
+      {
+        env: { ...process.env, ...this.env, PORT: String(this.port) },
+        detached: true,
+        stdio: ['ignore', 'pipe', 'inherit'],
+      },
+    );
     this.child = child;
     this.door = await new Promise<string>((done, failed) => {
       let said = '';
@@ -80,7 +102,8 @@ export function treeOf(at: string, from = at): Record<string, string> {
   for (const name of readdirSync(at)) {
     const full = path.join(at, name);
     if (lstatSync(full).isSymbolicLink()) found[path.relative(from, full)] = `link to ${readlinkSync(full)}`;
-    else if (statSync(full).isDirectory()) Object.assign(found, { [`${path.relative(from, full)}/`]: 'folder' }, treeOf(full, from));
+    else if (statSync(full).isDirectory())
+      Object.assign(found, { [`${path.relative(from, full)}/`]: 'folder' }, treeOf(full, from));
     else found[path.relative(from, full)] = readFileSync(full, 'latin1');
   }
   return found;
@@ -100,5 +123,8 @@ export function makeDialog(top: string): { program: string; answer(folder: strin
   const [program, file] = [path.join(top, 'dialog.sh'), path.join(top, 'answer.txt')];
   writeFileSync(program, `#!/bin/sh\n[ -f "${file}" ] && cat "${file}" && exit 0\nexit 1\n`);
   chmodSync(program, 0o755);
-  return { program, answer: (folder) => (folder === undefined ? rmSync(file, { force: true }) : writeFileSync(file, `${folder}\n`)) };
+  return {
+    program,
+    answer: (folder) => (folder === undefined ? rmSync(file, { force: true }) : writeFileSync(file, `${folder}\n`)),
+  };
 }

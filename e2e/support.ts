@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, readdirSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { zipSync } from 'fflate';
 import { test as base, expect, type Page } from '@playwright/test';
 
 /** Origins of servers that tests ended and have not started again. */
@@ -24,9 +25,14 @@ export const test = base.extend<{ watched: void }>({
       context.on('console', (message) => {
         if (message.location().url.endsWith('/favicon.ico')) return;
         // The bridge says with a status that a file is missing or locked; the page shows it in words.
-        if (message.location().url.includes('/bridge/') && message.text().includes('responded with a status of 4')) return;
+        if (message.location().url.includes('/bridge/') && message.text().includes('responded with a status of 4'))
+          return;
         // A server that the test itself ended answers nothing, to whatever the page was just asking.
-        if (message.text().includes('net::ERR_') && [...ended].some((origin) => message.location().url.startsWith(`${origin}/`))) return;
+        if (
+          message.text().includes('net::ERR_') &&
+          [...ended].some((origin) => message.location().url.startsWith(`${origin}/`))
+        )
+          return;
         if (message.type() === 'error' || /Content.Security.Policy/i.test(message.text())) errors.push(message.text());
       });
       await use();
@@ -38,12 +44,23 @@ export const test = base.extend<{ watched: void }>({
 });
 export { expect };
 
-export const step = (page: Page, name: string) => page.getByRole('navigation', { name: 'Steps' }).getByRole('link', { name: new RegExp(`^${name}`) });
+/** Texts as a ZIP. */
+export const packed = (files: Record<string, string>): Buffer =>
+  Buffer.from(
+    zipSync(Object.fromEntries(Object.entries(files).map(([name, text]) => [name, new TextEncoder().encode(text)]))),
+  );
+
+/** Drops a ZIP on Bring in, which has to be open. */
+export const drop = (page: Page, name: string, buffer: Buffer): Promise<void> =>
+  page.getByLabel('Choose downloads').setInputFiles({ name, mimeType: 'application/zip', buffer });
+
+export const step = (page: Page, name: string) =>
+  page.getByRole('navigation', { name: 'Steps' }).getByRole('link', { name: new RegExp(`^${name}`) });
 
 /** Opens the demo in this test's fresh browser. */
 export async function openDemo(page: Page): Promise<void> {
   await page.goto('/');
-  await expect(page.getByRole('heading', { name: 'On the download shelf' })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('heading', { name: 'On the download shelf' })).toBeVisible();
 }
 
 export async function chooseGame(page: Page, title: string): Promise<void> {
@@ -55,14 +72,14 @@ export async function chooseGame(page: Page, title: string): Promise<void> {
 export async function takeFromShelf(page: Page, title: string): Promise<void> {
   await step(page, 'Bring in').click();
   await page.getByRole('button', { name: `Take ${title}` }).click();
-  await expect(page.getByRole('heading', { name: title, level: 1 })).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('heading', { name: title, level: 1 })).toBeVisible();
 }
 
 /** Deploys what the layers say now and waits until everything has landed. */
 export async function deploy(page: Page, landed: RegExp | string = /(\d+) of \1 landed/): Promise<void> {
   await step(page, 'Deploy').click();
   await page.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
-  await expect(page.getByText(landed)).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByText(landed)).toBeVisible({ timeout: 240_000 });
 }
 
 export async function putEverythingBack(page: Page): Promise<void> {
@@ -70,13 +87,22 @@ export async function putEverythingBack(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Put everything back…' }).click();
   await page.getByRole('button', { name: 'Put everything back now' }).click();
   // Not the button: it is disabled while the work goes on, too.
-  await expect(page.getByText('The game’s folders hold nothing that came from a pack.')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('The game’s folders hold nothing that came from a pack.')).toBeVisible({
+    timeout: 240_000,
+  });
 }
 
 /** What the strap says is in the game folder. */
-export async function expectStrap(page: Page, figures: { packs: number; originals: number; changes: number }): Promise<void> {
+export async function expectStrap(
+  page: Page,
+  figures: { packs: number; originals: number; changes: number },
+): Promise<void> {
   const strap = page.getByRole('contentinfo', { name: 'In the game folder now' });
-  await expect(strap).toContainText(new RegExp(`^${figures.packs}packs? in the game${figures.originals}originals? kept${figures.changes.toLocaleString('en')}changes? waiting`));
+  await expect(strap).toContainText(
+    new RegExp(
+      `^${figures.packs}packs? in the game${figures.originals}originals? kept${figures.changes.toLocaleString('en')}changes? waiting`,
+    ),
+  );
 }
 
 /** Saves a copy of the game's folders through the interface and unpacks it with unzip: every file with its bytes. */
@@ -104,14 +130,17 @@ export async function folderBytes(page: Page): Promise<Record<string, Buffer>> {
 
 /** The same folders but for the log, which belongs to the game itself. */
 export function expectSameBytes(now: Record<string, Buffer>, before: Record<string, Buffer>): void {
-  const names = (files: Record<string, Buffer>) => Object.keys(files).filter((name) => name !== 'user/load.log').sort();
+  const names = (files: Record<string, Buffer>) =>
+    Object.keys(files)
+      .filter((name) => name !== 'user/load.log')
+      .sort();
   expect(names(now)).toEqual(names(before));
   for (const name of names(before)) expect(Buffer.compare(now[name] as Buffer, before[name] as Buffer), name).toBe(0);
 }
 
 /**
- * Watches the page's main thread. A task counts by the time that the processor gave to it (the thread's own clock in Chromium's
- * trace), not by how long the machine was busy with something else meanwhile.
+ * Watches the page's main thread. A task counts by the time that the processor gave to it (the thread's own clock in
+ * Chromium's trace), not by how long the machine was busy with something else meanwhile.
  *
  * @returns to be called at the end: says how many tasks took over 50 ms, and how long the longest one took
  */
@@ -120,12 +149,22 @@ export async function watchTasks(page: Page): Promise<() => Promise<string>> {
   if (!browser) throw new Error('no browser to trace');
   await browser.startTracing(page, { categories: ['toplevel', '__metadata'] });
   return async () => {
-    const { traceEvents } = JSON.parse((await browser.stopTracing()).toString()) as { traceEvents: { name: string; pid: number; tid: number; dur?: number; tdur?: number; args?: { name?: string } }[] };
-    const main = new Set(traceEvents.filter(({ name, args }) => name === 'thread_name' && args?.name === 'CrRendererMain').map(({ pid, tid }) => `${pid} ${tid}`));
-    const tasks = traceEvents.filter(({ name, pid, tid }) => name === 'ThreadControllerImpl::RunTask' && main.has(`${pid} ${tid}`));
-    if (tasks.length === 0 || tasks.every(({ tdur }) => tdur === undefined)) throw new Error('the trace tells nothing of tasks');
+    const { traceEvents } = JSON.parse((await browser.stopTracing()).toString()) as {
+      traceEvents: { name: string; pid: number; tid: number; dur?: number; tdur?: number; args?: { name?: string } }[];
+    };
+    const main = new Set(
+      traceEvents
+        .filter(({ name, args }) => name === 'thread_name' && args?.name === 'CrRendererMain')
+        .map(({ pid, tid }) => `${pid} ${tid}`),
+    );
+    const tasks = traceEvents.filter(
+      ({ name, pid, tid }) => name === 'ThreadControllerImpl::RunTask' && main.has(`${pid} ${tid}`),
+    );
+    if (tasks.length === 0 || tasks.every(({ tdur }) => tdur === undefined))
+      throw new Error('the trace tells nothing of tasks');
     const [own, waited] = [tasks.map(({ tdur = 0 }) => tdur / 1000), tasks.map(({ dur = 0 }) => dur / 1000)];
-    const over = (times: readonly number[]) => `${times.filter((time) => time > 50).length} over 50 ms, the longest ${Math.max(...times).toFixed(0)} ms`;
+    const over = (times: readonly number[]) =>
+      `${times.filter((time) => time > 50).length} over 50 ms, the longest ${Math.max(...times).toFixed(0)} ms`;
     return `of ${tasks.length.toLocaleString('en')} tasks on the page ${over(own)}; with waiting for a busy processor ${over(waited)}`;
   };
 }

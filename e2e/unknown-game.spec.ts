@@ -23,14 +23,25 @@ function makeCanal(): { game: string; backup: string } {
   return { game, backup: path.join(top, 'backup') };
 }
 
-test('a game that nobody described: studied, the read-me heard, a place asked and learnt, put back', async ({ page }) => {
+test('a game that nobody described: studied, the read-me heard, a place asked and learnt, put back', async ({
+  page,
+}) => {
   const { game, backup } = makeCanal();
   const before = treeOf(game);
   const app = await new Started(game, backup, 4691).start();
   try {
     await setUpGame(page, app, 'Lock and Canal');
-    const give = (name: string, files: Record<string, Uint8Array>) => page.getByLabel('Choose downloads').setInputFiles({ name, mimeType: 'application/zip', buffer: Buffer.from(zipSync(files)) });
-    await give('swan.zip', { 'Swan v2/swan/swan.hull': text('hull of swan'), 'Swan v2/swan/deck.png': text('deck of swan'), 'Swan v2/readme.txt': text('Thanks!\n\nDrag the swan folder into Barges.\nThen open canal.cfg: extra_barges has to be 1.\nStart the game with -freight.\n') });
+    const give = (name: string, files: Record<string, Uint8Array>) =>
+      page
+        .getByLabel('Choose downloads')
+        .setInputFiles({ name, mimeType: 'application/zip', buffer: Buffer.from(zipSync(files)) });
+    await give('swan.zip', {
+      'Swan v2/swan/swan.hull': text('hull of swan'),
+      'Swan v2/swan/deck.png': text('deck of swan'),
+      'Swan v2/readme.txt': text(
+        'Thanks!\n\nDrag the swan folder into Barges.\nThen open canal.cfg: extra_barges has to be 1.\nStart the game with -freight.\n',
+      ),
+    });
     const steps = page.getByRole('region', { name: 'Step by step' });
     await expect(steps).toContainText('The placement does this.');
     await expect(steps).toContainText('extra_barges = 1: waits in Settings.');
@@ -62,15 +73,28 @@ test('a game that nobody described: studied, the read-me heard, a place asked an
     await expect(page.getByRole('heading', { level: 1 })).toHaveText('Goes into Program folder/Locks');
 
     await deploy(page, /\d+ of \d+ landed/);
-    expect(treeOf(game)).toMatchObject({ 'Barges/swan/swan.hull': 'hull of swan', 'Locks/horn.tune': 'a tune', 'canal.cfg': 'canal 3\nextra_barges 1\nwater "calm"\n', 'Barges/heron/heron.hull': 'hull of heron' });
+    expect(treeOf(game)).toMatchObject({
+      'Barges/swan/swan.hull': 'hull of swan',
+      'Locks/horn.tune': 'a tune',
+      'canal.cfg': 'canal 3\nextra_barges 1\nwater "calm"\n',
+      'Barges/heron/heron.hull': 'hull of heron',
+    });
 
     // The game runs: it writes a log, throws a setting out, and nobody presses anything.
-    writeFileSync(path.join(game, 'canal.log'), '[10:00:01] info loaded Barges/swan/swan.hull\n[10:00:02] warn could not find file "Locks/west.lock"\n[10:00:03] info ready\n');
+    writeFileSync(
+      path.join(game, 'canal.log'),
+      '[10:00:01] info loaded Barges/swan/swan.hull\n[10:00:02] warn could not find file "Locks/west.lock"\n[10:00:03] info ready\n',
+    );
     writeFileSync(path.join(game, 'canal.cfg'), 'canal 3\nextra_barges 0\nwater "calm"\n');
     await expect(page.getByRole('main').getByText('Lock and Canal was started').first()).toBeVisible();
-    await expect(page.getByRole('main').getByText('Of 1 edited setting none stayed: 1 was changed.').first()).toBeVisible();
+    await expect(
+      page.getByRole('main').getByText('Of 1 edited setting none stayed: 1 was changed.').first(),
+    ).toBeVisible();
     // From the next start on the log is known, too.
-    writeFileSync(path.join(game, 'canal.log'), '[11:00:01] info loaded Barges/swan/swan.hull\n[11:00:02] warn could not find file "Locks/west.lock"\n[11:00:03] info ready\n[11:00:04] info bye\n');
+    writeFileSync(
+      path.join(game, 'canal.log'),
+      '[11:00:01] info loaded Barges/swan/swan.hull\n[11:00:02] warn could not find file "Locks/west.lock"\n[11:00:03] info ready\n[11:00:04] info bye\n',
+    );
     await expect(page.getByRole('main').getByText('Its log names 1 problem.').first()).toBeVisible();
     await page.getByRole('link', { name: 'See what the log says' }).click();
     await expect(page.getByText('west.lock').first()).toBeVisible();

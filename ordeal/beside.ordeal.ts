@@ -27,9 +27,18 @@ function contentsBelow(folders: readonly string[]): Set<string> {
 it('a program that writes beside deployments and restores loses no version to them', async () => {
   const roll = dice('beside');
   const names = Array.from({ length: 12 }, (_, i) => `program/${i % 3 === 0 ? 'a/' : ''}${i}.txt`);
-  const own = Object.fromEntries([...names, 'user/settings.ini'].map((name) => [name, name.endsWith('.ini') ? '[Graphics]\nAddon=0\n' : `own ${name}\n`]));
-  const files = (pack: string, from: number) => Object.fromEntries(names.slice(from).map((name) => [name.slice('program/'.length), `${pack} ${name}\n`]));
-  const packs = { p: await makePack('p.zip', { ...files('p', 0), 'new/p.txt': 'new p\n' }), q: await makePack('q.zip', files('q', 6)) };
+  const own = Object.fromEntries(
+    [...names, 'user/settings.ini'].map((name) => [
+      name,
+      name.endsWith('.ini') ? '[Graphics]\nAddon=0\n' : `own ${name}\n`,
+    ]),
+  );
+  const files = (pack: string, from: number) =>
+    Object.fromEntries(names.slice(from).map((name) => [name.slice('program/'.length), `${pack} ${name}\n`]));
+  const packs = {
+    p: await makePack('p.zip', { ...files('p', 0), 'new/p.txt': 'new p\n' }),
+    q: await makePack('q.zip', files('q', 6)),
+  };
   const { bench, workshop, at, root } = makeDiskGame(own, packs);
   const graveyard = at('graveyard');
   mkdirSync(graveyard);
@@ -37,7 +46,20 @@ it('a program that writes beside deployments and restores loses no version to th
   const stacks: StackItem[][] = [[], [{ pack: 'p' }, edits], [{ pack: 'p' }, { pack: 'q' }], [{ pack: 'q' }, edits]];
 
   const written: string[] = [];
-  const writer = spawn('python3', ['-u', path.resolve('ordeal/writer.py'), root, graveyard, String(SEED), ...names, 'program/new/p.txt', 'user/settings.ini'], { stdio: ['pipe', 'pipe', 'inherit'] });
+  const writer = spawn(
+    'python3',
+    [
+      '-u',
+      path.resolve('ordeal/writer.py'),
+      root,
+      graveyard,
+      String(SEED),
+      ...names,
+      'program/new/p.txt',
+      'user/settings.ini',
+    ],
+    { stdio: ['pipe', 'pipe', 'inherit'] },
+  );
   let rest = '';
   writer.stdout.on('data', (data: Buffer) => {
     const lines = (rest + data.toString()).split('\n');
@@ -48,19 +70,26 @@ it('a program that writes beside deployments and restores loses no version to th
   const outcomes = new Map<string, number>();
   const count = (what: string) => outcomes.set(what, (outcomes.get(what) ?? 0) + 1);
   let between = 0;
-  const onStuck = async (): Promise<StuckAnswer> => (['leave', 'leave', 'leave all', 'take back'] as const)[roll(4)] ?? 'leave';
+  const onStuck = async (): Promise<StuckAnswer> =>
+    (['leave', 'leave', 'leave all', 'take back'] as const)[roll(4)] ?? 'leave';
   for (let i = 0; i < DEPLOYMENTS; i++) {
     // The writer is another process; it gets its turns while this one waits.
     await new Promise((done) => setTimeout(done, roll(3)));
     try {
       const plan = await bench.plan(stacks[roll(stacks.length)] ?? [], workshop);
-      await deploy(plan, workshop, { title: 'Deploy', layers: [], copiesLater: roll(2) === 0, ...(roll(3) > 0 ? { onStuck } : {}) });
+      await deploy(plan, workshop, {
+        title: 'Deploy',
+        layers: [],
+        copiesLater: roll(2) === 0,
+        ...(roll(3) > 0 ? { onStuck } : {}),
+      });
       count('landed');
       if (roll(20) === 0) await mindOriginals(workshop);
     } catch (error) {
       const code = error instanceof SatchelError ? error.code : String(error);
       count(code);
-      if (!['taken-back', 'changed-since-plan', 'not-begun', 'folder-missing-file', 'folder-refused'].includes(code)) between++;
+      if (!['taken-back', 'changed-since-plan', 'not-begun', 'folder-missing-file', 'folder-refused'].includes(code))
+        between++;
       if (code === 'left-open') await recover(workshop);
     }
   }
@@ -68,7 +97,13 @@ it('a program that writes beside deployments and restores loses no version to th
   await ended;
   const left = contentsBelow([at('program'), at('user'), at('backup'), graveyard]);
   const lost = [...written, ...Object.values(own)].filter((version) => !left.has(version));
-  report({ name: 'a program writing beside deployments and restores', tries: DEPLOYMENTS, losses: lost.length, between, note: `${written.length} versions written; ${Array.from(outcomes, ([what, times]) => `${what} ${times}`).join(', ')}` });
+  report({
+    name: 'a program writing beside deployments and restores',
+    tries: DEPLOYMENTS,
+    losses: lost.length,
+    between,
+    note: `${written.length} versions written; ${Array.from(outcomes, ([what, times]) => `${what} ${times}`).join(', ')}`,
+  });
   expect(written.length).toBeGreaterThan(500);
   expect(outcomes.get('landed') ?? 0).toBeGreaterThan(50);
   expect(lost).toEqual([]);

@@ -12,9 +12,19 @@ const ORIGIN = `http://127.0.0.1:${PORT}`;
 
 /** The app with its demo, on a port of its own. */
 async function startApp(): Promise<ChildProcess> {
-  const child = spawn(process.execPath, ['scripts/start.mjs', '--demo'], { env: { ...process.env, PORT: String(PORT) }, stdio: 'ignore', detached: true });
+  const child = spawn(process.execPath, ['scripts/start.mjs', '--demo'], {
+    env: { ...process.env, PORT: String(PORT) },
+    stdio: 'ignore',
+    detached: true,
+  });
   for (let i = 0; i < 600; i++) {
-    if (await fetch(ORIGIN).then((response) => response.ok, () => false)) return child;
+    if (
+      await fetch(ORIGIN).then(
+        (response) => response.ok,
+        () => false,
+      )
+    )
+      return child;
     await new Promise((done) => setTimeout(done, 200));
   }
   throw new Error('the app did not start');
@@ -22,7 +32,10 @@ async function startApp(): Promise<ChildProcess> {
 
 const open = async (profile: string): Promise<{ context: BrowserContext; page: Page }> => {
   const context = await chromium.launchPersistentContext(profile, {
-    executablePath: process.env.CHROMIUM, args: ['--no-sandbox', '--disable-background-networking', '--no-first-run'], viewport: { width: 1280, height: 800 }, acceptDownloads: true,
+    executablePath: process.env.CHROMIUM,
+    args: ['--no-sandbox', '--disable-background-networking', '--no-first-run'],
+    viewport: { width: 1280, height: 800 },
+    acceptDownloads: true,
   });
   const page = context.pages()[0] ?? (await context.newPage());
   page.setDefaultTimeout(60_000);
@@ -38,7 +51,8 @@ const kill = (profile: string): void => {
   }
 };
 
-const step = (page: Page, name: string) => page.getByRole('navigation', { name: 'Steps' }).getByRole('link', { name: new RegExp(`^${name}`) });
+const step = (page: Page, name: string) =>
+  page.getByRole('navigation', { name: 'Steps' }).getByRole('link', { name: new RegExp(`^${name}`) });
 
 /** The game's folders as unzip finds them in the copy that the page saves. */
 async function folders(page: Page): Promise<Record<string, string>> {
@@ -48,8 +62,17 @@ async function folders(page: Page): Promise<Record<string, string>> {
     const waiting = page.waitForEvent('download');
     await page.getByRole('button', { name: 'Save a copy of the folders' }).click();
     await (await waiting).saveAs(path.join(folder, 'copy.zip'));
-    const sums = execFileSync('bash', ['-c', 'unzip -q copy.zip -d out && cd out && find . -type f ! -name load.log -exec sha256sum {} +'], { cwd: folder }).toString();
-    return Object.fromEntries(sums.trim().split('\n').map((line) => [line.slice(66), line.slice(0, 64)]));
+    const sums = execFileSync(
+      'bash',
+      ['-c', 'unzip -q copy.zip -d out && cd out && find . -type f ! -name load.log -exec sha256sum {} +'],
+      { cwd: folder },
+    ).toString();
+    return Object.fromEntries(
+      sums
+        .trim()
+        .split('\n')
+        .map((line) => [line.slice(66), line.slice(0, 64)]),
+    );
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }
@@ -93,7 +116,12 @@ it('the browser is killed at random moments of deployments and of putting back: 
       else if (same(now, packed)) isPacked = true;
       else {
         total.between++;
-        console.log('neither before nor after', Object.keys(now).filter((name) => now[name] !== own[name] && now[name] !== packed[name]).slice(0, 9));
+        console.log(
+          'neither before nor after',
+          Object.keys(now)
+            .filter((name) => now[name] !== own[name] && now[name] !== packed[name])
+            .slice(0, 9),
+        );
       }
       if (await page.getByText(/was cut off/).isVisible()) total.killed++;
     }
@@ -108,6 +136,12 @@ it('the browser is killed at random moments of deployments and of putting back: 
     process.kill(-(app.pid ?? 0), 'SIGTERM');
     rmSync(profile, { recursive: true, force: true });
   }
-  report({ name: 'kills of the browser, deploying and putting back', tries: KILLS, losses: total.losses, between: total.between, note: `${total.killed} were cut off in the middle` });
+  report({
+    name: 'kills of the browser, deploying and putting back',
+    tries: KILLS,
+    losses: total.losses,
+    between: total.between,
+    note: `${total.killed} were cut off in the middle`,
+  });
   expect([total.losses, total.between]).toEqual([0, 0]);
 });

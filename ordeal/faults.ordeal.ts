@@ -10,29 +10,44 @@ import { dice, report, same, treeOf } from './trial';
 
 removeDiskGames();
 const stack: StackItem[] = [{ pack: 'p' }, { edits: [{ path: ['Graphics', 'Addon'], value: '1' }] }];
-const game = async () => makeDiskGame(
-  { 'program/a.png': 'own a', 'program/b/c.png': 'own c', 'user/settings.ini': '[Graphics]\nAddon=0\n' },
-  { p: await makePack('p.zip', { 'a.png': 'new a', 'b/c.png': 'new c', 'new/deep.png': 'new deep' }) },
-);
+const game = async () =>
+  makeDiskGame(
+    { 'program/a.png': 'own a', 'program/b/c.png': 'own c', 'user/settings.ini': '[Graphics]\nAddon=0\n' },
+    { p: await makePack('p.zip', { 'a.png': 'new a', 'b/c.png': 'new c', 'new/deep.png': 'new deep' }) },
+  );
 type Game = Awaited<ReturnType<typeof game>>;
-const contents = ({ at }: Game) => ({ ...treeOf(at('program')), ...Object.fromEntries(Object.entries(treeOf(at('user'))).map(([name, text]) => [`user/${name}`, text])) });
+const contents = ({ at }: Game) => ({
+  ...treeOf(at('program')),
+  ...Object.fromEntries(Object.entries(treeOf(at('user'))).map(([name, text]) => [`user/${name}`, text])),
+});
 
-const filesOf = (tree: Record<string, string>) => Object.fromEntries(Object.entries(tree).filter(([name]) => !name.endsWith('/')));
+const filesOf = (tree: Record<string, string>) =>
+  Object.fromEntries(Object.entries(tree).filter(([name]) => !name.endsWith('/')));
 
 /** A workshop whose folders fail as it says, at a call of any of their functions. */
 function failing({ workshop }: Game, fail: (call: string, bytes: number) => Error | undefined): Workshop {
-  const wrap = <T extends Folder>(folder: T, of: string): T => new Proxy(folder, {
-    get: (inner, name) => {
-      const value: unknown = Reflect.get(inner, name);
-      if (typeof value !== 'function' || name === 'breathe') return value;
-      return (...values: unknown[]): unknown => {
-        const bytes = values[1] instanceof Uint8Array ? values[1].length : 0;
-        const error = fail(`${of}.${String(name)}`, bytes);
-        if (error) return name === 'list' ? (async function* () { throw error; })() : Promise.reject(error);
-        return Reflect.apply(value, inner, values.map((one) => (real.get(one as object) ?? one)));
-      };
-    },
-  });
+  const wrap = <T extends Folder>(folder: T, of: string): T =>
+    new Proxy(folder, {
+      get: (inner, name) => {
+        const value: unknown = Reflect.get(inner, name);
+        if (typeof value !== 'function' || name === 'breathe') return value;
+        return (...values: unknown[]): unknown => {
+          const bytes = values[1] instanceof Uint8Array ? values[1].length : 0;
+          const error = fail(`${of}.${String(name)}`, bytes);
+          if (error)
+            return name === 'list'
+              ? (async function* () {
+                  throw error;
+                })()
+              : Promise.reject(error);
+          return Reflect.apply(
+            value,
+            inner,
+            values.map((one) => real.get(one as object) ?? one),
+          );
+        };
+      },
+    });
   const real = new Map<object, object>();
   const wrapped = (folder: Folder, of: string): Folder => {
     const one = wrap(folder, of);
@@ -40,13 +55,18 @@ function failing({ workshop }: Game, fail: (call: string, bytes: number) => Erro
     return one;
   };
   return {
-    ...workshop, folders: Object.fromEntries(Object.entries(workshop.folders).map(([id, folder]) => [id, wrapped(folder, id)])), vault: wrapped(workshop.vault, 'vault'),
+    ...workshop,
+    folders: Object.fromEntries(Object.entries(workshop.folders).map(([id, folder]) => [id, wrapped(folder, id)])),
+    vault: wrapped(workshop.vault, 'vault'),
     ...(workshop.backup ? { backup: wrapped(workshop.backup, 'backup') } : {}),
   };
 }
 
 /** Deploys, or puts back, with folders that fail; then starts anew with everything working. @returns what it came to */
-async function attempt(back: boolean, fail: Parameters<typeof failing>[1]): Promise<{ losses: number; between: number }> {
+async function attempt(
+  back: boolean,
+  fail: Parameters<typeof failing>[1],
+): Promise<{ losses: number; between: number }> {
   const one = await game();
   const own = contents(one);
   if (back) await one.bench.deploy(stack, one.workshop);
@@ -59,7 +79,11 @@ async function attempt(back: boolean, fail: Parameters<typeof failing>[1]): Prom
   await recover(one.workshop);
   const now = contents(one);
   // An empty folder that could not go stays known, and goes after the next deployment.
-  const isDone = back ? same(filesOf(now), filesOf(own)) : now['a.png'] === 'new a' && now['new/deep.png'] === 'new deep' && now['user/settings.ini'] === '[Graphics]\nAddon=1\n';
+  const isDone = back
+    ? same(filesOf(now), filesOf(own))
+    : now['a.png'] === 'new a' &&
+      now['new/deep.png'] === 'new deep' &&
+      now['user/settings.ini'] === '[Graphics]\nAddon=1\n';
   const between = same(now, before) || isDone ? 0 : 1;
   await mindOriginals(one.workshop);
   await restore(one.workshop, { dialectOf: benchDialect });
@@ -115,23 +139,36 @@ it('the disk fills up, at every number of bytes, after the journal was opened to
 it('damaged archives: a documented failure or the very bytes', async () => {
   const roll = dice('archives');
   const folder = mkdtempSync(path.join(tmpdir(), 'satchel-damage-'));
-  const files = Object.fromEntries(Array.from({ length: 20 }, (_, i) => [`f${i}.txt`, `file ${i} `.repeat(50 + i * 7)]));
+  const files = Object.fromEntries(
+    Array.from({ length: 20 }, (_, i) => [`f${i}.txt`, `file ${i} `.repeat(50 + i * 7)]),
+  );
   for (const [name, text] of Object.entries(files)) writeFileSync(path.join(folder, name), text);
   let [tries, losses] = [0, 0];
-  for (const [archive, tool, values] of [['p.zip', 'zip', ['-q', 'p.zip']], ['s.zip', 'zip', ['-q', '-0', 's.zip']], ['p.7z', '7z', ['a', '-bd', 'p.7z']], ['p.tar', 'tar', ['-cf', 'p.tar']]] as const) {
+  for (const [archive, tool, values] of [
+    ['p.zip', 'zip', ['-q', 'p.zip']],
+    ['s.zip', 'zip', ['-q', '-0', 's.zip']],
+    ['p.7z', '7z', ['a', '-bd', 'p.7z']],
+    ['p.tar', 'tar', ['-cf', 'p.tar']],
+  ] as const) {
     if (spawnSync(tool, [...values, ...Object.keys(files)], { cwd: folder, stdio: 'ignore' }).status !== 0) continue;
     const whole = readFileSync(path.join(folder, archive));
     for (let i = 0; i < (archive.endsWith('.zip') ? 1000 : 150); i++) {
       const bytes = Buffer.from(whole);
       const kind = roll(3);
       if (kind === 0) bytes[roll(bytes.length)] = roll(256);
-      const cut = kind === 1 ? bytes.subarray(0, roll(bytes.length)) : kind === 2 ? Buffer.concat([bytes.subarray(0, roll(bytes.length)), bytes.subarray(roll(bytes.length))]) : bytes;
+      const cut =
+        kind === 1
+          ? bytes.subarray(0, roll(bytes.length))
+          : kind === 2
+            ? Buffer.concat([bytes.subarray(0, roll(bytes.length)), bytes.subarray(roll(bytes.length))])
+            : bytes;
       tries++;
       try {
         const pack = await openPack(new Blob([cut]), archive);
         for await (const { path: name, data } of pack.readMany(pack.entries.map((entry) => entry.path)))
           // A tar has no checksums over its contents: what it says is all there is.
-          if (archive !== 'p.tar' && files[name] !== undefined && Buffer.from(data).toString() !== files[name]) losses++;
+          if (archive !== 'p.tar' && files[name] !== undefined && Buffer.from(data).toString() !== files[name])
+            losses++;
       } catch (error) {
         if (!(error instanceof SatchelError) || error.code === 'unexpected') losses++;
       }

@@ -9,21 +9,32 @@ const KILLS = Number(process.env.ORDEAL_KILLS ?? '40');
 const script = path.resolve('ordeal/deployer.ts');
 
 /** Starts the program; kills it so many milliseconds after it began, where a number is given. @returns how it ended */
-function start(root: string, what: string, killAfter?: number, ...more: string[]): Promise<'done' | 'killed' | 'failed'> {
-  const child = spawn(process.execPath, ['--import', 'tsx', script, root, what, ...more], { stdio: ['ignore', 'pipe', 'pipe'], env: { ...process.env, TSX_TSCONFIG_PATH: path.resolve('tsconfig.json') } });
+function start(
+  root: string,
+  what: string,
+  killAfter?: number,
+  ...more: string[]
+): Promise<'done' | 'killed' | 'failed'> {
+  const child = spawn(process.execPath, ['--import', 'tsx', script, root, what, ...more], {
+    stdio: ['ignore', 'pipe', 'pipe'],
+    env: { ...process.env, TSX_TSCONFIG_PATH: path.resolve('tsconfig.json') },
+  });
   let said = '';
   let wrong = '';
   child.stderr.on('data', (data: Buffer) => (wrong += data.toString()));
   child.stdout.on('data', (data: Buffer) => {
     const before = said;
     said += data.toString();
-    if (killAfter !== undefined && !before.includes('ready') && said.includes('ready')) setTimeout(() => child.kill('SIGKILL'), killAfter);
+    if (killAfter !== undefined && !before.includes('ready') && said.includes('ready'))
+      setTimeout(() => child.kill('SIGKILL'), killAfter);
   });
-  return new Promise((done) => child.once('exit', (code) => {
-    if (code === 0) return done('done');
-    if (code !== null && !wrong.includes('vault-locked')) console.log(wrong);
-    done(code === null ? 'killed' : 'failed');
-  }));
+  return new Promise((done) =>
+    child.once('exit', (code) => {
+      if (code === 0) return done('done');
+      if (code !== null && !wrong.includes('vault-locked')) console.log(wrong);
+      done(code === null ? 'killed' : 'failed');
+    }),
+  );
 }
 
 it('kills at random moments, of deployments, restores and recoveries: as before or as after, in every file and folder', async () => {
@@ -37,7 +48,12 @@ it('kills at random moments, of deployments, restores and recoveries: as before 
     }
     mkdirSync(path.join(root, 'program/empty'));
     writeFileSync(path.join(root, 'user/settings.ini'), '[Graphics]\nAddon=0\n');
-    const game = () => ({ ...treeOf(path.join(root, 'program')), ...Object.fromEntries(Object.entries(treeOf(path.join(root, 'user'))).map(([name, text]) => [`user/${name}`, text])) });
+    const game = () => ({
+      ...treeOf(path.join(root, 'program')),
+      ...Object.fromEntries(
+        Object.entries(treeOf(path.join(root, 'user'))).map(([name, text]) => [`user/${name}`, text]),
+      ),
+    });
     const own = game();
     expect(await start(root, 'deploy')).toBe('done');
     const packed = game();
@@ -53,12 +69,22 @@ it('kills at random moments, of deployments, restores and recoveries: as before 
       const now = game();
       if (!same(now, own) && !same(now, packed)) {
         between++;
-        console.log('neither before nor after', what, Object.keys(now).filter((name) => now[name] !== own[name] && now[name] !== packed[name]));
+        console.log(
+          'neither before nor after',
+          what,
+          Object.keys(now).filter((name) => now[name] !== own[name] && now[name] !== packed[name]),
+        );
       }
     }
     expect(await start(root, 'back')).toBe('done');
     const losses = same(game(), own) ? 0 : 1;
-    report({ name: 'kills of deployments, restores and recoveries', tries: KILLS, losses, between, note: `${killed} killed in the middle, ${recoveries} recoveries killed` });
+    report({
+      name: 'kills of deployments, restores and recoveries',
+      tries: KILLS,
+      losses,
+      between,
+      note: `${killed} killed in the middle, ${recoveries} recoveries killed`,
+    });
     expect([losses, between]).toEqual([0, 0]);
     expect(killed).toBeGreaterThan(KILLS / 4);
   } finally {

@@ -26,7 +26,9 @@ export interface Trial {
 export function report(trial: Trial): void {
   const { ORDEAL_RESULTS: file } = process.env;
   if (file) appendFileSync(file, `${JSON.stringify(trial)}\n`);
-  console.log(`${trial.name}: ${trial.tries} tries, ${trial.losses} losses, ${trial.between} neither before nor after; ${trial.note ?? 'no note'}`);
+  console.log(
+    `${trial.name}: ${trial.tries} tries, ${trial.losses} losses, ${trial.between} neither before nor after; ${trial.note ?? 'no note'}`,
+  );
 }
 
 /** Every file with its bytes, every folder, every link. */

@@ -1,21 +1,42 @@
-// Speed against named tools. Sets up what it needs; prints one line a measurement; ends with 1 where one is over its limit.
+// Speed against named tools. Sets up what it needs; prints one line a measurement; ends with 1 where one is over its
+// limit.
 import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { build, findChromium, freePort, install, installTestPrograms, makeDemo, run, serve } from './lib.mjs';
+import { findChromium, freePort, install, installTestPrograms, prepare, run, serve } from './lib.mjs';
 
 install();
 installTestPrograms();
-makeDemo();
-build();
+await prepare();
 // Folders for deployments over the bridge: two for large packs, and one a round.
 const top = mkdtempSync(path.join(tmpdir(), 'satchel-bench-games-'));
 const games = ['large', 'many', 'one', 'two', 'three'].map((name) => path.join(top, name));
 for (const game of games) mkdirSync(game);
-const { url, door } = await serve({ demo: true, port: await freePort(4660), folders: games, backup: path.join(top, 'backup') });
+const { url, door } = await serve({
+  demo: true,
+  port: await freePort(4660),
+  folders: games,
+  backup: path.join(top, 'backup'),
+});
 process.once('exit', () => rmSync(top, { recursive: true, force: true }));
 // As one file, as the app is built: a loader that names every function anew at each call would be measured, too.
 const { buildSync } = await import('esbuild');
-buildSync({ entryPoints: ['bench/bench.ts'], outfile: '.satchel/bench.mjs', bundle: true, platform: 'node', format: 'esm', packages: 'external', logLevel: 'error' });
-run(process.execPath, ['.satchel/bench.mjs'], { env: { ...process.env, SATCHEL_URL: url, SATCHEL_DOOR: door, SATCHEL_GAMES: games.join('\n'), CHROMIUM: findChromium() } });
+buildSync({
+  entryPoints: ['bench/bench.ts'],
+  outfile: '.satchel/bench.mjs',
+  bundle: true,
+  platform: 'node',
+  format: 'esm',
+  packages: 'external',
+  logLevel: 'error',
+});
+run(process.execPath, ['.satchel/bench.mjs'], {
+  env: {
+    ...process.env,
+    SATCHEL_URL: url,
+    SATCHEL_DOOR: door,
+    SATCHEL_GAMES: games.join('\n'),
+    CHROMIUM: findChromium(),
+  },
+});
 process.exit(0);

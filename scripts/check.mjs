@@ -1,8 +1,7 @@
-// Types, lint and unit tests: what to run before a commit.
-import { bin, install, installTestPrograms, run } from './lib.mjs';
+// Types, form, lint, floors, what nobody uses, and unit tests: what to run before a commit.
+import { CHECKS, bin, install, installTestPrograms, run } from './lib.mjs';
 
 install();
 installTestPrograms();
-run(process.execPath, [bin('typescript', 'bin/tsc'), '-p', '.']);
-run(process.execPath, [bin('eslint', 'bin/eslint.js'), '.']);
+for (const [, of, file, ...values] of CHECKS) run(process.execPath, [bin(of, file), ...values]);
 run(process.execPath, [bin('vitest', 'vitest.mjs'), 'run', ...process.argv.slice(2)]);

@@ -2,6 +2,6 @@
 import { NEXT, freePort, install, makeDemo, run } from './lib.mjs';
 
 install();
-makeDemo();
+await makeDemo();
 process.env.SATCHEL_DEMO ??= '1';
 run(process.execPath, [NEXT, 'dev', '-H', '127.0.0.1', '-p', String(await freePort(Number(process.env.PORT ?? 4640)))]);

@@ -1,22 +1,14 @@
-/** Makes the demo's files under .satchel/demo, once for each state of the code that makes them. */
-import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, readdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+/** Makes the demo's files under .satchel/demo. */
+import { mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { zipRoots } from '../src/demo/files';
-import { DEMO_GAMES } from '../src/demo/games';
+import { DEMO_GAMES } from '@/demo/demoGames';
 import { MISTAKES } from '../src/demo/mistakes';
-import { SHELF } from '../src/demo/shelf';
+import { SHELF } from '@/demo/shelf';
 
 const here = path.dirname(fileURLToPath(import.meta.url));
-const sources = path.join(here, '../src/demo');
-const stamp = createHash('sha256');
-for (const file of readdirSync(sources).sort()) stamp.update(file).update(readFileSync(path.join(sources, file)));
-stamp.update(readFileSync(path.join(here, '../src/core/games/card.ts')));
-const version = stamp.digest('hex');
 const goal = path.join(here, '../.satchel/demo');
-
-if (existsSync(path.join(goal, 'version')) && readFileSync(path.join(goal, 'version'), 'utf8') === version) process.exit(0);
 
 const started = Date.now();
 const fresh = `${goal}.new`;
@@ -34,7 +26,6 @@ const shelf = SHELF.map(({ game, file, title, blurb, build }) => {
 });
 writeFileSync(path.join(fresh, 'shelf.json'), JSON.stringify(shelf, null, 2));
 writeFileSync(path.join(fresh, 'mistakes.json'), JSON.stringify(MISTAKES, null, 2));
-writeFileSync(path.join(fresh, 'version'), version);
 rmSync(goal, { recursive: true, force: true });
 renameSync(fresh, goal);
 console.log(`The demo's files are made (${((Date.now() - started) / 1000).toFixed(1)} s).`);

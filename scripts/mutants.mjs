@@ -1,4 +1,5 @@
-// Tries small mutations of files or folders against the unit tests: npm run mutants -- src/core/deploy src/bridge/gate.ts
+// Tries small mutations of files or folders against the unit tests: npm run mutants -- src/core/deploy
+// src/bridge/gate.ts
 import { statSync } from 'node:fs';
 import path from 'node:path';
 import { ROOT, bin, install, installTestPrograms, run } from './lib.mjs';

@@ -4,14 +4,23 @@ import { chromium, type Page } from '@playwright/test';
 
 const FOLDER = 'docs/screenshots';
 mkdirSync(FOLDER, { recursive: true });
-const browser = await chromium.launch({ executablePath: process.env.CHROMIUM as string, args: ['--no-sandbox', '--disable-background-networking'] });
-const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce', locale: 'en-GB' })).newPage();
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM as string,
+  args: ['--no-sandbox', '--disable-background-networking'],
+});
+const page = await (
+  await browser.newContext({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce', locale: 'en-GB' })
+).newPage();
 const shot = async (name: string) => {
   await page.mouse.move(640, 4);
   await page.waitForTimeout(700);
   await page.screenshot({ path: `${FOLDER}/${name}.png` });
 };
-const step = (name: string) => page.getByRole('navigation', { name: 'Steps' }).getByRole('link', { name: new RegExp(`^${name}`) }).click();
+const step = (name: string) =>
+  page
+    .getByRole('navigation', { name: 'Steps' })
+    .getByRole('link', { name: new RegExp(`^${name}`) })
+    .click();
 const take = async (title: string) => {
   await page.getByRole('button', { name: `Take ${title}` }).click();
   await page.getByRole('heading', { name: title, level: 1 }).waitFor({ timeout: 60_000 });
@@ -42,12 +51,19 @@ await take('Warm Words');
 await step('Bring in');
 await take('Skippers Slang');
 await step('Stack');
-for (const name of ['text', 'textures', 'quay']) await page.getByRole('table', { name: 'Overlaps' }).getByRole('button', { name: new RegExp(`^${name} \\d`) }).click();
+for (const name of ['text', 'textures', 'quay'])
+  await page
+    .getByRole('table', { name: 'Overlaps' })
+    .getByRole('button', { name: new RegExp(`^${name} \\d`) })
+    .click();
 await shot('stack');
 await page.getByRole('button', { name: 'lamp.png' }).click();
 await page.getByRole('img', { name: 'Evening Harbour 2' }).waitFor();
 await shot('stack-file');
-await page.getByRole('button', { name: /^Overlaps/ }).first().click();
+await page
+  .getByRole('button', { name: /^Overlaps/ })
+  .first()
+  .click();
 await page.getByRole('button', { name: 'harbour.lang' }).click();
 await page.getByRole('button', { name: 'Merge what they change' }).click();
 await page.getByText('wants a decision').waitFor();
@@ -59,9 +75,6 @@ await shot('settings');
 await page.getByRole('button', { name: 'As text', exact: true }).click();
 await page.getByRole('textbox', { name: 'Text of Game settings' }).waitFor();
 await shot('settings-text');
-await page.getByRole('button', { name: 'Memory', exact: true }).click();
-await page.getByLabel('Memory of your machine').selectOption({ label: 'My machine has 8 GB' });
-await shot('memory');
 await page.getByRole('button', { name: 'Turn it on' }).click();
 await page.getByText('will be on after the next deployment').waitFor();
 await step('Deploy');
@@ -88,10 +101,19 @@ await page.waitForURL('**/deploy');
 await deploy(page);
 await trial();
 await page.getByText('Before and after: ').click();
-await page.getByRole('region', { name: 'Since the start before' }).evaluate((region) => region.scrollIntoView({ block: 'start' }));
+await page
+  .getByRole('region', { name: 'Since the start before' })
+  .evaluate((region) => region.scrollIntoView({ block: 'start' }));
 await page.mouse.wheel(0, -90);
 await page.waitForTimeout(500);
 await shot('check-runs');
+await page.getByRole('link', { name: 'Set-ups' }).click();
+await page.getByLabel('Name of the set-up').fill('Before the ropes');
+await page.getByLabel('Which state').selectOption({ index: 3 });
+await page.getByRole('button', { name: 'Keep it under this name' }).click();
+await page.getByRole('button', { name: 'Show what it would do' }).click();
+await page.getByRole('button', { name: /^Take “Before/ }).waitFor();
+await shot('set-ups');
 await step('Ledger');
 await page.getByRole('button', { name: 'Put everything back…' }).click();
 await shot('ledger');

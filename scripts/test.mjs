@@ -2,7 +2,7 @@
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
-import { ROOT, bin, build, findChromium, install, installTestPrograms, makeDemo } from './lib.mjs';
+import { CHECKS, ROOT, bin, findChromium, install, installTestPrograms, prepare } from './lib.mjs';
 
 const RESULTS = path.join(ROOT, '.satchel/results');
 const total = { passed: 0, failed: 0, skipped: 0 };
@@ -28,18 +28,33 @@ installTestPrograms();
 rmSync(RESULTS, { recursive: true, force: true });
 mkdirSync(RESULTS, { recursive: true });
 
-part('types', process.execPath, [bin('typescript', 'bin/tsc'), '-p', '.']);
-part('lint', process.execPath, [bin('eslint', 'bin/eslint.js'), '.']);
-part('unit tests', process.execPath, [bin('vitest', 'vitest.mjs'), 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${path.join(RESULTS, 'unit.json')}`], () => {
-  const found = report('unit.json');
-  return found && { passed: found.numPassedTests, failed: found.numFailedTests, skipped: found.numPendingTests };
-});
-makeDemo();
-build();
-part('browser tests', process.execPath, [bin('@playwright/test', 'cli.js'), 'test', '--reporter=list,json'], () => {
-  const stats = report('browser.json')?.stats;
-  return stats && { passed: stats.expected + stats.flaky, failed: stats.unexpected, skipped: stats.skipped };
-}, { CHROMIUM: findChromium(), PLAYWRIGHT_JSON_OUTPUT_NAME: path.join(RESULTS, 'browser.json') });
+for (const [name, of, file, ...values] of CHECKS) part(name, process.execPath, [bin(of, file), ...values]);
+part(
+  'unit tests',
+  process.execPath,
+  [
+    bin('vitest', 'vitest.mjs'),
+    'run',
+    '--reporter=default',
+    '--reporter=json',
+    `--outputFile.json=${path.join(RESULTS, 'unit.json')}`,
+  ],
+  () => {
+    const found = report('unit.json');
+    return found && { passed: found.numPassedTests, failed: found.numFailedTests, skipped: found.numPendingTests };
+  },
+);
+await prepare();
+part(
+  'browser tests',
+  process.execPath,
+  [bin('@playwright/test', 'cli.js'), 'test', '--reporter=list,json'],
+  () => {
+    const stats = report('browser.json')?.stats;
+    return stats && { passed: stats.expected + stats.flaky, failed: stats.unexpected, skipped: stats.skipped };
+  },
+  { CHROMIUM: findChromium(), PLAYWRIGHT_JSON_OUTPUT_NAME: path.join(RESULTS, 'browser.json') },
+);
 
 console.log(`\n${total.passed} passed, ${total.failed} failed${total.skipped > 0 ? `, ${total.skipped} skipped` : ''}`);
 process.exit(total.failed > 0 ? 1 : 0);

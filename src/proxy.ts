@@ -23,7 +23,8 @@ function policy(nonce: string): string {
 /** Answers only to this computer's own name, so that no other site can reach the app by pointing a name at it. */
 export function proxy(request: NextRequest): NextResponse {
   const host = (request.headers.get('host') ?? '').replace(/:\d+$/, '');
-  if (!['127.0.0.1', 'localhost', '[::1]'].includes(host)) return new NextResponse('This app answers on 127.0.0.1 only.', { status: 403 });
+  if (!['127.0.0.1', 'localhost', '[::1]'].includes(host))
+    return new NextResponse('This app answers on 127.0.0.1 only.', { status: 403 });
   const nonce = btoa(crypto.randomUUID());
   const headers = new Headers(request.headers);
   headers.set('Content-Security-Policy', policy(nonce));

@@ -12,14 +12,19 @@ const policyOf = (host = '127.0.0.1:4640') => ask(host).headers.get('Content-Sec
 describe('every page’s headers', () => {
   it('allow no eval, no foreign address, no frame (W3C Content Security Policy Level 3)', () => {
     vi.stubEnv('NODE_ENV', 'production');
-    const rules: Record<string, string[]> = Object.fromEntries(policyOf().split('; ').map((rule) => [rule.split(' ')[0] ?? '', rule.split(' ').slice(1)]));
+    const rules: Record<string, string[]> = Object.fromEntries(
+      policyOf()
+        .split('; ')
+        .map((rule) => [rule.split(' ')[0] ?? '', rule.split(' ').slice(1)]),
+    );
     expect(rules['default-src']).toEqual(["'self'"]);
     expect(rules['script-src']).not.toContain("'unsafe-eval'");
     expect(rules['script-src']).not.toContain("'unsafe-inline'");
     expect(rules['connect-src']).toEqual(["'self'"]);
     expect(rules['object-src']).toEqual(["'none'"]);
     expect(rules['frame-ancestors']).toEqual(["'none'"]);
-    for (const sources of Object.values(rules)) for (const source of sources) expect(source).toMatch(/^'|^(blob|data):$/);
+    for (const sources of Object.values(rules))
+      for (const source of sources) expect(source).toMatch(/^'|^(blob|data):$/);
   });
 
   it('carry a nonce that is never the same', () => {
@@ -28,7 +33,14 @@ describe('every page’s headers', () => {
     expect(nonces[0]?.length).toBeGreaterThan(20);
   });
 
-  it.each(['evil.example', 'evil.example:4640', '127.0.0.1.evil.example', 'localhost.evil.example:80', '192.168.0.7:4640', ''])('answer nothing to the name “%s”', (host) => {
+  it.each([
+    'evil.example',
+    'evil.example:4640',
+    '127.0.0.1.evil.example',
+    'localhost.evil.example:80',
+    '192.168.0.7:4640',
+    '',
+  ])('answer nothing to the name “%s”', (host) => {
     expect(ask(host).status).toBe(403);
   });
 
@@ -40,7 +52,18 @@ describe('every page’s headers', () => {
 describe('the shelf', () => {
   afterEach(() => vi.restoreAllMocks());
 
-  it.each(['../../package.json', '..%2f..%2fpackage.json', 'a/b.zip', '.hidden.zip', '/etc/passwd', 'gullwick.zip\u0000', 'x.txt', '', 'UPPER.zip', '%2e%2e.zip'])('has no download “%s”', async (name) => {
+  it.each([
+    '../../package.json',
+    '..%2f..%2fpackage.json',
+    'a/b.zip',
+    '.hidden.zip',
+    '/etc/passwd',
+    'gullwick.zip\u0000',
+    'x.txt',
+    '',
+    'UPPER.zip',
+    '%2e%2e.zip',
+  ])('has no download “%s”', async (name) => {
     expect(await openDownload(name)).toBeUndefined();
   });
 

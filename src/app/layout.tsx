@@ -6,7 +6,10 @@ import '@fontsource/atkinson-hyperlegible-mono/index.css';
 import '@/ui/theme/theme.scss';
 import { EngineProvider } from '@/ui/engine';
 
-export const metadata: Metadata = { title: 'Tidy Satchel', description: 'Install game mods calmly, and put everything back.' };
+export const metadata: Metadata = {
+  title: 'Tidy Satchel',
+  description: 'Install game mods calmly, and put everything back.',
+};
 
 export default async function RootLayout({ children }: { children: ReactNode }) {
   // Rendered for each request, so that every script tag carries that request's nonce.

@@ -1,4 +1,17 @@
-import { SatchelError, deploy, mindOriginals, readState, recover, throwIfAborted, type Folder, type PackReader, type Progress, type Stuck, type StuckAnswer, type Workshop } from '@/core';
+import {
+  SatchelError,
+  deploy,
+  mindOriginals,
+  readState,
+  recover,
+  throwIfAborted,
+  type Folder,
+  type PackReader,
+  type Progress,
+  type Stuck,
+  type StuckAnswer,
+  type Workshop,
+} from '@/core';
 import { SubFolder, WithoutFolder } from '@/folders/sub';
 import type { DiskFolder } from './disk';
 import { givenFolders } from './given';
@@ -28,18 +41,25 @@ function rootFolder({ folder, inside, hidden }: RootPlace): Folder {
 type Opener = (archive: string, name: string) => PackReader | Promise<PackReader>;
 
 /** What a deployment on this computer works with. */
-function workshopOf({ main, roots, packs }: Workplace, openerOf: (id: string) => Opener, arrival: (id: string, vault: DiskFolder) => Promise<void>): Workshop {
+function workshopOf(
+  { main, roots, packs }: Workplace,
+  openerOf: (id: string) => Opener,
+  arrival: (id: string, vault: DiskFolder) => Promise<void>,
+): Workshop {
   const { vault, backup } = given(main);
   const opened = new Map<string, Promise<PackReader>>();
   const names = new Map(packs.map(({ id, name }) => [id, name]));
   const open = async (id: string): Promise<PackReader> => {
     await arrival(id, vault);
-    if (!(await vault.stat(packPath(id)))) throw new SatchelError('source-missing', { name: names.get(id) ?? 'a pack', path: 'its files' });
+    if (!(await vault.stat(packPath(id))))
+      throw new SatchelError('source-missing', { name: names.get(id) ?? 'a pack', path: 'its files' });
     return openerOf(id)(archivePath(vault, id), names.get(id) ?? 'pack.zip');
   };
   return {
     folders: Object.fromEntries(Object.entries(roots).map(([root, place]) => [root, rootFolder(place)])),
-    vault, backup, now: () => Date.now(),
+    vault,
+    backup,
+    now: () => Date.now(),
     openPack: (id) => {
       const known = opened.get(id) ?? open(id);
       opened.set(id, known);
@@ -59,18 +79,26 @@ export interface Listener {
 
 /** Carries a run out. @returns the last news of it */
 export async function carryOut(order: Run, { signal, tell, ask, openLarge = openArchive }: Listener): Promise<News> {
-  const { steps, coming } = order.work.do === 'deploy' ? { steps: order.work.plan.steps, coming: order.work.coming } : { steps: [], coming: [] };
+  const { steps, coming } =
+    order.work.do === 'deploy'
+      ? { steps: order.work.plan.steps, coming: order.work.coming }
+      : { steps: [], coming: [] };
   const wanted = new Map<string, number>();
-  for (const { after } of steps) if (after.kind === 'pack') wanted.set(after.packId, (wanted.get(after.packId) ?? 0) + 1);
-  const workshop = workshopOf(order, (id) => ((wanted.get(id) ?? 0) >= MANY ? openLarge : openArchive), async (id, vault) => {
-    const awaited = coming.find((pack) => pack.id === id);
-    if (!awaited) return;
-    for (let polls = 1; (await vault.stat(packPath(id)))?.size !== awaited.size; polls++) {
-      throwIfAborted(signal);
-      if (polls % 20 === 0) tell({ progress: { phase: 'Handing the packs over', done: 0, total: 0, unit: 'files' } });
-      await new Promise((done) => setTimeout(done, POLL));
-    }
-  });
+  for (const { after } of steps)
+    if (after.kind === 'pack') wanted.set(after.packId, (wanted.get(after.packId) ?? 0) + 1);
+  const workshop = workshopOf(
+    order,
+    (id) => ((wanted.get(id) ?? 0) >= MANY ? openLarge : openArchive),
+    async (id, vault) => {
+      const awaited = coming.find((pack) => pack.id === id);
+      if (!awaited) return;
+      for (let polls = 1; (await vault.stat(packPath(id)))?.size !== awaited.size; polls++) {
+        throwIfAborted(signal);
+        if (polls % 20 === 0) tell({ progress: { phase: 'Handing the packs over', done: 0, total: 0, unit: 'files' } });
+        await new Promise((done) => setTimeout(done, POLL));
+      }
+    },
+  );
   // Opened while originals are still being kept.
   for (const [id, files] of wanted) if (files >= MANY) workshop.openPack(id).catch(() => undefined);
   let told = 0;
@@ -95,7 +123,14 @@ export async function carryOut(order: Run, { signal, tell, ask, openLarge = open
     return { minded: await mindOriginals(workshop, { signal, onProgress, alone }) };
   }
   const plan = { ...work.plan, unchanged: 0, drifted: [], leftAlone: [], refused: [] };
-  const entry = await deploy(plan, workshop, { title: work.title, layers: work.layers, signal, onProgress, onStuck: ask, copiesLater: true });
+  const entry = await deploy(plan, workshop, {
+    title: work.title,
+    layers: work.layers,
+    signal,
+    onProgress,
+    onStuck: ask,
+    copiesLater: true,
+  });
   await forgetPacks(given(order.main).vault, new Set(Array.from(wanted.keys(), packPath)));
   return { entry };
 }
@@ -105,6 +140,8 @@ async function forgetPacks(vault: DiskFolder, justDeployed: ReadonlySet<string>)
   const others: string[] = [];
   for await (const { path: of } of vault.list('packs')) if (!justDeployed.has(of)) others.push(of);
   if (others.length === 0) return;
-  const needed = new Set((await readState(vault)).files.flatMap(({ from }) => (from.kind === 'pack' ? [packPath(from.packId)] : [])));
+  const needed = new Set(
+    (await readState(vault)).files.flatMap(({ from }) => (from.kind === 'pack' ? [packPath(from.packId)] : [])),
+  );
   for (const of of others) if (!needed.has(of)) await vault.remove(of);
 }

@@ -4,7 +4,11 @@ import { homedir } from 'node:os';
 import path from 'node:path';
 import { SatchelError, reasonOf } from '@/core';
 
-/** Where a folder that the player chose really lies. @throws SatchelError `folder-refused` it cannot be read, or is none */
+/**
+ * Where a folder that the player chose really lies.
+ *
+ * @throws SatchelError `folder-refused` it cannot be read, or is none
+ */
 export function chosenFolder(chosen: string): string {
   try {
     const real = realpathSync(chosen);
@@ -17,11 +21,13 @@ export function chosenFolder(chosen: string): string {
 
 /** @throws SatchelError `whole-disk` where the folder is a whole disk, or all that a person has */
 export function refuseWholeDisk(real: string): void {
-  if (path.dirname(real) === real || real === realpathSync(homedir())) throw new SatchelError('whole-disk', { name: real });
+  if (path.dirname(real) === real || real === realpathSync(homedir()))
+    throw new SatchelError('whole-disk', { name: real });
 }
 
 /** Is the one folder the other, or below it? Both as they really lie. */
-export const isInside = (inner: string, outer: string): boolean => inner === outer || inner.startsWith(outer.endsWith(path.sep) ? outer : outer + path.sep);
+export const isInside = (inner: string, outer: string): boolean =>
+  inner === outer || inner.startsWith(outer.endsWith(path.sep) ? outer : outer + path.sep);
 
 /** Writes down what was chosen, all of it or nothing. */
 export function noteChosen(file: string, note: unknown): void {

@@ -1,5 +1,19 @@
 import { spawnSync } from 'node:child_process';
-import { chmodSync, existsSync, lstatSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, readlinkSync, renameSync, rmSync, symlinkSync, utimesSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  existsSync,
+  lstatSync,
+  mkdirSync,
+  mkdtempSync,
+  readFileSync,
+  readdirSync,
+  readlinkSync,
+  renameSync,
+  rmSync,
+  symlinkSync,
+  utimesSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { isMainThread } from 'node:worker_threads';
@@ -69,10 +83,31 @@ it('does not take a folder that is gone, as on a disk taken away, for an empty o
 });
 
 describe('nothing outside is read or written', () => {
-  const BAD = ['../outside/secret.txt', 'a/../../outside/secret.txt', '/etc/passwd', 'C:/x', '..\\outside\\secret.txt', 'a//b', './..', 'con', 'x/aux.txt', 'name.', 'a\0b', 'a:b', ''];
+  const BAD = [
+    '../outside/secret.txt',
+    'a/../../outside/secret.txt',
+    '/etc/passwd',
+    'C:/x',
+    '..\\outside\\secret.txt',
+    'a//b',
+    './..',
+    'con',
+    'x/aux.txt',
+    'name.',
+    'a\0b',
+    'a:b',
+    '',
+  ];
   it.each(BAD)('by the name %j', async (bad) => {
     const { folder, outside, root } = fresh();
-    for (const attempt of [() => folder.stat(bad), () => folder.read(bad), () => folder.write(bad, bytes('x')), () => folder.remove(bad), () => folder.hasFolder(bad), () => folder.removeFolder(bad)])
+    for (const attempt of [
+      () => folder.stat(bad),
+      () => folder.read(bad),
+      () => folder.write(bad, bytes('x')),
+      () => folder.remove(bad),
+      () => folder.hasFolder(bad),
+      () => folder.removeFolder(bad),
+    ])
       await expect(attempt()).rejects.toMatchObject({ code: 'folder-refused' });
     expect(readFileSync(path.join(outside, 'secret.txt'), 'utf8')).toBe('secret');
     expect(readdirSync(outside)).toEqual(['secret.txt']);
@@ -87,7 +122,8 @@ describe('nothing outside is read or written', () => {
     symlinkSync('circle', path.join(root, 'circle'));
     expect(await listed(folder)).toEqual([]);
     for (const of of ['file', 'folder/secret.txt', 'folder/new', 'up/secret.txt', 'circle', 'circle/x'])
-      for (const attempt of [() => folder.read(of), () => folder.write(of, bytes('x')), () => folder.stat(of)]) await expect(attempt(), of).rejects.toMatchObject({ code: 'folder-refused' });
+      for (const attempt of [() => folder.read(of), () => folder.write(of, bytes('x')), () => folder.stat(of)])
+        await expect(attempt(), of).rejects.toMatchObject({ code: 'folder-refused' });
     expect(readdirSync(outside)).toEqual(['secret.txt']);
     expect(readFileSync(path.join(outside, 'secret.txt'), 'utf8')).toBe('secret');
   });
@@ -101,9 +137,17 @@ describe('nothing outside is read or written', () => {
     renameSync(path.join(root, 'maps'), path.join(root, 'aside'));
     symlinkSync(outside, path.join(root, 'maps'));
     mkdirSync(path.join(outside, 'deep'));
-    for (const attempt of [() => folder.read('maps/deep/one.map'), () => folder.write('maps/deep/two.map', bytes('2')), () => folder.stat('maps/secret.txt'), () => folder.remove('maps/secret.txt')])
+    for (const attempt of [
+      () => folder.read('maps/deep/one.map'),
+      () => folder.write('maps/deep/two.map', bytes('2')),
+      () => folder.stat('maps/secret.txt'),
+      () => folder.remove('maps/secret.txt'),
+    ])
       await expect(attempt()).rejects.toMatchObject({ code: 'folder-refused' });
-    expect([readdirSync(outside).sort(), readdirSync(path.join(root, 'aside/deep'))]).toEqual([['deep', 'secret.txt'], ['one.map']]);
+    expect([readdirSync(outside).sort(), readdirSync(path.join(root, 'aside/deep'))]).toEqual([
+      ['deep', 'secret.txt'],
+      ['one.map'],
+    ]);
   });
 
   it('a folder that was used a moment ago and is another one now is the other one', async () => {
@@ -116,7 +160,10 @@ describe('nothing outside is read or written', () => {
     expect(readdirSync(path.join(root, 'maps'))).toEqual(['two.map']);
     renameSync(path.join(root, 'maps'), path.join(root, 'older'));
     await folder.write('maps/three.map', bytes('3'));
-    expect([readdirSync(path.join(root, 'maps')), readdirSync(path.join(root, 'older'))]).toEqual([['three.map'], ['two.map']]);
+    expect([readdirSync(path.join(root, 'maps')), readdirSync(path.join(root, 'older'))]).toEqual([
+      ['three.map'],
+      ['two.map'],
+    ]);
   });
 
   it('lets every folder go after a while', async () => {
@@ -125,7 +172,14 @@ describe('nothing outside is read or written', () => {
     vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] });
     for (let i = 0; i < 320; i++) mkdirSync(path.join(root, `f${i}`));
     for (let i = 0; i < 320; i++) await folder.stat(`f${i}/x`);
-    const open = () => readdirSync('/proc/self/fd').filter((fd) => { try { return readlinkSync(`/proc/self/fd/${fd}`).startsWith(root); } catch { return false; } });
+    const open = () =>
+      readdirSync('/proc/self/fd').filter((fd) => {
+        try {
+          return readlinkSync(`/proc/self/fd/${fd}`).startsWith(root);
+        } catch {
+          return false;
+        }
+      });
     try {
       expect(open().length).toBe(288);
       vi.advanceTimersByTime(5000);
@@ -165,15 +219,18 @@ describe('nothing outside is read or written', () => {
         await new Promise((done) => setImmediate(done));
       }
     })();
-    const outcomes = await Promise.allSettled(Array.from({ length: 400 }, async (_, i) => {
-      await new Promise((done) => setTimeout(done, i % 40));
-      await folder.write('spot/secret.txt', bytes(`write ${i}`));
-      return folder.readBytes('spot/secret.txt');
-    }));
+    const outcomes = await Promise.allSettled(
+      Array.from({ length: 400 }, async (_, i) => {
+        await new Promise((done) => setTimeout(done, i % 40));
+        await folder.write('spot/secret.txt', bytes(`write ${i}`));
+        return folder.readBytes('spot/secret.txt');
+      }),
+    );
     turning = false;
     await turn;
     expect(outcomes.some(({ status }) => status === 'fulfilled')).toBe(true);
-    for (const outcome of outcomes) if (outcome.status === 'fulfilled') expect(new TextDecoder().decode(outcome.value)).toMatch(/^write \d+$/);
+    for (const outcome of outcomes)
+      if (outcome.status === 'fulfilled') expect(new TextDecoder().decode(outcome.value)).toMatch(/^write \d+$/);
     expect(readFileSync(path.join(outside, 'secret.txt'), 'utf8')).toBe('secret');
     expect(readdirSync(outside)).toEqual(['secret.txt']);
   });
@@ -205,7 +262,10 @@ describe('what a disk can be like', () => {
     const { folder, root } = fresh();
     writeFileSync(path.join(root, 'locked.ini'), 'mine');
     chmodSync(path.join(root, 'locked.ini'), 0o444);
-    await expect(folder.write('locked.ini', bytes('x'))).rejects.toMatchObject({ code: 'folder-refused', message: expect.stringContaining('read-only') as string });
+    await expect(folder.write('locked.ini', bytes('x'))).rejects.toMatchObject({
+      code: 'folder-refused',
+      message: expect.stringContaining('read-only') as string,
+    });
     await expect(folder.remove('locked.ini')).rejects.toMatchObject({ code: 'folder-refused' });
     expect(readFileSync(path.join(root, 'locked.ini'), 'utf8')).toBe('mine');
   });
@@ -259,8 +319,16 @@ describe('what a disk can be like', () => {
     renameSync(root, `${root} before`);
     mkdirSync(root);
     await new Promise((done) => setTimeout(done, 50));
-    for (const attempt of [() => folder.write('a.txt', bytes('x')), () => folder.stat('a.txt'), () => listed(folder), () => folder.swap('b.txt', bytes('x'), undefined)])
-      await expect(attempt()).rejects.toMatchObject({ code: 'folder-refused', message: expect.stringContaining('taken its place') as string });
+    for (const attempt of [
+      () => folder.write('a.txt', bytes('x')),
+      () => folder.stat('a.txt'),
+      () => listed(folder),
+      () => folder.swap('b.txt', bytes('x'), undefined),
+    ])
+      await expect(attempt()).rejects.toMatchObject({
+        code: 'folder-refused',
+        message: expect.stringContaining('taken its place') as string,
+      });
     expect(readdirSync(root)).toEqual([]);
     expect(readFileSync(path.join(`${root} before`, 'a.txt'), 'utf8')).toBe('mine');
     folder.pin();
@@ -270,10 +338,12 @@ describe('what a disk can be like', () => {
 
   it('leaves nothing behind when a write fails half-way', async () => {
     const { folder, root } = fresh();
-    await expect(folder.writeFrom('a/b', async (handle) => {
-      await handle.writeFile('half');
-      throw Object.assign(new Error('no space'), { code: 'ENOSPC' });
-    })).rejects.toMatchObject({ code: 'folder-refused', message: expect.stringContaining('the disk is full') as string });
+    await expect(
+      folder.writeFrom('a/b', async (handle) => {
+        await handle.writeFile('half');
+        throw Object.assign(new Error('no space'), { code: 'ENOSPC' });
+      }),
+    ).rejects.toMatchObject({ code: 'folder-refused', message: expect.stringContaining('the disk is full') as string });
     expect(readdirSync(path.join(root, 'a'))).toEqual([]);
   });
 
@@ -295,7 +365,8 @@ describe('what was written is settled on the disk', () => {
     mkdirSync(path.join(root, 'swapped'));
     await folder.settle();
     await folder.settle();
-    for (let index = 0; index < count; index++) expect(readFileSync(path.join(root, `maps/${index}.map`), 'utf8')).toBe(String(index));
+    for (let index = 0; index < count; index++)
+      expect(readFileSync(path.join(root, `maps/${index}.map`), 'utf8')).toBe(String(index));
   });
 
   it('does not follow a link that has taken the place of a file, and does not wait for a pipe', async () => {

@@ -1,70 +1,100 @@
-import { closeSync, constants, createReadStream, linkSync, lstatSync, mkdirSync, openSync, readdirSync, readlinkSync, realpathSync, renameSync, statSync, writeFileSync, type Stats } from 'node:fs';
-import { copyFile, open, rename, rmdir, statfs, unlink, writeFile, type FileHandle } from 'node:fs/promises';
+/* eslint-disable max-lines --
+   one class: every way to a file goes through the same checks that it lies inside the folder, and those are private to
+   it */
 import { createHash, hash } from 'node:crypto';
+import {
+  closeSync,
+  constants,
+  createReadStream,
+  linkSync,
+  lstatSync,
+  mkdirSync,
+  openSync,
+  readdirSync,
+  readlinkSync,
+  realpathSync,
+  renameSync,
+  statSync,
+  writeFileSync,
+  type Stats,
+} from 'node:fs';
+import { copyFile, open, rename, rmdir, statfs, unlink, writeFile, type FileHandle } from 'node:fs/promises';
 import path from 'node:path';
-import { SatchelError, baseName, checkPath, inParallel, nameProblem, parentOf, reasonOf, setSha256, type FileStat, type Folder, type Gone, type Hashed, type Room } from '@/core';
-import { ASIDE, asideName, breathe, checkTarget, checkWritable, codeOf, diskName, fileStat, HELD, held, holdsSmall, isClosed, isMissing, isReadOnly, LEADS_OUT, lookAt, linkIfCan, moveIfThere, moveUnlessThere, newPart, orMissing, PART, readSmall, refuse, refused, SMALL, sweep, sweepAll, syncDisk, syncOne, unlinkIfThere, versionOf, WINDOW, type Parent } from './diskCalls';
+import {
+  SatchelError,
+  baseName,
+  checkPath,
+  inParallel,
+  nameProblem,
+  parentOf,
+  reasonOf,
+  setSha256,
+  type FileStat,
+  type Folder,
+  type Gone,
+  type Hashed,
+  type Room,
+} from '@/core';
+import {
+  ASIDE,
+  HELD,
+  LEADS_OUT,
+  PART,
+  SMALL,
+  WINDOW,
+  asideName,
+  breathe,
+  checkTarget,
+  checkWritable,
+  codeOf,
+  diskName,
+  fileStat,
+  held,
+  holdsSmall,
+  isClosed,
+  isMissing,
+  isReadOnly,
+  linkIfCan,
+  lookAt,
+  moveIfThere,
+  moveUnlessThere,
+  newPart,
+  orMissing,
+  readSmall,
+  refuse,
+  refused,
+  sweep,
+  sweepAll,
+  syncDisk,
+  syncOne,
+  unlinkIfThere,
+  type Parent,
+} from './diskCalls';
+import {
+  DEEPEST,
+  FEW,
+  HELPED,
+  MOST_LINKS,
+  SURE,
+  checked,
+  fillPart,
+  identityOf,
+  isVersion,
+  type Seen,
+} from './diskNames';
 import { HeldFolders } from './heldFolders';
 
-const { O_CREAT, O_DIRECTORY, O_EXCL, O_NOFOLLOW, O_NONBLOCK, O_RDONLY, O_WRONLY } = constants;
+const { O_DIRECTORY, O_NOFOLLOW, O_NONBLOCK, O_RDONLY } = constants;
+
 setSha256(() => createHash('sha256'));
-
-/** Folders inside folders; games have fewer. */
-const DEEPEST = 64;
-/** Links that lead to links. */
-const MOST_LINKS = 8;
-/** Up to this many files are brought to the disk one by one. */
-const FEW = 16;
-
-/** @throws SatchelError `folder-refused` where a name cannot be used */
-function checked(of: string): string {
-  const check = checkPath(of);
-  if (!check.ok) throw refuse(of, `its name cannot be used: ${check.problem}`);
-  return check.path;
-}
 
 /** Another thread that hashes files of folders, too. @returns undefined where it has enough to do */
 export type HashHelper = (root: string, of: string) => Promise<Hashed | undefined> | undefined;
+
 let helper: HashHelper | undefined;
-/** Where another one helps, a thread listens after this time (milliseconds), so that the other gets about half of the files. */
-const HELPED = 0.5;
+
 export function setHashHelper(hashes: HashHelper): void {
   helper = hashes;
-}
-
-async function fillPart(part: string, mode: number, fill: (handle: FileHandle) => Promise<void>): Promise<void> {
-  const handle = await open(part, O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW, mode);
-  try {
-    await fill(handle);
-    await handle.sync();
-  } finally {
-    await handle.close();
-  }
-}
-
-/** Is a file the version that may go? Where its date does not tell, its bytes are read. */
-async function isVersion(at: string, gone: Gone): Promise<boolean> {
-  const stat = lstatSync(at);
-  if (!stat.isFile() || stat.size !== gone.size) return false;
-  if (gone.version !== undefined && versionOf(stat) === gone.version) return true;
-  const hasher = createHash('sha256');
-  for await (const piece of createReadStream(at, { highWaterMark: WINDOW })) hasher.update(piece as Uint8Array);
-  return hasher.digest('hex') === gone.sha256;
-}
-
-/** What lies directly in a folder. */
-interface Seen {
-  files: FileStat[];
-  folders: string[];
-  links: string[];
-}
-
-/** A folder is asked anew after this time (milliseconds) whether it is still the one that was opened. */
-const SURE = 20;
-/** Which folder it is, whatever its name; undefined where there is none. */
-function identityOf(root: string): string | undefined {
-  const stat = statSync(root, { throwIfNoEntry: false });
-  return stat && `${stat.dev}:${stat.ino}`;
 }
 
 /**
@@ -95,7 +125,8 @@ export class DiskFolder implements Folder {
   private checkRoot(): void {
     if (performance.now() - this.askedAt < SURE) return;
     const now = identityOf(this.root);
-    if (now !== undefined && now !== this.identity) throw refuse(this.root, 'another folder has taken its place while the app used it');
+    if (now !== undefined && now !== this.identity)
+      throw refuse(this.root, 'another folder has taken its place while the app used it');
     this.askedAt = performance.now();
   }
 
@@ -106,11 +137,16 @@ export class DiskFolder implements Folder {
       if (!statSync(real).isDirectory()) throw refuse(of, 'it is not a folder');
       return new DiskFolder(real, own);
     } catch (error) {
-      throw error instanceof SatchelError ? error : refuse(of, isMissing(error) ? 'there is no such folder' : reasonOf(error), error);
+      throw error instanceof SatchelError
+        ? error
+        : refuse(of, isMissing(error) ? 'there is no such folder' : reasonOf(error), error);
     }
   }
 
-  /** A folder of the app's own, made where it is not there: names of files that were read-only in the game can be taken away in it. */
+  /**
+   * A folder of the app's own, made where it is not there: names of files that were read-only in the game can be taken
+   * away in it.
+   */
   static make(of: string): DiskFolder {
     mkdirSync(of, { recursive: true });
     return DiskFolder.open(of, true);
@@ -131,7 +167,10 @@ export class DiskFolder implements Folder {
     for (const one of folders) yield* this.walk(one, depth + 1, onLink);
   }
 
-  /** A folder inside that this user may not look into, as systems keep some on each disk, holds nothing that the app could use. */
+  /**
+   * A folder inside that this user may not look into, as systems keep some on each disk, holds nothing that the app
+   * could use.
+   */
   private lookUnlessClosed(folder: string): Seen {
     try {
       return this.look(folder);
@@ -221,7 +260,10 @@ export class DiskFolder implements Folder {
     await breathe(helper && HELPED);
     return this.use(of, false, (parent, name, seen) => {
       if (!seen?.isFile()) return undefined;
-      const small = seen.size > SMALL ? undefined : readSmall(parent.at(name), (bytes, stat) => ({ stat: fileStat(of, stat), sha256: hash('sha256', bytes) }));
+      const small =
+        seen.size > SMALL
+          ? undefined
+          : readSmall(parent.at(name), (bytes, stat) => ({ stat: fileStat(of, stat), sha256: hash('sha256', bytes) }));
       return small ?? { stat: fileStat(of, seen) };
     });
   }
@@ -232,9 +274,10 @@ export class DiskFolder implements Folder {
     const { handle } = await this.openFile(of);
     try {
       const window = new Uint8Array(WINDOW);
-      for (let at = 0; at < bytes.length; ) {
+      for (let at = 0; at < bytes.length;) {
         const { bytesRead } = await handle.read(window, 0, WINDOW, at);
-        if (bytesRead === 0 || Buffer.compare(window.subarray(0, bytesRead), bytes.subarray(at, at + bytesRead)) !== 0) return undefined;
+        if (bytesRead === 0 || Buffer.compare(window.subarray(0, bytesRead), bytes.subarray(at, at + bytesRead)) !== 0)
+          return undefined;
         at += bytesRead;
       }
       return stat;
@@ -247,12 +290,16 @@ export class DiskFolder implements Folder {
 
   /** A file to be read piece by piece; the caller closes it. */
   async openFile(of: string): Promise<{ handle: FileHandle; size: number }> {
-    const handle = await this.use(of, false, (parent, name) => orMissing(open(parent.at(name), O_RDONLY | O_NOFOLLOW | O_NONBLOCK)));
+    const handle = await this.use(of, false, (parent, name) =>
+      orMissing(open(parent.at(name), O_RDONLY | O_NOFOLLOW | O_NONBLOCK)),
+    );
     if (!handle) throw new SatchelError('folder-missing-file', { path: of });
     const stat = await handle.stat();
     if (stat.isFile()) return { handle, size: stat.size };
     await handle.close();
-    throw stat.isDirectory() ? new SatchelError('folder-missing-file', { path: of }) : refuse(of, 'it is not a plain file');
+    throw stat.isDirectory()
+      ? new SatchelError('folder-missing-file', { path: of })
+      : refuse(of, 'it is not a plain file');
   }
 
   async write(of: string, data: Blob | Uint8Array): Promise<void> {
@@ -326,13 +373,18 @@ export class DiskFolder implements Folder {
         await rename(part, parent.at(name));
         this.unsettled.add(of);
       } catch (error) {
+        // What is left of a part file is swept up at the next start.
         await unlink(part).catch(() => undefined);
         throw error;
       }
     });
   }
 
-  async swap(of: string, put: Uint8Array | AsyncIterable<Uint8Array> | undefined, gone: Gone | undefined): Promise<FileStat | undefined> {
+  async swap(
+    of: string,
+    put: Uint8Array | AsyncIterable<Uint8Array> | undefined,
+    gone: Gone | undefined,
+  ): Promise<FileStat | undefined> {
     await breathe();
     return this.use(of, put !== undefined, async (parent, name, stat) => {
       if (stat?.isDirectory()) throw refuse(of, 'it is a folder');
@@ -343,9 +395,10 @@ export class DiskFolder implements Folder {
         if (put instanceof Uint8Array) {
           if (put.length > SMALL) await writeFile(part, put, { flag: 'wx', mode });
           else writeFileSync(part, put, { flag: 'wx', mode });
-        } else await fillPart(part, mode, async (handle) => {
-          for await (const chunk of put) await handle.writeFile(chunk);
-        });
+        } else
+          await fillPart(part, mode, async (handle) => {
+            for await (const chunk of put) await handle.writeFile(chunk);
+          });
         this.checkStill(of);
         await this.replace(of, parent, name, part, gone);
         this.unsettled.add(of);
@@ -358,10 +411,20 @@ export class DiskFolder implements Folder {
     });
   }
 
-  /** The old file is moved aside before the new one takes its place, and looked at there: nobody can exchange it any more. */
-  private async replace(of: string, parent: Parent, name: string, part: string | undefined, gone: Gone | undefined): Promise<void> {
+  /**
+   * The old file is moved aside before the new one takes its place, and looked at there: nobody can exchange it any
+   * more.
+   */
+  private async replace(
+    of: string,
+    parent: Parent,
+    name: string,
+    part: string | undefined,
+    gone: Gone | undefined,
+  ): Promise<void> {
     const [at, aside] = [parent.at(name), parent.at(asideName(name))];
-    if (lookAt(parent, asideName(name))) throw refuse(of, `another version of it lies beside it, as “${asideName(name)}”`);
+    if (lookAt(parent, asideName(name)))
+      throw refuse(of, `another version of it lies beside it, as “${asideName(name)}”`);
     const moved = moveIfThere(at, aside);
     try {
       const fits = moved ? gone !== undefined && (await isVersion(aside, gone)) : gone === undefined;
@@ -381,9 +444,13 @@ export class DiskFolder implements Folder {
       const aside = asideName(name);
       const stat = lookAt(parent, aside);
       if (!stat || moveUnlessThere(parent.at(aside), parent.at(name))) return;
-      const { to, name: watched } = await keep(stat.size, () => createReadStream(parent.at(aside), { highWaterMark: WINDOW }) as AsyncIterable<Uint8Array>);
+      const { to, name: watched } = await keep(
+        stat.size,
+        () => createReadStream(parent.at(aside), { highWaterMark: WINDOW }) as AsyncIterable<Uint8Array>,
+      );
       // On another disk there is no second name; its bytes are kept.
-      if (to instanceof DiskFolder) to.inParent(watched, true, (above, last) => linkIfCan(parent.at(aside), above.at(last)));
+      if (to instanceof DiskFolder)
+        to.inParent(watched, true, (above, last) => linkIfCan(parent.at(aside), above.at(last)));
       unlinkIfThere(parent.at(aside));
     });
   }
@@ -398,7 +465,9 @@ export class DiskFolder implements Folder {
     if (!(to instanceof DiskFolder)) return false;
     const copied = await this.use(of, false, async (source, sourceName, sourceStat) => {
       if (!sourceStat?.isFile()) return false;
-      await to.swapIn(toPath, (part) => copyFile(source.at(sourceName), part, constants.COPYFILE_EXCL | constants.COPYFILE_FICLONE));
+      await to.swapIn(toPath, (part) =>
+        copyFile(source.at(sourceName), part, constants.COPYFILE_EXCL | constants.COPYFILE_FICLONE),
+      );
       return true;
     });
     return copied ?? false;
@@ -425,13 +494,15 @@ export class DiskFolder implements Folder {
           // Fails where there is anything of that name, be it a link.
           linkSync(source.at(sourceName), at);
         } catch (error) {
-          if (['EXDEV', 'EPERM', 'ENOTSUP', 'ENOSYS', 'EMLINK', 'EEXIST', 'ENOENT', 'EACCES'].includes(codeOf(error))) return undefined;
+          if (['EXDEV', 'EPERM', 'ENOTSUP', 'ENOSYS', 'EMLINK', 'EEXIST', 'ENOENT', 'EACCES'].includes(codeOf(error)))
+            return undefined;
           throw error;
         }
         to.unsettled.add(toPath);
         if (!sole) return fileStat(toPath, sourceStat);
         const linked = lookAt(parent, name);
-        // Another file may have come to lie under the first name meanwhile, or a third name have been given to this one.
+        // Another file may have come to lie under the first name meanwhile, or a third name have been given to this
+        // one.
         if (linked?.ino === sourceStat.ino && linked.nlink === 2) return fileStat(toPath, linked);
         unlinkIfThere(at);
         return undefined;
@@ -441,7 +512,8 @@ export class DiskFolder implements Folder {
 
   async move(of: string, to: string): Promise<boolean> {
     const moved = this.use(of, false, (source, sourceName, sourceStat) => {
-      if (!sourceStat?.isFile() && !sourceStat?.isDirectory()) throw new SatchelError('folder-missing-file', { path: of });
+      if (!sourceStat?.isFile() && !sourceStat?.isDirectory())
+        throw new SatchelError('folder-missing-file', { path: of });
       return this.use(to, true, (parent, name, stat) => {
         if (stat) return false;
         renameSync(source.at(sourceName), parent.at(name));
@@ -463,7 +535,11 @@ export class DiskFolder implements Folder {
         return true;
       } catch (error) {
         if (isMissing(error)) return true;
-        if (['ENOTEMPTY', 'EEXIST'].includes(codeOf(error)) && sweepAll(parent, name)) return rmdir(parent.at(name)).then(() => true, () => false);
+        if (['ENOTEMPTY', 'EEXIST'].includes(codeOf(error)) && sweepAll(parent, name))
+          return rmdir(parent.at(name)).then(
+            () => true,
+            () => false,
+          );
         if (['ENOTEMPTY', 'EEXIST', 'EPERM', 'EACCES', 'EBUSY', 'ENOTDIR'].includes(codeOf(error))) return false;
         throw error;
       }
@@ -478,7 +554,8 @@ export class DiskFolder implements Folder {
     if (written.length > FEW && (await syncDisk(this.root))) return;
     const folders = new Map(written.map((of) => [path.posix.dirname(of), of]));
     await inParallel(written, FEW, async (of) => this.use(of, false, (parent, name) => syncOne(parent.at(name))));
-    if (process.platform !== 'win32') await inParallel(folders.values(), FEW, async (of) => this.use(of, false, (parent) => syncOne(parent.at('.'))));
+    if (process.platform !== 'win32')
+      await inParallel(folders.values(), FEW, async (of) => this.use(of, false, (parent) => syncOne(parent.at('.'))));
   }
 
   async room(): Promise<Room> {
@@ -492,7 +569,11 @@ export class DiskFolder implements Folder {
    * @returns undefined where that folder is not there
    * @throws SatchelError `folder-refused`
    */
-  private use<T>(of: string, make: boolean, work: (parent: Parent, name: string, stat: Stats | undefined) => T): T | undefined {
+  private use<T>(
+    of: string,
+    make: boolean,
+    work: (parent: Parent, name: string, stat: Stats | undefined) => T,
+  ): T | undefined {
     const guarded = (error: unknown): never => {
       throw error instanceof SatchelError ? error : refused(of, error);
     };
@@ -553,7 +634,8 @@ export class DiskFolder implements Folder {
       if (!isMissing(error) && codeOf(error) !== 'ENOTDIR') throw error;
       return make ? this.makeParent(names(), of) : undefined;
     }
-    // Where it really lies is asked of the folder that is open, not of its name, which may lead elsewhere a moment later.
+    // Where it really lies is asked of the folder that is open, not of its name, which may lead elsewhere a moment
+    // later.
     const real = readlinkSync(`/proc/self/fd/${fd}`);
     // Where no link lies on the way, the name keeps meaning this folder for as long as it stays there.
     if (real === named) return this.lent(this.heldFolders.keep(real, fd));
@@ -574,7 +656,8 @@ export class DiskFolder implements Folder {
       try {
         const next = `/proc/self/fd/${above}/${name}`;
         const stat = lstatSync(next, { throwIfNoEntry: false });
-        if (stat && !stat.isDirectory() && !stat.isSymbolicLink()) throw refuse(of, `“${names.slice(0, i + 1).join('/')}” is a file`);
+        if (stat && !stat.isDirectory() && !stat.isSymbolicLink())
+          throw refuse(of, `“${names.slice(0, i + 1).join('/')}” is a file`);
         if (stat?.isSymbolicLink()) fd = this.openInside(names.slice(0, i + 1), of);
         else {
           if (!stat) mkdirSync(next, { recursive: true });
@@ -615,7 +698,11 @@ export class DiskFolder implements Folder {
     if (!HELD) this.resolveInside(of.split('/').slice(0, -1), of);
   }
 
-  /** Where names really lead, as names inside the folder. @throws SatchelError `folder-refused` where they lead out of it */
+  /**
+   * Where names really lead, as names inside the folder.
+   *
+   * @throws SatchelError `folder-refused` where they lead out of it
+   */
   private resolveInside(names: readonly string[], of: string): string[] {
     const real = realpathSync(path.join(this.root, ...names));
     const inside = path.relative(this.root, real);

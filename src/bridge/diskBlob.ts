@@ -42,10 +42,13 @@ const filesOf = new WeakMap<Blob, readonly OpenFile[]>();
 
 /** Files on the disk as one blob, which is read as it is asked for. */
 export function diskBlob(files: readonly OpenFile[]): Blob {
-  const blob = new FarBlob(files.reduce((sum, { size }) => sum + size, 0), async (start, end) => {
-    const bytes = new Uint8Array(end - start);
-    return bytes.subarray(0, readAcross(files, start, bytes));
-  });
+  const blob = new FarBlob(
+    files.reduce((sum, { size }) => sum + size, 0),
+    async (start, end) => {
+      const bytes = new Uint8Array(end - start);
+      return bytes.subarray(0, readAcross(files, start, bytes));
+    },
+  );
   readBlobAtOnceBy(blob, (start, into) => readAcross(files, start, into));
   filesOf.set(blob, files);
   return blob;
@@ -66,7 +69,7 @@ export class FileSink implements BlobSink {
   }
 
   add(piece: Uint8Array): void {
-    for (let at = 0; at < piece.length; ) at += writeSync(this.fd, piece, at);
+    for (let at = 0; at < piece.length;) at += writeSync(this.fd, piece, at);
   }
 
   end(): Blob {

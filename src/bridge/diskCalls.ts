@@ -1,4 +1,17 @@
-import { closeSync, constants, fstatSync, linkSync, lstatSync, openSync, readdirSync, readSync, renameSync, statSync, unlinkSync, type Stats } from 'node:fs';
+import {
+  closeSync,
+  constants,
+  fstatSync,
+  linkSync,
+  lstatSync,
+  openSync,
+  readdirSync,
+  readSync,
+  renameSync,
+  statSync,
+  unlinkSync,
+  type Stats,
+} from 'node:fs';
 import { open } from 'node:fs/promises';
 import { execFile as execFileBack } from 'node:child_process';
 import { hash } from 'node:crypto';
@@ -16,7 +29,9 @@ export const PART = /^\.satchel-(\d+)-\d+\.part$/;
 /** Where a file is while it is replaced, by a name that follows from its own. */
 export const ASIDE = /^\.satchel-[0-9a-f]{24}\.aside$/;
 export const asideName = (name: string): string => `.satchel-${hash('sha256', name).slice(0, 24)}.aside`;
-/** Files up to this size (bytes) are read and written at once: waiting for a thread to do it costs more than the file. */
+/**
+ * Files up to this size (bytes) are read and written at once: waiting for a thread to do it costs more than the file.
+ */
 export const SMALL = 1024 * 1024;
 /** A thread works this long (milliseconds) before it looks who calls. */
 const BREATH = 10;
@@ -28,9 +43,19 @@ let parts = 0;
 const execFile = promisify(execFileBack);
 
 const WORDS: Record<string, string> = {
-  EACCES: 'this user may not write it', EPERM: 'it is read-only or another program uses it', EBUSY: 'another program uses it', ETXTBSY: 'it is running', EROFS: 'the disk is read-only',
-  ENOSPC: 'the disk is full', EDQUOT: 'the disk is full', ENAMETOOLONG: 'its name is too long for this disk', ENOTDIR: 'a file and a folder have the same name', EISDIR: 'it is a folder',
-  EMFILE: 'too many files are open', EIO: 'the disk reports an error', ENODEV: 'the disk is gone',
+  EACCES: 'this user may not write it',
+  EPERM: 'it is read-only or another program uses it',
+  EBUSY: 'another program uses it',
+  ETXTBSY: 'it is running',
+  EROFS: 'the disk is read-only',
+  ENOSPC: 'the disk is full',
+  EDQUOT: 'the disk is full',
+  ENAMETOOLONG: 'its name is too long for this disk',
+  ENOTDIR: 'a file and a folder have the same name',
+  EISDIR: 'it is a folder',
+  EMFILE: 'too many files are open',
+  EIO: 'the disk reports an error',
+  ENODEV: 'the disk is gone',
 };
 let breathed = 0;
 /** Small files are worked on at once; now and then (milliseconds) the thread has to listen, too. */
@@ -40,11 +65,16 @@ export async function breathe(after = BREATH): Promise<void> {
   breathed = performance.now();
 }
 export const LEADS_OUT = 'it is a link that leads out of the folder';
-export const held = (fd: number): Parent => ({ at: (name) => `/proc/self/fd/${fd}/${name}`, close: () => closeSync(fd) });
+export const held = (fd: number): Parent => ({
+  at: (name) => `/proc/self/fd/${fd}/${name}`,
+  close: () => closeSync(fd),
+});
 export const codeOf = (error: unknown): string => (error instanceof Error && 'code' in error ? String(error.code) : '');
-export const refuse = (of: string, why: string, cause?: unknown): SatchelError => new SatchelError('folder-refused', { path: of, why }, { cause });
+export const refuse = (of: string, why: string, cause?: unknown): SatchelError =>
+  new SatchelError('folder-refused', { path: of, why }, { cause });
 /** A failed call, in words. */
-export const refused = (of: string, error: unknown): SatchelError => refuse(of, WORDS[codeOf(error)] ?? reasonOf(error), error);
+export const refused = (of: string, error: unknown): SatchelError =>
+  refuse(of, WORDS[codeOf(error)] ?? reasonOf(error), error);
 /** Did the system say that this user may not? */
 export const isClosed = (error: unknown): boolean => ['EACCES', 'EPERM'].includes(codeOf(error));
 export const isMissing = (error: unknown): boolean => codeOf(error) === 'ENOENT';
@@ -56,7 +86,8 @@ export interface Parent {
 }
 
 /** Threads of one process write at the same time. */
-export const newPart = (parent: Parent): string => parent.at(`.satchel-${process.pid}-${threadId}${String(++parts).padStart(9, '0')}.part`);
+export const newPart = (parent: Parent): string =>
+  parent.at(`.satchel-${process.pid}-${threadId}${String(++parts).padStart(9, '0')}.part`);
 
 /** @returns the rights that the new file gets @throws SatchelError `folder-refused` where there must not be one */
 export function checkTarget(of: string, before: Stats | undefined): number {
@@ -99,10 +130,15 @@ export function holdsSmall(at: string, of: string, bytes: Uint8Array): FileStat 
   return stat && fileStat(of, stat);
 }
 
-export const lookAt = (parent: Parent, name: string): Stats | undefined => lstatSync(parent.at(name), { throwIfNoEntry: false });
+export const lookAt = (parent: Parent, name: string): Stats | undefined =>
+  lstatSync(parent.at(name), { throwIfNoEntry: false });
 export const isReadOnly = (stat: Stats): boolean => (stat.mode & 0o222) === 0;
 export const fileStat = (of: string, stat: Stats): FileStat => ({
-  path: of, size: stat.size, modified: Math.round(stat.mtimeMs), version: versionOf(stat), ...(isReadOnly(stat) ? { readOnly: true as const } : {}),
+  path: of,
+  size: stat.size,
+  modified: Math.round(stat.mtimeMs),
+  version: versionOf(stat),
+  ...(isReadOnly(stat) ? { readOnly: true as const } : {}),
 });
 /** The same for one and the same file that nobody has written to meanwhile. A new name for it changes nothing. */
 export const versionOf = ({ dev, ino, mtimeMs }: Stats): string => `${dev}:${ino}:${mtimeMs}`;
@@ -146,7 +182,9 @@ export function moveIfThere(from: string, to: string): boolean {
   }
 }
 
-/** A disk would let a read-only file be swapped on some systems and not on others; the player set it so for a reason. */
+/**
+ * A disk would let a read-only file be swapped on some systems and not on others; the player set it so for a reason.
+ */
 export function checkWritable(of: string, stat: Stats): void {
   if (stat.isFile() && isReadOnly(stat)) throw refuse(of, 'it is read-only');
 }
@@ -204,6 +242,7 @@ export async function syncDisk(root: string): Promise<boolean> {
     await execFile('sync', ['-f', root]);
     return true;
   } catch {
+    // Whoever asked settles file by file then.
     return false;
   }
 }

@@ -18,7 +18,10 @@ it('tells checksums of files of any size, of which the large ones are never held
     const whole = [vi.spyOn(folder, 'read'), vi.spyOn(folder, 'readBytes')];
     const names = ['large', 'missing', 'small'];
     // `sha256sum`, and the checksum that zlib puts near the end of a gzip file (RFC 1952, 2.3.1).
-    const sums = execFileSync('sha256sum', ['large', 'small'], { cwd: root }).toString().match(/^[0-9a-f]{64}/gm) ?? [];
+    const sums =
+      execFileSync('sha256sum', ['large', 'small'], { cwd: root })
+        .toString()
+        .match(/^[0-9a-f]{64}/gm) ?? [];
     expect(await digestsOf(folder, 'sha256', names)).toEqual([sums[0], null, sums[1]]);
     const crc = (bytes: Buffer): string => gzipSync(bytes).subarray(-8).readUInt32LE(0).toString(16);
     expect(await digestsOf(folder, 'crc32', names)).toEqual([crc(large), null, crc(Buffer.from('a few bytes'))]);

@@ -36,7 +36,10 @@ export async function listFiles(folder: DiskFolder, under: string): Promise<Resp
   return new Response(stream, { headers: { 'Content-Type': 'application/x-ndjson', 'Cache-Control': 'no-store' } });
 }
 
-/** A file's bytes, streamed from the disk: all, or those that a `Range` asks for (RFC 9110, 14.2, one range with both ends). */
+/**
+ * A file's bytes, streamed from the disk: all, or those that a `Range` asks for (RFC 9110, 14.2, one range with both
+ * ends).
+ */
 export async function sendFile(folder: DiskFolder, path: string, range: string | null = null): Promise<Response> {
   const { handle, size } = await folder.openFile(path);
   return sendBytes(handle, size, range);
@@ -52,7 +55,15 @@ export async function sendBytes(handle: FileHandle, size: number, range: string 
   if (!stream) await handle.close();
   return new Response(stream ? (Readable.toWeb(stream) as ReadableStream) : null, {
     status: asked ? 206 : 200,
-    headers: { 'Content-Type': 'application/octet-stream', 'Content-Length': String(length), ...(asked ? { 'Content-Range': `bytes ${start}-${end}/${size}` } : {}), 'Content-Disposition': 'attachment', 'X-Content-Type-Options': 'nosniff', 'Content-Security-Policy': "default-src 'none'; sandbox", 'Cache-Control': 'no-store' },
+    headers: {
+      'Content-Type': 'application/octet-stream',
+      'Content-Length': String(length),
+      ...(asked ? { 'Content-Range': `bytes ${start}-${end}/${size}` } : {}),
+      'Content-Disposition': 'attachment',
+      'X-Content-Type-Options': 'nosniff',
+      'Content-Security-Policy': "default-src 'none'; sandbox",
+      'Cache-Control': 'no-store',
+    },
   });
 }
 
@@ -63,7 +74,8 @@ export async function sendBytes(handle: FileHandle, size: number, range: string 
 export async function takeFile(folder: DiskFolder, path: string, request: Request): Promise<void> {
   const said = request.headers.get('content-length');
   const size = Number(said);
-  if (said === null || !Number.isSafeInteger(size) || size < 0) throw new SatchelError('folder-refused', { path, why: 'its size was not said' });
+  if (said === null || !Number.isSafeInteger(size) || size < 0)
+    throw new SatchelError('folder-refused', { path, why: 'its size was not said' });
   const { left } = await folder.room();
   if (size > left) throw new SatchelError('folder-refused', { path, why: 'the disk is full' });
   await folder.writeFrom(path, async (handle) => {
@@ -78,11 +90,16 @@ export async function takeFile(folder: DiskFolder, path: string, request: Reques
 }
 
 /** Checksums of files, in the order asked for; null where one is missing. Large ones go through memory in pieces. */
-export async function digestsOf(folder: DiskFolder, kind: Digest, paths: readonly string[]): Promise<(string | null)[]> {
+export async function digestsOf(
+  folder: DiskFolder,
+  kind: Digest,
+  paths: readonly string[],
+): Promise<(string | null)[]> {
   const found: (string | null)[] = new Array<string | null>(paths.length).fill(null);
   await inParallel(paths.entries(), 4, async ([i, path]) => {
     try {
-      found[i] = (kind === 'sha256' ? await hashOfFile(folder, path) : (await crc32OfFile(folder, path))?.toString(16)) ?? null;
+      found[i] =
+        (kind === 'sha256' ? await hashOfFile(folder, path) : (await crc32OfFile(folder, path))?.toString(16)) ?? null;
     } catch (error) {
       // One that may not be read keeps no other from being told; who needs it asks for it by itself, and hears why.
       if (!(error instanceof SatchelError && error.code === 'folder-refused')) throw error;

@@ -14,8 +14,13 @@ afterEach(() => vi.unstubAllEnvs());
 function outcome(method: string, headers: Record<string, string | undefined> = {}, secret = KEY): string {
   vi.stubEnv('SATCHEL_SECRET', secret);
   const all = { host: HOST, origin: ORIGIN, [KEY_HEADER]: KEY, ...headers };
-  const given = new Map(Object.entries(all).flatMap(([name, value]) => (value === undefined ? [] : [[name, value] as const])));
-  const request = { method, headers: { get: (name: string) => given.get(name.toLowerCase()) ?? null } } as unknown as Request;
+  const given = new Map(
+    Object.entries(all).flatMap(([name, value]) => (value === undefined ? [] : [[name, value] as const])),
+  );
+  const request = {
+    method,
+    headers: { get: (name: string) => given.get(name.toLowerCase()) ?? null },
+  } as unknown as Request;
   try {
     checkRequest(request);
     return 'let through';
@@ -34,18 +39,30 @@ describe('the gate', () => {
     expect(outcome('PUT', { host, origin: `http://${host}` })).toBe('let through');
   });
 
-  it.each(['evil.example', 'evil.example:4640', '127.0.0.1.evil.example', 'localhost.evil.example', '192.168.0.7:4640', '', undefined])('refuses the name %s, by which a site could lead here', (host) => {
+  it.each([
+    'evil.example',
+    'evil.example:4640',
+    '127.0.0.1.evil.example',
+    'localhost.evil.example',
+    '192.168.0.7:4640',
+    '',
+    undefined,
+  ])('refuses the name %s, by which a site could lead here', (host) => {
     expect(outcome('GET', { host, origin: host ? `http://${host}` : undefined })).toBe('not-ours');
   });
 
-  it.each(['http://evil.example', 'null', 'https://127.0.0.1:4640', 'http://127.0.0.1:4641', 'http://127.0.0.1:46400'])('refuses the origin %s', (origin) => {
-    expect(outcome('GET', { origin })).toBe('not-ours');
-    expect(outcome('PUT', { origin })).toBe('not-ours');
-  });
+  it.each(['http://evil.example', 'null', 'https://127.0.0.1:4640', 'http://127.0.0.1:4641', 'http://127.0.0.1:46400'])(
+    'refuses the origin %s',
+    (origin) => {
+      expect(outcome('GET', { origin })).toBe('not-ours');
+      expect(outcome('PUT', { origin })).toBe('not-ours');
+    },
+  );
 
   it('lets reading go without an origin, as browsers send it, and changes not', () => {
     for (const method of ['GET', 'HEAD']) expect(outcome(method, { origin: undefined })).toBe('let through');
-    for (const method of ['PUT', 'POST', 'DELETE', 'PATCH']) expect(outcome(method, { origin: undefined })).toBe('not-ours');
+    for (const method of ['PUT', 'POST', 'DELETE', 'PATCH'])
+      expect(outcome(method, { origin: undefined })).toBe('not-ours');
   });
 
   it.each(['cross-site', 'same-site'])('refuses what a browser says comes from elsewhere (%s)', (site) => {

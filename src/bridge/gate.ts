@@ -11,11 +11,12 @@ function isSecret(given: string | null): boolean {
   return b.length > 0 && a.length === b.length && timingSafeEqual(a, b);
 }
 
-const isOwnName = (request: Request): boolean => OWN_NAMES.includes((request.headers.get('host') ?? '').replace(/:\d+$/, ''));
+const isOwnName = (request: Request): boolean =>
+  OWN_NAMES.includes((request.headers.get('host') ?? '').replace(/:\d+$/, ''));
 
 /**
- * Lets a request through that comes from this app's own page and brings the key. The page keeps the key for its own origin, port
- * included, and sends it as a header: a cookie would go to every port of this computer.
+ * Lets a request through that comes from this app's own page and brings the key. The page keeps the key for its own
+ * origin, port included, and sends it as a header: a cookie would go to every port of this computer.
  *
  * @throws SatchelError `not-ours`, `bridge-closed`
  */
@@ -23,10 +24,13 @@ export function checkRequest(request: Request): void {
   // Another name for this computer could be pointed at it by any site.
   if (!isOwnName(request)) throw new SatchelError('not-ours', { why: 'it answers on 127.0.0.1 only' });
   const origin = request.headers.get('origin');
-  if (origin !== null && origin !== `http://${request.headers.get('host')}`) throw new SatchelError('not-ours', { why: 'another site asked for this' });
-  if (origin === null && request.method !== 'GET' && request.method !== 'HEAD') throw new SatchelError('not-ours', { why: 'changes are made by its own page only' });
+  if (origin !== null && origin !== `http://${request.headers.get('host')}`)
+    throw new SatchelError('not-ours', { why: 'another site asked for this' });
+  if (origin === null && request.method !== 'GET' && request.method !== 'HEAD')
+    throw new SatchelError('not-ours', { why: 'changes are made by its own page only' });
   const site = request.headers.get('sec-fetch-site');
-  if (site !== null && site !== 'same-origin' && site !== 'none') throw new SatchelError('not-ours', { why: 'another site asked for this' });
+  if (site !== null && site !== 'same-origin' && site !== 'none')
+    throw new SatchelError('not-ours', { why: 'another site asked for this' });
   if (!isSecret(request.headers.get(KEY_HEADER))) throw new SatchelError('bridge-closed');
 }
 
@@ -36,13 +40,20 @@ const PAGE = `<!doctype html><html lang="en"><meta charset="utf-8"><title>Tidy S
 <p>Look at the window where you started Tidy Satchel, and open the address that it printed last. It holds a key that is new with each start.</p>
 <p>Nothing in your game was changed.</p>`;
 
-/** Addresses as they were printed by earlier versions: they lead nowhere, and what they left in the browser is taken away. */
+/**
+ * Addresses as they were printed by earlier versions: they lead nowhere, and what they left in the browser is taken
+ * away.
+ */
 export function oldAddress(): Response {
   return new Response(PAGE, {
     status: 410,
     headers: {
-      'Content-Type': 'text/html; charset=utf-8', 'Set-Cookie': 'satchel-key=; Max-Age=0; Path=/bridge', 'Cache-Control': 'no-store', 'Referrer-Policy': 'no-referrer',
-      'X-Content-Type-Options': 'nosniff', 'Content-Security-Policy': "default-src 'none'; style-src 'unsafe-inline'",
+      'Content-Type': 'text/html; charset=utf-8',
+      'Set-Cookie': 'satchel-key=; Max-Age=0; Path=/bridge',
+      'Cache-Control': 'no-store',
+      'Referrer-Policy': 'no-referrer',
+      'X-Content-Type-Options': 'nosniff',
+      'Content-Security-Policy': "default-src 'none'; style-src 'unsafe-inline'",
     },
   });
 }

@@ -1,4 +1,16 @@
-import { chmodSync, existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, realpathSync, renameSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readFileSync,
+  readdirSync,
+  realpathSync,
+  renameSync,
+  rmSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
@@ -111,15 +123,20 @@ describe('folders that the player chose', () => {
     expect(readFileSync(path.join(backup, 'folders.json'), 'utf8')).toBe(before);
   });
 
-  it.each(['', '{', '{"format":2,"folders":[]}', '{"format":1,"folders":["relative"]}', '\u0000'])('a list that cannot be read is set aside, not written over: %j', async (text) => {
-    mkdirSync(backup);
-    writeFileSync(path.join(backup, 'folders.json'), text);
-    const { addChosen } = await start();
-    addChosen(game);
-    const aside = readdirSync(backup).find((name) => name.endsWith('.bad'));
-    expect(readFileSync(path.join(backup, aside ?? ''), 'utf8')).toBe(text);
-    expect((JSON.parse(readFileSync(path.join(backup, 'folders.json'), 'utf8')) as { folders: string[] }).folders).toEqual([game]);
-  });
+  it.each(['', '{', '{"format":2,"folders":[]}', '{"format":1,"folders":["relative"]}', '\u0000'])(
+    'a list that cannot be read is set aside, not written over: %j',
+    async (text) => {
+      mkdirSync(backup);
+      writeFileSync(path.join(backup, 'folders.json'), text);
+      const { addChosen } = await start();
+      addChosen(game);
+      const aside = readdirSync(backup).find((name) => name.endsWith('.bad'));
+      expect(readFileSync(path.join(backup, aside ?? ''), 'utf8')).toBe(text);
+      expect(
+        (JSON.parse(readFileSync(path.join(backup, 'folders.json'), 'utf8')) as { folders: string[] }).folders,
+      ).toEqual([game]);
+    },
+  );
 });
 
 describe('the folder dialog', () => {

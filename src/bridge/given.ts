@@ -11,7 +11,17 @@ import type { BridgePart, GivenFolder } from './wire';
 /** What the start script hands over. */
 const givenSchema = z.object({ folders: z.array(z.string().min(1)), backup: z.string().min(1) });
 /** Folders that the player chose in this computer's own dialog; they lie beside the originals. */
-const chosenSchema = z.object({ format: z.literal(1), folders: z.array(z.string().min(1).refine((one) => path.isAbsolute(one))).max(500) });
+const chosenSchema = z.object({
+  format: z.literal(1),
+  folders: z
+    .array(
+      z
+        .string()
+        .min(1)
+        .refine((one) => path.isAbsolute(one)),
+    )
+    .max(500),
+});
 const CHOSEN = 'folders.json';
 
 interface Given {
@@ -49,8 +59,12 @@ class GivenFolders {
     const parts = { game, backup: DiskFolder.make(beside), vault: DiskFolder.make(path.join(beside, 'satchel')) };
     const games = [game.root, ...[...this.open.values()].map(({ note }) => note.path), ...this.started.flatMap(realOf)];
     // A link may lead there: checked where it really lies, before anything of the game is touched.
-    for (const { root } of [parts.backup, parts.vault]) if (games.some((other) => isInside(root, other))) throw new SatchelError('backup-in-game', { name: this.backup });
-    const made: Given = { note: { id, name, path: game.root, backup: parts.backup.root, ...(chosen ? { chosen: true as const } : {}) }, parts };
+    for (const { root } of [parts.backup, parts.vault])
+      if (games.some((other) => isInside(root, other))) throw new SatchelError('backup-in-game', { name: this.backup });
+    const made: Given = {
+      note: { id, name, path: game.root, backup: parts.backup.root, ...(chosen ? { chosen: true as const } : {}) },
+      parts,
+    };
     this.open.set(id, made);
     return made;
   }
@@ -71,6 +85,7 @@ class GivenFolders {
     try {
       return chosenSchema.parse(JSON.parse(text)).folders;
     } catch {
+      // A list that cannot be read is kept under another name, and begun anew.
       renameSync(this.file, `${this.file}.${Date.now()}.bad`);
       return [];
     }
@@ -93,7 +108,8 @@ class GivenFolders {
       try {
         this.take(one, true);
       } catch {
-        // It is not there now, a disk that is not plugged in: it stays chosen, and is looked for each time the page asks.
+        // It is not there now, a disk that is not plugged in: it stays chosen, and is looked for each time the page
+        // asks.
       }
     }
   }
@@ -108,15 +124,22 @@ class GivenFolders {
     const known = this.open.get(idOf(real));
     if (known) return known.note;
     refuseWholeDisk(real);
-    if (isInside(real, this.backup)) throw new SatchelError('folder-refused', { path: real, why: 'the app keeps originals there' });
+    if (isInside(real, this.backup))
+      throw new SatchelError('folder-refused', { path: real, why: 'the app keeps originals there' });
     if (isInside(this.backup, real)) throw new SatchelError('backup-in-game', { name: this.backup });
-    for (const { note } of this.open.values()) if (isInside(real, note.path) || isInside(note.path, real)) throw new SatchelError('folder-twice', { name: path.basename(real) });
+    for (const { note } of this.open.values())
+      if (isInside(real, note.path) || isInside(note.path, real))
+        throw new SatchelError('folder-twice', { name: path.basename(real) });
     const { note } = this.take(real, true);
     this.write([...this.read(), real]);
     return note;
   }
 
-  /** Forgets a folder that was chosen; what lies in it and its originals stay. @returns false where none of that id was chosen */
+  /**
+   * Forgets a folder that was chosen; what lies in it and its originals stay.
+   *
+   * @returns false where none of that id was chosen
+   */
   forget(id: string): boolean {
     const one = this.open.get(id);
     if (!one?.note.chosen) return false;
@@ -131,16 +154,18 @@ function realOf(folder: string): string[] {
   try {
     return [realpathSync(folder)];
   } catch {
+    // It is not there: nothing is what is known of it.
     return [];
   }
 }
 
 let all: GivenFolders | undefined;
-const folders = (): GivenFolders | undefined => (process.env.SATCHEL_FOLDERS ? (all ??= new GivenFolders(process.env.SATCHEL_FOLDERS)) : undefined);
+const folders = (): GivenFolders | undefined =>
+  process.env.SATCHEL_FOLDERS ? (all ??= new GivenFolders(process.env.SATCHEL_FOLDERS)) : undefined;
 
 /**
- * The folders this server may use: those it was started with (`--folder`), and those that its user chose in the computer's own dialog.
- * Nothing else on the disk can be asked for.
+ * The folders this server may use: those it was started with (`--folder`), and those that its user chose in the
+ * computer's own dialog. Nothing else on the disk can be asked for.
  *
  * @param again chosen ones that were not there may be now
  */

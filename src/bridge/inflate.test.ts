@@ -6,9 +6,17 @@ import { inflateAtOnce } from './inflate';
 
 /** zlib's own deflate is what it is held against; RFC 1951 is the format. */
 
-const packed = (data: Uint8Array, level = 6): Uint8Array<ArrayBuffer> => new Uint8Array(deflateRawSync(data, { level }));
-const sizes = fc.oneof(fc.integer({ min: 0, max: 300 }), fc.constantFrom(63, 64, 65, 4094, 4095, 4096, 4097, 70_000, 1024 * 1024, 1024 * 1024 + 1));
-const data = fc.tuple(sizes, fc.integer({ min: 0, max: 255 }), fc.boolean()).map(([size, seed, noisy]) => Uint8Array.from({ length: size }, (_, i) => (noisy ? (i * 2654435761 + seed) >>> 13 : seed) & 255));
+const packed = (data: Uint8Array, level = 6): Uint8Array<ArrayBuffer> =>
+  new Uint8Array(deflateRawSync(data, { level }));
+const sizes = fc.oneof(
+  fc.integer({ min: 0, max: 300 }),
+  fc.constantFrom(63, 64, 65, 4094, 4095, 4096, 4097, 70_000, 1024 * 1024, 1024 * 1024 + 1),
+);
+const data = fc
+  .tuple(sizes, fc.integer({ min: 0, max: 255 }), fc.boolean())
+  .map(([size, seed, noisy]) =>
+    Uint8Array.from({ length: size }, (_, i) => (noisy ? (i * 2654435761 + seed) >>> 13 : seed) & 255),
+  );
 
 describe('inflating at once', () => {
   it('law: what zlib packed comes out, in a buffer of its own, at any level', async () => {

@@ -23,12 +23,19 @@ const say = (words: FromLibrary, transfer: ArrayBuffer[] = []): void => parentPo
 
 parentPort?.once('message', ({ parts, type, password, wanted, limit, waiting }: LibraryRun) => {
   const count = new Int32Array(waiting);
-  const job = { parts: parts.map(({ name, files }) => ({ name, data: diskBlob(files) })), type, ...(password === undefined ? {} : { password }) };
+  const job = {
+    parts: parts.map(({ name, files }) => ({ name, data: diskBlob(files) })),
+    type,
+    ...(password === undefined ? {} : { password }),
+  };
   const send = (bytes: Uint8Array<ArrayBuffer>) => {
     Atomics.add(count, 0, bytes.length);
     say({ bytes }, [bytes.buffer]);
     for (let now = Atomics.load(count, 0); now > AHEAD; now = Atomics.load(count, 0)) Atomics.wait(count, 0, now);
   };
   const run = limit === undefined ? inlineUnpacker.list(job) : inlineUnpacker.unpack(job, wanted, limit, send);
-  run.then((outcome) => say({ outcome }), (error: unknown) => say({ failure: toFailure(error) }));
+  run.then(
+    (outcome) => say({ outcome }),
+    (error: unknown) => say({ failure: toFailure(error) }),
+  );
 });

@@ -4,7 +4,10 @@
  * @param work tells its news as they come, and returns the last of them; it throws nothing
  * @param onGone nobody listens any more
  */
-export function newsLines<T>(work: (tell: (news: T) => void) => Promise<T>, onGone: () => void = () => undefined): Response {
+export function newsLines<T>(
+  work: (tell: (news: T) => void) => Promise<T>,
+  onGone: () => void = () => undefined,
+): Response {
   const encoder = new TextEncoder();
   const stream = new ReadableStream<Uint8Array>({
     async start(controller) {
@@ -24,5 +27,7 @@ export function newsLines<T>(work: (tell: (news: T) => void) => Promise<T>, onGo
     },
     cancel: onGone,
   });
-  return new Response(stream, { headers: { 'Content-Type': 'application/x-ndjson', 'Cache-Control': 'no-store', 'X-Accel-Buffering': 'no' } });
+  return new Response(stream, {
+    headers: { 'Content-Type': 'application/x-ndjson', 'Cache-Control': 'no-store', 'X-Accel-Buffering': 'no' },
+  });
 }

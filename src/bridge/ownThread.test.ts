@@ -23,9 +23,16 @@ vi.mock('node:worker_threads', async () => {
   };
 });
 
-const order = runSchema.parse({ main: '0123456789abcdef', roots: { game: { folder: '0123456789abcdef' } }, packs: [], run: 'one', work: { do: 'recover' } });
+const order = runSchema.parse({
+  main: '0123456789abcdef',
+  roots: { game: { folder: '0123456789abcdef' } },
+  packs: [],
+  run: 'one',
+  work: { do: 'recover' },
+});
 const archive = { archive: '/vault/p.zip', name: 'p.zip' };
-const start = () => onOwnThread(order, { signal: new AbortController().signal, tell: () => undefined, ask: async () => 'take back' });
+const start = () =>
+  onOwnThread(order, { signal: new AbortController().signal, tell: () => undefined, ask: async () => 'take back' });
 
 it('one thread is made ready, the run takes it, and no other is while the run is under way', async () => {
   expectRun();

@@ -13,8 +13,8 @@ let ready: { thread: Worker; timer: NodeJS.Timeout } | undefined;
 let running = 0;
 
 /**
- * Gets ready for a run that seems to be coming: starts a thread, which takes a third of a second, and opens the archive. Not while
- * a run is under way: a pack that is sent meanwhile is that run's.
+ * Gets ready for a run that seems to be coming: starts a thread, which takes a third of a second, and opens the
+ * archive. Not while a run is under way: a pack that is sent meanwhile is that run's.
  */
 export function expectRun(archive?: Archive): void {
   if (running > 0) return;
@@ -32,10 +32,12 @@ function start(): NonNullable<typeof ready> {
   timer.unref();
   thread.unref();
   // One that ends by itself is not the ready one any more.
-  thread.once('error', () => undefined).once('exit', () => {
-    clearTimeout(timer);
-    if (ready?.thread === thread) ready = undefined;
-  });
+  thread
+    .once('error', () => undefined)
+    .once('exit', () => {
+      clearTimeout(timer);
+      if (ready?.thread === thread) ready = undefined;
+    });
   return { thread, timer };
 }
 
@@ -55,7 +57,8 @@ export async function onOwnThread(order: Run, { signal, tell, ask }: Listener): 
   const stop = () => say({ stop: true });
   try {
     return await new Promise<News>((done, failed) => {
-      const lost = (cause: unknown) => failed(new SatchelError('left-open', { why: 'a part of the app’s own server ended' }, { cause }));
+      const lost = (cause: unknown) =>
+        failed(new SatchelError('left-open', { why: 'a part of the app’s own server ended' }, { cause }));
       thread.once('error', lost).once('exit', lost);
       thread.on('message', (words: FromThread) => {
         if ('last' in words) done(words.last);

@@ -18,20 +18,24 @@ it('an archive is read as unzip reads it, and refused where it is changed under 
       writeFileSync(path.join(root, 'data', `${i}.bin`), randomBytes(size / 2).toString('hex'));
       return `data/${i}.bin`;
     });
-    for (const [i, name] of names.entries()) execFileSync('zip', ['-q', i % 3 === 0 ? '-9' : '-0', 'pack.zip', name], { cwd: root });
+    for (const [i, name] of names.entries())
+      execFileSync('zip', ['-q', i % 3 === 0 ? '-9' : '-0', 'pack.zip', name], { cwd: root });
     const archive = path.join(root, 'pack.zip');
     const pack = await openArchive(archive, 'pack.zip');
     // All of them together: no window may be read over a file that was given before.
     const files: { path: string; data: Uint8Array }[] = [];
     for await (const file of pack.readMany(names)) files.push(file);
     expect(files).toHaveLength(sizes.length);
-    for (const { path: of, data } of files) expect(Buffer.compare(data, execFileSync('unzip', ['-p', archive, of], { maxBuffer: 10_000_000 }))).toBe(0);
+    for (const { path: of, data } of files)
+      expect(Buffer.compare(data, execFileSync('unzip', ['-p', archive, of], { maxBuffer: 10_000_000 }))).toBe(0);
     // Other bytes of the same length, a second later.
     const bytes = readFileSync(archive);
     bytes[1000] = (bytes[1000] ?? 0) ^ 1;
     writeFileSync(archive, bytes);
     utimesSync(archive, new Date(), new Date(Date.now() + 1000));
-    await expect(pack.readMany(names)[Symbol.asyncIterator]().next()).rejects.toThrow('it was changed while it was being read');
+    await expect(pack.readMany(names)[Symbol.asyncIterator]().next()).rejects.toThrow(
+      'it was changed while it was being read',
+    );
   } finally {
     rmSync(root, { recursive: true, force: true });
   }

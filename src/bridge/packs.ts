@@ -27,10 +27,12 @@ function readerOf(archive: string, name: string): RangeReader {
     const file = openSync(archive, 'r');
     try {
       const now = fstatSync(file);
-      if (now.ino !== ino || now.size !== size || now.mtimeMs !== mtimeMs) throw new PackError('damaged', { name, why: 'it was changed while it was being read' });
+      if (now.ino !== ino || now.size !== size || now.mtimeMs !== mtimeMs)
+        throw new PackError('damaged', { name, why: 'it was changed while it was being read' });
       const length = Math.max(0, Math.min(end, size) - start);
       // Of windows that are thrown away, fifty megabytes lie about before a thread collects them.
-      const bytes = spent && spent.buffer.byteLength >= length ? new Uint8Array(spent.buffer, 0, length) : new Uint8Array(length);
+      const bytes =
+        spent && spent.buffer.byteLength >= length ? new Uint8Array(spent.buffer, 0, length) : new Uint8Array(length);
       let got = 0;
       while (got < bytes.length) {
         const read = readSync(file, bytes, got, bytes.length - got, start + got);

@@ -2,7 +2,10 @@ import { fileURLToPath } from 'node:url';
 import { Message, Variant, sessionBus, type MessageBus } from '@jellybrick/dbus-next';
 import { SatchelError, reasonOf } from '@/core';
 
-/* The folder dialog that Linux desktops show for programs which bring none. Source: XDG Desktop Portal, org.freedesktop.portal.FileChooser and .Request. */
+/*
+ * The folder dialog that Linux desktops show for programs which bring none. Source: XDG Desktop Portal,
+ * org.freedesktop.portal.FileChooser and .Request.
+ */
 
 const PORTAL = { destination: 'org.freedesktop.portal.Desktop', path: '/org/freedesktop/portal/desktop' };
 /** From this version on it can ask for folders. */
@@ -17,7 +20,18 @@ async function hasPortal(bus: MessageBus): Promise<boolean> {
   let timer: NodeJS.Timeout | undefined;
   try {
     const late = new Promise<undefined>((done) => (timer = setTimeout(() => done(undefined), PATIENCE)));
-    const answer = await Promise.race([late, bus.call(new Message({ ...PORTAL, interface: 'org.freedesktop.DBus.Properties', member: 'Get', signature: 'ss', body: ['org.freedesktop.portal.FileChooser', 'version'] }))]);
+    const answer = await Promise.race([
+      late,
+      bus.call(
+        new Message({
+          ...PORTAL,
+          interface: 'org.freedesktop.DBus.Properties',
+          member: 'Get',
+          signature: 'ss',
+          body: ['org.freedesktop.portal.FileChooser', 'version'],
+        }),
+      ),
+    ]);
     const [version] = (answer?.body ?? []) as [Variant?];
     return typeof version?.value === 'number' && version.value >= FOLDERS;
   } catch {
@@ -42,8 +56,12 @@ export async function askPortal(near: string, title: string, signal: AbortSignal
   try {
     const open = sessionBus();
     bus = open;
-    const broken = new Promise<never>((_, failed) => open.once('error' as never, ((error: unknown) => failed(none(reasonOf(error), error))) as never));
-    const stopped = new Promise<never>((_, failed) => signal.addEventListener('abort', () => failed(new SatchelError('cancelled')), { once: true }));
+    const broken = new Promise<never>((_, failed) =>
+      open.once('error' as never, ((error: unknown) => failed(none(reasonOf(error), error))) as never),
+    );
+    const stopped = new Promise<never>((_, failed) =>
+      signal.addEventListener('abort', () => failed(new SatchelError('cancelled')), { once: true }),
+    );
     // Whoever of them comes too late is heard by nobody.
     broken.catch(() => undefined);
     stopped.catch(() => undefined);
@@ -66,8 +84,20 @@ async function request(bus: MessageBus, near: string, title: string): Promise<st
     answers.set(path, body);
     heard();
   });
-  const options = { directory: new Variant('b', true), modal: new Variant('b', true), current_folder: new Variant('ay', Buffer.from(`${near}\0`)) };
-  const reply = await bus.call(new Message({ ...PORTAL, interface: 'org.freedesktop.portal.FileChooser', member: 'OpenFile', signature: 'ssa{sv}', body: ['', title, options] }));
+  const options = {
+    directory: new Variant('b', true),
+    modal: new Variant('b', true),
+    current_folder: new Variant('ay', Buffer.from(`${near}\0`)),
+  };
+  const reply = await bus.call(
+    new Message({
+      ...PORTAL,
+      interface: 'org.freedesktop.portal.FileChooser',
+      member: 'OpenFile',
+      signature: 'ssa{sv}',
+      body: ['', title, options],
+    }),
+  );
   const [handle = ''] = (reply?.body ?? []) as [string?];
   for (;;) {
     const answer = answers.get(handle);
@@ -80,6 +110,7 @@ function chosenIn([how, results]: unknown[]): string | undefined {
   if (how === CANCELLED) return undefined;
   const uris = (results as Record<string, Variant | undefined> | undefined)?.uris?.value;
   const [uri] = Array.isArray(uris) ? (uris as unknown[]) : [];
-  if (how !== CHOSEN || typeof uri !== 'string' || !uri.startsWith('file:')) throw new SatchelError('no-dialog', { why: 'the desktop’s own dialog ended without an answer' });
+  if (how !== CHOSEN || typeof uri !== 'string' || !uri.startsWith('file:'))
+    throw new SatchelError('no-dialog', { why: 'the desktop’s own dialog ended without an answer' });
   return fileURLToPath(uri);
 }

@@ -16,18 +16,38 @@ for (const name of ['a.txt', 'b.txt']) writeFileSync(path.join(game, name), `own
 process.env.SATCHEL_FOLDERS = JSON.stringify({ folders: [game], backup: path.join(top, 'backup') });
 afterAll(() => rmSync(top, { recursive: true, force: true }));
 
-const [id, { parts }] = [...givenFolders()][0] as [string, ReturnType<typeof givenFolders> extends Map<string, infer G> ? G : never];
+const [id, { parts }] = [...givenFolders()][0] as [
+  string,
+  ReturnType<typeof givenFolders> extends Map<string, infer G> ? G : never,
+];
 mkdirSync(path.join(parts.vault.root, 'packs'));
-writeFileSync(path.join(parts.vault.root, 'packs/p.zip'), zipSync({ 'a.txt': strToU8('new a'), 'b.txt': strToU8('new b') }));
+writeFileSync(
+  path.join(parts.vault.root, 'packs/p.zip'),
+  zipSync({ 'a.txt': strToU8('new a'), 'b.txt': strToU8('new b') }),
+);
 
 const workplace = { main: id, roots: { game: { folder: id } }, packs: [{ id: 'p', name: 'p.zip' }] };
 const recovery = (run: string): Run => runSchema.parse({ ...workplace, run, work: { do: 'recover' } });
 async function deployment(run: string): Promise<Run> {
-  const steps = await Promise.all(['a.txt', 'b.txt'].map(async (name) => {
-    const now = await parts.game.stat(name);
-    return { action: 'replace', target: `game/${name}`, reason: '', layer: 'p', size: 5, before: { size: now?.size, modified: now?.modified }, after: { kind: 'pack', packId: 'p', path: name, size: 5 } };
-  }));
-  return runSchema.parse({ ...workplace, run, work: { do: 'deploy', title: 'Deploy', layers: [], plan: { steps, forget: [] } } });
+  const steps = await Promise.all(
+    ['a.txt', 'b.txt'].map(async (name) => {
+      const now = await parts.game.stat(name);
+      return {
+        action: 'replace',
+        target: `game/${name}`,
+        reason: '',
+        layer: 'p',
+        size: 5,
+        before: { size: now?.size, modified: now?.modified },
+        after: { kind: 'pack', packId: 'p', path: name, size: 5 },
+      };
+    }),
+  );
+  return runSchema.parse({
+    ...workplace,
+    run,
+    work: { do: 'deploy', title: 'Deploy', layers: [], plan: { steps, forget: [] } },
+  });
 }
 
 /** Reads the news of a run until one is as wanted. */
@@ -57,7 +77,8 @@ describe('a second run', () => {
     chmodSync(path.join(game, 'b.txt'), 0o444);
     const first = await start(await deployment('one'));
     await first((news) => 'stuck' in news);
-    for (const run of ['two', 'three', 'four']) expect(await (await start(recovery(run)))(isLast)).toMatchObject({ failure: { code: 'journal-open' } });
+    for (const run of ['two', 'three', 'four'])
+      expect(await (await start(recovery(run)))(isLast)).toMatchObject({ failure: { code: 'journal-open' } });
     chmodSync(path.join(game, 'b.txt'), 0o644);
     expect(answerRun('one', 'again')).toBe(true);
     expect(await first(isLast)).toMatchObject({ entry: { landed: 2 } });
@@ -73,7 +94,14 @@ describe('a second run', () => {
     // It ended before, or was ended.
     const last = await minds((news) => 'minded' in news || 'failure' in news);
     expect('minded' in last || ('failure' in last && last.failure.code === 'cancelled')).toBe(true);
-    expect(await (await start({ ...mind, run: 'mind again' }))((news) => 'minded' in news)).toMatchObject({ minded: { copiedThrough: 1, mishaps: [] } });
-    expect(readFileSync(path.join(top, 'backup', readdirSync(path.join(top, 'backup'))[0] as string, 'data/game/a.txt'), 'utf8')).toBe('own a.txt');
+    expect(await (await start({ ...mind, run: 'mind again' }))((news) => 'minded' in news)).toMatchObject({
+      minded: { copiedThrough: 1, mishaps: [] },
+    });
+    expect(
+      readFileSync(
+        path.join(top, 'backup', readdirSync(path.join(top, 'backup'))[0] as string, 'data/game/a.txt'),
+        'utf8',
+      ),
+    ).toBe('own a.txt');
   });
 });

@@ -20,7 +20,8 @@ const foldersOf = (order: Run): string[] => [order.main, ...Object.values(order.
 /**
  * @param onLost told where another process has taken the vault meanwhile
  * @returns to be called when the run is over
- * @throws SatchelError `journal-open` where another run is under way here, `vault-locked` where one is in another process
+ * @throws SatchelError `journal-open` where another run is under way here, `vault-locked` where one is in another
+ * process
  */
 async function takeFolders(order: Run, onLost: () => void): Promise<() => Promise<void>> {
   const used = foldersOf(order);
@@ -68,7 +69,10 @@ export function answerRun(run: string, answer: StuckAnswer): boolean {
   return go !== undefined;
 }
 
-/** Carries a run out on this computer and tells what happens, line by line. Where the page goes away, everything is taken back. */
+/**
+ * Carries a run out on this computer and tells what happens, line by line. Where the page goes away, everything is
+ * taken back.
+ */
 export function startRun(order: Run, signal: AbortSignal): Response {
   return newsLines<News>(async (tell) => {
     let release: (() => Promise<void>) | undefined;
@@ -87,7 +91,9 @@ export function startRun(order: Run, signal: AbortSignal): Response {
             tell({ stuck });
           }),
       };
-      const isLarge = order.work.do === 'deploy' && (order.work.plan.steps.length >= MANY || order.work.plan.steps.reduce((sum, { size }) => sum + size, 0) > MUCH);
+      const isLarge =
+        order.work.do === 'deploy' &&
+        (order.work.plan.steps.length >= MANY || order.work.plan.steps.reduce((sum, { size }) => sum + size, 0) > MUCH);
       return await (isLarge ? onOwnThread : carryOut)(order, listener);
     } catch (error) {
       return { failure: toFailure(error) };

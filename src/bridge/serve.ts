@@ -17,9 +17,26 @@ import { PARTS, answerSchema, chooseSchema, runSchema, takeSchema, unpackSchema,
 /** A plan of 100,000 files takes about 40 MB. */
 const LARGEST_ORDER = 256 * 1024 ** 2;
 
-const json = (value: unknown, status = 200): Response => Response.json(value, { status, headers: { 'Cache-Control': 'no-store' } });
+const json = (value: unknown, status = 200): Response =>
+  Response.json(value, { status, headers: { 'Cache-Control': 'no-store' } });
 const STATUS: Partial<Record<ErrorCode, number>> = {
-  'folder-missing-file': 404, 'unknown-thing': 404, 'folder-gone': 404, 'folder-refused': 409, 'journal-open': 409, 'dialog-open': 409, 'folder-twice': 409, 'backup-in-game': 409, 'whole-disk': 409, 'downloads-in-game': 409, 'needs-copy': 409, 'still-coming': 409, 'no-dialog': 501, 'vault-locked': 409, 'bad-request': 400, 'bridge-closed': 401, 'not-ours': 403,
+  'folder-missing-file': 404,
+  'unknown-thing': 404,
+  'folder-gone': 404,
+  'folder-refused': 409,
+  'journal-open': 409,
+  'dialog-open': 409,
+  'folder-twice': 409,
+  'backup-in-game': 409,
+  'whole-disk': 409,
+  'downloads-in-game': 409,
+  'needs-copy': 409,
+  'still-coming': 409,
+  'no-dialog': 501,
+  'vault-locked': 409,
+  'bad-request': 400,
+  'bridge-closed': 401,
+  'not-ours': 403,
 };
 
 /** Answers every request under /bridge. Every refusal is plain data with a code and a sentence, as everywhere. */
@@ -27,11 +44,13 @@ export async function bridge(request: Request): Promise<Response> {
   const { pathname } = new URL(request.url);
   if (pathname === '/bridge/open' && request.method === 'GET') return oldAddress();
   try {
-    if (!process.env.SATCHEL_FOLDERS) throw new SatchelError('unknown-thing', { what: 'folder that this app was started with' });
+    if (!process.env.SATCHEL_FOLDERS)
+      throw new SatchelError('unknown-thing', { what: 'folder that this app was started with' });
     checkRequest(request);
     return await route(request, pathname.split('/').slice(2));
   } catch (error) {
-    const failure = error instanceof z.ZodError ? badRequest('it is not one that this app makes').failure : toFailure(error);
+    const failure =
+      error instanceof z.ZodError ? badRequest('it is not one that this app makes').failure : toFailure(error);
     return json({ failure }, STATUS[failure.code] ?? 500);
   }
 }
@@ -52,7 +71,11 @@ async function route(request: Request, [what, id = '', part = '', verb = '']: st
   }
   if (key === 'POST choose') {
     const { near, what: purpose } = chooseSchema.parse(await body(request));
-    const chosen = await askForFolder(near === undefined ? homedir() : usualPlace(near), request.signal, TITLES[purpose]);
+    const chosen = await askForFolder(
+      near === undefined ? homedir() : usualPlace(near),
+      request.signal,
+      TITLES[purpose],
+    );
     if (purpose === 'game') return json(chosen === undefined ? null : addChosen(chosen));
     if (chosen !== undefined) downloads().give(chosen);
     return json(await downloads().list());
@@ -72,8 +95,10 @@ async function route(request: Request, [what, id = '', part = '', verb = '']: st
   }
   if (what !== 'folder') throw new SatchelError('unknown-thing', { what: 'such address' });
   const found = givenFolders().get(id);
-  if (!found || !(PARTS as readonly string[]).includes(part)) throw new SatchelError('unknown-thing', { what: 'folder that this app was started with' });
-  if (['pack', 'take', 'unpack'].includes(verb) && part !== 'vault') throw new SatchelError('unknown-thing', { what: 'such address' });
+  if (!found || !(PARTS as readonly string[]).includes(part))
+    throw new SatchelError('unknown-thing', { what: 'folder that this app was started with' });
+  if (['pack', 'take', 'unpack'].includes(verb) && part !== 'vault')
+    throw new SatchelError('unknown-thing', { what: 'such address' });
   return inFolder(request, found.parts[part as BridgePart], id, verb);
 }
 
@@ -81,8 +106,10 @@ async function inFolder(request: Request, folder: DiskFolder, id: string, verb: 
   const query = new URL(request.url).searchParams;
   const path = query.get('path') ?? '';
   const writes = request.method === 'PUT' || request.method === 'DELETE';
-  const isNewPack = verb === 'pack' && (await folder.stat(packPath(path)))?.size !== Number(request.headers.get('content-length'));
-  if (writes && isBusy(id) && !isNewPack) throw new SatchelError('folder-refused', { path, why: 'a deployment is under way in it' });
+  const isNewPack =
+    verb === 'pack' && (await folder.stat(packPath(path)))?.size !== Number(request.headers.get('content-length'));
+  if (writes && isBusy(id) && !isNewPack)
+    throw new SatchelError('folder-refused', { path, why: 'a deployment is under way in it' });
   switch (`${request.method} ${verb}`) {
     case 'GET list':
       return listFiles(folder, path);
@@ -97,13 +124,27 @@ async function inFolder(request: Request, folder: DiskFolder, id: string, verb: 
     case 'POST take': {
       const asked = takeSchema.parse(await body(request));
       const found = 'name' in asked ? await downloads().find(asked.name) : await downloads().search(asked);
-      return json(found === undefined ? null : await takeDownload(folder, path, found, 'name' in asked && asked.copy, request.signal));
+      return json(
+        found === undefined
+          ? null
+          : await takeDownload(folder, path, found, 'name' in asked && asked.copy, request.signal),
+      );
     }
     case 'POST unpack': {
       const asked = unpackSchema.parse(await body(request));
       return startUnpacking(async (options) => {
-        const files = 'parts' in asked ? await Promise.all(asked.parts.map((name) => downloads().find(name))) : [await downloads().search(asked)].filter((file) => file !== undefined);
-        return files.length === 0 ? undefined : unpackDownload(folder, path, { files, name: asked.name, password: 'password' in asked ? asked.password : undefined }, options);
+        const files =
+          'parts' in asked
+            ? await Promise.all(asked.parts.map((name) => downloads().find(name)))
+            : [await downloads().search(asked)].filter((file) => file !== undefined);
+        return files.length === 0
+          ? undefined
+          : unpackDownload(
+              folder,
+              path,
+              { files, name: asked.name, password: 'password' in asked ? asked.password : undefined },
+              options,
+            );
       }, request.signal);
     }
     case 'PUT pack':
@@ -115,9 +156,27 @@ async function inFolder(request: Request, folder: DiskFolder, id: string, verb: 
       await folder.remove(path);
       return json(true);
     case 'POST digests-crc32':
-      return json(await digestsOf(folder, 'crc32', z.array(z.string()).max(10_000).parse(await body(request))));
+      return json(
+        await digestsOf(
+          folder,
+          'crc32',
+          z
+            .array(z.string())
+            .max(10_000)
+            .parse(await body(request)),
+        ),
+      );
     case 'POST digests-sha256':
-      return json(await digestsOf(folder, 'sha256', z.array(z.string()).max(10_000).parse(await body(request))));
+      return json(
+        await digestsOf(
+          folder,
+          'sha256',
+          z
+            .array(z.string())
+            .max(10_000)
+            .parse(await body(request)),
+        ),
+      );
     case 'GET folder':
       return json(await folder.hasFolder(path));
     case 'DELETE folder':
@@ -148,6 +207,7 @@ async function body(request: Request): Promise<unknown> {
   try {
     return JSON.parse(Buffer.concat(pieces).toString('utf8'));
   } catch {
+    // Whoever sent it is told.
     throw badRequest('it is not JSON');
   }
 }

@@ -1,7 +1,22 @@
 import { closeSync, fstatSync, renameSync, statfsSync } from 'node:fs';
 import path from 'node:path';
 import { parentPort } from 'node:worker_threads';
-import { crc32OfBlob, gatherBlob, openPack, setBlobStore, setInflater, setUnpacker, sha256, toFailure, zipPack, blobPasses, SatchelError, type Failure, type Pack, type Progress } from '@/core';
+import {
+  crc32OfBlob,
+  gatherBlob,
+  openPack,
+  setBlobStore,
+  setInflater,
+  setUnpacker,
+  sha256,
+  toFailure,
+  zipPack,
+  blobPasses,
+  SatchelError,
+  type Failure,
+  type Pack,
+  type Progress,
+} from '@/core';
 import { FileSink, diskBlob, diskFiles, openForReading } from './diskBlob';
 import { refused } from './diskCalls';
 import { inflateAtOnce } from './inflate';
@@ -26,7 +41,14 @@ const say = (words: FromTaking): void => parentPort?.postMessage(words);
 /** Room that an archive needs besides its files (bytes): for each file, and in all. */
 const [EACH, ALL] = [400, 64 * 1024];
 
-parentPort?.once('message', (taking: Taking) => void take(taking).then((unpacked) => say({ unpacked }), (error: unknown) => say({ failure: toFailure(error) })));
+parentPort?.once(
+  'message',
+  (taking: Taking) =>
+    void take(taking).then(
+      (unpacked) => say({ unpacked }),
+      (error: unknown) => say({ failure: toFailure(error) }),
+    ),
+);
 
 setUnpacker(diskUnpacker);
 setInflater(inflateAtOnce);
@@ -46,16 +68,30 @@ async function take({ files, name, password, to }: Taking): Promise<Unpacked> {
   const onProgress = told();
   try {
     for (const file of files) opened.push(openForReading(file));
-    const [first, ...moreParts] = opened.map((one, i) => ({ name: path.basename(files[i] ?? ''), data: diskBlob([one]) }));
+    const [first, ...moreParts] = opened.map((one, i) => ({
+      name: path.basename(files[i] ?? ''),
+      data: diskBlob([one]),
+    }));
     if (!first) throw new SatchelError('folder-missing-file', { path: name });
-    const pack = await openPack(first.data, moreParts.length > 0 ? first.name : name, { onProgress, moreParts, ...(password === undefined ? {} : { password }) });
+    const pack = await openPack(first.data, moreParts.length > 0 ? first.name : name, {
+      onProgress,
+      moreParts,
+      ...(password === undefined ? {} : { password }),
+    });
     checkRoom(pack, path.dirname(to));
     const archive = await (pack.archive ? gatherBlob(blobPasses(pack.archive)) : zipPack(pack, { onProgress }));
     const kept = { size: archive.size, crc32: await crc32OfBlob(archive) };
     // Who writes to one of them now is not done with it.
-    if (opened.some(({ fd, modified }) => fstatSync(fd).mtimeMs !== modified)) throw new SatchelError('still-coming', { name });
+    if (opened.some(({ fd, modified }) => fstatSync(fd).mtimeMs !== modified))
+      throw new SatchelError('still-coming', { name });
     const whole = diskBlob(opened);
-    const found: Unpacked = { size: whole.size, sha256: await sha256(whole, { onProgress }), kept, format: pack.format, notices: pack.notices };
+    const found: Unpacked = {
+      size: whole.size,
+      sha256: await sha256(whole, { onProgress }),
+      kept,
+      format: pack.format,
+      notices: pack.notices,
+    };
     const last = sinks.at(-1);
     last?.settle();
     renameSync(last?.at ?? '', to);

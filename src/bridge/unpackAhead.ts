@@ -13,13 +13,21 @@ class Helper {
   private readonly said: FromReading[] = [];
   private wake: (() => void) | undefined;
   private lost: { why: unknown } | undefined;
-  private readonly hashing = new Map<number, { done: (found: Hashed | undefined) => void; failed: (why: unknown) => void }>();
+  private readonly hashing = new Map<
+    number,
+    { done: (found: Hashed | undefined) => void; failed: (why: unknown) => void }
+  >();
   private asked = 0;
 
   constructor() {
     this.thread.unref();
     this.thread.on('message', (words: FromUnpacking) => {
-      if ('hashed' in words) this.answer(words.hashed, words.found, words.failure && new SatchelError(words.failure.code, words.failure.details));
+      if ('hashed' in words)
+        this.answer(
+          words.hashed,
+          words.found,
+          words.failure && new SatchelError(words.failure.code, words.failure.details),
+        );
       else this.said.push(words);
       this.wake?.();
     });
@@ -62,7 +70,11 @@ class Helper {
   }
 
   /** Files of an archive, unpacked; the thread ends with the last. */
-  async *files(from: Archive, read: readonly string[], { signal }: { signal?: AbortSignal } = {}): AsyncGenerator<PackFile> {
+  async *files(
+    from: Archive,
+    read: readonly string[],
+    { signal }: { signal?: AbortSignal } = {},
+  ): AsyncGenerator<PackFile> {
     if (helper === this) helper = undefined;
     this.thread.ref();
     this.say({ from, read });
@@ -96,8 +108,13 @@ export function expectUnpacking(archive?: Archive): void {
   if (archive) helper.expect(archive);
 }
 
-/** Hashes a file on the second thread, while there is one that unpacks nothing yet. @returns undefined where it has enough to do */
-export const hashOnHelper = (root: string, of: string): Promise<Hashed | undefined> | undefined => helper?.hash(root, of);
+/**
+ * Hashes a file on the second thread, while there is one that unpacks nothing yet.
+ *
+ * @returns undefined where it has enough to do
+ */
+export const hashOnHelper = (root: string, of: string): Promise<Hashed | undefined> | undefined =>
+  helper?.hash(root, of);
 
 let isFirst = true;
 

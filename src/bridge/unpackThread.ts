@@ -6,8 +6,8 @@ import { DiskFolder } from './disk';
 import { openArchive } from './packs';
 
 /**
- * The second thread of a run: it hashes half of the originals, and then unpacks files ahead of the one that writes them. It hashes
- * them, too, while that one has enough to write.
+ * The second thread of a run: it hashes half of the originals, and then unpacks files ahead of the one that writes
+ * them. It hashes them, too, while that one has enough to write.
  */
 
 export interface Archive {
@@ -17,10 +17,14 @@ export interface Archive {
   name: string;
 }
 /**
- * What the thread is told: what archive it is going to be, files to be hashed, which files of the archive to unpack, and
- * then how many bytes of them were taken.
+ * What the thread is told: what archive it is going to be, files to be hashed, which files of the archive to unpack,
+ * and then how many bytes of them were taken.
  */
-export type ToUnpacking = { expect: Archive } | { hash: number; root: string; of: string } | { from: Archive; read: readonly string[] } | { taken: number };
+export type ToUnpacking =
+  | { expect: Archive }
+  | { hash: number; root: string; of: string }
+  | { from: Archive; read: readonly string[] }
+  | { taken: number };
 export type FromUnpacking = { hashed: number; found?: Hashed | undefined; failure?: Failure } | FromReading;
 export type FromReading = { files: PackFile[] } | { end: true } | { failure: Failure };
 
@@ -37,9 +41,14 @@ let wake: (() => void) | undefined;
 const say = (words: FromUnpacking, transfer: ArrayBuffer[] = []): void => parentPort?.postMessage(words, transfer);
 
 parentPort?.on('message', (words: ToUnpacking) => {
+  // It only opens ahead: the one who needs it opens it again, and is told.
   if ('expect' in words) return void open(words.expect).catch(() => undefined);
   if ('hash' in words) return void look(words);
-  if ('read' in words) return void unpack(words.from, words.read).then(() => say({ end: true }), (error: unknown) => say({ failure: toFailure(error) }));
+  if ('read' in words)
+    return void unpack(words.from, words.read).then(
+      () => say({ end: true }),
+      (error: unknown) => say({ failure: toFailure(error) }),
+    );
   waiting -= words.taken;
   wake?.();
 });
@@ -72,7 +81,10 @@ async function unpack(from: Archive, read: readonly string[]): Promise<void> {
   let bytes = 0;
   const send = async () => {
     waiting += bytes;
-    say({ files }, files.map(({ data }) => data.buffer));
+    say(
+      { files },
+      files.map(({ data }) => data.buffer),
+    );
     [files, bytes] = [[], 0];
     // What was taken meanwhile is heard now.
     await new Promise((done) => setImmediate(done));
@@ -84,5 +96,9 @@ async function unpack(from: Archive, read: readonly string[]): Promise<void> {
     bytes += data.length;
     if (files.length >= FILES || bytes >= BYTES) await send();
   }
-  if (files.length > 0) say({ files }, files.map(({ data }) => data.buffer));
+  if (files.length > 0)
+    say(
+      { files },
+      files.map(({ data }) => data.buffer),
+    );
 }

@@ -5,7 +5,10 @@ import path from 'node:path';
 import { afterEach, describe, expect, it } from 'vitest';
 import { lockVault } from './vaultLock';
 
-/* The lock between processes, held against other processes that really run, are killed, or bear a number that was given anew. */
+/*
+ * The lock between processes, held against other processes that really run, are killed, or bear a number that was given
+ * anew.
+ */
 
 const roots: string[] = [];
 const others: ChildProcess[] = [];
@@ -31,7 +34,9 @@ async function taker(vault: string, held = 60_000): Promise<{ said: string; proc
   writeFileSync(file, script);
   const one = spawn(process.execPath, ['--import', 'tsx', file], { stdio: ['ignore', 'pipe', 'inherit'] });
   others.push(one);
-  const said = await new Promise<string>((done) => one.stdout?.once('data', (data: Buffer) => done(data.toString().trim())));
+  const said = await new Promise<string>((done) =>
+    one.stdout?.once('data', (data: Buffer) => done(data.toString().trim())),
+  );
   return { said, process: one };
 }
 
@@ -50,7 +55,9 @@ describe('the lock of a vault', () => {
     expect(said).toBe('held');
     await expect(lockVault(vault)).rejects.toMatchObject({ code: 'vault-locked' });
     await new Promise((done) => other.once('exit', done));
-    await (await lockVault(vault))();
+    await (
+      await lockVault(vault)
+    )();
     expect(existsSync(path.join(vault, 'running.lock'))).toBe(false);
   });
 
@@ -73,7 +80,9 @@ describe('the lock of a vault', () => {
     await expect(lockVault(vault)).rejects.toMatchObject({ code: 'vault-locked' });
     rmSync(path.join(vault, 'running.lock'), { recursive: true });
     leaveLock(vault, process.ppid, 20);
-    await (await lockVault(vault))();
+    await (
+      await lockVault(vault)
+    )();
   });
 
   it('one that was taken over is given back like any other, and renewed while it is held', async () => {
@@ -93,7 +102,9 @@ describe('the lock of a vault', () => {
     const vault = vaultDir();
     leaveLock(vault, 1, 20);
     writeFileSync(path.join(vault, 'running.json'), left);
-    await (await lockVault(vault))();
+    await (
+      await lockVault(vault)
+    )();
   });
 
   it('of four that find it left behind at the same time one gets it, five times over', async () => {
@@ -101,7 +112,10 @@ describe('the lock of a vault', () => {
       const vault = vaultDir();
       leaveLock(vault, 2 ** 22 + 1, 20);
       const said = await Promise.all([0, 1, 2, 3].map(async () => (await taker(vault)).said));
-      expect(said.filter((one) => one === 'held'), said.join()).toHaveLength(1);
+      expect(
+        said.filter((one) => one === 'held'),
+        said.join(),
+      ).toHaveLength(1);
       others.splice(0).forEach((one) => one.kill('SIGKILL'));
     }
   }, 120_000);

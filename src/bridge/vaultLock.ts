@@ -6,8 +6,9 @@ import { SatchelError } from '@/core';
 import { codeOf, isRunning } from './diskCalls';
 
 /*
- * One process works in a vault at a time: a second app that was started with the same folder must not finish or take back what the
- * first is doing. The lock is a folder whose date its holder renews; one that is not renewed any more counts for nothing.
+ * One process works in a vault at a time: a second app that was started with the same folder must not finish or take
+ * back what the first is doing. The lock is a folder whose date its holder renews; one that is not renewed any more
+ * counts for nothing.
  */
 
 const LOCK = 'running.lock';
@@ -44,14 +45,22 @@ export async function lockVault(vault: string, onLost: () => void = () => undefi
     onLost();
   };
   // The package knows its locks by the file that is locked: each has one of its own.
-  const take = (name: string) => lock(path.join(vault, name), { realpath: false, lockfilePath: path.join(vault, name), stale: STALE, update: RENEWED, onCompromised });
+  const take = (name: string) =>
+    lock(path.join(vault, name), {
+      realpath: false,
+      lockfilePath: path.join(vault, name),
+      stale: STALE,
+      update: RENEWED,
+      onCompromised,
+    });
   let endTaking: (() => Promise<void>) | undefined;
   try {
     if (existsSync(path.join(vault, LOCK))) {
       endTaking = await take(TAKING);
       const holder = holderOf(vault);
       // Its name goes first: a lock without a name is not taken for that of a process that is gone.
-      if (holder !== undefined && !isRunning(holder)) for (const name of [OWNER, LOCK]) rmSync(path.join(vault, name), { recursive: true, force: true });
+      if (holder !== undefined && !isRunning(holder))
+        for (const name of [OWNER, LOCK]) rmSync(path.join(vault, name), { recursive: true, force: true });
     }
     const release = await take(LOCK);
     writeFileSync(owner, JSON.stringify({ pid: process.pid }));

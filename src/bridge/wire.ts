@@ -1,5 +1,19 @@
 import { z } from 'zod';
-import { ERRORS, checkPath, ledgerEntrySchema, mindedSchema, packFormatSchema, packNoticeSchema, planStepSchema, stuckAnswers, targetSchema, type ErrorCode, type Failure, type FileStat } from '@/core';
+import {
+  ERRORS,
+  checkPath,
+  ledgerEntrySchema,
+  mindedSchema,
+  packFormatSchema,
+  packNoticeSchema,
+  planStepSchema,
+  stuckAnswers,
+  targetSchema,
+  type ErrorCode,
+  type Failure,
+  type FileStat,
+  layerNoteSchema,
+} from '@/core';
 
 /** The header in which the page sends the key that was in the address which the start printed. */
 export const KEY_HEADER = 'x-satchel-key';
@@ -20,25 +34,56 @@ export const givenFolderSchema = z.object({
 export type GivenFolder = z.infer<typeof givenFolderSchema>;
 
 /** Asks for a folder: what for, and a name that one of the usual places may have. */
-export const chooseSchema = z.object({ near: z.string().max(200).optional(), what: z.enum(['game', 'downloads']).default('game') });
+export const chooseSchema = z.object({
+  near: z.string().max(200).optional(),
+  what: z.enum(['game', 'downloads']).default('game'),
+});
 
 /** The files of the downloads folder that can be packs, the newest first. */
 export const downloadListSchema = z.object({
   path: z.string(),
-  files: z.array(z.object({ name: z.string(), size: z.number(), modified: z.number(), /** Nobody has written to it in the last moments. */ settled: z.boolean() })),
+  files: z.array(
+    z.object({
+      name: z.string(),
+      size: z.number(),
+      modified: z.number(),
+      /** Nobody has written to it in the last moments. */ settled: z.boolean(),
+    }),
+  ),
 });
 export type DownloadList = z.infer<typeof downloadListSchema>;
 
 /** Takes a download in as a pack: by its name, or what has this content now. */
-export const takeSchema = z.union([z.object({ name: z.string().max(300), copy: z.boolean().default(false) }), z.object({ size: z.number(), sha256: z.string().regex(/^[0-9a-f]{64}$/) })]);
-export const takenSchema = z.object({ size: z.number(), sha256: z.string(), crc32: z.number(), /** It shares its bytes with the download, is another name of it, or was copied. */ how: z.enum(['shared', 'second name', 'copied']) });
+export const takeSchema = z.union([
+  z.object({ name: z.string().max(300), copy: z.boolean().default(false) }),
+  z.object({ size: z.number(), sha256: z.string().regex(/^[0-9a-f]{64}$/) }),
+]);
+export const takenSchema = z.object({
+  size: z.number(),
+  sha256: z.string(),
+  crc32: z.number(),
+  /** It shares its bytes with the download, is another name of it, or was copied. */ how: z.enum([
+    'shared',
+    'second name',
+    'copied',
+  ]),
+});
 export type Taken = z.infer<typeof takenSchema>;
 
 /** Unpacks a download that is no plain ZIP: by the names of its parts, or what has this content now. */
-export const unpackSchema = z.union([z.object({ parts: z.array(z.string().max(300)).min(1).max(1000), name: z.string().max(300), password: z.string().max(1000).optional() }), z.object({ size: z.number(), sha256: z.string().regex(/^[0-9a-f]{64}$/), name: z.string().max(300) })]);
+export const unpackSchema = z.union([
+  z.object({
+    parts: z.array(z.string().max(300)).min(1).max(1000),
+    name: z.string().max(300),
+    password: z.string().max(1000).optional(),
+  }),
+  z.object({ size: z.number(), sha256: z.string().regex(/^[0-9a-f]{64}$/), name: z.string().max(300) }),
+]);
 /** What it is, what was kept of it, and what was left out. */
 const unpackedSchema = z.object({
-  size: z.number(), sha256: z.string(), kept: z.object({ size: z.number(), crc32: z.number() }),
+  size: z.number(),
+  sha256: z.string(),
+  kept: z.object({ size: z.number(), crc32: z.number() }),
   format: packFormatSchema,
   notices: z.array(packNoticeSchema),
 });
@@ -48,15 +93,27 @@ export type Unpacked = z.infer<typeof unpackedSchema>;
 export const PARTS = ['game', 'vault', 'backup'] as const;
 export type BridgePart = (typeof PARTS)[number];
 
-export const statSchema = z.object({ path: z.string(), size: z.number(), modified: z.number(), readOnly: z.literal(true).optional() });
+export const statSchema = z.object({
+  path: z.string(),
+  size: z.number(),
+  modified: z.number(),
+  readOnly: z.literal(true).optional(),
+});
 
 /** A piece of a list of files, by columns: checking thousands of objects one by one costs more than listing them. */
 const listPieceSchema = z
-  .object({ paths: z.array(z.string()), sizes: z.array(z.number()), modified: z.array(z.number()), /** Which of them are read-only. */ readOnly: z.array(z.number()) })
+  .object({
+    paths: z.array(z.string()),
+    sizes: z.array(z.number()),
+    modified: z.array(z.number()),
+    /** Which of them are read-only. */ readOnly: z.array(z.number()),
+  })
   .refine(({ paths, sizes, modified }) => sizes.length === paths.length && modified.length === paths.length);
 
 export const toListPiece = (stats: readonly FileStat[]): z.infer<typeof listPieceSchema> => ({
-  paths: stats.map(({ path }) => path), sizes: stats.map(({ size }) => size), modified: stats.map(({ modified }) => modified),
+  paths: stats.map(({ path }) => path),
+  sizes: stats.map(({ size }) => size),
+  modified: stats.map(({ modified }) => modified),
   readOnly: stats.flatMap(({ readOnly }, i) => (readOnly ? [i] : [])),
 });
 
@@ -67,13 +124,25 @@ export const listEndSchema = z.object({ end: z.literal(true), links: z.array(z.s
 export function fromListPiece(value: unknown): FileStat[] {
   const { paths, sizes, modified, readOnly } = listPieceSchema.parse(value);
   const fixed = new Set(readOnly);
-  return paths.map((path, i) => ({ path, size: sizes[i] as number, modified: modified[i] as number, ...(fixed.has(i) ? { readOnly: true as const } : {}) }));
+  return paths.map((path, i) => ({
+    path,
+    size: sizes[i] as number,
+    modified: modified[i] as number,
+    ...(fixed.has(i) ? { readOnly: true as const } : {}),
+  }));
 }
 
 export const roomSchema = z.object({ disk: z.string(), left: z.number() });
 
 /** Where a root of the game lies: in one of the given folders, or in a folder inside it. */
-const rootPlaceSchema = z.object({ folder: givenFolderSchema.shape.id, inside: z.string().refine((path) => checkPath(path).ok).optional(), hidden: z.array(z.string()).default([]) });
+const rootPlaceSchema = z.object({
+  folder: givenFolderSchema.shape.id,
+  inside: z
+    .string()
+    .refine((path) => checkPath(path).ok)
+    .optional(),
+  hidden: z.array(z.string()).default([]),
+});
 export type RootPlace = z.infer<typeof rootPlaceSchema>;
 
 /** What packs and runs are called. */
@@ -93,7 +162,7 @@ export const runSchema = workplaceSchema.extend({
     z.object({
       do: z.literal('deploy'),
       title: z.string(),
-      layers: z.array(z.object({ id: z.string(), name: z.string() })),
+      layers: z.array(layerNoteSchema),
       plan: z.object({ steps: z.array(planStepSchema), forget: z.array(targetSchema) }),
       /** Packs that are being sent meanwhile. */
       coming: z.array(z.object({ id: idSchema, size: z.number() })).default([]),
@@ -112,11 +181,25 @@ export const failureSchema = z.object({
   details: z.record(z.string(), z.string()),
 }) satisfies z.ZodType<Failure>;
 
-const progressSchema = z.object({ phase: z.string(), done: z.number(), total: z.number(), unit: z.enum(['files', 'bytes']) });
+const progressSchema = z.object({
+  phase: z.string(),
+  done: z.number(),
+  total: z.number(),
+  unit: z.enum(['files', 'bytes']),
+});
 /** One line of the answer to a download that is unpacked. */
-export const takingNewsSchema = z.union([z.object({ progress: progressSchema }), z.object({ unpacked: unpackedSchema.nullable() }), z.object({ failure: failureSchema })]);
+export const takingNewsSchema = z.union([
+  z.object({ progress: progressSchema }),
+  z.object({ unpacked: unpackedSchema.nullable() }),
+  z.object({ failure: failureSchema }),
+]);
 export type TakingNews = z.infer<typeof takingNewsSchema>;
-export const recoverySchema = z.object({ outcome: z.enum(['finished', 'taken-back', 'never-began']), title: z.string(), steps: z.number(), setAside: z.array(targetSchema) });
+const recoverySchema = z.object({
+  outcome: z.enum(['finished', 'taken-back', 'never-began']),
+  title: z.string(),
+  steps: z.number(),
+  setAside: z.array(targetSchema),
+});
 
 /** One line of the answer to a run. */
 export const newsSchema = z.union([

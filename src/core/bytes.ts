@@ -48,7 +48,10 @@ export const blobStore = (): BlobStore => store;
 export const setBlobStore = (other: BlobStore): void => void (store = other);
 
 /** One blob of all that comes. */
-export async function gatherBlob(chunks: AsyncIterable<Uint8Array> | ReadableStream<Uint8Array>, type = ''): Promise<Blob> {
+export async function gatherBlob(
+  chunks: AsyncIterable<Uint8Array> | ReadableStream<Uint8Array>,
+  type = '',
+): Promise<Blob> {
   const sink = store.sink();
   for await (const chunk of 'getReader' in chunks ? streamChunks(chunks) : chunks) sink.add(chunk);
   return sink.end(type);
@@ -59,7 +62,9 @@ export async function* blobChunks(blob: Blob): AsyncGenerator<Uint8Array<ArrayBu
   for (let at = 0; at < blob.size; at += PIECE) yield new Uint8Array(await blob.slice(at, at + PIECE).arrayBuffer());
 }
 
-/** The same for one that looks at each piece and lets it go: what was given before does not last. Pieces have any size. */
+/**
+ * The same for one that looks at each piece and lets it go: what was given before does not last. Pieces have any size.
+ */
 export async function* blobPasses(blob: Blob): AsyncGenerator<Uint8Array> {
   const reader = blob.size > PIECE ? intoBuffers(blob) : undefined;
   if (!reader) {
@@ -67,14 +72,16 @@ export async function* blobPasses(blob: Blob): AsyncGenerator<Uint8Array> {
     return;
   }
   try {
-    // One buffer goes to and fro: a browser collects those of slices only when hundreds of megabytes of them are waiting.
-    for (let buffer = new ArrayBuffer(PIECE); ; ) {
+    // One buffer goes to and fro: a browser collects those of slices only when hundreds of megabytes of them are
+    // waiting.
+    for (let buffer = new ArrayBuffer(PIECE); ;) {
       const { value } = await reader.read(new Uint8Array(buffer));
       if (!value || value.length === 0) return;
       yield value;
       buffer = value.buffer;
     }
   } finally {
+    // Nothing more is read from it.
     await reader.cancel().catch(() => undefined);
   }
 }
@@ -84,23 +91,37 @@ function intoBuffers(blob: Blob): ReadableStreamBYOBReader | undefined {
   try {
     return blob.stream().getReader({ mode: 'byob' });
   } catch {
+    // A browser that cannot gives its own buffers: slower, and the same bytes.
     return undefined;
   }
 }
 
 /** Reads a part of a blob. `end` is where the next byte would be. A part that is spent may be written over with it. */
-export type RangeReader = (start: number, end: number, spent?: Uint8Array<ArrayBuffer>) => Promise<Uint8Array<ArrayBuffer>>;
+export type RangeReader = (
+  start: number,
+  end: number,
+  spent?: Uint8Array<ArrayBuffer>,
+) => Promise<Uint8Array<ArrayBuffer>>;
 const readers = new WeakMap<Blob, RangeReader>();
 
 /** Lets parts of a blob be read in a way that costs less than its own. */
 export const readBlobBy = (blob: Blob, read: RangeReader): void => void readers.set(blob, read);
 
 /** A part of a blob. `end` is where the next byte would be. @param spent a part of before that nobody reads any more */
-export async function blobRange(blob: Blob, start: number, end: number, spent?: Uint8Array<ArrayBuffer>): Promise<Uint8Array<ArrayBuffer>> {
+export async function blobRange(
+  blob: Blob,
+  start: number,
+  end: number,
+  spent?: Uint8Array<ArrayBuffer>,
+): Promise<Uint8Array<ArrayBuffer>> {
   return (await readers.get(blob)?.(start, end, spent)) ?? new Uint8Array(await blob.slice(start, end).arrayBuffer());
 }
 
-/** Reads a part of a blob into a buffer, as much of it as there is, and waits for it. @returns how many bytes there were */
+/**
+ * Reads a part of a blob into a buffer, as much of it as there is, and waits for it.
+ *
+ * @returns how many bytes there were
+ */
 export type BlockingReader = (start: number, into: Uint8Array) => number;
 const blocking = new WeakMap<Blob, BlockingReader>();
 
@@ -118,6 +139,7 @@ export async function* streamChunks<T extends Uint8Array>(stream: ReadableStream
       yield value;
     }
   } finally {
+    // Nothing more is read from it.
     await reader.cancel().catch(() => undefined);
   }
 }

@@ -9,12 +9,16 @@ describe('the table of failures', () => {
     // Words for players, not for programmers.
     expect(`${says} ${next}`).not.toMatch(/exception|null|undefined|stack trace|errno/i);
     const holes = [...says.matchAll(/\{(\w+)\}/g)].map(([, word]) => word as string);
-    const filled = new SatchelError(code as ErrorCode, Object.fromEntries(holes.map((word) => [word, `<${word}>`]))).failure;
+    const filled = new SatchelError(code as ErrorCode, Object.fromEntries(holes.map((word) => [word, `<${word}>`])))
+      .failure;
     expect(filled.says).not.toMatch(/[{}]/);
   });
 
   it('turns anything thrown into a failure', () => {
-    expect(toFailure(new PackError('empty', { name: 'a.zip' }))).toMatchObject({ code: 'empty', says: '“a.zip” is empty: it holds 0 bytes.' });
+    expect(toFailure(new PackError('empty', { name: 'a.zip' }))).toMatchObject({
+      code: 'empty',
+      says: '“a.zip” is empty: it holds 0 bytes.',
+    });
     expect(toFailure(new DOMException('stop', 'AbortError')).code).toBe('cancelled');
     expect(toFailure(new Error('disk on fire')).says).toContain('disk on fire');
     expect(toFailure('text').code).toBe('unexpected');
@@ -54,23 +58,29 @@ describe('work side by side', () => {
     let [held, most, together] = [0, 0, 0];
     let running = 0;
     const sizes = [10, 30, 30, 30, 200, 10, 30, 1];
-    await inParallel(sizes, 8, async (size) => {
-      running++;
-      held += size;
-      most = Math.max(most, held);
-      if (size === 200) together = Math.max(together, running);
-      await later(() => {
-        held -= size;
-        running--;
-      });
-    }, (size) => size * MB);
+    await inParallel(
+      sizes,
+      8,
+      async (size) => {
+        running++;
+        held += size;
+        most = Math.max(most, held);
+        if (size === 200) together = Math.max(together, running);
+        await later(() => {
+          held -= size;
+          running--;
+        });
+      },
+      (size) => size * MB,
+    );
     expect([most, together, held]).toEqual([200, 1, 0]);
     const lanes = new Lanes(8);
-    for (const size of [40, 40, 40]) await lanes.run(async () => {
-      most = Math.max(0, ++running);
-      expect(running).toBe(1);
-      await later(() => running--);
-    }, size * MB);
+    for (const size of [40, 40, 40])
+      await lanes.run(async () => {
+        most = Math.max(0, ++running);
+        expect(running).toBe(1);
+        await later(() => running--);
+      }, size * MB);
     await lanes.idle();
   });
 

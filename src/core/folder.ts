@@ -27,13 +27,15 @@ export interface Gone {
 /**
  * The one interface that carries all writing. Adapters live in src/folders and pass one contract test.
  * Paths are relative, `/`-separated and already checked by `checkPath`.
- * Failures are `SatchelError`s with the codes `folder-refused`, `folder-permission` or, for `read`, `folder-missing-file`.
+ * Failures are `SatchelError`s with the codes `folder-refused`, `folder-permission` or, for `read`,
+ * `folder-missing-file`.
  */
 export interface Folder {
   /**
    * All files, in no promised order; with `under`, only those inside that folder.
    *
-   * @param onLink told of each link that is not listed as a file: one to a folder, which would show everything twice, or one that leads
+   * @param onLink told of each link that is not listed as a file: one to a folder, which would show everything twice,
+   * or one that leads
    *   nowhere or out
    */
   list(under?: string, onLink?: (path: string) => void): AsyncIterable<FileStat>;
@@ -54,21 +56,30 @@ export interface Folder {
   /** `write` and `readsBack` in one, for folders where that is cheaper. */
   writeAndReadBack?(path: string, bytes: Uint8Array): Promise<FileStat | undefined>;
   /**
-   * Puts bytes in the place of a file, or takes it away, so that no other version goes than the expected one: the old file is moved
-   * aside, looked at, and put back where it is another one. For folders that can move files.
+   * Puts bytes in the place of a file, or takes it away, so that no other version goes than the expected one: the old
+   * file is moved aside, looked at, and put back where it is another one. For folders that can move files.
    *
    * @param gone the version that may go; undefined where there must be no file
    * @returns what was written; of bytes that come at once: undefined where it does not read back
    * @throws SatchelError `changed-meanwhile`
    */
-  swap?(path: string, put: Uint8Array | AsyncIterable<Uint8Array> | undefined, gone: Gone | undefined): Promise<FileStat | undefined>;
+  swap?(
+    path: string,
+    put: Uint8Array | AsyncIterable<Uint8Array> | undefined,
+    gone: Gone | undefined,
+  ): Promise<FileStat | undefined>;
   /**
-   * Ends what a `swap` that was cut off has left: the file that was moved aside gets its name back, where nothing is there.
+   * Ends what a `swap` that was cut off has left: the file that was moved aside gets its name back, where nothing is
+   * there.
    *
-   * @param keep where something is: keeps the bytes of the one that was moved aside, and says under which name in which folder it is
+   * @param keep where something is: keeps the bytes of the one that was moved aside, and says under which name in which
+   * folder it is
    *   to be watched, which is the only one it has then
    */
-  endSwap?(path: string, keep: (size: number, pieces: () => AsyncIterable<Uint8Array>) => Promise<{ to: Folder; name: string }>): Promise<void>;
+  endSwap?(
+    path: string,
+    keep: (size: number, pieces: () => AsyncIterable<Uint8Array>) => Promise<{ to: Folder; name: string }>,
+  ): Promise<void>;
   /** Removes what an ended process had begun to write directly in a folder. */
   tidy?(path: string): Promise<void>;
   /** Removing what is not there is not an error. */
@@ -77,13 +88,17 @@ export interface Folder {
   hasFolder?(path: string): Promise<boolean>;
   /** Removes an empty folder. @returns true where it is gone, false where it holds something or cannot go */
   removeFolder?(path: string): Promise<boolean>;
-  /** Checksums of many files at once, for folders that are far away: in the order asked for, in hex, undefined where a file is missing. */
+  /**
+   * Checksums of many files at once, for folders that are far away: in the order asked for, in hex, undefined where a
+   * file is missing.
+   */
   digests?(kind: Digest, paths: readonly string[]): Promise<(string | undefined)[]>;
   /**
-   * Gives a file a second name in another folder, without copying. With `sole`, only a file that has no other name yet, so that
-   * nobody can write to it by a third one, and that is not read-only, so that the name can be taken away again.
+   * Gives a file a second name in another folder, without copying. With `sole`, only a file that has no other name yet,
+   * so that nobody can write to it by a third one, and that is not read-only, so that the name can be taken away again.
    *
-   * @returns what stands under the second name; undefined where that cannot be, or where there is something of that name
+   * @returns what stands under the second name; undefined where that cannot be, or where there is something of that
+   * name
    */
   link?(path: string, to: Folder, toPath: string, sole?: boolean): Promise<FileStat | undefined>;
   /**
@@ -93,11 +108,13 @@ export interface Folder {
    */
   copy?(path: string, to: Folder, toPath: string): Promise<boolean>;
   /**
-   * Gives a file, or a folder with all that is in it, another name in this folder instead of its own; false where there is something
-   * of that name. For folders that have `link`.
+   * Gives a file, or a folder with all that is in it, another name in this folder instead of its own; false where there
+   * is something of that name. For folders that have `link`.
    */
   move?(path: string, toPath: string): Promise<boolean>;
-  /** Returns when everything written so far would outlive a power cut; missing where writes wait for that themselves. */
+  /**
+   * Returns when everything written so far would outlive a power cut; missing where writes wait for that themselves.
+   */
   settle?(): Promise<void>;
   /** Bytes that can still be written, where that can be known. Folders on one disk give the same `disk`. */
   room?(): Promise<Room | undefined>;
@@ -117,7 +134,11 @@ export interface Room {
   left: number;
 }
 
-/** Does a file of a folder hold these very bytes, and no more? They are read anew. @returns the file, or undefined where it does not */
+/**
+ * Does a file of a folder hold these very bytes, and no more? They are read anew.
+ *
+ * @returns the file, or undefined where it does not
+ */
 export async function readsBack(folder: Folder, path: string, bytes: Uint8Array): Promise<FileStat | undefined> {
   if (folder.holds) return folder.holds(path, bytes);
   const stat = await folder.stat(path);

@@ -1,7 +1,23 @@
 import { describe, expect, it } from 'vitest';
 import { guide, type GuideFacts } from '@/core';
 
-const start: GuideFacts = { packs: 0, shelf: false, unplaced: 0, overlaps: 0, undecided: 0, switchesOff: 0, unlisted: 0, asked: 0, askedOff: 0, lostEdits: 0, changes: 0, deployedPacks: 0, putBack: false, checked: 'not yet', trial: true };
+const start: GuideFacts = {
+  packs: 0,
+  shelf: false,
+  unplaced: 0,
+  overlaps: 0,
+  undecided: 0,
+  switchesOff: 0,
+  unlisted: 0,
+  asked: 0,
+  askedOff: 0,
+  lostEdits: 0,
+  changes: 0,
+  deployedPacks: 0,
+  putBack: false,
+  checked: 'not yet',
+  trial: true,
+};
 
 describe('what comes next', () => {
   it.each<[string, Partial<GuideFacts>, string]>([
@@ -26,10 +42,13 @@ describe('what comes next', () => {
   });
 
   it('promises no trial run where there is none', () => {
-    for (const checked of ['not yet', 'all well', 'something wrong'] as const) expect(guide({ ...start, packs: 1, deployedPacks: 1, checked, trial: false }).sentence).not.toMatch(/trial/i);
+    for (const checked of ['not yet', 'all well', 'something wrong'] as const)
+      expect(guide({ ...start, packs: 1, deployedPacks: 1, checked, trial: false }).sentence).not.toMatch(/trial/i);
   });
 
   it('counts what wants attention in each step', () => {
-    expect(guide({ ...start, packs: 2, unplaced: 1, overlaps: 3, switchesOff: 1, changes: 7, deployedPacks: 1 }).attention).toEqual({ 'bring-in': 0, place: 1, stack: 3, settings: 1, deploy: 7, check: 1, ledger: 0 });
+    expect(
+      guide({ ...start, packs: 2, unplaced: 1, overlaps: 3, switchesOff: 1, changes: 7, deployedPacks: 1 }).attention,
+    ).toEqual({ 'bring-in': 0, place: 1, stack: 3, settings: 1, deploy: 7, check: 1, ledger: 0 });
   });
 });

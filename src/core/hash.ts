@@ -16,7 +16,8 @@ interface Hasher {
 type Reusable = Hasher & { init(): unknown };
 
 /**
- * Hashers in WebAssembly are used again: each reserves some gigabytes of addresses, of which a browser has room for about a hundred.
+ * Hashers in WebAssembly are used again: each reserves some gigabytes of addresses, of which a browser has room for
+ * about a hundred.
  */
 class HasherPool {
   private readonly free: Reusable[] = [];
@@ -49,11 +50,17 @@ function hex(bytes: Uint8Array): string {
   return text;
 }
 
-/** SHA-256 (FIPS 180-4) as 64 lower-case hex digits. Blobs are read in windows, so size does not matter; they can be stopped. */
+/**
+ * SHA-256 (FIPS 180-4) as 64 lower-case hex digits. Blobs are read in windows, so size does not matter; they can be
+ * stopped.
+ */
 export async function sha256(data: Blob | Uint8Array<ArrayBuffer>, options: WorkOptions = {}): Promise<string> {
   const size = data instanceof Blob ? data.size : data.length;
   // The platform's own takes a copy of what it is given.
-  if (size <= AT_ONCE) return hex(new Uint8Array(await crypto.subtle.digest('SHA-256', data instanceof Blob ? await data.arrayBuffer() : data)));
+  if (size <= AT_ONCE)
+    return hex(
+      new Uint8Array(await crypto.subtle.digest('SHA-256', data instanceof Blob ? await data.arrayBuffer() : data)),
+    );
   const hasher = await newSha256();
   await eachWindow(data, (bytes) => hasher.update(bytes), options);
   return hasher.digest('hex');
@@ -104,7 +111,11 @@ export async function crc32OfBlob(data: Blob, options: WorkOptions = {}): Promis
 }
 
 /** @throws SatchelError `cancelled` when the signal says so; Error where a blob ends too early */
-async function eachWindow(data: Blob | Uint8Array, work: (bytes: Uint8Array) => void, { signal, onProgress }: WorkOptions): Promise<void> {
+async function eachWindow(
+  data: Blob | Uint8Array,
+  work: (bytes: Uint8Array) => void,
+  { signal, onProgress }: WorkOptions,
+): Promise<void> {
   const size = data instanceof Blob ? data.size : data.length;
   let done = 0;
   throwIfAborted(signal);
@@ -118,4 +129,5 @@ async function eachWindow(data: Blob | Uint8Array, work: (bytes: Uint8Array) => 
 }
 
 /** CRC-32 of bytes at hand, or of a blob. */
-export const crc32Of = async (data: Blob | Uint8Array): Promise<number> => (data instanceof Blob ? crc32OfBlob(data) : (await crc32Function())(data));
+export const crc32Of = async (data: Blob | Uint8Array): Promise<number> =>
+  data instanceof Blob ? crc32OfBlob(data) : (await crc32Function())(data);

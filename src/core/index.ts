@@ -4,77 +4,185 @@ import { z } from 'zod';
 // Zod would compile its checks with `new Function`, which the pages' content rules forbid.
 z.config({ jitless: true });
 
-export { ERRORS, PackError, SatchelError, reasonOf, throwIfAborted, toFailure, type ErrorCode, type Failure } from './errors';
+export {
+  ERRORS,
+  PackError,
+  SatchelError,
+  reasonOf,
+  throwIfAborted,
+  toFailure,
+  type ErrorCode,
+  type Failure,
+} from './errors';
+export { countOf, figure, oneOr, sizeOf } from './words';
+export { once } from './once';
 export { inParallel, type Progress, type WorkOptions } from './progress';
-export { largest } from './lists';
-export { readBytes, readsBack, statAndHash, writeAndReadBack, type Digest, type FileStat, type Gone, type Folder, type Hashed, type Room } from './folder';
-export { crc32Of, crc32OfBlob, crc32Stream, setSha256, sha256, sha256Stream } from './hash';
-export { baseName, byPath, checkPath, extensionOf, isUnder, joinPath, nameKey, parentOf, splitTarget, target, type PackPath, type TargetPath } from './paths/paths';
+export {
+  readBytes,
+  readsBack,
+  statAndHash,
+  writeAndReadBack,
+  type Digest,
+  type FileStat,
+  type Gone,
+  type Folder,
+  type Hashed,
+  type Room,
+} from './folder';
+export { crc32OfBlob, crc32Stream, setSha256, sha256, sha256Stream } from './hash';
+export {
+  baseName,
+  checkPath,
+  extensionOf,
+  isUnder,
+  joinPath,
+  nameKey,
+  parentOf,
+  splitTarget,
+  target,
+  type PackPath,
+  type TargetPath,
+} from './paths/paths';
 export { nameProblem } from './paths/names';
 export { openPack, type OpenPackOptions } from './archives/openPack';
-export { packOfFiles, type LooseFile } from './archives/loose';
+export { packOfFiles } from './archives/loose';
 export { WHOLE, withWhole } from './archives/whole';
-export { blobPasses, gatherBlob, readBlobAtOnceBy, readBlobBy, setBlobStore, type BlobSink, type RangeReader } from './bytes';
-export { comingName, groupDownloads, isDownload, missingPart, volumeOf, type Download } from './archives/volumes';
-export { inflateByStream, setInflater } from './archives/zip';
-export { inlineUnpacker, setUnpacker, setUnpackerWasm, type ArchivePart, type UnpackJob, type UnpackOutcome, type Unpacker } from './archives/unpacker';
-export { PACK_LIMITS, packFormatSchema, packNoticeSchema, type Pack, type PackFile, type PackReader, type PackEntry, type PackFormat, type PackNotice } from './archives/pack';
+export {
+  blobPasses,
+  gatherBlob,
+  readBlobAtOnceBy,
+  readBlobBy,
+  setBlobStore,
+  type BlobSink,
+  type RangeReader,
+} from './bytes';
+export { comingName, groupDownloads, isDownload, missingPart, type Download } from './archives/volumes';
+export { inflateByStream, setInflater } from './archives/inflate';
+export {
+  inlineUnpacker,
+  setUnpacker,
+  setUnpackerWasm,
+  type ArchivePart,
+  type UnpackJob,
+  type UnpackOutcome,
+  type Unpacker,
+} from './archives/unpacker';
+export {
+  packFormatSchema,
+  packNoticeSchema,
+  type Pack,
+  type PackFile,
+  type PackReader,
+  type PackEntry,
+  type PackFormat,
+  type PackNotice,
+} from './archives/pack';
 export { TAG_COLOURS, monogram, nextColour, packName } from './archives/names';
 export { FileTree, type TreeRow } from './archives/tree';
 export { canBeDrawn, countKinds, kindOf, type FileKind } from './media/kinds';
 export { inspectImage, type ImageInfo } from './media/inspectImage';
 export { statedFacts, textsWanted, type StatedFact } from './inspect/stated';
 export { inspectPictures } from './inspect/pictures';
-export { readInstructions, type Instruction } from './inspect/instructions';
-export { proposeSettings, type SettingProposal, type SettingsInput } from './inspect/proposeSettings';
+export { readInstructions } from './inspect/instructions';
+export { proposeSettings, type SettingProposal } from './inspect/proposeSettings';
 export { isSwitch, switched } from './inspect/settingsWords';
 export { masterOf, switchChain, type MasterSwitch } from './inspect/masterSwitch';
 export { checklistOf, openSteps, type ChecklistItem } from './inspect/checklist';
-export { readSteps, type PutStep, type Step } from './inspect/steps';
-export { closeVersions, installedEdition, isNeeded, packBase, placementWarnings, type Warning } from './placement/warnings';
+export type { PutStep } from './inspect/step';
+export { readSteps } from './inspect/steps';
+export { placeMap, type MapLink, type PlaceMap } from './placement/placeMap';
+export { closeVersions, isNeeded } from './placement/needWarnings';
+export type { Warning } from './placement/warning';
+export { placementWarnings } from './placement/warnings';
 export { settingsTargets, type SettingsFile } from './placement/settingsFiles';
-export { ownTitles } from './placement/titles';
-export { gameCardJsonSchema, gameCardSchema, plainCard, saysWherePacksGo, type GameCard, type GameSwitch, type LogRule } from './games/card';
-export { SENTENCE_FORMS, type BlankKind, type SentenceForm, type SentenceGroup } from './games/sentenceForms';
-export { cardDifference, sentenceKey, blanksOf, formOf, idToPattern, likeToPattern, piecesOf, saidAs, sentencesIn, tell, untell, type Blank, type Piece, type Sentence, type Told } from './games/sentences';
-export { cardFromFolder, cardWithFolder, freeRoot, joinCards, rootTitle, type FolderReading } from './games/fromFolder';
-export { studyGame, type StudiedFolder, type StudyOptions } from './study/studyGame';
+export {
+  gameCardJsonSchema,
+  gameCardSchema,
+  plainCard,
+  saysWherePacksGo,
+  type GameCard,
+  type LogRule,
+} from './games/card';
+export { parseCard, withLogRule } from './games/parseCard';
+export { neededSwitches } from './games/neededSwitches';
+export { SENTENCE_FORMS, type SentenceGroup } from './games/sentenceForms';
+export { idToPattern, likeToPattern } from './games/patterns';
+export { blanksOf, formOf, piecesOf, saidAs, type Blank, type Piece } from './games/pieces';
+export { cardDifference, sentenceKey, sentencesIn, tell, untell, type Sentence } from './games/sentences';
+export { cardFromFolder, cardWithFolder, freeRoot, joinCards, rootTitle } from './study/fromFolder';
+export { studyGame } from './study/studyGame';
 export { learn, setStanding } from './study/learned';
 export { saidOnCard } from './study/saidOnCard';
-export { canBeAnswered, statementSchema, type Statement } from './study/statement';
+export { canBeAnswered, statementSchema, type Statement } from './games/statement';
 export { explainPortable, locateRoots, type LocatedRoot } from './games/locate';
 export { carryDecisions, compareVersions, isSamePack } from './placement/versions';
-export { LEFT_OUT_SAYS, readMeRank, type LeftOutReason } from './placement/baggage';
-export { proposeAt, proposePlacements, type PlacementProposal } from './placement/propose';
+export { LEFT_OUT_SAYS, readMeRank } from './placed/baggage';
+export type { PlacementProposal } from './placement/proposal';
+export { proposeAt, proposePlacements } from './placement/propose';
 export { whatCameOf, type AfterStart } from './checks/whatCameOf';
 export { loadedPacks } from './checks/loadedPacks';
-export type { MissedFile } from './placement/missed';
+export type { MissedFile } from './placement/missedFile';
 export type { BaseChoice } from './placement/overTree';
-export type { PlacedPart, PlacementInput, PlacementMode, Question } from './placement/context';
-export { RuleBook, decide, leftOutOf, moveTo, noDecisions, placeEdits, placeFiles, placementSchema, targetOf, wholeTarget, type MadeFile, type PlaceRule, type PlacedFile, type Placement } from './placement/placement';
-export { sameContent, type Layer, type MergedFile, type OwnFile, type OwnedTarget, type Provider } from './layers/layer';
+export type { PlacedPart, PlacementInput, Question } from './placement/context';
+export type { PlacementMode } from './placement/modes';
+export {
+  RuleBook,
+  decide,
+  leftOutOf,
+  moveTo,
+  noDecisions,
+  placeEdits,
+  placeFiles,
+  targetOf,
+  wholeTarget,
+  type MadeFile,
+  type PlaceRule,
+  type PlacedFile,
+  type Placement,
+} from './placed/placement';
+export { type Layer, type OwnFile } from './layers/layer';
 export { Resolver, emptyResolution, resolveLayers, type Resolution } from './layers/layers';
-export { OverlapTree, standingsOf, type OverlapRow, type Standing, type Standings } from './layers/overlapTree';
-export type { Claimed, Tally, WinnerChange } from './layers/claims';
-export { ORIGINAL, orderLayers, orderRuleSchema, pick, pickSchema, type OrderRule, type Ordered, type Pick } from './layers/rules';
+export { OverlapTree, standingsOf, type OverlapRow, type Standing } from './layers/overlapTree';
+export type { Claimed, Tally, WinnerChange } from './layers/claim';
+export { ORIGINAL, orderLayers, pick, type OrderRule, type Pick } from './layers/rules';
+export { filledText } from './settings/filledText';
 export { isWellFormed, openSettings } from './settings/openSettings';
-export { DIALECTS, dialectByName, type Dialect } from './settings/dialects';
+export { relatedBy, type Related, type Relation } from './layers/relations';
+export { proposedRules } from './layers/proposedRules';
+export { DIALECTS, dialectByName, dialects, type Dialect, type DialectFacts } from './settings/dialects';
 export { decodeText } from './settings/encoding';
-export { addNumbered, nextNumber, numberedSections, removeNumbered, renumber, type NumberedSection } from './settings/numbered';
+export {
+  addNumbered,
+  nextNumber,
+  numberedSections,
+  removeNumbered,
+  renumber,
+  type NumberedSection,
+} from './settings/numbered';
 export { listItems, withItem, withoutItem } from './settings/lists';
-export { addSearchFolder, findInSearch, moveSearchEntry, searchContainers, searchEntries, type SearchCard, type SearchEntry } from './settings/searchOrder';
-export { launchOptions, launchTokens, withOption, withoutOption, type LaunchOption } from './settings/launchLine';
-export { editsOfText, markLines, type LineMark, type TextChange } from './settings/asText';
-export { editFates, onlySorted, type EditFate } from './settings/afterStart';
-export { aboutKey, commentAt, type AboutKey } from './settings/aboutKey';
-export { narrowerFiles, valueInEffect, type InEffect, type ScopedFile } from './settings/scopes';
-export { adviseOnPreload, type RoomAdvice } from './settings/roomInMemory';
-export { readSnippet, type SnippetLine, type SnippetPlace } from './settings/snippet';
+export {
+  addSearchFolder,
+  findInSearch,
+  moveSearchEntry,
+  searchContainers,
+  searchEntries,
+} from './settings/searchOrder';
+export { launchOptions, launchTokens, withOption, withoutOption } from './settings/launchLine';
+export { editsOfText, markLines } from './settings/asText';
+export { editFates, onlySorted, type EditFate } from './deploy/afterStart';
+export { aboutKey, commentAt, splitLines, type AboutKey } from './inspect/aboutKey';
+export { narrowerFiles, valueInEffect } from './settings/scopes';
+export { adviseOnPreload } from './settings/roomInMemory';
+export { readSnippet, type SnippetPlace } from './settings/snippet';
 export { checkValue, type KeyRule } from './settings/values';
-export type { SettingsDocument, SettingsEntry } from './settings/document';
-export { applySettings, takeBackSettings, type AppliedEdit, type Edit } from './settings/edits';
-export { listFolders, planDeployment, type Listing } from './deploy/plan';
+export type { SettingsDocument } from './settings/document';
+export { applySettings, pathId, takeBackSettings, type Edit } from './settings/edits';
+export { listFolders } from './deploy/lookUp';
+export { planDeployment } from './deploy/plan';
+export type { Listing } from './deploy/planInput';
 export { PresentFiles, type Presence, type PresentRow } from './deploy/present';
+export { liesIn, onlyConcerning, type RestoreScope } from './deploy/restoreScope';
+export { updateEffects } from './deploy/updateEffects';
 export { planAsCsv, planAsJson } from './deploy/planTable';
 export { deploy, keepMade, recover, type DeployOptions, type Recovery } from './deploy/deploy';
 export { stuckAnswers, type Stuck, type StuckAnswer } from './deploy/asking';
@@ -82,31 +190,94 @@ export { copyOriginals } from './deploy/plainCopies';
 export { mindOriginals, minded, mindedSchema, type Minded, type Mishap } from './deploy/mindOriginals';
 export { checkDeployed, takeAsOriginals, takeAsOwn } from './deploy/drift';
 export { reverseDifferences, squashSteps, type Difference } from './deploy/ledger';
-export { compareBackup, listBackups, makeBackup, removeBackup, settingsRestoration, type BackupComparison, type NamedBackup } from './deploy/namedBackups';
+export {
+  compareBackup,
+  listBackups,
+  makeBackup,
+  removeBackup,
+  settingsRestoration,
+  type BackupComparison,
+  type NamedBackup,
+} from './deploy/namedBackups';
 export { restore } from './deploy/restore';
 export { keep as keepInVault, objectPath, readKept, readLedger, readLedgerSteps, readState } from './deploy/vault';
 export { LARGE, crc32OfFile, hashOfFile } from './deploy/large';
-export { ledgerEntrySchema, planStepSchema, stepActions, targetSchema, type DeployedState, type Drift, type JournalStep, type LedgerEntry, type Plan, type PlanStep, type StepAction, type Workshop } from './deploy/model';
-export { fittingRules, missedFiles, readLog, readLongLog, readsByForm, type LogOptions, type LogReading } from './checks/readLog';
+export {
+  ledgerEntrySchema,
+  planStepSchema,
+  stepActions,
+  targetSchema,
+  type DeployedState,
+  type Drift,
+  type JournalStep,
+  type LedgerEntry,
+  type Plan,
+  type PlanStep,
+  type StepAction,
+  type Workshop,
+} from './deploy/model';
+export { fittingRules, missedFiles, readLog, readLongLog, readsByForm, type LogReading } from './checks/readLog';
 export type { LogMessage } from './checks/logMessage';
-export { saidLoaded, type SaidLoaded } from './checks/plainLog';
-export { checkBefore, foldersIn, textsForChecks, wrongFolder } from './checks/before';
+export { saidLoaded } from './checks/plainLog';
+export { checkBefore, textsForChecks } from './checks/beforeStart';
+export { foldersIn, wrongFolder } from './checks/settingsChecks';
 export { megabytes, shortages } from './deploy/room';
-export { knownFindings, type KnownFacts } from './checks/known';
+export { knownFindings, type KnownFacts } from './checks/factFindings';
 export { traceMessages } from './checks/trace';
 export { ruleFromLine, type ChangingPart } from './checks/makeRule';
-export { NearestFiles, isOneLevelOff, nearestNames, type Near } from './checks/nearest';
+export { NearestFiles, isOneLevelOff, nearestNames } from './checks/nearest';
 export { halve, type HalvingAnswer, type HalvingStep } from './checks/halving';
 export { compareRuns, linesBefore, markOf, ofLastStart, troublesOf, type MessageChange, type Run } from './checks/runs';
 export type { Finding, Fix, PresentFile } from './checks/finding';
 export { countedFiles, diagnose, layersNeeding, loadedFiles, switchStates, type SwitchState } from './checks/diagnose';
 export { makeReport, withoutHome } from './exchange/report';
-export { decideAll, decisionSchema, hasOpenConflicts, isText, mergeFile, type Decision, type FileMerge, type MergeConflict, type MergeOutcome, type MergeSource } from './merge/mergeFile';
-export { mergedPack, planMerge, type MergeDuplicate, type MergeEntry, type MergePlan } from './merge/mergePacks';
+export {
+  decideAll,
+  isText,
+  mergeFile,
+  type Decision,
+  type FileMerge,
+  type MergeConflict,
+  type MergeSource,
+} from './merge/mergeFile';
+export { mergedPack, planMerge, type MergeEntry, type MergePlan } from './merge/mergePacks';
+export { computeMerge, type ComputedMerge } from './merge/computeMerge';
 export { compareTexts, unifiedDiff, type DiffLine } from './merge/compare';
-export { mergeText, type TextConflict, type TextMerge } from './merge/mergeText';
-export { exportBag, importBag, unpackBag, type Bag } from './exchange/bag';
+export { mergeText } from './merge/mergeText';
+export { exportBag, importBag, unpackBag } from './exchange/bag';
 export { byHand } from './exchange/byHand';
 export { zipFolder } from './exchange/zipFolder';
 export { zipPack } from './exchange/zipPack';
 export { STEPS, guide, type Guide, type GuideFacts, type StepId } from './guide';
+export type { LivingTarget } from './layers/layers';
+export { layerNoteSchema, type LayerNote } from './deploy/model';
+export { changesBetween, isSame, withChanges, type Json, type JsonObject } from './setup/changes';
+export { decisionsOf, packsIn, treeOf, type Decisions } from './setup/decisions';
+export { MOST_STEPS, historySchema, noHistory, noted, wentTo, type History } from './setup/history';
+export {
+  checkFolders,
+  kitJsonSchema,
+  kitWithIds,
+  openKit,
+  ownIn,
+  packsHere,
+  writeKit,
+  type KitPack,
+  type OpenKit,
+  type PackForKit,
+} from './exchange/kit';
+export { readSetUp, writeSetUp, type FoundSetUp, type SetUpThere, type WrittenSetUp } from './setup/onDisk';
+export { withFiles, withoutFiles } from './setup/waiting';
+export { otherIn, playedAs, setUpSchema, wayToPlay, type SetUp, type WayToPlay } from './setup/setUp';
+export { whatChanged } from './setup/said';
+export {
+  emptyStack,
+  packNoteSchema,
+  stackSchema,
+  type EditsLayer,
+  type MergeLayer,
+  type OwnLayer,
+  type PackLayer,
+  type PackNote,
+  type Stack,
+} from './setup/stack';

@@ -1,4 +1,7 @@
-/** Appends a list of any length: `push(...more)` breaks where `more` is longer than the call stack is deep (about 100,000). */
+/**
+ * Appends a list of any length: `push(...more)` breaks where `more` is longer than the call stack is deep (about
+ * 100,000).
+ */
 export function addAll<T>(list: T[], more: Iterable<T>): void {
   for (const one of more) list.push(one);
 }

@@ -37,11 +37,17 @@ export class SharedRoom {
 }
 
 /**
- * Runs `work` over `items`, at most `width` at a time, in order of start. Rejects with the first failure, after all running ones ended.
+ * Runs `work` over `items`, at most `width` at a time, in order of start. Rejects with the first failure, after all
+ * running ones ended.
  *
  * @param bytesOf how many bytes one holds in memory: where they are many, fewer run at a time
  */
-export async function inParallel<T>(items: Iterable<T>, width: number, work: (item: T) => Promise<void>, bytesOf?: (item: T) => number): Promise<void> {
+export async function inParallel<T>(
+  items: Iterable<T>,
+  width: number,
+  work: (item: T) => Promise<void>,
+  bytesOf?: (item: T) => number,
+): Promise<void> {
   const room = bytesOf && new SharedRoom();
   const rest = items[Symbol.iterator]();
   let failed: { error: unknown } | undefined;

@@ -1,13 +1,17 @@
 import { PNG } from 'pngjs';
 import { seeded, seedOf } from './random';
 
-export type Rgb = readonly [number, number, number];
+type Rgb = readonly [number, number, number];
 export type Motif = 'planks' | 'water' | 'sky' | 'boat' | 'lamp' | 'rope' | 'stone' | 'sail';
 
 /** Colours of a picture: the ground, the thing, and the accent. */
 export type Palette = readonly [Rgb, Rgb, Rgb];
 
-const mix = (a: Rgb, b: Rgb, t: number): Rgb => [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t, a[2] + (b[2] - a[2]) * t];
+const mix = (a: Rgb, b: Rgb, t: number): Rgb => [
+  a[0] + (b[0] - a[0]) * t,
+  a[1] + (b[1] - a[1]) * t,
+  a[2] + (b[2] - a[2]) * t,
+];
 const shade = (colour: Rgb, by: number): Rgb => [colour[0] * by, colour[1] * by, colour[2] * by];
 
 /** The colour of one point of a motif; `u` and `v` run from 0 to 1. */
@@ -17,7 +21,7 @@ function paint(motif: Motif, u: number, v: number, [ground, thing, accent]: Pale
     case 'planks': {
       const row = Math.floor(v * 6);
       const seam = (v * 6) % 1 < 0.08 || (u * 2 + (row % 2) * 0.5) % 1 < 0.015;
-      const grain = Math.sin((u * 40 + row * 17 + Math.sin(u * 9 + row) * 2)) * 0.08;
+      const grain = Math.sin(u * 40 + row * 17 + Math.sin(u * 9 + row) * 2) * 0.08;
       return seam ? shade(thing, 0.45) : shade(mix(thing, accent, row % 3 === 0 ? 0.18 : 0), 0.95 + grain);
     }
     case 'water':
@@ -30,7 +34,17 @@ function paint(motif: Motif, u: number, v: number, [ground, thing, accent]: Pale
       const hull = v > 0.62 && v < 0.8 && Math.abs(u - 0.5) < 0.4 - (v - 0.62) * 0.7;
       const cabin = v > 0.45 && v <= 0.62 && Math.abs(u - 0.45) < 0.16;
       const funnel = v > 0.28 && v <= 0.45 && Math.abs(u - 0.47) < 0.05;
-      return hull ? (v < 0.66 ? accent : thing) : cabin ? [245, 240, 226] : funnel ? accent : v > 0.74 + wave ? mix(ground, [20, 60, 80], 0.6) : ground;
+      return hull
+        ? v < 0.66
+          ? accent
+          : thing
+        : cabin
+          ? [245, 240, 226]
+          : funnel
+            ? accent
+            : v > 0.74 + wave
+              ? mix(ground, [20, 60, 80], 0.6)
+              : ground;
     }
     case 'lamp': {
       const post = Math.abs(u - 0.5) < 0.035 && v > 0.34;
@@ -45,7 +59,9 @@ function paint(motif: Motif, u: number, v: number, [ground, thing, accent]: Pale
       const row = Math.floor(v * 5);
       const x = u * 4 + (row % 2) * 0.5;
       const joint = (v * 5) % 1 < 0.09 || x % 1 < 0.07;
-      return joint ? shade(ground, 0.6) : shade(thing, 0.85 + 0.2 * Math.abs(Math.sin(Math.floor(x) * 12.9 + row * 78.2 + wobble)));
+      return joint
+        ? shade(ground, 0.6)
+        : shade(thing, 0.85 + 0.2 * Math.abs(Math.sin(Math.floor(x) * 12.9 + row * 78.2 + wobble)));
     }
     case 'sail': {
       const inside = u > 0.2 + v * 0.1 && u < 0.2 + v * 0.65 && v > 0.1 && v < 0.85;
@@ -64,7 +80,8 @@ export function drawPng(name: string, motif: Motif, palette: Palette, size = 64)
       const colour = paint(motif, (x + 0.5) / size, (y + 0.5) / size, palette, wobble);
       const noise = 0.96 + random() * 0.08;
       const at = (y * size + x) * 4;
-      for (let c = 0; c < 3; c++) png.data[at + c] = Math.max(0, Math.min(255, Math.round((colour[c] as number) * noise)));
+      for (let c = 0; c < 3; c++)
+        png.data[at + c] = Math.max(0, Math.min(255, Math.round((colour[c] as number) * noise)));
       png.data[at + 3] = 255;
     }
   return new Uint8Array(PNG.sync.write(png, { deflateLevel: 9 }));
@@ -95,7 +112,8 @@ export function drawDds(name: string, motif: Motif, palette: Palette, size: numb
   u32(108, 0x00401008);
   const random = seeded(seedOf(name));
   const wobble = random() * 6;
-  const to565 = ([r, g, b]: Rgb) => ((Math.min(255, r) >> 3) << 11) | ((Math.min(255, g) >> 2) << 5) | (Math.min(255, b) >> 3);
+  const to565 = ([r, g, b]: Rgb) =>
+    ((Math.min(255, r) >> 3) << 11) | ((Math.min(255, g) >> 2) << 5) | (Math.min(255, b) >> 3);
   let at = 128;
   for (let level = 0; level < levels; level++) {
     const blocks = blocksOf(level);
@@ -135,6 +153,11 @@ export function playTone(hertz: number, seconds: number): Uint8Array {
   view.setUint16(34, 16, true);
   text(36, 'data');
   view.setUint32(40, count * 2, true);
-  for (let i = 0; i < count; i++) view.setInt16(44 + i * 2, Math.sin((i / rate) * hertz * 2 * Math.PI) * 12_000 * Math.sin((i / count) * Math.PI), true);
+  for (let i = 0; i < count; i++)
+    view.setInt16(
+      44 + i * 2,
+      Math.sin((i / rate) * hertz * 2 * Math.PI) * 12_000 * Math.sin((i / count) * Math.PI),
+      true,
+    );
   return file;
 }

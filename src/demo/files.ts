@@ -10,12 +10,14 @@ export const text = (value: string): Uint8Array => new TextEncoder().encode(valu
 export const crlf = (value: string): Uint8Array => text(value.replaceAll('\n', '\r\n'));
 
 /** Every path moved under a folder. */
-export const under = (folder: string, files: Files): Files => Object.fromEntries(Object.entries(files).map(([path, data]) => [`${folder}/${path}`, data]));
+export const under = (folder: string, files: Files): Files =>
+  Object.fromEntries(Object.entries(files).map(([path, data]) => [`${folder}/${path}`, data]));
 
 /** A ZIP with a fixed date, so that the same files give the same archive. */
 export function zip(files: Files, level: 0 | 1 | 6 = 6): Uint8Array {
   const entries: Zippable = {};
-  for (const [path, data] of Object.entries(files)) entries[path] = [data, { level, mtime: new Date(2025, 4, 17, 12, 0, 0) }];
+  for (const [path, data] of Object.entries(files))
+    entries[path] = [data, { level, mtime: new Date(2025, 4, 17, 12, 0, 0) }];
   return zipSync(entries);
 }
 
@@ -41,7 +43,13 @@ export function tarGz(files: Files): Uint8Array {
     put(148, '        ');
     put(156, '0');
     put(257, 'ustar\u000000');
-    put(148, `${head.reduce((sum, byte) => sum + byte, 0).toString(8).padStart(6, '0')}\0 `);
+    put(
+      148,
+      `${head
+        .reduce((sum, byte) => sum + byte, 0)
+        .toString(8)
+        .padStart(6, '0')}\0 `,
+    );
     blocks.push(head, data, new Uint8Array((512 - (data.length % 512)) % 512));
   }
   blocks.push(new Uint8Array(1024));

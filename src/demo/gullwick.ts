@@ -1,13 +1,16 @@
 import { crc32 } from 'node:zlib';
-import { gameCardSchema } from '@/core';
 import { drawPng, playTone, type Motif, type Palette } from './draw';
 import { crlf, text, under, type Files } from './files';
 
 /** The look of the game's own textures: dull on purpose, so that packs are seen. */
-export const OWN: Palette = [[150, 172, 178], [126, 112, 96], [176, 164, 140]];
+const OWN: Palette = [
+  [150, 172, 178],
+  [126, 112, 96],
+  [176, 164, 140],
+];
 
 /** The game's texture folders, the motif drawn in each, and the names in it. */
-export const TEXTURES: Record<string, { motif: Motif; names: string[] }[]> = {
+const TEXTURES: Record<string, { motif: Motif; names: string[] }[]> = {
   quay: [
     { motif: 'planks', names: ['planks', 'planks_wet', 'planks_old', 'boardwalk', 'jetty', 'ramp'] },
     { motif: 'lamp', names: ['lamp', 'lamp_tall', 'lamp_wall'] },
@@ -25,7 +28,8 @@ export const TEXTURES: Record<string, { motif: Motif; names: string[] }[]> = {
 /** Every texture of a folder, drawn in other colours. */
 export function drawFolder(folder: string, palette: Palette, tag: string): Files {
   const files: Files = {};
-  for (const { motif, names } of TEXTURES[folder] ?? []) for (const name of names) files[`${name}.png`] = drawPng(`${tag}/${folder}/${name}`, motif, palette);
+  for (const { motif, names } of TEXTURES[folder] ?? [])
+    for (const name of names) files[`${name}.png`] = drawPng(`${tag}/${folder}/${name}`, motif, palette);
   return files;
 }
 
@@ -58,7 +62,8 @@ Volume=70
 /** The two folders of Gullwick Ferries before anybody touched them, by root. */
 export function gullwickFolders(): Record<'program' | 'user', Files> {
   const textures: Files = {};
-  for (const folder of Object.keys(TEXTURES)) Object.assign(textures, under(`assets/textures/${folder}`, drawFolder(folder, OWN, 'own')));
+  for (const folder of Object.keys(TEXTURES))
+    Object.assign(textures, under(`assets/textures/${folder}`, drawFolder(folder, OWN, 'own')));
   const contents = Object.entries(textures)
     .sort(([a], [b]) => (a < b ? -1 : 1))
     .map(([path, data]) => `${crc32(data).toString(16).padStart(8, '0')} ${path}`)
@@ -73,12 +78,35 @@ export function gullwickFolders(): Record<'program' | 'user', Files> {
       'assets/models/heron.mesh': text('mesh 1\nhull 0 0 0 12 3 4\ncabin 2 0 3 4 2 2\n'),
       'assets/text/harbour.lang': crlf(HARBOUR_TEXT),
       'assets/text/keys.lst': crlf('depart\narrive\nfog\nfare.child\nfare.adult\n'),
-      'addons/parts-locker/icon.png': drawPng('own/locker', 'lamp', [[90, 70, 30], [201, 162, 62], [240, 214, 130]], 32),
+      'addons/parts-locker/icon.png': drawPng(
+        'own/locker',
+        'lamp',
+        [
+          [90, 70, 30],
+          [201, 162, 62],
+          [240, 214, 130],
+        ],
+        32,
+      ),
       'addons/parts-locker/addon.txt': crlf('name = Parts locker\nversion = 1.0\n'),
-      'addons/parts-locker/textures/brass.png': drawPng('own/brass', 'stone', [[90, 70, 30], [201, 162, 62], [240, 214, 130]]),
-      'vessels/heron/fleet.ini': crlf('[hull 0]\nname=White\nfolder=white\n\n[hull 1]\nname=Harbour blue\nfolder=harbour-blue\n'),
-      'vessels/heron/paints/white/hull.png': drawPng('own/white', 'boat', [[190, 205, 210], [236, 236, 230], [80, 80, 80]]),
-      'vessels/heron/paints/harbour-blue/hull.png': drawPng('own/blue', 'boat', [[190, 205, 210], [58, 92, 140], [230, 220, 190]]),
+      'addons/parts-locker/textures/brass.png': drawPng('own/brass', 'stone', [
+        [90, 70, 30],
+        [201, 162, 62],
+        [240, 214, 130],
+      ]),
+      'vessels/heron/fleet.ini': crlf(
+        '[hull 0]\nname=White\nfolder=white\n\n[hull 1]\nname=Harbour blue\nfolder=harbour-blue\n',
+      ),
+      'vessels/heron/paints/white/hull.png': drawPng('own/white', 'boat', [
+        [190, 205, 210],
+        [236, 236, 230],
+        [80, 80, 80],
+      ]),
+      'vessels/heron/paints/harbour-blue/hull.png': drawPng('own/blue', 'boat', [
+        [190, 205, 210],
+        [58, 92, 140],
+        [230, 220, 190],
+      ]),
       'search.order': crlf('look {\n  in "assets"\n  in each "addons"\n}\n'),
       'gullwick.bin': text('Gullwick Ferries 2.4.1, a made-up program for trying things out\n'),
     },
@@ -89,112 +117,12 @@ export function gullwickFolders(): Record<'program' | 'user', Files> {
       'autorun.cfg': crlf('bind f horn\nset camera.wide 70\n'),
       'skippers/ada/controls.ini': crlf('[Keys]\nHorn=f\nBell=b\n'),
       'skippers/bo/controls.ini': crlf('[Keys]\nHorn=h\nBell=b\n'),
-      'skippers/bo/view.xml': crlf('<?xml version="1.0" encoding="utf-8"?>\n<view>\n  <camera field="75" height="1.7"/>\n</view>\n'),
-      'skippers/ada/view.xml': crlf('<?xml version="1.0" encoding="utf-8"?>\n<view>\n  <camera field="70" height="1.6"/>\n</view>\n'),
+      'skippers/bo/view.xml': crlf(
+        '<?xml version="1.0" encoding="utf-8"?>\n<view>\n  <camera field="75" height="1.7"/>\n</view>\n',
+      ),
+      'skippers/ada/view.xml': crlf(
+        '<?xml version="1.0" encoding="utf-8"?>\n<view>\n  <camera field="70" height="1.6"/>\n</view>\n',
+      ),
     },
   };
 }
-
-/** The game card of Gullwick Ferries. */
-export const gullwickCard = gameCardSchema.parse({
-  card: 1,
-  id: 'gullwick',
-  title: 'Gullwick Ferries',
-  roots: [
-    { id: 'program', title: 'Program folder', markers: ['gullwick.bin', 'assets/contents.lst'] },
-    { id: 'user', title: 'User-data folder', markers: ['ferries.ini'] },
-  ],
-  settings: [
-    {
-      target: 'user/ferries.ini',
-      dialect: 'ini',
-      title: 'Game settings',
-      keys: [
-        { path: ['Graphics', 'AddonTextures'], type: 'flag', meaning: 'Lets the game use textures that are not its own.' },
-        { path: ['Graphics', 'WaterDetail'], type: 'number', min: 0, max: 4, default: '2', meaning: 'How finely waves are drawn, 0 to 4.' },
-        { path: ['Graphics', 'PreloadTextures'], type: 'flag', default: '0', costs: 'texture memory', meaning: 'Reads every texture when the game starts.' },
-        { path: ['General', 'AddonFolders'], type: 'text', list: ',', names: 'program/addons', meaning: 'Add-on folders that the game loads, one after the other.' },
-      ],
-    },
-    {
-      target: 'user/skippers/{profile}/controls.ini',
-      dialect: 'ini',
-      title: 'Controls of each skipper',
-      keys: [{ path: ['Keys', 'Horn'], type: 'text', meaning: 'The key that sounds the horn.' }],
-    },
-    {
-      target: 'user/skippers/{profile}/view.xml',
-      dialect: 'xml',
-      title: 'View of each skipper',
-      keys: [
-        { path: ['view', 'camera', '@field'], type: 'number', min: 50, max: 100, default: '70', meaning: 'How wide the skipper sees, in degrees. Below 50 and above 100 the game draws bent masts.' },
-        { path: ['view', 'camera', '@height'], type: 'number', min: 1, max: 3, meaning: 'How high the skipper’s eyes are, in metres.' },
-      ],
-    },
-    {
-      target: 'user/autorun.cfg',
-      dialect: 'commands',
-      title: 'Commands at the start',
-      keys: [{ path: ['set', 'camera.wide'], type: 'number', min: 50, max: 100, meaning: 'How wide the camera on the quay sees.' }],
-    },
-    {
-      target: 'program/search.order',
-      dialect: 'blocks',
-      title: 'Where the game looks for files',
-      search: { entry: ['look', 'in'], each: 'each', from: 'program' },
-      keys: [{ path: ['look', 'in'], type: 'text', meaning: 'Folders that are looked through, the first that has a file wins.' }],
-    },
-    { target: 'program/vessels/heron/fleet.ini', dialect: 'ini', title: 'Paints of the Heron', numbered: { section: 'hull', folder: 'folder', inside: 'program/vessels/heron/paints' } },
-    { target: 'user/start.ini', dialect: 'ini', title: 'How the game is started', keys: [{ path: ['Start', 'Line'], type: 'text', meaning: 'The launch line.' }] },
-  ],
-  profiles: { folder: 'user/skippers' },
-  texts: [{ into: 'program/assets/text', ending: '.lang', dialect: 'language', why: 'The game reads every .lang file in this folder. One that is named like the game’s own replaces it whole, and all texts that it does not have go missing.' }],
-  references: [{ files: ['program/addons/*/scripts/*.txt'], pattern: '^\\s*fit (?<name>[\\w-]+)', needs: '{search}/textures/{name}.png', why: 'A script that fits a part needs its picture, in its own add-on or in another one.' }],
-  launch: {
-    file: 'user/start.ini', path: ['Start', 'Line'],
-    options: [
-      { option: '-windowed', meaning: 'The game runs in a window.' },
-      { option: '-nosplash', meaning: 'The game starts without its picture.' },
-      { option: '-exec', meaning: 'Carries out a script of commands at the start.', names: 'user' },
-    ],
-  },
-  ownFiles: { into: 'user', dialect: 'commands', ending: '.cfg', why: 'Name it in the launch line with -exec, and the game carries out its lines after its own.' },
-  places: [
-    { id: 'addons', mode: 'own-folder', title: 'Add-ons', into: 'program/addons', marker: 'addon.txt', parts: ['textures', 'sounds', 'models', 'scripts'], why: 'Each add-on lives in a folder of its own; what lies straight in the add-on folder is not looked at.' },
-    { id: 'maps', mode: 'loose', title: 'Sea charts', files: ['*.isle'], into: 'program/assets/charts', why: 'The game looks for charts in this folder alone.' },
-    { id: 'bell', mode: 'loose', title: 'Harbour bell', files: ['*bell*.wav'], into: 'program/assets/sounds/harbour/bell', as: 'ring.wav', why: 'The game looks for the bell’s sound under this one name; the folders above it are made.' },
-  ],
-  contents: [{ id: 'parts-locker', title: 'Parts locker', marker: 'program/addons/parts-locker/addon.txt', words: ['parts locker', 'parts-locker'] }],
-  manifests: [{ file: 'addon.txt', form: 'ini', fields: { title: ['name'], version: ['version'], needs: ['needs'] } }],
-  switches: [
-    {
-      id: 'addon-textures',
-      title: 'Add-on textures',
-      file: 'user/ferries.ini',
-      path: ['Graphics', 'AddonTextures'],
-      on: '1',
-      off: '0',
-      needs: ['program/assets/textures/**'],
-      why: 'The game comes with add-on textures switched off: it then draws its own everywhere, even where a pack’s file lies in its place.',
-    },
-  ],
-  log: {
-    target: 'user/load.log',
-    rules: [
-      { id: 'addon-loaded', pattern: '^\\d+ harbour\\s+\\| add-on textures (?<count>\\d+) loaded', level: 'good', says: 'The game loaded {count} textures that are not its own.' },
-      { id: 'addon-found', pattern: '^\\d+ harbour\\s+\\| add-on textures (?<count>\\d+) found, AddonTextures is (?<value>\\S+)', level: 'note', says: 'The game found {count} textures that are not its own; the switch is {value}.' },
-      { id: 'own-loaded', pattern: '^\\d+ harbour\\s+\\| own textures (?<count>\\d+) of (?<all>\\d+)', level: 'note', says: 'The game loaded {count} of its own {all} textures.' },
-      { id: 'unreadable', pattern: '^\\d+ shoal\\s+\\| cannot read (?<file>.+)$', level: 'warning', says: 'The game cannot read the texture {file}.', about: { kind: 'file', field: 'file', under: 'program' } },
-      { id: 'missing', pattern: '^\\d+ shoal\\s+\\| missing (?<file>.+)$', level: 'warning', says: 'The game misses {file}.', about: { kind: 'file', field: 'file', under: 'program' } },
-      { id: 'no-words', pattern: '^\\d+ shoal\\s+\\| no words for (?<key>\\S+)$', level: 'warning', says: 'The game has no words for “{key}”.', about: { kind: 'key', field: 'key' } },
-      { id: 'no-paint', pattern: '^\\d+ shoal\\s+\\| hull (?<hull>\\d+) has no (?<file>.+)$', level: 'warning', says: 'Hull {hull} has no {file}.', about: { kind: 'file', field: 'file', under: 'program' } },
-      { id: 'no-addon', pattern: '^\\d+ shoal\\s+\\| no add-on in (?<folder>.+)$', level: 'warning', says: 'The list names {folder}, and nothing is there.' },
-      { id: 'wants', pattern: '^\\d+ shoal\\s+\\| (?<addon>.+) wants (?<needs>.+), which is not loaded$', level: 'warning', says: '{addon} wants {needs}, which is not loaded.' },
-      { id: 'addon', pattern: '^\\d+ harbour\\s+\\| add-on (?<addon>.+) with (?<count>\\d+) textures$', level: 'good', says: 'The add-on {addon} is loaded, with {count} textures.' },
-      { id: 'wreck', pattern: '^\\d+ wreck\\s+\\| (?<what>.+)$', level: 'error', says: 'The game stopped: {what}.' },
-    ],
-    loaded: { rule: 'addon-loaded', field: 'count' },
-    counts: ['program/assets/textures/**/*.{png,dds}'],
-  },
-  trial: 'gullwick',
-});

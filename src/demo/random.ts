@@ -10,4 +10,5 @@ export function seeded(seed: number): () => number {
 }
 
 /** A seed out of a name. */
-export const seedOf = (name: string): number => [...name].reduce((hash, char) => Math.imul(hash ^ (char.codePointAt(0) ?? 0), 16777619), 0x811c9dc5);
+export const seedOf = (name: string): number =>
+  [...name].reduce((hash, char) => Math.imul(hash ^ (char.codePointAt(0) ?? 0), 16777619), 0x811c9dc5);

@@ -14,7 +14,10 @@ const texts = async (name: string): Promise<Record<string, string>> => {
   return found;
 };
 /** What lies in the browser of a folder. */
-const stores = (name: string): [LocalForage, LocalForage] => [localforage.createInstance({ name: `satchel-folder-${name}`, storeName: 'bytes' }), localforage.createInstance({ name: `satchel-folder-${name}`, storeName: 'index' })];
+const stores = (name: string): [LocalForage, LocalForage] => [
+  localforage.createInstance({ name: `satchel-folder-${name}`, storeName: 'bytes' }),
+  localforage.createInstance({ name: `satchel-folder-${name}`, storeName: 'index' }),
+];
 /** Texts that are kept in two and three pieces. */
 const [OLD, NEW] = ['old '.repeat(2_000_000), 'new '.repeat(2_500_000)];
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
@@ -25,10 +28,17 @@ describe('the browser folder, over a stand-in for IndexedDB', () => {
   for (const { name, run } of FOLDER_CONTRACT) it(name, async () => run(await BrowserFolder.open(fresh())));
 
   /** Replaces a file, adds one, removes one; the k-th change of a store fails. */
-  async function cutOffAt(k: number, error: () => Error): Promise<{ struck: boolean; failures: unknown[]; after: Record<string, string> }> {
+  async function cutOffAt(
+    k: number,
+    error: () => Error,
+  ): Promise<{ struck: boolean; failures: unknown[]; after: Record<string, string> }> {
     const name = fresh();
     const first = await BrowserFolder.open(name);
-    await Promise.all([first.write('a', bytes('old a')), first.write('b', bytes('old b')), first.write('large', bytes(OLD))]);
+    await Promise.all([
+      first.write('a', bytes('old a')),
+      first.write('b', bytes('old b')),
+      first.write('large', bytes(OLD)),
+    ]);
     let calls = 0;
     const put = IDBObjectStore.prototype.put;
     const remove = IDBObjectStore.prototype.delete;
@@ -43,7 +53,12 @@ describe('the browser folder, over a stand-in for IndexedDB', () => {
       strike();
       return remove.apply(this, values);
     });
-    const results = await Promise.allSettled([first.write('a', bytes('new a')), first.write('c', bytes('new c')), first.remove('b'), first.write('large', bytes(NEW))]);
+    const results = await Promise.allSettled([
+      first.write('a', bytes('new a')),
+      first.write('c', bytes('new c')),
+      first.remove('b'),
+      first.write('large', bytes(NEW)),
+    ]);
     vi.restoreAllMocks();
     const failures = results.flatMap((result) => (result.status === 'rejected' ? [result.reason as unknown] : []));
     const after = await texts(name);
@@ -62,7 +77,11 @@ describe('the browser folder, over a stand-in for IndexedDB', () => {
       if (!struck) break;
       points++;
       expect(failures.length, `point ${k}`).toBeGreaterThan(0);
-      for (const failure of failures) expect(failure).toMatchObject({ code: 'folder-refused', message: expect.stringContaining('the browser’s storage is full') as string });
+      for (const failure of failures)
+        expect(failure).toMatchObject({
+          code: 'folder-refused',
+          message: expect.stringContaining('the browser’s storage is full') as string,
+        });
       expect(['old a', 'new a'], `point ${k}`).toContain(after.a);
       expect([undefined, 'new c'], `point ${k}`).toContain(after.c);
       expect([undefined, 'old b'], `point ${k}`).toContain(after.b);

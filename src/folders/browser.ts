@@ -1,37 +1,27 @@
 import localforage from 'localforage';
 import { z } from 'zod';
 import { SatchelError, blobPasses, reasonOf, type FileStat, type Folder, type Room } from '@/core';
-
-/** One line of the index: where a file's bytes lie now (a bundle and the place in it, or as many items as it has pieces), or that it is gone. */
-const lineSchema = z.object({ path: z.string(), bundle: z.string().nullable(), pieces: z.number().int().positive().optional(), from: z.number(), size: z.number(), modified: z.number() });
-type Line = z.infer<typeof lineSchema>;
-type LiveLine = Line & { bundle: string };
-/** Where the bytes of a large file lie. */
-type InPieces = Required<Pick<LiveLine, 'bundle' | 'pieces' | 'size'>>;
-
-/** A write or a removal that waits for its turn. */
-interface Waiting {
-  path: string;
-  content: Uint8Array<ArrayBuffer> | InPieces | undefined;
-  done: () => void;
-  failed: (error: unknown) => void;
-}
-
-/** Index items above this number are written anew as one when the folder is opened. */
-const MANY = 64;
-/** A bundle is closed at this many bytes; larger files have no part in any. */
-const BUNDLE = 2 * 1024 * 1024;
-/** Bytes of a large file in one item. */
-const PIECE = 4 * 1024 * 1024;
-const pieceKey = (bundle: string, n: number): string => `${bundle}.${n}`;
-const keysOf = ({ bundle, pieces }: Pick<LiveLine, 'bundle' | 'pieces'>): string[] => (pieces === undefined ? [bundle] : Array.from({ length: pieces }, (_, n) => pieceKey(bundle, n)));
-/** Bundles that were read last and are kept at hand, since neighbours are often read together. */
-const AT_HAND = 6;
+import {
+  AT_HAND,
+  BUNDLE,
+  MANY,
+  PIECE,
+  keysOf,
+  lengthOf,
+  lineSchema,
+  once,
+  pieceKey,
+  type InPieces,
+  type Line,
+  type LiveLine,
+  type Waiting,
+} from './browserIndex';
 
 /**
  * A folder kept in the browser through localForage. Files that are written at the same time share one item, a bundle,
  * since items cost more than bytes. A bundle is written first; then lines of the index make its parts the files'
- * contents. So a file is whole or not there, wherever the browser stops. Large files have items of their own, one a piece.
+ * contents. So a file is whole or not there, wherever the browser stops. Large files have items of their own, one a
+ * piece.
  */
 export class BrowserFolder implements Folder {
   private readonly files = new Map<string, LiveLine>();
@@ -78,7 +68,8 @@ export class BrowserFolder implements Folder {
       for (const { key } of found) await this.index.removeItem(key);
     }
     // A bundle that no line names belongs to a write that was cut off, or to files that are gone.
-    for (const key of await this.bytes.keys()) if (!this.live.has(key.split('.')[0] as string)) await this.bytes.removeItem(key);
+    for (const key of await this.bytes.keys())
+      if (!this.live.has(key.split('.')[0] as string)) await this.bytes.removeItem(key);
   }
 
   /** Makes a line hold. @returns items that nothing lies in any more */
@@ -115,7 +106,8 @@ export class BrowserFolder implements Folder {
     while (this.waiting.length > 0) {
       let size = 0;
       let count = 0;
-      while (count < this.waiting.length && (count === 0 || size < BUNDLE)) size += lengthOf(this.waiting[count++]?.content);
+      while (count < this.waiting.length && (count === 0 || size < BUNDLE))
+        size += lengthOf(this.waiting[count++]?.content);
       const batch = this.waiting.splice(0, count);
       try {
         await this.keepBatch(batch, size);
@@ -147,7 +139,8 @@ export class BrowserFolder implements Folder {
   }
 
   async *list(under = ''): AsyncGenerator<FileStat> {
-    for (const { path, size, modified } of [...this.files.values()]) if (under === '' || path.startsWith(`${under}/`)) yield { path, size, modified };
+    for (const { path, size, modified } of [...this.files.values()])
+      if (under === '' || path.startsWith(`${under}/`)) yield { path, size, modified };
   }
 
   async stat(path: string): Promise<FileStat | undefined> {
@@ -222,14 +215,16 @@ export class BrowserFolder implements Folder {
     const keepPiece = async (): Promise<void> => {
       if (filled === 0 && content.pieces > 0) return;
       // An item of its own length, since the whole buffer under a part of it would be kept.
-      await this.guard(path, () => this.bytes.setItem(pieceKey(content.bundle, content.pieces), piece.slice(0, filled)));
+      await this.guard(path, () =>
+        this.bytes.setItem(pieceKey(content.bundle, content.pieces), piece.slice(0, filled)),
+      );
       content.pieces++;
       content.size += filled;
       filled = 0;
     };
     try {
       for await (const chunk of chunks)
-        for (let at = 0; at < chunk.length; ) {
+        for (let at = 0; at < chunk.length;) {
           const some = chunk.subarray(at, at + PIECE - filled);
           piece.set(some, filled);
           filled += some.length;
@@ -247,7 +242,8 @@ export class BrowserFolder implements Folder {
 
   private checkFolders(path: string): void {
     for (let up = path.lastIndexOf('/'); up > 0; up = path.lastIndexOf('/', up - 1))
-      if (this.files.has(path.slice(0, up))) throw new SatchelError('folder-refused', { path, why: `“${path.slice(0, up)}” is a file` });
+      if (this.files.has(path.slice(0, up)))
+        throw new SatchelError('folder-refused', { path, why: `“${path.slice(0, up)}” is a file` });
   }
 
   async remove(path: string): Promise<void> {
@@ -267,14 +263,11 @@ export class BrowserFolder implements Folder {
     } catch (error) {
       if (error instanceof SatchelError) throw error;
       const full = error instanceof DOMException && error.name === 'QuotaExceededError';
-      throw new SatchelError('folder-refused', { path, why: full ? 'the browser’s storage is full' : reasonOf(error) }, { cause: error });
+      throw new SatchelError(
+        'folder-refused',
+        { path, why: full ? 'the browser’s storage is full' : reasonOf(error) },
+        { cause: error },
+      );
     }
   }
-}
-
-/** Bytes that go to a bundle. */
-const lengthOf = (content: Waiting['content']): number => (content instanceof Uint8Array ? content.length : 0);
-
-async function* once(data: Uint8Array): AsyncGenerator<Uint8Array> {
-  yield data;
 }

@@ -1,3 +1,4 @@
+/* eslint-disable max-lines -- a test that every kind of folder has to pass, where it really runs */
 import { SatchelError, readBytes, readsBack, sha256, statAndHash, writeAndReadBack, type Folder } from '@/core';
 
 /** One thing that every Folder must do. `run` throws where it does not. */
@@ -17,11 +18,17 @@ const paths = async (folder: Folder, under?: string): Promise<string[]> => {
   return found.sort();
 };
 const rejects = async (promise: Promise<unknown>, code: string): Promise<void> => {
-  const thrown: unknown = await promise.then(() => undefined, (error: unknown) => error);
+  const thrown: unknown = await promise.then(
+    () => undefined,
+    (error: unknown) => error,
+  );
   must((thrown as { code?: string } | undefined)?.code === code, `expected ${code}, got ${String(thrown)}`);
 };
 
-/** The contract that all adapters pass. Each case begins with an empty folder. Plain code, so that it runs in a browser too. */
+/**
+ * The contract that all adapters pass. Each case begins with an empty folder. Plain code, so that it runs in a browser
+ * too.
+ */
 export const FOLDER_CONTRACT: ContractCase[] = [
   {
     name: 'gives back what was written, byte for byte',
@@ -31,7 +38,10 @@ export const FOLDER_CONTRACT: ContractCase[] = [
       await folder.write('blob.bin', new Blob([all]));
       must(equal(await readBytes(folder, 'deep/er/bytes.bin'), all), 'bytes differ');
       must(equal(await readBytes(folder, 'blob.bin'), all), 'blob differs');
-      must(equal(new Uint8Array(await (await folder.read('deep/er/bytes.bin')).arrayBuffer()), all), 'read and readBytes differ');
+      must(
+        equal(new Uint8Array(await (await folder.read('deep/er/bytes.bin')).arrayBuffer()), all),
+        'read and readBytes differ',
+      );
     },
   },
   {
@@ -75,7 +85,8 @@ export const FOLDER_CONTRACT: ContractCase[] = [
       await folder.write('x/y', bytes(1, 2));
       const stat = await folder.stat('x/y');
       must(stat?.path === 'x/y' && stat.size === 2 && stat.modified > 0, `stat is ${JSON.stringify(stat)}`);
-      for await (const listed of folder.list()) must(JSON.stringify(listed) === JSON.stringify(stat), 'list and stat differ');
+      for await (const listed of folder.list())
+        must(JSON.stringify(listed) === JSON.stringify(stat), 'list and stat differ');
     },
   },
   {
@@ -108,13 +119,15 @@ export const FOLDER_CONTRACT: ContractCase[] = [
     name: 'takes many writes at once',
     run: async (folder) => {
       await Promise.all(Array.from({ length: 60 }, (_, i) => folder.write(`many/${i}`, bytes(i, i + 1))));
-      for (let i = 0; i < 60; i++) must(equal(await readBytes(folder, `many/${i}`), bytes(i, i + 1)), `file ${i} differs`);
+      for (let i = 0; i < 60; i++)
+        must(equal(await readBytes(folder, `many/${i}`), bytes(i, i + 1)), `file ${i} differs`);
     },
   },
   {
     name: 'keeps names as they are given',
     run: async (folder) => {
-      for (const path of ['Größe/ä ö.txt', '日本/ファイル', 'a b/c (1).txt', '__proto__', 'constructor']) await folder.write(path, bytes(1));
+      for (const path of ['Größe/ä ö.txt', '日本/ファイル', 'a b/c (1).txt', '__proto__', 'constructor'])
+        await folder.write(path, bytes(1));
       must((await paths(folder)).length === 5, `got ${(await paths(folder)).join()}`);
       must(equal(await readBytes(folder, '__proto__'), bytes(1)), '__proto__ differs');
     },
@@ -153,7 +166,11 @@ export const FOLDER_CONTRACT: ContractCase[] = [
       await folder.write('n/nine', new TextEncoder().encode('123456789'));
       await folder.write('abc', new TextEncoder().encode('abc'));
       must((await folder.digests('crc32', ['n/nine', 'no/such'])).join() === 'cbf43926,', 'CRC-32 differs');
-      must((await folder.digests('sha256', ['no', 'abc'])).join() === ',ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad', 'SHA-256 differs');
+      must(
+        (await folder.digests('sha256', ['no', 'abc'])).join() ===
+          ',ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad',
+        'SHA-256 differs',
+      );
     },
   },
   {
@@ -162,13 +179,19 @@ export const FOLDER_CONTRACT: ContractCase[] = [
       if (!folder.link || !folder.move) return;
       await folder.write('own.bin', bytes(1, 2, 3));
       await folder.write('taken.bin', bytes(9));
-      must((await folder.link('own.bin', folder, 'deep/second.bin', true))?.path === 'deep/second.bin', 'a sole file got no second name');
+      must(
+        (await folder.link('own.bin', folder, 'deep/second.bin', true))?.path === 'deep/second.bin',
+        'a sole file got no second name',
+      );
       must(!(await folder.link('own.bin', folder, 'third.bin', true)), 'a file with two names passed as sole');
       must(!(await folder.link('own.bin', folder, 'taken.bin')), 'a second name took one that was there');
       must(!(await folder.link('missing.bin', folder, 'other.bin')), 'a missing file got a second name');
       // What is written under the one name does not show under the other.
       await folder.write('own.bin', bytes(4));
-      must(equal(await readBytes(folder, 'deep/second.bin'), bytes(1, 2, 3)), 'a write went through to the second name');
+      must(
+        equal(await readBytes(folder, 'deep/second.bin'), bytes(1, 2, 3)),
+        'a write went through to the second name',
+      );
       must(!(await folder.move('deep/second.bin', 'taken.bin')), 'a move replaced a file');
       must(await folder.move('deep/second.bin', 'new/place.bin'), 'a file was not moved');
       must(equal(await readBytes(folder, 'new/place.bin'), bytes(1, 2, 3)), 'other bytes after a move');
@@ -184,10 +207,15 @@ export const FOLDER_CONTRACT: ContractCase[] = [
       await folder.write('from/one/deep/b.bin', bytes(2));
       await folder.write('there/c.bin', bytes(3));
       await folder.write('file', bytes(4));
-      for (const taken of ['there', 'file']) must(!(await folder.move('from/one', taken)), 'a folder took a name that is taken');
+      for (const taken of ['there', 'file'])
+        must(!(await folder.move('from/one', taken)), 'a folder took a name that is taken');
       must(equal(await readBytes(folder, 'from/one/a.bin'), bytes(1)), 'a folder went where it should not');
       must(await folder.move('from/one', 'new/two'), 'a folder was not moved');
-      must(equal(await readBytes(folder, 'new/two/a.bin'), bytes(1)) && equal(await readBytes(folder, 'new/two/deep/b.bin'), bytes(2)), 'other bytes after a move');
+      must(
+        equal(await readBytes(folder, 'new/two/a.bin'), bytes(1)) &&
+          equal(await readBytes(folder, 'new/two/deep/b.bin'), bytes(2)),
+        'other bytes after a move',
+      );
       must((await folder.stat('from/one/a.bin')) === undefined, 'a moved file kept its old name');
       // What is written there later goes to a new folder of the old name.
       await folder.write('from/one/a.bin', bytes(5));
@@ -198,15 +226,21 @@ export const FOLDER_CONTRACT: ContractCase[] = [
     name: 'where files come piece by piece: whole or not at all',
     run: async (folder) => {
       if (!folder.readChunks || !folder.writeChunks) return;
-      await folder.writeChunks('a/pieces.bin', (async function* () {
-        yield bytes(1, 2);
-        yield bytes(3);
-      })());
+      await folder.writeChunks(
+        'a/pieces.bin',
+        (async function* () {
+          yield bytes(1, 2);
+          yield bytes(3);
+        })(),
+      );
       const breaksOff = async function* (): AsyncGenerator<Uint8Array> {
         yield bytes(7, 7, 7, 7);
         throw new Error('it broke off');
       };
-      const thrown = await folder.writeChunks('a/pieces.bin', breaksOff()).then(() => false, () => true);
+      const thrown = await folder.writeChunks('a/pieces.bin', breaksOff()).then(
+        () => false,
+        () => true,
+      );
       must(thrown, 'pieces that broke off passed');
       const found: number[] = [];
       for await (const piece of folder.readChunks('a/pieces.bin')) found.push(...piece);
@@ -214,9 +248,12 @@ export const FOLDER_CONTRACT: ContractCase[] = [
       must((await paths(folder)).join() === 'a/pieces.bin', 'something was left beside it');
       // More than any adapter reads at a time.
       const large = Uint8Array.from({ length: 9_000_001 }, (_, i) => (i * 31) >> 7);
-      await folder.writeChunks('large.bin', (async function* () {
-        for (let at = 0; at < large.length; at += 3_333_333) yield large.subarray(at, at + 3_333_333);
-      })());
+      await folder.writeChunks(
+        'large.bin',
+        (async function* () {
+          for (let at = 0; at < large.length; at += 3_333_333) yield large.subarray(at, at + 3_333_333);
+        })(),
+      );
       let at = 0;
       for await (const piece of folder.readChunks('large.bin')) {
         must(equal(piece, large.subarray(at, at + piece.length)), 'a large file came back with other bytes');
@@ -230,8 +267,14 @@ export const FOLDER_CONTRACT: ContractCase[] = [
     run: async (folder) => {
       const written = await writeAndReadBack(folder, 'a/one.bin', bytes(1, 2, 3));
       const { stat, sha256: hash } = (await statAndHash(folder, 'a/one.bin')) ?? {};
-      must(written !== undefined && written.path === 'a/one.bin' && written.size === 3, 'it was not told what was written');
-      must(stat?.path === written?.path && stat?.size === 3 && stat.modified === written?.modified, 'what is there is not what was written');
+      must(
+        written !== undefined && written.path === 'a/one.bin' && written.size === 3,
+        'it was not told what was written',
+      );
+      must(
+        stat?.path === written?.path && stat?.size === 3 && stat.modified === written?.modified,
+        'what is there is not what was written',
+      );
       must(hash === undefined || hash === (await sha256(new Uint8Array([1, 2, 3]))), 'another hash was told');
       must((await writeAndReadBack(folder, 'a/one.bin', bytes(9)))?.size === 1, 'it was not written over');
       must(equal(await readBytes(folder, 'a/one.bin'), bytes(9)), 'other bytes came back');
@@ -243,7 +286,8 @@ export const FOLDER_CONTRACT: ContractCase[] = [
     run: async (folder) => {
       await folder.write('held.bin', bytes(1, 2, 3));
       must((await readsBack(folder, 'held.bin', bytes(1, 2, 3)))?.size === 3, 'it does hold them');
-      for (const other of [bytes(1, 2), bytes(1, 2, 4), bytes(1, 2, 3, 4), bytes()]) must((await readsBack(folder, 'held.bin', other)) === undefined, 'it holds others');
+      for (const other of [bytes(1, 2), bytes(1, 2, 4), bytes(1, 2, 3, 4), bytes()])
+        must((await readsBack(folder, 'held.bin', other)) === undefined, 'it holds others');
       must((await readsBack(folder, 'missing.bin', bytes())) === undefined, 'a missing file holds nothing');
     },
   },
@@ -252,9 +296,15 @@ export const FOLDER_CONTRACT: ContractCase[] = [
     run: async (folder) => {
       const swap = folder.swap?.bind(folder);
       if (!swap) return;
-      const versionOf = async (...values: number[]) => ({ size: values.length, sha256: await sha256(new Uint8Array(values)) });
+      const versionOf = async (...values: number[]) => ({
+        size: values.length,
+        sha256: await sha256(new Uint8Array(values)),
+      });
       const refused = async (work: Promise<unknown>) => {
-        const code = await work.then(() => 'done', (error: unknown) => (error instanceof SatchelError ? error.code : String(error)));
+        const code = await work.then(
+          () => 'done',
+          (error: unknown) => (error instanceof SatchelError ? error.code : String(error)),
+        );
         must(code === 'changed-meanwhile', `it was not refused: ${code}`);
       };
       const pieces = async function* () {
@@ -270,10 +320,17 @@ export const FOLDER_CONTRACT: ContractCase[] = [
       must(equal(await readBytes(folder, 'deep/er/one.bin'), bytes(1, 2, 3)), 'another version went');
       must((await folder.stat('deep/er/none.bin')) === undefined, 'something came to lie where there was nothing');
       must((await swap('deep/er/one.bin', bytes(4, 5), await versionOf(1, 2, 3)))?.size === 2, 'it was not exchanged');
-      must((await swap('deep/er/one.bin', pieces(), await versionOf(4, 5)))?.size === 3, 'it was not exchanged piece by piece');
+      must(
+        (await swap('deep/er/one.bin', pieces(), await versionOf(4, 5)))?.size === 3,
+        'it was not exchanged piece by piece',
+      );
       must(equal(await readBytes(folder, 'deep/er/one.bin'), bytes(7, 7, 8)), 'other bytes came');
       const { modified, version } = (await folder.stat('deep/er/one.bin')) ?? {};
-      await swap('deep/er/one.bin', undefined, { ...(await versionOf(7, 7, 8)), ...(modified === undefined ? {} : { modified }), ...(version === undefined ? {} : { version }) });
+      await swap('deep/er/one.bin', undefined, {
+        ...(await versionOf(7, 7, 8)),
+        ...(modified === undefined ? {} : { modified }),
+        ...(version === undefined ? {} : { version }),
+      });
       must((await folder.stat('deep/er/one.bin')) === undefined, 'it was not taken away');
       await folder.endSwap?.('deep/er/one.bin', async () => Promise.reject(new Error('there was nothing to keep')));
       must((await folder.stat('deep/er/one.bin')) === undefined, 'it came back');

@@ -5,11 +5,15 @@ const PIECE = 4 * 1024 * 1024;
 export type ReadRange = (start: number, end: number) => Promise<Uint8Array<ArrayBuffer>>;
 
 /**
- * A blob whose bytes lie elsewhere and are fetched as they are asked for (File API, 3). It cannot be sent to another thread
- * as it is: `here` fetches all of it.
+ * A blob whose bytes lie elsewhere and are fetched as they are asked for (File API, 3). It cannot be sent to another
+ * thread as it is: `here` fetches all of it.
  */
 export class FarBlob extends Blob {
-  constructor(private readonly length: number, private readonly read: ReadRange, private readonly from = 0) {
+  constructor(
+    private readonly length: number,
+    private readonly read: ReadRange,
+    private readonly from = 0,
+  ) {
     super();
   }
 
@@ -34,20 +38,24 @@ export class FarBlob extends Blob {
 
   override stream(): ReadableStream<Uint8Array<ArrayBuffer>> {
     let at = 0;
-    return new ReadableStream({
-      pull: async (controller) => {
-        if (at >= this.length) return controller.close();
-        const end = Math.min(at + PIECE, this.length);
-        controller.enqueue(await this.read(this.from + at, this.from + end));
-        at = end;
+    return new ReadableStream(
+      {
+        pull: async (controller) => {
+          if (at >= this.length) return controller.close();
+          const end = Math.min(at + PIECE, this.length);
+          controller.enqueue(await this.read(this.from + at, this.from + end));
+          at = end;
+        },
       },
-    }, { highWaterMark: 0 });
+      { highWaterMark: 0 },
+    );
   }
 
   /** All of it, as a blob that can go anywhere. */
   async here(): Promise<Blob> {
     const pieces: Blob[] = [];
-    for (let at = 0; at < this.length; at += PIECE) pieces.push(new Blob([await this.slice(at, at + PIECE).arrayBuffer()]));
+    for (let at = 0; at < this.length; at += PIECE)
+      pieces.push(new Blob([await this.slice(at, at + PIECE).arrayBuffer()]));
     return new Blob(pieces);
   }
 }

@@ -3,8 +3,9 @@ import type { FileStat } from '@/core';
 import { PickedFolder, type PickedHandle } from './picked';
 
 /**
- * A handle as the File System Standard has them (https://fs.spec.whatwg.org), as far as a listing asks: errors are those that it names
- * for an entry that is gone and for permission taken back. The whole adapter is tried on a browser's real handles in e2e/folders.spec.ts.
+ * A handle as the File System Standard has them (https://fs.spec.whatwg.org), as far as a listing asks: errors are
+ * those that it names for an entry that is gone and for permission taken back. The whole adapter is tried on a
+ * browser's real handles in e2e/folders.spec.ts.
  */
 function handleOf(files: readonly string[], getFile: (name: string) => Promise<File>): PickedHandle {
   async function* entries() {
@@ -40,7 +41,11 @@ describe('listing a picked folder', () => {
   });
 
   it('leaves out what goes meanwhile', async () => {
-    const files = await listed(handleOf(names, async (name) => (name.endsWith('5') ? Promise.reject(new DOMException('', 'NotFoundError')) : asked(name))));
+    const files = await listed(
+      handleOf(names, async (name) =>
+        name.endsWith('5') ? Promise.reject(new DOMException('', 'NotFoundError')) : asked(name),
+      ),
+    );
     expect(files.map(({ path }) => path)).toEqual(names.filter((name) => !name.endsWith('5')));
   });
 
@@ -50,11 +55,21 @@ describe('listing a picked folder', () => {
       yield ['gone', { kind: 'directory', name: 'gone', ...gone }];
       yield ['here', { kind: 'file', name: 'here', getFile: async () => asked('here') }];
     }
-    expect((await listed({ name: 'game', entries } as unknown as PickedHandle)).map(({ path }) => path)).toEqual(['here']);
-    await expect(listed({ name: 'game', ...gone } as unknown as PickedHandle)).rejects.toMatchObject({ code: 'folder-gone' });
+    expect((await listed({ name: 'game', entries } as unknown as PickedHandle)).map(({ path }) => path)).toEqual([
+      'here',
+    ]);
+    await expect(listed({ name: 'game', ...gone } as unknown as PickedHandle)).rejects.toMatchObject({
+      code: 'folder-gone',
+    });
   });
 
   it('says that the permission is gone', async () => {
-    await expect(listed(handleOf(names, async (name) => (name === names[70] ? Promise.reject(new DOMException('', 'NotAllowedError')) : asked(name))))).rejects.toMatchObject({ code: 'folder-permission' });
+    await expect(
+      listed(
+        handleOf(names, async (name) =>
+          name === names[70] ? Promise.reject(new DOMException('', 'NotAllowedError')) : asked(name),
+        ),
+      ),
+    ).rejects.toMatchObject({ code: 'folder-permission' });
   });
 });

@@ -7,7 +7,8 @@ export type PickedHandle = FileSystemDirectoryHandle & {
 };
 
 /** Has the player allowed the folder in this session? Folders of the origin's own file system always are. */
-export const isAllowed = async (handle: PickedHandle): Promise<boolean> => ((await handle.queryPermission?.({ mode: 'readwrite' })) ?? 'granted') === 'granted';
+export const isAllowed = async (handle: PickedHandle): Promise<boolean> =>
+  ((await handle.queryPermission?.({ mode: 'readwrite' })) ?? 'granted') === 'granted';
 
 /** Files that are asked about at the same time. */
 const AT_ONCE = 32;
@@ -21,12 +22,16 @@ export class PickedFolder implements Folder {
     if (start) yield* this.walk(start, under);
   }
 
-  /** What goes while it is looked at, as a running program's files do, is not there; the folder itself, on a disk taken away, is missed. */
+  /**
+   * What goes while it is looked at, as a running program's files do, is not there; the folder itself, on a disk taken
+   * away, is missed.
+   */
   private async *walk(directory: FileSystemDirectoryHandle, path: string): AsyncGenerator<FileStat> {
     const entries = directory.entries();
     const found: { full: string; child: FileSystemFileHandle }[] = [];
     // Each is a question to another process: asked one after the other they take three times as long.
-    const ask = () => this.guard(path, () => Promise.all(found.splice(0).map(({ full, child }) => statOf(full, child))));
+    const ask = () =>
+      this.guard(path, () => Promise.all(found.splice(0).map(({ full, child }) => statOf(full, child))));
     const step = () => this.guard(path, () => (directory === this.handle ? entries.next() : orMissing(entries.next())));
     for (let next = await step(); next && !next.done; next = await step()) {
       const [name, child] = next.value;
@@ -69,7 +74,12 @@ export class PickedFolder implements Folder {
   async *readChunks(path: string): AsyncGenerator<Uint8Array> {
     const pieces = blobPasses(await this.read(path));
     try {
-      for (let next = await this.guard(path, () => pieces.next()); !next.done; next = await this.guard(path, () => pieces.next())) yield next.value;
+      for (
+        let next = await this.guard(path, () => pieces.next());
+        !next.done;
+        next = await this.guard(path, () => pieces.next())
+      )
+        yield next.value;
     } finally {
       await pieces.return(undefined);
     }
@@ -97,6 +107,7 @@ export class PickedFolder implements Folder {
         await fill(stream);
         await stream.close();
       } catch (error) {
+        // The write has failed already, and that is what is told.
         await stream.abort().catch(() => undefined);
         throw error;
       }
@@ -104,14 +115,20 @@ export class PickedFolder implements Folder {
   }
 
   /**
-   * The browser gives no way to move a file aside: it is looked at before anything is written, and once more when all is written
-   * and only the exchange is left (docs/decisions/015 says what remains).
+   * The browser gives no way to move a file aside: it is looked at before anything is written, and once more when all
+   * is written and only the exchange is left (docs/decisions/015 says what remains).
    */
-  async swap(path: string, put: Uint8Array | AsyncIterable<Uint8Array> | undefined, gone: Gone | undefined): Promise<FileStat | undefined> {
+  async swap(
+    path: string,
+    put: Uint8Array | AsyncIterable<Uint8Array> | undefined,
+    gone: Gone | undefined,
+  ): Promise<FileStat | undefined> {
     const check = async (made = false) => {
       const now = await this.guard(path, () => this.file(path));
       // Where there is to be none, the file that was made to be written to is still as it was made.
-      const fits = gone ? now !== undefined && (await isVersion(now, gone)) : now === undefined || (made && now.size === 0);
+      const fits = gone
+        ? now !== undefined && (await isVersion(now, gone))
+        : now === undefined || (made && now.size === 0);
       if (!fits) throw new SatchelError('changed-meanwhile', { path });
     };
     await check();
@@ -162,7 +179,8 @@ export class PickedFolder implements Folder {
     const inside = await this.directory(names, false);
     if (!inside) return;
     const swaps: string[] = [];
-    for await (const entry of inside.values()) if (entry.kind === 'file' && entry.name.endsWith('.crswap')) swaps.push(entry.name);
+    for await (const entry of inside.values())
+      if (entry.kind === 'file' && entry.name.endsWith('.crswap')) swaps.push(entry.name);
     for (const name of swaps) await orMissing(inside.removeEntry(name));
   }
 
@@ -171,16 +189,22 @@ export class PickedFolder implements Folder {
       return await work();
     } catch (error) {
       if (error instanceof SatchelError) throw error;
-      if (path === '' && error instanceof DOMException && error.name === 'NotFoundError') throw new SatchelError('folder-gone', { path: this.handle.name }, { cause: error });
-      if (error instanceof DOMException && error.name === 'NotAllowedError') throw new SatchelError('folder-permission', { name: this.handle.name }, { cause: error });
-      const why = error instanceof DOMException && error.name === 'TypeMismatchError' ? 'a file and a folder have the same name' : reasonOf(error);
+      if (path === '' && error instanceof DOMException && error.name === 'NotFoundError')
+        throw new SatchelError('folder-gone', { path: this.handle.name }, { cause: error });
+      if (error instanceof DOMException && error.name === 'NotAllowedError')
+        throw new SatchelError('folder-permission', { name: this.handle.name }, { cause: error });
+      const why =
+        error instanceof DOMException && error.name === 'TypeMismatchError'
+          ? 'a file and a folder have the same name'
+          : reasonOf(error);
       throw new SatchelError('folder-refused', { path, why }, { cause: error });
     }
   }
 }
 
 /** Is a file the version that may go? Where its date does not tell, its bytes are read. */
-const isVersion = async (file: File, gone: Gone): Promise<boolean> => file.size === gone.size && (file.lastModified === gone.modified || (await sha256(file)) === gone.sha256);
+const isVersion = async (file: File, gone: Gone): Promise<boolean> =>
+  file.size === gone.size && (file.lastModified === gone.modified || (await sha256(file)) === gone.sha256);
 
 async function statOf(path: string, handle: FileSystemFileHandle): Promise<FileStat | undefined> {
   const file = await orMissing(handle.getFile());

@@ -1,4 +1,14 @@
-import { joinPath, readBytes, readsBack, statAndHash, writeAndReadBack, type FileStat, type Folder, type Hashed, type Room } from '@/core';
+import {
+  joinPath,
+  readBytes,
+  readsBack,
+  statAndHash,
+  writeAndReadBack,
+  type FileStat,
+  type Folder,
+  type Hashed,
+  type Room,
+} from '@/core';
 
 /** A folder inside another one, seen as a folder of its own: a user-data folder that lies beside the program. */
 export class SubFolder implements Folder {
@@ -9,7 +19,8 @@ export class SubFolder implements Folder {
 
   async *list(under = '', onLink?: (path: string) => void): AsyncGenerator<FileStat> {
     const inside = (path: string) => onLink?.(path.slice(this.path === '' ? 0 : this.path.length + 1));
-    for await (const stat of this.outer.list(joinPath(this.path, under), inside)) yield { ...stat, path: stat.path.slice(this.path.length + 1) };
+    for await (const stat of this.outer.list(joinPath(this.path, under), inside))
+      yield { ...stat, path: stat.path.slice(this.path.length + 1) };
   }
 
   async stat(path: string): Promise<FileStat | undefined> {
@@ -27,12 +38,17 @@ export class SubFolder implements Folder {
 
   get readChunks(): Folder['readChunks'] {
     const { outer } = this;
-    return outer.readChunks && ((path) => (outer.readChunks as NonNullable<Folder['readChunks']>)(joinPath(this.path, path)));
+    return (
+      outer.readChunks && ((path) => (outer.readChunks as NonNullable<Folder['readChunks']>)(joinPath(this.path, path)))
+    );
   }
 
   get writeChunks(): Folder['writeChunks'] {
     const { outer } = this;
-    return outer.writeChunks && ((path, chunks) => (outer.writeChunks as NonNullable<Folder['writeChunks']>)(joinPath(this.path, path), chunks));
+    return (
+      outer.writeChunks &&
+      ((path, chunks) => (outer.writeChunks as NonNullable<Folder['writeChunks']>)(joinPath(this.path, path), chunks))
+    );
   }
 
   async holds(path: string, bytes: Uint8Array): Promise<FileStat | undefined> {
@@ -56,10 +72,13 @@ export class SubFolder implements Folder {
 
   get swap(): Folder['swap'] {
     const { outer } = this;
-    return outer.swap && (async (path, put, gone) => {
-      const stat = await outer.swap?.(joinPath(this.path, path), put, gone);
-      return stat && { ...stat, path };
-    });
+    return (
+      outer.swap &&
+      (async (path, put, gone) => {
+        const stat = await outer.swap?.(joinPath(this.path, path), put, gone);
+        return stat && { ...stat, path };
+      })
+    );
   }
 
   async endSwap(path: string, keep: Parameters<NonNullable<Folder['endSwap']>>[1]): Promise<void> {
@@ -80,7 +99,14 @@ export class SubFolder implements Folder {
 
   get digests(): Folder['digests'] {
     const { outer } = this;
-    return outer.digests && ((kind, paths) => outer.digests?.(kind, paths.map((path) => joinPath(this.path, path))) ?? Promise.resolve([]));
+    return (
+      outer.digests &&
+      ((kind, paths) =>
+        outer.digests?.(
+          kind,
+          paths.map((path) => joinPath(this.path, path)),
+        ) ?? Promise.resolve([]))
+    );
   }
 
   async hasFolder(path: string): Promise<boolean> {
@@ -111,6 +137,7 @@ export class WithoutFolder extends SubFolder {
 
   override async *list(under?: string, onLink?: (path: string) => void): AsyncGenerator<FileStat> {
     const isHidden = (path: string) => this.hidden.some((folder) => path.startsWith(`${folder}/`));
-    for await (const stat of this.whole.list(under, (path) => !isHidden(path) && onLink?.(path))) if (!isHidden(stat.path)) yield stat;
+    for await (const stat of this.whole.list(under, (path) => !isHidden(path) && onLink?.(path)))
+      if (!isHidden(stat.path)) yield stat;
   }
 }

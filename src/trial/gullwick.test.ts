@@ -1,8 +1,24 @@
 import { describe, expect, it } from 'vitest';
-import { loadedFiles, openPack, placeFiles, planDeployment, deploy, proposePlacements, readLog, readState, resolveLayers, restore, type Edit, type Layer, type TargetPath, type Workshop } from '@/core';
-import { gullwickCard as card, gullwickFolders } from '@/demo/gullwick';
+import {
+  loadedFiles,
+  openPack,
+  placeFiles,
+  planDeployment,
+  deploy,
+  proposePlacements,
+  readLog,
+  readState,
+  resolveLayers,
+  restore,
+  type Edit,
+  type Layer,
+  type TargetPath,
+  type Workshop,
+} from '@/core';
+import { gullwickFolders } from '@/demo/gullwick';
+import { gullwickCard as card } from '@/demo/gullwickCard';
 import { SHELF } from '@/demo/shelf';
-import { MemoryFolder } from '@/folders/memory';
+import { MemoryFolder } from '@/folders/memoryFolder';
 import { runGullwick } from './gullwick';
 
 const rules = card.log?.rules ?? [];
@@ -11,14 +27,47 @@ const rules = card.log?.rules ?? [];
 async function gameWith(files: string[], edits: Edit[]) {
   const own = gullwickFolders();
   const folders = { program: new MemoryFolder(own.program), user: new MemoryFolder(own.user) };
-  const packs = new Map(await Promise.all(files.map(async (file) => [file, await openPack(new Blob([SHELF.find((item) => item.file === file)?.build() as Uint8Array<ArrayBuffer>]), file)] as const)));
-  const workshop: Workshop = { folders, vault: new MemoryFolder(), now: () => Date.now(), openPack: async (id) => packs.get(id) ?? Promise.reject(new Error(id)) };
+  const packs = new Map(
+    await Promise.all(
+      files.map(
+        async (file) =>
+          [
+            file,
+            await openPack(
+              new Blob([SHELF.find((item) => item.file === file)?.build() as Uint8Array<ArrayBuffer>]),
+              file,
+            ),
+          ] as const,
+      ),
+    ),
+  );
+  const workshop: Workshop = {
+    folders,
+    vault: new MemoryFolder(),
+    now: () => Date.now(),
+    openPack: async (id) => packs.get(id) ?? Promise.reject(new Error(id)),
+  };
   const gameFiles = Object.entries(own).flatMap(([root, tree]) => Object.keys(tree).map((path) => `${root}/${path}`));
-  const proposals = [...packs].map(([id, pack]) => ({ id, pack, proposal: proposePlacements({ entries: pack.entries, card, gameFiles }) }));
-  const layers: Layer[] = proposals.map(({ id, pack, proposal }) => ({ kind: 'pack', id, name: id, packId: id, files: placeFiles(pack.entries, proposal.placement) }));
-  if (edits.length > 0) layers.push({ kind: 'edits', id: 'edits', name: 'Edits', file: 'user/ferries.ini' as TargetPath, edits });
+  const proposals = [...packs].map(([id, pack]) => ({
+    id,
+    pack,
+    proposal: proposePlacements({ entries: pack.entries, card, gameFiles }),
+  }));
+  const layers: Layer[] = proposals.map(({ id, pack, proposal }) => ({
+    kind: 'pack',
+    id,
+    name: id,
+    packId: id,
+    files: placeFiles(pack.entries, proposal.placement),
+  }));
+  if (edits.length > 0)
+    layers.push({ kind: 'edits', id: 'edits', name: 'Edits', file: 'user/ferries.ini' as TargetPath, edits });
   const common = { workshop, dialectOf: () => 'ini' as const, nameOf: (id: string) => id };
-  const plan = await planDeployment({ ...common, resolution: resolveLayers(layers), state: await readState(workshop.vault) });
+  const plan = await planDeployment({
+    ...common,
+    resolution: resolveLayers(layers),
+    state: await readState(workshop.vault),
+  });
   await deploy(plan, workshop, { title: 'Deploy', layers });
   const tryIt = async () => {
     await runGullwick(folders);
@@ -37,8 +86,16 @@ describe('Gullwick Ferries, tried', () => {
   });
 
   it('places every pack of the shelf surely, and loads what they say', async () => {
-    const { proposals, tryIt } = await gameWith(['weathered-quay-1.2.zip', 'painted-boats.zip', 'evening-harbour-2.zip', 'deep-horns.zip'], ON);
-    expect(proposals.map(({ id, proposal }) => [id, proposal.confidence])).toEqual([['weathered-quay-1.2.zip', 'sure'], ['painted-boats.zip', 'sure'], ['evening-harbour-2.zip', 'sure'], ['deep-horns.zip', 'sure']]);
+    const { proposals, tryIt } = await gameWith(
+      ['weathered-quay-1.2.zip', 'painted-boats.zip', 'evening-harbour-2.zip', 'deep-horns.zip'],
+      ON,
+    );
+    expect(proposals.map(({ id, proposal }) => [id, proposal.confidence])).toEqual([
+      ['weathered-quay-1.2.zip', 'sure'],
+      ['painted-boats.zip', 'sure'],
+      ['evening-harbour-2.zip', 'sure'],
+      ['deep-horns.zip', 'sure'],
+    ]);
     // 214 of the quay, 7 boats, 4 skies, 4 waters; the 3 evening lamps lie over lamps of the quay.
     expect((await tryIt()).loaded).toBe(214 + 7 + 4 + 4);
   });
@@ -51,7 +108,8 @@ describe('Gullwick Ferries, tried', () => {
     for (const root of ['program', 'user'] as const) {
       const now = folders[root].contents();
       expect(Object.keys(now).sort()).toEqual(Object.keys(own[root]).sort());
-      for (const [path, data] of Object.entries(own[root])) expect(Buffer.compare(now[path] as Uint8Array, data), path).toBe(0);
+      for (const [path, data] of Object.entries(own[root]))
+        expect(Buffer.compare(now[path] as Uint8Array, data), path).toBe(0);
     }
   });
 

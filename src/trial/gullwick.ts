@@ -15,7 +15,10 @@ const DDS = [0x44, 0x44, 0x53, 0x20];
  * Starts Gullwick Ferries, as far as loading goes: reads its settings and its list of contents, loads every texture it
  * finds, and writes load.log. It knows the two folders and nothing else.
  */
-export async function runGullwick({ program, user }: GullwickFolders, options: { signal?: AbortSignal; onProgress?: (progress: Progress) => void } = {}): Promise<void> {
+export async function runGullwick(
+  { program, user }: GullwickFolders,
+  options: { signal?: AbortSignal; onProgress?: (progress: Progress) => void } = {},
+): Promise<void> {
   const lines: string[] = [];
   let clock = 0;
   const say = (voice: 'harbour' | 'shoal' | 'wreck', what: string) => {
@@ -39,7 +42,9 @@ export async function runGullwick({ program, user }: GullwickFolders, options: {
   }
 
   // A model that the game cannot understand ends it without a word.
-  for await (const { path } of program.list('assets/models')) if (path.endsWith('.mesh') && !((await textOf(program, path)) ?? '').startsWith('mesh 1')) return user.remove('load.log');
+  for await (const { path } of program.list('assets/models'))
+    if (path.endsWith('.mesh') && !((await textOf(program, path)) ?? '').startsWith('mesh 1'))
+      return user.remove('load.log');
 
   const textures: string[] = [];
   for await (const { path } of program.list('assets/textures')) if (/\.(png|dds)$/i.test(path)) textures.push(path);
@@ -56,7 +61,8 @@ export async function runGullwick({ program, user }: GullwickFolders, options: {
     if (own.get(path.toLowerCase()) === Number.parseInt(crc.digest('hex'), 16)) ownLoaded++;
     else if (![PNG, DDS].some((magic) => magic.every((byte, at) => data[at] === byte))) broken.push(path);
     else others++;
-    if (i % 50 === 0) options.onProgress?.({ phase: 'The game is loading', done: i, total: textures.length, unit: 'files' });
+    if (i % 50 === 0)
+      options.onProgress?.({ phase: 'The game is loading', done: i, total: textures.length, unit: 'files' });
   }
   const there = new Set(textures.map((path) => path.toLowerCase()));
   const missing = [...own.keys()].filter((path) => !there.has(path));
@@ -75,8 +81,8 @@ export async function runGullwick({ program, user }: GullwickFolders, options: {
 }
 
 /**
- * At every start the game sorts its commands by name, and throws out those that it has not seen before: it notes them, so that
- * they stay when they are put in a second time.
+ * At every start the game sorts its commands by name, and throws out those that it has not seen before: it notes them,
+ * so that they stay when they are put in a second time.
  */
 async function sortCommands(user: Folder): Promise<void> {
   const text = await textOf(user, 'autorun.cfg');
@@ -86,7 +92,8 @@ async function sortCommands(user: Folder): Promise<void> {
   const lines = text.split(/\r?\n/).filter((line) => line.trim() !== '');
   const kept = lines.filter((line) => seen.has(nameOf(line))).sort((a, b) => (nameOf(a) < nameOf(b) ? -1 : 1));
   const fresh = lines.map(nameOf).filter((name) => !seen.has(name));
-  const save = (path: string, all: readonly string[]) => user.write(path, new TextEncoder().encode(all.map((line) => `${line}\r\n`).join('')));
+  const save = (path: string, all: readonly string[]) =>
+    user.write(path, new TextEncoder().encode(all.map((line) => `${line}\r\n`).join('')));
   if (fresh.length > 0) await save('autorun.seen', [...seen, ...fresh].sort());
   if (kept.join('\n') !== lines.join('\n')) await save('autorun.cfg', kept);
 }
@@ -101,7 +108,10 @@ async function namesIn(folder: Folder, path: string): Promise<string[]> {
 
 /** Add-ons that the settings name, each in a folder of its own. What they do not name is not looked at. */
 async function loadAddons(program: Folder, listed: string, say: Say): Promise<void> {
-  const wanted = listed.split(',').map((name) => name.trim()).filter(Boolean);
+  const wanted = listed
+    .split(',')
+    .map((name) => name.trim())
+    .filter(Boolean);
   const loaded: { title: string; needs: string; folder: string; files: string[] }[] = [];
   for (const name of wanted) {
     const folder = `addons/${name}`;
@@ -120,11 +130,13 @@ async function loadAddons(program: Folder, listed: string, say: Say): Promise<vo
     loaded.push({ title: field('name') || name, needs: field('needs'), folder, files });
   }
   for (const { title, needs, folder, files } of loaded) {
-    if (needs !== '' && !loaded.some((other) => other.title.toLowerCase() === needs.toLowerCase())) say('shoal', `${title} wants ${needs}, which is not loaded`);
+    if (needs !== '' && !loaded.some((other) => other.title.toLowerCase() === needs.toLowerCase()))
+      say('shoal', `${title} wants ${needs}, which is not loaded`);
     for (const script of files.filter((file) => /^scripts\/.*\.txt$/.test(file)))
       for (const line of ((await textOf(program, `${folder}/${script}`)) ?? '').split(/\r?\n/)) {
         const part = /^\s*fit ([\w-]+)/.exec(line)?.[1];
-        if (part !== undefined && !loaded.some((other) => other.files.includes(`textures/${part}.png`))) say('shoal', `missing ${folder}/textures/${part}.png`);
+        if (part !== undefined && !loaded.some((other) => other.files.includes(`textures/${part}.png`)))
+          say('shoal', `missing ${folder}/textures/${part}.png`);
       }
     say('harbour', `add-on ${title} with ${files.filter((file) => file.startsWith('textures/')).length} textures`);
   }
@@ -133,8 +145,14 @@ async function loadAddons(program: Folder, listed: string, say: Say): Promise<vo
 /** Every text that the game shows must have its words in one of the text files. */
 async function loadTexts(program: Folder, say: Say): Promise<void> {
   const words = new Set<string>();
-  for (const name of await namesIn(program, 'assets/text')) if (name.endsWith('.lang')) for (const [, key = ''] of ((await textOf(program, `assets/text/${name}`)) ?? '').matchAll(/^[ \t]*([^\s#:"]+)[ \t]*:/gm)) words.add(key);
-  for (const key of ((await textOf(program, 'assets/text/keys.lst')) ?? '').split(/\r?\n/).filter(Boolean)) if (!words.has(key)) say('shoal', `no words for ${key}`);
+  for (const name of await namesIn(program, 'assets/text'))
+    if (name.endsWith('.lang'))
+      for (const [, key = ''] of ((await textOf(program, `assets/text/${name}`)) ?? '').matchAll(
+        /^[ \t]*([^\s#:"]+)[ \t]*:/gm,
+      ))
+        words.add(key);
+  for (const key of ((await textOf(program, 'assets/text/keys.lst')) ?? '').split(/\r?\n/).filter(Boolean))
+    if (!words.has(key)) say('shoal', `no words for ${key}`);
 }
 
 /** Each numbered hull of a fleet names its folder of paint, letter for letter. */
@@ -147,9 +165,11 @@ async function loadPaints(program: Folder, say: Say): Promise<void> {
     for (const line of ((await textOf(program, `vessels/${file}`)) ?? '').split(/\r?\n/)) {
       hull = /^\[hull (\d+)\]/.exec(line)?.[1] ?? hull;
       const folder = /^folder=(.*)$/.exec(line)?.[1];
-      if (folder !== undefined && !paints.has(folder)) say('shoal', `hull ${hull} has no vessels/${vessel}/paints/${folder}/hull.png`);
+      if (folder !== undefined && !paints.has(folder))
+        say('shoal', `hull ${hull} has no vessels/${vessel}/paints/${folder}/hull.png`);
     }
   }
 }
 
-const write = (user: Folder, lines: string[]): Promise<void> => user.write('load.log', new TextEncoder().encode(`${lines.join('\r\n')}\r\n`));
+const write = (user: Folder, lines: string[]): Promise<void> =>
+  user.write('load.log', new TextEncoder().encode(`${lines.join('\r\n')}\r\n`));

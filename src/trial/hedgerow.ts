@@ -12,11 +12,16 @@ interface Options {
 
 /** Width and height of a PNG, from its first chunk (W3C PNG, IHDR). */
 const sizeOf = (data: Uint8Array): { width: number; height: number } | undefined =>
-  data[1] === 0x50 && data.length > 24 ? { width: new DataView(data.buffer, data.byteOffset).getUint32(16), height: new DataView(data.buffer, data.byteOffset).getUint32(20) } : undefined;
+  data[1] === 0x50 && data.length > 24
+    ? {
+        width: new DataView(data.buffer, data.byteOffset).getUint32(16),
+        height: new DataView(data.buffer, data.byteOffset).getUint32(20),
+      }
+    : undefined;
 
 /**
- * Starts Hedgerow Hall: opens its core archive and every zipped pack by its own rules, and writes hall.log. A picture above the
- * edition's limit stops it at its main menu: the log ends there.
+ * Starts Hedgerow Hall: opens its core archive and every zipped pack by its own rules, and writes hall.log. A picture
+ * above the edition's limit stops it at its main menu: the log ends there.
  */
 export async function runHedgerow({ hall }: HedgerowFolders, { signal, onProgress }: Options = {}): Promise<void> {
   const lines: string[] = [];
@@ -28,6 +33,7 @@ export async function runHedgerow({ hall }: HedgerowFolders, { signal, onProgres
     try {
       return unzipSync(new Uint8Array(await (await hall.read(path)).arrayBuffer()));
     } catch {
+      // This game passes over what it cannot open.
       return undefined;
     }
   };
@@ -36,7 +42,8 @@ export async function runHedgerow({ hall }: HedgerowFolders, { signal, onProgres
     say('!! core.hha does not open');
     return write();
   }
-  for (const wanted of ['rooms/porch.room', 'rooms/kitchen.room', 'text/en.lang']) if (!core[wanted]) say(`! core.hha lacks ${wanted}`);
+  for (const wanted of ['rooms/porch.room', 'rooms/kitchen.room', 'text/en.lang'])
+    if (!core[wanted]) say(`! core.hha lacks ${wanted}`);
   const packs: string[] = [];
   for await (const { path } of hall.list('packs')) packs.push(path);
   const ids = new Map<string, string>();
@@ -59,6 +66,7 @@ export async function runHedgerow({ hall }: HedgerowFolders, { signal, onProgres
     try {
       about = JSON.parse(new TextDecoder().decode(leaf)) as typeof about;
     } catch {
+      // This game says so in its log.
       say(`! ${path} has a pack.leaf that cannot be read`);
       continue;
     }
@@ -78,7 +86,8 @@ export async function runHedgerow({ hall }: HedgerowFolders, { signal, onProgres
     }
     say(`pack ${id} with ${found} rooms`);
   }
-  for (const { path, need } of needs) if (!titles.has(need.toLowerCase())) say(`! ${path} needs “${need}”, which is not here`);
+  for (const { path, need } of needs)
+    if (!titles.has(need.toLowerCase())) say(`! ${path} needs “${need}”, which is not here`);
   say(`${ids.size} packs, ${rooms} rooms`);
   // The picture is loaded when the main menu is drawn: nothing is written after that.
   if (tooLarge === undefined) say('welcome');

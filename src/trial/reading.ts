@@ -5,7 +5,9 @@ export async function textOf(folder: Folder, path: string): Promise<string | und
   return (await folder.stat(path)) ? (await folder.read(path)).text() : undefined;
 }
 
-/** How the made-up games read their settings: names in any case, the first of equal keys counts, blanks around do not. */
+/**
+ * How the made-up games read their settings: names in any case, the first of equal keys counts, blanks around do not.
+ */
 export function gameValue(text: string, section: string, key: string): string | undefined {
   let inside = false;
   for (const raw of text.split(/\r?\n/)) {

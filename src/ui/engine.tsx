@@ -2,8 +2,8 @@
 
 import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import type { Failure } from '@/core';
-import type { GameView, Job, Snapshot } from '@/worker/api';
-import { connect, type EngineRemote } from '@/worker/connect';
+import type { GameView, Job, Snapshot } from '@/worker/contract';
+import { connect, type EngineRemote } from '@/worker/contract/connect';
 import { onNewKey, takeKey } from './bridgeKey';
 
 interface EngineState {
@@ -27,10 +27,16 @@ const EngineContext = createContext<EngineState | undefined>(undefined);
 /** By itself: it changes ten times a second, and only what shows progress is to be drawn anew. */
 const JobContext = createContext<Job | undefined>(undefined);
 
-const failureOf = (thrown: unknown): Failure =>
+/** What went wrong, whatever was thrown. */
+export const failureOf = (thrown: unknown): Failure =>
   typeof thrown === 'object' && thrown !== null && 'failure' in thrown
     ? (thrown as { failure: Failure }).failure
-    : { code: 'unexpected', says: `Something went wrong that this app did not expect: ${String(thrown)}.`, next: 'Reload the page.', details: {} };
+    : {
+        code: 'unexpected',
+        says: `Something went wrong that this app did not expect: ${String(thrown)}.`,
+        next: 'Reload the page.',
+        details: {},
+      };
 
 /** Starts the worker once and hands its picture to everything below. */
 export function EngineProvider({ children }: { children: ReactNode }) {
@@ -51,7 +57,10 @@ export function EngineProvider({ children }: { children: ReactNode }) {
   }, []);
 
   const act = useCallback(
-    async <T,>(work: (engine: EngineRemote) => Promise<T>, takes?: (failure: Failure) => boolean): Promise<T | undefined> => {
+    async <T,>(
+      work: (engine: EngineRemote) => Promise<T>,
+      takes?: (failure: Failure) => boolean,
+    ): Promise<T | undefined> => {
       if (!engine) return undefined;
       setFailure(undefined);
       try {
@@ -66,7 +75,10 @@ export function EngineProvider({ children }: { children: ReactNode }) {
   );
 
   const busy = job !== undefined || snapshot?.readOnly === true;
-  const state = useMemo<EngineState>(() => ({ engine, snapshot, busy, failure, dismiss: () => setFailure(undefined), act, chosen, choose }), [engine, snapshot, busy, failure, act, chosen]);
+  const state = useMemo<EngineState>(
+    () => ({ engine, snapshot, busy, failure, dismiss: () => setFailure(undefined), act, chosen, choose }),
+    [engine, snapshot, busy, failure, act, chosen],
+  );
   return (
     <EngineContext.Provider value={state}>
       <JobContext.Provider value={job}>{children}</JobContext.Provider>

@@ -1,7 +1,7 @@
 import * as Comlink from 'comlink';
 import { setUnpacker, toFailure } from '@/core';
-import { Engine } from './engine';
-import { remoteUnpacker } from './unpackRemote';
+import { Engine } from './tab/engine';
+import { remoteUnpacker } from './tab/unpackRemote';
 
 /** Failures cross the border as plain data: an Error would lose everything but its message. */
 function guarded(engine: Engine): Engine {

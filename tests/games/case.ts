@@ -2,8 +2,8 @@
 export type Files = Record<string, string | number | { zip: string[] }>;
 
 /**
- * From a path in the pack, or a folder of it with its `/`, or `**` for all of it, to where that goes; `''` is the pack itself,
- * unopened; `null` stays out, `'?'` is either way; `*` in a target is one new folder of any name.
+ * From a path in the pack, or a folder of it with its `/`, or `**` for all of it, to where that goes; `''` is the pack
+ * itself, unopened; `null` stays out, `'?'` is either way; `*` in a target is one new folder of any name.
  */
 export type Targets = Record<string, string | null | string[]>;
 

@@ -7,14 +7,18 @@ import { figuresOf, inputOf, outcomeOf, study } from './judge';
 import type { GameCase } from './case';
 
 /**
- * The games in `paper` were invented and written down with what a careful person would do with each pack, the first ten before
- * the code was looked at again, the others in lots after that. On the first run of each lot the app placed rightly, and wrongly without
- * a question: 32 and 4 of 49, 19 and 2 of 30, 22 and 2 of 30, 9 and 2 of 12, 36 and 6 of 49, 37 and 2 of 47, 25 and 6 of 36, 20 and 1 of 25, 19 and 1 of 25, 28 and 6 of 44, 26 and 3 of 38,
- * 24 and 2 of 29, 23 and 1 of 31, 19 and 0 of 23, 15 and 1 of 21. What came of what they taught is what these tests hold; the
- * first runs say what to expect of a game that is new.
+ * The games in `paper` were invented and written down with what a careful person would do with each pack, the first ten
+ * before the code was looked at again, the others in lots after that. On the first run of each lot the app placed
+ * rightly, and wrongly without a question: 32 and 4 of 49, 19 and 2 of 30, 22 and 2 of 30, 9 and 2 of 12, 36 and 6 of
+ * 49, 37 and 2 of 47, 25 and 6 of 36, 20 and 1 of 25, 19 and 1 of 25, 28 and 6 of 44, 26 and 3 of 38, 24 and 2 of 29,
+ * 23 and 1 of 31, 19 and 0 of 23, 15 and 1 of 21. What came of what they taught is what these tests hold; the first
+ * runs say what to expect of a game that is new.
  */
 const folder = path.join(import.meta.dirname, 'paper');
-const PAPER = readdirSync(folder).filter((file) => file.endsWith('.json')).sort().map((file) => JSON.parse(readFileSync(path.join(folder, file), 'utf8')) as GameCase);
+const PAPER = readdirSync(folder)
+  .filter((file) => file.endsWith('.json'))
+  .sort()
+  .map((file) => JSON.parse(readFileSync(path.join(folder, file), 'utf8')) as GameCase);
 
 /** Seeds of the generated games: 2,000 of them. */
 const SEEDS = Array.from({ length: 2000 }, (_, i) => 50_000 + i);
@@ -34,9 +38,13 @@ describe('games that nobody described', () => {
   it('generated, 2,000 of them: the same figures', async () => {
     const made = SEEDS.map((seed) => generateGame(seed));
     const { packs, verdicts, wanted, found, invented, overNeighbours, notes } = await figuresOf(made);
-    expect(new Set(made.flatMap((one) => one.packs.map(({ expect: { mechanism } }) => mechanism))).size).toBeGreaterThanOrEqual(20);
+    expect(
+      new Set(made.flatMap((one) => one.packs.map(({ expect: { mechanism } }) => mechanism))).size,
+    ).toBeGreaterThanOrEqual(20);
     expect(MECHANISMS.length).toBeGreaterThanOrEqual(20);
-    expect((verdicts.right + verdicts['asked well']) / packs, notes.slice(0, 20).join('\n')).toBeGreaterThanOrEqual(0.95);
+    expect((verdicts.right + verdicts['asked well']) / packs, notes.slice(0, 20).join('\n')).toBeGreaterThanOrEqual(
+      0.95,
+    );
     expect(verdicts.right / packs).toBeGreaterThanOrEqual(0.75);
     expect(verdicts.wrong / packs, notes.slice(0, 20).join('\n')).toBeLessThanOrEqual(0.01);
     expect(found / wanted, notes.slice(0, 20).join('\n')).toBeGreaterThanOrEqual(0.9);
@@ -57,24 +65,41 @@ const RANK: Record<string, number> = { ask: 0, likely: 1, sure: 2 };
 const LAW_SEEDS = Array.from({ length: 60 }, (_, i) => 90_000 + i);
 
 describe('laws of games that nobody described', () => {
-  const each = async (law: (one: GameCase, index: number, before: Awaited<ReturnType<typeof come>>) => Promise<void>) => {
+  const each = async (
+    law: (one: GameCase, index: number, before: Awaited<ReturnType<typeof come>>) => Promise<void>,
+  ) => {
     for (const seed of LAW_SEEDS) {
       const one = generateGame(seed);
       for (let index = 0; index < one.packs.length; index++) await law(one, index, await come(one, index));
     }
   };
-  const withFiles = (one: GameCase, change: (files: GameCase['roots'][number]['files']) => GameCase['roots'][number]['files']): GameCase => ({ ...one, roots: one.roots.map((root, i) => (i === 0 ? { ...root, files: change(root.files) } : root)) });
+  const withFiles = (
+    one: GameCase,
+    change: (files: GameCase['roots'][number]['files']) => GameCase['roots'][number]['files'],
+  ): GameCase => ({
+    ...one,
+    roots: one.roots.map((root, i) => (i === 0 ? { ...root, files: change(root.files) } : root)),
+  });
 
   it('files that have nothing to do with it change nothing', async () => {
     await each(async (one, index, before) => {
       const more = Object.fromEntries(Array.from({ length: 12 }, (_, i) => [`zz unrelated ${i}/qq${i}.q${i}q`, 50]));
-      expect(await come(withFiles(one, (files) => ({ ...files, ...more })), index), `${one.name} ${one.packs[index]?.name ?? ''}`).toEqual(before);
+      expect(
+        await come(
+          withFiles(one, (files) => ({ ...files, ...more })),
+          index,
+        ),
+        `${one.name} ${one.packs[index]?.name ?? ''}`,
+      ).toEqual(before);
     });
   }, 300_000);
 
   it('the order of reading changes nothing', async () => {
     await each(async (one, index, before) => {
-      const turned = { ...one, roots: one.roots.map((root) => ({ ...root, files: Object.fromEntries(Object.entries(root.files).reverse()) })) };
+      const turned = {
+        ...one,
+        roots: one.roots.map((root) => ({ ...root, files: Object.fromEntries(Object.entries(root.files).reverse()) })),
+      };
       expect(await come(turned, index), one.name).toEqual(before);
     });
   }, 300_000);
@@ -82,7 +107,13 @@ describe('laws of games that nobody described', () => {
   it('what the game’s folder is called changes nothing, where the pack does not name it', async () => {
     await each(async (one, index, before) => {
       if (one.packs[index]?.expect.mechanism === 'two roots') return;
-      expect(await come({ ...one, roots: one.roots.map((root, i) => ({ ...root, title: `Quite another name ${i}` })) }, index), one.name).toEqual(before);
+      expect(
+        await come(
+          { ...one, roots: one.roots.map((root, i) => ({ ...root, title: `Quite another name ${i}` })) },
+          index,
+        ),
+        one.name,
+      ).toEqual(before);
     });
   }, 300_000);
 
@@ -94,17 +125,30 @@ describe('laws of games that nobody described', () => {
       const { [told]: _, ...files } = pack.files;
       const after = await come({ ...one, packs: [{ ...pack, files }] }, 0);
       const { [told]: __, ...made } = before.made;
-      if (JSON.stringify(after.made) === JSON.stringify(made) && before.confidence !== 'ask') expect(RANK[after.confidence] ?? 0, `${one.name} ${pack.name}`).toBeLessThanOrEqual(RANK[before.confidence] ?? 0);
+      if (JSON.stringify(after.made) === JSON.stringify(made) && before.confidence !== 'ask')
+        expect(RANK[after.confidence] ?? 0, `${one.name} ${pack.name}`).toBeLessThanOrEqual(
+          RANK[before.confidence] ?? 0,
+        );
     });
   }, 300_000);
 
   it('a pack that is deployed already is placed as before', async () => {
     await each(async (one, index, before) => {
-      if (before.confidence === 'ask' || Object.values(before.made).some((target) => /^edits |!\//.test(target))) return;
+      if (before.confidence === 'ask' || Object.values(before.made).some((target) => /^edits |!\//.test(target)))
+        return;
       const added = new Map<string, string[]>();
-      for (const target of Object.values(before.made)) added.set(target.slice(0, target.indexOf('/')), [...(added.get(target.slice(0, target.indexOf('/'))) ?? []), target.slice(target.indexOf('/') + 1)]);
-      const roots = one.roots.map((root) => ({ ...root, files: { ...Object.fromEntries((added.get(root.id) ?? []).map((file) => [file, 50])), ...root.files } }));
-      expect((await come({ ...one, roots }, index)).made, `${one.name} ${one.packs[index]?.name ?? ''}`).toEqual(before.made);
+      for (const target of Object.values(before.made))
+        added.set(target.slice(0, target.indexOf('/')), [
+          ...(added.get(target.slice(0, target.indexOf('/'))) ?? []),
+          target.slice(target.indexOf('/') + 1),
+        ]);
+      const roots = one.roots.map((root) => ({
+        ...root,
+        files: { ...Object.fromEntries((added.get(root.id) ?? []).map((file) => [file, 50])), ...root.files },
+      }));
+      expect((await come({ ...one, roots }, index)).made, `${one.name} ${one.packs[index]?.name ?? ''}`).toEqual(
+        before.made,
+      );
     });
   }, 300_000);
 

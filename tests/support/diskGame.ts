@@ -8,7 +8,8 @@ import { Bench, type Contents } from './game';
 
 const roots: string[] = [];
 /** To be called in each test file that makes games on the disk. */
-export const removeDiskGames = (): void => void afterEach(() => roots.splice(0).forEach((root) => rmSync(root, { recursive: true, force: true })));
+export const removeDiskGames = (): void =>
+  void afterEach(() => roots.splice(0).forEach((root) => rmSync(root, { recursive: true, force: true })));
 
 /** A game in real folders on the disk, with originals and copies beside it; packs as in a bench. */
 export interface DiskGame {
@@ -31,5 +32,16 @@ export function makeDiskGame(contents: Contents, packs: Bench['packs']): DiskGam
   }
   const bench = new Bench({}, {}, packs);
   const folders = { program: DiskFolder.open(at('program')), user: DiskFolder.open(at('user')) };
-  return { root, bench, at, workshop: { ...bench.workshop(), folders, vault: DiskFolder.make(at('backup/satchel')), backup: DiskFolder.make(at('backup')), now: () => Date.now() } };
+  return {
+    root,
+    bench,
+    at,
+    workshop: {
+      ...bench.workshop(),
+      folders,
+      vault: DiskFolder.make(at('backup/satchel')),
+      backup: DiskFolder.make(at('backup')),
+      now: () => Date.now(),
+    },
+  };
 }

@@ -34,7 +34,8 @@ export class FaultyFolder implements Folder {
 
   /** The errors that the adapters throw. */
   private fault(what: string): Error {
-    if (this.faults.kind === 'quota') return new SatchelError('folder-refused', { path: what, why: 'the browser’s storage is full' });
+    if (this.faults.kind === 'quota')
+      return new SatchelError('folder-refused', { path: what, why: 'the browser’s storage is full' });
     if (this.faults.kind === 'revoked') return new SatchelError('folder-permission', { name: what });
     return new Error(`injected fault: ${what}`);
   }

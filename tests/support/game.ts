@@ -1,15 +1,36 @@
 import { zipSync } from 'fflate';
 import {
-  LARGE, deploy, noDecisions, openPack, placeFiles, planDeployment, readState, resolveLayers,
-  type Dialect, type Edit, type Folder, type Layer, type LedgerEntry, type OwnFile, type Pack, type Plan, type TargetPath, type Workshop,
+  LARGE,
+  deploy,
+  noDecisions,
+  openPack,
+  placeFiles,
+  planDeployment,
+  readState,
+  resolveLayers,
+  type Dialect,
+  type Edit,
+  type Folder,
+  type Layer,
+  type LedgerEntry,
+  type OwnFile,
+  type Pack,
+  type Plan,
+  type TargetPath,
+  type Workshop,
 } from '@/core';
-import { MemoryFolder } from '@/folders/memory';
+import { MemoryFolder } from '@/folders/memoryFolder';
 
 export type Contents = Record<string, string>;
 
 /** A pack made of texts, as a real ZIP that is really read. */
 export const makePack = (name: string, files: Contents): Promise<Pack> =>
-  openPack(new Blob([zipSync(Object.fromEntries(Object.entries(files).map(([path, text]) => [path, new TextEncoder().encode(text)])))]), name);
+  openPack(
+    new Blob([
+      zipSync(Object.fromEntries(Object.entries(files).map(([path, text]) => [path, new TextEncoder().encode(text)]))),
+    ]),
+    name,
+  );
 
 /** A folder that does not give the bytes of large files all at once. */
 export function noLargeBytes<T extends Folder>(folder: T): T {
@@ -68,12 +89,29 @@ export class Bench {
       if ('edits' in item) return { kind: 'edits', id: `edits-${i}`, name: 'Edits', file: SETTINGS, edits: item.edits };
       if ('own' in item) return { kind: 'own', id: 'own', name: 'Your own files', files: item.own };
       const entries = this.packs[item.pack]?.entries ?? [];
-      return { kind: 'pack', id: `layer-${item.pack}`, name: item.pack, packId: item.pack, files: placeFiles(entries, { rules: [{ as: 'files', from: '', to: 'program' as TargetPath }], leftOut: [], made: [], decisions: noDecisions }) };
+      return {
+        kind: 'pack',
+        id: `layer-${item.pack}`,
+        name: item.pack,
+        packId: item.pack,
+        files: placeFiles(entries, {
+          rules: [{ as: 'files', from: '', to: 'program' as TargetPath }],
+          leftOut: [],
+          made: [],
+          decisions: noDecisions,
+        }),
+      };
     });
   }
 
   async plan(stack: readonly StackItem[], workshop = this.workshop()): Promise<Plan> {
-    return planDeployment({ workshop, resolution: resolveLayers(this.layers(stack)), state: await readState(workshop.vault), dialectOf, nameOf: (layer) => layer });
+    return planDeployment({
+      workshop,
+      resolution: resolveLayers(this.layers(stack)),
+      state: await readState(workshop.vault),
+      dialectOf,
+      nameOf: (layer) => layer,
+    });
   }
 
   async deploy(stack: readonly StackItem[], workshop = this.workshop()): Promise<LedgerEntry> {
@@ -82,12 +120,18 @@ export class Bench {
 
   /** The game's folders themselves, empty ones included. */
   tree(): string[] {
-    return [...this.program.folders().map((path) => `program/${path}`), ...this.user.folders().map((path) => `user/${path}`)];
+    return [
+      ...this.program.folders().map((path) => `program/${path}`),
+      ...this.user.folders().map((path) => `user/${path}`),
+    ];
   }
 
   /** Everything in the game's folders, as text. */
   contents(): Contents {
-    const text = (prefix: string, folder: MemoryFolder) => Object.entries(folder.contents()).map(([path, data]) => [`${prefix}/${path}`, new TextDecoder().decode(data)] as const);
+    const text = (prefix: string, folder: MemoryFolder) =>
+      Object.entries(folder.contents()).map(
+        ([path, data]) => [`${prefix}/${path}`, new TextDecoder().decode(data)] as const,
+      );
     return Object.fromEntries([...text('program', this.program), ...text('user', this.user)]);
   }
 }

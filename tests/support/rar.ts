@@ -1,8 +1,9 @@
 import { crc32 } from 'node:zlib';
 
 /**
- * Stored RAR archives by hand, since Debian has no free writer of them; bsdtar and 7z read them as a check on this builder.
- * Sources: "RAR 5.0 archive format" technical note (headers, vint); the RAR 4 technote (block and file headers).
+ * Stored RAR archives by hand, since Debian has no free writer of them; bsdtar and 7z read them as a check on this
+ * builder. Sources: "RAR 5.0 archive format" technical note (headers, vint); the RAR 4 technote (block and file
+ * headers).
  */
 const vint = (value: number): Buffer => {
   const bytes: number[] = [];
@@ -29,7 +30,22 @@ export function rar5(files: Record<string, Uint8Array>): Buffer {
     block(Buffer.concat([vint(1), vint(0), vint(0)])),
     ...Object.entries(files).map(([name, data]) => {
       const bytes = Buffer.from(name);
-      return block(Buffer.concat([vint(2), vint(2), vint(data.length), vint(4), vint(data.length), vint(0o100644), u32(crc32(data)), vint(0), vint(1), vint(bytes.length), bytes]), data);
+      return block(
+        Buffer.concat([
+          vint(2),
+          vint(2),
+          vint(data.length),
+          vint(4),
+          vint(data.length),
+          vint(0o100644),
+          u32(crc32(data)),
+          vint(0),
+          vint(1),
+          vint(bytes.length),
+          bytes,
+        ]),
+        data,
+      );
     }),
     block(Buffer.concat([vint(5), vint(0), vint(0)])),
   ]);
@@ -45,7 +61,22 @@ export function rar4(files: Record<string, Uint8Array>): Buffer {
     block(0x73, 0, Buffer.alloc(6)),
     ...Object.entries(files).map(([name, data]) => {
       const bytes = Buffer.from(name);
-      return block(0x74, 0x8000, Buffer.concat([u32(data.length), u32(data.length), Buffer.from([3]), u32(crc32(data)), u32(0x5a216000), Buffer.from([20, 0x30]), u16(bytes.length), u32(0o100644), bytes]), data);
+      return block(
+        0x74,
+        0x8000,
+        Buffer.concat([
+          u32(data.length),
+          u32(data.length),
+          Buffer.from([3]),
+          u32(crc32(data)),
+          u32(0x5a216000),
+          Buffer.from([20, 0x30]),
+          u16(bytes.length),
+          u32(0o100644),
+          bytes,
+        ]),
+        data,
+      );
     }),
     block(0x7b, 0x4000, Buffer.alloc(0)),
   ]);

@@ -12,7 +12,13 @@ function buildThreads(): Record<string, string> {
   const names = readdirSync(BRIDGE).filter((name) => /^(\w+T|t)hread\.ts$/.test(name));
   const outdir = path.join(ROOT, '.satchel/threads', String(process.pid));
   buildSync({
-    entryPoints: names.map((name) => path.join(BRIDGE, name)), outdir, bundle: true, platform: 'node', format: 'esm', outExtension: { '.js': '.mjs' }, packages: 'external',
+    entryPoints: names.map((name) => path.join(BRIDGE, name)),
+    outdir,
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    outExtension: { '.js': '.mjs' },
+    packages: 'external',
     alias: { '@': path.join(ROOT, 'src') },
   });
   return Object.fromEntries(names.map((name) => [name, path.join(outdir, name.replace(/ts$/, 'mjs'))]));
@@ -29,7 +35,11 @@ require('node:module').syncBuiltinESMExports();
 import(built[name]);
 `;
 
-/** Node's own module with threads that are built first, for `vi.mock`. @param real the module itself, which must not be imported here */
+/**
+ * Node's own module with threads that are built first, for `vi.mock`.
+ *
+ * @param real the module itself, which must not be imported here
+ */
 export function builtThreads(real: typeof Threads): typeof Threads {
   const built = buildThreads();
   return {

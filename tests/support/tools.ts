@@ -11,12 +11,20 @@ export function temporaryFolder(): string {
   return folder;
 }
 
-/** Is a program of another maker here? The test set-up installs the Debian packages; elsewhere the check is skipped by name. */
-export const has = (program: string): boolean => spawnSync(program, ['--help'], { stdio: 'ignore' }).error === undefined;
+/**
+ * Is a program of another maker here? The test set-up installs the Debian packages; elsewhere the check is skipped by
+ * name.
+ */
+export const has = (program: string): boolean =>
+  spawnSync(program, ['--help'], { stdio: 'ignore' }).error === undefined;
 
 /** Runs another maker's program and gives what it wrote to standard output; fails the test where it fails. */
 export function runTool(program: string, values: string[], options: { cwd?: string; input?: string } = {}): Buffer {
-  const { status, stdout, stderr, error } = spawnSync(program, values, { maxBuffer: 512 * 1024 * 1024, env: { ...process.env, LC_ALL: 'C.UTF-8' }, ...options });
+  const { status, stdout, stderr, error } = spawnSync(program, values, {
+    maxBuffer: 512 * 1024 * 1024,
+    env: { ...process.env, LC_ALL: 'C.UTF-8' },
+    ...options,
+  });
   if (error || status !== 0) throw new Error(`${program} ${values.join(' ')}: ${error?.message ?? stderr.toString()}`);
   return stdout;
 }

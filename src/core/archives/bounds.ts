@@ -1,3 +1,4 @@
+import { figure } from '../words';
 import { PackError } from '../errors';
 import { checkPath, nameKey, type PackPath } from '../paths/paths';
 import { PACK_LIMITS, type PackEntry, type PackNotice } from './pack';
@@ -9,10 +10,17 @@ export function safePackPath(raw: string, pack: string): PackPath {
   return checked.path as PackPath;
 }
 
-/** An entry that is a link could lead anywhere once it lies in a game's folder: it stays out, and the player is told. */
-export const linkNotice = (path: PackPath): PackNotice => ({ kind: 'link', path, says: `“${path}” is a link to another place, not a file: it is left out.` });
+/**
+ * An entry that is a link could lead anywhere once it lies in a game's folder: it stays out, and the player is told.
+ */
+export const linkNotice = (path: PackPath): PackNotice => ({
+  kind: 'link',
+  path,
+  says: `“${path}” is a link to another place, not a file: it is left out.`,
+});
 
-export const tooManyFiles = (pack: string): PackError => new PackError('too-large', { name: pack, why: `more than ${PACK_LIMITS.entries.toLocaleString('en')} files` });
+export const tooManyFiles = (pack: string): PackError =>
+  new PackError('too-large', { name: pack, why: `more than ${figure(PACK_LIMITS.entries)} files` });
 
 /**
  * Bounds everything before anything is unpacked, and finds names that fall together.
@@ -21,18 +29,29 @@ export const tooManyFiles = (pack: string): PackError => new PackError('too-larg
  * @param largest bytes that one file may have
  * @throws PackError `too-large`, `damaged` where a name is listed twice
  */
-export function boundAndCompare(entries: readonly PackEntry[], archiveSize: number, name: string, largest: number = PACK_LIMITS.entrySize): PackNotice[] {
+export function boundAndCompare(
+  entries: readonly PackEntry[],
+  archiveSize: number,
+  name: string,
+  largest: number = PACK_LIMITS.entrySize,
+): PackNotice[] {
   let total = 0;
   const seen = new Map<string, PackPath>();
   const notices: PackNotice[] = [];
   if (entries.length > PACK_LIMITS.entries) throw tooManyFiles(name);
   for (const entry of entries) {
     total += entry.size;
-    if (entry.size > largest) throw new PackError('too-large', { name, why: `“${entry.path}” alone says it is ${gigabytes(entry.size)}` });
+    if (entry.size > largest)
+      throw new PackError('too-large', { name, why: `“${entry.path}” alone says it is ${gigabytes(entry.size)}` });
     const key = nameKey(entry.path);
     const other = seen.get(key);
     if (other === entry.path) throw new PackError('damaged', { name, why: `it lists “${entry.path}” twice` });
-    if (other !== undefined) notices.push({ kind: 'case-collision', path: entry.path, says: `“${entry.path}” and “${other}” are one file for most games.` });
+    if (other !== undefined)
+      notices.push({
+        kind: 'case-collision',
+        path: entry.path,
+        says: `“${entry.path}” and “${other}” are one file for most games.`,
+      });
     seen.set(key, entry.path);
   }
   checkRatio(total, archiveSize, name);
@@ -40,13 +59,17 @@ export function boundAndCompare(entries: readonly PackEntry[], archiveSize: numb
 }
 
 /** @throws PackError `too-large` where so much cannot honestly come out of so little */
-export function checkRatio(total: number, archiveSize: number, name: string): void {
+function checkRatio(total: number, archiveSize: number, name: string): void {
   if (total > PACK_LIMITS.totalSize) throw new PackError('too-large', { name, why: `${gigabytes(total)} in all` });
   if (total > PACK_LIMITS.ratioFrom && total > archiveSize * PACK_LIMITS.ratio)
-    throw new PackError('too-large', { name, why: `${gigabytes(total)} out of ${(archiveSize / 1024 ** 2).toFixed(1)} MB` });
+    throw new PackError('too-large', {
+      name,
+      why: `${gigabytes(total)} out of ${(archiveSize / 1024 ** 2).toFixed(1)} MB`,
+    });
 }
 
 /** The most bytes that an archive of this size may unpack to. */
-export const mostBytes = (archiveSize: number): number => Math.min(PACK_LIMITS.totalSize, Math.max(PACK_LIMITS.ratioFrom, archiveSize * PACK_LIMITS.ratio));
+export const mostBytes = (archiveSize: number): number =>
+  Math.min(PACK_LIMITS.totalSize, Math.max(PACK_LIMITS.ratioFrom, archiveSize * PACK_LIMITS.ratio));
 
 const gigabytes = (bytes: number): string => `${(bytes / 1024 ** 3).toFixed(1)} GB`;

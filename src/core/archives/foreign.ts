@@ -13,7 +13,12 @@ interface Listed extends PackEntry {
 }
 
 /** Opens any archive that the archive library knows: its listing now, its contents when they are asked for. */
-export async function openForeign(job: UnpackJob, name: string, format: PackFormat, { signal, onProgress }: WorkOptions): Promise<Pack> {
+export async function openForeign(
+  job: UnpackJob,
+  name: string,
+  format: PackFormat,
+  { signal, onProgress }: WorkOptions,
+): Promise<Pack> {
   const archiveSize = job.parts.reduce((sum, { data }) => sum + data.size, 0);
   onProgress?.({ phase: 'Reading the list of contents', done: 0, total: 0, unit: 'files' });
   const outcome = await unpacker().list(job, signal);
@@ -24,17 +29,33 @@ export async function openForeign(job: UnpackJob, name: string, format: PackForm
   const locked = listed.filter(({ encrypted }) => encrypted);
   if (locked.length > 0 && job.password === undefined) throw new PackError('encrypted', { name });
   const notices = [...boundAndCompare(listed, archiveSize, name), ...links];
-  if (outcome.code === 1) notices.push({ kind: 'odd-archive', path: listed[0]?.path as PackEntry['path'], says: `The archive is not quite in order (${outcome.messages.at(-1) ?? 'it has a warning'}); what was read was checked.` });
+  if (outcome.code === 1)
+    notices.push({
+      kind: 'odd-archive',
+      path: listed[0]?.path as PackEntry['path'],
+      says: `The archive is not quite in order (${outcome.messages.at(-1) ?? 'it has a warning'}); what was read was checked.`,
+    });
   const crc32 = await crc32Function();
 
-  const readMany = async function* (paths: Iterable<string>, options: { signal?: AbortSignal } = {}): AsyncGenerator<PackFile> {
+  const readMany = async function* (
+    paths: Iterable<string>,
+    options: { signal?: AbortSignal } = {},
+  ): AsyncGenerator<PackFile> {
     const wanted = new Set(paths);
     const files = listed.filter(({ path }) => wanted.delete(path));
     for (const path of wanted) throw new SatchelError('unknown-thing', { what: `file “${path}” in “${name}”` });
     const total = files.reduce((sum, { size }) => sum + size, 0);
-    for await (const [i, data] of unpackFiles(job, files, files.length === listed.length && links.length === 0, total, name, options.signal)) {
+    for await (const [i, data] of unpackFiles(
+      job,
+      files,
+      files.length === listed.length && links.length === 0,
+      total,
+      name,
+      options.signal,
+    )) {
       const file = files[i] as Listed;
-      if (file.crc32 !== undefined && crc32(data) !== file.crc32) throw new PackError('damaged', { name, why: `“${file.path}” has a wrong checksum` });
+      if (file.crc32 !== undefined && crc32(data) !== file.crc32)
+        throw new PackError('damaged', { name, why: `“${file.path}” has a wrong checksum` });
       yield { path: file.path, data };
     }
   };
@@ -56,7 +77,14 @@ export async function openForeign(job: UnpackJob, name: string, format: PackForm
 }
 
 /** Takes the stream of all bytes apart into files of known sizes, and hands on each as soon as it is whole. */
-async function* unpackFiles(job: UnpackJob, files: readonly Listed[], all: boolean, total: number, name: string, signal?: AbortSignal): AsyncGenerator<[index: number, data: Uint8Array<ArrayBuffer>]> {
+async function* unpackFiles(
+  job: UnpackJob,
+  files: readonly Listed[],
+  all: boolean,
+  total: number,
+  name: string,
+  signal?: AbortSignal,
+): AsyncGenerator<[index: number, data: Uint8Array<ArrayBuffer>]> {
   const ready: [number, Uint8Array<ArrayBuffer>][] = [];
   let index = 0;
   let filled = 0;
@@ -84,9 +112,22 @@ async function* unpackFiles(job: UnpackJob, files: readonly Listed[], all: boole
   };
   const enough = new AbortController();
   let end: { outcome: UnpackOutcome } | { error: unknown } | undefined;
-  const run = total === 0
-    ? Promise.resolve(void (end = { outcome: { code: 0, lines: [], messages: [] } }))
-    : unpacker().unpack(job, all ? undefined : files.map(({ raw }) => raw), total, take, signal ? AbortSignal.any([signal, enough.signal]) : enough.signal).then((outcome) => void (end = { outcome }), (error: unknown) => void (end = { error })).finally(() => wake?.());
+  const run =
+    total === 0
+      ? Promise.resolve(void (end = { outcome: { code: 0, lines: [], messages: [] } }))
+      : unpacker()
+          .unpack(
+            job,
+            all ? undefined : files.map(({ raw }) => raw),
+            total,
+            take,
+            signal ? AbortSignal.any([signal, enough.signal]) : enough.signal,
+          )
+          .then(
+            (outcome) => void (end = { outcome }),
+            (error: unknown) => void (end = { error }),
+          )
+          .finally(() => wake?.());
   try {
     for (;;) {
       throwIfAborted(signal);
@@ -112,13 +153,23 @@ export async function unpackStream(job: UnpackJob, name: string, { signal, onPro
   const limit = mostBytes(packed);
   const sink = blobStore().sink();
   let done = 0;
-  const outcome = await unpacker().unpack(job, undefined, limit, (bytes) => {
-    sink.add(bytes);
-    done += bytes.length;
-    onProgress?.({ phase: 'Unpacking the archive inside', done, total: 0, unit: 'bytes' });
-  }, signal);
+  const outcome = await unpacker().unpack(
+    job,
+    undefined,
+    limit,
+    (bytes) => {
+      sink.add(bytes);
+      done += bytes.length;
+      onProgress?.({ phase: 'Unpacking the archive inside', done, total: 0, unit: 'bytes' });
+    },
+    signal,
+  );
   const unpacked = sink.end();
-  if (outcome.tooMuch) throw new PackError('too-large', { name, why: `more than ${(limit / 1024 ** 3).toFixed(1)} GB out of ${(packed / 1024 ** 2).toFixed(1)} MB` });
+  if (outcome.tooMuch)
+    throw new PackError('too-large', {
+      name,
+      why: `more than ${(limit / 1024 ** 3).toFixed(1)} GB out of ${(packed / 1024 ** 2).toFixed(1)} MB`,
+    });
   if (outcome.code > 1) throw outcomeError(outcome, job, name);
   return unpacked;
 }
@@ -139,7 +190,8 @@ function readListing(lines: readonly string[], name: string): { listed: Listed[]
     const raw = record.get('Path') ?? '';
     const mode = record.get('Mode') ?? record.get('Attributes') ?? '';
     const isLink = /(^|\s)l[rwxsStT-]{9}/.test(mode) || record.get('Symbolic Link') || record.get('Hard Link');
-    const isFolder = record.get('Folder') === '+' || /^D/.test(record.get('Attributes') ?? '') || /^d/.test(record.get('Mode') ?? '');
+    const isFolder =
+      record.get('Folder') === '+' || /^D/.test(record.get('Attributes') ?? '') || /^d/.test(record.get('Mode') ?? '');
     if (isFolder && /^\.?\/?$/.test(raw)) return [];
     const path = safePackPath(isFolder ? raw.replace(/[\\/]+$/, '') : raw, name);
     if (isLink) {
@@ -148,9 +200,18 @@ function readListing(lines: readonly string[], name: string): { listed: Listed[]
     }
     if (isFolder) return [];
     const size = Number(record.get('Size'));
-    if (record.get('Size') === '' || !Number.isSafeInteger(size) || size < 0) throw new PackError('unsupported', { name, why: `it does not say how large “${path}” is` });
+    if (record.get('Size') === '' || !Number.isSafeInteger(size) || size < 0)
+      throw new PackError('unsupported', { name, why: `it does not say how large “${path}” is` });
     const crc = record.get('CRC');
-    return [{ path, raw, size, encrypted: record.get('Encrypted') === '+', ...(crc && /^[0-9A-F]{8}$/.test(crc) ? { crc32: Number.parseInt(crc, 16) } : {}) }];
+    return [
+      {
+        path,
+        raw,
+        size,
+        encrypted: record.get('Encrypted') === '+',
+        ...(crc && /^[0-9A-F]{8}$/.test(crc) ? { crc32: Number.parseInt(crc, 16) } : {}),
+      },
+    ];
   });
   return { listed, links };
 }
@@ -158,8 +219,30 @@ function readListing(lines: readonly string[], name: string): { listed: Listed[]
 /** What the library said, as one of our errors. */
 function outcomeError({ messages }: UnpackOutcome, job: UnpackJob, name: string, at?: string): PackError {
   const said = messages.join('\n');
-  const code: ErrorCode = /password|encrypted/i.test(said) ? (job.password === undefined ? 'encrypted' : 'wrong-password') : /missing volume/i.test(said) ? 'split-volume' : /unsupported/i.test(said) ? 'unsupported' : 'damaged';
-  const reason = /unexpected end|end of data/i.test(said) ? 'it ends too early, as after a download that stopped' : /data error|crc/i.test(said) ? 'what comes out of it does not fit its checksums' : /headers error|not archive|cannot open/i.test(said) ? 'its list of contents is missing or broken' : 'it cannot be unpacked to its end';
-  return new PackError(code, { name, why: code === 'unsupported' ? 'with a method the archive library does not know' : at && code === 'damaged' ? `${reason} (at “${at}”)` : reason, missing: 'the next part' });
+  const code: ErrorCode = /password|encrypted/i.test(said)
+    ? job.password === undefined
+      ? 'encrypted'
+      : 'wrong-password'
+    : /missing volume/i.test(said)
+      ? 'split-volume'
+      : /unsupported/i.test(said)
+        ? 'unsupported'
+        : 'damaged';
+  const reason = /unexpected end|end of data/i.test(said)
+    ? 'it ends too early, as after a download that stopped'
+    : /data error|crc/i.test(said)
+      ? 'what comes out of it does not fit its checksums'
+      : /headers error|not archive|cannot open/i.test(said)
+        ? 'its list of contents is missing or broken'
+        : 'it cannot be unpacked to its end';
+  return new PackError(code, {
+    name,
+    why:
+      code === 'unsupported'
+        ? 'with a method the archive library does not know'
+        : at && code === 'damaged'
+          ? `${reason} (at “${at}”)`
+          : reason,
+    missing: 'the next part',
+  });
 }
-

@@ -2,15 +2,30 @@ import { readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { unzipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
-import { PackError, groupDownloads, inlineUnpacker, openPack, packOfFiles, setUnpacker, zipPack, type OpenPackOptions, type Pack } from '@/core';
+import {
+  PackError,
+  groupDownloads,
+  inlineUnpacker,
+  openPack,
+  packOfFiles,
+  setUnpacker,
+  zipPack,
+  type OpenPackOptions,
+  type Pack,
+} from '@/core';
 import { seeded } from '@/demo/random';
 import { has, readFiles, runTool, temporaryFolder, writeFiles } from '../../../tests/support/tools';
 import { rar4, rar5 } from '../../../tests/support/rar';
 
 const blobOf = (bytes: Uint8Array): Blob => new Blob([bytes as Uint8Array<ArrayBuffer>]);
 const text = (value: string): Uint8Array => new TextEncoder().encode(value);
-const open = (bytes: Uint8Array, name: string, options?: OpenPackOptions): Promise<Pack> => openPack(blobOf(bytes), name, options);
-const codeOf = (promise: Promise<unknown>): Promise<unknown> => promise.then(() => 'opened', (error: unknown) => (error instanceof PackError ? error.code : error));
+const open = (bytes: Uint8Array, name: string, options?: OpenPackOptions): Promise<Pack> =>
+  openPack(blobOf(bytes), name, options);
+const codeOf = (promise: Promise<unknown>): Promise<unknown> =>
+  promise.then(
+    () => 'opened',
+    (error: unknown) => (error instanceof PackError ? error.code : error),
+  );
 const noise = (length: number, seed = 7): Uint8Array => {
   const random = seeded(seed);
   return Uint8Array.from({ length }, () => Math.floor(random() * 256));
@@ -26,7 +41,9 @@ const TREE: Record<string, Uint8Array> = {
 };
 
 async function expectTree(pack: Pack, tree: Record<string, Uint8Array>): Promise<void> {
-  expect(Object.fromEntries(pack.entries.map(({ path: entry, size }) => [entry, size]))).toEqual(Object.fromEntries(Object.entries(tree).map(([entry, data]) => [entry, data.length])));
+  expect(Object.fromEntries(pack.entries.map(({ path: entry, size }) => [entry, size]))).toEqual(
+    Object.fromEntries(Object.entries(tree).map(([entry, data]) => [entry, data.length])),
+  );
   const many = new Map<string, Uint8Array>();
   for await (const { path: entry, data } of pack.readMany(Object.keys(tree))) many.set(entry, data);
   for (const [entry, data] of Object.entries(tree)) {
@@ -36,20 +53,80 @@ async function expectTree(pack: Pack, tree: Record<string, Uint8Array>): Promise
 }
 
 /** Writers of other makers. */
-const WRITERS: { name: string; program: string; file: string; format: Pack['format']; make(archive: string): string[] }[] = [
-  { name: '7z, solid', program: '7z', file: 'p.7z', format: '7z', make: (archive) => ['a', '-bd', '-ms=on', archive, '.'] },
-  { name: '7z, not solid', program: '7z', file: 'p.7z', format: '7z', make: (archive) => ['a', '-bd', '-ms=off', archive, '.'] },
-  { name: '7z from bsdtar', program: 'bsdtar', file: 'p.7z', format: '7z', make: (archive) => ['-a', '-cf', archive, '.'] },
+const WRITERS: {
+  name: string;
+  program: string;
+  file: string;
+  format: Pack['format'];
+  make(archive: string): string[];
+}[] = [
+  {
+    name: '7z, solid',
+    program: '7z',
+    file: 'p.7z',
+    format: '7z',
+    make: (archive) => ['a', '-bd', '-ms=on', archive, '.'],
+  },
+  {
+    name: '7z, not solid',
+    program: '7z',
+    file: 'p.7z',
+    format: '7z',
+    make: (archive) => ['a', '-bd', '-ms=off', archive, '.'],
+  },
+  {
+    name: '7z from bsdtar',
+    program: 'bsdtar',
+    file: 'p.7z',
+    format: '7z',
+    make: (archive) => ['-a', '-cf', archive, '.'],
+  },
   { name: 'tar', program: 'tar', file: 'p.tar', format: 'tar', make: (archive) => ['-cf', archive, '.'] },
-  { name: 'tar, pax', program: 'tar', file: 'p.tar', format: 'tar', make: (archive) => ['--format=pax', '-cf', archive, '.'] },
+  {
+    name: 'tar, pax',
+    program: 'tar',
+    file: 'p.tar',
+    format: 'tar',
+    make: (archive) => ['--format=pax', '-cf', archive, '.'],
+  },
   { name: 'tar.gz', program: 'tar', file: 'p.tar.gz', format: 'tar', make: (archive) => ['-czf', archive, '.'] },
   { name: 'tar.bz2', program: 'bsdtar', file: 'p.tar.bz2', format: 'tar', make: (archive) => ['-cjf', archive, '.'] },
   { name: 'tar.xz', program: 'bsdtar', file: 'p.txz', format: 'tar', make: (archive) => ['-cJf', archive, '.'] },
-  { name: 'tar.zst', program: 'bsdtar', file: 'p.tar.zst', format: 'tar', make: (archive) => ['--zstd', '-cf', archive, '.'] },
-  { name: 'tar.gz from Python', program: 'python3', file: 'p.tgz', format: 'tar', make: (archive) => ['-m', 'tarfile', '-c', archive, '.'] },
-  { name: 'ZIP with bzip2', program: '7z', file: 'p.zip', format: 'zip', make: (archive) => ['a', '-bd', '-tzip', '-mm=BZip2', archive, '.'] },
-  { name: 'ZIP with LZMA', program: '7z', file: 'p.zip', format: 'zip', make: (archive) => ['a', '-bd', '-tzip', '-mm=LZMA', archive, '.'] },
-  { name: 'ZIP with deflate64', program: '7z', file: 'p.zip', format: 'zip', make: (archive) => ['a', '-bd', '-tzip', '-mm=Deflate64', archive, '.'] },
+  {
+    name: 'tar.zst',
+    program: 'bsdtar',
+    file: 'p.tar.zst',
+    format: 'tar',
+    make: (archive) => ['--zstd', '-cf', archive, '.'],
+  },
+  {
+    name: 'tar.gz from Python',
+    program: 'python3',
+    file: 'p.tgz',
+    format: 'tar',
+    make: (archive) => ['-m', 'tarfile', '-c', archive, '.'],
+  },
+  {
+    name: 'ZIP with bzip2',
+    program: '7z',
+    file: 'p.zip',
+    format: 'zip',
+    make: (archive) => ['a', '-bd', '-tzip', '-mm=BZip2', archive, '.'],
+  },
+  {
+    name: 'ZIP with LZMA',
+    program: '7z',
+    file: 'p.zip',
+    format: 'zip',
+    make: (archive) => ['a', '-bd', '-tzip', '-mm=LZMA', archive, '.'],
+  },
+  {
+    name: 'ZIP with deflate64',
+    program: '7z',
+    file: 'p.zip',
+    format: 'zip',
+    make: (archive) => ['a', '-bd', '-tzip', '-mm=Deflate64', archive, '.'],
+  },
 ];
 
 describe('reading archives that other programs wrote', () => {
@@ -63,74 +140,112 @@ describe('reading archives that other programs wrote', () => {
       await expectTree(pack, TREE);
     });
 
-  it.each([['RAR 4', 'p4.rar', rar4], ['RAR 5', 'p5.rar', rar5]] as const)('%s, written by hand after its technote, as bsdtar reads it too', async (_name, file, build) => {
+  it.each([
+    ['RAR 4', 'p4.rar', rar4],
+    ['RAR 5', 'p5.rar', rar5],
+  ] as const)('%s, written by hand after its technote, as bsdtar reads it too', async (_name, file, build) => {
     // Names in ASCII: RAR 4 has an encoding of its own for others.
-    const tree = Object.fromEntries(Object.entries(TREE).filter(([entry, data]) => /^[\x20-\x7e]+$/.test(entry) && data.length > 0));
+    const tree = Object.fromEntries(
+      Object.entries(TREE).filter(([entry, data]) => /^[\x20-\x7e]+$/.test(entry) && data.length > 0),
+    );
     const archive = build(tree);
     await expectTree(await open(archive, file), tree);
     if (!has('bsdtar')) return;
     const folder = temporaryFolder();
     writeFileSync(path.join(folder, file), archive);
     runTool('bsdtar', ['-xf', file, '-C', folder], { cwd: folder });
-    expect(Object.keys(readFiles(folder)).filter((entry) => entry !== file).sort()).toEqual(Object.keys(tree).sort());
+    expect(
+      Object.keys(readFiles(folder))
+        .filter((entry) => entry !== file)
+        .sort(),
+    ).toEqual(Object.keys(tree).sort());
   });
 
   it.skipIf(!has('gzip'))('a single file that is only compressed', async () => {
     const folder = temporaryFolder();
     writeFiles(folder, { 'north-isle.map': 'a map' });
     runTool('gzip', ['-k', 'north-isle.map'], { cwd: folder });
-    await expectTree(await open(readFileSync(path.join(folder, 'north-isle.map.gz')), 'north-isle.map.gz'), { 'north-isle.map': text('a map') });
+    await expectTree(await open(readFileSync(path.join(folder, 'north-isle.map.gz')), 'north-isle.map.gz'), {
+      'north-isle.map': text('a map'),
+    });
   });
 
   it('a dropped folder, and files as they are', async () => {
-    const pack = packOfFiles(Object.entries(TREE).map(([entry, data]) => ({ path: entry, data: blobOf(data) })), 'Dropped');
+    const pack = packOfFiles(
+      Object.entries(TREE).map(([entry, data]) => ({ path: entry, data: blobOf(data) })),
+      'Dropped',
+    );
     await expectTree(pack, TREE);
     expect(() => packOfFiles([{ path: '../x', data: blobOf(text('x')) }], 'Dropped')).toThrow(PackError);
   });
 });
 
 describe('passwords', () => {
-  it.skipIf(!has('7z'))('asks for one, says when it is wrong, and reads with the right one (skipped where 7z is missing)', async () => {
-    const folder = temporaryFolder();
-    writeFiles(path.join(folder, 'tree'), TREE);
-    const cases: [file: string, make: string[]][] = [
-      ['content.7z', ['-t7z', '-psesame']], ['names.7z', ['-t7z', '-psesame', '-mhe=on']], ['weak.zip', ['-tzip', '-psesame', '-mem=ZipCrypto']], ['strong.zip', ['-tzip', '-psesame', '-mem=AES256']],
-    ];
-    for (const [file, make] of cases) {
-      runTool('7z', ['a', '-bd', ...make, path.join(folder, file), '.'], { cwd: path.join(folder, 'tree') });
-      const bytes = readFileSync(path.join(folder, file));
-      expect(await codeOf(open(bytes, file)), file).toBe('encrypted');
-      expect(await codeOf(open(bytes, file, { password: 'open' })), file).toBe('wrong-password');
-      await expectTree(await open(bytes, file, { password: 'sesame' }), TREE);
-    }
-  });
+  it.skipIf(!has('7z'))(
+    'asks for one, says when it is wrong, and reads with the right one (skipped where 7z is missing)',
+    async () => {
+      const folder = temporaryFolder();
+      writeFiles(path.join(folder, 'tree'), TREE);
+      const cases: [file: string, make: string[]][] = [
+        ['content.7z', ['-t7z', '-psesame']],
+        ['names.7z', ['-t7z', '-psesame', '-mhe=on']],
+        ['weak.zip', ['-tzip', '-psesame', '-mem=ZipCrypto']],
+        ['strong.zip', ['-tzip', '-psesame', '-mem=AES256']],
+      ];
+      for (const [file, make] of cases) {
+        runTool('7z', ['a', '-bd', ...make, path.join(folder, file), '.'], { cwd: path.join(folder, 'tree') });
+        const bytes = readFileSync(path.join(folder, file));
+        expect(await codeOf(open(bytes, file)), file).toBe('encrypted');
+        expect(await codeOf(open(bytes, file, { password: 'open' })), file).toBe('wrong-password');
+        await expectTree(await open(bytes, file, { password: 'sesame' }), TREE);
+      }
+    },
+  );
 });
 
 describe('split downloads', () => {
-  it.skipIf(!has('7z'))('read when all parts are given, and name the one that is missing (skipped where 7z is missing)', async () => {
-    const folder = temporaryFolder();
-    writeFiles(path.join(folder, 'tree'), TREE);
-    for (const [file, type] of [['p.7z', '-t7z'], ['p.zip', '-tzip']] as const) {
-      const out = path.join(folder, file.replace('.', '-'));
-      writeFiles(out, {});
-      runTool('7z', ['a', '-bd', type, '-v40k', path.join(out, file), '.'], { cwd: path.join(folder, 'tree') });
-      const parts = readdirSync(out).sort().reverse().map((name) => ({ name, data: blobOf(readFileSync(path.join(out, name))) }));
-      expect(parts.length).toBeGreaterThan(2);
-      const [download, ...others] = groupDownloads(parts);
-      expect(others).toEqual([]);
-      const [first, ...moreParts] = download?.parts ?? [];
-      await expectTree(await openPack(first?.data as Blob, first?.name as string, { moreParts }), TREE);
-      await expect(openPack(first?.data as Blob, first?.name as string, { moreParts: moreParts.slice(1) })).rejects.toMatchObject({ code: 'split-volume', message: expect.stringContaining(`${file}.002`) });
-      await expect(openPack(first?.data as Blob, first?.name as string, { moreParts: moreParts.slice(0, -1) })).rejects.toMatchObject({ code: 'split-volume', message: expect.stringContaining('the part after') });
-      await expect(openPack(parts[0]?.data as Blob, parts[0]?.name as string)).rejects.toMatchObject({ code: 'split-volume', message: expect.stringContaining(`${file}.001`) });
-    }
-  });
+  it.skipIf(!has('7z'))(
+    'read when all parts are given, and name the one that is missing (skipped where 7z is missing)',
+    async () => {
+      const folder = temporaryFolder();
+      writeFiles(path.join(folder, 'tree'), TREE);
+      for (const [file, type] of [
+        ['p.7z', '-t7z'],
+        ['p.zip', '-tzip'],
+      ] as const) {
+        const out = path.join(folder, file.replace('.', '-'));
+        writeFiles(out, {});
+        runTool('7z', ['a', '-bd', type, '-v40k', path.join(out, file), '.'], { cwd: path.join(folder, 'tree') });
+        const parts = readdirSync(out)
+          .sort()
+          .reverse()
+          .map((name) => ({ name, data: blobOf(readFileSync(path.join(out, name))) }));
+        expect(parts.length).toBeGreaterThan(2);
+        const [download, ...others] = groupDownloads(parts);
+        expect(others).toEqual([]);
+        const [first, ...moreParts] = download?.parts ?? [];
+        await expectTree(await openPack(first?.data as Blob, first?.name as string, { moreParts }), TREE);
+        await expect(
+          openPack(first?.data as Blob, first?.name as string, { moreParts: moreParts.slice(1) }),
+        ).rejects.toMatchObject({ code: 'split-volume', message: expect.stringContaining(`${file}.002`) });
+        await expect(
+          openPack(first?.data as Blob, first?.name as string, { moreParts: moreParts.slice(0, -1) }),
+        ).rejects.toMatchObject({ code: 'split-volume', message: expect.stringContaining('the part after') });
+        await expect(openPack(parts[0]?.data as Blob, parts[0]?.name as string)).rejects.toMatchObject({
+          code: 'split-volume',
+          message: expect.stringContaining(`${file}.001`),
+        });
+      }
+    },
+  );
 
   it.skipIf(!has('zip'))('the form with a last volume .zip (skipped where zip is missing)', async () => {
     const folder = temporaryFolder();
     writeFiles(path.join(folder, 'tree'), { 'a.bin': noise(300_000) });
     runTool('zip', ['-q', '-s', '64k', '-r', path.join(folder, 'p.zip'), '.'], { cwd: path.join(folder, 'tree') });
-    const parts = readdirSync(folder).filter((name) => name.startsWith('p.')).map((name) => ({ name, data: blobOf(readFileSync(path.join(folder, name))) }));
+    const parts = readdirSync(folder)
+      .filter((name) => name.startsWith('p.'))
+      .map((name) => ({ name, data: blobOf(readFileSync(path.join(folder, name))) }));
     const [download] = groupDownloads(parts);
     const [first, ...moreParts] = download?.parts ?? [];
     expect(download?.parts.map(({ name }) => name)).toEqual(['p.z01', 'p.z02', 'p.z03', 'p.z04', 'p.zip']);
@@ -139,59 +254,85 @@ describe('split downloads', () => {
   });
 
   it('keeps what does not belong together apart', () => {
-    const parts = ['a.zip', 'b.part2.rar', 'b.part1.rar', 'c.r00', 'c.rar', 'd.7z'].map((name) => ({ name, data: new Blob(['x']) }));
-    expect(groupDownloads(parts).map((download) => download.parts.map(({ name }) => name))).toEqual([['a.zip'], ['d.7z'], ['b.part1.rar', 'b.part2.rar'], ['c.rar', 'c.r00']]);
+    const parts = ['a.zip', 'b.part2.rar', 'b.part1.rar', 'c.r00', 'c.rar', 'd.7z'].map((name) => ({
+      name,
+      data: new Blob(['x']),
+    }));
+    expect(groupDownloads(parts).map((download) => download.parts.map(({ name }) => name))).toEqual([
+      ['a.zip'],
+      ['d.7z'],
+      ['b.part1.rar', 'b.part2.rar'],
+      ['c.rar', 'c.r00'],
+    ]);
   });
 });
 
 describe('what the app keeps of a pack', () => {
-  it.skipIf(!has('7z') || !has('unzip'))('is a plain ZIP of the same files that unzip accepts (skipped where 7z or unzip is missing)', async () => {
-    const folder = temporaryFolder();
-    writeFiles(path.join(folder, 'tree'), TREE);
-    runTool('7z', ['a', '-bd', path.join(folder, 'p.7z'), '.'], { cwd: path.join(folder, 'tree') });
-    const kept = await zipPack(await open(readFileSync(path.join(folder, 'p.7z')), 'p.7z'));
-    const bytes = new Uint8Array(await kept.arrayBuffer());
-    writeFileSync(path.join(folder, 'kept.zip'), bytes);
-    runTool('unzip', ['-tq', path.join(folder, 'kept.zip')]);
-    runTool('unzip', ['-q', path.join(folder, 'kept.zip'), '-d', path.join(folder, 'out')]);
-    const out = readFiles(path.join(folder, 'out'));
-    for (const [entry, data] of Object.entries(TREE)) expect(Buffer.compare(out[entry] as Buffer, data), entry).toBe(0);
-    await expectTree(await openPack(kept, 'kept.zip'), TREE);
-    expect(Object.keys(unzipSync(bytes))).toHaveLength(6);
-  });
+  it.skipIf(!has('7z') || !has('unzip'))(
+    'is a plain ZIP of the same files that unzip accepts (skipped where 7z or unzip is missing)',
+    async () => {
+      const folder = temporaryFolder();
+      writeFiles(path.join(folder, 'tree'), TREE);
+      runTool('7z', ['a', '-bd', path.join(folder, 'p.7z'), '.'], { cwd: path.join(folder, 'tree') });
+      const kept = await zipPack(await open(readFileSync(path.join(folder, 'p.7z')), 'p.7z'));
+      const bytes = new Uint8Array(await kept.arrayBuffer());
+      writeFileSync(path.join(folder, 'kept.zip'), bytes);
+      runTool('unzip', ['-tq', path.join(folder, 'kept.zip')]);
+      runTool('unzip', ['-q', path.join(folder, 'kept.zip'), '-d', path.join(folder, 'out')]);
+      const out = readFiles(path.join(folder, 'out'));
+      for (const [entry, data] of Object.entries(TREE))
+        expect(Buffer.compare(out[entry] as Buffer, data), entry).toBe(0);
+      await expectTree(await openPack(kept, 'kept.zip'), TREE);
+      expect(Object.keys(unzipSync(bytes))).toHaveLength(6);
+    },
+  );
 });
 
 describe('hostile and broken archives', () => {
-  it.skipIf(!has('tar') || process.platform === 'win32')('absolute paths and ways out are refused in tars', async () => {
-    const folder = temporaryFolder();
-    writeFiles(path.join(folder, 'in'), { 'a.txt': 'x' });
-    runTool('tar', ['-P', '-cf', 'up.tar', '../' + path.basename(folder) + '/in/a.txt'], { cwd: folder });
-    runTool('tar', ['-P', '-cf', 'abs.tar', path.join(folder, 'in/a.txt')], { cwd: folder });
-    for (const file of ['up.tar', 'abs.tar']) expect(await codeOf(open(readFileSync(path.join(folder, file)), file)), file).toBe('unsafe-path');
-  });
+  it.skipIf(!has('tar') || process.platform === 'win32')(
+    'absolute paths and ways out are refused in tars',
+    async () => {
+      const folder = temporaryFolder();
+      writeFiles(path.join(folder, 'in'), { 'a.txt': 'x' });
+      runTool('tar', ['-P', '-cf', 'up.tar', '../' + path.basename(folder) + '/in/a.txt'], { cwd: folder });
+      runTool('tar', ['-P', '-cf', 'abs.tar', path.join(folder, 'in/a.txt')], { cwd: folder });
+      for (const file of ['up.tar', 'abs.tar'])
+        expect(await codeOf(open(readFileSync(path.join(folder, file)), file)), file).toBe('unsafe-path');
+    },
+  );
 
-  it.skipIf(!has('tar') || !has('7z') || process.platform === 'win32')('links are left out and named, and everything beside them is read', async () => {
-    const folder = temporaryFolder();
-    const files = { 'in/a.txt': 'first', 'in/m.txt': 'middle', 'in/z.txt': 'last' };
-    writeFiles(folder, files);
-    runTool('ln', ['-s', '/etc/passwd', path.join(folder, 'in/link')]);
-    runTool('ln', ['-s', '..', path.join(folder, 'in/up')]);
-    runTool('tar', ['--sort=name', '-czf', 'p.tar.gz', 'in'], { cwd: folder });
-    runTool('7z', ['a', '-bd', '-snl', 'p.7z', 'in'], { cwd: folder });
-    for (const archive of ['p.tar.gz', 'p.7z']) {
-      const pack = await open(readFileSync(path.join(folder, archive)), archive);
-      expect(pack.notices.filter(({ kind }) => kind === 'link').map(({ path: of }) => of).sort(), archive).toEqual(['in/link', 'in/up']);
-      const read: Record<string, string> = {};
-      for await (const { path: of, data } of pack.readMany(pack.entries.map(({ path: of }) => of))) read[of] = new TextDecoder().decode(data);
-      expect(read, archive).toEqual(files);
-    }
-    // A second name of a file in the archive is a link, too.
-    runTool('ln', [path.join(folder, 'in/a.txt'), path.join(folder, 'in/hard')]);
-    runTool('tar', ['-cf', 'hard.tar', 'in/a.txt', 'in/hard', 'in/z.txt'], { cwd: folder });
-    const pack = await open(readFileSync(path.join(folder, 'hard.tar')), 'hard.tar');
-    expect(pack.entries.map(({ path: of }) => of)).toEqual(['in/a.txt', 'in/z.txt']);
-    expect(pack.notices).toMatchObject([{ kind: 'link', path: 'in/hard' }]);
-  });
+  it.skipIf(!has('tar') || !has('7z') || process.platform === 'win32')(
+    'links are left out and named, and everything beside them is read',
+    async () => {
+      const folder = temporaryFolder();
+      const files = { 'in/a.txt': 'first', 'in/m.txt': 'middle', 'in/z.txt': 'last' };
+      writeFiles(folder, files);
+      runTool('ln', ['-s', '/etc/passwd', path.join(folder, 'in/link')]);
+      runTool('ln', ['-s', '..', path.join(folder, 'in/up')]);
+      runTool('tar', ['--sort=name', '-czf', 'p.tar.gz', 'in'], { cwd: folder });
+      runTool('7z', ['a', '-bd', '-snl', 'p.7z', 'in'], { cwd: folder });
+      for (const archive of ['p.tar.gz', 'p.7z']) {
+        const pack = await open(readFileSync(path.join(folder, archive)), archive);
+        expect(
+          pack.notices
+            .filter(({ kind }) => kind === 'link')
+            .map(({ path: of }) => of)
+            .sort(),
+          archive,
+        ).toEqual(['in/link', 'in/up']);
+        const read: Record<string, string> = {};
+        for await (const { path: of, data } of pack.readMany(pack.entries.map(({ path: of }) => of)))
+          read[of] = new TextDecoder().decode(data);
+        expect(read, archive).toEqual(files);
+      }
+      // A second name of a file in the archive is a link, too.
+      runTool('ln', [path.join(folder, 'in/a.txt'), path.join(folder, 'in/hard')]);
+      runTool('tar', ['-cf', 'hard.tar', 'in/a.txt', 'in/hard', 'in/z.txt'], { cwd: folder });
+      const pack = await open(readFileSync(path.join(folder, 'hard.tar')), 'hard.tar');
+      expect(pack.entries.map(({ path: of }) => of)).toEqual(['in/a.txt', 'in/z.txt']);
+      expect(pack.notices).toMatchObject([{ kind: 'link', path: 'in/hard' }]);
+    },
+  );
 
   it('ways out are refused in RARs, and a name listed twice is damage', async () => {
     expect(await codeOf(open(rar5({ '../evil.txt': text('x') }), 'p.rar'))).toBe('unsafe-path');
@@ -207,66 +348,110 @@ describe('hostile and broken archives', () => {
 
   it('says what is unreadable UTF-8', async () => {
     // Flag bit 11 promises UTF-8 (APPNOTE 4.4.4); 0xff never stands in it.
-    const zip = Buffer.from(await (await zipPack(packOfFiles([{ path: 'nn.txt', data: blobOf(text('x')) }], 'p'))).arrayBuffer());
+    const zip = Buffer.from(
+      await (await zipPack(packOfFiles([{ path: 'nn.txt', data: blobOf(text('x')) }], 'p'))).arrayBuffer(),
+    );
     for (let at = zip.indexOf('nn.txt'); at >= 0; at = zip.indexOf('nn.txt', at + 1)) zip[at] = 0xff;
     expect(await codeOf(open(zip, 'p.zip'))).toBe('unreadable-name');
   });
 
-  it.skipIf(!has('7z') || !has('bsdtar'))('400 seeded damages to 7z, RAR and tar.xz: a documented failure or the right bytes, and no hang (skipped where 7z is missing)', async () => {
-    const folder = temporaryFolder();
-    const tree = { 'assets/a.txt': text('alpha '.repeat(200)), 'assets/b.bin': noise(2000), 'c.txt': text('gamma') };
-    writeFiles(path.join(folder, 'tree'), tree);
-    runTool('7z', ['a', '-bd', path.join(folder, 'p.7z'), '.'], { cwd: path.join(folder, 'tree') });
-    runTool('bsdtar', ['-cJf', path.join(folder, 'p.tar.xz'), '.'], { cwd: path.join(folder, 'tree') });
-    const sources: [string, Uint8Array][] = [['p.7z', readFileSync(path.join(folder, 'p.7z'))], ['p.tar.xz', readFileSync(path.join(folder, 'p.tar.xz'))], ['p5.rar', rar5(tree)], ['p4.rar', rar4(tree)]];
-    const random = seeded(2026);
-    const codes = new Map<string, number>();
-    let whole = 0;
-    for (let i = 0; i < 400; i++) {
-      const [name, source] = sources[i % sources.length] as [string, Uint8Array];
-      const bytes = Uint8Array.prototype.slice.call(source, 0, random() < 0.2 ? Math.floor(random() * source.length) : source.length);
-      for (let n = Math.floor(random() * 4); n >= 0 && bytes.length > 0; n--) bytes[Math.floor(random() * bytes.length)] = Math.floor(random() * 256);
-      let outcome = 'read';
-      try {
-        const pack = await open(bytes, name);
-        for (const { path: entry, crc32 } of pack.entries) {
-          const data = await pack.read(entry).catch((error: unknown) => (error instanceof PackError ? undefined : Promise.reject(error as Error)));
-          const known = tree[entry as keyof typeof tree];
-          if (!data) continue;
-          whole++;
-          // A tar states no checksum; the others' stand guard: what is read under a known name is what was packed.
-          if (known && crc32 !== undefined && data.length === known.length) expect(Buffer.compare(data, known)).toBe(0);
+  it.skipIf(!has('7z') || !has('bsdtar'))(
+    '400 seeded damages to 7z, RAR and tar.xz: a documented failure or the right bytes, and no hang (skipped where 7z is missing)',
+    async () => {
+      const folder = temporaryFolder();
+      const tree = { 'assets/a.txt': text('alpha '.repeat(200)), 'assets/b.bin': noise(2000), 'c.txt': text('gamma') };
+      writeFiles(path.join(folder, 'tree'), tree);
+      runTool('7z', ['a', '-bd', path.join(folder, 'p.7z'), '.'], { cwd: path.join(folder, 'tree') });
+      runTool('bsdtar', ['-cJf', path.join(folder, 'p.tar.xz'), '.'], { cwd: path.join(folder, 'tree') });
+      const sources: [string, Uint8Array][] = [
+        ['p.7z', readFileSync(path.join(folder, 'p.7z'))],
+        ['p.tar.xz', readFileSync(path.join(folder, 'p.tar.xz'))],
+        ['p5.rar', rar5(tree)],
+        ['p4.rar', rar4(tree)],
+      ];
+      const random = seeded(2026);
+      const codes = new Map<string, number>();
+      let whole = 0;
+      for (let i = 0; i < 400; i++) {
+        const [name, source] = sources[i % sources.length] as [string, Uint8Array];
+        const bytes = Uint8Array.prototype.slice.call(
+          source,
+          0,
+          random() < 0.2 ? Math.floor(random() * source.length) : source.length,
+        );
+        for (let n = Math.floor(random() * 4); n >= 0 && bytes.length > 0; n--)
+          bytes[Math.floor(random() * bytes.length)] = Math.floor(random() * 256);
+        let outcome = 'read';
+        try {
+          const pack = await open(bytes, name);
+          for (const { path: entry, crc32 } of pack.entries) {
+            const data = await pack
+              .read(entry)
+              .catch((error: unknown) => (error instanceof PackError ? undefined : Promise.reject(error as Error)));
+            const known = tree[entry as keyof typeof tree];
+            if (!data) continue;
+            whole++;
+            // A tar states no checksum; the others' stand guard: what is read under a known name is what was packed.
+            if (known && crc32 !== undefined && data.length === known.length)
+              expect(Buffer.compare(data, known)).toBe(0);
+          }
+        } catch (error) {
+          if (!(error instanceof PackError)) throw error;
+          outcome = error.code;
         }
-      } catch (error) {
-        if (!(error instanceof PackError)) throw error;
-        outcome = error.code;
+        codes.set(outcome, (codes.get(outcome) ?? 0) + 1);
       }
-      codes.set(outcome, (codes.get(outcome) ?? 0) + 1);
-    }
-    console.log('seeded damages:', Object.fromEntries(codes), whole, 'files read whole all the same');
-    expect([...codes.keys()].filter((code) => !['read', 'damaged', 'empty', 'no-files', 'not-an-archive', 'unsupported', 'encrypted', 'split-volume', 'unsafe-path', 'too-large'].includes(code))).toEqual([]);
-    expect(whole).toBeGreaterThan(20);
-  });
+      console.log('seeded damages:', Object.fromEntries(codes), whole, 'files read whole all the same');
+      expect(
+        [...codes.keys()].filter(
+          (code) =>
+            ![
+              'read',
+              'damaged',
+              'empty',
+              'no-files',
+              'not-an-archive',
+              'unsupported',
+              'encrypted',
+              'split-volume',
+              'unsafe-path',
+              'too-large',
+            ].includes(code),
+        ),
+      ).toEqual([]);
+      expect(whole).toBeGreaterThan(20);
+    },
+  );
 });
 
 describe('stopping', () => {
-  it.skipIf(!has('7z'))('a reader that has enough, or a signal, ends the run with its own code (skipped where 7z is missing)', async () => {
-    const folder = temporaryFolder();
-    writeFiles(path.join(folder, 'tree'), TREE);
-    runTool('7z', ['a', '-bd', '-ms=on', path.join(folder, 'p.7z'), '.'], { cwd: path.join(folder, 'tree') });
-    const seen: (AbortSignal | undefined)[] = [];
-    setUnpacker({ ...inlineUnpacker, unpack: (job, wanted, limit, onBytes, signal) => (seen.push(signal), inlineUnpacker.unpack(job, wanted, limit, onBytes, signal)) });
-    try {
-      const pack = await open(readFileSync(path.join(folder, 'p.7z')), 'p.7z');
-      for await (const { data } of pack.readMany(Object.keys(TREE))) if (data.length >= 0) break;
-      expect(seen.at(-1)?.aborted).toBe(true);
-      const stop = new AbortController();
-      const reading = (async () => {
-        for await (const { data } of pack.readMany(Object.keys(TREE), { signal: stop.signal })) if (data.length >= 0) stop.abort();
-      })();
-      await expect(reading).rejects.toMatchObject({ code: 'cancelled' });
-    } finally {
-      setUnpacker(inlineUnpacker);
-    }
-  });
+  it.skipIf(!has('7z'))(
+    'a reader that has enough, or a signal, ends the run with its own code (skipped where 7z is missing)',
+    async () => {
+      const folder = temporaryFolder();
+      writeFiles(path.join(folder, 'tree'), TREE);
+      runTool('7z', ['a', '-bd', '-ms=on', path.join(folder, 'p.7z'), '.'], { cwd: path.join(folder, 'tree') });
+      const seen: (AbortSignal | undefined)[] = [];
+      setUnpacker({
+        ...inlineUnpacker,
+        unpack: (job, wanted, limit, onBytes, signal) => (
+          seen.push(signal),
+          inlineUnpacker.unpack(job, wanted, limit, onBytes, signal)
+        ),
+      });
+      try {
+        const pack = await open(readFileSync(path.join(folder, 'p.7z')), 'p.7z');
+        for await (const { data } of pack.readMany(Object.keys(TREE))) if (data.length >= 0) break;
+        expect(seen.at(-1)?.aborted).toBe(true);
+        const stop = new AbortController();
+        const reading = (async () => {
+          for await (const { data } of pack.readMany(Object.keys(TREE), { signal: stop.signal }))
+            if (data.length >= 0) stop.abort();
+        })();
+        await expect(reading).rejects.toMatchObject({ code: 'cancelled' });
+      } finally {
+        setUnpacker(inlineUnpacker);
+      }
+    },
+  );
 });

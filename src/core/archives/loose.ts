@@ -29,7 +29,10 @@ export function packOfFiles(files: readonly LooseFile[], name: string, format: P
     }
   };
   return {
-    name, format, entries, readMany,
+    name,
+    format,
+    entries,
+    readMany,
     notices: boundAndCompare(entries, total, name),
     read: async (path) => {
       for await (const { data } of readMany([path])) return data;
@@ -39,4 +42,5 @@ export function packOfFiles(files: readonly LooseFile[], name: string, format: P
 }
 
 /** A pack of one file. */
-export const singleFilePack = (data: Blob, path: string, name = path): Pack => packOfFiles([{ path, data }], name, 'file');
+export const singleFilePack = (data: Blob, path: string, name = path): Pack =>
+  packOfFiles([{ path, data }], name, 'file');

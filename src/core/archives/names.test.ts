@@ -4,10 +4,25 @@ import { TAG_COLOURS, monogram, nextColour, packName } from '@/core';
 
 describe('a pack’s name and tag', () => {
   it.each([
-    ['clear-waters-v1.4.zip', 'Clear Waters v1.4'], ['evening-bell.wav', 'Evening Bell'],
-    ['weathered-quay-1.2.zip', 'Weathered Quay 1.2'], ['Every_Island.7z', 'Every Island'], ['harbour.tar.gz', 'Harbour'], ['x.tgz', 'X'],
-    ['boats.tbz2', 'Boats'], ['boats.tzst', 'Boats'], ['boats.tar.zst', 'Boats'], ['boats.7z.001', 'Boats'], ['boats.zip.002', 'Boats'], ['boats.part01.rar', 'Boats'], ['boats.r00', 'Boats'], ['boats.z01', 'Boats'], ['evening-bell.opus', 'Evening Bell'],
-    ['--.zip', '--.zip'], ['.zip', '.zip'], ['bunte möwen.rar', 'Bunte Möwen'], ['no extension', 'No Extension'],
+    ['clear-waters-v1.4.zip', 'Clear Waters v1.4'],
+    ['evening-bell.wav', 'Evening Bell'],
+    ['weathered-quay-1.2.zip', 'Weathered Quay 1.2'],
+    ['Every_Island.7z', 'Every Island'],
+    ['harbour.tar.gz', 'Harbour'],
+    ['x.tgz', 'X'],
+    ['boats.tbz2', 'Boats'],
+    ['boats.tzst', 'Boats'],
+    ['boats.tar.zst', 'Boats'],
+    ['boats.7z.001', 'Boats'],
+    ['boats.zip.002', 'Boats'],
+    ['boats.part01.rar', 'Boats'],
+    ['boats.r00', 'Boats'],
+    ['boats.z01', 'Boats'],
+    ['evening-bell.opus', 'Evening Bell'],
+    ['--.zip', '--.zip'],
+    ['.zip', '.zip'],
+    ['bunte möwen.rar', 'Bunte Möwen'],
+    ['no extension', 'No Extension'],
   ])('%s is called %s', (file, name) => {
     expect(packName(file)).toBe(name);
   });

@@ -9,7 +9,11 @@ import { has, readFiles, runTool, temporaryFolder, writeFiles } from '../../../t
 const blobOf = (bytes: Uint8Array): Blob => new Blob([bytes as Uint8Array<ArrayBuffer>]);
 const text = (value: string): Uint8Array => new TextEncoder().encode(value);
 const open = (bytes: Uint8Array, name = 'pack.zip'): Promise<Pack> => openPack(blobOf(bytes), name);
-const codeOf = (promise: Promise<unknown>): Promise<unknown> => promise.then(() => 'opened', (error: unknown) => (error instanceof PackError ? error.code : error));
+const codeOf = (promise: Promise<unknown>): Promise<unknown> =>
+  promise.then(
+    () => 'opened',
+    (error: unknown) => (error instanceof PackError ? error.code : error),
+  );
 
 /** A tree with the odd cases: empty, large and incompressible, large and compressible, names beyond ASCII, deep. */
 function sampleTree(): Record<string, Uint8Array> {
@@ -36,22 +40,28 @@ const WRITERS: { program: string; name: string; make(archive: string): string[] 
 
 describe('reading ZIPs that other programs wrote', () => {
   for (const { program, name, make } of WRITERS)
-    it.skipIf(!has(program) || !has('unzip'))(`${name}: names, sizes and bytes as unzip finds them (skipped where ${program} or unzip is missing)`, async () => {
-      const folder = temporaryFolder();
-      writeFiles(path.join(folder, 'tree'), sampleTree());
-      const archive = path.join(folder, 'pack.zip');
-      runTool(program, make(archive), { cwd: path.join(folder, 'tree') });
-      runTool('unzip', ['-q', archive, '-d', path.join(folder, 'reference')]);
-      const reference = readFiles(path.join(folder, 'reference'));
+    it.skipIf(!has(program) || !has('unzip'))(
+      `${name}: names, sizes and bytes as unzip finds them (skipped where ${program} or unzip is missing)`,
+      async () => {
+        const folder = temporaryFolder();
+        writeFiles(path.join(folder, 'tree'), sampleTree());
+        const archive = path.join(folder, 'pack.zip');
+        runTool(program, make(archive), { cwd: path.join(folder, 'tree') });
+        runTool('unzip', ['-q', archive, '-d', path.join(folder, 'reference')]);
+        const reference = readFiles(path.join(folder, 'reference'));
 
-      const pack = await open(readFileSync(archive));
-      expect(Object.fromEntries(pack.entries.map(({ path: entry, size }) => [entry, size]))).toEqual(Object.fromEntries(Object.entries(reference).map(([entry, data]) => [entry, data.length])));
-      for (const [entry, data] of Object.entries(reference)) expect(Buffer.compare(await pack.read(entry), data), entry).toBe(0);
-      const many = new Map<string, Uint8Array>();
-      for await (const { path: entry, data } of pack.readMany(Object.keys(reference))) many.set(entry, data);
-      expect([...many.keys()].sort()).toEqual(Object.keys(reference).sort());
-      for (const [entry, data] of many) expect(Buffer.compare(data, reference[entry] as Buffer), entry).toBe(0);
-    });
+        const pack = await open(readFileSync(archive));
+        expect(Object.fromEntries(pack.entries.map(({ path: entry, size }) => [entry, size]))).toEqual(
+          Object.fromEntries(Object.entries(reference).map(([entry, data]) => [entry, data.length])),
+        );
+        for (const [entry, data] of Object.entries(reference))
+          expect(Buffer.compare(await pack.read(entry), data), entry).toBe(0);
+        const many = new Map<string, Uint8Array>();
+        for await (const { path: entry, data } of pack.readMany(Object.keys(reference))) many.set(entry, data);
+        expect([...many.keys()].sort()).toEqual(Object.keys(reference).sort());
+        for (const [entry, data] of many) expect(Buffer.compare(data, reference[entry] as Buffer), entry).toBe(0);
+      },
+    );
 
   it('reads a ZIP with something in front of it', async () => {
     const zip = zipSync({ 'a.txt': text('hello') });
@@ -59,10 +69,12 @@ describe('reading ZIPs that other programs wrote', () => {
     expect(new TextDecoder().decode(await pack.read('a.txt'))).toBe('hello');
   });
 
-  it.skipIf(!has('python3'))('takes names as UTF-8 only with flag bit 11, else as code page 437 where they are not UTF-8 (APPNOTE appendix D)', async () => {
-    const archive = path.join(temporaryFolder(), 'cp437.zip');
-    // Python writes names that are not ASCII as UTF-8 with the flag; the flag and the bytes are then changed by hand.
-    const script = `
+  it.skipIf(!has('python3'))(
+    'takes names as UTF-8 only with flag bit 11, else as code page 437 where they are not UTF-8 (APPNOTE appendix D)',
+    async () => {
+      const archive = path.join(temporaryFolder(), 'cp437.zip');
+      // Python writes names that are not ASCII as UTF-8 with the flag; the flag and the bytes are then changed by hand.
+      const script = `
 import zipfile
 with zipfile.ZipFile(${JSON.stringify(archive)}, 'w') as z: z.writestr('gr\\u00fcn.txt', 'green')
 data = open(${JSON.stringify(archive)}, 'rb').read()
@@ -74,9 +86,10 @@ for sig, at in ((b'PK\\x03\\x04', 6), (b'PK\\x01\\x02', 8)):
     struct.pack_into('<H', out, i + at, struct.unpack_from('<H', out, i + at)[0] & ~0x800)
 open(${JSON.stringify(archive)}, 'wb').write(out)
 `;
-    runTool('python3', ['-c', script]);
-    expect((await open(readFileSync(archive))).entries[0]?.path).toBe('grün_.txt');
-  });
+      runTool('python3', ['-c', script]);
+      expect((await open(readFileSync(archive))).entries[0]?.path).toBe('grün_.txt');
+    },
+  );
 });
 
 /** Builds a ZIP with a name that honest writers refuse: written with a stand-in of the same length and then patched. */
@@ -121,28 +134,40 @@ describe('hostile and broken packs', () => {
   it.skipIf(!has('7z'))('refuses an encrypted ZIP (skipped where 7z is missing)', async () => {
     const folder = temporaryFolder();
     writeFiles(folder, { 'a.txt': 'secret' });
-    for (const [method, archive] of [['ZipCrypto', 'weak.zip'], ['AES256', 'strong.zip']] as const) {
+    for (const [method, archive] of [
+      ['ZipCrypto', 'weak.zip'],
+      ['AES256', 'strong.zip'],
+    ] as const) {
       runTool('7z', ['a', '-tzip', '-bd', '-ppassword', `-mem=${method}`, archive, 'a.txt'], { cwd: folder });
       expect(await codeOf(open(readFileSync(path.join(folder, archive))))).toBe('encrypted');
     }
   });
 
-  it.skipIf(!has('zip') || process.platform === 'win32')('leaves a link out and names it (skipped where zip is missing)', async () => {
-    const folder = temporaryFolder();
-    writeFileSync(path.join(folder, 'target'), 'x');
-    runTool('ln', ['-s', '/etc/passwd', path.join(folder, 'link')]);
-    runTool('zip', ['-q', '-y', 'pack.zip', 'link', 'target'], { cwd: folder });
-    const pack = await open(readFileSync(path.join(folder, 'pack.zip')));
-    expect(pack.entries.map(({ path: of }) => of)).toEqual(['target']);
-    expect(pack.notices).toMatchObject([{ kind: 'link', path: 'link' }]);
-    expect(new TextDecoder().decode(await pack.read('target'))).toBe('x');
-  });
+  it.skipIf(!has('zip') || process.platform === 'win32')(
+    'leaves a link out and names it (skipped where zip is missing)',
+    async () => {
+      const folder = temporaryFolder();
+      writeFileSync(path.join(folder, 'target'), 'x');
+      runTool('ln', ['-s', '/etc/passwd', path.join(folder, 'link')]);
+      runTool('zip', ['-q', '-y', 'pack.zip', 'link', 'target'], { cwd: folder });
+      const pack = await open(readFileSync(path.join(folder, 'pack.zip')));
+      expect(pack.entries.map(({ path: of }) => of)).toEqual(['target']);
+      expect(pack.notices).toMatchObject([{ kind: 'link', path: 'link' }]);
+      expect(new TextDecoder().decode(await pack.read('target'))).toBe('x');
+    },
+  );
 
   it('reads a ZIP with padding between its entries, and holds no more of it than the entries', async () => {
     const padding = 24 * 1024 * 1024;
-    const plain = Buffer.from(zipSync({ 'a.txt': new Uint8Array(500).fill(65), 'b.txt': new Uint8Array(300).fill(66) }, { level: 0 }));
+    const plain = Buffer.from(
+      zipSync({ 'a.txt': new Uint8Array(500).fill(65), 'b.txt': new Uint8Array(300).fill(66) }, { level: 0 }),
+    );
     // The second entry is moved back, and the list of contents (PKWARE APPNOTE 4.3.12) says so.
-    const [second, central, end] = [plain.indexOf('PK\u0003\u0004', 4, 'latin1'), plain.indexOf('PK\u0001\u0002', 0, 'latin1'), plain.lastIndexOf('PK\u0005\u0006', undefined, 'latin1')];
+    const [second, central, end] = [
+      plain.indexOf('PK\u0003\u0004', 4, 'latin1'),
+      plain.indexOf('PK\u0001\u0002', 0, 'latin1'),
+      plain.lastIndexOf('PK\u0005\u0006', undefined, 'latin1'),
+    ];
     const padded = Buffer.concat([plain.subarray(0, second), Buffer.alloc(padding), plain.subarray(second)]);
     const secondRecord = plain.lastIndexOf('PK\u0001\u0002', undefined, 'latin1') + padding;
     padded.writeUInt32LE(second + padding, secondRecord + 42);
@@ -153,7 +178,8 @@ describe('hostile and broken packs', () => {
     blob.slice = (from = 0, to = blob.size, type) => (slices.push(to - from), slice.call(blob, from, to, type));
     const pack = await openPack(blob, 'padded.zip');
     const read: string[] = [];
-    for await (const { path: of, data } of pack.readMany(['a.txt', 'b.txt'])) read.push(`${of} ${data.length} ${data[0]}`);
+    for await (const { path: of, data } of pack.readMany(['a.txt', 'b.txt']))
+      read.push(`${of} ${data.length} ${data[0]}`);
     expect(read).toEqual(['a.txt 500 65', 'b.txt 300 66']);
     expect(Math.max(...slices)).toBeLessThan(1024 * 1024);
   });
@@ -162,7 +188,10 @@ describe('hostile and broken packs', () => {
     // 10 entries of 24 MB that fit into a quarter of one MB.
     const names = Array.from({ length: 10 }, (_, i) => `zeros ${i}.bin`);
     const zeros = new Uint8Array(24 * 1024 * 1024);
-    const pack = await openPack(new Blob([zipSync(Object.fromEntries(names.map((name) => [name, zeros])))]), 'claims.zip');
+    const pack = await openPack(
+      new Blob([zipSync(Object.fromEntries(names.map((name) => [name, zeros])))]),
+      'claims.zip',
+    );
     let [alive, most] = [0, 0];
     setInflater(async (packed, size) => {
       most = Math.max(most, (alive += size));
@@ -197,7 +226,8 @@ describe('hostile and broken packs', () => {
   });
 
   it('refuses more than two million entries by what the end record says, before one of them is read', async () => {
-    // A ZIP64 end record (56 bytes), its locator (20) and the end record (22), as APPNOTE 4.3.14 to 4.3.16 lay them out.
+    // A ZIP64 end record (56 bytes), its locator (20) and the end record (22), as APPNOTE 4.3.14 to 4.3.16 lay them
+    // out.
     const end = Buffer.alloc(98);
     end.writeUInt32LE(0x06064b50, 0);
     end.writeBigUInt64LE(44n, 4);
@@ -209,7 +239,10 @@ describe('hostile and broken packs', () => {
     end.writeUInt32LE(0x06054b50, 76);
     end.writeUInt16LE(0xffff, 84);
     end.writeUInt16LE(0xffff, 86);
-    await expect(open(Buffer.concat([good, end]))).rejects.toMatchObject({ code: 'too-large', message: expect.stringContaining('more than 2,000,000 files') });
+    await expect(open(Buffer.concat([good, end]))).rejects.toMatchObject({
+      code: 'too-large',
+      message: expect.stringContaining('more than 2,000,000 files'),
+    });
   });
 
   it('refuses entries that share their bytes', async () => {
@@ -218,7 +251,8 @@ describe('hostile and broken packs', () => {
     shared.writeUInt32LE(0, second + 42);
     const pack = await open(shared).catch((error: unknown) => error);
     // Both entries now begin at the first one's header; whichever is read, nothing is read across the other's border.
-    if (!(pack instanceof PackError)) await expect((pack as Pack).read('b.bin')).rejects.toMatchObject({ code: 'damaged' });
+    if (!(pack instanceof PackError))
+      await expect((pack as Pack).read('b.bin')).rejects.toMatchObject({ code: 'damaged' });
     else expect(pack.code).toBe('damaged');
   });
 
@@ -241,13 +275,18 @@ describe('hostile and broken packs', () => {
   });
 
   it('meets 3,000 seeded damages with a documented failure or the right bytes, and never hangs', async () => {
-    const original = { 'assets/a.txt': text('alpha '.repeat(200)), 'assets/b.bin': Uint8Array.from({ length: 2000 }, (_, i) => (i * i) % 251), 'c.txt': text('gamma') };
+    const original = {
+      'assets/a.txt': text('alpha '.repeat(200)),
+      'assets/b.bin': Uint8Array.from({ length: 2000 }, (_, i) => (i * i) % 251),
+      'c.txt': text('gamma'),
+    };
     const whole = zipSync(original);
     const random = seeded(2026);
     const codes = new Map<string, number>();
     for (let i = 0; i < 3000; i++) {
       const bytes = whole.slice(0, random() < 0.2 ? Math.floor(random() * whole.length) : whole.length);
-      for (let n = Math.floor(random() * 4); n >= 0 && bytes.length > 0; n--) bytes[Math.floor(random() * bytes.length)] = Math.floor(random() * 256);
+      for (let n = Math.floor(random() * 4); n >= 0 && bytes.length > 0; n--)
+        bytes[Math.floor(random() * bytes.length)] = Math.floor(random() * 256);
       let outcome = 'read';
       try {
         const pack = await open(bytes);
@@ -264,6 +303,23 @@ describe('hostile and broken packs', () => {
       codes.set(outcome, (codes.get(outcome) ?? 0) + 1);
     }
     console.log('seeded damages:', Object.fromEntries(codes));
-    expect([...codes.keys()].filter((code) => !['read', 'damaged', 'empty', 'no-files', 'not-an-archive', 'unsupported', 'encrypted', 'split-volume', 'unsafe-path', 'unreadable-name', 'too-large'].includes(code))).toEqual([]);
+    expect(
+      [...codes.keys()].filter(
+        (code) =>
+          ![
+            'read',
+            'damaged',
+            'empty',
+            'no-files',
+            'not-an-archive',
+            'unsupported',
+            'encrypted',
+            'split-volume',
+            'unsafe-path',
+            'unreadable-name',
+            'too-large',
+          ].includes(code),
+      ),
+    ).toEqual([]);
   });
 });

@@ -6,7 +6,8 @@ import { singleFilePack } from './loose';
 import type { Pack, PackFormat } from './pack';
 import type { ArchivePart } from './unpacker';
 import { missingPart, volumeOf } from './volumes';
-import { OtherMethod, findEndRecord, openZip } from './zip';
+import { openZip } from './zip';
+import { OtherMethod, findEndRecord } from './zipDirectory';
 
 interface Signature {
   /** As the archive library names it. */
@@ -16,7 +17,10 @@ interface Signature {
   at?: number;
 }
 
-/** What archives begin with. Sources: PKWARE APPNOTE 4.3; 7zFormat.txt; RAR technote; RFC 1952; bzip2 and xz file formats; RFC 8878; POSIX ustar. */
+/**
+ * What archives begin with. Sources: PKWARE APPNOTE 4.3; 7zFormat.txt; RAR technote; RFC 1952; bzip2 and xz file
+ * formats; RFC 8878; POSIX ustar.
+ */
 const SIGNATURES: Signature[] = [
   { type: 'zip', format: 'zip', bytes: [0x50, 0x4b, 0x03, 0x04] },
   { type: 'zip', format: 'zip', bytes: [0x50, 0x4b, 0x05, 0x06] },
@@ -41,14 +45,15 @@ export interface OpenPackOptions extends WorkOptions {
 }
 
 /**
- * Opens a pack: recognises its format by its bytes, reads its index, checks every name and size.
- * Nothing is kept yet and nothing is run. ZIPs are read by their central directory alone; of 7z and RAR the listing is read,
- * of tar with gz, bz2, xz or zst the stream is unpacked once.
+ * Opens a pack: recognises its format by its bytes, reads its index, checks every name and size. Nothing is kept yet
+ * and nothing is run. ZIPs are read by their central directory alone; of 7z and RAR the listing is read, of tar with
+ * gz, bz2, xz or zst the stream is unpacked once.
  *
  * @param file the archive, or its first volume
  * @param name the file's name, for messages
  * @throws PackError with one of the codes `empty`, `no-files`, `not-an-archive`, `unsupported`, `damaged`, `encrypted`,
- *   `wrong-password`, `split-volume`, `unsafe-path`, `unreadable-name`, `too-large`; SatchelError `cancelled` when the signal
+ *   `wrong-password`, `split-volume`, `unsafe-path`, `unreadable-name`, `too-large`; SatchelError `cancelled` when the
+ * signal
  *   says so
  */
 export async function openPack(file: Blob, name: string, options: OpenPackOptions = {}): Promise<Pack> {
@@ -65,7 +70,12 @@ export async function openPack(file: Blob, name: string, options: OpenPackOption
         return await openWhole(whole, name.replace(/\.\d{3}$/, ''), [{ name: 'joined', data: whole }], options);
       } catch (error) {
         // The end of a 7z and of a ZIP is where its index is: a missing last part looks like damage.
-        if (error instanceof PackError && error.code === 'damaged') throw new PackError('split-volume', { name, missing: `the part after “${parts.at(-1)?.name}”` }, { cause: error });
+        if (error instanceof PackError && error.code === 'damaged')
+          throw new PackError(
+            'split-volume',
+            { name, missing: `the part after “${parts.at(-1)?.name}”` },
+            { cause: error },
+          );
         throw error;
       }
     }
@@ -77,7 +87,13 @@ async function openWhole(file: Blob, name: string, parts: ArchivePart[], options
   throwIfAborted(options.signal);
   const head = new Uint8Array(await file.slice(0, 512).arrayBuffer());
   const found = SIGNATURES.find(({ bytes, at = 0 }) => bytes.every((byte, i) => head[at + i] === byte));
-  const foreign = (type: string, format: PackFormat) => openForeign({ parts, type, ...(options.password === undefined ? {} : { password: options.password }) }, name, format, options);
+  const foreign = (type: string, format: PackFormat) =>
+    openForeign(
+      { parts, type, ...(options.password === undefined ? {} : { password: options.password }) },
+      name,
+      format,
+      options,
+    );
   if (!found) {
     // A ZIP may begin with something else, for instance a small program that unpacks it.
     if (await findEndRecord(file)) return openZipAnyhow(file, name, foreign, options);
@@ -91,7 +107,12 @@ async function openWhole(file: Blob, name: string, parts: ArchivePart[], options
 }
 
 /** By the platform's own inflate where that will do, else by the archive library. */
-async function openZipAnyhow(file: Blob, name: string, foreign: (type: string, format: PackFormat) => Promise<Pack>, options: OpenPackOptions): Promise<Pack> {
+async function openZipAnyhow(
+  file: Blob,
+  name: string,
+  foreign: (type: string, format: PackFormat) => Promise<Pack>,
+  options: OpenPackOptions,
+): Promise<Pack> {
   try {
     return await openZip(file, name, options);
   } catch (error) {
@@ -106,6 +127,7 @@ async function openStream(file: Blob, name: string, type: string, options: OpenP
   const unpacked = await unpackStream({ parts: [{ name, data: file }], type }, name, options);
   if (unpacked.size === 0) throw new PackError('no-files', { name });
   const head = new Uint8Array(await unpacked.slice(257, 262).arrayBuffer());
-  if (String.fromCharCode(...head) === 'ustar' || /\.tar$/i.test(inside)) return openForeign({ parts: [{ name: inside, data: unpacked }], type: 'tar' }, name, 'tar', options);
+  if (String.fromCharCode(...head) === 'ustar' || /\.tar$/i.test(inside))
+    return openForeign({ parts: [{ name: inside, data: unpacked }], type: 'tar' }, name, 'tar', options);
   return singleFilePack(unpacked, inside === name ? `${name}.unpacked` : inside, name);
 }

@@ -38,14 +38,20 @@ export interface Pack {
   notices: PackNotice[];
   /**
    * One whole file; its length and CRC-32 are checked.
-   * @throws PackError `damaged` where the bytes are not what the index says, `unknown-thing` where there is no such entry
+   * @throws PackError `damaged` where the bytes are not what the index says, `unknown-thing` where there is no such
+   * entry
    */
   read(path: string): Promise<Uint8Array<ArrayBuffer>>;
   /** Set where the archive can be kept as it is: it is read piece by piece and needs no password and no other files. */
   archive?: Blob;
-  /** One file's bytes, piece by piece, for files too large to hold; checked like `read`: what is wrong is thrown before the end. */
+  /**
+   * One file's bytes, piece by piece, for files too large to hold; checked like `read`: what is wrong is thrown before
+   * the end.
+   */
   chunks?(path: string): AsyncIterable<Uint8Array<ArrayBuffer>>;
-  /** The first bytes of files, without their checksums being checked; where it is missing, whole files have to be read. */
+  /**
+   * The first bytes of files, without their checksums being checked; where it is missing, whole files have to be read.
+   */
   peekMany?(paths: Iterable<string>, bytes: number, options?: { signal?: AbortSignal }): AsyncIterable<PackFile>;
   /** Many files, in the order in which they lie in the archive: much faster than one by one. */
   readMany(paths: Iterable<string>, options?: { signal?: AbortSignal }): AsyncIterable<PackFile>;

@@ -51,7 +51,7 @@ export class FileTree {
   /** The folders that lead down to the first one with more than one thing in it: worth showing open. */
   firstFolders(): string[] {
     const open: string[] = [];
-    for (let at = this.root; at.folders.length === 1 && at.leaves.length === 0; ) {
+    for (let at = this.root; at.folders.length === 1 && at.leaves.length === 0;) {
       at = at.folders[0] as Branch;
       open.push(at.path);
     }
@@ -62,15 +62,34 @@ export class FileTree {
   rows(open: ReadonlySet<string>, search = ''): TreeRow[] {
     const words = nameKey(search).split(/\s+/).filter(Boolean);
     if (words.length > 0)
-      return this.searchable.filter(({ key }) => words.every((word) => key.includes(word))).map(({ path, size }) => ({ path, name: path, depth: 0, kind: 'file', size, files: 1, open: false }));
+      return this.searchable
+        .filter(({ key }) => words.every((word) => key.includes(word)))
+        .map(({ path, size }) => ({ path, name: path, depth: 0, kind: 'file', size, files: 1, open: false }));
     const rows: TreeRow[] = [];
     const walk = (at: Branch, depth: number) => {
       for (const folder of at.folders) {
         const isOpen = open.has(folder.path);
-        rows.push({ path: folder.path, name: folder.path.slice(at.path === '' ? 0 : at.path.length + 1), depth, kind: 'folder', size: folder.size, files: folder.files, open: isOpen });
+        rows.push({
+          path: folder.path,
+          name: folder.path.slice(at.path === '' ? 0 : at.path.length + 1),
+          depth,
+          kind: 'folder',
+          size: folder.size,
+          files: folder.files,
+          open: isOpen,
+        });
         if (isOpen) walk(folder, depth + 1);
       }
-      for (const { path, size } of at.leaves) rows.push({ path, name: path.slice(at.path === '' ? 0 : at.path.length + 1), depth, kind: 'file', size, files: 1, open: false });
+      for (const { path, size } of at.leaves)
+        rows.push({
+          path,
+          name: path.slice(at.path === '' ? 0 : at.path.length + 1),
+          depth,
+          kind: 'file',
+          size,
+          files: 1,
+          open: false,
+        });
     };
     walk(this.root, 0);
     return rows;

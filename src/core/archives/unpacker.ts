@@ -30,8 +30,8 @@ export interface UnpackOutcome {
 }
 
 /**
- * The archive library for everything but plain ZIPs: 7z-wasm, 7-Zip compiled to WebAssembly. It runs without a break, so the
- * browser gives it a worker of its own through `setUnpacker`; elsewhere it runs where it is called.
+ * The archive library for everything but plain ZIPs: 7z-wasm, 7-Zip compiled to WebAssembly. It runs without a break,
+ * so the browser gives it a worker of its own through `setUnpacker`; elsewhere it runs where it is called.
  */
 export interface Unpacker {
   list(job: UnpackJob, signal?: AbortSignal): Promise<UnpackOutcome>;
@@ -42,7 +42,13 @@ export interface Unpacker {
    * @param limit more bytes than this end the run: a bomb never gets further
    * @param onBytes may give a promise: one that can wait sends no more until then
    */
-  unpack(job: UnpackJob, wanted: readonly string[] | undefined, limit: number, onBytes: (bytes: Uint8Array<ArrayBuffer>) => void | Promise<void>, signal?: AbortSignal): Promise<UnpackOutcome>;
+  unpack(
+    job: UnpackJob,
+    wanted: readonly string[] | undefined,
+    limit: number,
+    onBytes: (bytes: Uint8Array<ArrayBuffer>) => void | Promise<void>,
+    signal?: AbortSignal,
+  ): Promise<UnpackOutcome>;
 }
 
 /** Where the library's wasm file comes from, where it cannot find it itself. */
@@ -80,7 +86,10 @@ async function start(lines: string[], messages: string[]): Promise<SevenZipModul
 
 const IN = '/in';
 
-/** Lays the parts where the library finds them: without reading them where they can be read as they are asked for, elsewhere as bytes. */
+/**
+ * Lays the parts where the library finds them: without reading them where they can be read as they are asked for,
+ * elsewhere as bytes.
+ */
 async function layOut({ FS, WORKERFS }: SevenZipModule, parts: readonly ArchivePart[]): Promise<string> {
   const named = parts.map(({ name, data }) => ({ name: name.replaceAll(/[/\\]/g, '_'), data }));
   FS.mkdir(IN);
@@ -99,16 +108,23 @@ async function layOut({ FS, WORKERFS }: SevenZipModule, parts: readonly ArchiveP
   return `${IN}/${named[0]?.name ?? ''}`;
 }
 
-/** A file of the library's file system whose bytes are read as they are asked for. Emscripten, File System API: a node's operations. */
+/**
+ * A file of the library's file system whose bytes are read as they are asked for. Emscripten, File System API: a node's
+ * operations.
+ */
 function layAsItLies(FS: SevenZipModule['FS'], at: string, size: number, read: BlockingReader): void {
   FS.close(FS.open(at, 'w+'));
-  const { node } = FS.lookupPath(at, {}) as unknown as { node: { node_ops: { getattr(of: unknown): object }; stream_ops: { llseek?: unknown } } };
+  const { node } = FS.lookupPath(at, {}) as unknown as {
+    node: { node_ops: { getattr(of: unknown): object }; stream_ops: { llseek?: unknown } };
+  };
   const { getattr } = node.node_ops;
   node.node_ops = { ...node.node_ops, getattr: (of) => ({ ...getattr(of), size }) };
   node.stream_ops = {
     ...node.stream_ops,
-    read: (_stream: unknown, buffer: Uint8Array, offset: number, length: number, position: number): number => read(position, buffer.subarray(offset, offset + length)),
-    llseek: (stream: { position: number }, offset: number, whence: number): number => [0, stream.position, size][whence] as number + offset,
+    read: (_stream: unknown, buffer: Uint8Array, offset: number, length: number, position: number): number =>
+      read(position, buffer.subarray(offset, offset + length)),
+    llseek: (stream: { position: number }, offset: number, whence: number): number =>
+      ([0, stream.position, size][whence] as number) + offset,
   } as typeof node.stream_ops;
 }
 
@@ -123,7 +139,13 @@ function runMain(module: SevenZipModule, values: string[]): number {
   }
 }
 
-const flagsOf = ({ type, password }: UnpackJob): string[] => [`-t${type}`, '-bsp0', '-sccUTF-8', '-scsUTF-8', `-p${password ?? ''}`];
+const flagsOf = ({ type, password }: UnpackJob): string[] => [
+  `-t${type}`,
+  '-bsp0',
+  '-sccUTF-8',
+  '-scsUTF-8',
+  `-p${password ?? ''}`,
+];
 
 /** The library, run where it is called. */
 export const inlineUnpacker: Unpacker = {
@@ -150,7 +172,8 @@ export const inlineUnpacker: Unpacker = {
       values.push('-i@/wanted');
     }
     let written = 0;
-    // The library writes to its standard output; this stands in for it, since the usual one goes character by character.
+    // The library writes to its standard output; this stands in for it, since the usual one goes character by
+    // character.
     const { streams } = module.FS as unknown as { streams: { stream_ops: object }[] };
     const output = streams[1];
     if (!output) throw new Error('the archive library has no output');

@@ -12,7 +12,10 @@ export interface Volume {
   kind: 'bytes' | 'rar' | 'rar-old' | 'zip';
 }
 
-/** Recognises a volume by its name: `x.7z.001`, `x.zip.001`, `x.part1.rar`, `x.r00` beside `x.rar`, `x.z01` beside `x.zip`. Common practice. */
+/**
+ * Recognises a volume by its name: `x.7z.001`, `x.zip.001`, `x.part1.rar`, `x.r00` beside `x.rar`, `x.z01` beside
+ * `x.zip`. Common practice.
+ */
 export function volumeOf(name: string): Volume | undefined {
   const bytes = /^(.+)\.(\d{3})$/.exec(name);
   if (bytes) return { set: (bytes[1] as string).toLowerCase(), number: Number(bytes[2]), kind: 'bytes' };
@@ -60,7 +63,9 @@ export function groupDownloads<T extends { name: string }>(files: readonly T[]):
     set.push({ number: volume.number, part });
     used.add(part);
     // `x.rar` is the first of the old form, `x.zip` the last of its form.
-    const main = firsts.get(volume.kind === 'rar-old' ? `${volume.set}.rar` : volume.kind === 'zip' ? `${volume.set}.zip` : '');
+    const main = firsts.get(
+      volume.kind === 'rar-old' ? `${volume.set}.rar` : volume.kind === 'zip' ? `${volume.set}.zip` : '',
+    );
     if (main && !used.has(main)) {
       set.push({ number: volume.kind === 'zip' ? Number.MAX_SAFE_INTEGER : 1, part: main });
       used.add(main);
@@ -74,7 +79,8 @@ export function groupDownloads<T extends { name: string }>(files: readonly T[]):
 }
 
 /**
- * Names the part that is missing from a set, judged by numbers alone: undefined where none is, or where only the archive
+ * Names the part that is missing from a set, judged by numbers alone: undefined where none is, or where only the
+ * archive
  * itself can tell (its end is missing).
  */
 export function missingPart(parts: readonly { name: string }[]): string | undefined {
@@ -88,8 +94,10 @@ export function missingPart(parts: readonly { name: string }[]): string | undefi
   for (let number = 1; number <= highest; number++) {
     if (numbers.has(number)) continue;
     if (known.kind === 'bytes') return `${known.set}.${String(number).padStart(3, '0')}`;
-    if (known.kind === 'rar') return `${known.set}.part${String(number).padStart(/part(\d+)/i.exec(parts[0]?.name ?? '')?.[1]?.length ?? 1, '0')}.rar`;
-    if (known.kind === 'rar-old') return number === 1 ? `${known.set}.rar` : `${known.set}.r${String(number - 2).padStart(2, '0')}`;
+    if (known.kind === 'rar')
+      return `${known.set}.part${String(number).padStart(/part(\d+)/i.exec(parts[0]?.name ?? '')?.[1]?.length ?? 1, '0')}.rar`;
+    if (known.kind === 'rar-old')
+      return number === 1 ? `${known.set}.rar` : `${known.set}.r${String(number - 2).padStart(2, '0')}`;
     return `${known.set}.z${String(number).padStart(2, '0')}`;
   }
   return known.kind === 'zip' && !isMain('zip') ? `${known.set}.zip` : undefined;

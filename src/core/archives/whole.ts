@@ -4,7 +4,10 @@ import type { WorkOptions } from '../progress';
 import type { Pack, PackFile } from './pack';
 import type { PackPath } from '../paths/paths';
 
-/** The path that stands for the archive itself, for packs that go into a game unopened. No file of a pack has an empty path. */
+/**
+ * The path that stands for the archive itself, for packs that go into a game unopened. No file of a pack has an empty
+ * path.
+ */
 export const WHOLE = '' as PackPath;
 
 /** The pack with its archive as one more file to read, under `WHOLE`. It is not among the entries. */
@@ -13,7 +16,12 @@ export function withWhole(pack: Pack, archive: Blob): Pack {
   return {
     ...pack,
     read: async (path) => (path === WHOLE ? whole() : pack.read(path)),
-    ...(pack.chunks ? { chunks: (path: string) => (path === WHOLE ? blobChunks(archive) : (pack.chunks as NonNullable<Pack['chunks']>)(path)) } : {}),
+    ...(pack.chunks
+      ? {
+          chunks: (path: string) =>
+            path === WHOLE ? blobChunks(archive) : (pack.chunks as NonNullable<Pack['chunks']>)(path),
+        }
+      : {}),
     readMany: async function* (paths: Iterable<string>, options: WorkOptions = {}): AsyncGenerator<PackFile> {
       const inside: string[] = [];
       for (const path of paths) {

@@ -2,7 +2,10 @@ import { baseName, joinPath, parentOf, type TargetPath } from '../paths/paths';
 import { slugOf } from '../placement/context';
 import type { Edit } from '../settings/edits';
 
-/** A change to the layers that a finding proposes: shown in the plan before anything is written, and undone like everything else. */
+/**
+ * A change to the layers that a finding proposes: shown in the plan before anything is written, and undone like
+ * everything else.
+ */
 export type Fix = { label: string } & (
   | { kind: 'edit'; file: TargetPath; edit: Edit }
   /** One more item of a list in a settings file. */
@@ -48,10 +51,16 @@ export interface PresentFile {
   layer?: string | undefined;
 }
 
-/** The cures for a file that is named like one of the game's texts and so hides it: the pack's gets a name of its own, or what it lacks is added to it. */
+/**
+ * The cures for a file that is named like one of the game's texts and so hides it: the pack's gets a name of its own,
+ * or what it lacks is added to it.
+ */
 export function hidingCures(target: TargetPath, pack: string): Fix[] {
   const to = joinPath(parentOf(target), `${slugOf(pack)}-${baseName(target)}`) as TargetPath;
-  return [{ kind: 'move', label: `Rename the pack’s file to ${baseName(to)}`, moves: [{ from: target, to }] }, { kind: 'fill', label: 'Add the game’s missing texts to it', target }];
+  return [
+    { kind: 'move', label: `Rename the pack’s file to ${baseName(to)}`, moves: [{ from: target, to }] },
+    { kind: 'fill', label: 'Add the game’s missing texts to it', target },
+  ];
 }
 
 /** Moves in one fix; more are not shown and not made. */

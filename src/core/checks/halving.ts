@@ -16,14 +16,17 @@ export type HalvingStep =
   | { next: 'more'; among: string[] };
 
 class Ask extends Error {
-  constructor(readonly on: string[], readonly left: number) {
+  constructor(
+    readonly on: string[],
+    readonly left: number,
+  ) {
     super('this start is not known yet');
   }
 }
 
 /**
- * Finds out what makes a game fail, out of what was answered so far. A single culprit among n suspects is found in at most
- * 2·log2(n)+2 starts, and so is, in about twice as many, a pair that only fails together.
+ * Finds out what makes a game fail, out of what was answered so far. A single culprit among n suspects is found in at
+ * most 2·log2(n)+2 starts, and so is, in about twice as many, a pair that only fails together.
  *
  * @param suspects in a fixed order; the same answers always give the same next step
  */
@@ -48,10 +51,17 @@ export function halve(suspects: readonly string[], answers: readonly HalvingAnsw
   }
 }
 
-const halves = (of: readonly string[]): [string[], string[]] => [of.slice(0, Math.ceil(of.length / 2)), of.slice(Math.ceil(of.length / 2))];
+const halves = (of: readonly string[]): [string[], string[]] => [
+  of.slice(0, Math.ceil(of.length / 2)),
+  of.slice(Math.ceil(of.length / 2)),
+];
 
 /** Among these the smallest set that makes it fail while `held` is in. They are known to fail all together. */
-function search(among: readonly string[], held: readonly string[], fails: (on: readonly string[], left: number) => boolean): string[] {
+function search(
+  among: readonly string[],
+  held: readonly string[],
+  fails: (on: readonly string[], left: number) => boolean,
+): string[] {
   if (among.length === 1) return [...among];
   const [a, b] = halves(among);
   if (fails([...held, ...a], among.length)) return search(a, held, fails);

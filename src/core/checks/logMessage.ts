@@ -1,4 +1,5 @@
 import type { LogRule } from '../games/card';
+import { figure } from '../words';
 
 /** Lines that say the same, folded. */
 export interface LogMessage {
@@ -19,3 +20,6 @@ export interface LogMessage {
   /** What the line names, where no rule says so. */
   about?: LogRule['about'];
 }
+
+/** How often a message stands in the log, where that is more than once. */
+export const timesSaid = ({ count }: LogMessage): string => (count === 1 ? '' : `, ${figure(count)} times`);

@@ -2,7 +2,7 @@ import { distance } from 'fastest-levenshtein';
 import { baseName, nameKey, parentOf } from '../paths/paths';
 
 /** How a file that is there differs from the one that was looked for. */
-export type NearKind = 'case' | 'hidden extension' | 'one level off' | 'extension' | 'spelling' | 'folder';
+type NearKind = 'case' | 'hidden extension' | 'one level off' | 'extension' | 'spelling' | 'folder';
 
 export interface Near {
   path: string;
@@ -16,7 +16,14 @@ const MOST_LETTERS = 3;
 /** Files of one folder that are compared letter by letter. */
 const MOST_COMPARED = 5000;
 
-const RANK: Record<NearKind, number> = { case: 0, 'hidden extension': 1, 'one level off': 2, extension: 3, folder: 4, spelling: 5 };
+const RANK: Record<NearKind, number> = {
+  case: 0,
+  'hidden extension': 1,
+  'one level off': 2,
+  extension: 3,
+  folder: 4,
+  spelling: 5,
+};
 /** A name that stands in many folders, as icons do, tells little. */
 const COMMON_NAME = 6;
 const stemOf = (name: string): string => name.replace(/(?<=.)\.[^.]*$/, '');
@@ -55,19 +62,28 @@ export class NearestFiles {
     const common = (this.byName.get(name)?.length ?? 0) > 1;
     const put = (path: string, kind: NearKind, far = 0) => {
       const before = found.get(path);
-      if (path !== wanted && (!before || RANK[kind] < RANK[before.kind])) found.set(path, { path, kind, far: (kind === 'folder' && common ? COMMON_NAME : RANK[kind]) * 1000 + far });
+      if (path !== wanted && (!before || RANK[kind] < RANK[before.kind]))
+        found.set(path, { path, kind, far: (kind === 'folder' && common ? COMMON_NAME : RANK[kind]) * 1000 + far });
     };
     for (const path of this.byName.get(name) ?? []) {
       if (nameKey(path) === key) put(path, 'case');
-      else put(path, isOneLevelOff(nameKey(path), key) ? 'one level off' : 'folder', distance(nameKey(parentOf(path)), folder));
+      else
+        put(
+          path,
+          isOneLevelOff(nameKey(path), key) ? 'one level off' : 'folder',
+          distance(nameKey(parentOf(path)), folder),
+        );
     }
-    for (const path of this.byFolder.get(folder) ?? []) if (nameKey(baseName(path)).startsWith(`${name}.`)) put(path, 'hidden extension');
-    for (const path of this.byStem.get(stemOf(name)) ?? []) if (nameKey(parentOf(path)) === folder) put(path, 'extension');
+    for (const path of this.byFolder.get(folder) ?? [])
+      if (nameKey(baseName(path)).startsWith(`${name}.`)) put(path, 'hidden extension');
+    for (const path of this.byStem.get(stemOf(name)) ?? [])
+      if (nameKey(parentOf(path)) === folder) put(path, 'extension');
     const neighbours = this.byFolder.get(folder) ?? [];
     if (neighbours.length <= MOST_COMPARED)
       for (const path of neighbours) {
         const letters = distance(nameKey(baseName(path)), name);
-        if (letters > 0 && letters <= Math.min(MOST_LETTERS, Math.floor(stemOf(name).length / 3) + 1)) put(path, 'spelling', letters);
+        if (letters > 0 && letters <= Math.min(MOST_LETTERS, Math.floor(stemOf(name).length / 3) + 1))
+          put(path, 'spelling', letters);
       }
     return [...found.values()].sort((a, b) => a.far - b.far || (a.path < b.path ? -1 : 1)).slice(0, most);
   }
@@ -81,7 +97,10 @@ function add(map: Map<string, string[]>, key: string, path: string): void {
 
 /** Is one path the other with one folder more or less on the way? */
 export function isOneLevelOff(a: string, b: string): boolean {
-  const [short, long] = [a.split('/'), b.split('/')].sort((one, other) => one.length - other.length) as [string[], string[]];
+  const [short, long] = [a.split('/'), b.split('/')].sort((one, other) => one.length - other.length) as [
+    string[],
+    string[],
+  ];
   if (long.length - short.length !== 1) return false;
   let at = 0;
   while (at < short.length && short[at] === long[at]) at++;

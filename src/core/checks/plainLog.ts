@@ -1,16 +1,18 @@
 import type { LogRule } from '../games/card';
 import { extensionOf } from '../paths/paths';
-import { beginningOf, logFormOf, type LogForm } from '../study/logForm';
+import { ERROR_WORDS, WARNING_WORDS, beginningOf, logFormOf, type LogForm } from '../study/logForm';
 import type { LogMessage } from './logMessage';
 
-/** What is cut: lines below a message that are kept with it, characters of a sentence, different messages of trouble and others. */
+/**
+ * What is cut: lines below a message that are kept with it, characters of a sentence, different messages of trouble and
+ * others.
+ */
 const MOST_BELOW = 20;
 const LONGEST_SAYS = 400;
 const MOST = { trouble: 20_000, notes: 4000 } as const;
 
-const ERROR = /(?<!\p{L})(?:errors?|fatal|exception|crash(?:ed|es)?|panic(?:ked)?|assert(?:ion)?|fail(?:ed|ure|s)?|abort(?:ed|ing)?|segfault|fehler|fehlgeschlagen|abgestürzt|error(?:es)?|fall[oó]|erreurs?|échec|échoué)(?!\p{L})/iu;
-const WARNING = /(?<!\p{L})(?:warn(?:ing)?s?|missing|not found|no such|cannot|can['’]t|could ?n[o'’]t|unable|invalid|corrupt(?:ed)?|damaged|unknown|unresolved|undefined|denied|refused|deprecated|skip(?:ped|ping)|ignor(?:ed|ing)|conflicts?|duplicate|warnung(?:en)?|fehlt|fehlen(?:de[rsn]?)?|nicht gefunden|kann nicht|konnte nicht|ungültig|advertencia|falta[n]?|no se (?:pudo|puede|encontr)\p{L}*|avertissement|introuvable|manquante?s?|impossible)(?!\p{L})/iu;
-const NONE_OF_IT = /(?<!\p{L})(?:no|0|zero|without|keine?|ohne|sin|ningún|sans|aucune?)\s+(?:\p{L}+\s+)?(?:errors?|warnings?|problems?|failures?|exceptions?|conflicts?|fehler|warnungen|errores|fallos|advertencias|erreurs?|avertissements?)|(?:errors?|warnings?|failures?|fehler|errores|erreurs?)\s*[:=]\s*0(?!\d)/giu;
+const NONE_OF_IT =
+  /(?<!\p{L})(?:no|0|zero|without|keine?|ohne|sin|ningún|sans|aucune?)\s+(?:\p{L}+\s+)?(?:errors?|warnings?|problems?|failures?|exceptions?|conflicts?|fehler|warnungen|errores|fallos|advertencias|erreurs?|avertissements?)|(?:errors?|warnings?|failures?|fehler|errores|erreurs?)\s*[:=]\s*0(?!\d)/giu;
 
 const ERROR_LEVEL = /^(?:err|error|e|f|fatal|critical|severe|panic|fehler|erreur)$/i;
 const WARNING_LEVEL = /^(?:w|warn|warning|warnung|advertencia|avertissement)$/i;
@@ -25,19 +27,30 @@ const FRAME = /^(?:at\s|in\s+\S+\s*[(:]|#\d|File "[^"]+", line|\.{3}\s*\d+ more)
 function levelOf(level: string | undefined, text: string): LogRule['level'] {
   if (level !== undefined && ERROR_LEVEL.test(level)) return 'error';
   const said = text.replace(NONE_OF_IT, ' ');
-  if (level === undefined && ERROR.test(said)) return 'error';
-  if ((level !== undefined && WARNING_LEVEL.test(level)) || ERROR.test(said) || WARNING.test(said)) return 'warning';
+  if (level === undefined && ERROR_WORDS.test(said)) return 'error';
+  if ((level !== undefined && WARNING_LEVEL.test(level)) || ERROR_WORDS.test(said) || WARNING_WORDS.test(said))
+    return 'warning';
   return 'note';
 }
 
-const FILE = /["“«'‘`(<[]([^"”»'’`)>\]\n]{1,240}\.[a-z]\w{0,5})["”»'’`)>\]]|((?:[a-z]:)?[\p{L}\p{N}_@()+.~/\\-]*[\p{L}\p{N}_@)+~-]\.[a-z]\w{0,5})(?![\p{L}\p{N}/\\])/giu;
+const FILE =
+  /["“«'‘`(<[]([^"”»'’`)>\]\n]{1,240}\.[a-z]\w{0,5})["”»'’`)>\]]|((?:[a-z]:)?[\p{L}\p{N}_@()+.~/\\-]*[\p{L}\p{N}_@)+~-]\.[a-z]\w{0,5})(?![\p{L}\p{N}/\\])/giu;
 const NO_FILE = /:\/\/|^www\.|\.(?:com|org|net)$|^\d+(?:\.\d+)+\w?$/i;
 
-/** The file that a message names: one in quotes or with a folder before one without, and only of an ending that is known where those are. */
-export function fileIn(text: string, endings?: ReadonlySet<string>): string | undefined {
-  const found = [...text.matchAll(FILE)].map((one) => (one[1] ?? one[2] ?? '').trim()).filter((one) => !NO_FILE.test(one));
+/**
+ * The file that a message names: one in quotes or with a folder before one without, and only of an ending that is known
+ * where those are.
+ */
+function fileIn(text: string, endings?: ReadonlySet<string>): string | undefined {
+  const found = [...text.matchAll(FILE)]
+    .map((one) => (one[1] ?? one[2] ?? '').trim())
+    .filter((one) => !NO_FILE.test(one));
   const known = found.filter((one) => endings === undefined || endings.has(extensionOf(one)));
-  return known.find((one) => /[\\/]/.test(one)) ?? known[0] ?? found.find((one) => /[\\/]/.test(one) && extensionOf(one).length <= 4);
+  return (
+    known.find((one) => /[\\/]/.test(one)) ??
+    known[0] ??
+    found.find((one) => /[\\/]/.test(one) && extensionOf(one).length <= 4)
+  );
 }
 
 interface Line {
@@ -51,29 +64,65 @@ interface Line {
 function structured(line: string): Line | undefined {
   if (line.startsWith('{') && line.endsWith('}')) {
     try {
-      const fields = new Map(Object.entries(JSON.parse(line) as Record<string, unknown>).map(([key, value]) => [key.toLowerCase(), value]));
-      const of = (...names: string[]) => names.map((name) => fields.get(name)).find((value): value is string | number => typeof value === 'string' || typeof value === 'number');
+      const fields = new Map(
+        Object.entries(JSON.parse(line) as Record<string, unknown>).map(([key, value]) => [key.toLowerCase(), value]),
+      );
+      const of = (...names: string[]) =>
+        names
+          .map((name) => fields.get(name))
+          .find((value): value is string | number => typeof value === 'string' || typeof value === 'number');
       const message = of('msg', 'message', 'text', 'event');
       if (message === undefined) return undefined;
-      const more = [...fields].filter(([key, value]) => !COMMON.has(key) && typeof value === 'string').map(([key, value]) => `${key} ${String(value)}`);
+      const more = [...fields]
+        .filter(([key, value]) => !COMMON.has(key) && typeof value === 'string')
+        .map(([key, value]) => `${key} ${String(value)}`);
       const level = of('level', 'severity', 'lvl', 'loglevel');
-      return { level: level === undefined ? undefined : String(level), message: [String(message), ...more].join(', '), begins: true };
+      return {
+        level: level === undefined ? undefined : String(level),
+        message: [String(message), ...more].join(', '),
+        begins: true,
+      };
     } catch {
+      // A line that is no JSON is read as it stands.
       return undefined;
     }
   }
   if (!/(?:^|\s)(?:msg|message)=/.test(line)) return undefined;
-  const pairs = [...line.matchAll(/(\w+)=("(?:[^"\\]|\\.)*"|\S+)/g)].map(([, key = '', value = '']) => [key.toLowerCase(), value.replace(/^"(.*)"$/, '$1')] as const);
+  const pairs = [...line.matchAll(/(\w+)=("(?:[^"\\]|\\.)*"|\S+)/g)].map(
+    ([, key = '', value = '']) => [key.toLowerCase(), value.replace(/^"(.*)"$/, '$1')] as const,
+  );
   const of = (...names: string[]) => pairs.find(([key]) => names.includes(key))?.[1];
   const more = pairs.filter(([key]) => !COMMON.has(key)).map(([key, value]) => `${key} ${value}`);
-  return { level: of('level', 'lvl', 'severity'), message: [of('msg', 'message') ?? '', ...more].join(', '), begins: true };
+  return {
+    level: of('level', 'lvl', 'severity'),
+    message: [of('msg', 'message') ?? '', ...more].join(', '),
+    begins: true,
+  };
 }
-const COMMON: ReadonlySet<string> = new Set(['msg', 'message', 'text', 'event', 'level', 'severity', 'lvl', 'loglevel', 'time', 'ts', 'timestamp', 'date', 'at', 'thread', 'pid', 'source', 'logger']);
+const COMMON: ReadonlySet<string> = new Set([
+  'msg',
+  'message',
+  'text',
+  'event',
+  'level',
+  'severity',
+  'lvl',
+  'loglevel',
+  'time',
+  'ts',
+  'timestamp',
+  'date',
+  'at',
+  'thread',
+  'pid',
+  'source',
+  'logger',
+]);
 
 /**
- * Reads a log of a form that nobody described: the form of its lines is learnt from the log itself, and what goes on with a
- * message stays with it. Messages that differ stay different, each with its own text; only notes that differ in numbers alone
- * are folded. No line of trouble is lost.
+ * Reads a log of a form that nobody described: the form of its lines is learnt from the log itself, and what goes on
+ * with a message stays with it. Messages that differ stay different, each with its own text; only notes that differ in
+ * numbers alone are folded. No line of trouble is lost.
  */
 export class PlainReading {
   private readonly form: LogForm | undefined;
@@ -82,7 +131,10 @@ export class PlainReading {
   private open: { line: number; raw: string; read: Line; below: string[]; troubled: boolean } | undefined;
 
   /** @param endings those of the game's files and the packs', in small letters */
-  constructor(head: string, private readonly endings?: ReadonlySet<string>) {
+  constructor(
+    head: string,
+    private readonly endings?: ReadonlySet<string>,
+  ) {
     this.form = logFormOf(head);
   }
 
@@ -128,7 +180,18 @@ export class PlainReading {
     const kind = trouble ? 'trouble' : 'notes';
     if (++this.counts[kind] > MOST[kind]) return this.overflow(kind, line);
     const file = trouble ? fileIn(`${bare}${more}`, this.endings) : undefined;
-    this.messages.set(key, { rule: 'plain', level, says, fields: file === undefined ? {} : { file }, count: 1, first: line, last: line, text: raw, trace: below, ...(file === undefined ? {} : { about: { kind: 'file', field: 'file' } }) });
+    this.messages.set(key, {
+      rule: 'plain',
+      level,
+      says,
+      fields: file === undefined ? {} : { file },
+      count: 1,
+      first: line,
+      last: line,
+      text: raw,
+      trace: below,
+      ...(file === undefined ? {} : { about: { kind: 'file', field: 'file' } }),
+    });
   }
 
   private overflow(kind: 'trouble' | 'notes', line: number): void {
@@ -136,14 +199,33 @@ export class PlainReading {
     if (known) {
       known.count++;
       known.last = line;
-    } else this.messages.set(kind, { rule: 'plain', level: kind === 'trouble' ? 'warning' : 'note', says: 'Further different messages: look at the log as it stands.', fields: {}, count: 1, first: line, last: line, text: '', trace: [] });
+    } else
+      this.messages.set(kind, {
+        rule: 'plain',
+        level: kind === 'trouble' ? 'warning' : 'note',
+        says: 'Further different messages: look at the log as it stands.',
+        fields: {},
+        count: 1,
+        first: line,
+        last: line,
+        text: '',
+        trace: [],
+      });
   }
 
   private split(raw: string): Line {
     const { parts, rest, level } = beginningOf(raw);
-    const begins = !/^\s/.test(raw) && (this.form === undefined ? !GOES_ON.test(raw) : this.form.parts.some((part) => parts.includes(part)));
+    const begins =
+      !/^\s/.test(raw) &&
+      (this.form === undefined ? !GOES_ON.test(raw) : this.form.parts.some((part) => parts.includes(part)));
     // Without a form of its own a line says all that it says.
-    return this.form === undefined || !begins ? { level: parts.length > 0 && level !== undefined ? level : undefined, message: this.form === undefined ? (level === undefined ? raw : rest) : raw, begins } : { level, message: rest, begins };
+    return this.form === undefined || !begins
+      ? {
+          level: parts.length > 0 && level !== undefined ? level : undefined,
+          message: this.form === undefined ? (level === undefined ? raw : rest) : raw,
+          begins,
+        }
+      : { level, message: rest, begins };
   }
 
   result(): LogMessage[] {
@@ -160,8 +242,12 @@ export interface SaidLoaded {
   text: string;
 }
 
-const THINGS = '(mods?|packs?|add-?ons?|plug-?ins?|modules?|packages?|extensions?|archives?|overrides?|erweiterungen|pakete?|complementos|paquetes|modules?)';
-const LOADED = new RegExp(`(?<!\\p{L})(?:loaded|found|enabled|activated|registered|mounted|initiali[sz]ed|geladen|cargad[oa]s|chargés?)\\D{0,12}(\\d{1,6})\\s+(?:\\p{L}+\\s+){0,2}${THINGS}(?!\\p{L})|(\\d{1,6})\\s+(?:\\p{L}+\\s+){0,2}${THINGS}\\s+(?:were |was |have been |wurden )?(?:successfully )?(?:loaded|found|enabled|activated|registered|mounted|initiali[sz]ed|geladen|cargad[oa]s|chargés?)(?!\\p{L})|${THINGS}\\s+(?:loaded|enabled|active)\\s*[:=]\\s*(\\d{1,6})`, 'iu');
+const THINGS =
+  '(mods?|packs?|add-?ons?|plug-?ins?|modules?|packages?|extensions?|archives?|overrides?|erweiterungen|pakete?|complementos|paquetes|modules?)';
+const LOADED = new RegExp(
+  `(?<!\\p{L})(?:loaded|found|enabled|activated|registered|mounted|initiali[sz]ed|geladen|cargad[oa]s|chargés?)\\D{0,12}(\\d{1,6})\\s+(?:\\p{L}+\\s+){0,2}${THINGS}(?!\\p{L})|(\\d{1,6})\\s+(?:\\p{L}+\\s+){0,2}${THINGS}\\s+(?:were |was |have been |wurden )?(?:successfully )?(?:loaded|found|enabled|activated|registered|mounted|initiali[sz]ed|geladen|cargad[oa]s|chargés?)(?!\\p{L})|${THINGS}\\s+(?:loaded|enabled|active)\\s*[:=]\\s*(\\d{1,6})`,
+  'iu',
+);
 
 /** The last line of a log that says how many packs, mods or the like it took. */
 export function saidLoaded(messages: readonly LogMessage[]): SaidLoaded | undefined {
@@ -169,7 +255,12 @@ export function saidLoaded(messages: readonly LogMessage[]): SaidLoaded | undefi
   for (const { says, text, last } of messages) {
     const one = LOADED.exec(says);
     if (!one || (found && found.line > last)) continue;
-    found = { count: Number(one[1] ?? one[3] ?? one[6]), what: (one[2] ?? one[4] ?? one[5] ?? '').toLowerCase(), line: last, text: text.trim().slice(0, 200) };
+    found = {
+      count: Number(one[1] ?? one[3] ?? one[6]),
+      what: (one[2] ?? one[4] ?? one[5] ?? '').toLowerCase(),
+      line: last,
+      text: text.trim().slice(0, 200),
+    };
   }
   return found;
 }

@@ -45,7 +45,11 @@ class Reading {
   private unknown = 0;
   private readonly unknownLines: { line: number; text: string }[] = [];
 
-  constructor(rules: readonly LogRule[], trace: string | undefined, private readonly plain?: PlainReading) {
+  constructor(
+    rules: readonly LogRule[],
+    trace: string | undefined,
+    private readonly plain?: PlainReading,
+  ) {
     this.readers = rules.map((rule) => ({ rule, pattern: new RegExp(rule.pattern) }));
     this.goesOn = trace === undefined ? GOES_ON : new RegExp(trace);
   }
@@ -86,11 +90,23 @@ class Reading {
       if (!match) continue;
       const fields: Record<string, string> = {};
       for (const [name, value] of Object.entries(match.groups ?? {})) if (value !== undefined) fields[name] = value;
-      const says = rule.says.replace(/\{(\w+)\}/g, (all, name: string) => (Object.hasOwn(fields, name) ? (fields[name] as string) : all));
+      const says = rule.says.replace(/\{(\w+)\}/g, (all, name: string) =>
+        Object.hasOwn(fields, name) ? (fields[name] as string) : all,
+      );
       const key = `${rule.id}\n${says}`;
       let message = this.messages.get(key);
       if (!message) {
-        message = { rule: rule.id, level: rule.level, says, fields, count: 0, first: this.lines, last: this.lines, text: line, trace: [] };
+        message = {
+          rule: rule.id,
+          level: rule.level,
+          says,
+          fields,
+          count: 0,
+          first: this.lines,
+          last: this.lines,
+          text: line,
+          trace: [],
+        };
         if (this.messages.size < MOST_MESSAGES) this.messages.set(key, message);
       }
       return message;
@@ -100,23 +116,33 @@ class Reading {
 
   result(): LogReading {
     const messages = [...this.messages.values(), ...(this.plain?.result() ?? [])];
-    return { lines: this.lines, byForm: this.plain !== undefined, messages: this.plain ? messages.sort((a, b) => a.first - b.first) : messages, unknown: this.unknown, unknownLines: this.unknownLines };
+    return {
+      lines: this.lines,
+      byForm: this.plain !== undefined,
+      messages: this.plain ? messages.sort((a, b) => a.first - b.first) : messages,
+      unknown: this.unknown,
+      unknownLines: this.unknownLines,
+    };
   }
 }
 
 /** Is a log read by its own form? Where the card has no rules for it but those that the player made. */
-export const readsByForm = ({ rules }: { rules: readonly LogRule[] }): boolean => rules.every(({ id }) => id.startsWith('own-'));
+export const readsByForm = ({ rules }: { rules: readonly LogRule[] }): boolean =>
+  rules.every(({ id }) => id.startsWith('own-'));
 
 export interface LogOptions {
   /** A regular expression for lines that belong to the one before; without it indented ones do. */
   trace?: string | undefined;
-  /** What no rule knows is read by the form that the log itself has. The endings of the game's files and the packs', in small letters. */
+  /**
+   * What no rule knows is read by the form that the log itself has. The endings of the game's files and the packs', in
+   * small letters.
+   */
   plain?: { endings?: ReadonlySet<string> } | undefined;
 }
 
 /**
- * Reads a log by rules; the first rule that fits a line counts. Lines that say the same are folded, CRLF and lone CR are line
- * ends, colours are taken out (ECMA-48), what goes on with a line is kept with it.
+ * Reads a log by rules; the first rule that fits a line counts. Lines that say the same are folded, CRLF and lone CR
+ * are line ends, colours are taken out (ECMA-48), what goes on with a line is kept with it.
  */
 export function readLog(text: string, rules: readonly LogRule[], { trace, plain }: LogOptions = {}): LogReading {
   const reading = new Reading(rules, trace, plain && new PlainReading(text, plain.endings));
@@ -130,12 +156,23 @@ export function missedFiles({ messages }: LogReading, rules: readonly LogRule[])
   return messages.flatMap(({ rule, level, fields, first, about: own }) => {
     const about = own ?? byId.get(rule)?.about;
     const path = about?.kind === 'file' && (level === 'warning' || level === 'error') ? fields[about.field] : undefined;
-    return path === undefined ? [] : [{ path: about?.kind === 'file' && about.under !== undefined ? joinPath(about.under, path) : path, line: first }];
+    return path === undefined
+      ? []
+      : [
+          {
+            path: about?.kind === 'file' && about.under !== undefined ? joinPath(about.under, path) : path,
+            line: first,
+          },
+        ];
   });
 }
 
 /** The same for a log of a million lines: tells how far it is and stops when asked to. */
-export async function readLongLog(text: string, rules: readonly LogRule[], { trace, plain, signal, onProgress }: WorkOptions & LogOptions = {}): Promise<LogReading> {
+export async function readLongLog(
+  text: string,
+  rules: readonly LogRule[],
+  { trace, plain, signal, onProgress }: WorkOptions & LogOptions = {},
+): Promise<LogReading> {
   const reading = new Reading(rules, trace, plain && new PlainReading(text, plain.endings));
   let done = 0;
   for (const line of linesOf(text)) {

@@ -35,11 +35,15 @@ export interface MessageChange {
 const textCrc = (text: string): Promise<number> => crc32Of(new TextEncoder().encode(text));
 
 /** How a log stands now. */
-export const markOf = async (text: string, { lines }: LogReading): Promise<LogMark> => ({ lines, characters: text.length, crc: await textCrc(text) });
+export const markOf = async (text: string, { lines }: LogReading): Promise<LogMark> => ({
+  lines,
+  characters: text.length,
+  crc: await textCrc(text),
+});
 
 /**
- * How many lines of a log are of earlier starts: all that was there before, where the log goes on with exactly that. A log whose
- * lines say no time can be the same one written anew, so none of them is.
+ * How many lines of a log are of earlier starts: all that was there before, where the log goes on with exactly that. A
+ * log whose lines say no time can be the same one written anew, so none of them is.
  */
 export async function linesBefore(text: string, mark: LogMark | undefined): Promise<number> {
   if (!mark || mark.characters === 0 || text.length < mark.characters || !/\d:\d\d/.test(text.slice(0, 400))) return 0;
@@ -47,15 +51,21 @@ export async function linesBefore(text: string, mark: LogMark | undefined): Prom
 }
 
 /** What the last start wrote, of a log that keeps what earlier ones did. */
-export const ofLastStart = (reading: LogReading, since: number): LogReading => (since === 0 ? reading : { ...reading, messages: reading.messages.filter(({ last }) => last > since) });
+export const ofLastStart = (reading: LogReading, since: number): LogReading =>
+  since === 0 ? reading : { ...reading, messages: reading.messages.filter(({ last }) => last > since) };
 
 /** The warnings and errors of a log, as they are remembered. */
 export const troublesOf = (messages: readonly LogMessage[]): Run['messages'] =>
-  messages.flatMap(({ rule, level, says, count }) => (level === 'warning' || level === 'error' ? [{ rule, level, says, count }] : []));
+  messages.flatMap(({ rule, level, says, count }) =>
+    level === 'warning' || level === 'error' ? [{ rule, level, says, count }] : [],
+  );
 
 const ORDER: MessageChange['change'][] = ['new', 'more', 'still there', 'fewer', 'gone'];
 
-/** Compares two runs message by message: what is new first, what is gone last. Fewer lines after a fix is the sign of success. */
+/**
+ * Compares two runs message by message: what is new first, what is gone last. Fewer lines after a fix is the sign of
+ * success.
+ */
 export function compareRuns(before: Run, now: Run): MessageChange[] {
   const key = ({ rule, says }: { rule: string; says: string }) => `${rule}\n${says}`;
   const then = new Map(before.messages.map((one) => [key(one), one]));
@@ -66,7 +76,20 @@ export function compareRuns(before: Run, now: Run): MessageChange[] {
     const one = b ?? a;
     if (!one) continue;
     const [was, is] = [a?.count ?? 0, b?.count ?? 0];
-    changes.push({ says: one.says, rule: one.rule, level: one.level, before: was, now: is, change: is === 0 ? 'gone' : was === 0 ? 'new' : is < was ? 'fewer' : is > was ? 'more' : 'still there' });
+    changes.push({
+      says: one.says,
+      rule: one.rule,
+      level: one.level,
+      before: was,
+      now: is,
+      change: is === 0 ? 'gone' : was === 0 ? 'new' : is < was ? 'fewer' : is > was ? 'more' : 'still there',
+    });
   }
-  return changes.sort((a, b) => ORDER.indexOf(a.change) - ORDER.indexOf(b.change) || b.now - a.now || b.before - a.before || (a.says < b.says ? -1 : 1));
+  return changes.sort(
+    (a, b) =>
+      ORDER.indexOf(a.change) - ORDER.indexOf(b.change) ||
+      b.now - a.now ||
+      b.before - a.before ||
+      (a.says < b.says ? -1 : 1),
+  );
 }

@@ -1,9 +1,24 @@
 import { describe, expect, it } from 'vitest';
-import { checkBefore, decodeText, diagnose, nameKey, openSettings, readLog, settingsTargets, switchStates, textsForChecks, traceMessages, type Finding, type PresentFile, type TargetPath } from '@/core';
-import { gullwickCard as card, gullwickFolders } from '@/demo/gullwick';
+import {
+  checkBefore,
+  decodeText,
+  diagnose,
+  nameKey,
+  openSettings,
+  readLog,
+  settingsTargets,
+  switchStates,
+  textsForChecks,
+  traceMessages,
+  type Finding,
+  type PresentFile,
+  type TargetPath,
+} from '@/core';
+import { gullwickFolders } from '@/demo/gullwick';
+import { gullwickCard as card } from '@/demo/gullwickCard';
 import { seeded } from '@/demo/random';
 import { tinplateCard, tinplateFolders } from '@/demo/tinplate';
-import { MemoryFolder } from '@/folders/memory';
+import { MemoryFolder } from '@/folders/memoryFolder';
 import { runGullwick } from '@/trial/gullwick';
 import { runTinplate } from '@/trial/tinplate';
 
@@ -14,25 +29,34 @@ interface Game {
   originals: Map<string, string>;
 }
 const bytes = (text: string) => new TextEncoder().encode(text);
-const PNG = Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10, 0, 0, 0, 13, 73, 72, 68, 82, 0, 0, 0, 4, 0, 0, 0, 4, 8, 6, 0, 0, 0]);
+const PNG = Uint8Array.from([
+  0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10, 0, 0, 0, 13, 73, 72, 68, 82, 0, 0, 0, 4, 0, 0, 0, 4, 8, 6, 0, 0, 0,
+]);
 const PARTS = ['porthole', 'cleat', 'anchor', 'lantern', 'compass', 'barrel', 'rudder', 'ladder'];
 
 /** Gullwick Ferries with three add-ons, a paint and a file of words, all as they should be. */
 const OWN = gullwickFolders();
 function healthy(): Game {
   const game: Game = { files: new Map(), originals: new Map() };
-  for (const [root, tree] of Object.entries(OWN)) for (const [path, data] of Object.entries(tree)) game.files.set(`${root}/${path}`, { bytes: data });
+  for (const [root, tree] of Object.entries(OWN))
+    for (const [path, data] of Object.entries(tree)) game.files.set(`${root}/${path}`, { bytes: data });
   for (const addon of ['brass', 'ropes', 'lamps']) {
-    const put = (path: string, data: Uint8Array) => game.files.set(`program/addons/${addon}/${path}`, { bytes: data, layer: addon });
+    const put = (path: string, data: Uint8Array) =>
+      game.files.set(`program/addons/${addon}/${path}`, { bytes: data, layer: addon });
     put('addon.txt', bytes(`name = ${addon}\nversion = 1.0\n`));
     put('icon.png', PNG);
     put('scripts/fit.txt', bytes(PARTS.map((part) => `fit ${addon}-${part} hull\n`).join('')));
     for (const part of PARTS) put(`textures/${addon}-${part}.png`, PNG);
   }
   game.files.set('program/vessels/heron/paints/storm-grey/hull.png', { bytes: PNG, layer: 'paint' });
-  const edit = (target: string, change: (text: string) => string) => game.files.set(target, { bytes: bytes(change(decodeText(game.files.get(target)?.bytes ?? bytes('')).text)) });
+  const edit = (target: string, change: (text: string) => string) =>
+    game.files.set(target, { bytes: bytes(change(decodeText(game.files.get(target)?.bytes ?? bytes('')).text)) });
   edit('program/vessels/heron/fleet.ini', (text) => `${text}[hull 2]\r\nname=Storm\r\nfolder=storm-grey\r\n`);
-  edit('user/ferries.ini', (text) => text.replace('AddonFolders=parts-locker', 'AddonFolders=parts-locker,brass,ropes,lamps').replace('AddonTextures=0', 'AddonTextures=1'));
+  edit('user/ferries.ini', (text) =>
+    text
+      .replace('AddonFolders=parts-locker', 'AddonFolders=parts-locker,brass,ropes,lamps')
+      .replace('AddonTextures=0', 'AddonTextures=1'),
+  );
   const words = game.files.get('program/assets/text/harbour.lang')?.bytes ?? bytes('');
   game.originals.set(nameKey('program/assets/text/harbour.lang'), decodeText(words).text);
   game.files.set('program/assets/text/harbour.lang', { bytes: words, layer: 'words' });
@@ -42,20 +66,53 @@ function healthy(): Game {
 /** Starts the stand-in and says what the app makes of it. */
 async function diagnosed(game: Game): Promise<Finding[]> {
   const trees: Record<'program' | 'user', Record<string, Uint8Array>> = { program: {}, user: {} };
-  for (const [target, { bytes: data }] of game.files) trees[target.startsWith('program/') ? 'program' : 'user'][target.slice(target.indexOf('/') + 1)] = data;
+  for (const [target, { bytes: data }] of game.files)
+    trees[target.startsWith('program/') ? 'program' : 'user'][target.slice(target.indexOf('/') + 1)] = data;
   const folders = { program: new MemoryFolder(trees.program), user: new MemoryFolder(trees.user) };
   await runGullwick(folders);
   const log = readLog(decodeText(folders.user.contents()['load.log'] ?? bytes('')).text, card.log?.rules ?? []);
-  const files: PresentFile[] = [...game.files].map(([target, { layer }]) => ({ target: target as TargetPath, ...(layer === undefined ? {} : { layer }) }));
-  const texts = new Map(textsForChecks(card, files).map((target) => [nameKey(target), decodeText(game.files.get(target)?.bytes ?? bytes('')).text]));
-  const settings = settingsTargets(card, files.map(({ target }) => target)).map((file) => ({ file, document: openSettings(decodeText(game.files.get(file.target)?.bytes ?? bytes('')).text, file.dialect) }));
+  const files: PresentFile[] = [...game.files].map(([target, { layer }]) => ({
+    target: target as TargetPath,
+    ...(layer === undefined ? {} : { layer }),
+  }));
+  const texts = new Map(
+    textsForChecks(card, files).map((target) => [
+      nameKey(target),
+      decodeText(game.files.get(target)?.bytes ?? bytes('')).text,
+    ]),
+  );
+  const settings = settingsTargets(
+    card,
+    files.map(({ target }) => target),
+  ).map((file) => ({
+    file,
+    document: openSettings(decodeText(game.files.get(file.target)?.bytes ?? bytes('')).text, file.dialect),
+  }));
   const nameOf = (layer: string) => layer;
   const found = [
-    ...traceMessages(log.messages, { card, rules: card.log?.rules ?? [], files, leftOut: [], originals: game.originals, nameOf }),
+    ...traceMessages(log.messages, {
+      card,
+      rules: card.log?.rules ?? [],
+      files,
+      leftOut: [],
+      originals: game.originals,
+      nameOf,
+    }),
     ...checkBefore({ card, files, texts, originals: game.originals, settings, nameOf }),
   ];
   const ini = settings.find(({ file }) => file.target === 'user/ferries.ini')?.document;
-  return diagnose({ card, state: { format: 1, folders: [], files: [] }, switches: switchStates(card, files.map(({ target }) => target), (one) => ini?.get(one.path)), log, pending: 0, found });
+  return diagnose({
+    card,
+    state: { format: 1, folders: [], files: [] },
+    switches: switchStates(
+      card,
+      files.map(({ target }) => target),
+      (one) => ini?.get(one.path),
+    ),
+    log,
+    pending: 0,
+    found,
+  });
 }
 
 /** One thing goes wrong. @returns what is broken: a path, or a part of one */
@@ -83,7 +140,11 @@ const BREAKS: Record<string, Break> = {
   },
   'moved into another folder': (game, pick) => {
     const { addon, path } = textureOf(pick);
-    return moveFile(game, path, `program/addons/${addon}/${pick(['art', 'pictures', 'old/stuff'])}/${path.split('/').at(-1) ?? ''}`);
+    return moveFile(
+      game,
+      path,
+      `program/addons/${addon}/${pick(['art', 'pictures', 'old/stuff'])}/${path.split('/').at(-1) ?? ''}`,
+    );
   },
   'renamed by a letter': (game, pick) => {
     const { path } = textureOf(pick);
@@ -108,7 +169,9 @@ const BREAKS: Record<string, Break> = {
   },
   'a folder cut in': (game, pick) => {
     const addon = pick(['brass', 'ropes', 'lamps']);
-    for (const path of [...game.files.keys()]) if (path.startsWith(`program/addons/${addon}/`)) moveFile(game, path, path.replace(`/addons/${addon}/`, `/addons/${addon}/${addon} 1.0/`));
+    for (const path of [...game.files.keys()])
+      if (path.startsWith(`program/addons/${addon}/`))
+        moveFile(game, path, path.replace(`/addons/${addon}/`, `/addons/${addon}/${addon} 1.0/`));
     return `program/addons/${addon}/${addon} 1.0`;
   },
   'manifest gone': (game, pick) => {
@@ -127,7 +190,14 @@ const BREAKS: Record<string, Break> = {
     return name;
   },
   'switch off': (game) => {
-    game.files.set('user/ferries.ini', { bytes: bytes(decodeText(game.files.get('user/ferries.ini')?.bytes ?? bytes('')).text.replace('AddonTextures=1', 'AddonTextures=0')) });
+    game.files.set('user/ferries.ini', {
+      bytes: bytes(
+        decodeText(game.files.get('user/ferries.ini')?.bytes ?? bytes('')).text.replace(
+          'AddonTextures=1',
+          'AddonTextures=0',
+        ),
+      ),
+    });
     game.files.set('program/assets/textures/quay/new.png', { bytes: PNG, layer: 'quay' });
     return 'AddonTextures';
   },
@@ -155,13 +225,16 @@ describe('one thing broken at random', () => {
       if (said.includes(broken)) right++;
       else missed.set(kind, (missed.get(kind) ?? 0) + 1);
     }
-    console.log(`tracing: ${right} of 1,000 seeded breaks were the first finding’s cause${missed.size > 0 ? `; missed: ${[...missed].map(([kind, n]) => `${kind} ${n}`).join(', ')}` : ''}`);
+    console.log(
+      `tracing: ${right} of 1,000 seeded breaks were the first finding’s cause${missed.size > 0 ? `; missed: ${[...missed].map(([kind, n]) => `${kind} ${n}`).join(', ')}` : ''}`,
+    );
     expect(right).toBeGreaterThanOrEqual(950);
   });
 });
 
 describe('titles by their id', () => {
-  // Common practice: a texture folder named after the wrong region's title id does not load; the same textures serve another region once the folder bears its id.
+  // Common practice: a texture folder named after the wrong region's title id does not load; the same textures serve
+  // another region once the folder bears its id.
   it.each([
     ['another region’s id', 'user/paintbox/CB-7041/swap/bun.png', 'user/paintbox/CB-2041/swap/bun.png'],
     ['a misspelled id', 'user/paintbox/CB-2014/swap/bun.png', 'user/paintbox/CB-2041/swap/bun.png'],
@@ -171,15 +244,35 @@ describe('titles by their id', () => {
   ])('%s: does not load, is found, and its cure makes it load', async (_, from, to) => {
     const own = tinplateFolders();
     const run = async (target: string) => {
-      const folders = { player: new MemoryFolder(own.player), user: new MemoryFolder({ ...own.user, [target.slice('user/'.length)]: PNG, 'tinplate.ini': bytes('[Textures]\nLoadPaintbox=1\n') }) };
+      const folders = {
+        player: new MemoryFolder(own.player),
+        user: new MemoryFolder({
+          ...own.user,
+          [target.slice('user/'.length)]: PNG,
+          'tinplate.ini': bytes('[Textures]\nLoadPaintbox=1\n'),
+        }),
+      };
       await runTinplate(folders);
-      const reading = readLog(decodeText(folders.user.contents()['tinplate.log'] ?? bytes('')).text, tinplateCard.log?.rules ?? []);
+      const reading = readLog(
+        decodeText(folders.user.contents()['tinplate.log'] ?? bytes('')).text,
+        tinplateCard.log?.rules ?? [],
+      );
       return Number(reading.messages.find(({ rule }) => rule === 'painted')?.fields.count);
     };
-    const check = (target: string) => checkBefore({
-      card: tinplateCard, files: [...Object.entries(own).flatMap(([root, tree]) => Object.keys(tree).map((path) => ({ target: `${root}/${path}` as TargetPath }))), { target: target as TargetPath, layer: 'sugar' }],
-      texts: new Map(), originals: new Map(), settings: [], nameOf: () => 'Sugar Buns',
-    });
+    const check = (target: string) =>
+      checkBefore({
+        card: tinplateCard,
+        files: [
+          ...Object.entries(own).flatMap(([root, tree]) =>
+            Object.keys(tree).map((path) => ({ target: `${root}/${path}` as TargetPath })),
+          ),
+          { target: target as TargetPath, layer: 'sugar' },
+        ],
+        texts: new Map(),
+        originals: new Map(),
+        settings: [],
+        nameOf: () => 'Sugar Buns',
+      });
     const [finding] = check(from);
     expect(finding?.fixes[0]).toMatchObject({ kind: 'move', moves: [{ from, to }] });
     const without = await run(from);
@@ -189,36 +282,83 @@ describe('titles by their id', () => {
 });
 
 describe('other mistakes', () => {
-  const check = (cardUsed: typeof card, files: Record<string, string>, layers: Record<string, string>) => checkBefore({
-    card: cardUsed, files: Object.keys(files).map((target) => ({ target: target as TargetPath, ...(layers[target] === undefined ? {} : { layer: layers[target] }) })), texts: new Map(Object.entries(files).map(([target, text]) => [nameKey(target), text])), originals: new Map(), settings: [], nameOf: (layer) => layer,
-  });
+  const check = (cardUsed: typeof card, files: Record<string, string>, layers: Record<string, string>) =>
+    checkBefore({
+      card: cardUsed,
+      files: Object.keys(files).map((target) => ({
+        target: target as TargetPath,
+        ...(layers[target] === undefined ? {} : { layer: layers[target] }),
+      })),
+      texts: new Map(Object.entries(files).map(([target, text]) => [nameKey(target), text])),
+      originals: new Map(),
+      settings: [],
+      nameOf: (layer) => layer,
+    });
   it('straight in the add-on folder: a folder of its own is the cure', () => {
     const target = 'program/addons/textures/a.png';
-    expect(check(card, { [target]: '' }, { [target]: 'Brass' })[0]).toMatchObject({ id: 'straight-in:Brass', fixes: [{ kind: 'move', moves: [{ from: target, to: 'program/addons/brass/textures/a.png' }] }] });
+    expect(check(card, { [target]: '' }, { [target]: 'Brass' })[0]).toMatchObject({
+      id: 'straight-in:Brass',
+      fixes: [{ kind: 'move', moves: [{ from: target, to: 'program/addons/brass/textures/a.png' }] }],
+    });
   });
   it('an add-on without its manifest: it is written', () => {
     const target = 'program/addons/brass/textures/a.png';
-    expect(check(card, { [target]: '' }, { [target]: 'Brass' })[0]).toMatchObject({ id: 'no-manifest:brass', fixes: [{ kind: 'add file', to: 'program/addons/brass/addon.txt' }] });
+    expect(check(card, { [target]: '' }, { [target]: 'Brass' })[0]).toMatchObject({
+      id: 'no-manifest:brass',
+      fixes: [{ kind: 'add file', to: 'program/addons/brass/addon.txt' }],
+    });
   });
 });
 
 describe('a line that names a file', () => {
-  const rules = [{ id: 'missing', pattern: '^missing (?<file>.+)$', level: 'error' as const, says: 'The game misses {file}.', about: { kind: 'file' as const, field: 'file', under: 'program' } }];
-  const game = (...targets: [string, string?][]): PresentFile[] => targets.map(([target, layer]) => ({ target: target as TargetPath, ...(layer === undefined ? {} : { layer }) }));
+  const rules = [
+    {
+      id: 'missing',
+      pattern: '^missing (?<file>.+)$',
+      level: 'error' as const,
+      says: 'The game misses {file}.',
+      about: { kind: 'file' as const, field: 'file', under: 'program' },
+    },
+  ];
+  const game = (...targets: [string, string?][]): PresentFile[] =>
+    targets.map(([target, layer]) => ({ target: target as TargetPath, ...(layer === undefined ? {} : { layer }) }));
   const found = (line: string, files: PresentFile[], says = rules[0]?.says ?? '') => {
-    const known = rules.map((rule) => ({ ...rule, says, pattern: line.startsWith('missing') ? rule.pattern : '^(?:could not read|corrupt) (?<file>.+)$' }));
-    return traceMessages(readLog(line, known).messages, { card, rules: known, files, leftOut: [], originals: new Map(), nameOf: (layer) => layer });
+    const known = rules.map((rule) => ({
+      ...rule,
+      says,
+      pattern: line.startsWith('missing') ? rule.pattern : '^(?:could not read|corrupt) (?<file>.+)$',
+    }));
+    return traceMessages(readLog(line, known).messages, {
+      card,
+      rules: known,
+      files,
+      leftOut: [],
+      originals: new Map(),
+      nameOf: (layer) => layer,
+    });
   };
 
   it('which one pack alone has elsewhere says where that belongs', () => {
-    const [finding] = found('missing lamps/brass.lamp', game(['program/gear/brass.lamp', 'Brass Lamps'], ['program/lamps/old.lamp']));
-    expect(finding?.cause).toBe('The game looks for it at program/lamps/brass.lamp; “Brass Lamps” has it at program/gear/brass.lamp. Move it there.');
-    expect(finding?.fixes[0]).toMatchObject({ kind: 'move', moves: [{ from: 'program/gear/brass.lamp', to: 'program/lamps/brass.lamp' }] });
+    const [finding] = found(
+      'missing lamps/brass.lamp',
+      game(['program/gear/brass.lamp', 'Brass Lamps'], ['program/lamps/old.lamp']),
+    );
+    expect(finding?.cause).toBe(
+      'The game looks for it at program/lamps/brass.lamp; “Brass Lamps” has it at program/gear/brass.lamp. Move it there.',
+    );
+    expect(finding?.fixes[0]).toMatchObject({
+      kind: 'move',
+      moves: [{ from: 'program/gear/brass.lamp', to: 'program/lamps/brass.lamp' }],
+    });
   });
 
   it('is not cured by a copy where it says that a file cannot be read', () => {
     const files = game(['program/lamps/old.lamp'], ['program/lamps/tin.lamp']);
     expect(found('missing lamps/oil.lamp', files)[0]?.fixes.map(({ kind }) => kind)).toContain('stand-in');
-    for (const line of ['could not read lamps/oil.lamp', 'corrupt lamps/oil.lamp']) expect(found(line, files, 'The game says of {file}.')[0]?.fixes.map(({ kind }) => kind) ?? [], line).not.toContain('stand-in');
+    for (const line of ['could not read lamps/oil.lamp', 'corrupt lamps/oil.lamp'])
+      expect(
+        found(line, files, 'The game says of {file}.')[0]?.fixes.map(({ kind }) => kind) ?? [],
+        line,
+      ).not.toContain('stand-in');
   });
 });

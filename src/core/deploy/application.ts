@@ -14,7 +14,13 @@ import { listNamed, type Named } from './secondNames';
 import { keepAside, keepNamed } from './vault';
 
 /** Failures after which the player says how it goes on. */
-const ASKED: ReadonlySet<ErrorCode> = new Set(['folder-refused', 'folder-permission', 'not-landed', 'changed-meanwhile', 'original-lost']);
+const ASKED: ReadonlySet<ErrorCode> = new Set([
+  'folder-refused',
+  'folder-permission',
+  'not-landed',
+  'changed-meanwhile',
+  'original-lost',
+]);
 const HOW: Partial<Record<ErrorCode, Stuck['how']>> = { 'changed-meanwhile': 'changed', 'original-lost': 'lost' };
 
 /** Carries out the steps of a plan whose journal is open. */
@@ -34,7 +40,11 @@ export class Application {
     /** The versions that may go. */
     private readonly gone: readonly (Gone | undefined)[],
     private readonly workshop: Workshop,
-    private readonly options: { signal: AbortSignal | undefined; onProgress: ((progress: Progress) => void) | undefined; asking: Asking },
+    private readonly options: {
+      signal: AbortSignal | undefined;
+      onProgress: ((progress: Progress) => void) | undefined;
+      asking: Asking;
+    },
   ) {}
 
   async run(): Promise<DeployedFile[]> {
@@ -77,7 +87,10 @@ export class Application {
       for (const [path, indexes] of chunks ? large : [])
         for (const i of indexes) {
           throwIfAborted(signal);
-          await lanes.run(() => this.landPieces(i, () => chunks?.(path) as Chunks), (this.steps[i]?.after as { size: number }).size);
+          await lanes.run(
+            () => this.landPieces(i, () => chunks?.(path) as Chunks),
+            (this.steps[i]?.after as { size: number }).size,
+          );
         }
     }
   }
@@ -86,7 +99,12 @@ export class Application {
   private inPieces(index: number): boolean {
     const { target, after } = this.steps[index] as JournalStep;
     const { folder } = placeOf(this.workshop, target);
-    return after.kind !== 'absent' && after.size > LARGE && folder.readChunks !== undefined && folder.writeChunks !== undefined;
+    return (
+      after.kind !== 'absent' &&
+      after.size > LARGE &&
+      folder.readChunks !== undefined &&
+      folder.writeChunks !== undefined
+    );
   }
 
   /**
@@ -101,7 +119,8 @@ export class Application {
     for (const [i, { name, target }] of this.steps.entries()) {
       if (name === undefined || this.leftOut.has(target)) continue;
       const [before, now] = [this.plan.steps[i]?.before, found.get(name)];
-      if (now?.size !== before?.size || now?.modified !== before?.modified) throw new SatchelError('changed-since-plan', { path: target });
+      if (now?.size !== before?.size || now?.modified !== before?.modified)
+        throw new SatchelError('changed-since-plan', { path: target });
     }
   }
 
@@ -118,7 +137,9 @@ export class Application {
 
   private async landKept(index: number, kept: Kept): Promise<void> {
     const { target } = this.steps[index] as JournalStep;
-    const written = await this.swap(index, () => openOriginal(this.workshop, { target, content: kept }, this.inPieces(index)));
+    const written = await this.swap(index, () =>
+      openOriginal(this.workshop, { target, content: kept }, this.inPieces(index)),
+    );
     if (written) this.note(this.steps[index] as JournalStep, index, kept.sha256, written.stat);
     this.tick();
   }
@@ -143,21 +164,41 @@ export class Application {
 
   private note(step: JournalStep, index: number, hash: string, stat: { size: number; modified: number }): void {
     const record = this.records.get(nameKey(step.target));
-    const original: KeptOrAbsent = record ? record.original : step.before.kind === 'pack' ? { kind: 'absent' } : step.before;
+    const original: KeptOrAbsent = record
+      ? record.original
+      : step.before.kind === 'pack'
+        ? { kind: 'absent' }
+        : step.before;
     const made = this.plan.steps[index]?.made;
     if (step.action !== 'restore' && !made?.forget)
       this.landed.push({
-        target: step.target, layer: step.layer, sha256: hash, size: stat.size, modified: stat.modified, from: step.after, original,
-        ...(made?.living ? { living: made.living } : {}), ...(made?.recipe ? { recipe: made.recipe } : {}),
+        target: step.target,
+        layer: step.layer,
+        sha256: hash,
+        size: stat.size,
+        modified: stat.modified,
+        from: step.after,
+        original,
+        ...(made?.living ? { living: made.living } : {}),
+        ...(made?.recipe ? { recipe: made.recipe } : {}),
       });
   }
 
   private tick(): void {
     this.done++;
-    this.options.onProgress?.({ phase: 'Writing and reading back', done: this.done, total: this.steps.length, unit: 'files' });
+    this.options.onProgress?.({
+      phase: 'Writing and reading back',
+      done: this.done,
+      total: this.steps.length,
+      unit: 'files',
+    });
   }
 
-  /** Does what touches a target. Where the folder refuses, the player says how it goes on. @returns undefined where the step is left out */
+  /**
+   * Does what touches a target. Where the folder refuses, the player says how it goes on.
+   *
+   * @returns undefined where the step is left out
+   */
   private async orAsk<T>(index: number, touch: () => Promise<T>): Promise<T | undefined> {
     const step = this.steps[index] as JournalStep;
     this.touched.push(step);

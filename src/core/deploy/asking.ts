@@ -6,8 +6,8 @@ export interface Stuck {
   /** Why, in the folder's words. */
   why: string;
   /**
-   * Trying again does not help: `changed`, another program has written to it since its original was kept; `lost`, the original that is
-   * to come back is damaged.
+   * Trying again does not help: `changed`, another program has written to it since its original was kept; `lost`, the
+   * original that is to come back is damaged.
    */
   how?: 'changed' | 'lost' | undefined;
 }

@@ -1,4 +1,18 @@
-import { closeSync, existsSync, mkdirSync, openSync, readFileSync, readdirSync, renameSync, rmSync, statSync, symlinkSync, utimesSync, writeFileSync, writeSync } from 'node:fs';
+import {
+  closeSync,
+  existsSync,
+  mkdirSync,
+  openSync,
+  readFileSync,
+  readdirSync,
+  renameSync,
+  rmSync,
+  statSync,
+  symlinkSync,
+  utimesSync,
+  writeFileSync,
+  writeSync,
+} from 'node:fs';
 import { createHash } from 'node:crypto';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
@@ -7,15 +21,16 @@ import { benchDialect, makePack, type StackItem } from '../../../tests/support/g
 import { makeDiskGame, removeDiskGames } from '../../../tests/support/diskGame';
 
 /*
- * Another program writes to the game in the very moment between an original that was kept and the file that replaces it. What it
- * wrote must be there afterwards, whatever else happens. Held against Node's own file calls on a real disk.
+ * Another program writes to the game in the very moment between an original that was kept and the file that replaces
+ * it. What it wrote must be there afterwards, whatever else happens. Held against Node's own file calls on a real disk.
  */
 
 removeDiskGames();
 const INI = '[Graphics]\nAddon=0\n';
 const OWN = { 'program/a.png': 'own a', 'program/b.png': 'own b', 'user/settings.ini': INI };
 const stack: StackItem[] = [{ pack: 'p' }, { edits: [{ path: ['Graphics', 'Addon'], value: '1' }] }];
-const game = async () => makeDiskGame(OWN, { p: await makePack('p.zip', { 'a.png': 'new a', 'b.png': 'new b', 'c.png': 'new c' }) });
+const game = async () =>
+  makeDiskGame(OWN, { p: await makePack('p.zip', { 'a.png': 'new a', 'b.png': 'new b', 'c.png': 'new c' }) });
 
 /** Ways in which a program writes. */
 const WAYS: Record<string, (at: string) => void> = {
@@ -45,9 +60,13 @@ describe.skipIf(process.platform === 'win32')('a program that writes after origi
         const { bench, workshop, at } = await game();
         const plan = await bench.plan(stack, workshop);
         const work = deploy(plan, workshop, { title: 'Deploy', layers: [], ...whenKept(() => act(at(target))) });
-        await expect(work).rejects.toMatchObject({ code: 'taken-back', message: expect.stringContaining(target.split('/')[1] as string) as string });
+        await expect(work).rejects.toMatchObject({
+          code: 'taken-back',
+          message: expect.stringContaining(target.split('/')[1] as string) as string,
+        });
         expect(readFileSync(at(target), 'utf8')).toBe('saved by the game');
-        for (const [other, text] of Object.entries(OWN)) if (other !== target) expect(readFileSync(at(other), 'utf8'), other).toBe(text);
+        for (const [other, text] of Object.entries(OWN))
+          if (other !== target) expect(readFileSync(at(other), 'utf8'), other).toBe(text);
         expect([...left(at('program')), ...left(at('user'))]).toEqual([]);
         expect(await recover(workshop)).toBeUndefined();
       });
@@ -57,7 +76,9 @@ describe.skipIf(process.platform === 'win32')('a program that writes after origi
         const plan = await bench.plan(stack, workshop);
         const asked: unknown[] = [];
         const entry = await deploy(plan, workshop, {
-          title: 'Deploy', layers: [], ...whenKept(() => act(at(target))),
+          title: 'Deploy',
+          layers: [],
+          ...whenKept(() => act(at(target))),
           onStuck: async (stuck) => (asked.push(stuck), 'leave'),
         });
         expect(asked).toMatchObject([{ target, how: 'changed' }]);
@@ -65,14 +86,20 @@ describe.skipIf(process.platform === 'win32')('a program that writes after origi
         expect(readFileSync(at(target), 'utf8')).toBe('saved by the game');
         await restore(workshop, { dialectOf: benchDialect });
         expect(readFileSync(at(target), 'utf8')).toBe('saved by the game');
-        for (const [other, text] of Object.entries(OWN)) if (other !== target) expect(readFileSync(at(other), 'utf8'), other).toBe(text);
+        for (const [other, text] of Object.entries(OWN))
+          if (other !== target) expect(readFileSync(at(other), 'utf8'), other).toBe(text);
       });
     }
 
   it('deletes a file: nothing is put in its place without a question', async () => {
     const { bench, workshop, at } = await game();
     const plan = await bench.plan(stack, workshop);
-    const entry = await deploy(plan, workshop, { title: 'Deploy', layers: [], ...whenKept(() => rmSync(at('program/a.png'))), onStuck: async () => 'leave' });
+    const entry = await deploy(plan, workshop, {
+      title: 'Deploy',
+      layers: [],
+      ...whenKept(() => rmSync(at('program/a.png'))),
+      onStuck: async () => 'leave',
+    });
     expect(entry.leftOut).toEqual(['program/a.png']);
     expect(existsSync(at('program/a.png'))).toBe(false);
   });
@@ -85,7 +112,9 @@ describe.skipIf(process.platform === 'win32')('a program that writes after origi
       writeFileSync(at('user/settings.ini'), INI.replace('0', '7'));
       utimesSync(at('user/settings.ini'), date, date);
     };
-    await expect(deploy(plan, workshop, { title: 'Deploy', layers: [], ...whenKept(act) })).rejects.toMatchObject({ code: 'taken-back' });
+    await expect(deploy(plan, workshop, { title: 'Deploy', layers: [], ...whenKept(act) })).rejects.toMatchObject({
+      code: 'taken-back',
+    });
     expect(readFileSync(at('user/settings.ini'), 'utf8')).toBe(INI.replace('0', '7'));
   });
 
@@ -93,7 +122,10 @@ describe.skipIf(process.platform === 'win32')('a program that writes after origi
     const { bench, workshop, at } = await game();
     await bench.deploy(stack, workshop);
     const written = INI.replace('0', '1') + 'Horn=1\n';
-    const work = restore(workshop, { dialectOf: benchDialect, ...whenKept(() => writeFileSync(at('user/settings.ini'), written)) });
+    const work = restore(workshop, {
+      dialectOf: benchDialect,
+      ...whenKept(() => writeFileSync(at('user/settings.ini'), written)),
+    });
     await expect(work).rejects.toMatchObject({ code: 'taken-back' });
     expect(readFileSync(at('user/settings.ini'), 'utf8')).toBe(written);
     expect(readFileSync(at('program/a.png'), 'utf8')).toBe('new a');
@@ -107,11 +139,22 @@ describe.skipIf(process.platform === 'win32')('a program that writes after origi
     const plan = await bench.plan(stack, workshop);
     const stop = new AbortController();
     // From the moment on at which everything is written the folders do nothing any more, as when the power goes.
-    const cut = Object.fromEntries(Object.entries(workshop.folders).map(([id, folder]) => [id, new Proxy(folder, {
-      get: (inner, name) => (stop.signal.aborted && name === 'stat' ? async () => Promise.reject(new Error('cut off')) : Reflect.get(inner, name) as unknown),
-    })]));
-    const onProgress: DeployOptions['onProgress'] = ({ phase, done, total }) => phase.startsWith('Writing') && done === total && stop.abort();
-    await expect(deploy(plan, { ...workshop, folders: cut }, { title: 'Deploy', layers: [], onProgress, signal: stop.signal })).rejects.toMatchObject({ code: 'left-open' });
+    const cut = Object.fromEntries(
+      Object.entries(workshop.folders).map(([id, folder]) => [
+        id,
+        new Proxy(folder, {
+          get: (inner, name) =>
+            stop.signal.aborted && name === 'stat'
+              ? async () => Promise.reject(new Error('cut off'))
+              : (Reflect.get(inner, name) as unknown),
+        }),
+      ]),
+    );
+    const onProgress: DeployOptions['onProgress'] = ({ phase, done, total }) =>
+      phase.startsWith('Writing') && done === total && stop.abort();
+    await expect(
+      deploy(plan, { ...workshop, folders: cut }, { title: 'Deploy', layers: [], onProgress, signal: stop.signal }),
+    ).rejects.toMatchObject({ code: 'left-open' });
     writeFileSync(at('program/b.png'), 'saved by the game');
     expect(await recover(workshop)).toMatchObject({ outcome: 'taken-back', setAside: ['program/b.png'] });
     expect(readFileSync(at('program/b.png'), 'utf8')).toBe('saved by the game');
@@ -121,25 +164,48 @@ describe.skipIf(process.platform === 'win32')('a program that writes after origi
   });
 });
 
-it.skipIf(process.platform === 'win32')('a place with two names, by a link inside the game, is refused in the plan with its own sentence; the rest lands', async () => {
-  const packs = { p: await makePack('p.zip', { 'a.png': 'new a', 'alias/x.png': 'new x', 'dead': 'new' }) };
-  const { bench, workshop, at } = makeDiskGame({ ...OWN, 'program/real/x.png': 'own x' }, packs);
-  symlinkSync('real', at('program/alias'));
-  symlinkSync('nowhere', at('program/dead'));
-  const plan = await bench.plan([{ pack: 'p' }], workshop);
-  expect(plan.steps.map(({ target }) => target)).toEqual(['program/a.png']);
-  expect(plan.refused.map(({ target, why }) => [target, why.split(';')[0]])).toEqual([['program/alias/x.png', '“alias” is a link to another place'], ['program/dead', '“dead” is a link to another place']]);
-  expect((await bench.deploy([{ pack: 'p' }], workshop)).landed).toBe(1);
-  expect(readFileSync(at('program/real/x.png'), 'utf8')).toBe('own x');
-});
+it.skipIf(process.platform === 'win32')(
+  'a place with two names, by a link inside the game, is refused in the plan with its own sentence; the rest lands',
+  async () => {
+    const packs = { p: await makePack('p.zip', { 'a.png': 'new a', 'alias/x.png': 'new x', dead: 'new' }) };
+    const { bench, workshop, at } = makeDiskGame({ ...OWN, 'program/real/x.png': 'own x' }, packs);
+    symlinkSync('real', at('program/alias'));
+    symlinkSync('nowhere', at('program/dead'));
+    const plan = await bench.plan([{ pack: 'p' }], workshop);
+    expect(plan.steps.map(({ target }) => target)).toEqual(['program/a.png']);
+    expect(plan.refused.map(({ target, why }) => [target, why.split(';')[0]])).toEqual([
+      ['program/alias/x.png', '“alias” is a link to another place'],
+      ['program/dead', '“dead” is a link to another place'],
+    ]);
+    expect((await bench.deploy([{ pack: 'p' }], workshop)).landed).toBe(1);
+    expect(readFileSync(at('program/real/x.png'), 'utf8')).toBe('own x');
+  },
+);
 
 describe.skipIf(process.platform === 'win32')('a file that was moved aside when the app was killed', () => {
-  const asideOf = (at: string) => path.join(path.dirname(at), `.satchel-${createHash('sha256').update(path.basename(at)).digest('hex').slice(0, 24)}.aside`);
+  const asideOf = (at: string) =>
+    path.join(
+      path.dirname(at),
+      `.satchel-${createHash('sha256').update(path.basename(at)).digest('hex').slice(0, 24)}.aside`,
+    );
   const begun = async () => {
     const made = await game();
     const plan = await made.bench.plan(stack, made.workshop);
-    const stop = () => { throw new Error('killed'); };
-    const cut = { ...made.workshop, folders: Object.fromEntries(Object.entries(made.workshop.folders).map(([id, folder]) => [id, new Proxy(folder, { get: (inner, name) => (['swap', 'endSwap', 'stat'].includes(String(name)) ? stop : Reflect.get(inner, name) as unknown) })])) };
+    const stop = () => {
+      throw new Error('killed');
+    };
+    const cut = {
+      ...made.workshop,
+      folders: Object.fromEntries(
+        Object.entries(made.workshop.folders).map(([id, folder]) => [
+          id,
+          new Proxy(folder, {
+            get: (inner, name) =>
+              ['swap', 'endSwap', 'stat'].includes(String(name)) ? stop : (Reflect.get(inner, name) as unknown),
+          }),
+        ]),
+      ),
+    };
     await deploy(plan, cut, { title: 'Deploy', layers: [] }).catch(() => undefined);
     return made;
   };
@@ -155,10 +221,15 @@ describe.skipIf(process.platform === 'win32')('a file that was moved aside when 
   it('is put back as a copy where the disk gives no second name any more, and nothing of it is lost', async () => {
     const { bench, workshop, at } = await game();
     const plan = await bench.plan(stack, workshop);
-    const vault = new Proxy(workshop.vault, { get: (inner, name) => (name === 'link' ? async () => undefined : Reflect.get(inner, name) as unknown) });
+    const vault = new Proxy(workshop.vault, {
+      get: (inner, name) => (name === 'link' ? async () => undefined : (Reflect.get(inner, name) as unknown)),
+    });
     const stop = new AbortController();
-    const onProgress: DeployOptions['onProgress'] = ({ phase, done, total }) => phase.startsWith('Writing') && done === total && stop.abort();
-    await expect(deploy(plan, { ...workshop, vault }, { title: 'Deploy', layers: [], onProgress, signal: stop.signal })).rejects.toMatchObject({ code: 'cancelled' });
+    const onProgress: DeployOptions['onProgress'] = ({ phase, done, total }) =>
+      phase.startsWith('Writing') && done === total && stop.abort();
+    await expect(
+      deploy(plan, { ...workshop, vault }, { title: 'Deploy', layers: [], onProgress, signal: stop.signal }),
+    ).rejects.toMatchObject({ code: 'cancelled' });
     for (const [target, text] of Object.entries(OWN)) expect(readFileSync(at(target), 'utf8'), target).toBe(text);
   });
 
@@ -198,9 +269,14 @@ describe.skipIf(process.platform === 'win32')('plain copies and originals', () =
     writeSync(settings, 'saved late too', 0);
     [picture, settings].forEach((one) => closeSync(one));
     const found = await mindOriginals({ ...workshop, now: () => Date.now() + 25 * 3600 * 1000 });
-    expect(found.mishaps.map(({ target, what }) => `${target} ${what}`).sort()).toEqual(['program/a.png late', 'user/settings.ini late']);
+    expect(found.mishaps.map(({ target, what }) => `${target} ${what}`).sort()).toEqual([
+      'program/a.png late',
+      'user/settings.ini late',
+    ]);
     expect(readFileSync(objectOf(at, 'saved late'), 'utf8')).toBe('saved late');
-    expect(readFileSync(objectOf(at, 'saved late too' + INI.slice('saved late too'.length)), 'utf8')).toContain('saved late too');
+    expect(readFileSync(objectOf(at, 'saved late too' + INI.slice('saved late too'.length)), 'utf8')).toContain(
+      'saved late too',
+    );
     await restore(workshop, { dialectOf: benchDialect });
     for (const [target, text] of Object.entries(OWN)) expect(readFileSync(at(target), 'utf8'), target).toBe(text);
   });
@@ -227,7 +303,10 @@ describe.skipIf(process.platform === 'win32')('plain copies and originals', () =
     // Bytes that rot leave the date as it was.
     utimesSync(object, date, new Date(Date.now() - 60_000));
     const found = await mindOriginals(workshop);
-    expect(found.mishaps.map(({ target, what }) => `${target} ${what}`).sort()).toEqual(['program/a.png healed', 'program/b.png healed']);
+    expect(found.mishaps.map(({ target, what }) => `${target} ${what}`).sort()).toEqual([
+      'program/a.png healed',
+      'program/b.png healed',
+    ]);
     expect(readFileSync(object, 'utf8')).toBe('own a');
     expect(readFileSync(at('backup/data/program/b.png'), 'utf8')).toBe('own b');
     expect(found.copiedThrough).toBe(1);

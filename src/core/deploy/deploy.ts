@@ -1,3 +1,4 @@
+import { figure } from '../words';
 import { SatchelError, reasonOf, throwIfAborted } from '../errors';
 import type { Folder } from '../folder';
 import { byPath, nameKey, type TargetPath } from '../paths/paths';
@@ -6,18 +7,38 @@ import { Application } from './application';
 import { Asking, type Stuck, type StuckAnswer } from './asking';
 import { keepAll } from './keepAll';
 import { foldersToMake, removeEmptyFolders } from './madeFolders';
-import type { Content, DeployedFile, DeployedState, JournalStep, LedgerEntry, Plan, PlanStep, Workshop } from './model';
+import type {
+  Content,
+  DeployedFile,
+  DeployedState,
+  JournalStep,
+  LayerNote,
+  LedgerEntry,
+  Plan,
+  PlanStep,
+  Workshop,
+} from './model';
 import { checkRoom } from './room';
 import { adoptNamed, dropNamed, type Named } from './secondNames';
 import { copyOriginals } from './plainCopies';
 import { takeBack } from './takeBack';
-import { closeJournal, keep, readJournal, readLedger, readState, writeBegun, writeLanded, writeLedger, writeState } from './vault';
+import {
+  closeJournal,
+  keep,
+  readJournal,
+  readLedger,
+  readState,
+  writeBegun,
+  writeLanded,
+  writeLedger,
+  writeState,
+} from './vault';
 
 export interface DeployOptions extends WorkOptions {
   /** What the ledger calls it: "Deploy", "Put everything back". */
   title: string;
   /** The layers that are in the folder afterwards. */
-  layers: readonly { id: string; name: string }[];
+  layers: readonly LayerNote[];
   /** The plain copies of originals are made by `mindOriginals`, when nobody waits for it. */
   copiesLater?: boolean;
   /** Asked where a file cannot be written or removed; without it everything is taken back. */
@@ -29,14 +50,26 @@ export interface DeployOptions extends WorkOptions {
  * every file back. Where anything fails, or the signal says stop, everything is put back as it was.
  *
  * @returns the line of the ledger, `landed` counting the files that read back as written
- * @throws SatchelError `changed-since-plan`, `original-not-kept`, `journal-open`, `no-room-to-deploy`, `not-begun` (nothing was
- *   written); `taken-back`, `cancelled` (everything is as before); `left-open` (the journal stays; `recover` at the next start)
+ * @throws SatchelError `changed-since-plan`, `original-not-kept`, `journal-open`, `no-room-to-deploy`, `not-begun`
+ * (nothing was
+ *   written); `taken-back`, `cancelled` (everything is as before); `left-open` (the journal stays; `recover` at the
+ * next start)
  */
-export async function deploy(wanted: Plan, workshop: Workshop, { title, layers, signal, onProgress, onStuck, copiesLater }: DeployOptions): Promise<LedgerEntry> {
+export async function deploy(
+  wanted: Plan,
+  workshop: Workshop,
+  { title, layers, signal, onProgress, onStuck, copiesLater }: DeployOptions,
+): Promise<LedgerEntry> {
   const { vault } = workshop;
   const began = workshop.now();
   const asking = new Asking(onStuck, signal);
-  const { plan, state, records, steps, folders, original, unread } = await begin(wanted, workshop, { title, began, signal, onProgress, asking });
+  const { plan, state, records, steps, folders, original, unread } = await begin(wanted, workshop, {
+    title,
+    began,
+    signal,
+    onProgress,
+    asking,
+  });
   const work = new Application(plan, steps, records, original.gone, workshop, { signal, onProgress, asking });
   unread.forEach((target) => work.leftOut.add(target));
   let files: DeployedFile[];
@@ -52,11 +85,20 @@ export async function deploy(wanted: Plan, workshop: Workshop, { title, layers, 
   const counts: LedgerEntry['counts'] = { add: 0, replace: 0, edit: 0, restore: 0, remove: 0 };
   for (const { action } of done) counts[action]++;
   try {
-    const newState = { ...nextState(state, { ...plan, steps: plan.steps.filter(isDone) }, files), folders: await removeEmptyFolders([...new Set([...state.folders, ...folders])], workshop) };
+    const newState = {
+      ...nextState(state, { ...plan, steps: plan.steps.filter(isDone) }, files),
+      folders: await removeEmptyFolders([...new Set([...state.folders, ...folders])], workshop),
+    };
     const number = ((await readLedger(vault))[0]?.number ?? 0) + 1;
     const entry: LedgerEntry = {
-      number, at: began, title, counts, layers: layers.map(({ id, name }) => ({ id, name })),
-      bytes: plan.steps.reduce((sum, step) => sum + (isDone(step) ? step.size : 0), 0), landed: done.length, milliseconds: workshop.now() - began,
+      number,
+      at: began,
+      title,
+      counts,
+      layers: [...layers],
+      bytes: plan.steps.reduce((sum, step) => sum + (isDone(step) ? step.size : 0), 0),
+      landed: done.length,
+      milliseconds: workshop.now() - began,
       ...(work.leftOut.size > 0 ? { leftOut: [...work.leftOut].sort(byPath) } : {}),
     };
     await writeLanded(vault, { steps: done, state: newState, entry });
@@ -77,7 +119,10 @@ interface BeginOptions {
   asking: Asking;
 }
 
-/** Everything before the first write to the game: keeps what is there, opens the journal. A failure here has changed nothing. */
+/**
+ * Everything before the first write to the game: keeps what is there, opens the journal. A failure here has changed
+ * nothing.
+ */
 async function begin(wanted: Plan, workshop: Workshop, { title, began, signal, onProgress, asking }: BeginOptions) {
   const { vault } = workshop;
   try {
@@ -86,10 +131,23 @@ async function begin(wanted: Plan, workshop: Workshop, { title, began, signal, o
     await checkRoom(wanted, workshop);
     const state = await readState(vault);
     const records = new Map(state.files.map((file) => [nameKey(file.target), file]));
-    const { steps: kept, unread, ...original } = await keepAll(wanted.steps, records, workshop, { ...(signal ? { signal } : {}), ...(onProgress ? { onProgress } : {}), asking });
+    const {
+      steps: kept,
+      unread,
+      ...original
+    } = await keepAll(wanted.steps, records, workshop, {
+      ...(signal ? { signal } : {}),
+      ...(onProgress ? { onProgress } : {}),
+      asking,
+    });
     const plan = { ...wanted, steps: kept };
     const steps: JournalStep[] = plan.steps.map(({ target, action, layer, after }, i) => ({
-      target, action, layer, after, before: original.kept[i] as Content, ...(original.names[i] === undefined ? {} : { name: original.names[i] }),
+      target,
+      action,
+      layer,
+      after,
+      before: original.kept[i] as Content,
+      ...(original.names[i] === undefined ? {} : { name: original.names[i] }),
     }));
     const folders = await foldersToMake(plan.steps, workshop);
     throwIfAborted(signal);
@@ -97,12 +155,20 @@ async function begin(wanted: Plan, workshop: Workshop, { title, began, signal, o
     return { plan, state, records, steps, folders, original, unread };
   } catch (cause) {
     // A journal may have been written after all. Where this fails, the next start or the next deployment does it.
-    await readJournal(vault).then(({ phase }) => (phase === 'none' ? dropNamed(vault) : undefined)).catch(() => undefined);
+    await readJournal(vault)
+      .then(({ phase }) => (phase === 'none' ? dropNamed(vault) : undefined))
+      .catch(() => undefined);
     throw cause instanceof SatchelError ? cause : new SatchelError('not-begun', { why: reasonOf(cause) }, { cause });
   }
 }
 
-async function finish(workshop: Workshop, state: DeployedState, entry: LedgerEntry, steps: readonly JournalStep[], named?: readonly Named[]): Promise<void> {
+async function finish(
+  workshop: Workshop,
+  state: DeployedState,
+  entry: LedgerEntry,
+  steps: readonly JournalStep[],
+  named?: readonly Named[],
+): Promise<void> {
   const { vault } = workshop;
   await writeState(vault, state);
   await writeLedger(vault, entry, steps);
@@ -118,7 +184,10 @@ export interface Recovery {
   outcome: 'finished' | 'taken-back' | 'never-began';
   title: string;
   steps: number;
-  /** Files that another program has changed meanwhile: they stay as they are, the versions from before are kept in the vault. */
+  /**
+   * Files that another program has changed meanwhile: they stay as they are, the versions from before are kept in the
+   * vault.
+   */
   setAside: TargetPath[];
 }
 
@@ -173,11 +242,16 @@ function nextState(state: DeployedState, plan: Plan, landed: readonly DeployedFi
 /** Files that another program wrote to in between, and that stay as they are, as part of a sentence. */
 function butFor([first, ...others]: readonly TargetPath[]): string {
   if (first === undefined) return '';
-  return ` but “${first}”${others.length > 0 ? ` and ${others.length.toLocaleString('en')} more` : ''} (changed by another program meanwhile, and left so)`;
+  return ` but “${first}”${others.length > 0 ? ` and ${figure(others.length)} more` : ''} (changed by another program meanwhile, and left so)`;
 }
 
 /** After a failure: puts everything back and gives the error to throw. */
-async function undo(touched: readonly JournalStep[], folders: readonly TargetPath[], workshop: Workshop, cause: unknown): Promise<SatchelError> {
+async function undo(
+  touched: readonly JournalStep[],
+  folders: readonly TargetPath[],
+  workshop: Workshop,
+  cause: unknown,
+): Promise<SatchelError> {
   const stopped = cause instanceof SatchelError && cause.code === 'cancelled';
   let changed: TargetPath[];
   try {
@@ -188,6 +262,6 @@ async function undo(touched: readonly JournalStep[], folders: readonly TargetPat
   } catch (second) {
     return new SatchelError('left-open', { why: `${reasonOf(cause)}; ${reasonOf(second)}` }, { cause });
   }
-    if (stopped && changed.length === 0) return cause;
+  if (stopped && changed.length === 0) return cause;
   return new SatchelError('taken-back', { why: reasonOf(cause), but: butFor(changed) }, { cause });
 }

@@ -31,7 +31,10 @@ describe('drift', () => {
     await bench.program.write('sub/b', bytes('PACK B'));
     bench.program.setDate('sub/b', modified);
     expect(await drift(bench)).toEqual(['changed program/a', 'deleted program/c']);
-    expect(await checkDeployed(bench.workshop())).toEqual({ files: 3, drifted: ['program/a', 'program/c', 'program/sub/b'] });
+    expect(await checkDeployed(bench.workshop())).toEqual({
+      files: 3,
+      drifted: ['program/a', 'program/c', 'program/sub/b'],
+    });
     expect(await drift(bench)).toEqual(['changed program/a', 'deleted program/c', 'changed program/sub/b']);
     await bench.deploy(stack);
     expect(bench.contents()['program/sub/b']).toBe('pack b');
@@ -58,19 +61,27 @@ describe('drift', () => {
 
   it('law: after an update, what was taken as original is what comes back, byte for byte', async () => {
     await fc.assert(
-      fc.asyncProperty(fc.dictionary(fc.constantFrom('a', 'sub/b', 'c'), fc.string({ minLength: 1, maxLength: 8 }), { minKeys: 1 }), async (update) => {
-        const bench = await deployed();
-        for (const [path, text] of Object.entries(update)) await bench.program.write(path, bytes(text));
-        const { drifted } = await bench.plan(stack);
-        await takeAsOriginals(bench.workshop(), drifted.map(({ target }) => target));
-        await bench.deploy(stack);
-        expect(bench.contents()).toEqual({ 'program/a': 'pack a', 'program/sub/b': 'pack b', 'program/c': 'pack c' });
-        await restoreAll(bench);
-        // An “update” to the pack’s own bytes is no drift, and goes with the pack.
-        const own: Record<string, string> = { ...OWN };
-        for (const { target } of drifted) own[target.slice(8)] = update[target.slice(8)] as string;
-        expect(bench.contents()).toEqual(Object.fromEntries(Object.entries(own).map(([path, text]) => [`program/${path}`, text])));
-      }),
+      fc.asyncProperty(
+        fc.dictionary(fc.constantFrom('a', 'sub/b', 'c'), fc.string({ minLength: 1, maxLength: 8 }), { minKeys: 1 }),
+        async (update) => {
+          const bench = await deployed();
+          for (const [path, text] of Object.entries(update)) await bench.program.write(path, bytes(text));
+          const { drifted } = await bench.plan(stack);
+          await takeAsOriginals(
+            bench.workshop(),
+            drifted.map(({ target }) => target),
+          );
+          await bench.deploy(stack);
+          expect(bench.contents()).toEqual({ 'program/a': 'pack a', 'program/sub/b': 'pack b', 'program/c': 'pack c' });
+          await restoreAll(bench);
+          // An “update” to the pack’s own bytes is no drift, and goes with the pack.
+          const own: Record<string, string> = { ...OWN };
+          for (const { target } of drifted) own[target.slice(8)] = update[target.slice(8)] as string;
+          expect(bench.contents()).toEqual(
+            Object.fromEntries(Object.entries(own).map(([path, text]) => [`program/${path}`, text])),
+          );
+        },
+      ),
       { numRuns: 40 },
     );
   });
@@ -78,24 +89,33 @@ describe('drift', () => {
   it('law: a stack with own files on top is that of packs, those files laid over it', async () => {
     const NAMES = ['a', 'sub/b', 'c', 'new'];
     await fc.assert(
-      fc.asyncProperty(fc.dictionary(fc.constantFrom(...NAMES), fc.string({ maxLength: 6 })), fc.boolean(), async (mine, withPack) => {
-        const bench = await deployed();
-        const own: OwnFile[] = [];
-        for (const [path, text] of Object.entries(mine)) {
-          await bench.program.write(path, bytes(text));
-          const [file] = await takeAsOwn(bench.workshop(), [`program/${path}` as TargetPath], 'own');
-          if (file) own.push(file);
-          else await bench.program.remove(path);
-        }
-        const items: StackItem[] = [...(withPack ? stack : []), { own }];
-        await bench.deploy(items);
-        const expected: Record<string, string> = { ...OWN, ...(withPack ? { a: 'pack a', 'sub/b': 'pack b', c: 'pack c' } : {}) };
-        for (const { target } of own) expected[target.slice(8)] = mine[target.slice(8)] as string;
-        expect(bench.contents()).toEqual(Object.fromEntries(Object.entries(expected).map(([path, text]) => [`program/${path}`, text])));
-        expect((await bench.plan(items)).steps).toEqual([]);
-        await restoreAll(bench);
-        expect(bench.contents()).toEqual({ 'program/a': 'own a', 'program/sub/b': 'own b' });
-      }),
+      fc.asyncProperty(
+        fc.dictionary(fc.constantFrom(...NAMES), fc.string({ maxLength: 6 })),
+        fc.boolean(),
+        async (mine, withPack) => {
+          const bench = await deployed();
+          const own: OwnFile[] = [];
+          for (const [path, text] of Object.entries(mine)) {
+            await bench.program.write(path, bytes(text));
+            const [file] = await takeAsOwn(bench.workshop(), [`program/${path}` as TargetPath], 'own');
+            if (file) own.push(file);
+            else await bench.program.remove(path);
+          }
+          const items: StackItem[] = [...(withPack ? stack : []), { own }];
+          await bench.deploy(items);
+          const expected: Record<string, string> = {
+            ...OWN,
+            ...(withPack ? { a: 'pack a', 'sub/b': 'pack b', c: 'pack c' } : {}),
+          };
+          for (const { target } of own) expected[target.slice(8)] = mine[target.slice(8)] as string;
+          expect(bench.contents()).toEqual(
+            Object.fromEntries(Object.entries(expected).map(([path, text]) => [`program/${path}`, text])),
+          );
+          expect((await bench.plan(items)).steps).toEqual([]);
+          await restoreAll(bench);
+          expect(bench.contents()).toEqual({ 'program/a': 'own a', 'program/sub/b': 'own b' });
+        },
+      ),
       { numRuns: 40 },
     );
   });

@@ -14,7 +14,10 @@ import { keepFile, readState, writeState } from './vault';
  *
  * @returns how many files were read, and those that differ or are gone
  */
-export async function checkDeployed(workshop: Workshop, { signal, onProgress }: WorkOptions = {}): Promise<{ files: number; drifted: TargetPath[] }> {
+export async function checkDeployed(
+  workshop: Workshop,
+  { signal, onProgress }: WorkOptions = {},
+): Promise<{ files: number; drifted: TargetPath[] }> {
   const state = await readState(workshop.vault);
   const files = state.files.filter(({ living }) => !living);
   const drifted: TargetPath[] = [];
@@ -22,7 +25,10 @@ export async function checkDeployed(workshop: Workshop, { signal, onProgress }: 
   for (let i = 0; i < files.length; i += AT_ONCE) {
     throwIfAborted(signal);
     const some = files.slice(i, i + AT_ONCE);
-    const hashes = await hashesOf(workshop, some.map(({ target }) => target));
+    const hashes = await hashesOf(
+      workshop,
+      some.map(({ target }) => target),
+    );
     some.forEach(({ target, sha256: hash }, k) => hashes[k] !== hash && drifted.push(target));
     done += some.length;
     onProgress?.({ phase: 'Reading what is deployed', done, total: files.length, unit: 'files' });
@@ -52,7 +58,11 @@ async function hashesOf(workshop: Workshop, targets: readonly TargetPath[]): Pro
   return found;
 }
 
-async function changeRecords(workshop: Workshop, targets: readonly TargetPath[], change: (record: DeployedFile) => Promise<DeployedFile | undefined>): Promise<void> {
+async function changeRecords(
+  workshop: Workshop,
+  targets: readonly TargetPath[],
+  change: (record: DeployedFile) => Promise<DeployedFile | undefined>,
+): Promise<void> {
   if (targets.length === 0) return;
   const state = await readState(workshop.vault);
   const wanted = new Set(targets.map(nameKey));
@@ -65,10 +75,11 @@ async function changeRecords(workshop: Workshop, targets: readonly TargetPath[],
 }
 
 /**
- * Takes files as they are now as the game's own, as after a game update: what the app had put there is forgotten, and the
- * next deployment keeps them as originals before it touches them. The earlier originals stay in the vault.
+ * Takes files as they are now as the game's own, as after a game update: what the app had put there is forgotten, and
+ * the next deployment keeps them as originals before it touches them. The earlier originals stay in the vault.
  */
-export const takeAsOriginals = (workshop: Workshop, targets: readonly TargetPath[]): Promise<void> => changeRecords(workshop, targets, async () => undefined);
+export const takeAsOriginals = (workshop: Workshop, targets: readonly TargetPath[]): Promise<void> =>
+  changeRecords(workshop, targets, async () => undefined);
 
 /**
  * Keeps files as they are now as the player's own.
@@ -84,7 +95,15 @@ export async function takeAsOwn(workshop: Workshop, targets: readonly TargetPath
     if (!now) return record;
     const kept = await keepFile(workshop.vault, folder, path);
     own.push({ target: record.target, sha256: kept.sha256, size: kept.size });
-    return { target: record.target, layer, sha256: kept.sha256, size: now.size, modified: now.modified, from: kept, original: record.original };
+    return {
+      target: record.target,
+      layer,
+      sha256: kept.sha256,
+      size: now.size,
+      modified: now.modified,
+      from: kept,
+      original: record.original,
+    };
   });
   return own;
 }

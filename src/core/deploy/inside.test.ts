@@ -1,11 +1,26 @@
 import { zipSync } from 'fflate';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { deploy, openPack, planDeployment, readState, recover, resolveLayers, restore, withWhole, type Folder, type Layer, type Pack, type TargetPath, type Workshop } from '@/core';
-import { MemoryFolder } from '@/folders/memory';
+import {
+  deploy,
+  openPack,
+  planDeployment,
+  readState,
+  recover,
+  resolveLayers,
+  restore,
+  withWhole,
+  type Folder,
+  type Layer,
+  type Pack,
+  type TargetPath,
+  type Workshop,
+} from '@/core';
+import { MemoryFolder } from '@/folders/memoryFolder';
 import { Faults, FaultyFolder, type FaultKind } from '../../../tests/support/faulty';
 
-const bytes = (files: Record<string, string>): Uint8Array<ArrayBuffer> => zipSync(Object.fromEntries(Object.entries(files).map(([name, value]) => [name, new TextEncoder().encode(value)])));
+const bytes = (files: Record<string, string>): Uint8Array<ArrayBuffer> =>
+  zipSync(Object.fromEntries(Object.entries(files).map(([name, value]) => [name, new TextEncoder().encode(value)])));
 const CORE = 'hall/core.hha' as TargetPath;
 const OWN = { 'rooms/porch.room': 'porch', 'text/en.lang': 'welcome' };
 
@@ -23,16 +38,26 @@ class Hall {
 
   layer(id: string, how: 'inside' | 'beside' | 'whole'): Layer {
     const pack = this.packs.get(id) as Pack;
-    const made = how === 'beside' ? [{ target: `hall/packs/${id}/pack.leaf` as TargetPath, text: `{ "id": "${id}" }`, why: 'needed' }] : [];
-    const files = how === 'whole'
-      ? [{ path: '' as never, size: pack.archive?.size ?? 0, target: `hall/packs/${id}.zip` as TargetPath }]
-      : pack.entries.map((entry) => (how === 'inside' ? { ...entry, target: CORE, inside: entry.path } : { ...entry, target: `hall/packs/${id}/${entry.path}` as TargetPath }));
+    const made =
+      how === 'beside'
+        ? [{ target: `hall/packs/${id}/pack.leaf` as TargetPath, text: `{ "id": "${id}" }`, why: 'needed' }]
+        : [];
+    const files =
+      how === 'whole'
+        ? [{ path: '' as never, size: pack.archive?.size ?? 0, target: `hall/packs/${id}.zip` as TargetPath }]
+        : pack.entries.map((entry) =>
+            how === 'inside'
+              ? { ...entry, target: CORE, inside: entry.path }
+              : { ...entry, target: `hall/packs/${id}/${entry.path}` as TargetPath },
+          );
     return { kind: 'pack', id: `layer-${id}`, name: id, packId: id, files, made };
   }
 
   workshop(wrap: (folder: Folder) => Folder = (folder) => folder): Workshop {
     return {
-      folders: { hall: wrap(this.hall) }, vault: wrap(this.vault), now: () => ++this.clock,
+      folders: { hall: wrap(this.hall) },
+      vault: wrap(this.vault),
+      now: () => ++this.clock,
       openPack: async (id) => {
         const pack = this.packs.get(id);
         if (!pack) throw new Error(`no pack ${id}`);
@@ -42,13 +67,21 @@ class Hall {
   }
 
   async deploy(layers: Layer[], workshop = this.workshop()): Promise<number> {
-    const plan = await planDeployment({ workshop, resolution: resolveLayers(layers), state: await readState(workshop.vault), dialectOf: () => 'ini', nameOf: (layer) => layer });
+    const plan = await planDeployment({
+      workshop,
+      resolution: resolveLayers(layers),
+      state: await readState(workshop.vault),
+      dialectOf: () => 'ini',
+      nameOf: (layer) => layer,
+    });
     expect(plan.refused).toEqual([]);
     return (await deploy(plan, workshop, { title: 'Deploy', layers })).landed;
   }
 
   contents(): Record<string, string> {
-    return Object.fromEntries(Object.entries(this.hall.contents()).map(([path, data]) => [path, Buffer.from(data).toString('base64')]));
+    return Object.fromEntries(
+      Object.entries(this.hall.contents()).map(([path, data]) => [path, Buffer.from(data).toString('base64')]),
+    );
   }
 
   async inside(): Promise<Record<string, string>> {
@@ -64,22 +97,27 @@ describe('archives changed from inside', () => {
     const names = fc.constantFrom('rooms/porch.room', 'rooms/new.room', 'text/en.lang', 'x');
     const files = fc.dictionary(names, fc.constantFrom('one', 'two', 'three'), { minKeys: 1 });
     await fc.assert(
-      fc.asyncProperty(files, files, fc.array(fc.subarray(['a', 'b']), { minLength: 1, maxLength: 4 }), async (a, b, history) => {
-        const hall = new Hall();
-        await hall.add('a', a);
-        await hall.add('b', b);
-        const before = hall.contents();
-        for (const stack of history) {
-          await hall.deploy(stack.map((id) => hall.layer(id, 'inside')));
-          const expected: Record<string, string> = { ...OWN };
-          for (const id of stack) Object.assign(expected, id === 'a' ? a : b);
-          expect(await hall.inside()).toEqual(expected);
-          // The same again is nothing to do.
-          expect(await hall.deploy(stack.map((id) => hall.layer(id, 'inside')))).toBe(0);
-        }
-        await restore(hall.workshop(), { dialectOf: () => 'ini' });
-        expect(hall.contents()).toEqual(before);
-      }),
+      fc.asyncProperty(
+        files,
+        files,
+        fc.array(fc.subarray(['a', 'b']), { minLength: 1, maxLength: 4 }),
+        async (a, b, history) => {
+          const hall = new Hall();
+          await hall.add('a', a);
+          await hall.add('b', b);
+          const before = hall.contents();
+          for (const stack of history) {
+            await hall.deploy(stack.map((id) => hall.layer(id, 'inside')));
+            const expected: Record<string, string> = { ...OWN };
+            for (const id of stack) Object.assign(expected, id === 'a' ? a : b);
+            expect(await hall.inside()).toEqual(expected);
+            // The same again is nothing to do.
+            expect(await hall.deploy(stack.map((id) => hall.layer(id, 'inside')))).toBe(0);
+          }
+          await restore(hall.workshop(), { dialectOf: () => 'ini' });
+          expect(hall.contents()).toEqual(before);
+        },
+      ),
       { numRuns: 25 },
     );
   });
@@ -91,7 +129,13 @@ describe('archives changed from inside', () => {
     await hall.add('c', { 'pack.leaf': 'c' });
     const before = hall.contents();
     await hall.deploy([hall.layer('a', 'inside'), hall.layer('b', 'beside'), hall.layer('c', 'whole')]);
-    expect(Object.keys(hall.contents()).sort()).toEqual(['core.hha', 'hall.ini', 'packs/b/pack.leaf', 'packs/b/rooms/shed.room', 'packs/c.zip']);
+    expect(Object.keys(hall.contents()).sort()).toEqual([
+      'core.hha',
+      'hall.ini',
+      'packs/b/pack.leaf',
+      'packs/b/rooms/shed.room',
+      'packs/c.zip',
+    ]);
     await hall.deploy([hall.layer('b', 'beside')]);
     expect(hall.contents()['core.hha']).toBe(before['core.hha']);
     await hall.deploy([]);
@@ -103,7 +147,13 @@ describe('archives changed from inside', () => {
     await hall.hall.write('core.hha', new TextEncoder().encode('not a ZIP'));
     await hall.add('a', { x: 'x' });
     const workshop = hall.workshop();
-    const plan = await planDeployment({ workshop, resolution: resolveLayers([hall.layer('a', 'inside')]), state: await readState(workshop.vault), dialectOf: () => 'ini', nameOf: (layer) => layer });
+    const plan = await planDeployment({
+      workshop,
+      resolution: resolveLayers([hall.layer('a', 'inside')]),
+      state: await readState(workshop.vault),
+      dialectOf: () => 'ini',
+      nameOf: (layer) => layer,
+    });
     expect(plan.steps).toEqual([]);
     expect(plan.refused).toMatchObject([{ target: CORE, why: expect.stringContaining('not an archive') }]);
   });
@@ -118,7 +168,15 @@ describe('archives changed from inside', () => {
         const before = hall.contents();
         const layers = [hall.layer('a', 'inside'), hall.layer('c', 'whole')];
         const faults = new Faults(at, kind);
-        const failed = await hall.deploy(layers, hall.workshop((folder) => new FaultyFolder(folder, faults))).then(() => false, () => true);
+        const failed = await hall
+          .deploy(
+            layers,
+            hall.workshop((folder) => new FaultyFolder(folder, faults)),
+          )
+          .then(
+            () => false,
+            () => true,
+          );
         if (!faults.fired) break;
         points++;
         await recover(hall.workshop());

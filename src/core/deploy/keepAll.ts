@@ -38,24 +38,35 @@ interface KeptOne {
  * @param options.asking what to do about a file that may not be read
  */
 export async function keepAll(
-  steps: readonly PlanStep[], records: Map<string, DeployedFile>, workshop: Workshop, { signal, onProgress, asking }: WorkOptions & { asking: Asking },
+  steps: readonly PlanStep[],
+  records: Map<string, DeployedFile>,
+  workshop: Workshop,
+  { signal, onProgress, asking }: WorkOptions & { asking: Asking },
 ): Promise<KeptAll> {
   const found = new Array<KeptOne | undefined>(steps.length);
   const unread: TargetPath[] = [];
   const total = steps.filter((step) => step.before).length;
   let done = 0;
-  await inParallel([...steps.entries()], WIDTH, async ([i, step]) => {
-    throwIfAborted(signal);
-    const one = await orLeave(step.target, asking, () => keepOne(i, step, records, workshop));
-    if (one) found[i] = one;
-    else unread.push(step.target);
-    if (step.before) onProgress?.({ phase: 'Keeping originals', done: ++done, total, unit: 'files' });
-  }, ([, step]) => step.before?.size ?? 0);
+  await inParallel(
+    [...steps.entries()],
+    WIDTH,
+    async ([i, step]) => {
+      throwIfAborted(signal);
+      const one = await orLeave(step.target, asking, () => keepOne(i, step, records, workshop));
+      if (one) found[i] = one;
+      else unread.push(step.target);
+      if (step.before) onProgress?.({ phase: 'Keeping originals', done: ++done, total, unit: 'files' });
+    },
+    ([, step]) => step.before?.size ?? 0,
+  );
   await workshop.vault.settle?.();
   const all = found.filter((one) => one !== undefined);
   return {
-    steps: all.map(({ step }) => step), kept: all.map(({ kept }) => kept), gone: all.map(({ gone }) => gone),
-    names: all.map(({ name }) => name), unread: unread.sort(byPath),
+    steps: all.map(({ step }) => step),
+    kept: all.map(({ kept }) => kept),
+    gone: all.map(({ gone }) => gone),
+    names: all.map(({ name }) => name),
+    unread: unread.sort(byPath),
   };
 }
 
@@ -73,13 +84,19 @@ async function orLeave<T>(target: TargetPath, asking: Asking, work: () => Promis
   }
 }
 
-async function keepOne(i: number, step: PlanStep, records: ReadonlyMap<string, DeployedFile>, workshop: Workshop): Promise<KeptOne> {
+async function keepOne(
+  i: number,
+  step: PlanStep,
+  records: ReadonlyMap<string, DeployedFile>,
+  workshop: Workshop,
+): Promise<KeptOne> {
   const { vault } = workshop;
   const { folder, path } = placeOf(workshop, step.target);
   const readAt = Date.now();
   const found = await statAndHash(folder, path);
   const now = found?.stat;
-  if (now?.size !== step.before?.size || now?.modified !== step.before?.modified) throw new SatchelError('changed-since-plan', { path: step.target });
+  if (now?.size !== step.before?.size || now?.modified !== step.before?.modified)
+    throw new SatchelError('changed-since-plan', { path: step.target });
   if (step.made?.bytes) await keep(vault, step.made.bytes);
   if (step.made?.base) await keep(vault, step.made.base);
   if (!now) return { step, kept: { kind: 'absent' } };
@@ -98,7 +115,8 @@ async function keepOne(i: number, step: PlanStep, records: ReadonlyMap<string, D
   else if (copied) {
     const knownHash = bytes && hash;
     bytes ??= await readBytes(folder, path);
-    if ((await keep(vault, bytes, knownHash)).sha256 !== hash) throw new SatchelError('changed-since-plan', { path: step.target });
+    if ((await keep(vault, bytes, knownHash)).sha256 !== hash)
+      throw new SatchelError('changed-since-plan', { path: step.target });
   }
   return { step, kept: from ?? content, gone: goneOf(now, hash, readAt), ...(name ? { name } : {}) };
 }

@@ -1,12 +1,38 @@
 import { createHash } from 'node:crypto';
-import { createReadStream, createWriteStream, mkdirSync, mkdtempSync, openAsBlob, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  createReadStream,
+  createWriteStream,
+  mkdirSync,
+  mkdtempSync,
+  openAsBlob,
+  readFileSync,
+  readdirSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { afterEach, describe, expect, it } from 'vitest';
 import {
-  LARGE, checkDeployed, compareBackup, deploy, makeBackup, noDecisions, openPack, placeFiles, planDeployment, readState, recover, resolveLayers, restore, takeAsOwn,
-  type Folder, type Pack, type TargetPath, type Workshop,
+  LARGE,
+  checkDeployed,
+  compareBackup,
+  deploy,
+  makeBackup,
+  noDecisions,
+  openPack,
+  placeFiles,
+  planDeployment,
+  readState,
+  recover,
+  resolveLayers,
+  restore,
+  takeAsOwn,
+  type Folder,
+  type Pack,
+  type TargetPath,
+  type Workshop,
 } from '@/core';
 import { DiskFolder } from '@/bridge/disk';
 import { has, runTool } from '../../../tests/support/tools';
@@ -21,7 +47,8 @@ afterEach(() => roots.splice(0).forEach((root) => rmSync(root, { recursive: true
 function noise(size: number, seed: number): Buffer {
   const bytes = Buffer.alloc(size);
   let state = seed;
-  for (let i = 0; i + 4 <= size; i += 4) bytes.writeUInt32LE((state = Math.imul(state ^ (state >>> 15), 2246822519) + i) >>> 0, i);
+  for (let i = 0; i + 4 <= size; i += 4)
+    bytes.writeUInt32LE((state = Math.imul(state ^ (state >>> 15), 2246822519) + i) >>> 0, i);
   return bytes;
 }
 
@@ -71,28 +98,58 @@ async function onDisk(root: string, archive: string) {
   const sizes = new Map<string, number>(opened.entries.map((entry) => [entry.path, entry.size]));
   const pack: Pack = { ...opened, read: async (of) => notWhole(of, sizes.get(of) ?? 0, () => opened.read(of)) };
   const vault = inPieces(DiskFolder.make(path.join(root, 'vault')));
-  const workshop: Workshop = { folders: { game: inPieces(DiskFolder.open(game)) }, vault, backup: inPieces(DiskFolder.make(path.join(root, 'backup'))), now: () => 1, openPack: async () => pack };
-  const layer = { kind: 'pack' as const, id: 'p', name: 'p', packId: 'p', files: placeFiles(pack.entries, { rules: [{ as: 'files', from: '', to: 'game' as TargetPath }], leftOut: [], made: [], decisions: noDecisions }) };
-  const plan = async (layers: [] | [typeof layer] = [layer]) => planDeployment({ workshop, resolution: resolveLayers(layers), state: await readState(workshop.vault), dialectOf: () => undefined, nameOf: (id) => id });
+  const workshop: Workshop = {
+    folders: { game: inPieces(DiskFolder.open(game)) },
+    vault,
+    backup: inPieces(DiskFolder.make(path.join(root, 'backup'))),
+    now: () => 1,
+    openPack: async () => pack,
+  };
+  const layer = {
+    kind: 'pack' as const,
+    id: 'p',
+    name: 'p',
+    packId: 'p',
+    files: placeFiles(pack.entries, {
+      rules: [{ as: 'files', from: '', to: 'game' as TargetPath }],
+      leftOut: [],
+      made: [],
+      decisions: noDecisions,
+    }),
+  };
+  const plan = async (layers: [] | [typeof layer] = [layer]) =>
+    planDeployment({
+      workshop,
+      resolution: resolveLayers(layers),
+      state: await readState(workshop.vault),
+      dialectOf: () => undefined,
+      nameOf: (id) => id,
+    });
   return { game, workshop, plan };
 }
 
 describe.skipIf(!has('zip'))('large files (skipped where zip is missing)', () => {
-  it.each(['-0', '-1'] as const)('packed with zip %s: deployed over large originals, kept, copied and put back, every byte', async (level) => {
-    const { root, archive, files } = makeArchive(level);
-    const { game, workshop, plan } = await onDisk(root, archive);
-    const own = noise(20 * MB + 1, 3);
-    writeFileSync(path.join(game, 'large.bin'), own);
-    const entry = await deploy(await plan(), workshop, { title: 'Deploy', layers: [] });
-    expect(entry.landed).toBe(3);
-    for (const [name, bytes] of Object.entries(files)) expect(readFileSync(path.join(game, name)).equals(bytes), name).toBe(true);
-    const { files: state } = await readState(workshop.vault);
-    expect(state.map(({ target, sha256 }) => [target, sha256])).toEqual(['large.bin', 'other.bin', 'small.bin'].map((name) => [`game/${name}`, sha(path.join(game, name))]));
-    expect(readFileSync(path.join(root, 'backup/data/game/large.bin')).equals(own)).toBe(true);
-    expect((await plan()).steps).toEqual([]);
-    await restore(workshop, { dialectOf: () => undefined });
-    expect(readFileSync(path.join(game, 'large.bin')).equals(own)).toBe(true);
-  });
+  it.each(['-0', '-1'] as const)(
+    'packed with zip %s: deployed over large originals, kept, copied and put back, every byte',
+    async (level) => {
+      const { root, archive, files } = makeArchive(level);
+      const { game, workshop, plan } = await onDisk(root, archive);
+      const own = noise(20 * MB + 1, 3);
+      writeFileSync(path.join(game, 'large.bin'), own);
+      const entry = await deploy(await plan(), workshop, { title: 'Deploy', layers: [] });
+      expect(entry.landed).toBe(3);
+      for (const [name, bytes] of Object.entries(files))
+        expect(readFileSync(path.join(game, name)).equals(bytes), name).toBe(true);
+      const { files: state } = await readState(workshop.vault);
+      expect(state.map(({ target, sha256 }) => [target, sha256])).toEqual(
+        ['large.bin', 'other.bin', 'small.bin'].map((name) => [`game/${name}`, sha(path.join(game, name))]),
+      );
+      expect(readFileSync(path.join(root, 'backup/data/game/large.bin')).equals(own)).toBe(true);
+      expect((await plan()).steps).toEqual([]);
+      await restore(workshop, { dialectOf: () => undefined });
+      expect(readFileSync(path.join(game, 'large.bin')).equals(own)).toBe(true);
+    },
+  );
 
   it('cut off when all was written: taken back, what came out of a pack and what somebody else wrote meanwhile included', async () => {
     const { root, archive, files } = makeArchive('-1');
@@ -116,7 +173,8 @@ describe.skipIf(!has('zip'))('large files (skipped where zip is missing)', () =>
     await cutOff(() => deployAll([]), workshop.vault);
     expect(readFileSync(path.join(game, 'large.bin')).equals(own)).toBe(true);
     expect(await recover(workshop)).toMatchObject({ outcome: 'taken-back', setAside: [] });
-    for (const [name, bytes] of Object.entries(files)) expect(readFileSync(path.join(game, name)).equals(bytes), name).toBe(true);
+    for (const [name, bytes] of Object.entries(files))
+      expect(readFileSync(path.join(game, name)).equals(bytes), name).toBe(true);
   });
 
   it('kept by the player, as a layer of their own and under a name', async () => {
@@ -137,27 +195,35 @@ describe.skipIf(!has('zip'))('large files (skipped where zip is missing)', () =>
     expect(await compareBackup(workshop, backup)).toMatchObject([{ now: 'changed' }]);
   });
 
-  it.each(['-0', '-1'] as const)('packed with zip %s and damaged: refused with the reason, and everything is as before', async (level) => {
-    const { root, archive } = makeArchive(level);
-    const damaged = path.join(root, 'damaged.zip');
-    await pipeline(createReadStream(archive), createWriteStream(damaged));
-    const bytes = readFileSync(damaged);
-    // In the middle of the first large file.
-    bytes[9 * MB] = (bytes[9 * MB] as number) ^ 0x40;
-    writeFileSync(damaged, bytes);
-    const { game, workshop, plan } = await onDisk(root, damaged);
-    const own = noise(20 * MB + 1, 3);
-    writeFileSync(path.join(game, 'large.bin'), own);
-    await expect(deploy(await plan(), workshop, { title: 'Deploy', layers: [] })).rejects.toMatchObject({ code: 'taken-back', message: expect.stringContaining('large.bin') });
-    expect(readFileSync(path.join(game, 'large.bin')).equals(own)).toBe(true);
-  });
+  it.each(['-0', '-1'] as const)(
+    'packed with zip %s and damaged: refused with the reason, and everything is as before',
+    async (level) => {
+      const { root, archive } = makeArchive(level);
+      const damaged = path.join(root, 'damaged.zip');
+      await pipeline(createReadStream(archive), createWriteStream(damaged));
+      const bytes = readFileSync(damaged);
+      // In the middle of the first large file.
+      bytes[9 * MB] = (bytes[9 * MB] as number) ^ 0x40;
+      writeFileSync(damaged, bytes);
+      const { game, workshop, plan } = await onDisk(root, damaged);
+      const own = noise(20 * MB + 1, 3);
+      writeFileSync(path.join(game, 'large.bin'), own);
+      await expect(deploy(await plan(), workshop, { title: 'Deploy', layers: [] })).rejects.toMatchObject({
+        code: 'taken-back',
+        message: expect.stringContaining('large.bin'),
+      });
+      expect(readFileSync(path.join(game, 'large.bin')).equals(own)).toBe(true);
+    },
+  );
 
   it('an original that is damaged in the vault and in its copy is not put back over what is there', async () => {
     const { root, archive, files } = makeArchive('-0');
     const { game, workshop, plan } = await onDisk(root, archive);
     writeFileSync(path.join(game, 'large.bin'), noise(20 * MB, 3));
     await deploy(await plan(), workshop, { title: 'Deploy', layers: [] });
-    const original = (await readState(workshop.vault)).files.find(({ target }) => target === 'game/large.bin')?.original;
+    const original = (await readState(workshop.vault)).files.find(
+      ({ target }) => target === 'game/large.bin',
+    )?.original;
     if (original?.kind !== 'kept') throw new Error('no original was kept');
     const kept = path.join(root, 'vault/objects', original.sha256.slice(0, 2), original.sha256);
     for (const file of [kept, path.join(root, 'backup/data/game/large.bin')]) {

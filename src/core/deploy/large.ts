@@ -9,24 +9,34 @@ export const LARGE = 16 * 1024 * 1024;
 export type Chunks = AsyncIterable<Uint8Array>;
 
 /** All of a file: where it is large as a blob, which browsers keep outside of the program's own memory. */
-export const fileContent = (folder: Folder, path: string, size: number): Promise<Blob | Uint8Array<ArrayBuffer>> => (size > LARGE ? folder.read(path) : readBytes(folder, path));
+export const fileContent = (folder: Folder, path: string, size: number): Promise<Blob | Uint8Array<ArrayBuffer>> =>
+  size > LARGE ? folder.read(path) : readBytes(folder, path);
 
 /** How to get a file's pieces, from its beginning each time, where it is large and the folder gives it so. */
 export function piecesOf(folder: Folder, path: string, size: number): (() => Chunks) | undefined {
-  return size > LARGE && folder.readChunks ? () => (folder.readChunks as NonNullable<Folder['readChunks']>)(path) : undefined;
+  return size > LARGE && folder.readChunks
+    ? () => (folder.readChunks as NonNullable<Folder['readChunks']>)(path)
+    : undefined;
 }
 
 /** The same of a blob. */
 export const piecesOfBlob = (blob: Blob) => (): Chunks => blobPasses(blob);
 
 /** SHA-256 of a file, however large; undefined where there is none. */
-export const hashOfFile = (folder: Folder, path: string): Promise<string | undefined> => digestOfFile(folder, path, 'sha256', sha256OfChunks, sha256);
+export const hashOfFile = (folder: Folder, path: string): Promise<string | undefined> =>
+  digestOfFile(folder, path, 'sha256', sha256OfChunks, sha256);
 
 /** CRC-32 of a file, however large; undefined where there is none. */
-export const crc32OfFile = (folder: Folder, path: string): Promise<number | undefined> => digestOfFile(folder, path, 'crc32', crc32OfChunks, crc32Of, (hex) => Number.parseInt(hex, 16));
+export const crc32OfFile = (folder: Folder, path: string): Promise<number | undefined> =>
+  digestOfFile(folder, path, 'crc32', crc32OfChunks, crc32Of, (hex) => Number.parseInt(hex, 16));
 
 async function digestOfFile<T extends string | number>(
-  folder: Folder, path: string, kind: Digest, ofChunks: (chunks: Chunks) => Promise<T>, of: (data: Blob | Uint8Array<ArrayBuffer>) => Promise<T>, fromHex = (hex: string) => hex as T,
+  folder: Folder,
+  path: string,
+  kind: Digest,
+  ofChunks: (chunks: Chunks) => Promise<T>,
+  of: (data: Blob | Uint8Array<ArrayBuffer>) => Promise<T>,
+  fromHex = (hex: string) => hex as T,
 ): Promise<T | undefined> {
   if (folder.digests) {
     const [hex] = await folder.digests(kind, [path]);
@@ -47,7 +57,11 @@ async function digestOfFile<T extends string | number>(
  * @throws SatchelError `bad-memory` where it is not what is wanted; whatever the pieces and the folder throw
  */
 export async function writePieces(
-  folder: Folder, path: string, pieces: Chunks, wanted?: string, write: (pieces: Chunks) => Promise<unknown> = async (all) => folder.writeChunks?.(path, all),
+  folder: Folder,
+  path: string,
+  pieces: Chunks,
+  wanted?: string,
+  write: (pieces: Chunks) => Promise<unknown> = async (all) => folder.writeChunks?.(path, all),
 ): Promise<{ hash: string; stat: FileStat } | undefined> {
   const { update, digest } = await sha256Stream();
   let hash = '';

@@ -11,7 +11,10 @@ export interface Difference {
 }
 
 const isSame = (a: Content, b: Content): boolean =>
-  a.kind === b.kind && (a.kind === 'absent' || (a.kind === 'kept' && b.kind === 'kept' && a.sha256 === b.sha256) || (a.kind === 'pack' && b.kind === 'pack' && a.packId === b.packId && a.path === b.path));
+  a.kind === b.kind &&
+  (a.kind === 'absent' ||
+    (a.kind === 'kept' && b.kind === 'kept' && a.sha256 === b.sha256) ||
+    (a.kind === 'pack' && b.kind === 'pack' && a.packId === b.packId && a.path === b.path));
 
 /**
  * Several deployments squashed into what they come to together: the first `before` and the last `after` of each target
@@ -26,8 +29,11 @@ export function squashSteps(deployments: readonly (readonly JournalStep[])[]): D
       const known = found.get(nameKey(target));
       found.set(nameKey(target), { target, before: known?.before ?? before, after, layer });
     }
-  return [...found.values()].filter(({ before, after }) => !isSame(before, after)).sort((a, b) => byPath(a.target, b.target));
+  return [...found.values()]
+    .filter(({ before, after }) => !isSame(before, after))
+    .sort((a, b) => byPath(a.target, b.target));
 }
 
 /** The same differences seen from the other side. */
-export const reverseDifferences = (differences: readonly Difference[]): Difference[] => differences.map(({ target, before, after, layer }) => ({ target, before: after, after: before, layer }));
+export const reverseDifferences = (differences: readonly Difference[]): Difference[] =>
+  differences.map(({ target, before, after, layer }) => ({ target, before: after, after: before, layer }));

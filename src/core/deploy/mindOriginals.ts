@@ -5,9 +5,29 @@ import { byPath, type TargetPath } from '../paths/paths';
 import { inParallel, type WorkOptions } from '../progress';
 import { hashOfFile } from './large';
 import { targetSchema, type Workshop } from './model';
-import { copyOriginal, copyOriginals, dataPath, healFrom, isShared, originalsOf, readCopies, writeCopies, type Original } from './plainCopies';
+import {
+  copyOriginal,
+  copyOriginals,
+  dataPath,
+  healFrom,
+  isShared,
+  originalsOf,
+  readCopies,
+  writeCopies,
+  type Original,
+} from './plainCopies';
 import { listLate } from './secondNames';
-import { keepFile, objectPath, watchFile, readJson, readLedger, readLedgerSteps, readState, writeJson, writeState } from './vault';
+import {
+  keepFile,
+  objectPath,
+  watchFile,
+  readJson,
+  readLedger,
+  readLedgerSteps,
+  readState,
+  writeJson,
+  writeState,
+} from './vault';
 
 /** Every original and every copy is read again after this time (milliseconds). */
 const DAY = 24 * 3600 * 1000;
@@ -18,8 +38,8 @@ const FEW = 2;
 const mishapSchema = z.object({
   target: targetSchema,
   /**
-   * `healed`: one of the two copies was damaged and was made anew from the other. `lost`: neither is as it was. `late`: a program that
-   * had the file open went on writing to it after it was replaced; what it wrote is kept.
+   * `healed`: one of the two copies was damaged and was made anew from the other. `lost`: neither is as it was. `late`:
+   * a program that had the file open went on writing to it after it was replaced; what it wrote is kept.
    */
   what: z.enum(['healed', 'lost', 'late']),
   at: z.number(),
@@ -38,7 +58,8 @@ export const mindedSchema = z.object({
 export type Minded = z.infer<typeof mindedSchema>;
 
 /** What was found when the originals were minded last. */
-export const minded = async (vault: Folder): Promise<Minded> => (await readJson(vault, FILE, mindedSchema, 'what is known of the copies')) ?? mindedSchema.parse({});
+export const minded = async (vault: Folder): Promise<Minded> =>
+  (await readJson(vault, FILE, mindedSchema, 'what is known of the copies')) ?? mindedSchema.parse({});
 
 export interface MindOptions extends WorkOptions {
   /** Keeps others from changing what is deployed meanwhile. */
@@ -49,13 +70,17 @@ export interface MindOptions extends WorkOptions {
 const MOST = 200;
 
 /**
- * Looks after the kept originals while nothing else is going on: makes the plain copies that are missing, keeps what programs
- * wrote to files that had been replaced under them, and, once a day, reads every original and every copy, so that one which does
- * not fit its hash any more is found before it is needed, and healed from the other. Can be stopped and called again.
+ * Looks after the kept originals while nothing else is going on: makes the plain copies that are missing, keeps what
+ * programs wrote to files that had been replaced under them, and, once a day, reads every original and every copy, so
+ * that one which does not fit its hash any more is found before it is needed, and healed from the other. Can be stopped
+ * and called again.
  *
  * @throws SatchelError `cancelled`, or what the folders throw
  */
-export async function mindOriginals(workshop: Workshop, { signal, onProgress, alone = (work) => work() }: MindOptions = {}): Promise<Minded> {
+export async function mindOriginals(
+  workshop: Workshop,
+  { signal, onProgress, alone = (work) => work() }: MindOptions = {},
+): Promise<Minded> {
   const { vault } = workshop;
   const before = await minded(vault);
   const found: Mishap[] = [];
@@ -66,11 +91,17 @@ export async function mindOriginals(workshop: Workshop, { signal, onProgress, al
   const { missing } = await copyOriginals(workshop, options);
   for (const original of missing) note(original.target, await mend(workshop, original, alone));
   const due = workshop.now() - before.readAt >= DAY;
-  if (due) await readAll(workshop, options, async (original) => note(original.target, await mend(workshop, original, alone)));
+  if (due)
+    await readAll(workshop, options, async (original) => note(original.target, await mend(workshop, original, alone)));
   const lost = new Set(found.filter(({ what }) => what === 'lost').map(({ target }) => target));
-  const earlier = before.mishaps.filter((one) => !found.some(({ target }) => target === one.target) && (one.what !== 'lost' || !due || lost.has(one.target)));
+  const earlier = before.mishaps.filter(
+    (one) =>
+      !found.some(({ target }) => target === one.target) && (one.what !== 'lost' || !due || lost.has(one.target)),
+  );
   const now: Minded = {
-    copiedThrough: workshop.backup ? (latest?.number ?? 0) : 0, readAt: due ? workshop.now() : before.readAt, mishaps: [...found, ...earlier].slice(0, MOST),
+    copiedThrough: workshop.backup ? (latest?.number ?? 0) : 0,
+    readAt: due ? workshop.now() : before.readAt,
+    mishaps: [...found, ...earlier].slice(0, MOST),
   };
   if (JSON.stringify(now) !== JSON.stringify(before)) await writeJson(vault, FILE, now);
   return now;
@@ -86,14 +117,19 @@ async function mindLate(workshop: Workshop): Promise<TargetPath[]> {
       const { sha256: now } = await keepFile(vault, vault, path);
       // Who wrote once may write again.
       await watchFile(vault, path, number, now);
-      for (const { target, before } of await readLedgerSteps(vault, number)) if (before.kind === 'kept' && before.sha256 === hash) changed.add(target);
+      for (const { target, before } of await readLedgerSteps(vault, number))
+        if (before.kind === 'kept' && before.sha256 === hash) changed.add(target);
     } else if (workshop.now() - since > DAY) await vault.remove(path);
   }
   return [...changed].sort(byPath);
 }
 
 /** Reads every original, and its copy. @param bad told of each that is not as it was, or is no file of its own */
-async function readAll(workshop: Workshop, { signal, onProgress }: WorkOptions, bad: (original: Original) => Promise<void>): Promise<void> {
+async function readAll(
+  workshop: Workshop,
+  { signal, onProgress }: WorkOptions,
+  bad: (original: Original) => Promise<void>,
+): Promise<void> {
   const { backup, vault } = workshop;
   const originals = await originalsOf(vault);
   const copied = backup ? await readCopies(backup) : undefined;
@@ -112,13 +148,18 @@ async function readAll(workshop: Workshop, { signal, onProgress }: WorkOptions, 
 }
 
 /** Mends an original that the vault, or the backup folder, does not hold as it was. */
-async function mend(workshop: Workshop, original: Original, alone: NonNullable<MindOptions['alone']>): Promise<Mishap['what']> {
+async function mend(
+  workshop: Workshop,
+  original: Original,
+  alone: NonNullable<MindOptions['alone']>,
+): Promise<Mishap['what']> {
   const { backup, vault } = workshop;
   const { target, content } = original;
   const object = objectPath(content.sha256);
   if ((await hashOfFile(vault, object)) !== content.sha256) {
     const isLate = await keepLateWrite(workshop, original);
-    if (backup && (await hashOfFile(backup, dataPath(target))) === content.sha256) await healFrom({ vault, backup }, original);
+    if (backup && (await hashOfFile(backup, dataPath(target))) === content.sha256)
+      await healFrom({ vault, backup }, original);
     else return isLate ? alone(() => takeLate(workshop, original)) : 'lost';
     return isLate ? 'late' : 'healed';
   }
@@ -129,7 +170,10 @@ async function mend(workshop: Workshop, original: Original, alone: NonNullable<M
 async function copyAnew({ backup, vault }: Workshop, original: Original): Promise<void> {
   if (!backup) return;
   await copyOriginal({ backup, vault }, original);
-  await writeCopies(backup, new Map([...(await readCopies(backup)), [dataPath(original.target), original.content.sha256]]));
+  await writeCopies(
+    backup,
+    new Map([...(await readCopies(backup)), [dataPath(original.target), original.content.sha256]]),
+  );
 }
 
 /** Was a kept file written to since it came to the vault, by a program that had it open? What it wrote is kept. */
@@ -138,7 +182,12 @@ async function keepLateWrite(workshop: Workshop, { content }: Original): Promise
   const stat = await vault.stat(objectPath(content.sha256));
   if (!stat) return false;
   for (const { number, at } of await readLedger(vault)) {
-    if (!(await readLedgerSteps(vault, number)).some(({ before }) => before.kind === 'kept' && before.sha256 === content.sha256)) continue;
+    if (
+      !(await readLedgerSteps(vault, number)).some(
+        ({ before }) => before.kind === 'kept' && before.sha256 === content.sha256,
+      )
+    )
+      continue;
     // Bytes that rot on a disk leave the date as it was.
     if (stat.modified < at) return false;
     await keepFile(vault, vault, objectPath(content.sha256));
@@ -152,7 +201,11 @@ async function takeLate(workshop: Workshop, { target, content }: Original): Prom
   const { vault } = workshop;
   const late = await keepFile(vault, vault, objectPath(content.sha256));
   const state = await readState(vault);
-  const files = state.files.map((file) => (file.target === target && file.original.kind === 'kept' && file.original.sha256 === content.sha256 ? { ...file, original: late } : file));
+  const files = state.files.map((file) =>
+    file.target === target && file.original.kind === 'kept' && file.original.sha256 === content.sha256
+      ? { ...file, original: late }
+      : file,
+  );
   await writeState(vault, { ...state, files });
   await copyAnew(workshop, { target, content: late });
   return 'late';

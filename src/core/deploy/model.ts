@@ -3,13 +3,25 @@ import type { Folder } from '../folder';
 import type { PackReader } from '../archives/pack';
 import type { TargetPath } from '../paths/paths';
 
-export const targetSchema = z.string().regex(/^[^/]+\/./).transform((target) => target as TargetPath);
+export const targetSchema = z
+  .string()
+  .regex(/^[^/]+\/./)
+  .transform((target) => target as TargetPath);
 const shaSchema = z.string().regex(/^[0-9a-f]{64}$/);
 
-/** A content that can be had again at any time: out of a pack, or out of the vault. `absent` is the fact that there is no file. */
-export const contentSchema = z.discriminatedUnion('kind', [
+/**
+ * A content that can be had again at any time: out of a pack, or out of the vault. `absent` is the fact that there is
+ * no file.
+ */
+const contentSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('absent') }),
-  z.object({ kind: z.literal('pack'), packId: z.string(), path: z.string(), size: z.number(), crc32: z.number().optional() }),
+  z.object({
+    kind: z.literal('pack'),
+    packId: z.string(),
+    path: z.string(),
+    size: z.number(),
+    crc32: z.number().optional(),
+  }),
   z.object({ kind: z.literal('kept'), sha256: shaSchema, size: z.number() }),
 ]);
 export type Content = z.infer<typeof contentSchema>;
@@ -18,10 +30,17 @@ export type Kept = Extract<Content, { kind: 'kept' }>;
 export type KeptOrAbsent = Exclude<Content, { kind: 'pack' }>;
 const keptOrAbsentSchema = z.discriminatedUnion('kind', [contentSchema.options[0], contentSchema.options[2]]);
 
-const appliedEditSchema = z.object({ path: z.array(z.string()), value: z.string().optional(), before: z.string().optional(), layer: z.string() });
+const appliedEditSchema = z.object({
+  path: z.array(z.string()),
+  value: z.string().optional(),
+  before: z.string().optional(),
+  layer: z.string(),
+  /** Whose wish it was; unknown of what was deployed before this was noted. */
+  kind: z.enum(['pack', 'edits']).optional(),
+});
 
 /** What the app put at a target, and what was there before: one line of the deployed state. */
-export const deployedFileSchema = z.object({
+const deployedFileSchema = z.object({
   target: targetSchema,
   layer: z.string(),
   sha256: shaSchema,
@@ -68,14 +87,16 @@ export const planStepSchema = z.object({
   /** Taken out only to be put in again under another spelling of its name. */
   again: z.literal(true).optional(),
   /** Contents that lie in no pack. */
-  made: z.object({
-    /** Living files: what the state will remember. */
-    living: livingSchema.optional(),
-    /** What it was made of, so that the next plan need not make it again. */
-    recipe: z.string().optional(),
-    /** The state forgets the file: nothing of a layer is in it any more. */
-    forget: z.literal(true).optional(),
-  }).optional(),
+  made: z
+    .object({
+      /** Living files: what the state will remember. */
+      living: livingSchema.optional(),
+      /** What it was made of, so that the next plan need not make it again. */
+      recipe: z.string().optional(),
+      /** The state forgets the file: nothing of a layer is in it any more. */
+      forget: z.literal(true).optional(),
+    })
+    .optional(),
 });
 
 /** One step of a plan: a target, what is there, what should be there. */
@@ -139,7 +160,13 @@ const journalStepSchema = z.object({
 });
 export type JournalStep = z.infer<typeof journalStepSchema>;
 
-export const layerNoteSchema = z.object({ id: z.string(), name: z.string() });
+/** A layer that was deployed; its kind is unknown of what was deployed before that was noted. */
+export const layerNoteSchema = z.object({
+  id: z.string(),
+  name: z.string(),
+  kind: z.enum(['pack', 'merge', 'own', 'edits']).optional(),
+});
+export type LayerNote = z.infer<typeof layerNoteSchema>;
 
 /** One line of the ledger. */
 export const ledgerEntrySchema = z.object({
@@ -167,7 +194,11 @@ export const begunSchema = z.object({
 export type Begun = z.infer<typeof begunSchema>;
 
 /** Written beside it when everything is written and verified: the next start only finishes the book-keeping. */
-export const landedSchema = z.object({ steps: z.array(journalStepSchema), state: deployedStateSchema, entry: ledgerEntrySchema });
+export const landedSchema = z.object({
+  steps: z.array(journalStepSchema),
+  state: deployedStateSchema,
+  entry: ledgerEntrySchema,
+});
 export type Landed = z.infer<typeof landedSchema>;
 
 export const ledgerStepsSchema = z.array(journalStepSchema);

@@ -5,7 +5,7 @@ import { sha256 } from '../hash';
 import { byPath, nameKey, type TargetPath } from '../paths/paths';
 import { decodeText } from '../settings/encoding';
 import type { Dialect } from '../settings/dialects';
-import { takeBackSettings } from '../settings/edits';
+import { pathId, takeBackSettings } from '../settings/edits';
 import { openSettings } from '../settings/openSettings';
 import { hashOfFile } from './large';
 import { keptSchema, targetSchema, type DeployedState, type PlanStep, type Workshop } from './model';
@@ -13,7 +13,7 @@ import { placeOf } from './takeBack';
 import { keepFile, readJson, readKept, writeJson } from './vault';
 
 /** Some files as they were when the player gave them a name: "before I tried the wide view". */
-export const namedBackupSchema = z.object({
+const namedBackupSchema = z.object({
   id: z.string().regex(/^[\w-]+$/),
   name: z.string().min(1).max(120),
   at: z.number(),
@@ -24,7 +24,10 @@ export type NamedBackup = z.infer<typeof namedBackupSchema>;
 const pathOf = (id: string): string => `backups/${id}.json`;
 
 /** Keeps files as they are now under a name. @throws SatchelError `folder-missing-file` */
-export async function makeBackup(workshop: Workshop, { id, name, targets }: { id: string; name: string; targets: readonly TargetPath[] }): Promise<NamedBackup> {
+export async function makeBackup(
+  workshop: Workshop,
+  { id, name, targets }: { id: string; name: string; targets: readonly TargetPath[] },
+): Promise<NamedBackup> {
   const files: NamedBackup['files'] = [];
   for (const target of [...targets].sort(byPath)) {
     const { folder, path } = placeOf(workshop, target);
@@ -57,12 +60,14 @@ export interface BackupComparison {
 
 /** Compares a backup with the folders as they are. */
 export const compareBackup = (workshop: Workshop, { files }: NamedBackup): Promise<BackupComparison[]> =>
-  Promise.all(files.map(async ({ target, content }): Promise<BackupComparison> => {
-    const { folder, path } = placeOf(workshop, target);
-    const stat = await folder.stat(path);
-    const same = stat?.size === content.size && (await hashOfFile(folder, path)) === content.sha256;
-    return { target, now: !stat ? 'gone' : same ? 'same' : 'changed', size: content.size };
-  }));
+  Promise.all(
+    files.map(async ({ target, content }): Promise<BackupComparison> => {
+      const { folder, path } = placeOf(workshop, target);
+      const stat = await folder.stat(path);
+      const same = stat?.size === content.size && (await hashOfFile(folder, path)) === content.sha256;
+      return { target, now: !stat ? 'gone' : same ? 'same' : 'changed', size: content.size };
+    }),
+  );
 
 /**
  * The step that brings a settings file back as it was in a backup, byte for byte. Edits of layers that stand in it with
@@ -70,20 +75,37 @@ export const compareBackup = (workshop: Workshop, { files }: NamedBackup): Promi
  *
  * @returns undefined where the backup does not hold the file, or it is so already
  */
-export async function settingsRestoration(workshop: Workshop, backup: NamedBackup, target: TargetPath, dialect: Dialect, state: DeployedState): Promise<PlanStep | undefined> {
+export async function settingsRestoration(
+  workshop: Workshop,
+  backup: NamedBackup,
+  target: TargetPath,
+  dialect: Dialect,
+  state: DeployedState,
+): Promise<PlanStep | undefined> {
   const content = backup.files.find((file) => nameKey(file.target) === nameKey(target))?.content;
   if (!content) throw new SatchelError('folder-missing-file', { path: target });
   const { folder, path } = placeOf(workshop, target);
   const now = await folder.stat(path);
   if (now && (await hashOfFile(folder, path)) === content.sha256) return undefined;
   const record = state.files.find((file) => nameKey(file.target) === nameKey(target));
-  const step = { action: now ? 'replace' : 'add', target, layer: record?.layer ?? '', size: content.size, before: now && { size: now.size, modified: now.modified }, reason: `It comes back as it was in “${backup.name}”.`, after: content } as const;
+  const step = {
+    action: now ? 'replace' : 'add',
+    target,
+    layer: record?.layer ?? '',
+    size: content.size,
+    before: now && { size: now.size, modified: now.modified },
+    reason: `It comes back as it was in “${backup.name}”.`,
+    after: content,
+  } as const;
   if (!record?.living) return { ...step, made: { forget: true } };
   const decoded = decodeText(await readKept(workshop.vault, content));
   const { document, left } = takeBackSettings(openSettings(decoded.text, dialect), record.living.edits);
-  const lost = new Set(left.map((edit) => edit.path.join('\n')));
-  const edits = record.living.edits.filter((edit) => !lost.has(edit.path.join('\n')));
+  const lost = new Set(left.map(({ path }) => pathId(path)));
+  const edits = record.living.edits.filter(({ path }) => !lost.has(pathId(path)));
   const base = decoded.encode(document.text);
   if (edits.length === 0 || !base) return { ...step, made: { forget: true } };
-  return { ...step, made: { base, living: { edits, base: { kind: 'kept', sha256: await sha256(base), size: base.length } } } };
+  return {
+    ...step,
+    made: { base, living: { edits, base: { kind: 'kept', sha256: await sha256(base), size: base.length } } },
+  };
 }

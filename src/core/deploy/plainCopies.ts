@@ -1,4 +1,4 @@
-import { readManifest, encodeName } from '../exchange/manifest';
+import { encodeName, readManifest } from './manifest';
 import { readBytes, writeAndReadBack, type Folder } from '../folder';
 import { byPath, type TargetPath } from '../paths/paths';
 import { SatchelError, throwIfAborted } from '../errors';
@@ -9,8 +9,8 @@ import type { Put } from './swap';
 import { keep, objectPath, piecesOfKept, setAside, readKept, readState } from './vault';
 
 /*
- * The backup folder: plain copies of the originals outside the browser, laid out like a bag that is not packed
- * (RFC 8493): `data/<target>` and `manifest-sha256.txt`, so that `sha256sum -c` checks it and any file manager restores.
+ * The backup folder: plain copies of the originals outside the browser, laid out like a bag that is not packed (RFC
+ * 8493): `data/<target>` and `manifest-sha256.txt`, so that `sha256sum -c` checks it and any file manager restores.
  * Each copy is a file of its own: nobody who writes to what the vault keeps can write to it.
  */
 
@@ -30,7 +30,9 @@ export interface Original {
 
 /** The originals under what is deployed. */
 export const originalsOf = async (vault: Folder): Promise<Original[]> =>
-  (await readState(vault)).files.flatMap(({ target, original }) => (original.kind === 'kept' ? [{ target, content: original }] : []));
+  (await readState(vault)).files.flatMap(({ target, original }) =>
+    original.kind === 'kept' ? [{ target, content: original }] : [],
+  );
 
 /** Do a copy and what the vault keeps share their bytes on the disk, so that who writes to one writes to both? */
 export async function isShared({ backup, vault }: Places, { target, content }: Original): Promise<boolean> {
@@ -45,7 +47,10 @@ export async function isShared({ backup, vault }: Places, { target, content }: O
  */
 export async function copyOriginal(places: Places, original: Original): Promise<void> {
   const { backup, vault } = places;
-  const { target, content: { sha256: hash } } = original;
+  const {
+    target,
+    content: { sha256: hash },
+  } = original;
   const path = dataPath(target);
   const there = await hashOfFile(backup, path);
   if (there === hash && !(await isShared(places, original))) return;
@@ -59,17 +64,23 @@ export async function copyOriginal(places: Places, original: Original): Promise<
     await backup.remove(path);
   }
   const pieces = backup.writeChunks && piecesOf(vault, at, (await vault.stat(at))?.size ?? 0);
-  const copied = pieces ? await writePieces(backup, path, pieces(), hash) : await writeAndReadBack(backup, path, await readKept(vault, { sha256: hash }));
+  const copied = pieces
+    ? await writePieces(backup, path, pieces(), hash)
+    : await writeAndReadBack(backup, path, await readKept(vault, { sha256: hash }));
   if (!copied) throw new SatchelError('original-not-kept', { path: target });
 }
 
 /**
- * A kept content as something that can be put in its place: out of the vault, or, where that does not hold it any more, out of its
- * plain copy.
+ * A kept content as something that can be put in its place: out of the vault, or, where that does not hold it any more,
+ * out of its plain copy.
  *
  * @throws SatchelError `original-lost` where neither is as it was
  */
-export async function openOriginal({ vault, backup }: Workshop, { target, content }: Original, inPieces: boolean): Promise<Put> {
+export async function openOriginal(
+  { vault, backup }: Workshop,
+  { target, content }: Original,
+  inPieces: boolean,
+): Promise<Put> {
   const open = async (): Promise<Put> => {
     const pieces = inPieces ? await piecesOfKept(vault, content) : undefined;
     return pieces ? { pieces, sha256: content.sha256 } : { bytes: await readKept(vault, content) };
@@ -78,7 +89,8 @@ export async function openOriginal({ vault, backup }: Workshop, { target, conten
     return await open();
   } catch (error) {
     if (!(error instanceof SatchelError && error.code === 'bad-memory')) throw error;
-    if (!backup || (await hashOfFile(backup, dataPath(target))) !== content.sha256) throw new SatchelError('original-lost', { path: target }, { cause: error });
+    if (!backup || (await hashOfFile(backup, dataPath(target))) !== content.sha256)
+      throw new SatchelError('original-lost', { path: target }, { cause: error });
     await healFrom({ vault, backup }, { target, content });
     return open();
   }
@@ -89,7 +101,9 @@ export async function healFrom({ backup, vault }: Places, { target, content }: O
   const path = dataPath(target);
   const pieces = vault.writeChunks && piecesOf(backup, path, content.size);
   await setAside(vault, content.sha256);
-  const healed = pieces ? await writePieces(vault, objectPath(content.sha256), pieces(), content.sha256) : await keep(vault, await readBytes(backup, path));
+  const healed = pieces
+    ? await writePieces(vault, objectPath(content.sha256), pieces(), content.sha256)
+    : await keep(vault, await readBytes(backup, path));
   if (!healed) throw new SatchelError('original-not-kept', { path: target });
 }
 
@@ -113,7 +127,8 @@ export async function readCopies(backup: Folder): Promise<Map<string, string>> {
 export async function writeCopies(backup: Folder, copies: ReadonlyMap<string, string>): Promise<void> {
   const lines = [...copies].sort(([a], [b]) => byPath(a, b)).map(([path, hash]) => `${hash}  ${encodeName(path)}\n`);
   const text = (value: string) => new TextEncoder().encode(value);
-  if (!(await backup.stat('bagit.txt'))) await backup.write('bagit.txt', text('BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-8\n'));
+  if (!(await backup.stat('bagit.txt')))
+    await backup.write('bagit.txt', text('BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-8\n'));
   await backup.write(MANIFEST, text(lines.join('')));
 }
 
@@ -140,19 +155,24 @@ export async function copyOriginals(workshop: Workshop, { signal, onProgress }: 
   let done = originals.length - wanted.length;
   let unnoted = 0;
   try {
-    await inParallel(wanted, FEW, async (original) => {
-      throwIfAborted(signal);
-      try {
-        await copyOriginal({ backup, vault }, original);
-      } catch (error) {
-        if (!(error instanceof SatchelError && error.code === 'bad-memory')) throw error;
-        missing.push(original);
-        return;
-      }
-      known.set(dataPath(original.target), original.content.sha256);
-      onProgress?.({ phase: 'Copying the originals', done: ++done, total: originals.length, unit: 'files' });
-      if (++unnoted % NOTED === 0) await writeCopies(backup, known);
-    }, ({ content }) => content.size);
+    await inParallel(
+      wanted,
+      FEW,
+      async (original) => {
+        throwIfAborted(signal);
+        try {
+          await copyOriginal({ backup, vault }, original);
+        } catch (error) {
+          if (!(error instanceof SatchelError && error.code === 'bad-memory')) throw error;
+          missing.push(original);
+          return;
+        }
+        known.set(dataPath(original.target), original.content.sha256);
+        onProgress?.({ phase: 'Copying the originals', done: ++done, total: originals.length, unit: 'files' });
+        if (++unnoted % NOTED === 0) await writeCopies(backup, known);
+      },
+      ({ content }) => content.size,
+    );
   } finally {
     if (unnoted > 0) await writeCopies(backup, known);
   }

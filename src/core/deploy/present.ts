@@ -1,7 +1,7 @@
 import { FileTree, type TreeRow } from '../archives/tree';
 import { nameKey, parentOf, target } from '../paths/paths';
 import type { DeployedFile, DeployedState, Drift } from './model';
-import type { Listing } from './plan';
+import type { Listing } from './planInput';
 
 /** What a file of the game's folders is, as it lies there now. */
 export type Presence =
@@ -36,7 +36,10 @@ interface Entry {
   modified: number | undefined;
 }
 
-/** The game's folders as they are now, and who put each file there. Built once for a look at the folders; rows are cheap. */
+/**
+ * The game's folders as they are now, and who put each file there. Built once for a look at the folders; rows are
+ * cheap.
+ */
 export class PresentFiles {
   readonly counts: Record<Presence, number> = { own: 0, brought: 0, 'in place': 0, edited: 0, changed: 0, gone: 0 };
   private readonly entries: Entry[] = [];
@@ -54,12 +57,15 @@ export class PresentFiles {
     this.drift = new Map(drifted.map(({ target: of, how }) => [nameKey(of), how]));
     for (const [root, files] of Object.entries(listing.files))
       for (const { path, size, modified } of files) this.entries.push({ path: target(root, path), size, modified });
-    for (const { target: of, how } of drifted) if (how === 'deleted') this.entries.push({ path: of, size: 0, modified: undefined });
+    for (const { target: of, how } of drifted)
+      if (how === 'deleted') this.entries.push({ path: of, size: 0, modified: undefined });
     for (const { path, modified } of this.entries) {
       const presence = this.presenceOf(path);
       this.counts[presence]++;
       if (modified !== undefined) this.modified.set(path, modified);
-      if (presence !== 'own') for (let folder = parentOf(path); folder !== ''; folder = parentOf(folder)) this.touched.set(folder, (this.touched.get(folder) ?? 0) + 1);
+      if (presence !== 'own')
+        for (let folder = parentOf(path); folder !== ''; folder = parentOf(folder))
+          this.touched.set(folder, (this.touched.get(folder) ?? 0) + 1);
     }
   }
 
@@ -75,11 +81,26 @@ export class PresentFiles {
 
   /** @param only files of one kind; `touched` are all that are not only the game's own */
   rows(only: Presence | 'all' | 'touched', open: ReadonlySet<string>, search: string): (() => PresentRow)[] {
-    return this.treeOf(only).rows(open, search).map((row) => () => {
-      if (row.kind === 'folder') return { ...row, presence: undefined, layer: undefined, modified: undefined, touched: this.touched.get(row.path) ?? 0 };
-      const presence = this.presenceOf(row.path);
-      return { ...row, presence, layer: this.records.get(nameKey(row.path))?.layer, modified: this.modified.get(row.path), touched: presence === 'own' ? 0 : 1 };
-    });
+    return this.treeOf(only)
+      .rows(open, search)
+      .map((row) => () => {
+        if (row.kind === 'folder')
+          return {
+            ...row,
+            presence: undefined,
+            layer: undefined,
+            modified: undefined,
+            touched: this.touched.get(row.path) ?? 0,
+          };
+        const presence = this.presenceOf(row.path);
+        return {
+          ...row,
+          presence,
+          layer: this.records.get(nameKey(row.path))?.layer,
+          modified: this.modified.get(row.path),
+          touched: presence === 'own' ? 0 : 1,
+        };
+      });
   }
 
   /** Folders worth showing open at first. */
@@ -90,10 +111,16 @@ export class PresentFiles {
   }
 
   private treeOf(only: Presence | 'all' | 'touched'): FileTree {
-    const known = this.trees.get(only) ?? new FileTree(only === 'all' ? this.entries : this.entries.filter(({ path }) => {
-      const presence = this.presenceOf(path);
-      return only === 'touched' ? presence !== 'own' : presence === only;
-    }));
+    const known =
+      this.trees.get(only) ??
+      new FileTree(
+        only === 'all'
+          ? this.entries
+          : this.entries.filter(({ path }) => {
+              const presence = this.presenceOf(path);
+              return only === 'touched' ? presence !== 'own' : presence === only;
+            }),
+      );
     this.trees.set(only, known);
     return known;
   }

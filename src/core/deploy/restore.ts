@@ -15,7 +15,11 @@ import { readState } from './vault';
  */
 export async function restore(
   workshop: Workshop,
-  options: Pick<DeployOptions, 'signal' | 'onProgress' | 'onStuck'> & { dialectOf(target: TargetPath): Dialect | undefined; nameOf?(layer: string): string; title?: string },
+  options: Pick<DeployOptions, 'signal' | 'onProgress' | 'onStuck'> & {
+    dialectOf(target: TargetPath): Dialect | undefined;
+    nameOf?(layer: string): string;
+    title?: string;
+  },
 ): Promise<LedgerEntry> {
   const plan = await planDeployment({
     ...options,

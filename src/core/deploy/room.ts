@@ -4,7 +4,8 @@ import { splitTarget } from '../paths/paths';
 import type { Plan, Workshop } from './model';
 
 /** A size in words, in whole MB (2^20 bytes): what is needed is rounded up, what is there down. */
-export const megabytes = (bytes: number, round: 'up' | 'down' = 'up'): string => `${(round === 'up' ? Math.ceil : Math.floor)(bytes / 1024 ** 2).toLocaleString('en')} MB`;
+export const megabytes = (bytes: number, round: 'up' | 'down' = 'up'): string =>
+  `${(round === 'up' ? Math.ceil : Math.floor)(bytes / 1024 ** 2).toLocaleString('en')} MB`;
 
 /** A disk that is too full. */
 export interface Shortage {
@@ -20,7 +21,8 @@ export interface Shortage {
  */
 export async function shortages(plan: Plan, workshop: Workshop): Promise<Shortage[]> {
   const needs = new Map<Folder, number>();
-  const need = (folder: Folder | undefined, bytes: number) => folder && needs.set(folder, (needs.get(folder) ?? 0) + bytes);
+  const need = (folder: Folder | undefined, bytes: number) =>
+    folder && needs.set(folder, (needs.get(folder) ?? 0) + bytes);
   for (const { target, size, before, made } of plan.steps) {
     need(workshop.folders[splitTarget(target).root], size);
     need(workshop.vault, (before?.size ?? 0) + (made?.bytes?.length ?? 0) + (made?.base?.length ?? 0));

@@ -7,8 +7,9 @@ import type { JournalStep, Kept, LedgerEntry } from './model';
 import { LATE, namedPath, objectPath, readLedger, setAside, watchFile } from './vault';
 
 /*
- * Files that a deployment replaces are kept by giving them a second name in the vault, without copying them (docs/decisions/014):
- * `named/ab/<hash>`, and `named/ab/<hash>-<step>` for one of which only the later fate is watched, since its bytes are kept already.
+ * Files that a deployment replaces are kept by giving them a second name in the vault, without copying them
+ * (docs/decisions/014): `named/ab/<hash>`, and `named/ab/<hash>-<step>` for one of which only the later fate is
+ * watched, since its bytes are kept already.
  */
 
 const NAMED = 'named';
@@ -22,7 +23,11 @@ const NAMED = 'named';
  * @throws SatchelError `changed-since-plan` where it was written to since it was read
  */
 export async function keepByName(
-  vault: Folder, { folder, path }: { folder: Folder; path: string }, { sha256: hash }: Pick<Kept, 'sha256'>, seen: FileStat, step?: number,
+  vault: Folder,
+  { folder, path }: { folder: Folder; path: string },
+  { sha256: hash }: Pick<Kept, 'sha256'>,
+  seen: FileStat,
+  step?: number,
 ): Promise<string | undefined> {
   const name = step === undefined ? namedPath(hash) : `${namedPath(hash)}-${step}`;
   const kept = vault.move && (await folder.link?.(path, vault, name, true));
@@ -44,14 +49,20 @@ export async function listNamed(vault: Folder): Promise<Named[]> {
   return found.sort((a, b) => byPath(a.path, b.path));
 }
 
-/** Where a deployment has not landed, the files are in the game still, or again: nobody may rely on their second names. */
-export const dropNamed = async (vault: Folder): Promise<void> => eachNamedFolder(await listNamed(vault), async (folder, names) => {
-  for (const { path } of names) await vault.remove(path);
-  await vault.removeFolder?.(folder);
-});
+/**
+ * Where a deployment has not landed, the files are in the game still, or again: nobody may rely on their second names.
+ */
+export const dropNamed = async (vault: Folder): Promise<void> =>
+  eachNamedFolder(await listNamed(vault), async (folder, names) => {
+    for (const { path } of names) await vault.remove(path);
+    await vault.removeFolder?.(folder);
+  });
 
 /** @param work with a folder of second names and what lies in it */
-async function eachNamedFolder(named: readonly Named[], work: (folder: string, names: readonly Named[]) => Promise<void>): Promise<void> {
+async function eachNamedFolder(
+  named: readonly Named[],
+  work: (folder: string, names: readonly Named[]) => Promise<void>,
+): Promise<void> {
   const folders = new Map<string, Named[]>();
   for (const one of named) {
     const folder = parentOf(one.path);
@@ -79,14 +90,19 @@ export class Watch {
 }
 
 /**
- * When a deployment has landed, the second names of the files that it replaced are their only ones: they go to the other kept
- * contents, or, where their bytes are kept already or lie in a pack, to those that are watched. Files that were left as they were have
- * none any more. Can be cut off and called again.
+ * When a deployment has landed, the second names of the files that it replaced are their only ones: they go to the
+ * other kept contents, or, where their bytes are kept already or lie in a pack, to those that are watched. Files that
+ * were left as they were have none any more. Can be cut off and called again.
  *
  * @param steps that were carried out
  * @param all second names, where they are known
  */
-export async function adoptNamed(vault: Folder, entry: Pick<LedgerEntry, 'number'>, steps: readonly JournalStep[], all?: readonly Named[]): Promise<void> {
+export async function adoptNamed(
+  vault: Folder,
+  entry: Pick<LedgerEntry, 'number'>,
+  steps: readonly JournalStep[],
+  all?: readonly Named[],
+): Promise<void> {
   const replaced = new Set(steps.flatMap(({ before }) => (before.kind === 'kept' ? [before.sha256] : [])));
   const room = new Watch();
   const watch = async ({ path, size, hash }: Named): Promise<void> => {
@@ -118,7 +134,10 @@ export async function watchNamed(vault: Folder, name: string): Promise<void> {
   if (await vault.stat(name)) await watchFile(vault, name, number, hashIn(name));
 }
 
-/** A file that is watched: the hash that it had, the deployment that replaced it, and since when (milliseconds since 1970-01-01 UTC). */
+/**
+ * A file that is watched: the hash that it had, the deployment that replaced it, and since when (milliseconds since
+ * 1970-01-01 UTC).
+ */
 export type Late = FileStat & { hash: string; number: number; since: number };
 
 /** All files that are watched. */

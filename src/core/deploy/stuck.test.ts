@@ -31,14 +31,25 @@ class LockedFolder implements Folder {
 
 const FILES = ['a', 'b', 'sub/c', 'new/d', 'new/deep/e'];
 const stack: StackItem[] = [{ pack: 'p' }];
-const makeBench = async () => new Bench({ a: 'own a', b: 'own b', 'sub/c': 'own c', other: 'own' }, {}, { p: await makePack('p.zip', Object.fromEntries(FILES.map((path) => [path, `pack ${path}`]))) });
+const makeBench = async () =>
+  new Bench(
+    { a: 'own a', b: 'own b', 'sub/c': 'own c', other: 'own' },
+    {},
+    { p: await makePack('p.zip', Object.fromEntries(FILES.map((path) => [path, `pack ${path}`]))) },
+  );
 
 describe('a file that cannot be written', () => {
-  const attempt = async (bench: Bench, locked: Set<string>, answer: (target: string) => StuckAnswer, wanted = stack) => {
+  const attempt = async (
+    bench: Bench,
+    locked: Set<string>,
+    answer: (target: string) => StuckAnswer,
+    wanted = stack,
+  ) => {
     const asked: string[] = [];
     const workshop = bench.workshop((folder) => (folder === bench.program ? new LockedFolder(folder, locked) : folder));
     const entry = await deploy(await bench.plan(wanted), workshop, {
-      title: 'Deploy', layers: bench.layers(wanted),
+      title: 'Deploy',
+      layers: bench.layers(wanted),
       onStuck: async ({ target, why }) => {
         expect(why).toContain('another program uses it');
         asked.push(target);
@@ -61,7 +72,10 @@ describe('a file that cannot be written', () => {
   it('makes everything go back when the player says so', async () => {
     const bench = await makeBench();
     const before = bench.contents();
-    await expect(attempt(bench, new Set(['b']), () => 'take back')).rejects.toMatchObject({ code: 'taken-back', message: expect.stringContaining('another program uses it') as string });
+    await expect(attempt(bench, new Set(['b']), () => 'take back')).rejects.toMatchObject({
+      code: 'taken-back',
+      message: expect.stringContaining('another program uses it') as string,
+    });
     expect(bench.contents()).toEqual(before);
     expect(bench.tree()).toEqual(['program/sub']);
   });
@@ -70,9 +84,13 @@ describe('a file that cannot be written', () => {
     const bench = await makeBench();
     const before = bench.contents();
     let asked = 0;
-    const workshop = bench.workshop((folder) => (folder === bench.program ? new LockedFolder(folder, new Set(FILES)) : folder));
+    const workshop = bench.workshop((folder) =>
+      folder === bench.program ? new LockedFolder(folder, new Set(FILES)) : folder,
+    );
     const onStuck = async (): Promise<StuckAnswer> => (asked++, 'take back');
-    await expect(deploy(await bench.plan(stack), workshop, { title: 'Deploy', layers: [], onStuck })).rejects.toMatchObject({ code: 'taken-back' });
+    await expect(
+      deploy(await bench.plan(stack), workshop, { title: 'Deploy', layers: [], onStuck }),
+    ).rejects.toMatchObject({ code: 'taken-back' });
     expect(asked).toBe(1);
     expect(bench.contents()).toEqual(before);
   });
@@ -92,12 +110,23 @@ describe('a file that cannot be written', () => {
         const before = bench.contents();
         const tree = bench.tree();
         await attempt(bench, new Set(lockedFirst), () => 'leave');
-        for (const path of FILES) expect(bench.contents()[`program/${path}`], path).toBe(lockedFirst.includes(path) ? before[`program/${path}`] : `pack ${path}`);
-        expect((await bench.plan(stack)).steps.map(({ target }) => target)).toEqual(lockedFirst.map((path) => `program/${path}`).sort());
-        expect((await readState(bench.vault)).files.map(({ target }) => target)).toEqual(FILES.filter((path) => !lockedFirst.includes(path)).map((path) => `program/${path}`).sort());
+        for (const path of FILES)
+          expect(bench.contents()[`program/${path}`], path).toBe(
+            lockedFirst.includes(path) ? before[`program/${path}`] : `pack ${path}`,
+          );
+        expect((await bench.plan(stack)).steps.map(({ target }) => target)).toEqual(
+          lockedFirst.map((path) => `program/${path}`).sort(),
+        );
+        expect((await readState(bench.vault)).files.map(({ target }) => target)).toEqual(
+          FILES.filter((path) => !lockedFirst.includes(path))
+            .map((path) => `program/${path}`)
+            .sort(),
+        );
         // Taking it out again, with other files locked.
         await attempt(bench, new Set(lockedThen), () => 'leave', []);
-        for (const path of FILES) if (lockedThen.includes(path) && !lockedFirst.includes(path)) expect(bench.contents()[`program/${path}`], path).toBe(`pack ${path}`);
+        for (const path of FILES)
+          if (lockedThen.includes(path) && !lockedFirst.includes(path))
+            expect(bench.contents()[`program/${path}`], path).toBe(`pack ${path}`);
         await restore(bench.workshop(), { dialectOf: benchDialect });
         expect(bench.contents()).toEqual(before);
         expect(bench.tree()).toEqual(tree);
@@ -114,7 +143,13 @@ describe('a file that may not be read', () => {
       if (names.has(path)) throw new SatchelError('folder-refused', { path, why: 'this user may not read it' });
       return folder.read(path);
     };
-    return { list: (under) => folder.list(under), stat: (path) => folder.stat(path), read, write: (path, data) => folder.write(path, data), remove: (path) => folder.remove(path) };
+    return {
+      list: (under) => folder.list(under),
+      stat: (path) => folder.stat(path),
+      read,
+      write: (path, data) => folder.write(path, data),
+      remove: (path) => folder.remove(path),
+    };
   };
 
   it('is asked about, stays as it is, and all others land', async () => {
@@ -122,26 +157,43 @@ describe('a file that may not be read', () => {
     const before = bench.contents();
     const workshop = bench.workshop((folder) => (folder === bench.program ? closed(folder, new Set(['b'])) : folder));
     const asked: string[] = [];
-    const entry = await deploy(await bench.plan(stack, workshop), workshop, { title: 'Deploy', layers: [], onStuck: async ({ target }) => (asked.push(target), 'leave') });
+    const entry = await deploy(await bench.plan(stack, workshop), workshop, {
+      title: 'Deploy',
+      layers: [],
+      onStuck: async ({ target }) => (asked.push(target), 'leave'),
+    });
     expect(asked).toEqual(['program/b']);
     expect(entry).toMatchObject({ landed: 4, leftOut: ['program/b'] });
-    expect(bench.contents()).toEqual({ ...before, ...Object.fromEntries(FILES.filter((path) => path !== 'b').map((path) => [`program/${path}`, `pack ${path}`])) });
+    expect(bench.contents()).toEqual({
+      ...before,
+      ...Object.fromEntries(FILES.filter((path) => path !== 'b').map((path) => [`program/${path}`, `pack ${path}`])),
+    });
     await restore(bench.workshop(), { dialectOf: benchDialect });
     expect(bench.contents()).toEqual(before);
   });
 
   it('of the size that a pack wants it to have is left out of the plan, with the reason, and keeps no other out', async () => {
-    const bench = new Bench({ a: 'own a', b: 'pack B' }, {}, { p: await makePack('p.zip', { a: 'pack a', b: 'pack b' }) });
-    const plan = await bench.plan(stack, bench.workshop((folder) => (folder === bench.program ? closed(folder, new Set(['b'])) : folder)));
+    const bench = new Bench(
+      { a: 'own a', b: 'pack B' },
+      {},
+      { p: await makePack('p.zip', { a: 'pack a', b: 'pack b' }) },
+    );
+    const plan = await bench.plan(
+      stack,
+      bench.workshop((folder) => (folder === bench.program ? closed(folder, new Set(['b'])) : folder)),
+    );
     expect(plan.steps.map(({ target }) => target)).toEqual(['program/a']);
-    expect(plan.refused).toMatchObject([{ target: 'program/b', why: expect.stringContaining('this user may not read it') as string }]);
+    expect(plan.refused).toMatchObject([
+      { target: 'program/b', why: expect.stringContaining('this user may not read it') as string },
+    ]);
   });
 });
 
 describe('an original that is damaged', () => {
   const damage = (bench: Bench, text: string) => {
     for (const folder of [bench.vault, bench.backup])
-      for (const [path, data] of Object.entries(folder.contents())) if (new TextDecoder().decode(data) === text) folder.writeInto(path, 'rot');
+      for (const [path, data] of Object.entries(folder.contents()))
+        if (new TextDecoder().decode(data) === text) folder.writeInto(path, 'rot');
   };
 
   it('is named, may be left out, and all others go back; it stays to be done', async () => {
@@ -150,8 +202,13 @@ describe('an original that is damaged', () => {
     await bench.deploy(stack);
     damage(bench, 'own b');
     const asked: unknown[] = [];
-    const entry = await restore(bench.workshop(), { dialectOf: benchDialect, onStuck: async (stuck) => (asked.push(stuck), 'leave') });
-    expect(asked).toMatchObject([{ target: 'program/b', how: 'lost', why: expect.stringContaining('damaged') as string }]);
+    const entry = await restore(bench.workshop(), {
+      dialectOf: benchDialect,
+      onStuck: async (stuck) => (asked.push(stuck), 'leave'),
+    });
+    expect(asked).toMatchObject([
+      { target: 'program/b', how: 'lost', why: expect.stringContaining('damaged') as string },
+    ]);
     expect(entry.leftOut).toEqual(['program/b']);
     expect(bench.contents()).toEqual({ ...before, 'program/b': 'pack b' });
     expect((await readState(bench.vault)).files.map(({ target }) => target)).toEqual(['program/b']);
@@ -161,13 +218,18 @@ describe('an original that is damaged', () => {
     const bench = await makeBench();
     const before = bench.contents();
     await bench.deploy(stack);
-    for (const [path, data] of Object.entries(bench.vault.contents())) if (new TextDecoder().decode(data) === 'own b') bench.vault.writeInto(path, 'rot');
+    for (const [path, data] of Object.entries(bench.vault.contents()))
+      if (new TextDecoder().decode(data) === 'own b') bench.vault.writeInto(path, 'rot');
     await restore(bench.workshop(), { dialectOf: benchDialect });
     expect(bench.contents()).toEqual(before);
   });
 
   it('under settings keeps nothing else from being planned', async () => {
-    const bench = new Bench({ a: 'own a' }, { 'settings.ini': '[Graphics]\nAddon=0\n' }, { p: await makePack('p.zip', { a: 'pack a' }) });
+    const bench = new Bench(
+      { a: 'own a' },
+      { 'settings.ini': '[Graphics]\nAddon=0\n' },
+      { p: await makePack('p.zip', { a: 'pack a' }) },
+    );
     const both: StackItem[] = [...stack, { edits: [{ path: ['Graphics', 'Addon'], value: '1' }] }];
     await bench.deploy(both);
     damage(bench, '[Graphics]\nAddon=0\n');

@@ -20,12 +20,19 @@ export function placeOf(workshop: Workshop, target: TargetPath): { folder: Folde
 type InPack = Pick<Extract<Content, { kind: 'pack' }>, 'packId' | 'path' | 'size'>;
 
 /** SHA-256 of a pack's file, however large. @throws as `Pack.read` */
-export async function hashInPack({ packId, path, size }: InPack, { openPack }: Pick<Workshop, 'openPack'>): Promise<string> {
+export async function hashInPack(
+  { packId, path, size }: InPack,
+  { openPack }: Pick<Workshop, 'openPack'>,
+): Promise<string> {
   const pack = await openPack(packId);
   return size > LARGE && pack.chunks ? sha256OfChunks(pack.chunks(path)) : sha256(await pack.read(path));
 }
 
-/** A content as something that can be put in a file's place. @throws SatchelError `bad-memory` where the vault does not hold it */
+/**
+ * A content as something that can be put in a file's place.
+ *
+ * @throws SatchelError `bad-memory` where the vault does not hold it
+ */
 async function putOf(content: Content, { vault, openPack }: Workshop, folder: Folder): Promise<Put | undefined> {
   if (content.kind === 'absent') return undefined;
   const inPieces = content.size > LARGE && (folder.swap ?? folder.writeChunks) !== undefined;
@@ -52,24 +59,31 @@ const TRIES = 50;
 const AGAIN: ReadonlySet<ErrorCode> = new Set(['changed-meanwhile', 'folder-missing-file', 'not-landed']);
 
 /**
- * Brings every target back to what the journal says was there before. Works from any half-way state, any number of times. What
- * another program has written meanwhile is never replaced: it stays, and what was there before is kept among the vault's contents.
- * Large files go through memory in pieces, where the folders can do that.
+ * Brings every target back to what the journal says was there before. Works from any half-way state, any number of
+ * times. What another program has written meanwhile is never replaced: it stays, and what was there before is kept
+ * among the vault's contents. Large files go through memory in pieces, where the folders can do that.
  *
  * @returns targets that were neither as before nor as planned, and stay as they are
  */
 export async function takeBack(
-  steps: readonly Omit<JournalStep, 'action' | 'layer'>[], workshop: Workshop, onProgress?: WorkOptions['onProgress'],
+  steps: readonly Omit<JournalStep, 'action' | 'layer'>[],
+  workshop: Workshop,
+  onProgress?: WorkOptions['onProgress'],
 ): Promise<TargetPath[]> {
   const { vault } = workshop;
   const left: TargetPath[] = [];
   const room = new Watch();
   let done = 0;
-  await inParallel(steps, WIDTH, async (step) => {
-    if (!(await takeBackOne(step))) left.push(step.target);
-    done++;
-    onProgress?.({ phase: 'Putting back', done, total: steps.length, unit: 'files' });
-  }, ({ before }) => (before.kind === 'absent' ? 0 : before.size));
+  await inParallel(
+    steps,
+    WIDTH,
+    async (step) => {
+      if (!(await takeBackOne(step))) left.push(step.target);
+      done++;
+      onProgress?.({ phase: 'Putting back', done, total: steps.length, unit: 'files' });
+    },
+    ({ before }) => (before.kind === 'absent' ? 0 : before.size),
+  );
   for (const above of new Set(steps.map(({ target }) => parentOf(target)))) {
     const { root, path } = splitTarget(above as TargetPath);
     await workshop.folders[root]?.tidy?.(path);
@@ -94,7 +108,11 @@ export async function takeBack(
   }
 
   /** @returns true where the file is as it was before, false where another program has changed it and it stays */
-  async function attempt({ target, before, after, name }: (typeof steps)[number], folder: Folder, path: string): Promise<boolean | 'again'> {
+  async function attempt(
+    { target, before, after, name }: (typeof steps)[number],
+    folder: Folder,
+    path: string,
+  ): Promise<boolean | 'again'> {
     const now = await lookAt(folder, path);
     if (now ? await isContent(now, before) : before.kind === 'absent') return true;
     if (now && !(await isOurs(now, after))) {
@@ -138,6 +156,7 @@ export async function takeBack(
     if (after.kind === 'absent') return false;
     if (now.size === 0 || (await isContent(now, after))) return true;
     if (now.size >= after.size || after.size > LARGE) return false;
+    // What cannot be read is not known to be ours, so it is left alone.
     const put = await putOf(after, workshop, vault).catch(() => undefined);
     return put !== undefined && 'bytes' in put && (await sha256(put.bytes.slice(0, now.size))) === now.sha256;
   }

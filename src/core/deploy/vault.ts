@@ -5,8 +5,18 @@ import { readBytes, readsBack, writeAndReadBack, type Folder } from '../folder';
 import { sha256, sha256OfChunks } from '../hash';
 import { LARGE, hashOfFile, piecesOf, piecesOfBlob, writePieces, type Chunks } from './large';
 import {
-  begunSchema, deployedStateSchema, landedSchema, ledgerEntrySchema, ledgerStepsSchema, nothingDeployed,
-  type Begun, type DeployedState, type JournalStep, type Kept, type Landed, type LedgerEntry,
+  begunSchema,
+  deployedStateSchema,
+  landedSchema,
+  ledgerEntrySchema,
+  ledgerStepsSchema,
+  nothingDeployed,
+  type Begun,
+  type DeployedState,
+  type JournalStep,
+  type Kept,
+  type Landed,
+  type LedgerEntry,
 } from './model';
 
 const underHash = (hash: string): string => `${hash.slice(0, 2)}/${hash}`;
@@ -14,16 +24,22 @@ const underHash = (hash: string): string => `${hash.slice(0, 2)}/${hash}`;
 export const objectPath = (hash: string): string => `objects/${underHash(hash)}`;
 /** Where files that a deployment is about to replace have their second names until it has landed: `named/ab/abcd…`. */
 export const namedPath = (hash: string): string => `named/${underHash(hash)}`;
-const ledgerPath = (number: number, part: 'entry' | 'steps'): string => `ledger/${String(number).padStart(6, '0')}.${part}.json`;
+const ledgerPath = (number: number, part: 'entry' | 'steps'): string =>
+  `ledger/${String(number).padStart(6, '0')}.${part}.json`;
 
 /** Where files are watched that were replaced: a program that had one open before can still write to it. */
 export const LATE = 'late';
-/** A name of its own for each, since many may have the same bytes. @param number of the deployment that replaced it; 0 where there is none */
-export const latePath = (number: number, hash: string): string => `${LATE}/${number}-${hash}-${Date.now()}-${crypto.randomUUID().slice(0, 8)}`;
+/**
+ * A name of its own for each, since many may have the same bytes.
+ *
+ * @param number of the deployment that replaced it; 0 where there is none
+ */
+export const latePath = (number: number, hash: string): string =>
+  `${LATE}/${number}-${hash}-${Date.now()}-${crypto.randomUUID().slice(0, 8)}`;
 
 /**
- * A kept content that does not fit its name any more makes room for the one that does. A program that had the file open may have
- * written it: what it wrote is kept, and it may go on.
+ * A kept content that does not fit its name any more makes room for the one that does. A program that had the file open
+ * may have written it: what it wrote is kept, and it may go on.
  */
 export async function setAside(vault: Folder, hash: string): Promise<void> {
   const path = objectPath(hash);
@@ -71,7 +87,10 @@ export async function keepLarge(vault: Folder, pieces: Chunks, kept: Kept): Prom
 /** How often a large file is read anew that a program writes to meanwhile. */
 const READINGS = 5;
 
-/** Keeps bytes that can be had piece by piece, from their beginning each time; another program may write to them at this moment. */
+/**
+ * Keeps bytes that can be had piece by piece, from their beginning each time; another program may write to them at this
+ * moment.
+ */
 async function keepPieces(vault: Folder, size: number, pieces: () => Chunks): Promise<Kept> {
   if (size <= LARGE) return keep(vault, new Uint8Array(await (await gatherBlob(pieces())).arrayBuffer()));
   for (let readings = 1; ; readings++) {
@@ -84,7 +103,11 @@ async function keepPieces(vault: Folder, size: number, pieces: () => Chunks): Pr
 }
 
 /** Keeps what an exchange that was cut off had moved aside. @returns the name under which it is watched */
-export async function keepAside(vault: Folder, size: number, pieces: () => Chunks): Promise<{ to: Folder; name: string }> {
+export async function keepAside(
+  vault: Folder,
+  size: number,
+  pieces: () => Chunks,
+): Promise<{ to: Folder; name: string }> {
   const { sha256: hash } = await keepPieces(vault, size, pieces);
   return { to: vault, name: latePath(0, hash) };
 }
@@ -96,11 +119,17 @@ export async function keepFile(vault: Folder, folder: Folder, path: string): Pro
   return keepPieces(vault, size, piecesOf(folder, path, size) ?? piecesOfBlob(await folder.read(path)));
 }
 
-/** Where a content may lie: while a deployment is under way, or being taken back, a second name may hold what the kept contents lack, or hold damaged. */
+/**
+ * Where a content may lie: while a deployment is under way, or being taken back, a second name may hold what the kept
+ * contents lack, or hold damaged.
+ */
 const placesOf = (hash: string): string[] => [objectPath(hash), namedPath(hash)];
 
 /** Reads kept bytes; they are checked against their hash. */
-export async function readKept(vault: Folder, { sha256: hash }: Pick<Kept, 'sha256'>): Promise<Uint8Array<ArrayBuffer>> {
+export async function readKept(
+  vault: Folder,
+  { sha256: hash }: Pick<Kept, 'sha256'>,
+): Promise<Uint8Array<ArrayBuffer>> {
   for (const path of placesOf(hash)) {
     if (!(await vault.stat(path))) continue;
     const bytes = await readBytes(vault, path);
@@ -109,7 +138,11 @@ export async function readKept(vault: Folder, { sha256: hash }: Pick<Kept, 'sha2
   throw new SatchelError('bad-memory', { what: 'a kept original' });
 }
 
-/** A kept content for an archive: where it is large as a blob, which browsers keep outside of the program's own memory. @throws as `readKept` */
+/**
+ * A kept content for an archive: where it is large as a blob, which browsers keep outside of the program's own memory.
+ *
+ * @throws as `readKept`
+ */
 export async function openKept(vault: Folder, kept: Kept): Promise<Blob | Uint8Array<ArrayBuffer>> {
   if (kept.size <= LARGE) return readKept(vault, kept);
   for (const path of placesOf(kept.sha256)) {
@@ -127,7 +160,8 @@ export async function openKept(vault: Folder, kept: Kept): Promise<Blob | Uint8A
  */
 export async function piecesOfKept(vault: Folder, kept: Kept): Promise<(() => Chunks) | undefined> {
   if (!piecesOf(vault, '', kept.size)) return undefined;
-  for (const place of placesOf(kept.sha256)) if ((await hashOfFile(vault, place)) === kept.sha256) return piecesOf(vault, place, kept.size);
+  for (const place of placesOf(kept.sha256))
+    if ((await hashOfFile(vault, place)) === kept.sha256) return piecesOf(vault, place, kept.size);
   throw new SatchelError('bad-memory', { what: 'a kept original' });
 }
 
@@ -137,7 +171,12 @@ export async function keepNamed(vault: Folder, { sha256: hash }: Pick<Kept, 'sha
 }
 
 /** One of the vault's own documents. @throws SatchelError `bad-memory` */
-export async function readJson<T>(vault: Folder, path: string, schema: z.ZodType<T>, what: string): Promise<T | undefined> {
+export async function readJson<T>(
+  vault: Folder,
+  path: string,
+  schema: z.ZodType<T>,
+  what: string,
+): Promise<T | undefined> {
   if (!(await vault.stat(path))) return undefined;
   const text = await (await vault.read(path)).text();
   try {
@@ -148,18 +187,26 @@ export async function readJson<T>(vault: Folder, path: string, schema: z.ZodType
 }
 
 const jsonBytes = (value: unknown): Uint8Array<ArrayBuffer> => new TextEncoder().encode(JSON.stringify(value));
-export const writeJson = (vault: Folder, path: string, value: unknown): Promise<void> => vault.write(path, jsonBytes(value));
+export const writeJson = (vault: Folder, path: string, value: unknown): Promise<void> =>
+  vault.write(path, jsonBytes(value));
 
-export const readState = async (vault: Folder): Promise<DeployedState> => (await readJson(vault, 'state.json', deployedStateSchema, 'what is deployed')) ?? nothingDeployed;
+export const readState = async (vault: Folder): Promise<DeployedState> =>
+  (await readJson(vault, 'state.json', deployedStateSchema, 'what is deployed')) ?? nothingDeployed;
 export const writeState = (vault: Folder, state: DeployedState): Promise<void> => writeJson(vault, 'state.json', state);
 
 const BEGUN = 'journal.begun.json';
 const LANDED = 'journal.landed.json';
 
-/** What the last deployment left of its journal. `torn`: there is a journal, but it never was whole, so nothing was written after it. */
-export type Journal = { phase: 'none' } | { phase: 'torn' } | ({ phase: 'begun' } & Begun) | ({ phase: 'landed' } & Landed);
+/**
+ * What the last deployment left of its journal. `torn`: there is a journal, but it never was whole, so nothing was
+ * written after it.
+ */
+export type Journal =
+  { phase: 'none' } | { phase: 'torn' } | ({ phase: 'begun' } & Begun) | ({ phase: 'landed' } & Landed);
 
-/** Reads the journal. One that cannot be read was cut off while it was written: the step it stands for had not begun. */
+/**
+ * Reads the journal. One that cannot be read was cut off while it was written: the step it stands for had not begun.
+ */
 export async function readJournal(vault: Folder): Promise<Journal> {
   const there = (await vault.stat(BEGUN)) !== undefined || (await vault.stat(LANDED)) !== undefined;
   if (!there) return { phase: 'none' };
@@ -199,7 +246,9 @@ export async function closeJournal(vault: Folder): Promise<void> {
 export async function readLedger(vault: Folder): Promise<LedgerEntry[]> {
   const paths: string[] = [];
   for await (const { path } of vault.list('ledger')) if (path.endsWith('.entry.json')) paths.push(path);
-  const entries = await Promise.all(paths.map((path) => readJson(vault, path, ledgerEntrySchema, 'a line of the ledger')));
+  const entries = await Promise.all(
+    paths.map((path) => readJson(vault, path, ledgerEntrySchema, 'a line of the ledger')),
+  );
   return entries.filter((entry) => entry !== undefined).sort((a, b) => b.number - a.number);
 }
 

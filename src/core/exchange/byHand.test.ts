@@ -5,7 +5,11 @@ import { LARGE, byHand, type Pack } from '@/core';
 import { Bench, makePack, noLargeBytes, type Contents } from '../../../tests/support/game';
 import { has, readFiles, runTool, temporaryFolder } from '../../../tests/support/tools';
 
-const OPTIONS = { titles: { program: 'Program', user: 'User' }, game: 'Gullwick Ferries', at: Date.UTC(2026, 10, 25, 12) };
+const OPTIONS = {
+  titles: { program: 'Program', user: 'User' },
+  game: 'Gullwick Ferries',
+  at: Date.UTC(2026, 10, 25, 12),
+};
 
 /** What unzip makes of an archive over files, the text at its top left out. */
 async function unzipOver(archive: Blob, files: Contents): Promise<Contents> {
@@ -14,7 +18,12 @@ async function unzipOver(archive: Blob, files: Contents): Promise<Contents> {
   runTool('unzip', ['-tq', 'a.zip'], { cwd: folder });
   runTool('unzip', ['-q', 'a.zip', '-d', 'out'], { cwd: folder });
   const found = Object.entries(readFiles(path.join(folder, 'out'))).filter(([name]) => name !== 'READ ME FIRST.txt');
-  return { ...files, ...Object.fromEntries(found.map(([name, data]) => [name.replace(/^(Program|User)/, (root) => root.toLowerCase()), data.toString()])) };
+  return {
+    ...files,
+    ...Object.fromEntries(
+      found.map(([name, data]) => [name.replace(/^(Program|User)/, (root) => root.toLowerCase()), data.toString()]),
+    ),
+  };
 }
 
 describe.skipIf(!has('unzip'))('a deployment by hand (skipped where unzip is missing)', () => {

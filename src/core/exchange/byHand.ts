@@ -1,3 +1,4 @@
+import { oneOr } from '../words';
 import { makeZip } from 'client-zip';
 import { SatchelError, throwIfAborted } from '../errors';
 import type { PackReader } from '../archives/pack';
@@ -26,7 +27,11 @@ const safe = (name: string): string => name.replace(/[<>:"/\\|?*]+/g, ' ').trim(
  *
  * @throws SatchelError `changed-since-plan`
  */
-export async function byHand(plan: Plan, workshop: Workshop, options: ByHandOptions): Promise<{ deploy: Blob; restore: Blob }> {
+export async function byHand(
+  plan: Plan,
+  workshop: Workshop,
+  options: ByHandOptions,
+): Promise<{ deploy: Blob; restore: Blob }> {
   const roots = Object.keys(workshop.folders);
   const place = (target: TargetPath): string => {
     const { root, path } = splitTarget(target);
@@ -37,23 +42,46 @@ export async function byHand(plan: Plan, workshop: Workshop, options: ByHandOpti
   const removes = plan.steps.filter(({ after }) => after.kind === 'absent').map(({ target }) => place(target));
   const added = plan.steps.filter(({ before }) => before === undefined).map(({ target }) => place(target));
   return {
-    deploy: await zip(text('puts the packs in', writes.length, removes, roots.length, options), contents(writes, workshop, options), place, options),
-    restore: await zip(text('puts everything back as it was before', replaced.length, added, roots.length, options), originals(replaced, workshop, options), place, options),
+    deploy: await zip(
+      text('puts the packs in', writes.length, removes, roots.length, options),
+      contents(writes, workshop, options),
+      place,
+      options,
+    ),
+    restore: await zip(
+      text('puts everything back as it was before', replaced.length, added, roots.length, options),
+      originals(replaced, workshop, options),
+      place,
+      options,
+    ),
   };
 }
 
 function text(does: string, files: number, deletes: string[], roots: number, { game }: ByHandOptions): string {
   const where = roots > 1 ? 'the folder of that name' : 'its folder';
   return [
-    `This ${does} (${game}).`, '',
+    `This ${does} (${game}).`,
+    '',
     '1. Close the game.',
-    `2. Copy what is in here over ${where}: ${files} ${files === 1 ? 'file' : 'files'}. Say yes when you are asked whether files are to be replaced.`,
-    ...(deletes.length > 0 ? [`3. Delete ${deletes.length === 1 ? 'this file' : `these ${deletes.length} files`}:`, ...deletes.sort(byPath).map((path) => `   ${path}`)] : []),
-    '', `This text itself does not belong in the game.`, '',
+    `2. Copy what is in here over ${where}: ${files} ${oneOr(files, 'file', 'files')}. Say yes when you are asked whether files are to be replaced.`,
+    ...(deletes.length > 0
+      ? [
+          `3. Delete ${oneOr(deletes.length, 'this file', `these ${deletes.length} files`)}:`,
+          ...deletes.sort(byPath).map((path) => `   ${path}`),
+        ]
+      : []),
+    '',
+    `This text itself does not belong in the game.`,
+    '',
   ].join('\r\n');
 }
 
-async function zip(first: string, files: AsyncIterable<{ target: TargetPath; content: Blob | Uint8Array<ArrayBuffer> }>, place: (target: TargetPath) => string, { at }: ByHandOptions): Promise<Blob> {
+async function zip(
+  first: string,
+  files: AsyncIterable<{ target: TargetPath; content: Blob | Uint8Array<ArrayBuffer> }>,
+  place: (target: TargetPath) => string,
+  { at }: ByHandOptions,
+): Promise<Blob> {
   const lastModified = new Date(at);
   const entries = async function* () {
     yield { name: README, input: first, lastModified };
@@ -92,7 +120,11 @@ async function* contents(steps: readonly PlanStep[], workshop: Workshop, { signa
 }
 
 /** Files of a pack: the large ones, which come last, are not held. */
-async function* contentsOf(pack: PackReader, wanted: ReadonlyMap<string, readonly PlanStep[]>, signal: AbortSignal | undefined): AsyncGenerator<{ path: string; content: Blob | Uint8Array<ArrayBuffer> }> {
+async function* contentsOf(
+  pack: PackReader,
+  wanted: ReadonlyMap<string, readonly PlanStep[]>,
+  signal: AbortSignal | undefined,
+): AsyncGenerator<{ path: string; content: Blob | Uint8Array<ArrayBuffer> }> {
   const { chunks } = pack;
   const isLarge = ([, [first]]: [string, readonly PlanStep[]]) => chunks !== undefined && (first?.size ?? 0) > LARGE;
   const small = [...wanted].filter((one) => !isLarge(one)).map(([path]) => path);
@@ -109,7 +141,8 @@ async function* originals(steps: readonly PlanStep[], workshop: Workshop, { sign
     throwIfAborted(signal);
     const { folder, path } = placeOf(workshop, target);
     const now = await folder.stat(path);
-    if (now?.size !== before?.size || now?.modified !== before?.modified) throw new SatchelError('changed-since-plan', { path: target });
+    if (now?.size !== before?.size || now?.modified !== before?.modified)
+      throw new SatchelError('changed-since-plan', { path: target });
     yield { target, content: await fileContent(folder, path, now?.size ?? 0) };
     onProgress?.({ phase: 'Packing the originals', done: i + 1, total: steps.length, unit: 'files' });
   }

@@ -10,9 +10,14 @@ import type { WorkOptions } from '../progress';
  * Writes folders into one ZIP without packing, each under its own name, files in order of their paths. Dates are kept.
  * ZIP64 (PKWARE APPNOTE 4.3.14) where numbers or sizes ask for it.
  */
-export async function zipFolder(folders: Readonly<Record<string, Folder>>, { signal, onProgress }: WorkOptions = {}): Promise<Blob> {
+export async function zipFolder(
+  folders: Readonly<Record<string, Folder>>,
+  { signal, onProgress }: WorkOptions = {},
+): Promise<Blob> {
   const files: { name: string; folder: Folder; path: string; size: number; modified: number }[] = [];
-  for (const [root, folder] of Object.entries(folders)) for await (const { path, size, modified } of folder.list()) files.push({ name: joinPath(root, path), folder, path, size, modified });
+  for (const [root, folder] of Object.entries(folders))
+    for await (const { path, size, modified } of folder.list())
+      files.push({ name: joinPath(root, path), folder, path, size, modified });
   files.sort((a, b) => byPath(a.name, b.name));
   const entries = async function* () {
     for (const [i, { name, folder, path, size, modified }] of files.entries()) {

@@ -8,16 +8,19 @@ import type { WorkOptions } from '../progress';
 const DATE = new Date(2000, 0, 1, 12);
 
 /**
- * Writes a pack of any format anew as a ZIP without packing: what the app keeps of it, since ZIPs are read piece by piece,
- * without a password and by their index alone. Every file's checksum is checked on the way where the pack states one.
- * ZIP64 (PKWARE APPNOTE 4.3.14) where numbers or sizes ask for it.
+ * Writes a pack of any format anew as a ZIP without packing: what the app keeps of it, since ZIPs are read piece by
+ * piece, without a password and by their index alone. Every file's checksum is checked on the way where the pack states
+ * one. ZIP64 (PKWARE APPNOTE 4.3.14) where numbers or sizes ask for it.
  *
  * @throws as `pack.readMany`
  */
 export async function zipPack(pack: Pack, { signal, onProgress }: WorkOptions = {}): Promise<Blob> {
   let done = 0;
   const read = async function* () {
-    for await (const { path, data } of pack.readMany(pack.entries.map((entry) => entry.path), signal ? { signal } : {})) {
+    for await (const { path, data } of pack.readMany(
+      pack.entries.map((entry) => entry.path),
+      signal ? { signal } : {},
+    )) {
       throwIfAborted(signal);
       yield { name: path, input: data, lastModified: DATE };
       onProgress?.({ phase: 'Unpacking it once', done: ++done, total: pack.entries.length, unit: 'files' });

@@ -20,9 +20,9 @@ export interface LookAround {
 }
 
 /**
- * Finds where a game's roots really are: beside the program where a portable marker lies there, or where the program's own
- * settings say. A relative place is taken from the folder of the settings file; an absolute one cannot be reached from here
- * and is named, so that the player can pick it.
+ * Finds where a game's roots really are: beside the program where a portable marker lies there, or where the program's
+ * own settings say. A relative place is taken from the folder of the settings file; an absolute one cannot be reached
+ * from here and is named, so that the player can pick it.
  */
 export async function locateRoots(card: GameCard, look: LookAround): Promise<LocatedRoot[]> {
   const found: LocatedRoot[] = [];
@@ -36,11 +36,19 @@ export async function locateRoots(card: GameCard, look: LookAround): Promise<Loc
       }
       if (!setting) continue;
       const text = await look.read(setting.file as TargetPath);
-      const value = text === undefined ? undefined : openSettings(text, setting.dialect).get(setting.path)?.replace(/^"(.*)"$/, '$1').trim();
+      const value =
+        text === undefined
+          ? undefined
+          : openSettings(text, setting.dialect)
+              .get(setting.path)
+              ?.replace(/^"(.*)"$/, '$1')
+              .trim();
       if (!value) continue;
       const { root } = splitTarget(setting.file as TargetPath);
       const checked = checkPath(value.replaceAll('\\', '/').replace(/\/+$/, ''));
-      located = checked.ok ? { root: id, inside: { root, path: joinPath(checked.path) }, why } : { root: id, outside: value, why };
+      located = checked.ok
+        ? { root: id, inside: { root, path: joinPath(checked.path) }, why }
+        : { root: id, outside: value, why };
       break;
     }
     found.push(located);
@@ -48,8 +56,20 @@ export async function locateRoots(card: GameCard, look: LookAround): Promise<Loc
   return found;
 }
 
-/** What switching a root to its portable place would do, told before it is done: undefined where the card knows none. */
-export function explainPortable(card: GameCard, root: string): { marker: TargetPath; at: TargetPath; why: string; moves: string } | undefined {
+/**
+ * What switching a root to its portable place would do, told before it is done: undefined where the card knows none.
+ */
+export function explainPortable(
+  card: GameCard,
+  root: string,
+): { marker: TargetPath; at: TargetPath; why: string; moves: string } | undefined {
   const one = card.roots.find(({ id }) => id === root)?.elsewhere.find(({ marker, at }) => marker && at);
-  return one?.marker && one.at ? { marker: one.marker as TargetPath, at: one.at as TargetPath, why: one.why, moves: one.moves ?? 'What lies in the old folder stays there and is not used any more.' } : undefined;
+  return one?.marker && one.at
+    ? {
+        marker: one.marker as TargetPath,
+        at: one.at as TargetPath,
+        why: one.why,
+        moves: one.moves ?? 'What lies in the old folder stays there and is not used any more.',
+      }
+    : undefined;
 }

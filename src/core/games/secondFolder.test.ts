@@ -1,13 +1,23 @@
 import { describe, expect, it } from 'vitest';
 import { cardFromFolder, cardWithFolder, gameCardSchema } from '@/core';
 
-const { card } = cardFromFolder('my-game', 'My game', [{ path: 'game.exe', size: 9 }, { path: 'data/a.map', size: 5 }]);
+const { card } = cardFromFolder('my-game', 'My game', [
+  { path: 'game.exe', size: 9 },
+  { path: 'data/a.map', size: 5 },
+]);
 
 describe('a second folder of a game', () => {
   it('gets a root, its settings files and its log', () => {
-    const found = cardWithFolder(card, 'User-data folder', [{ path: 'game.ini', size: 5 }, { path: 'logs/load.log', size: 5 }, { path: 'saves/one.sav', size: 5 }]);
+    const found = cardWithFolder(card, 'User-data folder', [
+      { path: 'game.ini', size: 5 },
+      { path: 'logs/load.log', size: 5 },
+      { path: 'saves/one.sav', size: 5 },
+    ]);
     expect(found.root).toBe('user');
-    expect(found.card.roots.map(({ id, title }) => `${id}: ${title}`)).toEqual(['game: Program folder', 'user: User-data folder']);
+    expect(found.card.roots.map(({ id, title }) => `${id}: ${title}`)).toEqual([
+      'game: Program folder',
+      'user: User-data folder',
+    ]);
     expect(found.card.settings.map(({ target }) => target)).toEqual(['user/game.ini']);
     expect(found.card.log?.target).toBe('user/logs/load.log');
     expect(gameCardSchema.safeParse(found.card).success).toBe(true);

@@ -1,11 +1,12 @@
 import type { PackEntry } from '../archives/pack';
 import type { GameCard } from '../games/card';
 import { isUnder, nameKey, type TargetPath } from '../paths/paths';
-import { gameTreeOf } from '../placement/gameTree';
-import { placeFiles, wholeTarget, type Placement } from '../placement/placement';
+import { gameTreeOf } from '../names/gameTree';
+import { placeFiles, wholeTarget, type Placement } from '../placed/placement';
 import type { SettingProposal } from './proposeSettings';
 import { sentencesOf } from './sentences';
-import { readSteps, type PutStep, type Step } from './steps';
+import type { PutStep, Step } from './step';
+import { readSteps } from './steps';
 
 /** One step of a read-me, with what the app makes of it. */
 export interface ChecklistItem {
@@ -14,15 +15,21 @@ export interface ChecklistItem {
   from: 'read-me' | 'page';
   /** What it says there, shortened. */
   text: string;
-  /** `placed`: the placement does it. `settings`: it waits in Settings. `yours`: for the player to do. `unclear`: not understood. */
+  /**
+   * `placed`: the placement does it. `settings`: it waits in Settings. `yours`: for the player to do. `unclear`: not
+   * understood.
+   */
   state: 'placed' | 'settings' | 'yours' | 'unclear';
   says: string;
-  /** It is so in the game now, as far as the app can see; what is the player’s to do is done when the player says so. */
+  /**
+   * It is so in the game now, as far as the app can see; what is the player’s to do is done when the player says so.
+   */
   done: boolean;
 }
 
 /** Steps that still wait for the player: to be put into settings, to be done, to be read. */
-export const openSteps = (steps: readonly ChecklistItem[]): number => steps.filter(({ state, done }) => state !== 'placed' && !done).length;
+export const openSteps = (steps: readonly ChecklistItem[]): number =>
+  steps.filter(({ state, done }) => state !== 'placed' && !done).length;
 
 interface ChecklistInput {
   entries: readonly PackEntry[];
@@ -46,17 +53,39 @@ const MOST = 40;
 const LONGEST = 200;
 
 const BY_HAND = {
-  'close the game': 'Yours to do, before anything is deployed.', 'start the game': 'Yours to do, in the game.', 'in the game': 'Yours to do, in the game’s own menu.',
-  needs: 'Look whether you have it: Bring in says what a pack needs.', harmful: 'The app never does this. Think twice before you do.', 'back up': 'The app keeps every original before it writes.',
+  'close the game': 'Yours to do, before anything is deployed.',
+  'start the game': 'Yours to do, in the game.',
+  'in the game': 'Yours to do, in the game’s own menu.',
+  needs: 'Look whether you have it: Bring in says what a pack needs.',
+  harmful: 'The app never does this. Think twice before you do.',
+  'back up': 'The app keeps every original before it writes.',
 } as const;
 
 /** A read-me as a list of steps: done by the placement, waiting in Settings, or for the player to do. */
-export function checklistOf({ entries, card, gameFiles, readMe, placement, proposals, isSet = () => false, deployed = false, ticked = [], pageFrom }: ChecklistInput): ChecklistItem[] {
-  const tree = gameTreeOf(card.roots.map(({ id }) => id), gameFiles);
+export function checklistOf({
+  entries,
+  card,
+  gameFiles,
+  readMe,
+  placement,
+  proposals,
+  isSet = () => false,
+  deployed = false,
+  ticked = [],
+  pageFrom,
+}: ChecklistInput): ChecklistItem[] {
+  const tree = gameTreeOf(
+    card.roots.map(({ id }) => id),
+    gameFiles,
+  );
   const lines = readMe.text.split(/\r\n|\n|\r/);
   const whole = wholeTarget(placement);
   const targets = placeFiles(entries, placement);
-  const at = (line: number): Pick<ChecklistItem, 'line' | 'from' | 'text'> => ({ line, from: 'read-me', text: textAt(lines, line) });
+  const at = (line: number): Pick<ChecklistItem, 'line' | 'from' | 'text'> => ({
+    line,
+    from: 'read-me',
+    text: textAt(lines, line),
+  });
   const found: ChecklistItem[] = proposals.map((one) => {
     const done = isSet(one);
     return { ...at(one.line), state: 'settings', says: done ? `${nameOf(one)}: it is so.` : saysOf(one), done };
@@ -64,33 +93,66 @@ export function checklistOf({ entries, card, gameFiles, readMe, placement, propo
   const settled = new Set(found.map(({ line }) => line));
   for (const step of readSteps(readMe.text, { entries, tree, roots: card.roots, title: card.title })) {
     const item = itemOf(step, targets, whole);
-    if (item && !(item.state === 'yours' && settled.has(step.line))) found.push({ ...item, ...at(step.line), done: item.state === 'placed' && deployed });
+    if (item && !(item.state === 'yours' && settled.has(step.line)))
+      found.push({ ...item, ...at(step.line), done: item.state === 'placed' && deployed });
   }
   const heard = new Set(found.map(({ line }) => line));
   for (const { text, line } of sentencesOf(readMe.text)) {
     if (heard.has(line) || !TELLS.test(text) || text.length > LONGEST) continue;
     heard.add(line);
-    found.push({ ...at(line), text: text.slice(0, LONGEST), state: 'unclear', says: 'The app does not understand this one. Read it, and tick it when it is done.', done: false });
+    found.push({
+      ...at(line),
+      text: text.slice(0, LONGEST),
+      state: 'unclear',
+      says: 'The app does not understand this one. Read it, and tick it when it is done.',
+      done: false,
+    });
   }
-  for (const item of found) if (item.state === 'yours' || item.state === 'unclear') item.done = ticked.includes(item.text);
-  if (pageFrom !== undefined) for (const item of found) if (item.line >= pageFrom) Object.assign(item, { from: 'page', line: item.line - pageFrom + 1 });
+  for (const item of found)
+    if (item.state === 'yours' || item.state === 'unclear') item.done = ticked.includes(item.text);
+  if (pageFrom !== undefined)
+    for (const item of found)
+      if (item.line >= pageFrom) Object.assign(item, { from: 'page', line: item.line - pageFrom + 1 });
   const order = { settings: 0, placed: 1, yours: 2, unclear: 3 };
-  found.sort((a, b) => (a.from === b.from ? 0 : a.from === 'page' ? 1 : -1) || a.line - b.line || order[a.state] - order[b.state]);
-  return found.filter((item, i) => !found.slice(0, i).some((other) => other.line === item.line && other.from === item.from && other.says === item.says)).slice(0, MOST);
+  found.sort(
+    (a, b) =>
+      (a.from === b.from ? 0 : a.from === 'page' ? 1 : -1) || a.line - b.line || order[a.state] - order[b.state],
+  );
+  return found
+    .filter(
+      (item, i) =>
+        !found
+          .slice(0, i)
+          .some((other) => other.line === item.line && other.from === item.from && other.says === item.says),
+    )
+    .slice(0, MOST);
 }
 
 const textAt = (lines: readonly string[], line: number): string => (lines[line - 1] ?? '').trim().slice(0, LONGEST);
 
-const nameOf = (one: SettingProposal): string => (one.kind === 'launch option' ? `Start with ${one.option}` : one.kind === 'numbered section' ? `A new section [${one.section} …]` : `${one.path.join(' › ')} = ${one.value}`);
-const saysOf = (one: SettingProposal): string => `${nameOf(one)}: waits in Settings${one.kind === 'launch option' ? ', in the launch line' : ''}.`;
+const nameOf = (one: SettingProposal): string =>
+  one.kind === 'launch option'
+    ? `Start with ${one.option}`
+    : one.kind === 'numbered section'
+      ? `A new section [${one.section} …]`
+      : `${one.path.join(' › ')} = ${one.value}`;
+const saysOf = (one: SettingProposal): string =>
+  `${nameOf(one)}: waits in Settings${one.kind === 'launch option' ? ', in the launch line' : ''}.`;
 
 /** A sentence that tells the reader to do something, by the verb that it begins with. */
-const TELLS = /^(?:\W|\d+[.)]|step \d+:?|then|now|next|finally|first|also|and|please|after that,?|optional(?:ly)?[:,]?|\s)*(?:put|place|copy|move|drag|drop|extract|unzip|unpack|install|set|change|edit|rename|delete|remove|replace|overwrite|add|append|turn|switch|enable|disable|activate|open|select|choose|press|click|download|merge|run|create|make sure|paste|kopier\p{L}*|verschieb\p{L}*|entpack\p{L}*|setz\p{L}*|änder\p{L}*|lösch\p{L}*|ersetz\p{L}*|öffn\p{L}*|wähl\p{L}*|cop[iy]\p{L}*|mueve|extrae|cambia|pon|abre|elige|copiez|déplacez|changez|mettez|ouvrez|choisissez)(?!\p{L})/iu;
+const TELLS =
+  /^(?:\W|\d+[.)]|step \d+:?|then|now|next|finally|first|also|and|please|after that,?|optional(?:ly)?[:,]?|\s)*(?:put|place|copy|move|drag|drop|extract|unzip|unpack|install|set|change|edit|rename|delete|remove|replace|overwrite|add|append|turn|switch|enable|disable|activate|open|select|choose|press|click|download|merge|run|create|make sure|paste|kopier\p{L}*|verschieb\p{L}*|entpack\p{L}*|setz\p{L}*|änder\p{L}*|lösch\p{L}*|ersetz\p{L}*|öffn\p{L}*|wähl\p{L}*|cop[iy]\p{L}*|mueve|extrae|cambia|pon|abre|elige|copiez|déplacez|changez|mettez|ouvrez|choisissez)(?!\p{L})/iu;
 
-function itemOf(step: Step, targets: readonly { path: string; target: TargetPath; inside?: string }[], whole: TargetPath | undefined): Pick<ChecklistItem, 'state' | 'says'> | undefined {
+function itemOf(
+  step: Step,
+  targets: readonly { path: string; target: TargetPath; inside?: string }[],
+  whole: TargetPath | undefined,
+): Pick<ChecklistItem, 'state' | 'says'> | undefined {
   switch (step.kind) {
     case 'put':
-      return follows(step, targets, whole) ? { state: 'placed', says: 'The placement does this.' } : { state: 'yours', says: 'The app does not place it so. See Place, and change it there if this is meant.' };
+      return follows(step, targets, whole)
+        ? { state: 'placed', says: 'The placement does this.' }
+        : { state: 'yours', says: 'The app does not place it so. See Place, and change it there if this is meant.' };
     case 'keep zipped':
       return whole !== undefined || step.what.length > 0 ? { state: 'placed', says: 'It stays zipped.' } : undefined;
     case 'choose one':
@@ -102,7 +164,10 @@ function itemOf(step: Step, targets: readonly { path: string; target: TargetPath
     case 'attribute':
     case 'launch option':
     case 'numbered section':
-      return { state: 'yours', says: 'This game’s settings files have no such place that the app knows. Set it yourself where you know it belongs.' };
+      return {
+        state: 'yours',
+        says: 'This game’s settings files have no such place that the app knows. Set it yourself where you know it belongs.',
+      };
     case 'new folder':
     case 'do not':
       return undefined;
@@ -110,7 +175,11 @@ function itemOf(step: Step, targets: readonly { path: string; target: TargetPath
 }
 
 /** Does what the step names come to lie where it says? */
-function follows({ what, folders, files }: PutStep, targets: readonly { path: string; target: TargetPath }[], whole: TargetPath | undefined): boolean {
+function follows(
+  { what, folders, files }: PutStep,
+  targets: readonly { path: string; target: TargetPath }[],
+  whole: TargetPath | undefined,
+): boolean {
   const goals = [...folders, ...files].map(nameKey);
   if (whole !== undefined) return goals.some((goal) => isUnder(nameKey(whole), goal));
   const meant = targets.filter(({ path }) => what.length === 0 || what.some((one) => isUnder(path, one)));

@@ -17,16 +17,20 @@ const NUMBERED = /^(.*?\S)\s*(?:\d+|N|X|#|\?)$/;
 const LONGEST_LINE = 300;
 
 /**
- * Finds what a read-me tells the player to set. Only lines that stand for themselves count for keys: prose with an equals
- * sign is none.
+ * Finds what a read-me tells the player to set. Only lines that stand for themselves count for keys: prose with an
+ * equals sign is none.
  *
- * @example readInstructions('[Graphics]\nAddonTextures=1') // [{ kind: 'key', section: 'Graphics', key: 'AddonTextures', value: '1', line: 2 }]
+ * @example readInstructions('[Graphics]\nAddonTextures=1') // [{ kind: 'key', section: 'Graphics', key:
+ * 'AddonTextures', value: '1', line: 2 }]
  */
 export function readInstructions(text: string): Instruction[] {
   const found: Instruction[] = [];
   let section: string | undefined;
   let numbered: Extract<Instruction, { kind: 'numbered section' }> | undefined;
-  const lines = text.replace(/^\ufeff/, '').split(/\r\n|\n|\r/).slice(0, 5000);
+  const lines = text
+    .replace(/^\ufeff/, '')
+    .split(/\r\n|\n|\r/)
+    .slice(0, 5000);
   lines.forEach((whole, i) => {
     const line = i + 1;
     if (whole.length > LONGEST_LINE) return;
@@ -51,9 +55,16 @@ export function readInstructions(text: string): Instruction[] {
       numbered = undefined;
     }
     for (const [, element = '', attributes = ''] of whole.matchAll(TAG))
-      for (const [, attribute = '', value = ''] of attributes.matchAll(ATTRIBUTE)) if (!['version', 'encoding', 'xmlns'].includes(attribute)) found.push({ kind: 'attribute', element, attribute, value, line });
-    const speaksOfOptions = /\b(launch|start(ing)?[- ](option|parameter)|command[- ]line|option|parameter|shortcut)/i.test(whole) || /^\s*(--?|\+)[a-z][\w-]*/i.test(whole);
-    if (speaksOfOptions) for (const [, option = ''] of whole.matchAll(OPTION)) if (/^[-+]/.test(option) && option.replace(/^[-+]+/, '').length > 1) found.push({ kind: 'launch option', option: option.replace(/[.,;:)]+$/, ''), line });
+      for (const [, attribute = '', value = ''] of attributes.matchAll(ATTRIBUTE))
+        if (!['version', 'encoding', 'xmlns'].includes(attribute))
+          found.push({ kind: 'attribute', element, attribute, value, line });
+    const speaksOfOptions =
+      /\b(launch|start(ing)?[- ](option|parameter)|command[- ]line|option|parameter|shortcut)/i.test(whole) ||
+      /^\s*(--?|\+)[a-z][\w-]*/i.test(whole);
+    if (speaksOfOptions)
+      for (const [, option = ''] of whole.matchAll(OPTION))
+        if (/^[-+]/.test(option) && option.replace(/^[-+]+/, '').length > 1)
+          found.push({ kind: 'launch option', option: option.replace(/[.,;:)]+$/, ''), line });
   });
   return found.filter((one) => one.kind !== 'numbered section' || one.keys.length > 0).slice(0, 200);
 }

@@ -58,7 +58,8 @@ export class KeyIndex {
         if (/^@?(?:name|id|key)$/i.test(last) && path.length > 1) {
           const beside = [...path.slice(0, -1), `${last.startsWith('@') ? '@' : ''}value`];
           const held = document.get(beside);
-          if (held !== undefined) this.add(this.byName, bareKey(value), { file, path: beside, value: held, name: bareKey(value) });
+          if (held !== undefined)
+            this.add(this.byName, bareKey(value), { file, path: beside, value: held, name: bareKey(value) });
         }
         if (bare.length >= 3 && !/^(?:[\d.]+|true|false|yes|no|off)$/.test(bare)) this.add(this.byValue, bare, known);
       }

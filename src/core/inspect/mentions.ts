@@ -1,143 +1,51 @@
-import type { PackEntry } from '../archives/pack';
 import { baseName, extensionOf, nameKey } from '../paths/paths';
-import { gameFile, type GameTree } from '../placement/gameTree';
-import { packFolders } from '../placement/packFolders';
+import { nothing, type Cue, type Ground, type Mention } from './mention';
+import { PackNames, filesOf, foldersOf } from './mentionedNames';
 import { wordsOf, type Word } from './sentences';
 
-/** How a sentence speaks of something, by the words before it. */
-type Cue = 'into' | 'beside' | 'like' | 'over' | 'from' | 'inside' | undefined;
-
-/** Something that a sentence names, and what that is in the pack and in the game. */
-export interface Mention {
-  words: string;
-  start: number;
-  end: number;
-  cue: Cue;
-  /** Folders and files of the pack. */
-  packFolders: string[];
-  packFiles: string[];
-  /** Folders and files of the game, as targets. */
-  gameFolders: string[];
-  gameFiles: string[];
-  /** Folders that do not exist yet, below one that does. */
-  newFolders: string[];
-  /** All that the pack holds, or all of one kind. */
-  all: boolean;
-  /** “the contents of”: what lies in the folder, not the folder. */
-  contents: boolean;
-  /** A comma or the like stands behind it. */
-  stop: boolean;
-}
-
-/** What the names of a read-me can mean. */
-export interface Ground {
-  entries: readonly PackEntry[];
-  tree: GameTree;
-  roots: readonly { id: string; title: string }[];
-  title: string;
-}
-
 const LONGEST_NAME = 6;
-/** A name that so many of the game's folders or files have says nothing. */
-const COMMON = 12;
 
-const SMALL = new Set(('the a an of to in on at is it its and or not for with all any no yes this that these those your you we he she they them one two '
-  + 'here there as by be been are was if so do does up out off new old now then than also will can may has have had just more most other some from into over '
-  + 'game mod pack file files folder folders directory archive readme install version player players press menu options settings enjoy thanks '
-  + 'der die das den dem ein eine und oder nicht mit von zu im in ist sind du sie es el la los las un una y o no con de en es son le les des et ou pas avec dans est').split(' '));
+const SMALL = new Set(
+  (
+    'the a an of to in on at is it its and or not for with all any no yes this that these those your you we he she they them one two ' +
+    'here there as by be been are was if so do does up out off new old now then than also will can may has have had just more most other some from into over ' +
+    'game mod pack file files folder folders directory archive readme install version player players press menu options settings enjoy thanks ' +
+    'der die das den dem ein eine und oder nicht mit von zu im in ist sind du sie es el la los las un una y o no con de en es son le les des et ou pas avec dans est'
+  ).split(' '),
+);
 
-const FOLDER_WORD = /^(?:sub)?(?:folders?|director(?:y|ies)|dir|path|ordners?|verzeichnis(?:se|ses)?|unterordner|carpetas?|directorio|dossiers?|répertoire)$/;
-const DETERMINER = /^(?:the|a|an|your|its|his|own|game|game's|game’s|games|this|that|same|existing|other|others|file|called|named|respective|corresponding|correct|right|der|die|das|den|dem|des|deine?[nmr]?|dein|ihre?n?|eigenen?|anderen?|namens|el|la|los|las|tu|su|del|juego|demás|otr[ao]s|llamad[ao]|le|les|l|votre|ton|ta|autres|nommé|root|top-level|main|spiels|spieles|jeu)$/;
+const FOLDER_WORD =
+  /^(?:sub)?(?:folders?|director(?:y|ies)|dir|path|ordners?|verzeichnis(?:se|ses)?|unterordner|carpetas?|directorio|dossiers?|répertoire)$/;
+
+const DETERMINER =
+  /^(?:the|a|an|your|its|his|own|game|game's|game’s|games|this|that|same|existing|other|others|file|called|named|respective|corresponding|correct|right|der|die|das|den|dem|des|deine?[nmr]?|dein|ihre?n?|eigenen?|anderen?|namens|el|la|los|las|tu|su|del|juego|demás|otr[ao]s|llamad[ao]|le|les|l|votre|ton|ta|autres|nommé|root|top-level|main|spiels|spieles|jeu)$/;
 
 const CUES: [Exclude<Cue, undefined>, RegExp][] = [
-  ['beside', /(?:^|\s)(?:next to|besides?|along ?side(?: of)?|among(?:st)?|between|together with|along with|neben|zu den|zu|unter die|bei(?: den)?|junto (?:a|al|con)|al lado de|entre|à côté (?:de|des|du)|parmi|joins?|near)$/],
+  [
+    'beside',
+    /(?:^|\s)(?:next to|besides?|along ?side(?: of)?|among(?:st)?|between|together with|along with|neben|zu den|zu|unter die|bei(?: den)?|junto (?:a|al|con)|al lado de|entre|à côté (?:de|des|du)|parmi|joins?|near)$/,
+  ],
   ['like', /(?:^|\s)(?:with|mit|con|avec|like|as|wie|como|comme)$/],
-  ['over', /(?:^|\s)(?:over|on top of|overwrit(?:e|es|ing)|replac(?:e|es|ing)|instead of|in place of|place of|(?:ü|ue)ber|ersetz(?:t|en|e)|anstelle(?: von| der| des)?|sobre|reemplaza[rn]?|sustituye[n]?|en lugar de|remplace[rnz]*|par-dessus|à la place (?:de|du|des))$/],
+  [
+    'over',
+    /(?:^|\s)(?:over|on top of|overwrit(?:e|es|ing)|replac(?:e|es|ing)|instead of|in place of|place of|(?:ü|ue)ber|ersetz(?:t|en|e)|anstelle(?: von| der| des)?|sobre|reemplaza[rn]?|sustituye[n]?|en lugar de|remplace[rnz]*|par-dessus|à la place (?:de|du|des))$/,
+  ],
   ['from', /(?:^|\s)(?:from|out of|aus|von|desde|depuis)$/],
   ['inside', /(?:^|\s)(?:inside(?: of)?|within|innerhalb(?: von)?|dentro de|à l['’]intérieur (?:de|du))$/],
-  ['into', /(?:^|\s)(?:into|in|to|onto|under|below|beneath|at|ins|im|nach|unter|en|a|al|hacia|dans|à|au|aux|sous|vers|is|where|contains?|goes|belongs?)$/],
+  [
+    'into',
+    /(?:^|\s)(?:into|in|to|onto|under|below|beneath|at|ins|im|nach|unter|en|a|al|hacia|dans|à|au|aux|sous|vers|is|where|contains?|goes|belongs?)$/,
+  ],
 ];
 
-const ALL = /^(?:everything|all|all of it|all of them|contents?|the lot|them|it|these|both|alles|alle|inhalt|beide|sie|todo|todos|ambos|contenido|tout|tous|contenu|files?|dateien|archivos|ficheros|fichiers|pictures?|images?|textures?|bilder|texturen|imágenes|texturas|sounds?|maps?|zip|archive)$/;
-const CONTENTS = /(?:contents? (?:of|from)|everything (?:in|inside|from)|what(?:['’]s| is| lies)? (?:in|inside)|files (?:in|inside|from|of)|inhalt (?:von|aus|des|der)|contenido de|contenu (?:de|du))$/;
-const ROOT = /\b(?:(?:game|program|install(?:ation)?|main|root|base)(?:['’]s)?(?: (?:main|root|program|install(?:ation)?))? (?:folder|director(?:y|ies))|(?:folder|directory) (?:of|with|where|that holds|containing) (?:the|your) (?:game|program|exe)\b|game root|root of the game|spielordner|spielverzeichnis|spiele-?ordner|hauptordner|hauptverzeichnis|programmordner|installationsordner|installationsverzeichnis|carpeta (?:del juego|principal|raíz)|directorio (?:del juego|principal)|dossier (?:du jeu|principal)|répertoire (?:du jeu|principal)|racine du jeu)\b/giu;
+const ALL =
+  /^(?:everything|all|all of it|all of them|contents?|the lot|them|it|these|both|alles|alle|inhalt|beide|sie|todo|todos|ambos|contenido|tout|tous|contenu|files?|dateien|archivos|ficheros|fichiers|pictures?|images?|textures?|bilder|texturen|imágenes|texturas|sounds?|maps?|zip|archive)$/;
 
-/** Names of the pack, made once for a read-me. */
-class PackNames {
-  readonly folders = new Map<string, string[]>();
-  readonly files = new Map<string, string[]>();
-  readonly endings: ReadonlySet<string>;
+const CONTENTS =
+  /(?:contents? (?:of|from)|everything (?:in|inside|from)|what(?:['’]s| is| lies)? (?:in|inside)|files (?:in|inside|from|of)|inhalt (?:von|aus|des|der)|contenido de|contenu (?:de|du))$/;
 
-  constructor(entries: readonly PackEntry[]) {
-    this.endings = new Set(entries.map(({ path }) => extensionOf(path)));
-    const add = (map: Map<string, string[]>, key: string, path: string) => {
-      const known = map.get(key);
-      if (!known) map.set(key, [path]);
-      else if (known.length <= COMMON && !known.includes(path)) known.push(path);
-    };
-    const seen = new Set<string>();
-    for (const { names } of packFolders(entries))
-      for (let depth = names.length; depth > 0; depth--) {
-        const path = names.slice(0, depth).join('/');
-        if (seen.has(path)) break;
-        seen.add(path);
-        for (let from = 0; from < depth; from++) add(this.folders, nameKey(names.slice(from, depth).join('/')), path);
-      }
-    for (const { path } of entries.slice(0, 20_000)) {
-      const name = nameKey(baseName(path));
-      add(this.files, name, path);
-      if (path.includes('/')) add(this.files, nameKey(path), path);
-      const stem = name.replace(/\.[^.]+$/, '');
-      if (stem.length > 2) add(this.files, stem, path);
-    }
-  }
-}
-
-/** The game's folders that a written path means: the longest end of it that the game has. */
-function foldersOf(key: string, { tree, roots, title }: Ground, whole = false): { found: string[]; fresh: string[] } {
-  const names = key.replace(/^(?:\.{1,3}|…|~|[a-z]:|%\w+%|<[^>]*>)\//, '').split('/').filter(Boolean);
-  const own = roots.filter((root) => nameKey(root.title) === names[0] || (nameKey(title) === names[0] && root === roots[0]) || root.id === names[0]);
-  // A folder to be made below one that is there: only where the path says which.
-  const fresh = (): string | undefined => {
-    for (let cut = names.length - 1; cut > 0 && !whole; cut--) {
-      const above = foldersOf(names.slice(0, cut).join('/'), { tree, roots, title } as Ground).found;
-      if (above.length === 1) return `${above[0] as string}/${names.slice(cut).join('/')}`;
-    }
-    return undefined;
-  };
-  for (let from = 0; from < (whole ? Math.min(1, names.length) : names.length); from++) {
-    // What stands before it is a folder of the game, too, but not this one's: another place is meant.
-    if (from > 0 && names.slice(0, from).some((name) => tree.foldersByName.has(name))) {
-      const made = fresh();
-      if (made !== undefined) return { found: [], fresh: [made] };
-      // The folder right above it is one of the game, and none of those has it.
-      if (tree.foldersByName.has(names[from - 1] as string)) return { found: [], fresh: [] };
-    }
-    const rest = names.slice(from);
-    const last = rest.at(-1) as string;
-    const end = `/${rest.join('/')}`;
-    const found = (tree.foldersByName.get(last) ?? []).filter((one) => `/${one}`.endsWith(end));
-    if (found.length > 0 && found.length <= COMMON) return { found: found.map((one) => tree.folders.get(one) as string), fresh: [] };
-  }
-  // “Documents/My Game”: where it lies on the computer, and what the folder is called.
-  const called = names.length > 1 && !names.slice(0, -1).some((name) => name.includes(' ') || tree.foldersByName.has(name)) ? roots.filter((root) => nameKey(root.title) === names.at(-1)) : [];
-  if (called.length > 0) return { found: called.map(({ id }) => id), fresh: [] };
-  if (own.length > 0 && names.length === 1) return { found: own.map(({ id }) => id), fresh: [] };
-  const made = fresh();
-  return { found: [], fresh: made === undefined ? [] : [made] };
-}
-
-function filesOf(key: string, { tree }: Ground, whole: boolean): string[] {
-  const names = key.split('/');
-  for (let from = 0; from < (whole ? 1 : names.length); from++) {
-    const end = `/${names.slice(from).join('/')}`;
-    const folders = tree.foldersOfFile.get(names.at(-1) as string);
-    const found = (folders === undefined ? [] : typeof folders === 'string' ? [folders] : folders)
-      .map((folder) => `${folder}/${names.at(-1) as string}`).filter((one) => `/${one}`.endsWith(end));
-    if (found.length > 0 && found.length <= COMMON) return found.map((one) => gameFile(tree, one) as string);
-  }
-  return [];
-}
+const ROOT =
+  /\b(?:(?:game|program|install(?:ation)?|main|root|base)(?:['’]s)?(?: (?:main|root|program|install(?:ation)?))? (?:folder|director(?:y|ies))|(?:folder|directory) (?:of|with|where|that holds|containing) (?:the|your) (?:game|program|exe)\b|game root|root of the game|spielordner|spielverzeichnis|spiele-?ordner|hauptordner|hauptverzeichnis|programmordner|installationsordner|installationsverzeichnis|carpeta (?:del juego|principal|raíz)|directorio (?:del juego|principal)|dossier (?:du jeu|principal)|répertoire (?:du jeu|principal)|racine du jeu)\b/giu;
 
 /** Reads sentences for one pack and one game. */
 export class MentionReader {
@@ -152,14 +60,18 @@ export class MentionReader {
     const words = wordsOf(sentence);
     const found: Mention[] = [];
     const roots = [...sentence.matchAll(ROOT)].map((one) => ({ start: one.index, end: one.index + one[0].length }));
-    for (let i = 0; i < words.length; ) {
+    for (let i = 0; i < words.length;) {
       const root = roots.find(({ start, end }) => start <= (words[i]?.start ?? 0) && (words[i]?.end ?? 0) <= end);
       const taken = root ? undefined : this.at(words, i, sentence);
       if (root) {
         const last = words.findLastIndex(({ end }) => end <= root.end + 2);
         const cue = cueOf(words, i) ?? 'into';
         const first = this.ground.roots[0]?.id ?? 'game';
-        found.push({ ...nothing(words[i] as Word, words[Math.max(i, last)] as Word, sentence), cue, gameFolders: [first] });
+        found.push({
+          ...nothing(words[i] as Word, words[Math.max(i, last)] as Word, sentence),
+          cue,
+          gameFolders: [first],
+        });
         i = Math.max(i, last) + 1;
       } else if (taken) {
         found.push(taken.mention);
@@ -197,14 +109,31 @@ export class MentionReader {
     const beside = FOLDER_WORD.test(words[i + n]?.key ?? '') || FOLDER_WORD.test(words[i - 1]?.key ?? '');
     const asFolder = !plain || beside || cue !== undefined;
     const mention: Mention = {
-      ...nothing(first, last, sentence), cue,
-      packFolders: packFolderList, packFiles: packFolderList.length > 0 && !written.includes('.') ? [] : packFileList,
-      gameFolders: asFolder ? asWritten(game.found, last.text) : [], gameFiles: written.includes('.') || n > 1 ? gameFileList : [],
+      ...nothing(first, last, sentence),
+      cue,
+      packFolders: packFolderList,
+      packFiles: packFolderList.length > 0 && !written.includes('.') ? [] : packFileList,
+      gameFolders: asFolder ? asWritten(game.found, last.text) : [],
+      gameFiles: written.includes('.') || n > 1 ? gameFileList : [],
       // A path that ends like a file names no folder to be made.
-      newFolders: written.includes('/') && gameFileList.length === 0 && !/\.\p{L}{1,5}$/u.test(written) ? game.fresh : [],
-      contents: CONTENTS.test(nameKey(words.slice(Math.max(0, i - 4), i).filter(({ key: one }) => !DETERMINER.test(one)).map(({ key: one }) => one).join(' '))),
+      newFolders:
+        written.includes('/') && gameFileList.length === 0 && !/\.\p{L}{1,5}$/u.test(written) ? game.fresh : [],
+      contents: CONTENTS.test(
+        nameKey(
+          words
+            .slice(Math.max(0, i - 4), i)
+            .filter(({ key: one }) => !DETERMINER.test(one))
+            .map(({ key: one }) => one)
+            .join(' '),
+        ),
+      ),
     };
-    const names = mention.packFolders.length + mention.packFiles.length + mention.gameFolders.length + mention.gameFiles.length + mention.newFolders.length;
+    const names =
+      mention.packFolders.length +
+      mention.packFiles.length +
+      mention.gameFolders.length +
+      mention.gameFiles.length +
+      mention.newFolders.length;
     if (names > 0) return mention;
     return n === 1 ? this.general(words, i, sentence) : undefined;
   }
@@ -214,12 +143,23 @@ export class MentionReader {
     const word = words[i] as Word;
     const ending = /^\*?\.([\p{L}\p{N}]{1,10})s?$/u.exec(word.key)?.[1];
     if (ending !== undefined) {
-      const packFilesOfIt = this.ground.entries.filter(({ path }) => extensionOf(path) === ending).map(({ path }) => path);
-      return packFilesOfIt.length > 0 ? { ...nothing(word, word, sentence), cue: cueOf(words, i), packFiles: packFilesOfIt } : undefined;
+      const packFilesOfIt = this.ground.entries
+        .filter(({ path }) => extensionOf(path) === ending)
+        .map(({ path }) => path);
+      return packFilesOfIt.length > 0
+        ? { ...nothing(word, word, sentence), cue: cueOf(words, i), packFiles: packFilesOfIt }
+        : undefined;
     }
     // “the two pkz”: an ending of the pack's files as a word.
-    const bare = SMALL.has(word.key) ? undefined : [word.key, word.key.replace(/s$/, '')].find((one) => one.length > 2 && this.pack.endings.has(one));
-    if (bare !== undefined) return { ...nothing(word, word, sentence), cue: cueOf(words, i), packFiles: this.ground.entries.filter(({ path }) => extensionOf(path) === bare).map(({ path }) => path) };
+    const bare = SMALL.has(word.key)
+      ? undefined
+      : [word.key, word.key.replace(/s$/, '')].find((one) => one.length > 2 && this.pack.endings.has(one));
+    if (bare !== undefined)
+      return {
+        ...nothing(word, word, sentence),
+        cue: cueOf(words, i),
+        packFiles: this.ground.entries.filter(({ path }) => extensionOf(path) === bare).map(({ path }) => path),
+      };
     if (!ALL.test(word.key) || cueOf(words, i) === 'from') return undefined;
     return { ...nothing(word, word, sentence), all: true };
   }
@@ -232,16 +172,20 @@ function asWritten(folders: string[], written: string): string[] {
   return exact.length > 0 ? exact : folders;
 }
 
-const nothing = (first: Word, last: Word, sentence: string): Mention => ({
-  words: sentence.slice(first.start, last.end), start: first.start, end: last.end, cue: undefined,
-  packFolders: [], packFiles: [], gameFolders: [], gameFiles: [], newFolders: [], all: false, contents: false, stop: last.stop,
-});
-
 /** What the words before a name say of it. */
 function cueOf(words: readonly Word[], i: number): Cue {
   let at = i - 1;
-  while (at >= 0 && i - at <= 5 && !(words[at]?.stop ?? false) && (DETERMINER.test(words[at]?.key ?? '') || FOLDER_WORD.test(words[at]?.key ?? ''))) at--;
+  while (
+    at >= 0 &&
+    i - at <= 5 &&
+    !(words[at]?.stop ?? false) &&
+    (DETERMINER.test(words[at]?.key ?? '') || FOLDER_WORD.test(words[at]?.key ?? ''))
+  )
+    at--;
   if (at < 0 || words[at]?.stop) return undefined;
-  const before = words.slice(Math.max(0, at - 3), at + 1).map(({ key }) => key).join(' ');
+  const before = words
+    .slice(Math.max(0, at - 3), at + 1)
+    .map(({ key }) => key)
+    .join(' ');
   return CUES.find(([, test]) => test.test(before))?.[0];
 }

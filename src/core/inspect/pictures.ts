@@ -13,19 +13,27 @@ const MOST_BYTES = 512 * 1024 ** 2;
 const headOf = (path: string): number => (/^jpe?g$/.test(extensionOf(path)) ? 64 * 1024 : 160);
 
 /** Reads the headers of a pack's pictures and textures. Those that cannot be read are left out of the map. */
-export async function inspectPictures(pack: Pack, { signal, onProgress }: WorkOptions = {}): Promise<Map<string, ImageInfo>> {
+export async function inspectPictures(
+  pack: Pack,
+  { signal, onProgress }: WorkOptions = {},
+): Promise<Map<string, ImageInfo>> {
   const found = new Map<string, ImageInfo>();
-  const pictures = pack.entries.filter(({ path, size }) => size > 0 && ['picture', 'texture'].includes(kindOf(path))).slice(0, MOST);
+  const pictures = pack.entries
+    .filter(({ path, size }) => size > 0 && ['picture', 'texture'].includes(kindOf(path)))
+    .slice(0, MOST);
   if (!pack.peekMany && pictures.reduce((sum, { size }) => sum + size, 0) > MOST_BYTES) return found;
   const options = signal ? { signal } : {};
   let done = 0;
   for (const bytes of [160, 64 * 1024]) {
     const paths = pictures.map(({ path }) => path).filter((path) => headOf(path) === bytes);
     if (paths.length === 0) continue;
-    for await (const { path, data } of pack.peekMany ? pack.peekMany(paths, bytes, options) : pack.readMany(paths, options)) {
+    for await (const { path, data } of pack.peekMany
+      ? pack.peekMany(paths, bytes, options)
+      : pack.readMany(paths, options)) {
       const info = inspectImage(data, path);
       if (info) found.set(path, info);
-      if (++done % 50 === 0) onProgress?.({ phase: 'Looking at its pictures', done, total: pictures.length, unit: 'files' });
+      if (++done % 50 === 0)
+        onProgress?.({ phase: 'Looking at its pictures', done, total: pictures.length, unit: 'files' });
     }
   }
   return found;

@@ -4,15 +4,27 @@ import { openSettings, plainCard, proposeSettings, type Dialect, type TargetPath
 
 describe('what a read-me tells to set', () => {
   const files = [
-    { target: 'user/ferries.ini' as TargetPath, document: openSettings('[Graphics]\nAddonTextures=0\nWaterDetail=2\n[Sound]\nHorn=1\n', 'ini') },
+    {
+      target: 'user/ferries.ini' as TargetPath,
+      document: openSettings('[Graphics]\nAddonTextures=0\nWaterDetail=2\n[Sound]\nHorn=1\n', 'ini'),
+    },
     { target: 'user/keys.ini' as TargetPath, document: openSettings('[Keys]\nHorn=f\n', 'ini') },
-    { target: 'user/view.xml' as TargetPath, document: openSettings('<view>\n  <camera field="70"/>\n</view>\n', 'xml') },
+    {
+      target: 'user/view.xml' as TargetPath,
+      document: openSettings('<view>\n  <camera field="70"/>\n</view>\n', 'xml'),
+    },
   ];
   const card = plainCard('x', 'X');
-  const match = (text: string) => proposeSettings({ card, documents: files, readMe: { path: 'readme.txt', text } }).flatMap((one) => (one.kind === 'key' ? [[one.file, one.path.join(' › '), one.value, one.now]] : []));
+  const match = (text: string) =>
+    proposeSettings({ card, documents: files, readMe: { path: 'readme.txt', text } }).flatMap((one) =>
+      one.kind === 'key' ? [[one.file, one.path.join(' › '), one.value, one.now]] : [],
+    );
 
   it('finds the key under its section, or the one key of that name', () => {
-    expect(match('[Graphics]\nAddonTextures=1\nWaterDetail=2\n')).toEqual([['user/ferries.ini', 'Graphics › AddonTextures', '1', '0'], ['user/ferries.ini', 'Graphics › WaterDetail', '2', '2']]);
+    expect(match('[Graphics]\nAddonTextures=1\nWaterDetail=2\n')).toEqual([
+      ['user/ferries.ini', 'Graphics › AddonTextures', '1', '0'],
+      ['user/ferries.ini', 'Graphics › WaterDetail', '2', '2'],
+    ]);
     expect(match('Set this:\n\nwaterdetail = 4\n')).toEqual([['user/ferries.ini', 'Graphics › WaterDetail', '4', '2']]);
     expect(match('<camera field="84"/>')).toEqual([['user/view.xml', 'view › camera › @field', '84', '70']]);
   });
@@ -29,13 +41,42 @@ describe('what a read-me tells to set', () => {
 });
 
 /** What is wanted is what a reader of the sentence would do with the file, written down beside it. */
-const asked = (text: string, files: [target: string, dialect: Dialect, text: string][], more: Partial<Parameters<typeof proposeSettings>[0]> = {}) =>
-  proposeSettings({ card: plainCard('x', 'X'), documents: files.map(([target, dialect, content]) => ({ target: target as TargetPath, document: openSettings(content, dialect) })), readMe: { path: 'readme.txt', text }, ...more })
-    .map((one) => (one.kind === 'key' ? `${one.file}: ${one.path.join(' › ')} = ${one.value}` : one.kind === 'launch option' ? `start ${one.option}` : `${one.file}: [${one.section} …] ${one.keys.map(({ key, value }) => `${key}=${value}`).join(' ')}`));
+const asked = (
+  text: string,
+  files: [target: string, dialect: Dialect, text: string][],
+  more: Partial<Parameters<typeof proposeSettings>[0]> = {},
+) =>
+  proposeSettings({
+    card: plainCard('x', 'X'),
+    documents: files.map(([target, dialect, content]) => ({
+      target: target as TargetPath,
+      document: openSettings(content, dialect),
+    })),
+    readMe: { path: 'readme.txt', text },
+    ...more,
+  }).map((one) =>
+    one.kind === 'key'
+      ? `${one.file}: ${one.path.join(' › ')} = ${one.value}`
+      : one.kind === 'launch option'
+        ? `start ${one.option}`
+        : `${one.file}: [${one.section} …] ${one.keys.map(({ key, value }) => `${key}=${value}`).join(' ')}`,
+  );
 
-const INI: [string, Dialect, string] = ['game/pond.ini', 'ini', '[World]\nReeds=2\nFrogs=no\n[Look]\nReeds=5\nShore=sand\nPaths=base\\,extra\\\n'];
-const JSON_FILE: [string, Dialect, string] = ['game/pond.json', 'json', '{"sound":{"bell":"low.ogg","volume":0.5},"ponds":["mill","swan"],"deep":false}'];
-const XML: [string, Dialect, string] = ['game/pond.xml', 'xml', '<pond><light on="no" level="3"/><option name="fog" value="0"/></pond>'];
+const INI: [string, Dialect, string] = [
+  'game/pond.ini',
+  'ini',
+  '[World]\nReeds=2\nFrogs=no\n[Look]\nReeds=5\nShore=sand\nPaths=base\\,extra\\\n',
+];
+const JSON_FILE: [string, Dialect, string] = [
+  'game/pond.json',
+  'json',
+  '{"sound":{"bell":"low.ogg","volume":0.5},"ponds":["mill","swan"],"deep":false}',
+];
+const XML: [string, Dialect, string] = [
+  'game/pond.xml',
+  'xml',
+  '<pond><light on="no" level="3"/><option name="fog" value="0"/></pond>',
+];
 const BRACES: [string, Dialect, string] = ['game/pond.set', 'blocks', 'pond\n{\n  view\n  {\n    far 400\n  }\n}\n'];
 const COLONS: [string, Dialect, string] = ['game/pond.txt', 'colons', 'look:plain\ndepth:2\n'];
 const SCRIPT: [string, Dialect, string] = ['game/pond.rc', 'commands', 'set depth 3\nripples 0\n'];
@@ -51,15 +92,31 @@ describe('what a sentence asks for', () => {
     ['Add ,music\\ to the end of Paths in pond.ini.', [INI], ['game/pond.ini: Look › Paths = base\\,extra\\,music\\']],
     ['Open pond.json: "ponds" has to name "goose" as well.', [JSON_FILE], ['game/pond.json: ponds › 2 = goose']],
     ['In pond.json write 0.8 for volume.', [JSON_FILE], ['game/pond.json: sound › volume = 0.8']],
-    ['pond.json: the bell should be "high.ogg" instead of low.ogg.', [JSON_FILE], ['game/pond.json: sound › bell = high.ogg']],
-    ['In pond.xml the light gets on="yes" and level="5".', [XML], ['game/pond.xml: pond › light › @level = 5', 'game/pond.xml: pond › light › @on = yes']],
+    [
+      'pond.json: the bell should be "high.ogg" instead of low.ogg.',
+      [JSON_FILE],
+      ['game/pond.json: sound › bell = high.ogg'],
+    ],
+    [
+      'In pond.xml the light gets on="yes" and level="5".',
+      [XML],
+      ['game/pond.xml: pond › light › @level = 5', 'game/pond.xml: pond › light › @on = yes'],
+    ],
     ['The option fog in pond.xml must be 1.', [XML], ['game/pond.xml: pond › option › @value = 1']],
     ['Open pond.set and raise far from 400 to 900.', [BRACES], ['game/pond.set: pond › view › far = 900']],
-    ['The line ripples 0 in pond.rc becomes ripples 1, and depth is set to 7.', [SCRIPT], ['game/pond.rc: ripples = 1', 'game/pond.rc: set › depth = 7']],
+    [
+      'The line ripples 0 in pond.rc becomes ripples 1, and depth is set to 7.',
+      [SCRIPT],
+      ['game/pond.rc: ripples = 1', 'game/pond.rc: set › depth = 7'],
+    ],
     ['In der pond.rc ripples von 0 auf 1 ändern.', [SCRIPT], ['game/pond.rc: ripples = 1']],
     ['Abre pond.rc y cambia ripples de 0 a 1.', [SCRIPT], ['game/pond.rc: ripples = 1']],
     ['Ouvrez pond.rc et mettez ripples à 1.', [SCRIPT], ['game/pond.rc: ripples = 1']],
-    ['Then set look:rippled and depth:3 in pond.txt.', [COLONS], ['game/pond.txt: depth = 3', 'game/pond.txt: look = rippled']],
+    [
+      'Then set look:rippled and depth:3 in pond.txt.',
+      [COLONS],
+      ['game/pond.txt: depth = 3', 'game/pond.txt: look = rippled'],
+    ],
     ['Have a look: rippled is how pond.txt has it.', [COLONS], []],
     ['Find the line\nFrogs=no\nand replace it with\nFrogs=yes\n', [INI], ['game/pond.ini: World › Frogs = yes']],
     ['Start the game with -calm and +pond mill.', [INI], ['start +pond mill', 'start -calm']],
@@ -70,30 +127,61 @@ describe('what a sentence asks for', () => {
 
   it('gives a numbered section to the file that has such sections, whatever stands for the number', () => {
     const file: [string, Dialect, string] = ['game/coats.ini', 'ini', '[coat.0]\ntitle=Plain\n[coat.1]\ntitle=City\n'];
-    for (const mark of ['X', 'XX', 'N', '##', '?', '2']) expect(asked(`Add this, with the next number:\n\n[coat.${mark}]\ntitle=Heath\n`, [file])).toEqual(['game/coats.ini: [coat. …] title=Heath']);
+    for (const mark of ['X', 'XX', 'N', '##', '?', '2'])
+      expect(asked(`Add this, with the next number:\n\n[coat.${mark}]\ntitle=Heath\n`, [file])).toEqual([
+        'game/coats.ini: [coat. …] title=Heath',
+      ]);
     expect(asked('[hat.X]\ntitle=Heath\n', [file])).toEqual([]);
   });
 
   it('offers a value for each profile where each is meant, for one where one is named, and for none where that is not said', () => {
-    const files: [string, Dialect, string][] = ['Oda', 'Piet'].map((name) => [`user/people/${name}/own.ini`, 'ini', '[A]\nhints=1\n']);
+    const files: [string, Dialect, string][] = ['Oda', 'Piet'].map((name) => [
+      `user/people/${name}/own.ini`,
+      'ini',
+      '[A]\nhints=1\n',
+    ]);
     expect(asked('Each player sets hints to 0 in own.ini.', files)).toHaveLength(2);
     expect(asked('For Piet: set hints to 0 in own.ini.', files)).toEqual(['user/people/Piet/own.ini: A › hints = 0']);
     expect(asked('Set hints to 0 in own.ini.', files)).toEqual([]);
   });
 
   it('reads nothing from a text that is contents of the pack', () => {
-    const entries = [{ path: 'Oda/journal.txt', size: 9 }] as unknown as NonNullable<Parameters<typeof proposeSettings>[0]['entries']>;
-    const placement = { rules: [{ as: 'files' as const, from: 'Oda', to: 'user/people/Oda' as TargetPath }], leftOut: [], made: [], decisions: { out: [], in: [], moves: [], answers: {} } };
-    expect(asked('Frogs=yes', [INI], { readMe: { path: 'Oda/journal.txt', text: 'Frogs=yes' }, entries, placement })).toEqual([]);
+    const entries = [{ path: 'Oda/journal.txt', size: 9 }] as unknown as NonNullable<
+      Parameters<typeof proposeSettings>[0]['entries']
+    >;
+    const placement = {
+      rules: [{ as: 'files' as const, from: 'Oda', to: 'user/people/Oda' as TargetPath }],
+      leftOut: [],
+      made: [],
+      decisions: { out: [], in: [], moves: [], answers: {} },
+    };
+    expect(
+      asked('Frogs=yes', [INI], { readMe: { path: 'Oda/journal.txt', text: 'Frogs=yes' }, entries, placement }),
+    ).toEqual([]);
   });
 
   it('law: any text at all gives an answer, bounded, and only for keys that are there or sections that are', () => {
-    fc.assert(fc.property(fc.string({ maxLength: 400 }), fc.constantFrom(...[INI, JSON_FILE, XML, BRACES, SCRIPT]), (text, file) => {
-      const [target, dialect, content] = file;
-      const document = openSettings(content, dialect);
-      const found = proposeSettings({ card: plainCard('x', 'X'), documents: [{ target: target as TargetPath, document }], readMe: { path: 'r.txt', text } });
-      expect(found.length).toBeLessThanOrEqual(200);
-      for (const one of found) if (one.kind === 'key') expect(document.get(one.path) !== undefined || /^\d+$/.test(one.path.at(-1) ?? '') || dialect === 'ini').toBe(true);
-    }), { numRuns: 300 });
+    fc.assert(
+      fc.property(
+        fc.string({ maxLength: 400 }),
+        fc.constantFrom(...[INI, JSON_FILE, XML, BRACES, SCRIPT]),
+        (text, file) => {
+          const [target, dialect, content] = file;
+          const document = openSettings(content, dialect);
+          const found = proposeSettings({
+            card: plainCard('x', 'X'),
+            documents: [{ target: target as TargetPath, document }],
+            readMe: { path: 'r.txt', text },
+          });
+          expect(found.length).toBeLessThanOrEqual(200);
+          for (const one of found)
+            if (one.kind === 'key')
+              expect(
+                document.get(one.path) !== undefined || /^\d+$/.test(one.path.at(-1) ?? '') || dialect === 'ini',
+              ).toBe(true);
+        },
+      ),
+      { numRuns: 300 },
+    );
   });
 });

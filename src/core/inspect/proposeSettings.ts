@@ -1,20 +1,44 @@
+/* eslint-disable max-lines --
+   one class: what it reads of a sentence depends on what it has read before; words and index stand in files of their
+   own */
 import type { PackEntry } from '../archives/pack';
 import type { GameCard } from '../games/card';
 import { baseName, extensionOf, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
-import { forTheReader } from '../placement/baggage';
-import { placeFiles, type Placement } from '../placement/placement';
+import { forTheReader } from '../placed/baggage';
+import { placeFiles, type Placement } from '../placed/placement';
 import type { SettingsDocument } from '../settings/document';
 import { numberedSections } from '../settings/numbered';
-import type { Statement } from '../study/statement';
+import type { Statement } from '../games/statement';
 import { ATTRIBUTE, TAG } from './instructions';
 import { KeyIndex, bareKey, type KnownKey } from './keyIndex';
 import { isCode, sentencesOf, speaksOf } from './sentences';
-import { ADDING, EACH, NEVER, NEW, OLD, STARTING, TURN_OFF, TURN_ON, WRITE, isNumber, isSwitch, settingsTokens, switched, type Token } from './settingsWords';
+import {
+  ADDING,
+  EACH,
+  NEVER,
+  NEW,
+  OLD,
+  STARTING,
+  TURN_OFF,
+  TURN_ON,
+  WRITE,
+  isNumber,
+  isSwitch,
+  settingsTokens,
+  switched,
+  type Token,
+} from './settingsWords';
 
 /** A setting that a pack asks for, with the place where it belongs. Lists: the whole new value. */
 export type SettingProposal =
   | { kind: 'key'; file: TargetPath; path: string[]; value: string; line: number; now?: string }
-  | { kind: 'numbered section'; file: TargetPath; section: string; keys: { key: string; value: string }[]; line: number }
+  | {
+      kind: 'numbered section';
+      file: TargetPath;
+      section: string;
+      keys: { key: string; value: string }[];
+      line: number;
+    }
   | { kind: 'launch option'; option: string; line: number };
 
 export interface SettingsInput {
@@ -36,12 +60,18 @@ const MOST = 200;
  */
 export function proposeSettings(input: SettingsInput): SettingProposal[] {
   const { readMe } = input;
-  return readMe && !isContents(readMe.path, input) ? new SettingsReader(input, readMe.text.slice(0, LONGEST)).read() : [];
+  return readMe && !isContents(readMe.path, input)
+    ? new SettingsReader(input, readMe.text.slice(0, LONGEST)).read()
+    : [];
 }
 
 /** A text that goes into the game like the rest, and is not called like a read-me, speaks to nobody. */
 function isContents(path: string, { entries = [], placement }: SettingsInput): boolean {
-  return placement !== undefined && forTheReader(path) === undefined && placeFiles(entries, placement).some((file) => file.path === path);
+  return (
+    placement !== undefined &&
+    forTheReader(path) === undefined &&
+    placeFiles(entries, placement).some((file) => file.path === path)
+  );
 }
 
 interface Unit {
@@ -62,7 +92,10 @@ class SettingsReader {
   private lastKey: readonly KnownKey[] | undefined;
   private readonly packNames: Map<string, string>;
 
-  constructor(private readonly input: SettingsInput, private readonly text: string) {
+  constructor(
+    private readonly input: SettingsInput,
+    private readonly text: string,
+  ) {
     this.index = new KeyIndex(input.documents);
     this.packNames = new Map();
     for (const { path } of (input.entries ?? []).slice(0, 5000)) {
@@ -78,7 +111,8 @@ class SettingsReader {
       if (this.found.length >= MOST) break;
       if (unit.code) this.readCode(unit.code);
       // What Markdown sets in bold is a name.
-      else if (unit.sentence !== undefined) this.readSentence(unit.sentence.replace(/\*\*([^*\n]{1,80})\*\*/g, '“$1”').replace(ARROW, ' = '), unit.line);
+      else if (unit.sentence !== undefined)
+        this.readSentence(unit.sentence.replace(/\*\*([^*\n]{1,80})\*\*/g, '“$1”').replace(ARROW, ' = '), unit.line);
     }
     return settled(this.found);
   }
@@ -99,9 +133,20 @@ class SettingsReader {
       return places.length > 0 ? [{ i, places }] : [];
     });
     const before = this.found.length;
-    keys.forEach(({ i, places }, k) => this.readKey(tokens, i, places, keys[k + 1]?.i ?? tokens.length, k === 0 ? 0 : (keys[k - 1]?.i ?? 0) + 1, sentence, line));
+    keys.forEach(({ i, places }, k) =>
+      this.readKey(
+        tokens,
+        i,
+        places,
+        keys[k + 1]?.i ?? tokens.length,
+        k === 0 ? 0 : (keys[k - 1]?.i ?? 0) + 1,
+        sentence,
+        line,
+      ),
+    );
     if (this.found.length === before) this.readReplaced(tokens, named, line);
-    if (this.found.length === before ? keys.length === 0 : named.length === 1) this.readNewKey(tokens, named, line, keys[0]?.places[0]);
+    if (this.found.length === before ? keys.length === 0 : named.length === 1)
+      this.readNewKey(tokens, named, line, keys[0]?.places[0]);
     // “… you’ll find Cheats. Make it 1.”
     if (this.found.length === before && keys.length === 0 && this.lastKey && ABOUT_IT.test(sentence)) {
       const [place] = this.lastKey;
@@ -118,7 +163,9 @@ class SettingsReader {
   private opened(token: Token): Token[] {
     if (!token.quoted || !/[\s=:]/.test(token.text) || token.text.length > 120) return [token];
     const inner = settingsTokens(token.text);
-    return inner.length > 1 && inner.some(({ text, section }) => section || this.index.keys(text).length > 0) ? inner.map((one) => ({ ...one, quoted: one.quoted || one.text !== '=', start: token.start + one.start })) : [token];
+    return inner.length > 1 && inner.some(({ text, section }) => section || this.index.keys(text).length > 0)
+      ? inner.map((one) => ({ ...one, quoted: one.quoted || one.text !== '=', start: token.start + one.start }))
+      : [token];
   }
 
   private filesIn(tokens: readonly Token[], sentence: string): number[] {
@@ -141,24 +188,48 @@ class SettingsReader {
     if (all.length === 0) return [];
     const scoped = this.files.length > 0 ? all.filter(({ file }) => this.files.includes(file)) : [];
     const around = (at: number) => tokens[at]?.key ?? '';
-    const called = /^(?:keys?|options?|values?|settings?|lines?|entry|switch|parameter|wert|schlüssel|zeile|option|eintrag|valor|clave|línea|valeur|clé|ligne|number|tag|attribute)$/;
-    const strong = token.quoted || /[_\d.]|\p{Ll}\p{Lu}/u.test(token.text) || tokens[i + 1]?.text === '=' || this.isPair(token, tokens[i + 1]) || called.test(around(i - 1)) || called.test(around(i + 1))
-      || (called.test(around(i - 2)) && /^(?:of|for|de|von|named|called|the|behind|after)$/.test(around(i - 1)));
+    const called =
+      /^(?:keys?|options?|values?|settings?|lines?|entry|switch|parameter|wert|schlüssel|zeile|option|eintrag|valor|clave|línea|valeur|clé|ligne|number|tag|attribute)$/;
+    const strong =
+      token.quoted ||
+      /[_\d.]|\p{Ll}\p{Lu}/u.test(token.text) ||
+      tokens[i + 1]?.text === '=' ||
+      this.isPair(token, tokens[i + 1]) ||
+      called.test(around(i - 1)) ||
+      called.test(around(i + 1)) ||
+      (called.test(around(i - 2)) && /^(?:of|for|de|von|named|called|the|behind|after)$/.test(around(i - 1)));
     const { section } = this;
     // Spelled as the key is, in the section that is spoken of.
-    const there = i > 0 && section !== undefined && /\p{Lu}/u.test(token.text) && all.some(({ path }) => path.at(-1) === token.text && path.some((name) => nameKey(name) === nameKey(section)));
+    const there =
+      i > 0 &&
+      section !== undefined &&
+      /\p{Lu}/u.test(token.text) &&
+      all.some(({ path }) => path.at(-1) === token.text && path.some((name) => nameKey(name) === nameKey(section)));
     if (NEVER.has(token.key) && !strong && !there) return [];
-    const cased = all.some(({ path }) => bareName(path.at(-1) ?? '') === token.text) && /^\p{Lu}/u.test(token.text) && i > 0;
+    const cased =
+      all.some(({ path }) => bareName(path.at(-1) ?? '') === token.text) && /^\p{Lu}/u.test(token.text) && i > 0;
     if (scoped.length > 0 && (here || strong || cased || this.files.length > 0)) return scoped;
     return strong || cased ? all : [];
   }
 
   /** `rain: no`, `skin:dusk`: a value behind a colon; any word is one where nothing else stands between. */
   private isPair(key: Token, value: Token | undefined): boolean {
-    return value !== undefined && value.colon && (value.quoted || isNumber(value.text) || isSwitch(value.text) || value.start === key.start + key.text.length + 1);
+    return (
+      value !== undefined &&
+      value.colon &&
+      (value.quoted || isNumber(value.text) || isSwitch(value.text) || value.start === key.start + key.text.length + 1)
+    );
   }
 
-  private readKey(tokens: readonly Token[], i: number, places: readonly KnownKey[], until: number, since: number, sentence: string, line: number): void {
+  private readKey(
+    tokens: readonly Token[],
+    i: number,
+    places: readonly KnownKey[],
+    until: number,
+    since: number,
+    sentence: string,
+    line: number,
+  ): void {
     const narrowed = this.narrow(places, tokens, sentence);
     const [first] = narrowed;
     if (!first) return;
@@ -166,10 +237,13 @@ class SettingsReader {
       this.readItems(tokens, i, first, sentence, line);
       return;
     }
-    if (ADDING.test(sentence) && narrowed.some((place) => {
-      const list = listOf(place.value);
-      return list !== undefined && this.readListItem(tokens, i, place, list, line);
-    })) {
+    if (
+      ADDING.test(sentence) &&
+      narrowed.some((place) => {
+        const list = listOf(place.value);
+        return list !== undefined && this.readListItem(tokens, i, place, list, line);
+      })
+    ) {
       for (const place of narrowed) this.readListItem(tokens, i, place, listOf(place.value) ?? ',', line);
       return;
     }
@@ -181,16 +255,29 @@ class SettingsReader {
   private narrow(places: readonly KnownKey[], tokens: readonly Token[], sentence: string): readonly KnownKey[] {
     if (places.length < 2) return places;
     const words = new Set(tokens.map(({ text }) => bareKey(text)));
-    const mentioned = (place: KnownKey) => place.path.slice(0, -1).filter((above) => words.has(bareKey(above)) || nameKey(sentence).includes(`[${bareKey(above)}]`) || (this.section !== undefined && bareKey(above) === bareKey(this.section))).length;
+    const mentioned = (place: KnownKey) =>
+      place.path
+        .slice(0, -1)
+        .filter(
+          (above) =>
+            words.has(bareKey(above)) ||
+            nameKey(sentence).includes(`[${bareKey(above)}]`) ||
+            (this.section !== undefined && bareKey(above) === bareKey(this.section)),
+        ).length;
     const most = Math.max(...places.map(mentioned));
     const best = places.filter((place) => mentioned(place) === most);
     const lists = best.filter(({ items }) => items);
     const kept = lists.length > 0 && ADDING.test(sentence) ? lists : best.filter(({ items }) => !items);
     const byFile = new Map<number, KnownKey[]>();
     for (const place of kept) byFile.set(place.file, [...(byFile.get(place.file) ?? []), place]);
-    const alone = [...byFile].flatMap(([file, some]) => (some.length === 1 ? [{ file, place: some[0] as KnownKey }] : []));
+    const alone = [...byFile].flatMap(([file, some]) =>
+      some.length === 1 ? [{ file, place: some[0] as KnownKey }] : [],
+    );
     if (alone.length < 2) return alone.length === 1 && byFile.size === 1 ? alone.map(({ place }) => place) : [];
-    const files = this.meantFiles(alone.map(({ file }) => file), sentence);
+    const files = this.meantFiles(
+      alone.map(({ file }) => file),
+      sentence,
+    );
     return alone.filter(({ file }) => files.includes(file)).map(({ place }) => place);
   }
 
@@ -210,15 +297,28 @@ class SettingsReader {
       if (some.length > 0 && some.length < files.length) return some;
     }
     const goals = (this.input.placement?.rules ?? []).map(({ to }) => nameKey(to));
-    const there = files.filter((file) => goals.some((to) => `${to}/`.startsWith(`${this.index.folderOf(file)}/`) || `${this.index.folderOf(file)}/`.startsWith(`${to}/`)));
+    const there = files.filter((file) =>
+      goals.some(
+        (to) =>
+          `${to}/`.startsWith(`${this.index.folderOf(file)}/`) || `${this.index.folderOf(file)}/`.startsWith(`${to}/`),
+      ),
+    );
     if (there.length > 0 && there.length < files.length) return there;
     const { profiles } = this.input.card;
-    const people = profiles && files.every((file) => nameKey(parentOf(this.index.folderOf(file))) === nameKey(profiles.folder));
+    const people =
+      profiles && files.every((file) => nameKey(parentOf(this.index.folderOf(file))) === nameKey(profiles.folder));
     return people || EACH.test(sentence) ? [...files] : [];
   }
 
   /** The value that a sentence wants for a key: behind it first, else before it. */
-  private valueFor(tokens: readonly Token[], i: number, until: number, since: number, place: KnownKey, sentence: string): string | undefined {
+  private valueFor(
+    tokens: readonly Token[],
+    i: number,
+    until: number,
+    since: number,
+    place: KnownKey,
+    sentence: string,
+  ): string | undefined {
     const after = this.candidates(tokens, i + 1, until, place, true);
     const chosen = pickValue(after, place.value);
     if (chosen !== undefined) return chosen;
@@ -230,23 +330,49 @@ class SettingsReader {
     return undefined;
   }
 
-  private candidates(tokens: readonly Token[], from: number, to: number, place: KnownKey, behind: boolean): { value: string; old: boolean }[] {
+  private candidates(
+    tokens: readonly Token[],
+    from: number,
+    to: number,
+    place: KnownKey,
+    behind: boolean,
+  ): { value: string; old: boolean }[] {
     const now = place.value.replace(/^"(.*)"$/, '$1');
     const found: { value: string; old: boolean }[] = [];
     for (let at = from; at < to; at++) {
       const token = tokens[at] as Token;
       if (token.section || token.text === '=' || this.index.filesNamed(token.text).length > 0) continue;
       const written = at === from && !token.fresh && WRITE.test(tokens[at - 2]?.key ?? '');
-      const direct = (tokens[at - 1]?.text === '=' || (token.colon && at === from) || written) && behind && (token.quoted || !NEVER.has(token.key));
-      const old = [tokens[at - 1], tokens[at - 2]].some((word, n) => word !== undefined && OLD.test(word.key) && !(n === 1 && NEW.test(tokens[at - 1]?.key ?? ''))) && !direct;
+      const direct =
+        (tokens[at - 1]?.text === '=' || (token.colon && at === from) || written) &&
+        behind &&
+        (token.quoted || !NEVER.has(token.key));
+      const old =
+        [tokens[at - 1], tokens[at - 2]].some(
+          (word, n) => word !== undefined && OLD.test(word.key) && !(n === 1 && NEW.test(tokens[at - 1]?.key ?? '')),
+        ) && !direct;
       const cue = direct || NEW.test(tokens[at - 1]?.key ?? '') || (behind && at === from);
       if (isNumber(now) || (now === '' && isNumber(token.text))) {
-        if (isNumber(token.text)) found.push({ value: token.text.replace(/(\d),(\d)/, now.includes(',') ? '$1,$2' : '$1.$2'), old });
-        else if (isSwitch(now) && /^(?:true|false|yes|no|on|off)$/.test(token.key) && (cue || token.quoted)) found.push({ value: switched(now, /^(?:true|yes|on)$/.test(token.key)) ?? token.text, old });
+        if (isNumber(token.text))
+          found.push({ value: token.text.replace(/(\d),(\d)/, now.includes(',') ? '$1,$2' : '$1.$2'), old });
+        else if (isSwitch(now) && /^(?:true|false|yes|no|on|off)$/.test(token.key) && (cue || token.quoted))
+          found.push({ value: switched(now, /^(?:true|yes|on)$/.test(token.key)) ?? token.text, old });
       } else if (isSwitch(now)) {
-        if (isSwitch(token.text) && (token.quoted || cue || !NEVER.has(token.key) || /^(?:true|false)$/.test(token.key))) found.push({ value: inWordsOf(now, token.text), old });
-      } else if (token.quoted || direct || ((behind ? NEW : WRITE).test(tokens[at - 1]?.key ?? '') && !NEVER.has(token.key) && /[\p{L}\p{N}]/u.test(token.text)) || nameKey(token.text) === nameKey(now)) {
-        if (!this.index.isContainer(token.text) || direct) found.push({ value: token.text, old: old || nameKey(token.text) === nameKey(now) });
+        if (
+          isSwitch(token.text) &&
+          (token.quoted || cue || !NEVER.has(token.key) || /^(?:true|false)$/.test(token.key))
+        )
+          found.push({ value: inWordsOf(now, token.text), old });
+      } else if (
+        token.quoted ||
+        direct ||
+        ((behind ? NEW : WRITE).test(tokens[at - 1]?.key ?? '') &&
+          !NEVER.has(token.key) &&
+          /[\p{L}\p{N}]/u.test(token.text)) ||
+        nameKey(token.text) === nameKey(now)
+      ) {
+        if (!this.index.isContainer(token.text) || direct)
+          found.push({ value: token.text, old: old || nameKey(token.text) === nameKey(now) });
       } else if (isNumber(token.text) && (cue || direct)) found.push({ value: token.text, old });
     }
     return found;
@@ -257,18 +383,40 @@ class SettingsReader {
     if (!ADDING.test(sentence)) return;
     const had = new Set((place.items ?? []).map(nameKey));
     const first = place.items?.length ?? 0;
-    const named = tokens.filter((token, at) => at !== i && !had.has(token.key) && !token.section && this.index.filesNamed(token.text).length === 0
-      && (token.quoted || this.packNames.has(token.key)) && this.index.keys(token.text).length === 0);
+    const named = tokens.filter(
+      (token, at) =>
+        at !== i &&
+        !had.has(token.key) &&
+        !token.section &&
+        this.index.filesNamed(token.text).length === 0 &&
+        (token.quoted || this.packNames.has(token.key)) &&
+        this.index.keys(token.text).length === 0,
+    );
     // What stands in quotes is what is to be written; the same word elsewhere in the sentence is the file.
     const near = named.filter((token) => isNear(tokens, token, i));
     const meant = near.length > 0 ? near : named;
     const quoted = meant.filter((token) => token.quoted);
     const items = [...new Map((quoted.length > 0 ? quoted : meant).map((token) => [token.key, token.text])).values()];
-    items.forEach((value, n) => this.found.push({ kind: 'key', file: this.fileOf(place), path: [...place.path, String(first + n)], value, line }));
+    items.forEach((value, n) =>
+      this.found.push({ kind: 'key', file: this.fileOf(place), path: [...place.path, String(first + n)], value, line }),
+    );
     // What stands there already is so.
-    if (items.length === 0) (place.items ?? []).forEach((value, n) => {
-      if (tokens.some((token, at) => at !== i && token.key === nameKey(value) && (token.quoted || this.packNames.has(token.key)))) this.found.push({ kind: 'key', file: this.fileOf(place), path: [...place.path, String(n)], value, line, now: value });
-    });
+    if (items.length === 0)
+      (place.items ?? []).forEach((value, n) => {
+        if (
+          tokens.some(
+            (token, at) => at !== i && token.key === nameKey(value) && (token.quoted || this.packNames.has(token.key)),
+          )
+        )
+          this.found.push({
+            kind: 'key',
+            file: this.fileOf(place),
+            path: [...place.path, String(n)],
+            value,
+            line,
+            now: value,
+          });
+      });
   }
 
   private readListItem(tokens: readonly Token[], i: number, place: KnownKey, separator: string, line: number): boolean {
@@ -280,7 +428,13 @@ class SettingsReader {
       const bare = token.text.replace(/^[,;|:]\s*/, '');
       const led = bare !== token.text;
       if (at !== i && (token.quoted || led || this.packNames.has(token.key)) && had.has(nameKey(bare))) there = true;
-      if (had.has(nameKey(bare)) || bare === '' || (!token.quoted && !led && !this.packNames.has(token.key) && !/[\\/]/.test(token.text)) || this.index.keys(bare).length > 0) return;
+      if (
+        had.has(nameKey(bare)) ||
+        bare === '' ||
+        (!token.quoted && !led && !this.packNames.has(token.key) && !/[\\/]/.test(token.text)) ||
+        this.index.keys(bare).length > 0
+      )
+        return;
       had.add(nameKey(bare));
       const gap = /[,;|]\s/.test(place.value) ? `${separator} ` : separator;
       value += led && token.text.startsWith(separator) ? token.text : gap + bare;
@@ -292,12 +446,24 @@ class SettingsReader {
   /** “name it in place of gong.opus”: a value that is there goes, another comes. */
   private readReplaced(tokens: readonly Token[], named: readonly number[], line: number): void {
     tokens.forEach((token, i) => {
-      const places = this.index.holding(token.text).filter(({ file }) => (named.length > 0 ? named.includes(file) : this.files.includes(file)));
+      const places = this.index
+        .holding(token.text)
+        .filter(({ file }) => (named.length > 0 ? named.includes(file) : this.files.includes(file)));
       const [place] = places;
       if (!place || places.length !== 1) return;
-      const old = [tokens[i - 1], tokens[i - 2], tokens[i - 3]].some((word) => word !== undefined && OLD.test(word.key));
+      const old = [tokens[i - 1], tokens[i - 2], tokens[i - 3]].some(
+        (word) => word !== undefined && OLD.test(word.key),
+      );
       if (!old) return;
-      const fresh = tokens.find((other, at) => at !== i && (this.packNames.has(other.key) || (other.quoted && this.index.holding(other.text).length === 0 && this.index.keys(other.text).length === 0)) && this.index.filesNamed(other.text).length === 0);
+      const fresh = tokens.find(
+        (other, at) =>
+          at !== i &&
+          (this.packNames.has(other.key) ||
+            (other.quoted &&
+              this.index.holding(other.text).length === 0 &&
+              this.index.keys(other.text).length === 0)) &&
+          this.index.filesNamed(other.text).length === 0,
+      );
       const value = fresh ? (this.packNames.get(fresh.key) ?? fresh.text) : this.lastItem;
       if (value !== undefined && extensionOf(value) === extensionOf(token.text)) this.push(place, value, line);
     });
@@ -310,9 +476,20 @@ class SettingsReader {
     const file = this.index.files[files[0] as number];
     tokens.forEach((token, i) => {
       const value = tokens[i + 2];
-      if (tokens[i + 1]?.text !== '=' || !value || value.text === '=' || token.text === '=' || token.section || token.quoted || !file) return;
+      if (
+        tokens[i + 1]?.text !== '=' ||
+        !value ||
+        value.text === '=' ||
+        token.text === '=' ||
+        token.section ||
+        token.quoted ||
+        !file
+      )
+        return;
       if (beside && this.index.keys(token.text).length > 0) return;
-      const section = tokens.find((one) => one.section)?.text ?? (beside?.path.length === 2 ? beside.path[0] : named.length > 0 ? undefined : this.section);
+      const section =
+        tokens.find((one) => one.section)?.text ??
+        (beside?.path.length === 2 ? beside.path[0] : named.length > 0 ? undefined : this.section);
       this.pushNew(files[0] as number, section, token.text, value.text, line);
     });
   }
@@ -324,9 +501,15 @@ class SettingsReader {
     // “Rats=0, of course.”
     const plain = /^("[^"]*"|[^\s",]+),\s+\p{L}.*[.!?]$/u.exec(value)?.[1];
     if (plain !== undefined && (plain.startsWith('"') || isNumber(plain) || isSwitch(plain))) return plain;
-    const cut = /^("[^"]*"|[^\s"]+)\s+(?:in|under|inside|and|to|for|if|then|so|or|which|that|will|makes?|gives?|und|oder|für|damit|y|o|para|et|ou|pour)\s/iu.exec(value)?.[1];
+    const cut =
+      /^("[^"]*"|[^\s"]+)\s+(?:in|under|inside|and|to|for|if|then|so|or|which|that|will|makes?|gives?|und|oder|für|damit|y|o|para|et|ou|pour)\s/iu.exec(
+        value,
+      )?.[1];
     if (cut === undefined) return value;
-    return /[.!?]$/.test(value) || value.split(/\s+/).some((word) => this.index.filesNamed(word.replace(/[,;:.!?)]+$/, '')).length > 0) ? cut : value;
+    return /[.!?]$/.test(value) ||
+      value.split(/\s+/).some((word) => this.index.filesNamed(word.replace(/[,;:.!?)]+$/, '')).length > 0)
+      ? cut
+      : value;
   }
 
   private readCode(lines: readonly { text: string; line: number }[]): void {
@@ -361,31 +544,56 @@ class SettingsReader {
 
   /** `set r_bloom 0` for the one file spoken of, which has such commands, and this one not yet. */
   private readCommand(text: string, line: number): boolean {
-    const [, word = '', name = '', value = ''] = /^\s*([\p{L}_]\w*)\s+([\p{L}_][\w.]*)\s+("[^"]*"|\S+)\s*$/u.exec(text) ?? [];
+    const [, word = '', name = '', value = ''] =
+      /^\s*([\p{L}_]\w*)\s+([\p{L}_][\w.]*)\s+("[^"]*"|\S+)\s*$/u.exec(text) ?? [];
     const file = this.files.length === 1 ? this.index.files[this.files[0] as number] : undefined;
     if (!file || word === '') return false;
-    const paths = file.document.entries().map(({ path }) => path).filter((path) => path.length === 2 && path[0] === word);
+    const paths = file.document
+      .entries()
+      .map(({ path }) => path)
+      .filter((path) => path.length === 2 && path[0] === word);
     if (paths.length === 0 || paths.some((path) => path[1] === name)) return false;
-    this.found.push({ kind: 'key', file: file.target, path: [word, name], value: value.replace(/^"(.*)"$/, '$1'), line });
+    this.found.push({
+      kind: 'key',
+      file: file.target,
+      path: [word, name],
+      value: value.replace(/^"(.*)"$/, '$1'),
+      line,
+    });
     return true;
   }
 
   private putLine(section: string | undefined, name: string, value: string, line: number): void {
-    const all = this.index.keys(name).filter(({ items, path }) => !items && (section === undefined || path.slice(0, -1).some((above) => bareKey(above) === bareKey(section))));
+    const all = this.index
+      .keys(name)
+      .filter(
+        ({ items, path }) =>
+          !items && (section === undefined || path.slice(0, -1).some((above) => bareKey(above) === bareKey(section))),
+      );
     const scoped = this.files.length > 0 ? all.filter(({ file }) => this.files.includes(file)) : all;
     const places = scoped.length > 0 ? scoped : all;
     const tokens = settingsTokens(`${section ?? ''} ${name}`);
     const meant = this.narrow(places, tokens, section === undefined ? '' : `[${section}]`);
     for (const place of meant) this.push(place, value, line);
     if (places.length > 0) return;
-    const files = this.files.length === 1 ? this.files : this.index.files.flatMap(({ document }, i) => (section !== undefined && document.entries().some(({ path }) => path.length > 1 && bareKey(path[0] as string) === bareKey(section)) ? [i] : []));
+    const files =
+      this.files.length === 1
+        ? this.files
+        : this.index.files.flatMap(({ document }, i) =>
+            section !== undefined &&
+            document.entries().some(({ path }) => path.length > 1 && bareKey(path[0] as string) === bareKey(section))
+              ? [i]
+              : [],
+          );
     if (files.length === 1) this.pushNew(files[0] as number, section, name, value, line);
   }
 
   private readTags(text: string, line: number): void {
     for (const [, element = '', attributes = ''] of text.matchAll(TAG))
       for (const [, attribute = '', value = ''] of attributes.matchAll(ATTRIBUTE)) {
-        const places = this.index.keys(attribute).filter(({ path }) => path.at(-1) === `@${attribute}` && bareKey(path.at(-2) ?? '') === bareKey(element));
+        const places = this.index
+          .keys(attribute)
+          .filter(({ path }) => path.at(-1) === `@${attribute}` && bareKey(path.at(-2) ?? '') === bareKey(element));
         const scoped = this.files.length > 0 ? places.filter(({ file }) => this.files.includes(file)) : places;
         for (const place of this.narrow(scoped.length > 0 ? scoped : places, [], text)) this.push(place, value, line);
       }
@@ -396,11 +604,15 @@ class SettingsReader {
     const text = lines.map((one) => one.text).join('\n');
     if (!/[{}]|^\s*"[^"]+"\s*:/m.test(text)) return false;
     const scope = this.files.length > 0 ? this.files : this.index.files.map((_, i) => i);
-    const pairs = [...text.matchAll(/"?([\w.-]+)"?\s*[:=]?\s+("[^"]*"|[^\s{}",]+)\s*,?\s*(?=$|[}\n])/gm), ...text.matchAll(/"([^"]+)"\s*:\s*("[^"]*"|[^\s{}",]+)/g)];
+    const pairs = [
+      ...text.matchAll(/"?([\w.-]+)"?\s*[:=]?\s+("[^"]*"|[^\s{}",]+)\s*,?\s*(?=$|[}\n])/gm),
+      ...text.matchAll(/"([^"]+)"\s*:\s*("[^"]*"|[^\s{}",]+)/g),
+    ];
     let any = false;
     for (const [whole, name = '', value = ''] of pairs) {
       const places = this.index.keys(name).filter(({ file, items }) => scope.includes(file) && !items);
-      const line = lines.find((one) => one.text.includes(whole.trim().split('\n')[0] ?? ''))?.line ?? lines[0]?.line ?? 1;
+      const line =
+        lines.find((one) => one.text.includes(whole.trim().split('\n')[0] ?? ''))?.line ?? lines[0]?.line ?? 1;
       for (const place of this.narrow(places, settingsTokens(text.replace(/[{}:,]/g, ' ')), text)) {
         this.push(place, value.replace(/^"(.*)"$/, '$1'), line);
         any = true;
@@ -410,8 +622,14 @@ class SettingsReader {
   }
 
   /** `[coat X]`, `[coat.XX]`, or a number that is not there yet, where the file has such sections. */
-  private numberedFor(header: string, line: number): Extract<SettingProposal, { kind: 'numbered section' }> | undefined {
-    const fit = /^(.*?\p{L}[\p{L}\p{N}]*?)[ .:_-]*(\d+|N{1,3}|X{1,3}|Y|Z|#+|\?+|n{1,3}|x{1,3}|\.{2,3}|…|<[^>]*>|_+)$/u.exec(header);
+  private numberedFor(
+    header: string,
+    line: number,
+  ): Extract<SettingProposal, { kind: 'numbered section' }> | undefined {
+    const fit =
+      /^(.*?\p{L}[\p{L}\p{N}]*?)[ .:_-]*(\d+|N{1,3}|X{1,3}|Y|Z|#+|\?+|n{1,3}|x{1,3}|\.{2,3}|…|<[^>]*>|_+)$/u.exec(
+        header,
+      );
     if (!fit) return undefined;
     const [, stem = '', mark = ''] = fit;
     const bare = nameKey(stem);
@@ -432,21 +650,41 @@ class SettingsReader {
     if (!known || chosen.length > 1 || bare === '') return undefined;
     const sections = stems(known.document);
     if (literal && (sections.some(({ number }) => number === Number(mark)) || sections.length === 0)) return undefined;
-    return { kind: 'numbered section', file: known.target, section: sections.at(-1)?.section.replace(/\d+$/, '').trim() ?? stem, keys: [], line };
+    return {
+      kind: 'numbered section',
+      file: known.target,
+      section: sections.at(-1)?.section.replace(/\d+$/, '').trim() ?? stem,
+      keys: [],
+      line,
+    };
   }
 
   // ----------------------------------------------------------------------------------------------- starting
 
   private readLaunch(sentence: string, line: number): void {
-    const options = [...sentence.matchAll(/(?<=^|[\s"“„«`'(])((?:--?|\+)[A-Za-z][\w-]*(?:=[^\s"”»`',;]+)?)((?:\s+(?![-+]{1,2}[A-Za-z])[^\s"”“»`',;.()]+){0,2})/g)];
+    const options = [
+      ...sentence.matchAll(
+        /(?<=^|[\s"“„«`'(])((?:--?|\+)[A-Za-z][\w-]*(?:=[^\s"”»`',;]+)?)((?:\s+(?![-+]{1,2}[A-Za-z])[^\s"”“»`',;.()]+){0,2})/g,
+      ),
+    ];
     const alone = /^\s*["“`]?(?:--?|\+)[A-Za-z][\w-]*(?:[ =]\S+)?["”`]?\s*$/.test(sentence);
     if (!STARTING.test(sentence) && !alone) return;
     for (const [, option = '', rest = ''] of options) {
-      const quoted = new RegExp(`["“„«\`']${option.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}([^"”“»\`']*)["”“»\`']`).exec(sentence)?.[1];
+      const quoted = new RegExp(`["“„«\`']${option.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}([^"”“»\`']*)["”“»\`']`).exec(
+        sentence,
+      )?.[1];
       const next = rest.trim().split(/\s+/)[0] ?? '';
-      const takes = next !== '' && !NEVER.has(nameKey(next)) && (option.startsWith('+') || /^\d|[./\\]\w/.test(next) || this.packNames.has(nameKey(next))) && !/^[-+]/.test(next);
+      const takes =
+        next !== '' &&
+        !NEVER.has(nameKey(next)) &&
+        (option.startsWith('+') || /^\d|[./\\]\w/.test(next) || this.packNames.has(nameKey(next))) &&
+        !/^[-+]/.test(next);
       const value = quoted !== undefined ? quoted.trim() : takes && !option.includes('=') ? next : '';
-      this.found.push({ kind: 'launch option', option: `${option.replace(/[.,;:!?)]+$/, '')}${value === '' ? '' : ` ${value}`}`, line });
+      this.found.push({
+        kind: 'launch option',
+        option: `${option.replace(/[.,;:!?)]+$/, '')}${value === '' ? '' : ` ${value}`}`,
+        line,
+      });
     }
   }
 
@@ -465,31 +703,47 @@ class SettingsReader {
   private pushNew(file: number, section: string | undefined, name: string, value: string, line: number): void {
     const known = this.index.files[file];
     if (!known || !/^[\p{L}_][\p{L}\p{N}_.:-]*$/u.test(name)) return;
-    const sections = [...new Set(known.document.entries().flatMap(({ path }) => (path.length === 2 ? [path[0] as string] : [])))];
+    const sections = [
+      ...new Set(known.document.entries().flatMap(({ path }) => (path.length === 2 ? [path[0] as string] : []))),
+    ];
     const home = section === undefined ? undefined : sections.find((one) => bareKey(one) === bareKey(section));
     if (section === undefined ? sections.length > 0 : home === undefined) return;
     this.found.push({ kind: 'key', file: known.target, path: home === undefined ? [name] : [home, name], value, line });
   }
 }
 
-/** Does a word stand in the part of the sentence that adds something to a list: between the verb and the list, or behind both? */
+/**
+ * Does a word stand in the part of the sentence that adds something to a list: between the verb and the list, or behind
+ * both?
+ */
 function isNear(tokens: readonly Token[], token: Token, list: number): boolean {
   const at = tokens.indexOf(token);
   const verb = tokens.findLastIndex((one, n) => n < Math.max(list, at) && ADDING.test(one.key) && !one.quoted);
   const [from, to] = [Math.min(list, verb < 0 ? list : verb), Math.max(list, verb)];
   if (at > from && at < to) return true;
   // Behind it as far as no other part begins.
-  return at > to && !tokens.slice(to + 1, at + 1).some((one, n) => (one.fresh && !one.quoted) || (/^(?:and|then|und|dann|y|luego|et|puis)$/.test(one.key) && tokens[to + 2 + n]?.quoted !== true));
+  return (
+    at > to &&
+    !tokens
+      .slice(to + 1, at + 1)
+      .some(
+        (one, n) =>
+          (one.fresh && !one.quoted) ||
+          (/^(?:and|then|und|dann|y|luego|et|puis)$/.test(one.key) && tokens[to + 2 + n]?.quoted !== true),
+      )
+  );
 }
 
 /** A switch's value in the words that the file uses: `off` is `false` where it says `true`. */
-const inWordsOf = (now: string, value: string): string => (/^(?:0|1)$/.test(value) ? value : switched(now, /^(?:true|yes|on|enabled)$/i.test(value)) ?? value);
+const inWordsOf = (now: string, value: string): string =>
+  /^(?:0|1)$/.test(value) ? value : (switched(now, /^(?:true|yes|on|enabled)$/i.test(value)) ?? value);
 
 /** `speed -> 2`: an arrow to a value is an equals sign. */
 const ARROW = /(?<=[\p{L}\p{N}_"”])\s*(?:->|=>|→)\s*(?=["“]|-?\d|(?:true|false|on|off|yes|no)(?!\p{L}))/giu;
 
 /** Sets “it” to something. */
-const ABOUT_IT = /\b(?:make|set|change|turn|put|edit)\s+(?:it|this|that)\b|\b(?:it|this) (?:must|should|has to|needs to) be\b|\b(?:setze|ändere|stelle) (?:ihn|es|sie|diesen wert)\b|\b(?:cámbialo|ponlo)\b|\b(?:mettez|changez)-le\b/iu;
+const ABOUT_IT =
+  /\b(?:make|set|change|turn|put|edit)\s+(?:it|this|that)\b|\b(?:it|this) (?:must|should|has to|needs to) be\b|\b(?:setze|ändere|stelle) (?:ihn|es|sie|diesen wert)\b|\b(?:cámbialo|ponlo)\b|\b(?:mettez|changez)-le\b/iu;
 
 const bareName = (name: string): string => name.replace(/^@/, '').replace(/#\d+$/, '');
 
@@ -507,7 +761,12 @@ function settled(found: readonly SettingProposal[]): SettingProposal[] {
   const byPlace = new Map<string, SettingProposal>();
   for (const one of found) {
     if (one.kind === 'numbered section' && one.keys.length === 0) continue;
-    const id = one.kind === 'key' ? `${one.file}\n${one.path.join('\n')}` : one.kind === 'launch option' ? one.option : `${one.file}\n${one.section}\n${one.line}`;
+    const id =
+      one.kind === 'key'
+        ? `${one.file}\n${one.path.join('\n')}`
+        : one.kind === 'launch option'
+          ? one.option
+          : `${one.file}\n${one.section}\n${one.line}`;
     const before = byPlace.get(id);
     if (before?.kind === 'key' && one.kind === 'key' && one.value === one.now && before.value !== before.now) continue;
     byPlace.set(id, one);
@@ -517,7 +776,10 @@ function settled(found: readonly SettingProposal[]): SettingProposal[] {
 
 /** Sentences and blocks of lines, in their order. */
 function unitsOf(text: string): Unit[] {
-  const lines = text.replace(/^\ufeff/, '').split(/\r\n|\n|\r/).slice(0, 8000);
+  const lines = text
+    .replace(/^\ufeff/, '')
+    .split(/\r\n|\n|\r/)
+    .slice(0, 8000);
   const units: Unit[] = sentencesOf(text).map(({ text: sentence, line }) => ({ line, sentence }));
   let block: { text: string; line: number }[] = [];
   const flush = () => {

@@ -24,7 +24,10 @@ const END = /[.!?]["”’)]?(?=\s+\S)|[;](?=\s)/g;
  * The text is bounded: what is longer is not read.
  */
 export function sentencesOf(text: string): Sentence[] {
-  const lines = text.slice(0, LONGEST_TEXT).replace(/^\ufeff/, '').split(/\r\n|\n|\r/);
+  const lines = text
+    .slice(0, LONGEST_TEXT)
+    .replace(/^\ufeff/, '')
+    .split(/\r\n|\n|\r/);
   const found: Sentence[] = [];
   let paragraph = 0;
   let block: { text: string; line: number }[] = [];
@@ -39,7 +42,13 @@ export function sentencesOf(text: string): Sentence[] {
       // A line of signs parts what stands above it from what stands below, and says nothing itself.
       if (/^\s*[=*_#~-]{3,}\s*$/.test(whole)) return flush();
       if (ITEM.test(whole)) flush();
-      block.push({ text: whole.replace(ITEM, '').trim().slice(0, 20 * LONGEST_SENTENCE), line: i + 1 });
+      block.push({
+        text: whole
+          .replace(ITEM, '')
+          .trim()
+          .slice(0, 20 * LONGEST_SENTENCE),
+        line: i + 1,
+      });
     }
   });
   flush();
@@ -53,17 +62,24 @@ function cut(block: readonly { text: string; line: number }[], paragraph: number
     starts.push(whole.length + (whole === '' ? 0 : 1));
     whole += (whole === '' ? '' : ' ') + text;
   }
-  const lineAt = (offset: number) => block[Math.max(0, starts.filter((start) => start <= offset).length - 1)]?.line ?? 1;
+  const lineAt = (offset: number) =>
+    block[Math.max(0, starts.filter((start) => start <= offset).length - 1)]?.line ?? 1;
   const push = (from: number, to: number) => {
     for (let at = from; at < to; at += LONGEST_SENTENCE) {
       const text = whole.slice(at, Math.min(to, at + LONGEST_SENTENCE)).trim();
-      if (text !== '' && into.length < MOST_SENTENCES) into.push({ text, line: lineAt(at + (/^\s*/.exec(whole.slice(at, at + 8))?.[0].length ?? 0)), paragraph });
+      if (text !== '' && into.length < MOST_SENTENCES)
+        into.push({ text, line: lineAt(at + (/^\s*/.exec(whole.slice(at, at + 8))?.[0].length ?? 0)), paragraph });
     }
   };
   let from = 0;
   for (const end of whole.matchAll(END)) {
     // “e.g. x”, “No. 3” and single letters end nothing.
-    if (/(?:^|\s)(?:e\.g|i\.e|z\.\s?b|p\.\s?ej|no|nr|etc|\p{L})\.$/iu.test(whole.slice(Math.max(0, end.index - 6), end.index + 1))) continue;
+    if (
+      /(?:^|\s)(?:e\.g|i\.e|z\.\s?b|p\.\s?ej|no|nr|etc|\p{L})\.$/iu.test(
+        whole.slice(Math.max(0, end.index - 6), end.index + 1),
+      )
+    )
+      continue;
     push(from, end.index + end[0].length);
     from = end.index + end[0].length;
   }
@@ -82,7 +98,8 @@ export interface Word {
   stop: boolean;
 }
 
-const WORD = /["“„«]([^"”“„»]{1,120})["”“»]|(?<![\p{L}\p{N}])['‘‚]([^'’]{1,80})['’](?![\p{L}\p{N}])|`([^`]{1,120})`|[^\s]+/gu;
+const WORD =
+  /["“„«]([^"”“„»]{1,120})["”“»]|(?<![\p{L}\p{N}])['‘‚]([^'’]{1,80})['’](?![\p{L}\p{N}])|`([^`]{1,120})`|[^\s]+/gu;
 
 /** The words of a sentence; what stands in quotes is one word. Backslashes become slashes. */
 export function wordsOf(sentence: string): Word[] {
@@ -91,8 +108,20 @@ export function wordsOf(sentence: string): Word[] {
     const quoted = found[1] ?? found[2] ?? found[3];
     if (quoted !== undefined) {
       const after = sentence[found.index + found[0].length] ?? ' ';
-      const text = quoted.trim().replace(/^[([]+|[,;:!?)]+$/g, '').replaceAll('\\', '/').replace(/\/+$/, '');
-      if (text !== '') words.push({ text, key: text.toLowerCase(), start: found.index, end: found.index + found[0].length, quoted: true, stop: /[,;:)]/.test(after) });
+      const text = quoted
+        .trim()
+        .replace(/^[([]+|[,;:!?)]+$/g, '')
+        .replaceAll('\\', '/')
+        .replace(/\/+$/, '');
+      if (text !== '')
+        words.push({
+          text,
+          key: text.toLowerCase(),
+          start: found.index,
+          end: found.index + found[0].length,
+          quoted: true,
+          stop: /[,;:)]/.test(after),
+        });
       continue;
     }
     const lead = /^[([{<*_“”"'‘’„»«]+/.exec(found[0])?.[0].length ?? 0;
@@ -105,12 +134,22 @@ export function wordsOf(sentence: string): Word[] {
     }
     const start = found.index + lead;
     const tail = found[0].slice(lead + bare.length);
-    words.push({ text, key: text.toLowerCase().normalize('NFC'), start, end: start + bare.length, quoted: false, stop: /[,;:)\]]/.test(tail) });
+    words.push({
+      text,
+      key: text.toLowerCase().normalize('NFC'),
+      start,
+      end: start + bare.length,
+      quoted: false,
+      stop: /[,;:)\]]/.test(tail),
+    });
   }
   return words;
 }
 
-/** Does a text name something as a word of its own? Blanks, dashes and underscores are alike; the ending of a plural or a genitive does not matter. */
+/**
+ * Does a text name something as a word of its own? Blanks, dashes and underscores are alike; the ending of a plural or
+ * a genitive does not matter.
+ */
 export function speaksOf(text: string, name: string): boolean {
   const escaped = name.replace(/[.*+?^${}()|[\]\\]/g, '\\$&').replace(/[ _-]/g, '[ _-]?');
   return new RegExp(`(?<![\\p{L}\\p{N}])${escaped}(?![\\p{L}\\p{N}])`, 'iu').test(text);

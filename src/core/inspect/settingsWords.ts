@@ -13,7 +13,8 @@ export interface Token {
   colon: boolean;
 }
 
-const TOKEN = /["“”„«]([^"“”„»]{0,200})["”“»]|[‘‚]([^’]{1,80})’|(?<=\s|^|\()'([^']{1,80})'(?=[\s.,;:)]|$)|`([^`]{1,200})`|\[([^\]]{1,80})\]|=|<[^>]{1,200}>|(?:[,;|]?(?:\.{0,2}[\\/])?[\p{L}\p{N}_@$%+][\p{L}\p{N}_@.$%+\\/#*-]*|--?[\p{L}][\p{L}\p{N}-]*|-?\.?\d[\d.,]*|[,;:|]\s*[\p{L}][\p{L}\p{N}_\\/.-]*[\\/])/gu;
+const TOKEN =
+  /["“”„«]([^"“”„»]{0,200})["”“»]|[‘‚]([^’]{1,80})’|(?<=\s|^|\()'([^']{1,80})'(?=[\s.,;:)]|$)|`([^`]{1,200})`|\[([^\]]{1,80})\]|=|<[^>]{1,200}>|(?:[,;|]?(?:\.{0,2}[\\/])?[\p{L}\p{N}_@$%+][\p{L}\p{N}_@.$%+\\/#*-]*|--?[\p{L}][\p{L}\p{N}-]*|-?\.?\d[\d.,]*|[,;:|]\s*[\p{L}][\p{L}\p{N}_\\/.-]*[\\/])/gu;
 
 /** Takes a sentence apart for its settings. */
 export function settingsTokens(sentence: string): Token[] {
@@ -31,23 +32,48 @@ export function settingsTokens(sentence: string): Token[] {
     }
     text = /^<\/?([\p{L}_][\w.-]*)\/?>$/u.exec(text)?.[1] ?? text;
     if (text === '' && quoted === undefined) continue;
-    found.push({ text, key: text.toLowerCase().normalize('NFC'), quoted: quoted !== undefined, section: section !== undefined, start: one.index, fresh: /[,;.:()–—]/.test(between), colon: /^:\s*$/.test(between) || (found.length > 0 && /^[\p{L}\p{N}_]+:$/u.test(sentence.slice(found.at(-1)?.start ?? 0, end)) && between.trim() === '') });
+    found.push({
+      text,
+      key: text.toLowerCase().normalize('NFC'),
+      quoted: quoted !== undefined,
+      section: section !== undefined,
+      start: one.index,
+      fresh: /[,;.:()–—]/.test(between),
+      colon:
+        /^:\s*$/.test(between) ||
+        (found.length > 0 &&
+          /^[\p{L}\p{N}_]+:$/u.test(sentence.slice(found.at(-1)?.start ?? 0, end)) &&
+          between.trim() === ''),
+    });
     end = one.index + one[0].length;
   }
   return found;
 }
 
 /** Words before a value that goes away. */
-export const OLD = /^(?:from|not|instead|than|currently|now|was|were|old|rather|original(?:ly)?|nicht|statt|anstatt|anstelle|von|vom|bisher|de|del|desde|du|depuis|lieu|lugar|place|vez|find|replace|look)$/;
+export const OLD =
+  /^(?:from|not|instead|than|currently|now|was|were|old|rather|original(?:ly)?|nicht|statt|anstatt|anstelle|von|vom|bisher|de|del|desde|du|depuis|lieu|lugar|place|vez|find|replace|look)$/;
 /** Words before the new one. */
-export const NEW = /^(?:to|be|is|becomes?|reads?|says?|as|with|value|=|equals?|auf|zu|auf:|durch|wird|sein|ist|lautet|a|al|ser|será|por|valga|sea|valor|à|sur|par|en|vaut|muss|müssen|soll|sollte|debe|doit|write|put|enter|type|use|make|give|choose|schreibe|eintragen|pon|escribe|mets|mettre)$/;
+export const NEW =
+  /^(?:to|be|is|becomes?|reads?|says?|as|with|value|=|equals?|auf|zu|auf:|durch|wird|sein|ist|lautet|a|al|ser|será|por|valga|sea|valor|à|sur|par|en|vaut|muss|müssen|soll|sollte|debe|doit|write|put|enter|type|use|make|give|choose|schreibe|eintragen|pon|escribe|mets|mettre)$/;
 /** Words that tell to write what comes next. */
-export const WRITE = /^(?:write|put|enter|type|use|choose|pick|schreibe|trage|pon|escribe|mets|mettez|écris|écrivez|value|=)$/;
+export const WRITE =
+  /^(?:write|put|enter|type|use|choose|pick|schreibe|trage|pon|escribe|mets|mettez|écris|écrivez|value|=)$/;
 /** Small words that are never values. */
-export const NEVER = new Set(('the a an it its this that your you in on at of for and or if then there so by be is are was will has have had must should can to into under with not no from as which who what when where line lines file value values key option setting section entry change changed set edit edited added add look find open save game folder mod pack also well too same one both each every all any number text word here '
-  + 'der die das den dem ein eine und oder in im auf zu von mit ist sind wird werden muss soll datei zeile wert unter ändern geändert el la los las un una en con y o que es se de del al archivo línea valor le les des du et ou dans sur est fichier ligne valeur').split(' '));
+export const NEVER = new Set(
+  (
+    'the a an it its this that your you in on at of for and or if then there so by be is are was will has have had must should can to into under with not no from as which who what when where line lines file value values key option setting section entry change changed set edit edited added add look find open save game folder mod pack also well too same one both each every all any number text word here ' +
+    'der die das den dem ein eine und oder in im auf zu von mit ist sind wird werden muss soll datei zeile wert unter ändern geändert el la los las un una en con y o que es se de del al archivo línea valor le les des du et ou dans sur est fichier ligne valeur'
+  ).split(' '),
+);
 
-const PAIRS: [string, string][] = [['0', '1'], ['false', 'true'], ['no', 'yes'], ['off', 'on'], ['disabled', 'enabled']];
+const PAIRS: [string, string][] = [
+  ['0', '1'],
+  ['false', 'true'],
+  ['no', 'yes'],
+  ['off', 'on'],
+  ['disabled', 'enabled'],
+];
 
 /** Is it one of two values that switch something? */
 export const isSwitch = (value: string): boolean => PAIRS.some((pair) => pair.includes(value.toLowerCase()));
@@ -57,11 +83,19 @@ export const isNumber = (value: string): boolean => /^-?(?:\d+(?:[.,]\d+)?|\.\d+
 export function switched(now: string, on: boolean): string | undefined {
   const pair = PAIRS.find((one) => one.includes(now.toLowerCase()));
   const value = pair?.[on ? 1 : 0];
-  return value === undefined ? undefined : /^[A-Z]/.test(now) ? (value[0] as string).toUpperCase() + value.slice(1) : value;
+  return value === undefined
+    ? undefined
+    : /^[A-Z]/.test(now)
+      ? (value[0] as string).toUpperCase() + value.slice(1)
+      : value;
 }
 
-export const TURN_ON = /\b(?:turn(?:ed|s)? on|switch(?:ed|es)? on|enabled?|activated?|einschalten|eingeschaltet|aktivier\w*|activa(?:r|d[ao])?|habilita\w*|activ(?:er|ez|é))\b/iu;
-export const TURN_OFF = /\b(?:turn(?:ed|s)? off|switch(?:ed|es)? off|disabled?|deactivated?|ausschalten|ausgeschaltet|deaktivier\w*|desactiva\w*|deshabilita\w*|désactiv\w*)\b/iu;
+export const TURN_ON =
+  /\b(?:turn(?:ed|s)? on|switch(?:ed|es)? on|enabled?|activated?|einschalten|eingeschaltet|aktivier\w*|activa(?:r|d[ao])?|habilita\w*|activ(?:er|ez|é))\b/iu;
+export const TURN_OFF =
+  /\b(?:turn(?:ed|s)? off|switch(?:ed|es)? off|disabled?|deactivated?|ausschalten|ausgeschaltet|deaktivier\w*|desactiva\w*|deshabilita\w*|désactiv\w*)\b/iu;
 export const EACH = /\b(?:each|every|all|both|jede[rnms]?|alle[nr]?|beide[nr]?|cada|todos|ambos|chaque|tous)\b/iu;
-export const ADDING = /\b(?:add(?:ed|s)?|append(?:ed)?|also|as well|too|list(?:ed|s)?|name[sd]?|include[sd]?|contains?|at the end|to the end|behind|after|extend(?:ed)?|hinzu\w*|anhäng\w*|ergänz\w*|ans ende|ebenfalls|auch|añad\w*|agreg\w*|también|al final|ajout\w*|aussi|à la fin)\b/iu;
-export const STARTING = /\b(?:launch\w*|start(?:s|ed|ing)?|start[- ]?(?:options?|parameters?|line)|options?|parameters?|arguments?|command[- ]?line|shortcut|switch|run|startparameter|startoptionen|aufruf\w*|gestartet|starten|verknüpfung|befehlszeile|lanza\w*|inici\w*|arran\w*|parámetros?|acceso directo|lanc\w*|démarr\w*|raccourci|paramètres?)\b/iu;
+export const ADDING =
+  /\b(?:add(?:ed|s)?|append(?:ed)?|also|as well|too|list(?:ed|s)?|name[sd]?|include[sd]?|contains?|at the end|to the end|behind|after|extend(?:ed)?|hinzu\w*|anhäng\w*|ergänz\w*|ans ende|ebenfalls|auch|añad\w*|agreg\w*|también|al final|ajout\w*|aussi|à la fin)\b/iu;
+export const STARTING =
+  /\b(?:launch\w*|start(?:s|ed|ing)?|start[- ]?(?:options?|parameters?|line)|options?|parameters?|arguments?|command[- ]?line|shortcut|switch|run|startparameter|startoptionen|aufruf\w*|gestartet|starten|verknüpfung|befehlszeile|lanza\w*|inici\w*|arran\w*|parámetros?|acceso directo|lanc\w*|démarr\w*|raccourci|paramètres?)\b/iu;

@@ -1,4 +1,4 @@
-import { withoutArchiveEnding } from '../archives/endings';
+import { withoutArchiveEnding } from '../media/archiveEndings';
 import type { PackEntry } from '../archives/pack';
 import type { GameCard } from '../games/card';
 import { baseName, nameKey } from '../paths/paths';
@@ -14,7 +14,8 @@ export interface StatedFact {
 
 /** Version numbers as packs state them: 1.2, v2.0.1. Names of resolutions (1024x512) are none. */
 const VERSION = /(?:^|[^a-z0-9.])v?(\d+(?:\.\d+){1,3})(?![\d.]*\d)(?:\b|_)/i;
-const RESOLUTION = /(?:^|[^a-z0-9])(\d{3,4})(?:\s?(?:px|p|x\d{3,4}|pixels?))(?:[^a-z0-9]|$)|(?:^|[^a-z0-9])([248]k|hd|uhd)(?:[^a-z0-9]|$)/i;
+const RESOLUTION =
+  /(?:^|[^a-z0-9])(\d{3,4})(?:\s?(?:px|p|x\d{3,4}|pixels?))(?:[^a-z0-9]|$)|(?:^|[^a-z0-9])([248]k|hd|uhd)(?:[^a-z0-9]|$)/i;
 const BARE_RESOLUTION = /(?:^|[^a-z0-9.])(128|256|512|1024|2048|4096)(?:[^a-z0-9.]|$)/;
 const NEEDS = /^\W*(?:needs|requires|required|depends on)\s*:?\s+(?:the\s+)?(?:pack\s+)?["“]?([^.\n"”]{3,60})/i;
 
@@ -29,7 +30,7 @@ export function statedVersion(name: string): string | undefined {
 }
 
 /** The resolution in a name: "boats-1024.zip" says 1024. */
-export function statedResolution(name: string): string | undefined {
+function statedResolution(name: string): string | undefined {
   const found = RESOLUTION.exec(bare(name));
   return found?.[1] ?? found?.[2]?.toLowerCase() ?? BARE_RESOLUTION.exec(bare(name))?.[1];
 }
@@ -44,17 +45,37 @@ export interface StatedInput {
   readMe?: { path: string; text: string };
 }
 
-/** Which of a pack's text files are read for proposals, facts and settings: manifests and settings files that the card names. */
+/**
+ * Which of a pack's text files are read for proposals, facts and settings: manifests and settings files that the card
+ * names.
+ */
 export function textsWanted(entries: readonly PackEntry[], card: GameCard): string[] {
-  const names = new Set([...card.manifests.map(({ file }) => nameKey(file)), ...card.settings.flatMap(({ target }) => (target.includes('{title}') ? (card.titles?.known ?? []).map(({ id }) => target.replaceAll('{title}', id)) : [target])).map((target) => nameKey(baseName(target)))]);
-  return entries.filter(({ path, size }) => names.has(nameKey(baseName(path))) && size <= 1024 * 1024).map(({ path }) => path).slice(0, 200);
+  const names = new Set([
+    ...card.manifests.map(({ file }) => nameKey(file)),
+    ...card.settings
+      .flatMap(({ target }) =>
+        target.includes('{title}')
+          ? (card.titles?.known ?? []).map(({ id }) => target.replaceAll('{title}', id))
+          : [target],
+      )
+      .map((target) => nameKey(baseName(target))),
+  ]);
+  return entries
+    .filter(({ path, size }) => names.has(nameKey(baseName(path))) && size <= 1024 * 1024)
+    .map(({ path }) => path)
+    .slice(0, 200);
 }
 
 /** What a pack states in its name, its manifests and its read-me: each with where it was found, the surest first. */
 export function statedFacts({ name, entries, card, texts, readMe }: StatedInput): StatedFact[] {
   const facts: StatedFact[] = [];
   const add = (kind: StatedFact['kind'], value: string | undefined, where: string) => {
-    if (value !== undefined && value.trim() !== '' && !facts.some((fact) => fact.kind === kind && nameKey(fact.value) === nameKey(value.trim()))) facts.push({ kind, value: value.trim(), where });
+    if (
+      value !== undefined &&
+      value.trim() !== '' &&
+      !facts.some((fact) => fact.kind === kind && nameKey(fact.value) === nameKey(value.trim()))
+    )
+      facts.push({ kind, value: value.trim(), where });
   };
   for (const [path, text] of texts) for (const [kind, value] of manifestFacts(path, text, card)) add(kind, value, path);
   add('version', statedVersion(name), 'the file’s name');
@@ -71,48 +92,63 @@ export function statedFacts({ name, entries, card, texts, readMe }: StatedInput)
       }
   }
   if (readMe)
-    readMe.text.slice(0, 64 * 1024).split(/\r\n|\n|\r/).slice(0, 400).forEach((line, i) => {
-      const where = `${baseName(readMe.path)}, line ${i + 1}`;
-      if (/\b(version|release|v\d)/i.test(line) || i === 0) add('version', VERSION.exec(line)?.[1], where);
-      const patch = PATCH.exec(line)?.[1];
-      if (patch !== undefined) add('patch', patch, where);
-      else add('needs', NEEDS.exec(line)?.[1], where);
-      words(line, where);
-    });
+    readMe.text
+      .slice(0, 64 * 1024)
+      .split(/\r\n|\n|\r/)
+      .slice(0, 400)
+      .forEach((line, i) => {
+        const where = `${baseName(readMe.path)}, line ${i + 1}`;
+        if (/\b(version|release|v\d)/i.test(line) || i === 0) add('version', VERSION.exec(line)?.[1], where);
+        const patch = PATCH.exec(line)?.[1];
+        if (patch !== undefined) add('patch', patch, where);
+        else add('needs', NEEDS.exec(line)?.[1], where);
+        words(line, where);
+      });
   return facts;
 
   function words(text: string, where: string): void {
     const key = nameKey(text);
-    for (const { id, title } of card.editions) if (key.includes(nameKey(title)) || new RegExp(`(^|[^a-z])${id}[ -]?edition([^a-z]|$)`).test(key)) add('edition', title, where);
+    for (const { id, title } of card.editions)
+      if (key.includes(nameKey(title)) || new RegExp(`(^|[^a-z])${id}[ -]?edition([^a-z]|$)`).test(key))
+        add('edition', title, where);
     if (!card.titles) return;
     for (const { id, region } of card.titles.known) {
       if (key.includes(nameKey(id))) add('title-id', id, where);
-      if (new RegExp(`(^|[^a-z])${region.toLowerCase().replace(/[^a-z ]/g, '.')}(ern)?([^a-z]|$)`).test(key)) add('region', region, where);
+      if (new RegExp(`(^|[^a-z])${region.toLowerCase().replace(/[^a-z ]/g, '.')}(ern)?([^a-z]|$)`).test(key))
+        add('region', region, where);
     }
   }
 }
 
 /** The facts in one manifest, by the card's description of it. A manifest that cannot be read states nothing. */
-export function manifestFacts(path: string, text: string, card: GameCard): [StatedFact['kind'], string][] {
+function manifestFacts(path: string, text: string, card: GameCard): [StatedFact['kind'], string][] {
   const manifest = card.manifests.find(({ file }) => nameKey(file) === nameKey(baseName(path)));
   if (!manifest) return [];
   const found: [StatedFact['kind'], string][] = [];
   const fields = Object.entries(manifest.fields) as [StatedFact['kind'], string[]][];
   if (manifest.form === 'ini') {
     const document = openSettings(text, 'ini');
-    for (const [kind, at] of fields) for (const value of (document.get(at) ?? '').split(',')) if (value.trim() !== '') found.push([kind, value.trim()]);
+    for (const [kind, at] of fields)
+      for (const value of (document.get(at) ?? '').split(','))
+        if (value.trim() !== '') found.push([kind, value.trim()]);
     return found;
   }
   let json: unknown;
   try {
     json = JSON.parse(text.replace(/^\ufeff/, ''));
   } catch {
+    // A manifest that cannot be read says nothing here; the checks before the start name it.
     return [];
   }
   for (const [kind, at] of fields) {
     let value: unknown = json;
-    for (const key of at) value = typeof value === 'object' && value !== null && Object.hasOwn(value, key) ? (value as Record<string, unknown>)[key] : undefined;
-    for (const one of Array.isArray(value) ? value : [value]) if (typeof one === 'string' || typeof one === 'number') found.push([kind, String(one)]);
+    for (const key of at)
+      value =
+        typeof value === 'object' && value !== null && Object.hasOwn(value, key)
+          ? (value as Record<string, unknown>)[key]
+          : undefined;
+    for (const one of Array.isArray(value) ? value : [value])
+      if (typeof one === 'string' || typeof one === 'number') found.push([kind, String(one)]);
   }
   return found;
 }

@@ -1,13 +1,35 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { checklistOf, noDecisions, plainCard, readSteps, type PackEntry, type PutStep, type TargetPath } from '@/core';
-import { buildGameTree } from '../placement/gameTree';
+import { buildGameTree } from '../names/gameTree';
 
-const GAME = ['game/pond.exe', 'game/Life/frogs/green.frog', 'game/Life/frogs/brown.frog', 'game/Life/birds/duck/duck.bird', 'game/Life/birds/swan/swan.bird', 'game/Life/birds/coot/coot.bird', 'game/sounds/splash.wav', 'game/old.pak', 'user/photos/one.jpg'];
-const entries = ['Pack/heron/heron.bird', 'Pack/red.frog', 'Pack/splash2.wav', 'Pack/read me.txt'].map((path) => ({ path, size: 5 })) as unknown as PackEntry[];
-const roots = [{ id: 'game', title: 'Mill Pond' }, { id: 'user', title: 'My ponds' }];
+const GAME = [
+  'game/pond.exe',
+  'game/Life/frogs/green.frog',
+  'game/Life/frogs/brown.frog',
+  'game/Life/birds/duck/duck.bird',
+  'game/Life/birds/swan/swan.bird',
+  'game/Life/birds/coot/coot.bird',
+  'game/sounds/splash.wav',
+  'game/old.pak',
+  'user/photos/one.jpg',
+];
+const entries = ['Pack/heron/heron.bird', 'Pack/red.frog', 'Pack/splash2.wav', 'Pack/read me.txt'].map((path) => ({
+  path,
+  size: 5,
+})) as unknown as PackEntry[];
+const roots = [
+  { id: 'game', title: 'Mill Pond' },
+  { id: 'user', title: 'My ponds' },
+];
 const ground = { entries, tree: buildGameTree(['game', 'user'], GAME), roots, title: 'Mill Pond' };
-const puts = (text: string) => readSteps(text, ground).filter((step): step is PutStep => step.kind === 'put').map(({ what, folders, files, how, name }) => `${what.join('+') || 'all'} ${how} ${[...folders, ...files].join('+')}${name ? ` as ${name}` : ''}`);
+const puts = (text: string) =>
+  readSteps(text, ground)
+    .filter((step): step is PutStep => step.kind === 'put')
+    .map(
+      ({ what, folders, files, how, name }) =>
+        `${what.join('+') || 'all'} ${how} ${[...folders, ...files].join('+')}${name ? ` as ${name}` : ''}`,
+    );
 
 describe('steps of a read-me', () => {
   it.each([
@@ -21,7 +43,10 @@ describe('steps of a read-me', () => {
     ['Der Ordner heron kommt in den Ordner birds.', ['Pack/heron into game/Life/birds']],
     ['La carpeta heron va dentro de birds.', ['Pack/heron inside game/Life/birds']],
     ['Placez le dossier heron dans birds.', ['Pack/heron into game/Life/birds']],
-    ['Rename splash2.wav to splash.wav and put it into sounds.', ['Pack/splash2.wav into game/sounds/splash.wav as splash.wav']],
+    [
+      'Rename splash2.wav to splash.wav and put it into sounds.',
+      ['Pack/splash2.wav into game/sounds/splash.wav as splash.wav'],
+    ],
     ['Put heron into the nonsense folder.', []],
     ['The birds sing as ducks do.', []],
     ['Extract the archive into the game folder.', ['all into game']],
@@ -31,8 +56,11 @@ describe('steps of a read-me', () => {
   });
 
   it('says no where the read-me says no, and keeps zips where it says so', () => {
-    expect(readSteps('Do not put anything into old.pak.', ground)).toMatchObject([{ kind: 'do not', files: ['game/old.pak'] }]);
-    for (const text of ['Do not unzip it.', 'Leave it zipped!', 'It stays packed.', 'Nicht entpacken.']) expect(readSteps(text, ground), text).toMatchObject([{ kind: 'keep zipped' }]);
+    expect(readSteps('Do not put anything into old.pak.', ground)).toMatchObject([
+      { kind: 'do not', files: ['game/old.pak'] },
+    ]);
+    for (const text of ['Do not unzip it.', 'Leave it zipped!', 'It stays packed.', 'Nicht entpacken.'])
+      expect(readSteps(text, ground), text).toMatchObject([{ kind: 'keep zipped' }]);
     expect(readSteps('Choose one of them.', ground)).toMatchObject([{ kind: 'choose one' }]);
   });
 
@@ -46,26 +74,81 @@ describe('steps of a read-me', () => {
     expect(puts('Put heron into C:\\Windows.')).toEqual([]);
   });
 
-  it.each([['without line ends', 'put heron into birds '.repeat(500_000)], ['of ten million letters', 'x'.repeat(10_000_000)], ['binary', Array.from({ length: 50_000 }, (_, i) => String.fromCharCode(i % 65_536)).join('')], ['of brackets', '['.repeat(200_000)], ['of quotes', '“'.repeat(200_000)]])('is bounded: %s', (_name, text) => {
+  it.each([
+    ['without line ends', 'put heron into birds '.repeat(500_000)],
+    ['of ten million letters', 'x'.repeat(10_000_000)],
+    ['binary', Array.from({ length: 50_000 }, (_, i) => String.fromCharCode(i % 65_536)).join('')],
+    ['of brackets', '['.repeat(200_000)],
+    ['of quotes', '“'.repeat(200_000)],
+  ])('is bounded: %s', (_name, text) => {
     expect(readSteps(text, ground).length).toBeLessThan(20_000);
   });
 
   it('law: any text gives steps whose lines are lines of it, and whose things are there', () => {
-    const paths = new Set<string>(entries.flatMap(({ path }) => [path, ...path.split('/').map((_, i, names) => names.slice(0, i + 1).join('/'))]));
-    fc.assert(fc.property(fc.array(fc.constantFrom('put', 'the', 'heron', 'into', 'birds', 'frogs', '.', 'not', 'all', '\n', 'red.frog', 'Life/birds', 'with', 'rename', 'to', 'x', '"', '\\'), { maxLength: 40 }), (words) => {
-      const text = words.join(' ');
-      for (const step of readSteps(text, ground)) {
-        expect(step.line).toBeLessThanOrEqual(text.split('\n').length);
-        if (step.kind === 'put') for (const what of step.what) expect(paths.has(what), what).toBe(true);
-      }
-    }), { numRuns: 500 });
+    const paths = new Set<string>(
+      entries.flatMap(({ path }) => [path, ...path.split('/').map((_, i, names) => names.slice(0, i + 1).join('/'))]),
+    );
+    fc.assert(
+      fc.property(
+        fc.array(
+          fc.constantFrom(
+            'put',
+            'the',
+            'heron',
+            'into',
+            'birds',
+            'frogs',
+            '.',
+            'not',
+            'all',
+            '\n',
+            'red.frog',
+            'Life/birds',
+            'with',
+            'rename',
+            'to',
+            'x',
+            '"',
+            '\\',
+          ),
+          { maxLength: 40 },
+        ),
+        (words) => {
+          const text = words.join(' ');
+          for (const step of readSteps(text, ground)) {
+            expect(step.line).toBeLessThanOrEqual(text.split('\n').length);
+            if (step.kind === 'put') for (const what of step.what) expect(paths.has(what), what).toBe(true);
+          }
+        },
+      ),
+      { numRuns: 500 },
+    );
   });
 
   it('says of each step what the app makes of it', () => {
-    const placement = { rules: [{ as: 'files' as const, from: 'Pack/heron', to: 'game/Life/birds/heron' as TargetPath }], leftOut: [], made: [], decisions: noDecisions };
-    const text = 'Put heron into birds.\nPut red.frog into frogs.\nBack up your files.\nSet Depth=3.\nDelete everything in Life.';
-    const items = checklistOf({ entries, card: { ...plainCard('x', 'X'), roots: [{ id: 'game', title: 'Mill Pond', markers: [], elsewhere: [] }] }, gameFiles: GAME, readMe: { path: 'r.txt', text }, placement, proposals: [{ kind: 'launch option', option: '-calm', line: 4 }] });
-    expect(items.map(({ line, state }) => `${line} ${state}`)).toEqual(['1 placed', '2 yours', '3 placed', '4 settings', '5 yours']);
+    const placement = {
+      rules: [{ as: 'files' as const, from: 'Pack/heron', to: 'game/Life/birds/heron' as TargetPath }],
+      leftOut: [],
+      made: [],
+      decisions: noDecisions,
+    };
+    const text =
+      'Put heron into birds.\nPut red.frog into frogs.\nBack up your files.\nSet Depth=3.\nDelete everything in Life.';
+    const items = checklistOf({
+      entries,
+      card: { ...plainCard('x', 'X'), roots: [{ id: 'game', title: 'Mill Pond', markers: [], elsewhere: [] }] },
+      gameFiles: GAME,
+      readMe: { path: 'r.txt', text },
+      placement,
+      proposals: [{ kind: 'launch option', option: '-calm', line: 4 }],
+    });
+    expect(items.map(({ line, state }) => `${line} ${state}`)).toEqual([
+      '1 placed',
+      '2 yours',
+      '3 placed',
+      '4 settings',
+      '5 yours',
+    ]);
     expect(items.at(-1)?.says).toMatch(/never does this/);
   });
 });

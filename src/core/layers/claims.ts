@@ -1,66 +1,27 @@
+/* eslint-disable max-lines --
+   one class: all of it works on one index of numbers, which nobody outside may see half-changed */
 import { IntList } from '../lists';
 import { PathIndex } from '../paths/pathIndex';
-import { nameKey, type PackPath, type TargetPath } from '../paths/paths';
-import type { PlacedFile } from '../placement/placement';
-import { madeProviders, sameContent, type Layer, type OwnedTarget, type Provider } from './layer';
+import { nameKey, type TargetPath } from '../paths/paths';
+import type { PlacedFile } from '../placed/placement';
+import {
+  GAME,
+  NOTHING,
+  contentsOf,
+  differing,
+  isSame,
+  longestRise,
+  printOf,
+  targetOf,
+  type Claimed,
+  type FileLayer,
+  type OwnedTargets,
+  type Slot,
+  type Tally,
+  type WinnerChange,
+} from './claim';
+import { sameContent, type OwnedTarget, type Provider } from './layer';
 import { ORIGINAL, PickBook, type Pick } from './rules';
-
-/** How many targets a layer wins over others, and how many of its own others hide. */
-export interface Tally {
-  wins: number;
-  loses: number;
-}
-
-/** A target that another layer wins than before; undefined stands for the game's own file. */
-export interface WinnerChange {
-  target: TargetPath;
-  from: string | undefined;
-  to: string | undefined;
-}
-
-/** The targets that layers own, as a map that makes its values when they are asked for. */
-export interface OwnedTargets {
-  readonly size: number;
-  has(key: string): boolean;
-  get(key: string): OwnedTarget | undefined;
-  keys(): Iterable<string>;
-  [Symbol.iterator](): Iterator<[string, OwnedTarget]>;
-  /** All claims to one target. */
-  claim(key: string): Claimed | undefined;
-  /** Every target that layers claim, those included that a pick leaves to the game. */
-  claimed(): Iterable<Claimed>;
-}
-
-/** All claims to one target, lowest layer first, and the one that wins. */
-export interface Claimed {
-  key: string;
-  target: TargetPath;
-  claims: Provider[];
-  /** Undefined where a pick leaves the file to the game. */
-  winner: Provider | undefined;
-}
-
-type FileLayer = Exclude<Layer, { kind: 'edits' }>;
-
-/** A layer as it was taken in. */
-interface Slot {
-  layer: FileLayer;
-  /** How high it lies. */
-  rank: number;
-  /** Its files outside of archives, each with the number of its target. */
-  files: readonly PlacedFile[];
-  ids: Int32Array;
-  /** Contents of files that lie in no pack, by place in `files`. */
-  made: Map<number, Uint8Array<ArrayBuffer>>;
-  inside: Provider[];
-}
-
-/** A number out of size and checksum: looked at before the files themselves, which lie about in memory. */
-const printOf = ({ size, crc32 = 0 }: PlacedFile): number => Math.imul(size, 0x9e3779b1) ^ crc32;
-const targetOf = ({ target }: PlacedFile): string => target;
-const NOTHING = -1;
-/** The game's own file wins. */
-const GAME = -2;
 
 /**
  * Which layer claims which target. Targets are numbered; the claims of each form a list. Taking in a layer, taking it
@@ -71,8 +32,8 @@ export class ClaimIndex implements OwnedTargets {
   /** By target: its newest claim. */
   private readonly head = new IntList();
   /**
-   * Four numbers for each claim: the next of the same target, its slot, its file in the slot, and a print of its content (of two
-   * that differ the contents do, too). A claim is the place of the first.
+   * Four numbers for each claim: the next of the same target, its slot, its file in the slot, and a print of its
+   * content (of two that differ the contents do, too). A claim is the place of the first.
    */
   private readonly claims = new IntList();
   private readonly slots: (Slot | undefined)[] = [];
@@ -87,10 +48,17 @@ export class ClaimIndex implements OwnedTargets {
   update(stack: readonly FileLayer[], picks: readonly Pick[]): Iterable<WinnerChange> {
     const wanted = new Map(stack.map((layer) => [layer.id, layer]));
     const book = new PickBook(picks);
-    const gone = [...this.slotOfLayer].filter(([id, at]) => !isSame(this.slots[at]?.layer, wanted.get(id))).map(([, at]) => at);
+    const gone = [...this.slotOfLayer]
+      .filter(([id, at]) => !isSame(this.slots[at]?.layer, wanted.get(id)))
+      .map(([, at]) => at);
     const moved = this.movedSlots(stack);
-    const kept = (id: string): boolean => this.slotOfLayer.has(id) && !gone.includes(this.slotOfLayer.get(id) as number);
-    const claims = stack.reduce((sum, layer) => sum + (kept(layer.id) ? 0 : layer.files.length + (layer.kind === 'pack' ? (layer.made?.length ?? 0) : 0)), this.claims.length / 4);
+    const kept = (id: string): boolean =>
+      this.slotOfLayer.has(id) && !gone.includes(this.slotOfLayer.get(id) as number);
+    const claims = stack.reduce(
+      (sum, layer) =>
+        sum + (kept(layer.id) ? 0 : layer.files.length + (layer.kind === 'pack' ? (layer.made?.length ?? 0) : 0)),
+      this.claims.length / 4,
+    );
     // Whatever is touched may come out differently; all else stays as it was.
     const isTouched = new Uint8Array(claims);
     const touched = new IntList();
@@ -108,7 +76,9 @@ export class ClaimIndex implements OwnedTargets {
     for (const one of differing(this.book.picks, picks)) {
       const at = this.slotOfLayer.get(one.layer);
       if (at !== undefined) this.slots[at]?.ids.forEach(touch);
-      if (one.layer === ORIGINAL) for (let id = 0; id < this.head.length; id++) if (one.scope !== 'file' || nameKey(one.at) === this.key(id)) touch(id);
+      if (one.layer === ORIGINAL)
+        for (let id = 0; id < this.head.length; id++)
+          if (one.scope !== 'file' || nameKey(one.at) === this.key(id)) touch(id);
     }
 
     this.book = book;
@@ -136,16 +106,23 @@ export class ClaimIndex implements OwnedTargets {
     return {
       *[Symbol.iterator]() {
         for (let i = 0; i < touched.length; i++) {
-          const change = { target: index.path(touched.get(i)) as TargetPath, from: names[from.get(i)], to: names[to.get(i)] };
+          const change = {
+            target: index.path(touched.get(i)) as TargetPath,
+            from: names[from.get(i)],
+            to: names[to.get(i)],
+          };
           if (change.from !== change.to) yield change;
         }
-        for (let id = known; id < end; id++) if (isTouched[id] === 0) yield { target: index.path(id) as TargetPath, from: undefined, to: first(id) };
+        for (let id = known; id < end; id++)
+          if (isTouched[id] === 0) yield { target: index.path(id) as TargetPath, from: undefined, to: first(id) };
       },
     };
   }
 
   tallies(): ReadonlyMap<string, Tally> {
-    return new Map([...this.slotOfLayer].map(([layer, at]) => [layer, { wins: this.wins.get(at), loses: this.loses.get(at) }]));
+    return new Map(
+      [...this.slotOfLayer].map(([layer, at]) => [layer, { wins: this.wins.get(at), loses: this.loses.get(at) }]),
+    );
   }
 
   get size(): number {
@@ -201,7 +178,12 @@ export class ClaimIndex implements OwnedTargets {
     const claims = all.map((claim) => this.provider(claim));
     // The spelling is the winner's, or the highest layer's.
     const winner = claims[all.indexOf(wins)];
-    return { key: this.key(id), target: (winner ?? claims.at(-1))?.file.target ?? (this.index.path(id) as TargetPath), claims, winner };
+    return {
+      key: this.key(id),
+      target: (winner ?? claims.at(-1))?.file.target ?? (this.index.path(id) as TargetPath),
+      claims,
+      winner,
+    };
   }
 
   private key(id: number): string {
@@ -232,18 +214,27 @@ export class ClaimIndex implements OwnedTargets {
     const { layer, made, files } = this.slot(claim);
     const at = this.claims.get(claim + 2);
     const content = made.get(at);
-    return { layer: layer.id, packId: layer.kind === 'pack' ? layer.packId : '', file: files[at] as PlacedFile, ...(content ? { made: content } : {}), ...(layer.kind === 'own' ? { kept: layer.files[at] } : {}) };
+    return {
+      layer: layer.id,
+      packId: layer.kind === 'pack' ? layer.packId : '',
+      file: files[at] as PlacedFile,
+      ...(content ? { made: content } : {}),
+      ...(layer.kind === 'own' ? { kept: layer.files[at] } : {}),
+    };
   }
 
   /** The claim that wins a target. */
   private winner(id: number): number {
     let best = this.head.get(id);
     if (best === NOTHING) return NOTHING;
-    if (this.book.picks.length > 0) for (const picked of this.book.find(this.key(id))) {
-      if (picked === ORIGINAL) return GAME;
-      for (let claim = best; claim !== NOTHING; claim = this.next(claim)) if (this.slot(claim).layer.id === picked) return claim;
-    }
-    for (let claim = this.next(best); claim !== NOTHING; claim = this.next(claim)) if (this.rank(claim) > this.rank(best)) best = claim;
+    if (this.book.picks.length > 0)
+      for (const picked of this.book.find(this.key(id))) {
+        if (picked === ORIGINAL) return GAME;
+        for (let claim = best; claim !== NOTHING; claim = this.next(claim))
+          if (this.slot(claim).layer.id === picked) return claim;
+      }
+    for (let claim = this.next(best); claim !== NOTHING; claim = this.next(claim))
+      if (this.rank(claim) > this.rank(best)) best = claim;
     return best;
   }
 
@@ -256,7 +247,8 @@ export class ClaimIndex implements OwnedTargets {
     const wins = alone && this.book.picks.length === 0 ? head : this.winner(id);
     if (wins !== GAME) this.owned += by;
     const winner = wins === GAME ? NOTHING : this.slotOf(wins);
-    if ((!alone || wins === GAME) && this.countHidden(id, wins, by) && winner !== NOTHING) this.wins.set(winner, this.wins.get(winner) + by);
+    if ((!alone || wins === GAME) && this.countHidden(id, wins, by) && winner !== NOTHING)
+      this.wins.set(winner, this.wins.get(winner) + by);
     return winner;
   }
 
@@ -264,7 +256,13 @@ export class ClaimIndex implements OwnedTargets {
   private countHidden(id: number, wins: number, by: 1 | -1): boolean {
     let hides = false;
     for (let claim = this.head.get(id); claim !== NOTHING; claim = this.next(claim)) {
-      if (claim === wins || (wins >= 0 && this.claims.get(claim + 3) === this.claims.get(wins + 3) && sameContent(this.file(claim), this.file(wins)))) continue;
+      if (
+        claim === wins ||
+        (wins >= 0 &&
+          this.claims.get(claim + 3) === this.claims.get(wins + 3) &&
+          sameContent(this.file(claim), this.file(wins)))
+      )
+        continue;
       hides = true;
       const at = this.slotOf(claim);
       this.loses.set(at, this.loses.get(at) + by);
@@ -323,52 +321,4 @@ export class ClaimIndex implements OwnedTargets {
     this.slots[at] = undefined;
     this.slotOfLayer.delete(slot.layer.id);
   }
-}
-
-/** Picks that are in one of the lists only. */
-function differing(a: readonly Pick[], b: readonly Pick[]): Pick[] {
-  const without = (list: readonly Pick[], other: readonly Pick[]) => list.filter((one) => !other.some(({ scope, at, layer }) => scope === one.scope && at === one.at && layer === one.layer));
-  return [...without(a, b), ...without(b, a)];
-}
-
-/** A layer's files outside of archives, with the contents of those that lie in no pack, and what it puts into archives. */
-function contentsOf(layer: FileLayer): { files: readonly PlacedFile[]; made: Slot['made']; inside: Provider[] } {
-  if (layer.kind === 'merge') return { files: layer.files.map(({ target, bytes }) => ({ path: target as string as PackPath, size: bytes.length, target })), made: new Map(layer.files.map(({ bytes }, i) => [i, bytes])), inside: [] };
-  if (layer.kind === 'own') return { files: layer.files.map(({ target, size }) => ({ path: target as string as PackPath, size, target })), made: new Map(), inside: [] };
-  const written = madeProviders(layer.id, layer.packId, layer.made ?? []);
-  const plain = !layer.files.some((file) => file.inside !== undefined);
-  const inside = plain ? [] : layer.files.filter((file) => file.inside !== undefined).map((file): Provider => ({ layer: layer.id, packId: layer.packId, file }));
-  const outside = plain ? layer.files : layer.files.filter((file) => file.inside === undefined);
-  const made = new Map<number, Uint8Array<ArrayBuffer>>();
-  if (written.length === 0) return { files: outside, made, inside };
-  const files = [...outside];
-  for (const provider of written) {
-    if (provider.file.inside !== undefined) inside.push(provider);
-    else if (provider.made) made.set(files.push(provider.file) - 1, provider.made);
-  }
-  return { files, made, inside };
-}
-
-/** The same layer with the same files: its claims hold on. */
-const isSame = (a: FileLayer | undefined, b: FileLayer | undefined): boolean =>
-  a !== undefined && b !== undefined && a.kind === b.kind && a.files === b.files && (a.kind !== 'pack' || b.kind !== 'pack' || (a.packId === b.packId && a.made === b.made));
-
-/** Places of the longest rising run in a list of different numbers (patience sorting). */
-function longestRise(numbers: readonly number[]): number[] {
-  const tops: number[] = [];
-  const before: number[] = [];
-  numbers.forEach((number, i) => {
-    let low = 0;
-    let high = tops.length;
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if ((numbers[tops[middle] as number] as number) < number) low = middle + 1;
-      else high = middle;
-    }
-    before[i] = low > 0 ? (tops[low - 1] as number) : NOTHING;
-    tops[low] = i;
-  });
-  const run: number[] = [];
-  for (let i = tops.at(-1) ?? NOTHING; i !== NOTHING; i = before[i] as number) run.push(i);
-  return run;
 }

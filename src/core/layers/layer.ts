@@ -1,9 +1,9 @@
-import type { MadeFile, PlacedFile } from '../placement/placement';
+import type { MadeFile, PlacedFile } from '../placed/placement';
 import type { Edit } from '../settings/edits';
 import type { PackPath, TargetPath } from '../paths/paths';
 
 /** A merge's own file: computed from what the layers below it hold. */
-export interface MergedFile {
+interface MergedFile {
   target: TargetPath;
   bytes: Uint8Array<ArrayBuffer>;
 }
@@ -19,7 +19,10 @@ export interface OwnFile {
 /** One contributor to the game folder, with everything that resolution needs to know of it. */
 export type Layer =
   | {
-      kind: 'pack'; id: string; name: string; packId: string;
+      kind: 'pack';
+      id: string;
+      name: string;
+      packId: string;
       files: readonly PlacedFile[];
       /** Files that the app writes for it. */
       made?: readonly MadeFile[];
@@ -51,7 +54,17 @@ export interface OwnedTarget {
 export const madeProviders = (layer: string, packId: string, made: readonly MadeFile[]): Provider[] =>
   made.map(({ target, inside, text }) => {
     const bytes = new TextEncoder().encode(text);
-    return { layer, packId, made: bytes, file: { path: (inside ?? target) as PackPath, size: bytes.length, target, ...(inside === undefined ? {} : { inside }) } };
+    return {
+      layer,
+      packId,
+      made: bytes,
+      file: {
+        path: (inside ?? target) as PackPath,
+        size: bytes.length,
+        target,
+        ...(inside === undefined ? {} : { inside }),
+      },
+    };
   });
 
 /** Do two entries hold the same bytes, as far as their archives' indexes tell? */

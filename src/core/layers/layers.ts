@@ -1,6 +1,7 @@
 import { nameKey, type TargetPath } from '../paths/paths';
 import type { Edit } from '../settings/edits';
-import { ClaimIndex, type OwnedTargets, type Tally, type WinnerChange } from './claims';
+import type { OwnedTargets, Tally, WinnerChange } from './claim';
+import { ClaimIndex } from './claims';
 import type { Layer, Provider } from './layer';
 import { ORIGINAL, PickBook, type Pick } from './rules';
 
@@ -10,10 +11,16 @@ export interface InsideTarget {
   entries: Map<string, Provider & { inside: string }>;
 }
 
+/** Whose wish an edit is: a pack's, or, where the layer is one of edits, the player's own. */
+interface WishedBy {
+  layer: string;
+  kind: 'pack' | 'edits';
+}
+
 /** A living file with the edits wanted in it, from the lowest layer to the topmost. */
 export interface LivingTarget {
   target: TargetPath;
-  edits: (Edit & { layer: string })[];
+  edits: (Edit & WishedBy)[];
 }
 
 /** What should be in the game's folders, file by file, by key of the target. */
@@ -21,45 +28,62 @@ export interface Resolution {
   owned: OwnedTargets;
   living: Map<string, LivingTarget>;
   inside: Map<string, InsideTarget>;
-  /** For each layer: how many of its files others hide, how many of others it hides. Identical contents are no overlap. */
+  /**
+   * For each layer: how many of its files others hide, how many of others it hides. Identical contents are no overlap.
+   */
   overlaps: ReadonlyMap<string, Tally>;
 }
 
 export const emptyResolution = (): Resolution => resolveLayers([]);
 
-/** Resolves a stack, lowest layer first: desired(target) is what the topmost layer provides, unless a pick says otherwise. Pure. */
-export const resolveLayers = (stack: readonly Layer[], picks: readonly Pick[] = []): Resolution => new Resolver().resolve(stack, picks).resolution;
+/**
+ * Resolves a stack, lowest layer first: desired(target) is what the topmost layer provides, unless a pick says
+ * otherwise. Pure.
+ */
+export const resolveLayers = (stack: readonly Layer[], picks: readonly Pick[] = []): Resolution =>
+  new Resolver().resolve(stack, picks).resolution;
 
 /**
- * Resolves one stack after the other. The result is that of `resolveLayers`, whatever came before; the work is only that
- * of what has changed: layers are known by their id and their lists of files by identity. A resolution holds until the
- * next one is asked for.
+ * Resolves one stack after the other. The result is that of `resolveLayers`, whatever came before; the work is only
+ * that of what has changed: layers are known by their id and their lists of files by identity. A resolution holds until
+ * the next one is asked for.
  */
 export class Resolver {
   private readonly claims = new ClaimIndex();
 
   /** @returns the resolution, and the targets that another layer wins than before */
-  resolve(stack: readonly Layer[], picks: readonly Pick[] = []): { resolution: Resolution; changed: Iterable<WinnerChange> } {
-    const changed = this.claims.update(stack.flatMap((layer) => (layer.kind === 'edits' ? [] : [layer])), picks);
+  resolve(
+    stack: readonly Layer[],
+    picks: readonly Pick[] = [],
+  ): { resolution: Resolution; changed: Iterable<WinnerChange> } {
+    const changed = this.claims.update(
+      stack.flatMap((layer) => (layer.kind === 'edits' ? [] : [layer])),
+      picks,
+    );
     const living = new Map<string, LivingTarget>();
     const inside = new Map<string, InsideTarget>();
     const book = new PickBook(picks);
     for (const layer of stack) {
-      if (layer.kind === 'edits') addEdits(living, layer.id, layer.file, layer.edits);
+      if (layer.kind === 'edits') addEdits(living, { layer: layer.id, kind: 'edits' }, layer);
       if (layer.kind !== 'pack') continue;
-      for (const { file, edits } of layer.edits ?? []) addEdits(living, layer.id, file, edits);
+      for (const wished of layer.edits ?? []) addEdits(living, { layer: layer.id, kind: 'pack' }, wished);
       for (const provider of this.claims.insideOf(layer.id)) addInside(inside, provider);
     }
     // What a pick leaves to the game takes neither edits nor files inside.
-    for (const map of [living, inside]) for (const key of [...map.keys()]) if (book.find(key)[0] === ORIGINAL) map.delete(key);
+    for (const map of [living, inside])
+      for (const key of [...map.keys()]) if (book.find(key)[0] === ORIGINAL) map.delete(key);
     return { resolution: { owned: this.claims, living, inside, overlaps: this.claims.tallies() }, changed };
   }
 }
 
-function addEdits(living: Resolution['living'], layer: string, file: TargetPath, edits: readonly Edit[]): void {
+function addEdits(
+  living: Resolution['living'],
+  by: WishedBy,
+  { file, edits }: { file: TargetPath; edits: readonly Edit[] },
+): void {
   const key = nameKey(file);
   const entry = living.get(key) ?? { target: file, edits: [] };
-  for (const edit of edits) entry.edits.push({ ...edit, layer });
+  for (const edit of edits) entry.edits.push({ ...edit, ...by });
   living.set(key, entry);
 }
 

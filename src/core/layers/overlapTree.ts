@@ -1,19 +1,28 @@
 import { byPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
-import type { Claimed } from './claims';
+import type { Claimed } from './claim';
 import { sameContent, type Provider } from './layer';
 
 /** What became of one layer's file at a target. */
 export type Standing = 'on top' | 'hidden' | 'identical' | 'merged';
 /** Files of a layer by what became of them. */
-export type Standings = Record<Standing, number>;
+type Standings = Record<Standing, number>;
 
-export const noStandings = (): Standings => ({ 'on top': 0, hidden: 0, identical: 0, merged: 0 });
+const noStandings = (): Standings => ({ 'on top': 0, hidden: 0, identical: 0, merged: 0 });
 
 /** What became of each claim to a target. @param mergedFrom for a layer that is a merge: the layers it is made of */
-export function standingsOf({ claims, winner }: Claimed, mergedFrom: (layer: string) => readonly string[] | undefined): { layer: string; standing: Standing }[] {
+export function standingsOf(
+  { claims, winner }: Claimed,
+  mergedFrom: (layer: string) => readonly string[] | undefined,
+): { layer: string; standing: Standing }[] {
   const sources = winner && mergedFrom(winner.layer);
   const standing = (claim: Provider): Standing =>
-    claim === winner ? 'on top' : sources?.includes(claim.layer) ? 'merged' : winner && sameContent(claim.file, winner.file) ? 'identical' : 'hidden';
+    claim === winner
+      ? 'on top'
+      : sources?.includes(claim.layer)
+        ? 'merged'
+        : winner && sameContent(claim.file, winner.file)
+          ? 'identical'
+          : 'hidden';
   return claims.map((claim) => ({ layer: claim.layer, standing: standing(claim) }));
 }
 
@@ -48,7 +57,10 @@ interface Leaf {
   standings: { layer: string; standing: Standing }[];
 }
 
-/** The stack as one picture: folders down, layers across, and how much of each lies on top, is hidden, the same, or merged. */
+/**
+ * The stack as one picture: folders down, layers across, and how much of each lies on top, is hidden, the same, or
+ * merged.
+ */
 export class OverlapTree {
   private readonly root: Branch = branchOf('');
   private readonly leaves: Leaf[];
@@ -92,23 +104,35 @@ export class OverlapTree {
   /** Folders worth showing open: those that lead to the first with more than one thing in it. */
   firstFolders(): string[] {
     const open: string[] = [];
-    for (let at = this.root; at.folders.length === 1 && at.leaves.length === 0; ) {
+    for (let at = this.root; at.folders.length === 1 && at.leaves.length === 0;) {
       at = at.folders[0] as Branch;
       open.push(at.path);
     }
     return open;
   }
 
-  /** The rows with some folders open; with a search, the files whose path holds every word of it. Made one by one, when they are asked for. */
+  /**
+   * The rows with some folders open; with a search, the files whose path holds every word of it. Made one by one, when
+   * they are asked for.
+   */
   rows(open: ReadonlySet<string>, search = ''): (() => OverlapRow)[] {
     const words = nameKey(search).split(/\s+/).filter(Boolean);
-    if (words.length > 0) return this.leaves.filter(({ key }) => words.every((word) => key.includes(word))).map((leaf) => () => fileRow(leaf, '', 0));
+    if (words.length > 0)
+      return this.leaves
+        .filter(({ key }) => words.every((word) => key.includes(word)))
+        .map((leaf) => () => fileRow(leaf, '', 0));
     const rows: (() => OverlapRow)[] = [];
     const walk = (at: Branch, depth: number) => {
       for (const folder of at.folders) {
         const isOpen = open.has(folder.path);
         rows.push(() => ({
-          path: folder.path, name: nameIn(folder.path, at.path), depth, kind: 'folder', open: isOpen, files: folder.files, overlapping: folder.overlapping,
+          path: folder.path,
+          name: nameIn(folder.path, at.path),
+          depth,
+          kind: 'folder',
+          open: isOpen,
+          files: folder.files,
+          overlapping: folder.overlapping,
           layers: [...folder.standings].map(([layer, standings]) => ({ layer, standings })),
         }));
         if (isOpen) walk(folder, depth + 1);
@@ -120,12 +144,25 @@ export class OverlapTree {
   }
 }
 
-const branchOf = (path: string): Branch => ({ path, files: 0, overlapping: 0, standings: new Map(), folders: [], leaves: [] });
+const branchOf = (path: string): Branch => ({
+  path,
+  files: 0,
+  overlapping: 0,
+  standings: new Map(),
+  folders: [],
+  leaves: [],
+});
 
 const nameIn = (path: string, folder: string): string => path.slice(folder === '' ? 0 : folder.length + 1);
 
 const fileRow = ({ target, overlapping, standings }: Leaf, folder: string, depth: number): OverlapRow => ({
-  path: target, name: nameIn(target, folder), depth, kind: 'file', open: false, files: 1, overlapping: Number(overlapping),
+  path: target,
+  name: nameIn(target, folder),
+  depth,
+  kind: 'file',
+  open: false,
+  files: 1,
+  overlapping: Number(overlapping),
   layers: standings.map(({ layer, standing }) => ({ layer, standings: { ...noStandings(), [standing]: 1 } })),
 });
 

@@ -5,7 +5,10 @@ import { nameKey, parentOf, type TargetPath } from '../paths/paths';
 /** Stands for the game's own file where a pick names a layer. */
 export const ORIGINAL = 'original';
 
-/** The player lets one layer win against the order: for one target, a folder of the game with all in it, or a kind of file. */
+/**
+ * The player lets one layer win against the order: for one target, a folder of the game with all in it, or a kind of
+ * file.
+ */
 export const pickSchema = z.object({
   scope: z.enum(['file', 'folder', 'kind']),
   /** A target, a folder as a target, or a kind of file. */
@@ -56,7 +59,12 @@ export class PickBook {
 const NONE: string[] = [];
 
 /** The picks with one more; a pick for the same place gives way, and `layer` undefined only takes that away. */
-export const pick = (picks: readonly Pick[], scope: Pick['scope'], at: TargetPath | FileKind, layer: string | undefined): Pick[] => [
+export const pick = (
+  picks: readonly Pick[],
+  scope: Pick['scope'],
+  at: TargetPath | FileKind,
+  layer: string | undefined,
+): Pick[] => [
   ...picks.filter((one) => one.scope !== scope || nameKey(one.at) !== nameKey(at)),
   ...(layer === undefined ? [] : [{ scope, at, layer }]),
 ];
@@ -72,7 +80,8 @@ export type Ordered = { ok: true; order: string[] } | { ok: false; cycle: string
 export function orderLayers(wanted: readonly string[], rules: readonly OrderRule[]): Ordered {
   const place = new Map(wanted.map((id, i) => [id, i]));
   const below = new Map<string, string[]>();
-  for (const { lower, upper } of rules) if (place.has(lower) && place.has(upper)) below.set(upper, [...(below.get(upper) ?? []), lower]);
+  for (const { lower, upper } of rules)
+    if (place.has(lower) && place.has(upper)) below.set(upper, [...(below.get(upper) ?? []), lower]);
   const order: string[] = [];
   const state = new Map<string, 'on the way' | 'placed'>();
   // What must lie below a layer is placed before it, in the wanted order; without recursion, for long chains.

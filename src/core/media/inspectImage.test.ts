@@ -10,14 +10,51 @@ function jpegHead(width: number, height: number, sof: number): Uint8Array {
   const word = (value: number) => [value >> 8, value & 255];
   const app0 = [0xff, 0xe0, ...word(16), 0x4a, 0x46, 0x49, 0x46, 0, 1, 1, 0, 0, 1, 0, 1, 0, 0];
   const table = [0xff, 0xdb, ...word(67), 0, ...Array.from({ length: 64 }, () => 1)];
-  return Uint8Array.from([0xff, 0xd8, ...app0, ...table, 0xff, sof, ...word(17), 8, ...word(height), ...word(width), 3, 1, 0x22, 0, 2, 0x11, 1, 3, 0x11, 1, 0xff, 0xda, 0, 2, 0, 0]);
+  return Uint8Array.from([
+    0xff,
+    0xd8,
+    ...app0,
+    ...table,
+    0xff,
+    sof,
+    ...word(17),
+    8,
+    ...word(height),
+    ...word(width),
+    3,
+    1,
+    0x22,
+    0,
+    2,
+    0x11,
+    1,
+    3,
+    0x11,
+    1,
+    0xff,
+    0xda,
+    0,
+    2,
+    0,
+    0,
+  ]);
 }
 
 describe('image headers', () => {
   it('reads PNGs as pngjs and image-size do', () => {
-    for (const [width, height] of [[1, 1], [33, 7], [640, 480]] as const) {
+    for (const [width, height] of [
+      [1, 1],
+      [33, 7],
+      [640, 480],
+    ] as const) {
       const file = PNG.sync.write(new PNG({ width, height }));
-      expect(inspectImage(file)).toEqual({ format: 'png', width, height, mipLevels: 1, bytesInMemory: width * height * 4 });
+      expect(inspectImage(file)).toEqual({
+        format: 'png',
+        width,
+        height,
+        mipLevels: 1,
+        bytesInMemory: width * height * 4,
+      });
       expect(imageSize(file)).toMatchObject({ width, height });
     }
   });
@@ -31,11 +68,38 @@ describe('image headers', () => {
   });
 
   it('reads DDS headers as image-size does, and counts blocks as published', () => {
-    const bc1 = drawDds('x', 'sky', [[1, 2, 3], [4, 5, 6], [7, 8, 9]], 256, 'BC1');
+    const bc1 = drawDds(
+      'x',
+      'sky',
+      [
+        [1, 2, 3],
+        [4, 5, 6],
+        [7, 8, 9],
+      ],
+      256,
+      'BC1',
+    );
     expect(imageSize(bc1)).toMatchObject({ width: 256, height: 256 });
-    // Microsoft's DDS programming guide: BC1 takes 8 bytes a 4x4 block. All that follows the 128-byte header is texture.
-    expect(inspectImage(bc1)).toEqual({ format: 'dds BC1', width: 256, height: 256, mipLevels: 9, bytesInMemory: bc1.length - 128 });
-    const bc3 = drawDds('x', 'sky', [[1, 2, 3], [4, 5, 6], [7, 8, 9]], 128, 'BC3');
+    // Microsoft's DDS programming guide: BC1 takes 8 bytes a 4x4 block. All that follows the 128-byte header is
+    // texture.
+    expect(inspectImage(bc1)).toEqual({
+      format: 'dds BC1',
+      width: 256,
+      height: 256,
+      mipLevels: 9,
+      bytesInMemory: bc1.length - 128,
+    });
+    const bc3 = drawDds(
+      'x',
+      'sky',
+      [
+        [1, 2, 3],
+        [4, 5, 6],
+        [7, 8, 9],
+      ],
+      128,
+      'BC3',
+    );
     expect(inspectImage(bc3)?.bytesInMemory).toBe(bc3.length - 128);
     // Geometric series: a full mip chain takes 4/3 of its largest level.
     expect((bc1.length - 128) / (256 * 256 * 0.5)).toBeCloseTo(4 / 3, 3);
@@ -45,7 +109,30 @@ describe('image headers', () => {
     expect(inspectImage(new Uint8Array(0))).toBeUndefined();
     expect(inspectImage(new TextEncoder().encode('no picture at all, just a text'))).toBeUndefined();
     const random = seeded(5);
-    const samples = [drawPng('a', 'sky', [[1, 2, 3], [4, 5, 6], [7, 8, 9]], 8), jpegHead(10, 20, 0xc0), drawDds('x', 'sky', [[1, 2, 3], [4, 5, 6], [7, 8, 9]], 8, 'BC1')];
+    const samples = [
+      drawPng(
+        'a',
+        'sky',
+        [
+          [1, 2, 3],
+          [4, 5, 6],
+          [7, 8, 9],
+        ],
+        8,
+      ),
+      jpegHead(10, 20, 0xc0),
+      drawDds(
+        'x',
+        'sky',
+        [
+          [1, 2, 3],
+          [4, 5, 6],
+          [7, 8, 9],
+        ],
+        8,
+        'BC1',
+      ),
+    ];
     for (let i = 0; i < 2000; i++) {
       const sample = (samples[i % 3] as Uint8Array).slice(0, Math.floor(random() * 200));
       if (sample.length > 0) sample[Math.floor(random() * sample.length)] = Math.floor(random() * 256);
@@ -57,31 +144,102 @@ describe('image headers', () => {
 
 /** Little-endian bytes of a layout: `[value, bytes]` pairs. */
 const bytesOf = (...fields: [value: number | string, bytes: number][]): Uint8Array =>
-  Uint8Array.from(fields.flatMap(([value, bytes]) => (typeof value === 'string' ? [...value].map((char) => char.charCodeAt(0)).concat(Array<number>(bytes - value.length).fill(0)) : Array.from({ length: bytes }, (_, i) => Math.floor(value / 256 ** i) % 256))));
+  Uint8Array.from(
+    fields.flatMap(([value, bytes]) =>
+      typeof value === 'string'
+        ? [...value].map((char) => char.charCodeAt(0)).concat(Array<number>(bytes - value.length).fill(0))
+        : Array.from({ length: bytes }, (_, i) => Math.floor(value / 256 ** i) % 256),
+    ),
+  );
 
 describe('the other image formats, against image-size', () => {
   const cases: [name: string, file: Uint8Array, format: string, width: number, height: number][] = [
     // BITMAPFILEHEADER and BITMAPINFOHEADER (Microsoft); a negative height means rows from the top.
-    ['BMP', bytesOf(['BM', 2], [200, 4], [0, 4], [54, 4], [40, 4], [320, 4], [200, 4], [1, 2], [24, 2], [0, 24]), 'bmp', 320, 200],
-    ['BMP from the top', bytesOf(['BM', 2], [200, 4], [0, 4], [54, 4], [40, 4], [320, 4], [2 ** 32 - 200, 4], [1, 2], [24, 2], [0, 24]), 'bmp', 320, 200],
+    [
+      'BMP',
+      bytesOf(['BM', 2], [200, 4], [0, 4], [54, 4], [40, 4], [320, 4], [200, 4], [1, 2], [24, 2], [0, 24]),
+      'bmp',
+      320,
+      200,
+    ],
+    [
+      'BMP from the top',
+      bytesOf(['BM', 2], [200, 4], [0, 4], [54, 4], [40, 4], [320, 4], [2 ** 32 - 200, 4], [1, 2], [24, 2], [0, 24]),
+      'bmp',
+      320,
+      200,
+    ],
     // RFC 9649 2.5 with the frame header of RFC 6386 9.1; 3.4; 2.7.
-    ['WebP, lossy', bytesOf(['RIFF', 4], [100, 4], ['WEBPVP8 ', 8], [80, 4], [0, 3], [0x2a019d, 3], [640, 2], [480, 2], [0, 40]), 'webp', 640, 480],
-    ['WebP, lossless', bytesOf(['RIFF', 4], [100, 4], ['WEBPVP8L', 8], [80, 4], [0x2f, 1], [(511 + 255 * 2 ** 14) >>> 0, 4], [0, 40]), 'webp', 512, 256],
-    ['WebP, extended', bytesOf(['RIFF', 4], [100, 4], ['WEBPVP8X', 8], [10, 4], [0, 4], [1023, 3], [767, 3], [0, 40]), 'webp', 1024, 768],
+    [
+      'WebP, lossy',
+      bytesOf(['RIFF', 4], [100, 4], ['WEBPVP8 ', 8], [80, 4], [0, 3], [0x2a019d, 3], [640, 2], [480, 2], [0, 40]),
+      'webp',
+      640,
+      480,
+    ],
+    [
+      'WebP, lossless',
+      bytesOf(['RIFF', 4], [100, 4], ['WEBPVP8L', 8], [80, 4], [0x2f, 1], [(511 + 255 * 2 ** 14) >>> 0, 4], [0, 40]),
+      'webp',
+      512,
+      256,
+    ],
+    [
+      'WebP, extended',
+      bytesOf(['RIFF', 4], [100, 4], ['WEBPVP8X', 8], [10, 4], [0, 4], [1023, 3], [767, 3], [0, 40]),
+      'webp',
+      1024,
+      768,
+    ],
     // GIF89a, logical screen descriptor.
     ['GIF', bytesOf(['GIF89a', 6], [33, 2], [44, 2], [0, 20]), 'gif', 33, 44],
     // Truevision TGA 2.0, fields 1 to 5.
-    ['TGA', bytesOf([0, 1], [0, 1], [2, 1], [0, 5], [0, 4], [256, 2], [128, 2], [32, 1], [8, 1], [0, 20]), 'tga', 256, 128],
-    ['TGA, packed', bytesOf([0, 1], [0, 1], [10, 1], [0, 5], [0, 4], [64, 2], [32, 2], [24, 1], [0, 1], [0, 20]), 'tga', 64, 32],
+    [
+      'TGA',
+      bytesOf([0, 1], [0, 1], [2, 1], [0, 5], [0, 4], [256, 2], [128, 2], [32, 1], [8, 1], [0, 20]),
+      'tga',
+      256,
+      128,
+    ],
+    [
+      'TGA, packed',
+      bytesOf([0, 1], [0, 1], [10, 1], [0, 5], [0, 4], [64, 2], [32, 2], [24, 1], [0, 1], [0, 20]),
+      'tga',
+      64,
+      32,
+    ],
   ];
   it.each(cases)('%s', (name, file, format, width, height) => {
-    expect(inspectImage(file, name.startsWith('TGA') ? 'a.tga' : '')).toEqual({ format, width, height, mipLevels: 1, bytesInMemory: width * height * 4 });
+    expect(inspectImage(file, name.startsWith('TGA') ? 'a.tga' : '')).toEqual({
+      format,
+      width,
+      height,
+      mipLevels: 1,
+      bytesInMemory: width * height * 4,
+    });
     if (name !== 'BMP from the top') expect(imageSize(file)).toMatchObject({ width, height });
   });
 
   it('KTX 2 (Khronos, KTX 2.0 section 3): block formats with all their levels', () => {
-    const ktx = (vk: number, width: number, height: number, levels: number) => bytesOf(['\u00abKTX 20\u00bb\r\n\u001a\n', 12], [vk, 4], [1, 4], [width, 4], [height, 4], [0, 4], [0, 4], [1, 4], [levels, 4], [0, 40]);
-    expect(inspectImage(ktx(133, 256, 256, 9))).toMatchObject({ format: 'ktx2 BC1', width: 256, height: 256, mipLevels: 9 });
+    const ktx = (vk: number, width: number, height: number, levels: number) =>
+      bytesOf(
+        ['\u00abKTX 20\u00bb\r\n\u001a\n', 12],
+        [vk, 4],
+        [1, 4],
+        [width, 4],
+        [height, 4],
+        [0, 4],
+        [0, 4],
+        [1, 4],
+        [levels, 4],
+        [0, 40],
+      );
+    expect(inspectImage(ktx(133, 256, 256, 9))).toMatchObject({
+      format: 'ktx2 BC1',
+      width: 256,
+      height: 256,
+      mipLevels: 9,
+    });
     // A full chain takes about 4/3 of its largest level (geometric series); 8 bytes a 4x4 block for BC1, 16 for BC7.
     expect((inspectImage(ktx(145, 256, 256, 9))?.bytesInMemory ?? 0) / (256 * 256)).toBeCloseTo(4 / 3, 2);
     expect((inspectImage(ktx(133, 256, 256, 9))?.bytesInMemory ?? 0) / (256 * 128)).toBeCloseTo(4 / 3, 2);
@@ -100,9 +258,27 @@ describe('the other image formats, against image-size', () => {
 
 describe('kinds of files', () => {
   it('goes by the extension, in any case', () => {
-    expect(['a.PNG', 'b.dds', 'c.wav', 'd.ini', 'e.exe', 'f', '.hidden', 'g.tar.gz'].map(kindOf)).toEqual(['picture', 'texture', 'sound', 'settings', 'program', 'other', 'other', 'archive']);
+    expect(['a.PNG', 'b.dds', 'c.wav', 'd.ini', 'e.exe', 'f', '.hidden', 'g.tar.gz'].map(kindOf)).toEqual([
+      'picture',
+      'texture',
+      'sound',
+      'settings',
+      'program',
+      'other',
+      'other',
+      'archive',
+    ]);
   });
   it('counts, most files first', () => {
-    expect(countKinds([{ path: 'a.png', size: 1 }, { path: 'b.wav', size: 5 }, { path: 'c.png', size: 2 }])).toEqual([{ kind: 'picture', files: 2, bytes: 3 }, { kind: 'sound', files: 1, bytes: 5 }]);
+    expect(
+      countKinds([
+        { path: 'a.png', size: 1 },
+        { path: 'b.wav', size: 5 },
+        { path: 'c.png', size: 2 },
+      ]),
+    ).toEqual([
+      { kind: 'picture', files: 2, bytes: 3 },
+      { kind: 'sound', files: 1, bytes: 5 },
+    ]);
   });
 });

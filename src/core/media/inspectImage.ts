@@ -11,23 +11,70 @@ export interface ImageInfo {
 }
 
 /** Bytes of a 4x4 block (Microsoft, "Programming Guide for DDS": BC1 and BC4 take 8, the others 16). */
-const BLOCK_BYTES: Record<string, number> = { BC1: 8, BC2: 16, BC3: 16, BC4: 8, BC5: 16, BC6H: 16, BC7: 16, ETC2: 8, 'ETC2 alpha': 16, 'ASTC 4x4': 16 };
-const FOURCC: Record<string, string> = { DXT1: 'BC1', DXT2: 'BC2', DXT3: 'BC2', DXT4: 'BC3', DXT5: 'BC3', ATI1: 'BC4', BC4U: 'BC4', BC4S: 'BC4', ATI2: 'BC5', BC5U: 'BC5', BC5S: 'BC5' };
+const BLOCK_BYTES: Record<string, number> = {
+  BC1: 8,
+  BC2: 16,
+  BC3: 16,
+  BC4: 8,
+  BC5: 16,
+  BC6H: 16,
+  BC7: 16,
+  ETC2: 8,
+  'ETC2 alpha': 16,
+  'ASTC 4x4': 16,
+};
+const FOURCC: Record<string, string> = {
+  DXT1: 'BC1',
+  DXT2: 'BC2',
+  DXT3: 'BC2',
+  DXT4: 'BC3',
+  DXT5: 'BC3',
+  ATI1: 'BC4',
+  BC4U: 'BC4',
+  BC4S: 'BC4',
+  ATI2: 'BC5',
+  BC5U: 'BC5',
+  BC5S: 'BC5',
+};
 /** DXGI_FORMAT ranges of the block formats, from the typeless to the last variant. */
 const DXGI: [from: number, to: number, format: string][] = [
-  [70, 72, 'BC1'], [73, 75, 'BC2'], [76, 78, 'BC3'], [79, 81, 'BC4'], [82, 84, 'BC5'], [94, 96, 'BC6H'], [97, 99, 'BC7'],
+  [70, 72, 'BC1'],
+  [73, 75, 'BC2'],
+  [76, 78, 'BC3'],
+  [79, 81, 'BC4'],
+  [82, 84, 'BC5'],
+  [94, 96, 'BC6H'],
+  [97, 99, 'BC7'],
 ];
 /** Bits a pixel of the other DXGI_FORMATs that textures use (Microsoft, DXGI_FORMAT). */
-const DXGI_BITS: [from: number, to: number, bits: number][] = [[1, 4, 128], [5, 8, 96], [9, 22, 64], [23, 47, 32], [48, 59, 16], [60, 65, 8], [85, 86, 16], [87, 93, 32]];
+const DXGI_BITS: [from: number, to: number, bits: number][] = [
+  [1, 4, 128],
+  [5, 8, 96],
+  [9, 22, 64],
+  [23, 47, 32],
+  [48, 59, 16],
+  [60, 65, 8],
+  [85, 86, 16],
+  [87, 93, 32],
+];
 /** VkFormat ranges of the block formats (Khronos, Vulkan specification, VkFormat). */
 const VK_FORMATS: [from: number, to: number, format: string][] = [
-  [131, 134, 'BC1'], [135, 136, 'BC2'], [137, 138, 'BC3'], [139, 140, 'BC4'], [141, 142, 'BC5'], [143, 144, 'BC6H'], [145, 146, 'BC7'], [147, 150, 'ETC2'], [151, 152, 'ETC2 alpha'], [157, 158, 'ASTC 4x4'],
+  [131, 134, 'BC1'],
+  [135, 136, 'BC2'],
+  [137, 138, 'BC3'],
+  [139, 140, 'BC4'],
+  [141, 142, 'BC5'],
+  [143, 144, 'BC6H'],
+  [145, 146, 'BC7'],
+  [147, 150, 'ETC2'],
+  [151, 152, 'ETC2 alpha'],
+  [157, 158, 'ASTC 4x4'],
 ];
 
 /**
- * Reads width, height, format and mip levels from the first bytes of an image file.
- * Sources: W3C PNG (third edition) 11.2.1; ITU-T T.81 B.2.2 (JPEG frame header); Microsoft, DDS_HEADER and DDS_HEADER_DXT10,
- * BITMAPFILEHEADER and BITMAPINFOHEADER; RFC 9649 (WebP); Truevision TGA 2.0; Khronos KTX 2.0; GIF89a.
+ * Reads width, height, format and mip levels from the first bytes of an image file. Sources: W3C PNG (third edition)
+ * 11.2.1; ITU-T T.81 B.2.2 (JPEG frame header); Microsoft, DDS_HEADER and DDS_HEADER_DXT10, BITMAPFILEHEADER and
+ * BITMAPINFOHEADER; RFC 9649 (WebP); Truevision TGA 2.0; Khronos KTX 2.0; GIF89a.
  *
  * @param head the first bytes of the file; 64 KiB are enough for nearly every JPEG, 148 for the others
  * @param name the file's name, where it is known: TGA has no signature, and other extensions rule it out
@@ -36,14 +83,26 @@ const VK_FORMATS: [from: number, to: number, format: string][] = [
 export function inspectImage(head: Uint8Array, name = ''): ImageInfo | undefined {
   const view = new DataView(head.buffer, head.byteOffset, head.byteLength);
   const ascii = (at: number, length: number) => String.fromCharCode(...head.subarray(at, at + length));
-  if (head.length >= 24 && view.getUint32(0) === 0x89504e47 && view.getUint32(4) === 0x0d0a1a0a && ascii(12, 4) === 'IHDR')
+  if (
+    head.length >= 24 &&
+    view.getUint32(0) === 0x89504e47 &&
+    view.getUint32(4) === 0x0d0a1a0a &&
+    ascii(12, 4) === 'IHDR'
+  )
     return flat('png', view.getUint32(16), view.getUint32(20));
   if (head.length >= 4 && view.getUint16(0) === 0xffd8) return jpeg(view);
   if (head.length >= 128 && ascii(0, 4) === 'DDS ') return dds(view, ascii);
   if (head.length >= 30 && ascii(0, 4) === 'RIFF' && ascii(8, 4) === 'WEBP') return webp(view, ascii);
   if (head.length >= 26 && ascii(0, 2) === 'BM') return bmp(view);
-  if (head.length >= 10 && /^GIF8[79]a$/.test(ascii(0, 6))) return flat('gif', view.getUint16(6, true), view.getUint16(8, true));
-  if (head.length >= 48 && view.getUint32(0) === 0xab4b5458 && view.getUint32(4) === 0x203230bb && view.getUint32(8) === 0x0d0a1a0a) return ktx2(view);
+  if (head.length >= 10 && /^GIF8[79]a$/.test(ascii(0, 6)))
+    return flat('gif', view.getUint16(6, true), view.getUint16(8, true));
+  if (
+    head.length >= 48 &&
+    view.getUint32(0) === 0xab4b5458 &&
+    view.getUint32(4) === 0x203230bb &&
+    view.getUint32(8) === 0x0d0a1a0a
+  )
+    return ktx2(view);
   if ((name === '' || /\.tga$/i.test(name)) && head.length >= 18) return tga(view);
   return undefined;
 }
@@ -62,7 +121,8 @@ function jpeg(view: DataView): ImageInfo | undefined {
       continue;
     }
     // SOF0 to SOF15 hold the size, except DHT (C4), JPG (C8) and DAC (CC).
-    if (marker >= 0xc0 && marker <= 0xcf && ![0xc4, 0xc8, 0xcc].includes(marker)) return flat('jpeg', view.getUint16(at + 7), view.getUint16(at + 5));
+    if (marker >= 0xc0 && marker <= 0xcf && ![0xc4, 0xc8, 0xcc].includes(marker))
+      return flat('jpeg', view.getUint16(at + 7), view.getUint16(at + 5));
     at += marker >= 0xd0 && marker <= 0xd9 ? 2 : 2 + view.getUint16(at + 2);
   }
   return undefined;
@@ -73,7 +133,9 @@ function webp(view: DataView, ascii: (at: number, length: number) => string): Im
   const u24 = (at: number) => view.getUint16(at, true) | (view.getUint8(at + 2) << 16);
   switch (ascii(12, 4)) {
     case 'VP8 ':
-      return u24(23) === 0x2a019d ? flat('webp', view.getUint16(26, true) & 0x3fff, view.getUint16(28, true) & 0x3fff) : undefined;
+      return u24(23) === 0x2a019d
+        ? flat('webp', view.getUint16(26, true) & 0x3fff, view.getUint16(28, true) & 0x3fff)
+        : undefined;
     case 'VP8L': {
       const bits = view.getUint32(21, true);
       return view.getUint8(20) === 0x2f ? flat('webp', (bits & 0x3fff) + 1, ((bits >>> 14) & 0x3fff) + 1) : undefined;
@@ -85,7 +147,9 @@ function webp(view: DataView, ascii: (at: number, length: number) => string): Im
   }
 }
 
-/** The core header of OS/2 has 16-bit sizes; all later ones 32-bit, and a height that is negative when rows run down. */
+/**
+ * The core header of OS/2 has 16-bit sizes; all later ones 32-bit, and a height that is negative when rows run down.
+ */
 function bmp(view: DataView): ImageInfo | undefined {
   if (view.getUint32(14, true) === 12) return flat('bmp', view.getUint16(18, true), view.getUint16(20, true));
   return flat('bmp', view.getInt32(18, true), Math.abs(view.getInt32(22, true)));
@@ -95,7 +159,11 @@ function bmp(view: DataView): ImageInfo | undefined {
 function tga(view: DataView): ImageInfo | undefined {
   const [colourMap, type, bits] = [view.getUint8(1), view.getUint8(2), view.getUint8(16)];
   const mapped = [1, 9].includes(type);
-  const plausible = colourMap === (mapped ? 1 : 0) && [1, 2, 3, 9, 10, 11].includes(type) && (mapped || [3, 11].includes(type) ? [8, 16] : [15, 16, 24, 32]).includes(bits) && (view.getUint8(17) & 0xc0) === 0;
+  const plausible =
+    colourMap === (mapped ? 1 : 0) &&
+    [1, 2, 3, 9, 10, 11].includes(type) &&
+    (mapped || [3, 11].includes(type) ? [8, 16] : [15, 16, 24, 32]).includes(bits) &&
+    (view.getUint8(17) & 0xc0) === 0;
   const unused = mapped || (view.getUint32(3, true) === 0 && view.getUint8(7) === 0);
   return plausible && unused ? flat('tga', view.getUint16(12, true), view.getUint16(14, true)) : undefined;
 }
@@ -118,11 +186,26 @@ function ktx2(view: DataView): ImageInfo | undefined {
   const u32 = (at: number) => view.getUint32(at, true);
   const vk = u32(12);
   const format = VK_FORMATS.find(([from, to]) => vk >= from && vk <= to)?.[2];
-  // Format 0 is a supercompressed texture that is unpacked to a block format when it is loaded; 16 bytes a block is what most take.
-  return withLevels(`ktx2 ${format ?? (vk === 0 ? 'supercompressed' : `format ${vk}`)}`, u32(20), Math.max(1, u32(24)), u32(40), format ?? (vk === 0 ? 'BC7' : undefined), 32);
+  // Format 0 is a supercompressed texture that is unpacked to a block format when it is loaded; 16 bytes a block is
+  // what most take.
+  return withLevels(
+    `ktx2 ${format ?? (vk === 0 ? 'supercompressed' : `format ${vk}`)}`,
+    u32(20),
+    Math.max(1, u32(24)),
+    u32(40),
+    format ?? (vk === 0 ? 'BC7' : undefined),
+    32,
+  );
 }
 
-function withLevels(format: ImageInfo['format'], width: number, height: number, stated: number, block: string | undefined, bits: number): ImageInfo | undefined {
+function withLevels(
+  format: ImageInfo['format'],
+  width: number,
+  height: number,
+  stated: number,
+  block: string | undefined,
+  bits: number,
+): ImageInfo | undefined {
   if (width === 0 || height === 0) return undefined;
   const mipLevels = Math.min(Math.max(1, stated), 32);
   let bytesInMemory = 0;

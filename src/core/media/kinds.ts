@@ -1,8 +1,9 @@
-import { ARCHIVE_ENDINGS } from '../archives/endings';
+import { endsLikeArchive } from './archiveEndings';
 import { extensionOf } from '../paths/paths';
 
 /** What a file is for, judged by its name alone. */
-export type FileKind = 'picture' | 'texture' | 'sound' | 'model' | 'text' | 'settings' | 'archive' | 'program' | 'other';
+export type FileKind =
+  'picture' | 'texture' | 'sound' | 'model' | 'text' | 'settings' | 'archive' | 'program' | 'other';
 
 const EXTENSIONS: Record<Exclude<FileKind, 'other'>, string> = {
   picture: 'png jpg jpeg webp bmp gif tga',
@@ -11,20 +12,27 @@ const EXTENSIONS: Record<Exclude<FileKind, 'other'>, string> = {
   model: 'obj gltf glb mesh fbx',
   text: 'txt md rtf pdf html htm nfo url lang',
   settings: 'ini cfg xml json yaml yml conf toml',
-  archive: `${ARCHIVE_ENDINGS.join(' ')} pak`,
+  // Beside those that anybody's tool makes.
+  archive: 'pak',
   program: 'exe dll bat cmd ps1 sh msi com scr vbs jar app',
 };
 
-const KIND_OF = new Map(Object.entries(EXTENSIONS).flatMap(([kind, list]) => list.split(' ').map((ext) => [ext, kind as FileKind] as const)));
+const KIND_OF = new Map(
+  Object.entries(EXTENSIONS).flatMap(([kind, list]) => list.split(' ').map((ext) => [ext, kind as FileKind] as const)),
+);
 
 /** The kind of a file, by its extension. */
-export const kindOf = (path: string): FileKind => KIND_OF.get(extensionOf(path)) ?? 'other';
+export const kindOf = (path: string): FileKind =>
+  KIND_OF.get(extensionOf(path)) ?? (endsLikeArchive(path) ? 'archive' : 'other');
 
 /** Formats that browsers draw; only these become thumbnails, and never SVG, which can hold scripts. */
-export const canBeDrawn = (path: string): boolean => ['png', 'jpg', 'jpeg', 'webp', 'bmp', 'gif'].includes(extensionOf(path));
+export const canBeDrawn = (path: string): boolean =>
+  ['png', 'jpg', 'jpeg', 'webp', 'bmp', 'gif'].includes(extensionOf(path));
 
 /** How many files of each kind, and how many bytes, most files first. */
-export function countKinds(files: Iterable<{ path: string; size: number }>): { kind: FileKind; files: number; bytes: number }[] {
+export function countKinds(
+  files: Iterable<{ path: string; size: number }>,
+): { kind: FileKind; files: number; bytes: number }[] {
   const counts = new Map<FileKind, { kind: FileKind; files: number; bytes: number }>();
   for (const { path, size } of files) {
     const kind = kindOf(path);

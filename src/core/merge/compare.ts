@@ -12,7 +12,8 @@ export interface DiffLine {
 const CONTEXT = 3;
 
 /**
- * Compares two texts line by line for being shown: differences with a few lines around them, `gap` where others are left out.
+ * Compares two texts line by line for being shown: differences with a few lines around them, `gap` where others are
+ * left out.
  *
  * @param most lines after which the rest is left out
  */
@@ -26,12 +27,15 @@ export function compareTexts(a: string, b: string, most = 2000): DiffLine[] {
     const from = Math.max(at, change.a - CONTEXT);
     if (from > at) lines.push({ kind: 'gap', text: '' });
     const shift = change.b - change.a;
-    for (let line = from; line < change.a; line++) lines.push({ kind: 'same', text: left[line] as string, a: line + 1, b: line + shift + 1 });
-    for (let line = change.a; line < change.a + change.aCount; line++) lines.push({ kind: 'only a', text: left[line] as string, a: line + 1 });
-    for (let line = change.b; line < change.b + change.bCount; line++) lines.push({ kind: 'only b', text: right[line] as string, b: line + 1 });
+    for (let line = from; line < change.a; line++)
+      lines.push({ kind: 'same', text: left[line] as string, a: line + 1, b: line + shift + 1 });
+    for (let line = change.a; line < change.a + change.aCount; line++)
+      lines.push({ kind: 'only a', text: left[line] as string, a: line + 1 });
+    for (let line = change.b; line < change.b + change.bCount; line++)
+      lines.push({ kind: 'only b', text: right[line] as string, b: line + 1 });
     at = change.a + change.aCount;
     const after = change.b + change.bCount - at;
-    const until = Math.min(left.length, at + CONTEXT, (changes[i + 1]?.a ?? Infinity));
+    const until = Math.min(left.length, at + CONTEXT, changes[i + 1]?.a ?? Infinity);
     for (; at < until; at++) lines.push({ kind: 'same', text: left[at] as string, a: at + 1, b: at + after + 1 });
     if (lines.length > most) return [...lines.slice(0, most), { kind: 'gap', text: '' }];
   }
@@ -46,11 +50,17 @@ export function unifiedDiff(a: string, b: string, names: [a: string, b: string])
   const changes = diffLines(numbers.of(left), numbers.of(right));
   if (changes.length === 0) return '';
   const hunks: string[] = [];
-  const show = (mark: string, line: string) => `${mark}${line}${line.endsWith('\n') ? '' : '\n\\ No newline at end of file\n'}`;
-  for (let i = 0; i < changes.length; ) {
+  const show = (mark: string, line: string) =>
+    `${mark}${line}${line.endsWith('\n') ? '' : '\n\\ No newline at end of file\n'}`;
+  for (let i = 0; i < changes.length;) {
     let end = i;
     // Changes whose surroundings touch are one hunk.
-    for (let next = changes[end + 1]; next && next.a - ((changes[end]?.a ?? 0) + (changes[end]?.aCount ?? 0)) <= 2 * CONTEXT; next = changes[end + 1]) end++;
+    for (
+      let next = changes[end + 1];
+      next && next.a - ((changes[end]?.a ?? 0) + (changes[end]?.aCount ?? 0)) <= 2 * CONTEXT;
+      next = changes[end + 1]
+    )
+      end++;
     const [first, last] = [changes[i], changes[end]];
     if (!first || !last) break;
     const fromA = Math.max(0, first.a - CONTEXT);

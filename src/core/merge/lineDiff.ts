@@ -7,8 +7,8 @@ export interface Change {
 }
 
 /**
- * A search that goes further than the square root of the text's length, and this many steps, takes the best way found so far:
- * hostile texts must not take quadratic time.
+ * A search that goes further than the square root of the text's length, and this many steps, takes the best way found
+ * so far: hostile texts must not take quadratic time.
  */
 const MANY_STEPS = 256;
 
@@ -39,8 +39,9 @@ export class LineNumbers {
 }
 
 /**
- * The differences between two lists of numbered lines, in order. Source: E. W. Myers, "An O(ND) Difference Algorithm and Its
- * Variations" (1986), linear-space refinement; changes slide down as far as they can, as POSIX `diff` output usually shows them.
+ * The differences between two lists of numbered lines, in order. Source: E. W. Myers, "An O(ND) Difference Algorithm
+ * and Its Variations" (1986), linear-space refinement; changes slide down as far as they can, as POSIX `diff` output
+ * usually shows them.
  */
 export function diffLines(a: Int32Array, b: Int32Array): Change[] {
   const removed = new Uint8Array(a.length);
@@ -67,7 +68,16 @@ export function diffLines(a: Int32Array, b: Int32Array): Change[] {
   return changes;
 }
 
-function compare(a: Int32Array, aFrom: number, aTo: number, b: Int32Array, bFrom: number, bTo: number, removed: Uint8Array, added: Uint8Array): void {
+function compare(
+  a: Int32Array,
+  aFrom: number,
+  aTo: number,
+  b: Int32Array,
+  bFrom: number,
+  bTo: number,
+  removed: Uint8Array,
+  added: Uint8Array,
+): void {
   // Halves are looked at one after the other from a list of our own: recursion could be as deep as the text is long.
   const waiting: [number, number, number, number][] = [[aFrom, aTo, bFrom, bTo]];
   for (let part = waiting.pop(); part; part = waiting.pop()) {
@@ -110,7 +120,10 @@ function middle(a: Int32Array, a0: number, a1: number, b: Int32Array, b0: number
   let bestSum = -1;
   for (let d = 0; d < most; d++) {
     for (let k = -d; k <= d; k += 2) {
-      let x = k === -d || (k !== d && (forward[mid + k - 1] as number) < (forward[mid + k + 1] as number)) ? (forward[mid + k + 1] as number) : (forward[mid + k - 1] as number) + 1;
+      let x =
+        k === -d || (k !== d && (forward[mid + k - 1] as number) < (forward[mid + k + 1] as number))
+          ? (forward[mid + k + 1] as number)
+          : (forward[mid + k - 1] as number) + 1;
       let y = x - k;
       if (x > n || y > m || y < 0) {
         forward[mid + k] = x > n ? n + 1 : x;
@@ -127,10 +140,20 @@ function middle(a: Int32Array, a0: number, a1: number, b: Int32Array, b0: number
         best = [a0 + x, b0 + y];
       }
       const back = delta - k;
-      if (odd && back >= -(d - 1) && back <= d - 1 && (backward[mid + back] as number) >= 0 && x + (backward[mid + back] as number) >= n) return start === x ? [a0 + x, b0 + y] : [a0 + start, b0 + start - k];
+      if (
+        odd &&
+        back >= -(d - 1) &&
+        back <= d - 1 &&
+        (backward[mid + back] as number) >= 0 &&
+        x + (backward[mid + back] as number) >= n
+      )
+        return start === x ? [a0 + x, b0 + y] : [a0 + start, b0 + start - k];
     }
     for (let k = -d; k <= d; k += 2) {
-      let x = k === -d || (k !== d && (backward[mid + k - 1] as number) < (backward[mid + k + 1] as number)) ? (backward[mid + k + 1] as number) : (backward[mid + k - 1] as number) + 1;
+      let x =
+        k === -d || (k !== d && (backward[mid + k - 1] as number) < (backward[mid + k + 1] as number))
+          ? (backward[mid + k + 1] as number)
+          : (backward[mid + k - 1] as number) + 1;
       let y = x - k;
       if (x > n || y > m || y < 0) {
         backward[mid + k] = x > n ? n + 1 : x;
@@ -142,13 +165,23 @@ function middle(a: Int32Array, a0: number, a1: number, b: Int32Array, b0: number
       }
       backward[mid + k] = x;
       const front = delta - k;
-      if (!odd && front >= -d && front <= d && (forward[mid + front] as number) >= 0 && x + (forward[mid + front] as number) >= n) return [a1 - x, b1 - y];
+      if (
+        !odd &&
+        front >= -d &&
+        front <= d &&
+        (forward[mid + front] as number) >= 0 &&
+        x + (forward[mid + front] as number) >= n
+      )
+        return [a1 - x, b1 - y];
     }
   }
   return best;
 }
 
-/** Moves each run of marked lines down while the line above it equals its last line's successor: the usual way to show a change. */
+/**
+ * Moves each run of marked lines down while the line above it equals its last line's successor: the usual way to show a
+ * change.
+ */
 function slide(lines: Int32Array, marked: Uint8Array, other: Uint8Array): void {
   let partner = 0;
   let i = 0;

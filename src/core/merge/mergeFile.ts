@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Dialect } from '../settings/dialects';
+import { dialects, type Dialect } from '../settings/dialects';
 import { decodeText, type DecodedText } from '../settings/encoding';
 import { isWellFormed } from '../settings/openSettings';
 import { LineNumbers, diffLines, splitLines } from './lineDiff';
@@ -39,7 +39,7 @@ export const decisionSchema = z.object({
 export type Decision = z.infer<typeof decisionSchema>;
 
 /** How a file is put together. */
-export type MergeWay = 'keys' | 'lines';
+type MergeWay = 'keys' | 'lines';
 
 export interface FileMerge {
   text: string;
@@ -62,13 +62,18 @@ export function isText(bytes: Uint8Array): boolean {
 }
 
 /**
- * Merges what several packs make of one file, from the lowest to the topmost, three-way against the original. Without an
- * original the lowest of three or more is what the others are compared with, and of two what both have in common. Files
- * of a known form are merged by key, all others and those that do not parse line by line. Pure.
+ * Merges what several packs make of one file, from the lowest to the topmost, three-way against the original. Without
+ * an original the lowest of three or more is what the others are compared with, and of two what both have in common.
+ * Files of a known form are merged by key, all others and those that do not parse line by line. Pure.
  *
  * @param original the game's own file, undefined where it has none
  */
-export function mergeFile(original: Uint8Array | undefined, sources: readonly MergeSource[], dialect: Dialect | undefined, decisions: readonly Decision[] = []): MergeOutcome {
+export function mergeFile(
+  original: Uint8Array | undefined,
+  sources: readonly MergeSource[],
+  dialect: Dialect | undefined,
+  decisions: readonly Decision[] = [],
+): MergeOutcome {
   const all = [...(original ? [original] : []), ...sources.map(({ bytes }) => bytes)];
   if (sources.length < 2) return { ok: false, why: 'only one pack has this file now' };
   if (all.some((bytes) => bytes.length > LARGEST)) return { ok: false, why: 'it is larger than 64 MB' };
@@ -79,7 +84,8 @@ export function mergeFile(original: Uint8Array | undefined, sources: readonly Me
   const base = original ? like.text : undefined;
 
   const wellFormed = dialect !== undefined && all.every((bytes) => isWellFormed(decodeText(bytes).text, dialect));
-  if (dialect && !wellFormed) notices.push('One of the versions cannot be read as what it should be, so it is merged line by line.');
+  if (dialect && !wellFormed)
+    notices.push('One of the versions cannot be read as what it should be, so it is merged line by line.');
   const merger = new Merger(decisions);
   let [first, ...others] = texts as [Named, ...Named[]];
   const ground = base ?? (texts.length > 2 ? first.text : undefined);
@@ -88,7 +94,10 @@ export function mergeFile(original: Uint8Array | undefined, sources: readonly Me
   const run = (by: MergeWay): string | undefined => {
     let merged: Named | undefined = first;
     for (const next of others) {
-      const text: string | undefined = by === 'keys' && dialect ? merger.byKeys(ground, merged, next, dialect, notices) : merger.byLines(ground, merged, next);
+      const text: string | undefined =
+        by === 'keys' && dialect
+          ? merger.byKeys(ground, merged, next, dialect, notices)
+          : merger.byLines(ground, merged, next);
       if (text === undefined) return undefined;
       merged = { name: `${merged.name} + ${next.name}`, text };
     }
@@ -128,7 +137,12 @@ class Merger {
   }
 
   /** Notes a conflict. @returns what counts there; undefined takes the upper side, until it is decided */
-  private meet(at: string, base: string | undefined, lower: MergeConflict['sides'][0], upper: MergeConflict['sides'][1]): Decision['take'] | undefined {
+  private meet(
+    at: string,
+    base: string | undefined,
+    lower: MergeConflict['sides'][0],
+    upper: MergeConflict['sides'][1],
+  ): Decision['take'] | undefined {
     const was = JSON.stringify([base ?? null, lower.text ?? null, upper.text ?? null]);
     const decision = this.decisions.find((one) => one.at === at && one.was === was);
     if (decision) this.used.add(decision);
@@ -139,19 +153,48 @@ class Merger {
   byLines(ground: string | undefined, lower: Named, upper: Named): string {
     const base = ground ?? common(lower.text, upper.text);
     let met = 0;
-    return mergePieces(base, lower.text, upper.text).map((piece) => {
-      if (piece.kind === 'settled') return piece.text;
-      const take = this.meet(`lines ${++met}`, piece.base, { name: lower.name, text: piece.left }, { name: upper.name, text: piece.right });
-      if (typeof take === 'object') return take.text;
-      return take === 'lower' ? piece.left : take === 'base' ? piece.base : take === 'both' ? piece.left + piece.right : piece.right;
-    }).join('');
+    return mergePieces(base, lower.text, upper.text)
+      .map((piece) => {
+        if (piece.kind === 'settled') return piece.text;
+        const take = this.meet(
+          `lines ${++met}`,
+          piece.base,
+          { name: lower.name, text: piece.left },
+          { name: upper.name, text: piece.right },
+        );
+        if (typeof take === 'object') return take.text;
+        return take === 'lower'
+          ? piece.left
+          : take === 'base'
+            ? piece.base
+            : take === 'both'
+              ? piece.left + piece.right
+              : piece.right;
+      })
+      .join('');
   }
 
-  byKeys(ground: string | undefined, lower: Named, upper: Named, dialect: Dialect, notices: string[]): string | undefined {
-    const renumbered = dialect === 'ini' || dialect === 'ini-comments' ? renumberSections(ground ?? '', lower.text, upper.text) : { text: upper.text, renamed: [] };
-    for (const { from, to } of renumbered.renamed) notices.push(`[${from}] of “${upper.name}” became [${to}], since “${lower.name}” has a section of that number too.`);
+  byKeys(
+    ground: string | undefined,
+    lower: Named,
+    upper: Named,
+    dialect: Dialect,
+    notices: string[],
+  ): string | undefined {
+    const renumbered = dialects[dialect].numbered
+      ? renumberSections(ground ?? '', lower.text, upper.text)
+      : { text: upper.text, renamed: [] };
+    for (const { from, to } of renumbered.renamed)
+      notices.push(
+        `[${from}] of “${upper.name}” became [${to}], since “${lower.name}” has a section of that number too.`,
+      );
     return mergeKeys(ground, lower.text, renumbered.text, dialect, (path, base, left, right) => {
-      const take = this.meet(path.join(' › '), base, { name: lower.name, text: left }, { name: upper.name, text: right });
+      const take = this.meet(
+        path.join(' › '),
+        base,
+        { name: lower.name, text: left },
+        { name: upper.name, text: right },
+      );
       if (typeof take === 'object') return take.text;
       return take === 'lower' ? left : take === 'base' ? base : right;
     });
@@ -182,12 +225,16 @@ function inStyleOf(like: DecodedText, version: DecodedText, name: string, notice
     if (styled !== text) notices.push(`“${name}” has other line ends; those of the original are kept.`);
     text = styled;
   }
-  if (version.encoding !== like.encoding) notices.push(`“${name}” is written in another encoding (${version.encoding}); that of the original is kept (${like.encoding}).`);
+  if (version.encoding !== like.encoding)
+    notices.push(
+      `“${name}” is written in another encoding (${version.encoding}); that of the original is kept (${like.encoding}).`,
+    );
   return like.text.startsWith('\ufeff') ? `\ufeff${text}` : text;
 }
 
-export const hasOpenConflicts = ({ conflicts }: FileMerge): boolean => conflicts.some(({ taken }) => taken === undefined);
+export const hasOpenConflicts = ({ conflicts }: FileMerge): boolean =>
+  conflicts.some(({ taken }) => taken === undefined);
 
 /** The same merge, with the open conflicts left to one side: what a test or a hurried player takes. */
-export const decideAll = ({ conflicts }: FileMerge, take: 'lower' | 'upper'): Decision[] => conflicts.map(({ at, was, taken }) => ({ at, was, take: taken ?? take }));
-
+export const decideAll = ({ conflicts }: FileMerge, take: 'lower' | 'upper'): Decision[] =>
+  conflicts.map(({ at, was, taken }) => ({ at, was, take: taken ?? take }));

@@ -6,9 +6,16 @@ import { isWellFormed, openSettings } from '../settings/openSettings';
 import { mergePieces } from './mergeText';
 
 /** Called where both sides want different values for one key. @returns what counts; undefined: the key goes */
-export type Settle = (path: string[], base: string | undefined, left: string | undefined, right: string | undefined) => string | undefined;
+export type Settle = (
+  path: string[],
+  base: string | undefined,
+  left: string | undefined,
+  right: string | undefined,
+) => string | undefined;
 
-/** Characters read in all: each change reads the text anew, and a huge file with many changes must not stop everything. */
+/**
+ * Characters read in all: each change reads the text anew, and a huge file with many changes must not stop everything.
+ */
 const MOST_WORK = 1e9;
 
 const id = (path: readonly string[]): string => path.join('\n');
@@ -19,15 +26,25 @@ function valuesOf(document: SettingsDocument): Map<string, { path: string[]; val
 }
 
 /**
- * Merges two versions of a settings text by their keys: a key that one side changed takes that side's value, one that neither
- * changed stays as it is. The lines are merged first, for both sides' comments and order; where they come to other values, those are
- * put right.
+ * Merges two versions of a settings text by their keys: a key that one side changed takes that side's value, one that
+ * neither changed stays as it is. The lines are merged first, for both sides' comments and order; where they come to
+ * other values, those are put right.
  *
  * @param base undefined where there is no text that both come from
  * @returns the merged text; undefined where the form cannot hold what it should
  */
-export function mergeKeys(base: string | undefined, left: string, right: string, dialect: Dialect, settle: Settle): string | undefined {
-  const documents = { left: openSettings(left, dialect), right: openSettings(right, dialect), base: openSettings(base ?? '', dialect) };
+export function mergeKeys(
+  base: string | undefined,
+  left: string,
+  right: string,
+  dialect: Dialect,
+  settle: Settle,
+): string | undefined {
+  const documents = {
+    left: openSettings(left, dialect),
+    right: openSettings(right, dialect),
+    base: openSettings(base ?? '', dialect),
+  };
   const [mine, theirs, before] = [valuesOf(documents.left), valuesOf(documents.right), valuesOf(documents.base)];
   const wanted = new Map<string, { path: string[]; value: string }>();
   const paths = new Map([...before, ...mine, ...theirs].map(([key, { path }]) => [key, path]));
@@ -38,17 +55,25 @@ export function mergeKeys(base: string | undefined, left: string, right: string,
   }
 
   const lines = mergePieces(base ?? '', left, right);
-  // Where lines are in each other's way the fuller side's are the ground, whichever side it is on: the values are then put right.
+  // Where lines are in each other's way the fuller side's are the ground, whichever side it is on: the values are then
+  // put right.
   const fuller = (a: string, b: string) => (a.length !== b.length ? (a.length > b.length ? a : b) : a < b ? a : b);
   const laid = lines.map((piece) => (piece.kind === 'settled' ? piece.text : fuller(piece.left, piece.right))).join('');
-  const ground = isWellFormed(laid, dialect) ? openSettings(laid, dialect) : base !== undefined ? documents.base : openSettings(fuller(left, right), dialect);
+  const ground = isWellFormed(laid, dialect)
+    ? openSettings(laid, dialect)
+    : base !== undefined
+      ? documents.base
+      : openSettings(fuller(left, right), dialect);
   const there = valuesOf(ground);
-  const changes = [...wanted].filter(([key, { value }]) => there.get(key)?.value !== value).length + [...there.keys()].filter((key) => !wanted.has(key)).length;
+  const changes =
+    [...wanted].filter(([key, { value }]) => there.get(key)?.value !== value).length +
+    [...there.keys()].filter((key) => !wanted.has(key)).length;
   if (changes * ground.text.length > MOST_WORK) return undefined;
   try {
     let document = ground;
     for (const [key, { path }] of there) if (!wanted.has(key)) document = document.remove(path);
-    for (const [key, { path, value }] of wanted) if (there.get(key)?.value !== value) document = document.set(path, value);
+    for (const [key, { path, value }] of wanted)
+      if (there.get(key)?.value !== value) document = document.set(path, value);
     return isWellFormed(document.text, dialect) && says(document, wanted) ? document.text : undefined;
   } catch (error) {
     if (error instanceof SatchelError && error.code === 'bad-value') return undefined;

@@ -14,7 +14,7 @@ export interface MergeEntry {
 }
 
 /** A file that more than one of the packs has. */
-export interface MergeDuplicate {
+interface MergeDuplicate {
   path: string;
   /** Places in the list of packs, the lowest first; the last one's file is taken. */
   sources: number[];
@@ -27,8 +27,8 @@ export interface MergePlan {
 }
 
 /**
- * What comes of packs that are unpacked into one folder one after the other, the lowest first: of files with one name the
- * later pack's counts. Names compare as the platform compares them; a file keeps the spelling that came first.
+ * What comes of packs that are unpacked into one folder one after the other, the lowest first: of files with one name
+ * the later pack's counts. Names compare as the platform compares them; a file keeps the spelling that came first.
  */
 export function planMerge(sources: readonly (readonly MergeEntry[])[]): MergePlan {
   const files = new Map<string, { path: string; source: number; entry: PackEntry }>();
@@ -40,7 +40,12 @@ export function planMerge(sources: readonly (readonly MergeEntry[])[]): MergePla
       if (before && before.source !== source) {
         const same = sameContent(before.entry, entry);
         const known = duplicates.get(key);
-        duplicates.set(key, known ? { ...known, sources: [...known.sources, source], identical: known.identical && same } : { path: before.path, sources: [before.source, source], identical: same });
+        duplicates.set(
+          key,
+          known
+            ? { ...known, sources: [...known.sources, source], identical: known.identical && same }
+            : { path: before.path, sources: [before.source, source], identical: same },
+        );
       }
       files.set(key, { path: before?.path ?? path, source, entry });
     }
@@ -55,7 +60,9 @@ export function planMerge(sources: readonly (readonly MergeEntry[])[]): MergePla
  */
 export function mergedPack({ files }: MergePlan, packs: readonly Pack[], name: string): Pack {
   const entries: PackEntry[] = files.map(({ path, entry }) => ({ ...entry, path: path as PackPath }));
-  const byPath = new Map<string, { path: string; source: number; entry: PackEntry }>(files.map((file) => [file.path, file]));
+  const byPath = new Map<string, { path: string; source: number; entry: PackEntry }>(
+    files.map((file) => [file.path, file]),
+  );
   const readMany = async function* (paths: Iterable<string>, { signal }: WorkOptions = {}): AsyncGenerator<PackFile> {
     const wanted = packs.map(() => new Map<string, string[]>());
     for (const path of paths) {
@@ -70,13 +77,21 @@ export function mergedPack({ files }: MergePlan, packs: readonly Pack[], name: s
       for await (const { path, data } of pack.readMany(from.keys(), signal ? { signal } : {})) {
         throwIfAborted(signal);
         // The bytes belong to the caller: a file that goes to two places is two files.
-        for (const [i, target] of (from.get(path) ?? []).entries()) yield { path: target as PackPath, data: i === 0 ? data : data.slice() };
+        for (const [i, target] of (from.get(path) ?? []).entries())
+          yield { path: target as PackPath, data: i === 0 ? data : data.slice() };
       }
     }
   };
   return {
-    name, format: 'folder', entries, readMany,
-    notices: boundAndCompare(entries, entries.reduce((sum, { size }) => sum + size, 0), name),
+    name,
+    format: 'folder',
+    entries,
+    readMany,
+    notices: boundAndCompare(
+      entries,
+      entries.reduce((sum, { size }) => sum + size, 0),
+      name,
+    ),
     read: async (path) => {
       for await (const { data } of readMany([path])) return data;
       throw new SatchelError('unexpected', { why: 'a file gave nothing' });

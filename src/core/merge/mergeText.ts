@@ -1,7 +1,7 @@
 import { LineNumbers, diffLines, splitLines, type Change } from './lineDiff';
 
 /** A place where both sides changed the same lines in different ways. */
-export interface TextConflict {
+interface TextConflict {
   base: string;
   left: string;
   right: string;
@@ -24,11 +24,12 @@ interface Region {
 }
 
 /** A stretch of a merged text: lines that are settled, or a place where the player has to choose. */
-export type MergePiece = { kind: 'settled'; text: string } | { kind: 'conflict'; base: string; left: string; right: string };
+export type MergePiece =
+  { kind: 'settled'; text: string } | { kind: 'conflict'; base: string; left: string; right: string };
 
 /**
- * Merges two changed versions of a text line by line. Changes of one side are taken; the same change on both sides is taken
- * once; changes that overlap or touch are a conflict. Line ends belong to their lines.
+ * Merges two changed versions of a text line by line. Changes of one side are taken; the same change on both sides is
+ * taken once; changes that overlap or touch are a conflict. Line ends belong to their lines.
  *
  * @example mergeText('a\nb\nc\n', 'A\nb\nc\n', 'a\nb\nC\n') // { text: 'A\nb\nC\n', conflicts: [] }
  */
@@ -63,7 +64,8 @@ export function mergePieces(base: string, left: string, right: string): MergePie
     at = region.base[1];
     const [mine, theirs] = [slice(leftLines, region.left), slice(rightLines, region.right)];
     // Both sides may have come to the same text, by the same change or by different ones.
-    if (region.from === 'conflict' && mine !== theirs) pieces.push({ kind: 'conflict', base: slice(baseLines, region.base), left: mine, right: theirs });
+    if (region.from === 'conflict' && mine !== theirs)
+      pieces.push({ kind: 'conflict', base: slice(baseLines, region.base), left: mine, right: theirs });
     else settle(region.from === 'right' ? theirs : mine);
   }
   settle(baseLines.slice(at).join(''));
@@ -91,13 +93,23 @@ function combine(left: readonly Change[], right: readonly Change[]): Region[] {
     const x = left[i];
     const y = right[j];
     if (x && (!y || x.a + x.aCount < y.a)) {
-      add({ from: 'left', base: [x.a, x.a + x.aCount], left: [x.b, x.b + x.bCount], right: [x.a + shiftRight, x.a + x.aCount + shiftRight] });
+      add({
+        from: 'left',
+        base: [x.a, x.a + x.aCount],
+        left: [x.b, x.b + x.bCount],
+        right: [x.a + shiftRight, x.a + x.aCount + shiftRight],
+      });
       shiftLeft += x.bCount - x.aCount;
       i++;
       continue;
     }
     if (y && (!x || y.a + y.aCount < x.a)) {
-      add({ from: 'right', base: [y.a, y.a + y.aCount], right: [y.b, y.b + y.bCount], left: [y.a + shiftLeft, y.a + y.aCount + shiftLeft] });
+      add({
+        from: 'right',
+        base: [y.a, y.a + y.aCount],
+        right: [y.b, y.b + y.bCount],
+        left: [y.a + shiftLeft, y.a + y.aCount + shiftLeft],
+      });
       shiftRight += y.bCount - y.aCount;
       j++;
       continue;

@@ -6,19 +6,20 @@
 const RESERVED = /^(con|prn|aux|nul|conin\$|conout\$|com[0-9¹²³]|lpt[0-9¹²³])(\.|$)/i;
 /** Files of the app's own while it writes: a pack must not bring what would be taken for one. */
 const OWN_FILE = /^\.satchel-.*\.(part|aside)$/i;
- 
+
 const CONTROL = /[\u0000-\u001f]/;
 const FORBIDDEN = /[<>"|?*]/;
 
 /**
- * Longest name of one file or folder that common disks keep: 255 UTF-16 units (NTFS, "Naming Files"), or 255 bytes of UTF-8 (Linux,
- * NAME_MAX in limits.h).
+ * Longest name of one file or folder that common disks keep: 255 UTF-16 units (NTFS, "Naming Files"), or 255 bytes of
+ * UTF-8 (Linux, NAME_MAX in limits.h).
  */
-export const LONGEST_NAME = 255;
+const LONGEST_NAME = 255;
 const BYTES = new TextEncoder();
 /** No UTF-16 unit takes more bytes of UTF-8. */
 const MOST_BYTES = 3;
-const isTooLong = (name: string): boolean => name.length > LONGEST_NAME || (name.length * MOST_BYTES > LONGEST_NAME && BYTES.encode(name).length > LONGEST_NAME);
+const isTooLong = (name: string): boolean =>
+  name.length > LONGEST_NAME || (name.length * MOST_BYTES > LONGEST_NAME && BYTES.encode(name).length > LONGEST_NAME);
 
 export type NameProblem =
   | 'absolute'

@@ -4,7 +4,29 @@ import { nameKey } from './paths';
 import { PathIndex } from './pathIndex';
 
 const pathArb = fc.oneof(
-  fc.array(fc.constantFrom('a', 'A', 'b', 'ab', 'x.png', 'X.PNG', '[', '{', '@', '`', 'Café', 'Cafe\u0301', 'İ', 'ß', 'K', '\u212a'), { minLength: 1, maxLength: 4 }).map((names) => names.join('/')),
+  fc
+    .array(
+      fc.constantFrom(
+        'a',
+        'A',
+        'b',
+        'ab',
+        'x.png',
+        'X.PNG',
+        '[',
+        '{',
+        '@',
+        '`',
+        'Café',
+        'Cafe\u0301',
+        'İ',
+        'ß',
+        'K',
+        '\u212a',
+      ),
+      { minLength: 1, maxLength: 4 },
+    )
+    .map((names) => names.join('/')),
   fc.string({ minLength: 1, unit: 'grapheme' }),
 );
 

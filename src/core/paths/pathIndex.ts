@@ -8,7 +8,8 @@ const encoder = new TextEncoder();
 /**
  * Numbers paths: names that are one name to the platform (see `nameKey`) get one number, counted from 0 in the order of
  * their coming. A map of strings would do the same, but not in the time that `sort` takes for a million of them.
- * Open addressing; the hash is FNV-1a (Fowler, Noll, Vo; offset and prime of the 32-bit form), four characters at a time in two lanes.
+ * Open addressing; the hash is FNV-1a (Fowler, Noll, Vo; offset and prime of the 32-bit form), four characters at a
+ * time in two lanes.
  */
 export class PathIndex {
   /** By number, as spelled by whoever came first; with room for more behind. */
@@ -16,8 +17,8 @@ export class PathIndex {
   private count = 0;
   private hashes = new Int32Array(128);
   /**
-   * A number + 1 in the lower 24 bits and the upper 8 of its hash above them, 0 where nothing is: searches jump about in it, so it
-   * has to be small. Its length is a power of two.
+   * A number + 1 in the lower 24 bits and the upper 8 of its hash above them, 0 where nothing is: searches jump about
+   * in it, so it has to be small. Its length is a power of two.
    */
   private table = new Int32Array(256);
   /** Only kept so that looking is not left out. */
@@ -40,9 +41,10 @@ export class PathIndex {
     const numbers = new Int32Array(count);
     const batch: string[] = [];
     let next = -1;
-    for (let from = 0; from < count; ) {
+    for (let from = 0; from < count;) {
       // Packs for one game often bring the same files in the same order.
-      while (from < count && next >= 0 && next < this.count && pathOf(things[from] as T) === this.names[next]) numbers[from++] = next++;
+      while (from < count && next >= 0 && next < this.count && pathOf(things[from] as T) === this.names[next])
+        numbers[from++] = next++;
       batch.length = Math.min(BATCH, count - from);
       if (batch.length === 0) break;
       for (let i = 0; i < batch.length; i++) batch[i] = pathOf(things[from + i] as T);
@@ -57,7 +59,10 @@ export class PathIndex {
     return numbers;
   }
 
-  /** Looks at every place that will be asked about: waiting for all of them at once takes a fraction of waiting for each. */
+  /**
+   * Looks at every place that will be asked about: waiting for all of them at once takes a fraction of waiting for
+   * each.
+   */
   private warm(hashes: Int32Array): void {
     const { table, names } = this;
     const mask = table.length - 1;
@@ -128,10 +133,16 @@ const PRIME = 0x01000193;
 /** Capitals count as small letters; what else falls together so is told apart by `same`. */
 const FOLD = 0x20202020;
 
-/** Bytes of the paths that are hashed together; one buffer for all, since making one for each batch would cost as much as the hashing. */
+/**
+ * Bytes of the paths that are hashed together; one buffer for all, since making one for each batch would cost as much
+ * as the hashing.
+ */
 let bytes = new Uint8Array(1024 * 1024);
 
-/** Writes the hashes of many paths into `hashes`. ASCII is read as bytes, four at once; what is beyond goes the slower way. */
+/**
+ * Writes the hashes of many paths into `hashes`. ASCII is read as bytes, four at once; what is beyond goes the slower
+ * way.
+ */
 function hashAll(paths: readonly string[], hashes: Int32Array): void {
   const joined = paths.join('');
   if (bytes.length < joined.length + 4) bytes = new Uint8Array(joined.length * 2);

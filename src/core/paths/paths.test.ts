@@ -5,7 +5,23 @@ import { nameProblem } from './names';
 
 describe('names', () => {
   // Microsoft, "Naming Files, Paths, and Namespaces": reserved names, also followed by an extension.
-  it.each(['CON', 'prn', 'AUX', 'NUL', 'COM1', 'com9', 'LPT1', 'lpt9', 'NUL.txt', 'NUL.tar.gz', 'aux.png', 'COM\u00b9', 'CONIN$', 'conout$', 'CONIN$.txt'])('%s is reserved', (name) => {
+  it.each([
+    'CON',
+    'prn',
+    'AUX',
+    'NUL',
+    'COM1',
+    'com9',
+    'LPT1',
+    'lpt9',
+    'NUL.txt',
+    'NUL.tar.gz',
+    'aux.png',
+    'COM\u00b9',
+    'CONIN$',
+    'conout$',
+    'CONIN$.txt',
+  ])('%s is reserved', (name) => {
     expect(nameProblem(name)).toBe('reserved name');
   });
   it('is 255 units of UTF-16 long at most (NTFS), and 255 bytes of UTF-8 (NAME_MAX in limits.h)', () => {
@@ -38,8 +54,17 @@ describe('names', () => {
 
 describe('paths from outside', () => {
   it.each([
-    ['/a', 'absolute'], ['\\a', 'absolute'], ['c:/a', 'drive letter'], ['C:a', 'drive letter'], ['a/../b', 'goes up with ..'], ['..', 'goes up with ..'],
-    ['a//b', 'empty name'], ['', 'empty name'], ['a/', 'empty name'], ['a/b:c', 'colon'], ['a/./b', 'goes up with ..'],
+    ['/a', 'absolute'],
+    ['\\a', 'absolute'],
+    ['c:/a', 'drive letter'],
+    ['C:a', 'drive letter'],
+    ['a/../b', 'goes up with ..'],
+    ['..', 'goes up with ..'],
+    ['a//b', 'empty name'],
+    ['', 'empty name'],
+    ['a/', 'empty name'],
+    ['a/b:c', 'colon'],
+    ['a/./b', 'goes up with ..'],
   ])('%s is refused: %s', (path, problem) => {
     expect(checkPath(path)).toEqual({ ok: false, problem });
   });
@@ -70,13 +95,29 @@ describe('path algebra', () => {
   });
   it('law: a target comes apart as it was joined', () => {
     fc.assert(
-      fc.property(fc.stringMatching(/^[a-z]{1,5}$/), fc.stringMatching(/^[a-z]{1,4}(\/[a-z]{1,4}){0,3}$/), (root, path) => {
-        expect(splitTarget(target(root, path))).toEqual({ root, path });
-      }),
+      fc.property(
+        fc.stringMatching(/^[a-z]{1,5}$/),
+        fc.stringMatching(/^[a-z]{1,4}(\/[a-z]{1,4}){0,3}$/),
+        (root, path) => {
+          expect(splitTarget(target(root, path))).toEqual({ root, path });
+        },
+      ),
     );
   });
   it('takes paths apart', () => {
-    expect([parentOf('a/b/c'), parentOf('a'), extensionOf('a/b.TAR.gz'), extensionOf('.hidden'), extensionOf('none'), joinPath('', 'a', '', 'b')]).toEqual(['a/b', '', 'gz', '', '', 'a/b']);
-    expect([isUnder('a/b', 'a'), isUnder('ab', 'a'), isUnder('a', 'a'), isUnder('x', '')]).toEqual([true, false, true, true]);
+    expect([
+      parentOf('a/b/c'),
+      parentOf('a'),
+      extensionOf('a/b.TAR.gz'),
+      extensionOf('.hidden'),
+      extensionOf('none'),
+      joinPath('', 'a', '', 'b'),
+    ]).toEqual(['a/b', '', 'gz', '', '', 'a/b']);
+    expect([isUnder('a/b', 'a'), isUnder('ab', 'a'), isUnder('a', 'a'), isUnder('x', '')]).toEqual([
+      true,
+      false,
+      true,
+      true,
+    ]);
   });
 });

@@ -29,7 +29,8 @@ export function checkPath(raw: string): PathCheck {
 }
 
 /** Joins a root id and a path inside that root. An empty path stands for the root itself. */
-export const target = (root: string, path: string): TargetPath => (path === '' ? root : `${root}/${path}`) as TargetPath;
+export const target = (root: string, path: string): TargetPath =>
+  (path === '' ? root : `${root}/${path}`) as TargetPath;
 
 /** Takes a target apart into its root id and the path inside that root. */
 export function splitTarget(of: TargetPath): { root: string; path: string } {
@@ -41,7 +42,8 @@ export function splitTarget(of: TargetPath): { root: string; path: string } {
  * The form in which names are compared: Unicode NFC (UAX #15), lower case.
  * Two targets with one key are one file on the platforms games run on.
  */
-export const nameKey = (path: string): string => (BEYOND_ASCII.test(path) ? path.normalize('NFC').toLowerCase() : path.toLowerCase());
+export const nameKey = (path: string): string =>
+  BEYOND_ASCII.test(path) ? path.normalize('NFC').toLowerCase() : path.toLowerCase();
 /** ASCII is its own composed form: most names need no normalising. */
 const BEYOND_ASCII = /[^\u0000-\u007f]/;
 
@@ -76,7 +78,8 @@ export function joinPath(...parts: string[]): string {
 }
 
 /** Is `path` the folder `folder` or inside it? The empty folder holds everything. */
-export const isUnder = (path: string, folder: string): boolean => folder === '' || path === folder || path.startsWith(`${folder}/`);
+export const isUnder = (path: string, folder: string): boolean =>
+  folder === '' || path === folder || path.startsWith(`${folder}/`);
 
 /** Orders paths the same way on every machine: by code unit, never by locale. */
 export const byPath = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);

@@ -1,7 +1,8 @@
+import { countOf } from '../words';
 import type { PackEntry } from '../archives/pack';
 import { baseName, isUnder, nameKey, parentOf } from '../paths/paths';
 import { ask, type Context } from './context';
-import { packFolders } from './packFolders';
+import { packFolders } from '../placed/packFolders';
 
 /** Folders of a pack that stand beside each other: take one of them, or any of the optional ones. */
 export interface Group {
@@ -19,11 +20,14 @@ export interface Split {
   open: boolean;
 }
 
-const RESOLUTION = /(^|[^a-z0-9])(\d{3,4}\s*(px|p|x\d{3,4})?|\d+k|\d+x|x\d+|hd|sd|uhd|low|mid(dle)?|medium|high|ultra|lite|full|half|small|large|big)([^a-z0-9]|$)/i;
-const CHOICE = /(^|[^a-z])(option|variant|variation|version|edition|style|theme|buttons?|colou?rs?|choose|choice|either|alternate|alt|region|language|type)([^a-z]|$)/i;
+const RESOLUTION =
+  /(^|[^a-z0-9])(\d{3,4}\s*(px|p|x\d{3,4})?|\d+k|\d+x|x\d+|hd|sd|uhd|low|mid(dle)?|medium|high|ultra|lite|full|half|small|large|big)([^a-z0-9]|$)/i;
+const CHOICE =
+  /(^|[^a-z])(option|variant|variation|version|edition|style|theme|buttons?|colou?rs?|choose|choice|either|alternate|alt|region|language|type)([^a-z]|$)/i;
 const OPTIONAL = /(^|[^a-z])(optional|extras?|bonus|add-?ons?|overlays?|plus|wahlweise|opcional|facultatif)([^a-z]|$)/i;
 /** Names that say for whom a part is. */
-const FOR_WHOM = /^(?:only|just|nur|sólo|solo|seulement) (?:with|if|for|when|mit|für|wenn|con|si|para|avec|pour)\b|\bif you\b|\bfor those\b|\bfalls\b|\bsi (?:tienes|vous)\b|\boptional\b/i;
+const FOR_WHOM =
+  /^(?:only|just|nur|sólo|solo|seulement) (?:with|if|for|when|mit|für|wenn|con|si|para|avec|pour)\b|\bif you\b|\bfor those\b|\bfalls\b|\bsi (?:tienes|vous)\b|\boptional\b/i;
 const SINGLE = /^([a-z]|\d{1,2}|[ivx]{1,4})$/i;
 
 /** Larger packs hold more folders than this beside each other only where they are contents, not choices. */
@@ -57,7 +61,8 @@ function foldersNearTop(entries: readonly PackEntry[]): Map<string, string[]> {
 function shapes(entries: readonly PackEntry[], folders: ReadonlySet<string>): Map<string, Set<string>> {
   const found = new Map<string, Set<string>>([...folders].map((folder) => [folder, new Set()]));
   for (const { path } of entries)
-    for (let cut = path.indexOf('/'), depth = 0; cut >= 0 && depth < DEPTH; cut = path.indexOf('/', cut + 1), depth++) found.get(path.slice(0, cut))?.add(nameKey(path.slice(cut + 1)));
+    for (let cut = path.indexOf('/'), depth = 0; cut >= 0 && depth < DEPTH; cut = path.indexOf('/', cut + 1), depth++)
+      found.get(path.slice(0, cut))?.add(nameKey(path.slice(cut + 1)));
   return found;
 }
 
@@ -79,26 +84,43 @@ export const looksLikeChoice = (path: string): boolean => {
 };
 
 /**
- * Finds folders that exclude each other: siblings that hold the same files. Folders that the game knows by name at such a
- * place are contents (two vessels with a picture of the same name), and title ids are looked at elsewhere.
+ * Finds folders that exclude each other: siblings that hold the same files. Folders that the game knows by name at such
+ * a place are contents (two vessels with a picture of the same name), and title ids are looked at elsewhere.
  */
-export function findGroups(entries: readonly PackEntry[], { tree, card, knowledge }: Context): { exclusive: Group[]; optional: string[] } {
+export function findGroups(
+  entries: readonly PackEntry[],
+  { tree, card, knowledge }: Context,
+): { exclusive: Group[]; optional: string[] } {
   const children = foldersNearTop(entries);
   const isId = card.titles ? new RegExp(`^(${card.titles.pattern})$`, 'i') : undefined;
-  const markers = card.places.flatMap((place) => (place.mode === 'own-folder' && place.marker ? [nameKey(place.marker)] : []));
-  for (const { core } of knowledge.families) for (const feature of core) if (feature.startsWith('F:') && !/[*#]/.test(feature)) markers.push(feature.slice(2));
+  const markers = card.places.flatMap((place) =>
+    place.mode === 'own-folder' && place.marker ? [nameKey(place.marker)] : [],
+  );
+  for (const { core } of knowledge.families)
+    for (const feature of core) if (feature.startsWith('F:') && !/[*#]/.test(feature)) markers.push(feature.slice(2));
   // Add-ons that happen to hold files of the same names are not alternatives.
   const isAddOn = (files: Set<string>) => markers.some((marker) => files.has(marker));
   const exclusive: Group[] = [];
   const optional: string[] = [];
   const taken: string[] = [];
-  const unknown = (folder: string) => !isId?.test(baseName(folder)) && !tree.foldersByName.has(nameKey(baseName(folder)));
-  const candidates = [...children.values()].map((folders) => folders.filter((folder) => unknown(folder) && !saysOptional(folder))).filter(({ length }) => length > 1 && length <= MOST_OPTIONS);
-  const frees = [...children.values()].flatMap((folders) => folders.filter((folder) => unknown(folder) && saysOptional(folder)));
-  const wanted = new Set([...candidates.flat(), ...frees, ...frees.flatMap((folder) => children.get(parentOf(folder)) ?? [])]);
+  const unknown = (folder: string) =>
+    !isId?.test(baseName(folder)) && !tree.foldersByName.has(nameKey(baseName(folder)));
+  const candidates = [...children.values()]
+    .map((folders) => folders.filter((folder) => unknown(folder) && !saysOptional(folder)))
+    .filter(({ length }) => length > 1 && length <= MOST_OPTIONS);
+  const frees = [...children.values()].flatMap((folders) =>
+    folders.filter((folder) => unknown(folder) && saysOptional(folder)),
+  );
+  const wanted = new Set([
+    ...candidates.flat(),
+    ...frees,
+    ...frees.flatMap((folder) => children.get(parentOf(folder)) ?? []),
+  ]);
   const known = wanted.size === 0 ? new Map<string, Set<string>>() : shapes(entries, wanted);
   const inside = (folder: string) => known.get(folder) ?? new Set<string>();
-  for (const [parent, folders] of [...children].sort(([a], [b]) => a.split('/').length - b.split('/').length || (a < b ? -1 : 1))) {
+  for (const [parent, folders] of [...children].sort(
+    ([a], [b]) => a.split('/').length - b.split('/').length || (a < b ? -1 : 1),
+  )) {
     if (taken.some((folder) => isUnder(parent, folder) && parent !== '')) continue;
     const names = folders.filter(unknown);
     const free = names.filter((folder) => saysOptional(folder));
@@ -107,7 +129,11 @@ export function findGroups(entries: readonly PackEntry[], { tree, card, knowledg
     for (const folder of free) {
       const beside = folders.filter((other) => other !== folder && !saysOptional(other));
       if (beside.length === 0) continue;
-      if (!startsLikeTheGame(inside(folder), tree) && !beside.some((other) => shared(inside(folder), inside(other)) > 0)) continue;
+      if (
+        !startsLikeTheGame(inside(folder), tree) &&
+        !beside.some((other) => shared(inside(folder), inside(other)) > 0)
+      )
+        continue;
       optional.push(folder);
       taken.push(folder);
     }
@@ -115,8 +141,13 @@ export function findGroups(entries: readonly PackEntry[], { tree, card, knowledg
     const groups = join(firm, known);
     for (const group of groups) {
       const choice = group.filter(looksLikeChoice).length;
-      // Same files alone can be chance in contents (two houses with a `door.png`); then the parts must be whole mods by themselves.
-      if (choice < group.length - 1 && !group.every((folder) => startsLikeTheGame(inside(folder), tree) && !isAddOn(inside(folder)))) continue;
+      // Same files alone can be chance in contents (two houses with a `door.png`); then the parts must be whole mods by
+      // themselves.
+      if (
+        choice < group.length - 1 &&
+        !group.every((folder) => startsLikeTheGame(inside(folder), tree) && !isAddOn(inside(folder)))
+      )
+        continue;
       exclusive.push({ parent, options: group });
       taken.push(...group);
     }
@@ -137,10 +168,12 @@ function join(folders: string[], known: Map<string, Set<string>>): string[][] {
   const groups: string[][] = [];
   for (const folder of folders) {
     const own = known.get(folder) as Set<string>;
-    const fits = groups.find((group) => group.some((other) => {
-      const theirs = known.get(other) as Set<string>;
-      return shared(own, theirs) * 2 >= Math.min(own.size, theirs.size);
-    }));
+    const fits = groups.find((group) =>
+      group.some((other) => {
+        const theirs = known.get(other) as Set<string>;
+        return shared(own, theirs) * 2 >= Math.min(own.size, theirs.size);
+      }),
+    );
     if (fits) fits.push(folder);
     else groups.push([folder]);
   }
@@ -148,11 +181,10 @@ function join(folders: string[], known: Map<string, Set<string>>): string[][] {
 }
 
 function startsLikeTheGame(inside: Set<string>, tree: Context['tree']): boolean {
-  for (const path of inside) if (path.includes('/') && tree.foldersByName.has(path.slice(0, path.indexOf('/')))) return true;
+  for (const path of inside)
+    if (path.includes('/') && tree.foldersByName.has(path.slice(0, path.indexOf('/')))) return true;
   return false;
 }
-
-const files = (count: number): string => `${count.toLocaleString('en')} ${count === 1 ? 'file' : 'files'}`;
 
 /** Names with numbers stand in the order of the numbers. */
 const byNumber = (a: string, b: string): number => {
@@ -161,28 +193,54 @@ const byNumber = (a: string, b: string): number => {
 };
 
 /** Asks which of the alternatives and optional parts are wanted, and takes the pack apart accordingly. */
-export const splitAlternatives = (entries: readonly PackEntry[], context: Context): Split => splitAt(entries, findGroups(entries, context), context);
+export const splitAlternatives = (entries: readonly PackEntry[], context: Context): Split =>
+  splitAt(entries, findGroups(entries, context), context);
 
 /** The same for parts that were found in another way. */
-export function splitAt(entries: readonly PackEntry[], { exclusive, optional }: { exclusive: Group[]; optional: string[] }, context: Context): Split {
+export function splitAt(
+  entries: readonly PackEntry[],
+  { exclusive, optional }: { exclusive: Group[]; optional: string[] },
+  context: Context,
+): Split {
   if (exclusive.length === 0 && optional.length === 0) return { base: entries, chosen: [], unchosen: [], open: false };
   const wanted: string[] = [];
   let open = false;
   const count = (folder: string) => entries.filter(({ path }) => isUnder(path, folder)).length;
   for (const { parent, options } of exclusive) {
-    const answer = ask(context, {
-      id: `alternatives:${parent}`, kind: 'one', title: `Which of these ${options.length} do you want?`,
-      why: `${parent === '' ? 'The pack' : `“${parent}”`} holds the same files ${options.length} times over; only one of them can be in the game.`,
-      options: [...options].sort(byNumber).map((folder) => ({ id: folder, label: baseName(folder), says: files(count(folder)) })), suggested: [],
-    }, false);
+    const answer = ask(
+      context,
+      {
+        id: `alternatives:${parent}`,
+        kind: 'one',
+        title: `Which of these ${options.length} do you want?`,
+        why: `${parent === '' ? 'The pack' : `“${parent}”`} holds the same files ${options.length} times over; only one of them can be in the game.`,
+        options: [...options]
+          .sort(byNumber)
+          .map((folder) => ({ id: folder, label: baseName(folder), says: countOf(count(folder), 'file') })),
+        suggested: [],
+      },
+      false,
+    );
     if (answer.length === 0) open = true;
     wanted.push(...answer);
   }
   if (optional.length > 0) {
-    const answer = ask(context, {
-      id: 'optional', kind: 'any', title: 'Optional parts', why: 'The pack brings parts that can be laid over the rest. They stay out until you take them in.',
-      options: optional.map((folder) => ({ id: folder, label: baseName(folder), says: files(count(folder)) })), suggested: [],
-    }, true);
+    const answer = ask(
+      context,
+      {
+        id: 'optional',
+        kind: 'any',
+        title: 'Optional parts',
+        why: 'The pack brings parts that can be laid over the rest. They stay out until you take them in.',
+        options: optional.map((folder) => ({
+          id: folder,
+          label: baseName(folder),
+          says: countOf(count(folder), 'file'),
+        })),
+        suggested: [],
+      },
+      true,
+    );
     wanted.push(...answer);
   }
   const all = [...exclusive.flatMap(({ options }) => options), ...optional];

@@ -1,12 +1,18 @@
 import type { PackEntry } from '../archives/pack';
 import { baseName, isUnder, joinPath, nameKey, parentOf } from '../paths/paths';
 import type { Candidate, Plan } from './plans';
-import type { GameTree } from './gameTree';
+import type { GameTree } from '../names/gameTree';
 
 /** Each file that an item places, with where it comes to lie. */
-function* targetOfItem({ node, to, file, inside }: Candidate, entries: readonly PackEntry[]): Generator<[target: string, path: string]> {
+function* targetOfItem(
+  { node, to, file, inside }: Candidate,
+  entries: readonly PackEntry[],
+): Generator<[target: string, path: string]> {
   if (file) yield [to, node];
-  else for (const { path } of entries) if (isUnder(path, node)) yield [joinPath(inside === undefined ? to : `${to}!`, node === '' ? path : path.slice(node.length + 1)), path];
+  else
+    for (const { path } of entries)
+      if (isUnder(path, node))
+        yield [joinPath(inside === undefined ? to : `${to}!`, node === '' ? path : path.slice(node.length + 1)), path];
 }
 
 /** Folders of the pack that lead to the same files of the game: one of them can be taken, or one lies over the rest. */
@@ -16,17 +22,18 @@ interface Collisions {
 }
 
 /**
- * Finds parts of a plan that exclude each other. Folders beside each other whose names the game does not know are choices;
- * one beside a folder of the game's is a part that is laid over it.
+ * Finds parts of a plan that exclude each other. Folders beside each other whose names the game does not know are
+ * choices; one beside a folder of the game's is a part that is laid over it.
  */
 export function collisionsOf(plan: Plan, entries: readonly PackEntry[], tree: GameTree): Collisions {
   const owners = new Map<string, string[]>();
-  for (const item of plan.items) for (const [target, path] of targetOfItem(item, entries)) {
-    const key = nameKey(target);
-    const known = owners.get(key);
-    if (known) known.push(path);
-    else owners.set(key, [path]);
-  }
+  for (const item of plan.items)
+    for (const [target, path] of targetOfItem(item, entries)) {
+      const key = nameKey(target);
+      const known = owners.get(key);
+      if (known) known.push(path);
+      else owners.set(key, [path]);
+    }
   const pairs = new Map<string, Set<string>>();
   const overFiles = new Set<string>();
   /** How many files of two folders lead to the same place. */
@@ -34,43 +41,54 @@ export function collisionsOf(plan: Plan, entries: readonly PackEntry[], tree: Ga
   const size = (folder: string) => entries.filter(({ path }) => isUnder(path, folder)).length;
   for (const paths of owners.values()) {
     if (paths.length < 2 || paths.length > 20) continue;
-    for (const a of paths) for (const b of paths) {
-      if (a >= b) continue;
-      const [x, y] = partedAt(a, b);
-      if (x === undefined || y === undefined) {
-        // A file beside a folder: the folder is laid over it.
-        const over = x ?? y;
-        if (over !== undefined) overFiles.add(over);
-        continue;
+    for (const a of paths)
+      for (const b of paths) {
+        if (a >= b) continue;
+        const [x, y] = partedAt(a, b);
+        if (x === undefined || y === undefined) {
+          // A file beside a folder: the folder is laid over it.
+          const over = x ?? y;
+          if (over !== undefined) overFiles.add(over);
+          continue;
+        }
+        met.set(`${x}\n${y}`, (met.get(`${x}\n${y}`) ?? 0) + 1);
+        met.set(`${y}\n${x}`, (met.get(`${y}\n${x}`) ?? 0) + 1);
+        pairs.set(x, (pairs.get(x) ?? new Set()).add(y));
+        pairs.set(y, (pairs.get(y) ?? new Set()).add(x));
       }
-      met.set(`${x}\n${y}`, (met.get(`${x}\n${y}`) ?? 0) + 1);
-      met.set(`${y}\n${x}`, (met.get(`${y}\n${x}`) ?? 0) + 1);
-      pairs.set(x, (pairs.get(x) ?? new Set()).add(y));
-      pairs.set(y, (pairs.get(y) ?? new Set()).add(x));
-    }
   }
   const made: Collisions = { exclusive: [], optional: [...overFiles].sort() };
   const done = new Set<string>();
   for (const folder of [...pairs.keys()].sort()) {
     if (done.has(folder)) continue;
     const group = [folder];
-    for (let i = 0; i < group.length; i++) for (const other of pairs.get(group[i] as string) ?? []) if (!group.includes(other) && parentOf(other) === parentOf(folder)) group.push(other);
+    for (let i = 0; i < group.length; i++)
+      for (const other of pairs.get(group[i] as string) ?? [])
+        if (!group.includes(other) && parentOf(other) === parentOf(folder)) group.push(other);
     group.forEach((one) => done.add(one));
     const known = group.filter((one) => tree.foldersByName.has(nameKey(baseName(one))));
     const fresh = group.filter((one) => !known.includes(one));
     // One that covers all of the other is instead of it, not over it.
-    const instead = known.length > 0 && fresh.every((one) => known.some((other) => (met.get(`${one}\n${other}`) ?? 0) >= 0.8 * Math.max(size(one), size(other))));
+    const instead =
+      known.length > 0 &&
+      fresh.every((one) =>
+        known.some((other) => (met.get(`${one}\n${other}`) ?? 0) >= 0.8 * Math.max(size(one), size(other))),
+      );
     if (known.length > 0 && fresh.length > 0 && !instead) made.optional.push(...fresh.sort());
     else if (group.length > 1) made.exclusive.push({ parent: parentOf(folder), options: group.sort() });
   }
   return made;
 }
 
-/** The folders just below the last folder that two files have in common; undefined for a file that lies straight in that one. */
+/**
+ * The folders just below the last folder that two files have in common; undefined for a file that lies straight in that
+ * one.
+ */
 function partedAt(a: string, b: string): [string | undefined, string | undefined] {
   const [x, y] = [a.split('/'), b.split('/')];
   let depth = 0;
   while (depth < x.length && x[depth] === y[depth]) depth++;
-  const at = (names: readonly string[]) => (depth >= names.length - 1 ? undefined : names.slice(0, depth + 1).join('/'));
+  const at = (names: readonly string[]) =>
+    depth >= names.length - 1 ? undefined : names.slice(0, depth + 1).join('/');
   return [at(x), at(y)];
 }

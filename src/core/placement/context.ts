@@ -1,16 +1,17 @@
-import { withoutArchiveEnding } from '../archives/endings';
 import type { PackEntry } from '../archives/pack';
 import type { GameCard } from '../games/card';
+import type { Statement } from '../games/statement';
+import type { Step } from '../inspect/step';
+import { withoutArchiveEnding } from '../media/archiveEndings';
+import type { GameTree } from '../names/gameTree';
+import type { Knowledge } from '../names/knowledge';
 import type { PackPath, TargetPath } from '../paths/paths';
-import type { Step } from '../inspect/steps';
-import type { Knowledge } from '../study/knowledge';
-import type { Statement } from '../study/statement';
+import type { LeftOutReason } from '../placed/baggage';
+import type { MadeFile, PlaceRule } from '../placed/placement';
 import type { Evidence } from './evidence';
-import type { LeftOutReason } from './baggage';
-import type { GameTree } from './gameTree';
+import type { MissedFile } from './missedFile';
+import type { PlacementMode } from './modes';
 import type { BaseChoice } from './overTree';
-import type { MissedFile } from './missed';
-import type { MadeFile, PlaceRule } from './placement';
 
 /** What proposals are made from. */
 export interface PlacementInput {
@@ -50,8 +51,6 @@ export interface Question {
   /** Nothing can be done with the pack before it is answered. */
   open: boolean;
 }
-
-export type PlacementMode = 'over' | 'own-folder' | 'title' | 'zipped' | 'inside' | 'loose' | 'edits' | 'converted' | 'chosen';
 
 /** How one part of a pack is placed, for the player to read. */
 export interface PlacedPart {
@@ -98,7 +97,15 @@ export interface PoolResult {
   nowhere?: true;
 }
 
-export const emptyResult = (): PoolResult => ({ confidence: 'sure', rules: [], parts: [], leftOut: [], made: [], choices: [], rest: [] });
+export const emptyResult = (): PoolResult => ({
+  confidence: 'sure',
+  rules: [],
+  parts: [],
+  leftOut: [],
+  made: [],
+  choices: [],
+  rest: [],
+});
 
 /**
  * Asks a question, unless the player has answered it.
@@ -106,7 +113,11 @@ export const emptyResult = (): PoolResult => ({ confidence: 'sure', rules: [], p
  * @param safe the suggestion holds until the player says otherwise; without it the question stays open
  * @returns what holds now; empty where it is open
  */
-export function ask(context: Context, question: Omit<Question, 'answer' | 'answered' | 'open'>, safe: boolean): string[] {
+export function ask(
+  context: Context,
+  question: Omit<Question, 'answer' | 'answered' | 'open'>,
+  safe: boolean,
+): string[] {
   const known = new Set(question.options.map(({ id }) => id));
   const given = context.answers[question.id]?.filter((id) => known.has(id));
   const answered = given !== undefined && (question.kind === 'any' || given.length > 0);
@@ -115,7 +126,10 @@ export function ask(context: Context, question: Omit<Question, 'answer' | 'answe
   return answer;
 }
 
-/** Takes back the question for a place: while something is to be chosen first, it would be asked about what may not go in at all. */
+/**
+ * Takes back the question for a place: while something is to be chosen first, it would be asked about what may not go
+ * in at all.
+ */
 export function notYetWhere(context: Context): void {
   const at = context.questions.findIndex(({ id, open }) => id === 'place' && open);
   if (at >= 0) context.questions.splice(at, 1);
@@ -123,6 +137,11 @@ export function notYetWhere(context: Context): void {
 
 /** A folder's name made out of a pack's: small letters, digits and dashes, as players name such folders. */
 export const slugOf = (name: string): string => {
-  const slug = withoutArchiveEnding(name).normalize('NFKD').replace(/[\u0300-\u036f]/g, '').toLowerCase().replace(/[^a-z0-9.]+/g, '-').replace(/^[-.]+|[-.]+$/g, '');
+  const slug = withoutArchiveEnding(name)
+    .normalize('NFKD')
+    .replace(/[\u0300-\u036f]/g, '')
+    .toLowerCase()
+    .replace(/[^a-z0-9.]+/g, '-')
+    .replace(/^[-.]+|[-.]+$/g, '');
   return slug || 'pack';
 };

@@ -9,7 +9,8 @@ export interface Evidence {
   line?: number | undefined;
 }
 
-export const pointsOf = (evidence: readonly Evidence[]): number => evidence.reduce((sum, { weight }) => sum + weight, 0);
+export const pointsOf = (evidence: readonly Evidence[]): number =>
+  evidence.reduce((sum, { weight }) => sum + weight, 0);
 
 /**
  * How much each kind of evidence counts, at most. The unit is the doubt it takes away: 3 points make one place about
@@ -99,21 +100,26 @@ export type EvidenceKind = keyof typeof WEIGHTS;
 export const sign = (kind: EvidenceKind, says: string): Evidence => ({ kind, weight: WEIGHTS[kind], says });
 
 /** Is one of these kinds of signs among them? */
-export const hasSign = (evidence: readonly Evidence[], ...kinds: EvidenceKind[]): boolean => evidence.some(({ kind }) => kind !== undefined && kinds.includes(kind));
+export const hasSign = (evidence: readonly Evidence[], ...kinds: EvidenceKind[]): boolean =>
+  evidence.some(({ kind }) => kind !== undefined && kinds.includes(kind));
 
 /** From how many points on, and how far ahead of the next one, a candidate is taken without a question. */
 export const LEVELS = { sure: { points: 7.5, ahead: 3 }, likely: { points: 4.5, ahead: 1.2 } } as const;
 
 /**
- * How well a folder has to fit a kind (0 to 1): to be weighed at all; to be taken for one more of the kind, which then must not lie over
- * another; to be no choice between parts but one of several things.
+ * How well a folder has to fit a kind (0 to 1): to be weighed at all; to be taken for one more of the kind, which then
+ * must not lie over another; to be no choice between parts but one of several things.
  */
 export const FIT = { considered: 0.3, oneOfAKind: 0.5, thing: 0.6 } as const;
 
-/** Where the very place was told, that its kind of file is new there counts this share: told places are often new ones. */
+/**
+ * Where the very place was told, that its kind of file is new there counts this share: told places are often new ones.
+ */
 export const TOLD_ASTRAY = 0.05;
 
-/** A plan of several parts: how much its weakest part counts against the mean, and what each part more costs, at most. */
+/**
+ * A plan of several parts: how much its weakest part counts against the mean, and what each part more costs, at most.
+ */
 export const COMBINED = { weakest: 0.5, each: 0.25, most: 1.5 } as const;
 
 /** Rises from 0 to 1: many small signs together never count more than one table entry. */

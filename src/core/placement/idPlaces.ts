@@ -1,13 +1,13 @@
 import type { PackEntry } from '../archives/pack';
 import { baseName, extensionOf, joinPath, nameKey, parentOf, quotedTarget, stemOf } from '../paths/paths';
 import { kindOf } from '../media/kinds';
-import { formOf } from '../study/knowledge';
-import { bareId, idForm, type IdKind } from '../study/ids';
-import type { PlacementMode } from './context';
+import { formOf } from '../names/knowledge';
+import { bareId, idForm, type IdKind } from '../names/ids';
+import type { PlacementMode } from './modes';
 import { speaksOf } from '../inspect/sentences';
 import { WEIGHTS, pointsOf, sign, type Evidence } from './evidence';
-import type { GameTree } from './gameTree';
-import type { Arena } from './competition';
+import type { GameTree } from '../names/gameTree';
+import type { Arena } from './arena';
 import { sharedFolder } from './overTree';
 import type { PackNode } from './packTree';
 
@@ -25,11 +25,16 @@ interface Held {
 
 const indexes = new WeakMap<IdKind, Map<string, Map<string, Held>>>();
 
-/** Container → ending → what is held; made once for a kind, in one pass over the game's folders: there can be thousands of ids. */
+/**
+ * Container → ending → what is held; made once for a kind, in one pass over the game's folders: there can be thousands
+ * of ids.
+ */
 function heldBy(kind: IdKind, { files: byFolder, folders }: GameTree): Map<string, Map<string, Held>> {
   const known = indexes.get(kind);
   if (known) return known;
-  const made = new Map<string, Map<string, Held>>(kind.containers.map((container) => [container, new Map<string, Held>()]));
+  const made = new Map<string, Map<string, Held>>(
+    kind.containers.map((container) => [container, new Map<string, Held>()]),
+  );
   const owners = new Map<string, string>();
   for (const [at, files] of byFolder) {
     for (let id = at, depth = 0; id.includes('/'); id = parentOf(id), depth++) {
@@ -37,7 +42,13 @@ function heldBy(kind: IdKind, { files: byFolder, folders }: GameTree): Map<strin
       if (!held) continue;
       for (const file of files.keys()) {
         const ending = extensionOf(file);
-        const one: Held = held.get(ending) ?? { ids: 0, files: 0, names: new Map(), forms: new Set(), inner: new Map() };
+        const one: Held = held.get(ending) ?? {
+          ids: 0,
+          files: 0,
+          names: new Map(),
+          forms: new Set(),
+          inner: new Map(),
+        };
         held.set(ending, one);
         const owner = `${ending} ${parentOf(id)}`;
         if (owners.get(owner) !== id) one.ids++;
@@ -47,10 +58,11 @@ function heldBy(kind: IdKind, { files: byFolder, folders }: GameTree): Map<strin
         one.forms.add(formOf(file));
       }
       const inner = depth === 0 ? '' : depth === 1 ? baseName(folders.get(at) ?? at) : undefined;
-      if (inner !== undefined) for (const ending of new Set([...files.keys()].map(extensionOf))) {
-        const { inner: votes } = held.get(ending) as Held;
-        votes.set(inner, (votes.get(inner) ?? 0) + 1);
-      }
+      if (inner !== undefined)
+        for (const ending of new Set([...files.keys()].map(extensionOf))) {
+          const { inner: votes } = held.get(ending) as Held;
+          votes.set(inner, (votes.get(inner) ?? 0) + 1);
+        }
     }
   }
   indexes.set(kind, made);
@@ -61,22 +73,37 @@ function heldBy(kind: IdKind, { files: byFolder, folders }: GameTree): Map<strin
 function innerFor(kind: IdKind, container: string, endings: ReadonlySet<string>, tree: GameTree): string {
   const votes = new Map<string, number>();
   const held = heldBy(kind, tree).get(container);
-  for (const ending of endings) for (const [name, count] of held?.get(ending)?.inner ?? []) votes.set(name, (votes.get(name) ?? 0) + count);
+  for (const ending of endings)
+    for (const [name, count] of held?.get(ending)?.inner ?? []) votes.set(name, (votes.get(name) ?? 0) + count);
   return [...votes].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1))[0]?.[0] ?? '';
 }
 
 const endingsOf = (entries: readonly PackEntry[]): Set<string> => new Set(entries.map(({ path }) => extensionOf(path)));
 
 /** The folder of a container where a kind of files of an id belongs. */
-export function idTarget(kind: IdKind, container: string, id: string, node: PackNode | undefined, entries: readonly PackEntry[], tree: GameTree): string {
+export function idTarget(
+  kind: IdKind,
+  container: string,
+  id: string,
+  node: PackNode | undefined,
+  entries: readonly PackEntry[],
+  tree: GameTree,
+): string {
   const folder = joinPath(tree.folders.get(container) as string, kind.names.get(nameKey(id)) ?? id);
   const kinds = ['picture', 'texture', 'sound', 'model', 'other'];
   // Of a pack of texts alone they are what it brings.
   const only = entries.every(({ path }) => kindOf(path) === 'text') ? [...kinds, 'text'] : kinds;
   const straight = node ? node.files.filter(({ path }) => only.includes(kindOf(path))) : entries;
-  const all = node ? node.folders.reduce((sum, { files }) => sum + files.filter(({ path }) => only.length > kinds.length || kindOf(path) !== 'text').length, 0) : straight.length;
+  const all = node
+    ? node.folders.reduce(
+        (sum, { files }) =>
+          sum + files.filter(({ path }) => only.length > kinds.length || kindOf(path) !== 'text').length,
+        0,
+      )
+    : straight.length;
   // With folders of its own the pack says what lies where; loose files get the folder that the others have.
-  const inner = straight.length > 0 && straight.length * 2 >= all ? innerFor(kind, container, endingsOf(straight), tree) : '';
+  const inner =
+    straight.length > 0 && straight.length * 2 >= all ? innerFor(kind, container, endingsOf(straight), tree) : '';
   return joinPath(folder, inner);
 }
 
@@ -99,13 +126,23 @@ export function containersFor(kind: IdKind, entries: readonly PackEntry[], tree:
     const parts = [...endings].flatMap((ending) => held?.get(ending) ?? []);
     if (parts.length === 0) continue;
     const files = parts.reduce((sum, part) => sum + part.files, 0);
-    const repeated = parts.reduce((sum, { names }) => sum + [...names.values()].reduce((more, count) => more + (count > 1 ? count : 0), 0), 0) / files;
+    const repeated =
+      parts.reduce(
+        (sum, { names }) => sum + [...names.values()].reduce((more, count) => more + (count > 1 ? count : 0), 0),
+        0,
+      ) / files;
     const known = own.filter((name) => parts.some(({ names }) => names.has(name))).length / own.length;
     const shown = quotedTarget(tree.folders.get(folder) as string);
     const evidence: Evidence[] = [];
-    if (known > 0) evidence.push({ weight: WEIGHTS.atHome * known, says: `Those in ${shown} hold files of these names.` });
-    else if (own.some((name) => parts.some(({ forms }) => forms.has(formOf(name))))) evidence.push(sign('form', 'Its names have the form of the names there.'));
-    else if (parts.some(({ ids }) => ids > 1) && repeated >= CLOSED) evidence.push({ weight: WEIGHTS.otherNames, says: `Each in ${shown} has files of the same names, and these have others.` });
+    if (known > 0)
+      evidence.push({ weight: WEIGHTS.atHome * known, says: `Those in ${shown} hold files of these names.` });
+    else if (own.some((name) => parts.some(({ forms }) => forms.has(formOf(name)))))
+      evidence.push(sign('form', 'Its names have the form of the names there.'));
+    else if (parts.some(({ ids }) => ids > 1) && repeated >= CLOSED)
+      evidence.push({
+        weight: WEIGHTS.otherNames,
+        says: `Each in ${shown} has files of the same names, and these have others.`,
+      });
     found.push({ folder, evidence });
   }
   found.sort((a, b) => pointsOf(b.evidence) - pointsOf(a.evidence));
@@ -118,7 +155,10 @@ const MOST_CONTAINERS = 4;
 
 /** Folders named after an id that the player has, and ids that the pack's name or its read-me speaks of. */
 export function idCandidates(
-  entries: readonly PackEntry[], nodes: ReadonlyMap<string, PackNode>, { tree, knowledge, said, packFolder }: Arena, called: ReadonlyMap<string, string>,
+  entries: readonly PackEntry[],
+  nodes: ReadonlyMap<string, PackNode>,
+  { tree, knowledge, said, packFolder }: Arena,
+  called: ReadonlyMap<string, string>,
 ): { places: { node: string; to: string; mode: PlacementMode; evidence: Evidence[] }[]; others: string[] } {
   const others: string[] = [];
   const found: { node: string; to: string; mode: PlacementMode; evidence: Evidence[] }[] = [];
@@ -129,8 +169,17 @@ export function idCandidates(
       if (node.path === '' || idForm(node.name) !== kind.form) continue;
       named = true;
       if (!kind.owned.has(nameKey(node.name))) continue;
-      for (const { folder, evidence } of containersFor(kind, node.folders.flatMap(({ files }) => files), tree).slice(0, MOST_CONTAINERS))
-        found.push({ node: node.path, to: idTarget(kind, folder, node.name, node, entries, tree), mode: 'title', evidence: [sign('ownId', `“${node.name}” is one that you have.`), ...evidence] });
+      for (const { folder, evidence } of containersFor(
+        kind,
+        node.folders.flatMap(({ files }) => files),
+        tree,
+      ).slice(0, MOST_CONTAINERS))
+        found.push({
+          node: node.path,
+          to: idTarget(kind, folder, node.name, node, entries, tree),
+          mode: 'title',
+          evidence: [sign('ownId', `“${node.name}” is one that you have.`), ...evidence],
+        });
     }
     // Files that bear ids themselves lie where such files lie.
     const bear = entries.filter(({ path }) => idForm(stemOf(path)) === kind.form);
@@ -146,22 +195,53 @@ export function idCandidates(
       const spelled = kind.names.get(id) ?? id;
       mentioned.push(id);
       for (const { path, to } of borneBy(kind, entries, spelled, tree))
-        found.push({ node: path, to, mode: 'title', evidence: [sign('ownId', `“${spelled}”${title === undefined ? '' : ` (“${title}”)`} is named, and you have it.`), sign('idsHere', 'Files of this kind are called after ids there, so it gets that name.')] });
+        found.push({
+          node: path,
+          to,
+          mode: 'title',
+          evidence: [
+            sign('ownId', `“${spelled}”${title === undefined ? '' : ` (“${title}”)`} is named, and you have it.`),
+            sign('idsHere', 'Files of this kind are called after ids there, so it gets that name.'),
+          ],
+        });
       for (const { folder, evidence } of containers.slice(0, MOST_CONTAINERS))
-        found.push({ node: shared, to: idTarget(kind, folder, spelled, nodes.get(shared), entries, tree), mode: 'title', evidence: [sign('ownId', `“${spelled}”${title === undefined ? '' : ` (“${title}”)`} is named, and you have it.`), ...evidence] });
+        found.push({
+          node: shared,
+          to: idTarget(kind, folder, spelled, nodes.get(shared), entries, tree),
+          mode: 'title',
+          evidence: [
+            sign('ownId', `“${spelled}”${title === undefined ? '' : ` (“${title}”)`} is named, and you have it.`),
+            ...evidence,
+          ],
+        });
     }
-    if (mentioned.length > 0) for (const { folder } of containers) others.push(...[...kind.names.keys()].filter((id) => !mentioned.includes(id)).map((id) => `${folder}/${id}`));
+    if (mentioned.length > 0)
+      for (const { folder } of containers)
+        others.push(...[...kind.names.keys()].filter((id) => !mentioned.includes(id)).map((id) => `${folder}/${id}`));
   }
   return { places: found, others };
 }
 
 /** Where a lone file of an ending goes under an id as its name: files of its ending there are called after ids. */
-function borneBy({ files: folders, form }: IdKind, entries: readonly PackEntry[], id: string, tree: GameTree): { path: string; to: string }[] {
+function borneBy(
+  { files: folders, form }: IdKind,
+  entries: readonly PackEntry[],
+  id: string,
+  tree: GameTree,
+): { path: string; to: string }[] {
   const things = entries.filter(({ path }) => kindOf(path) !== 'text');
-  return things.filter(({ path }) => things.filter((other) => extensionOf(other.path) === extensionOf(path)).length === 1).flatMap(({ path }) => {
-    const ending = extensionOf(path);
-    const homes = new Set([...folders.values()].flat());
-    return [...homes].filter((folder) => [...(tree.files.get(folder)?.keys() ?? [])].some((file) => extensionOf(file) === ending && idForm(stemOf(file)) === form))
-      .slice(0, MOST_CONTAINERS).map((folder) => ({ path, to: `${tree.folders.get(folder) as string}/${id}.${ending}` }));
-  });
+  return things
+    .filter(({ path }) => things.filter((other) => extensionOf(other.path) === extensionOf(path)).length === 1)
+    .flatMap(({ path }) => {
+      const ending = extensionOf(path);
+      const homes = new Set([...folders.values()].flat());
+      return [...homes]
+        .filter((folder) =>
+          [...(tree.files.get(folder)?.keys() ?? [])].some(
+            (file) => extensionOf(file) === ending && idForm(stemOf(file)) === form,
+          ),
+        )
+        .slice(0, MOST_CONTAINERS)
+        .map((folder) => ({ path, to: `${tree.folders.get(folder) as string}/${id}.${ending}` }));
+    });
 }

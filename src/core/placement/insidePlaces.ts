@@ -1,3 +1,4 @@
+import { oneOr } from '../words';
 import { baseName, joinPath, nameKey, parentOf, stemOf } from '../paths/paths';
 import { WEIGHTS, saturate, type Evidence } from './evidence';
 import { relOf, type PackNode } from './packTree';
@@ -19,7 +20,8 @@ function insideIndex(paths: readonly string[]): InsideIndex {
     const key = nameKey(path);
     made.files.add(key);
     made.byName.set(baseName(key), [...(made.byName.get(baseName(key)) ?? []), parentOf(path)]);
-    for (let folder = parentOf(key); folder !== '' && !made.folders.has(folder); folder = parentOf(folder)) made.folders.add(folder);
+    for (let folder = parentOf(key); folder !== '' && !made.folders.has(folder); folder = parentOf(folder))
+      made.folders.add(folder);
   }
   indexes.set(paths, made);
   return made;
@@ -45,7 +47,8 @@ export function* insidePlaces(node: PackNode, inside: ReadonlyMap<string, readon
     const known = insideIndex(paths);
     const loose = looseInside(node, archive, known);
     if (loose) yield loose;
-    let exact = 0, near = 0;
+    let exact = 0,
+      near = 0;
     for (const folder of node.folders) {
       const rel = relOf(folder, node).join('/');
       const folderThere = rel !== '' && known.folders.has(rel);
@@ -60,9 +63,18 @@ export function* insidePlaces(node: PackNode, inside: ReadonlyMap<string, readon
     const quoted = `“${baseName(archive)}”`;
     const share = (exact + near) / node.count;
     const evidence: Evidence[] = [];
-    if (exact > 0) evidence.push({ weight: WEIGHTS.insidePath * saturate(exact, 1) * share, says: `${exact === 1 ? 'One file' : `${exact} files`} of this path ${exact === 1 ? 'is' : 'are'} inside ${quoted}.` });
-    else if (near > 0) evidence.push({ weight: (WEIGHTS.insidePath / 2 / Math.sqrt(inside.size)) * share, says: `Its folders are inside ${quoted}.` });
-    if (share < 1 && !called) evidence.push({ weight: WEIGHTS.astray * (1 - share), says: 'A part of it has no place inside.' });
+    if (exact > 0)
+      evidence.push({
+        weight: WEIGHTS.insidePath * saturate(exact, 1) * share,
+        says: `${oneOr(exact, 'One file', `${exact} files`)} of this path ${oneOr(exact, 'is', 'are')} inside ${quoted}.`,
+      });
+    else if (near > 0)
+      evidence.push({
+        weight: (WEIGHTS.insidePath / 2 / Math.sqrt(inside.size)) * share,
+        says: `Its folders are inside ${quoted}.`,
+      });
+    if (share < 1 && !called)
+      evidence.push({ weight: WEIGHTS.astray * (1 - share), says: 'A part of it has no place inside.' });
     if (called) evidence.push({ weight: WEIGHTS.archiveName, says: `The folder is called after ${quoted}.` });
     yield { archive, inner: '', evidence, exact: exact > 0 };
   }
@@ -84,5 +96,10 @@ function looseInside(node: PackNode, archive: string, { byName }: InsideIndex): 
   const inner = (homes[0] ?? []).find((folder) => folder !== '' && homes.every((some) => some.includes(folder)));
   if (inner === undefined || nameKey(node.name) === baseName(inner)) return undefined;
   const weight = WEIGHTS.insidePath * WEIGHTS.sameName * saturate(homes.length, 1);
-  return { archive, inner, evidence: [{ weight, says: `Names of its files are inside “${baseName(archive)}”, in “${inner}”.` }], exact: false };
+  return {
+    archive,
+    inner,
+    evidence: [{ weight, says: `Names of its files are inside “${baseName(archive)}”, in “${inner}”.` }],
+    exact: false,
+  };
 }

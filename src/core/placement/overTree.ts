@@ -1,8 +1,8 @@
 import type { PackEntry } from '../archives/pack';
 import { largest } from '../lists';
 import { baseName, isUnder, nameKey, parentOf, type TargetPath } from '../paths/paths';
-import type { GameTree } from './gameTree';
-import type { PackFolder } from './packFolders';
+import type { GameTree } from '../names/gameTree';
+import type { PackFolder } from '../placed/packFolders';
 
 /** One way to lay a pack over the game: take the pack's folder `strip` away and put the rest into `base`. */
 export interface BaseChoice {
@@ -31,15 +31,16 @@ interface Way {
 }
 
 /**
- * Every way to lay a pack over the game that is worth a close look: take `strip` away, put the rest into `base`, and some folder or file
- * of the pack meets one of the same name. Common practice: a pack that repeats the game's tree goes over it, whatever wrappers stand
- * above. The work grows linearly with both trees.
+ * Every way to lay a pack over the game that is worth a close look: take `strip` away, put the rest into `base`, and
+ * some folder or file of the pack meets one of the same name. Common practice: a pack that repeats the game's tree goes
+ * over it, whatever wrappers stand above. The work grows linearly with both trees.
  */
 export function waysOver(folders: readonly PackFolder[], tree: GameTree): { strip: string; base: string }[] {
   const ways = new Map<string, Way>();
   const vote = (strip: string, base: string, votes: number) => {
     // `a/assets` over `x/assets` is the same way as `a` over `x`.
-    while (strip !== '' && base.includes('/') && nameKey(baseName(strip)) === nameKey(baseName(base))) [strip, base] = [parentOf(strip), parentOf(base)];
+    while (strip !== '' && base.includes('/') && nameKey(baseName(strip)) === nameKey(baseName(base)))
+      [strip, base] = [parentOf(strip), parentOf(base)];
     const id = `${strip}\n${base}`;
     const way = ways.get(id);
     if (way) way.votes += votes;
@@ -60,13 +61,17 @@ export function waysOver(folders: readonly PackFolder[], tree: GameTree): { stri
     for (const file of many ? folder.fileKeys.slice(0, SAMPLE) : folder.fileKeys) {
       const places = tree.foldersOfFile.get(file);
       if (places === undefined || (typeof places !== 'string' && places.length > COMMON_NAME)) continue;
-      for (const place of typeof places === 'string' ? [places] : places) meetings.set(place, (meetings.get(place) ?? 0) + 1);
+      for (const place of typeof places === 'string' ? [places] : places)
+        meetings.set(place, (meetings.get(place) ?? 0) + 1);
     }
     for (const [place, files] of meetings) vote(folder.path, tree.folders.get(place) as string, files);
   }
   const most = largest([...ways.values()].map(({ votes }) => votes));
   // What few speak for need not be looked at closely.
-  return [...ways.values()].filter(({ votes }) => votes * 50 >= most).sort((a, b) => b.votes - a.votes || a.strip.length - b.strip.length || (a.base < b.base ? -1 : 1)).slice(0, CLOSE_LOOKS);
+  return [...ways.values()]
+    .filter(({ votes }) => votes * 50 >= most)
+    .sort((a, b) => b.votes - a.votes || a.strip.length - b.strip.length || (a.base < b.base ? -1 : 1))
+    .slice(0, CLOSE_LOOKS);
 }
 
 /** The folder that every file lies in, '' where there is none. */

@@ -2,23 +2,38 @@ import picomatch from 'picomatch';
 import type { PackEntry } from '../archives/pack';
 import type { GameCard } from '../games/card';
 import { baseName, extensionOf, isUnder, nameKey, parentOf } from '../paths/paths';
-import { forTheReader, isProgram, isResultFolder, programFolders, showsTheResult, type LeftOutReason } from './baggage';
+import {
+  forTheReader,
+  isProgram,
+  isResultFolder,
+  programFolders,
+  showsTheResult,
+  type LeftOutReason,
+} from '../placed/baggage';
 import type { Context, PoolResult } from './context';
-import { packFolders } from './packFolders';
+import { packFolders } from '../placed/packFolders';
 
 /** Why a file of a pack is not for the game, judged with what the game and its card know; undefined where it may be. */
-export function packBaggage(path: string, { tree, card }: Context, inResultFolder = isResultFolder(parentOf(path))): LeftOutReason | undefined {
+export function packBaggage(
+  path: string,
+  { tree, card }: Context,
+  inResultFolder = isResultFolder(parentOf(path)),
+): LeftOutReason | undefined {
   const reader = forTheReader(path);
   if (reader) return reader;
   if (isProgram(path)) return 'a program';
   // Pictures of the result stand in folders that neither the game nor its card knows.
-  return showsTheResult(path, inResultFolder) && !isAtHome(path, tree) && !namedByCard(path, card) ? 'picture of the result' : undefined;
+  return showsTheResult(path, inResultFolder) && !isAtHome(path, tree) && !namedByCard(path, card)
+    ? 'picture of the result'
+    : undefined;
 }
 
 /** Has the game a folder of this name with pictures of this kind in it? */
 function isAtHome(path: string, tree: Context['tree']): boolean {
   const ending = extensionOf(path);
-  return (tree.foldersByName.get(nameKey(baseName(parentOf(path)))) ?? []).some((folder) => [...(tree.files.get(folder)?.keys() ?? [])].some((name) => extensionOf(name) === ending));
+  return (tree.foldersByName.get(nameKey(baseName(parentOf(path)))) ?? []).some((folder) =>
+    [...(tree.files.get(folder)?.keys() ?? [])].some((name) => extensionOf(name) === ending),
+  );
 }
 
 /** Does the card speak of such files: as contents of an archive, or as what a recipe moves? */
@@ -26,7 +41,11 @@ function namedByCard(path: string, card: GameCard): boolean {
   const names = path.split('/');
   const moved = new Set(card.recipes.flatMap(({ moves }) => moves.map(({ from }) => nameKey(from))));
   if (names.some((name) => moved.has(nameKey(name)))) return true;
-  return card.places.some((place) => place.mode === 'into-archive' && names.some((_, i) => picomatch.isMatch(names.slice(i).join('/'), place.entries, { nocase: true })));
+  return card.places.some(
+    (place) =>
+      place.mode === 'into-archive' &&
+      names.some((_, i) => picomatch.isMatch(names.slice(i).join('/'), place.entries, { nocase: true })),
+  );
 }
 
 /**
@@ -35,7 +54,12 @@ function namedByCard(path: string, card: GameCard): boolean {
  * @param before a reason that is known better, or `null` where the file is for the game whatever it looks like
  * @returns the rest; the same list where nothing is missing from it, so that what was prepared for it holds on
  */
-export function withoutBaggage(entries: readonly PackEntry[], context: Context, leftOut: PoolResult['leftOut'], before?: (path: string) => LeftOutReason | null | undefined): readonly PackEntry[] {
+export function withoutBaggage(
+  entries: readonly PackEntry[],
+  context: Context,
+  leftOut: PoolResult['leftOut'],
+  before?: (path: string) => LeftOutReason | null | undefined,
+): readonly PackEntry[] {
   const programs = programFolders(entries, context.tree);
   const useful: PackEntry[] = [];
   for (const { path: folder, files } of packFolders(entries)) {

@@ -1,6 +1,6 @@
 import type { PackEntry } from '../archives/pack';
 import { baseName, parentOf } from '../paths/paths';
-import { packFolders, type PackFolder } from './packFolders';
+import { packFolders, type PackFolder } from '../placed/packFolders';
 
 /** A folder of a pack with what lies in it. */
 export interface PackNode {

@@ -1,16 +1,35 @@
 import { describe, expect, it } from 'vitest';
-import { cardFromFolder, decide, leftOutOf, moveTo, placeEdits, placeFiles, proposeAt, proposePlacements, wholeTarget, type PackPath, type Placement, type TargetPath } from '@/core';
+import {
+  cardFromFolder,
+  decide,
+  leftOutOf,
+  moveTo,
+  placeEdits,
+  placeFiles,
+  proposeAt,
+  proposePlacements,
+  wholeTarget,
+  type PackPath,
+  type Placement,
+  type TargetPath,
+} from '@/core';
 import { CASES, entriesOf, gameOf } from '../../../tests/support/placementCases';
 
-/** Everything a placement does, as one map: where files go, what becomes edits, what is written, or the whole archive. */
+/**
+ * Everything a placement does, as one map: where files go, what becomes edits, what is written, or the whole archive.
+ */
 function outcome(paths: readonly string[], placement: Placement): Record<string, string> {
   const entries = entriesOf(paths);
   const whole = wholeTarget(placement);
   if (whole) return { '': whole };
   const found: Record<string, string> = {};
-  for (const { path, target, inside } of placeFiles(entries, placement)) found[path] = inside === undefined ? target : `${target}!/${inside}`;
-  for (const rule of placement.rules) if (rule.as === 'edits') found[rule.from] = `${found[rule.from] ? `${found[rule.from]} + ` : ''}edits of ${rule.to}`;
-  for (const { target, inside } of placement.made) found['(written)'] = inside === undefined ? target : `${target}!/${inside}`;
+  for (const { path, target, inside } of placeFiles(entries, placement))
+    found[path] = inside === undefined ? target : `${target}!/${inside}`;
+  for (const rule of placement.rules)
+    if (rule.as === 'edits')
+      found[rule.from] = `${found[rule.from] ? `${found[rule.from]} + ` : ''}edits of ${rule.to}`;
+  for (const { target, inside } of placement.made)
+    found['(written)'] = inside === undefined ? target : `${target}!/${inside}`;
   return found;
 }
 
@@ -18,10 +37,25 @@ describe('placement cases', () => {
   for (const { name, game, pack, texts, file, answers, expected, confidence, questions = [] } of CASES)
     it(`${game}: ${name}`, () => {
       const { card, files } = gameOf(game);
-      const proposal = proposePlacements({ entries: entriesOf(pack), card, gameFiles: files, name: file ?? 'my-pack.zip', texts: new Map(Object.entries(texts ?? {})), answers: answers ?? {} });
-      expect(confidence, `${proposal.confidence}: ${JSON.stringify(proposal.parts.map(({ reason }) => reason))}`).toContain(proposal.confidence);
+      const proposal = proposePlacements({
+        entries: entriesOf(pack),
+        card,
+        gameFiles: files,
+        name: file ?? 'my-pack.zip',
+        texts: new Map(Object.entries(texts ?? {})),
+        answers: answers ?? {},
+      });
+      expect(
+        confidence,
+        `${proposal.confidence}: ${JSON.stringify(proposal.parts.map(({ reason }) => reason))}`,
+      ).toContain(proposal.confidence);
       // Where nothing but the place itself is open, the places are offered: as a question or as choices.
-      expect(proposal.questions.filter((question) => !question.answered && question.id !== 'place').map(({ id }) => id).sort()).toEqual([...questions].sort());
+      expect(
+        proposal.questions
+          .filter((question) => !question.answered && question.id !== 'place')
+          .map(({ id }) => id)
+          .sort(),
+      ).toEqual([...questions].sort());
       if (proposal.confidence !== 'ask') {
         expect(outcome(pack, proposal.placement)).toEqual(expected);
         for (const { reason } of proposal.parts) expect(reason).toMatch(/\.$/);
@@ -30,29 +64,72 @@ describe('placement cases', () => {
 
   it('covers every way of placing, and asks in some of them', () => {
     expect(CASES.length).toBeGreaterThanOrEqual(60);
-    const modes = new Set(CASES.flatMap(({ game, pack, texts, file, answers }) => {
-      const { card, files } = gameOf(game);
-      return proposePlacements({ entries: entriesOf(pack), card, gameFiles: files, name: file ?? 'my-pack.zip', texts: new Map(Object.entries(texts ?? {})), answers: answers ?? {} }).parts.map(({ mode }) => mode);
-    }));
-    expect([...modes].sort()).toEqual(['converted', 'edits', 'inside', 'loose', 'over', 'own-folder', 'title', 'zipped']);
+    const modes = new Set(
+      CASES.flatMap(({ game, pack, texts, file, answers }) => {
+        const { card, files } = gameOf(game);
+        return proposePlacements({
+          entries: entriesOf(pack),
+          card,
+          gameFiles: files,
+          name: file ?? 'my-pack.zip',
+          texts: new Map(Object.entries(texts ?? {})),
+          answers: answers ?? {},
+        }).parts.map(({ mode }) => mode);
+      }),
+    );
+    expect([...modes].sort()).toEqual([
+      'converted',
+      'edits',
+      'inside',
+      'loose',
+      'over',
+      'own-folder',
+      'title',
+      'zipped',
+    ]);
     expect(CASES.filter(({ confidence }) => confidence.includes('ask')).length).toBeGreaterThan(8);
   });
 
   describe('a settings file of one thing is not that of its neighbour', () => {
-    const game = ['game/trams/lynx/tram.cfg', 'game/trams/lynx/body.png', 'game/trams/heron/tram.cfg', 'game/trams/heron/body.png', 'game/options.cfg', 'game/tram.exe'];
-    const card = cardFromFolder('g', 'Trams', game.map((path) => ({ path: path.slice(5), size: 10 }))).card;
+    const game = [
+      'game/trams/lynx/tram.cfg',
+      'game/trams/lynx/body.png',
+      'game/trams/heron/tram.cfg',
+      'game/trams/heron/body.png',
+      'game/options.cfg',
+      'game/tram.exe',
+    ];
+    const card = cardFromFolder(
+      'g',
+      'Trams',
+      game.map((path) => ({ path: path.slice(5), size: 10 })),
+    ).card;
     const edited = (paths: string[], files = game, of = card) => {
       const texts = new Map(paths.filter((path) => path.endsWith('.cfg')).map((path) => [path, '[Look]\nBell=2\n']));
-      return proposePlacements({ entries: entriesOf(paths), card: of, gameFiles: files, name: 'p.zip', texts }).placement.rules.flatMap((rule) => (rule.as === 'edits' ? [`${rule.from} > ${rule.to}`] : []));
+      return proposePlacements({
+        entries: entriesOf(paths),
+        card: of,
+        gameFiles: files,
+        name: 'p.zip',
+        texts,
+      }).placement.rules.flatMap((rule) => (rule.as === 'edits' ? [`${rule.from} > ${rule.to}`] : []));
     };
     const one = game.filter((path) => !path.includes('heron'));
-    const oneCard = cardFromFolder('g', 'Trams', one.map((path) => ({ path: path.slice(5), size: 10 }))).card;
+    const oneCard = cardFromFolder(
+      'g',
+      'Trams',
+      one.map((path) => ({ path: path.slice(5), size: 10 })),
+    ).card;
     it.each([
       ['beside the game’s own', ['trams/otter/tram.cfg', 'trams/otter/body.png'], []],
       ['under a wrapper', ['Otter 2/trams/otter/tram.cfg', 'Otter 2/trams/otter/body.png'], []],
       ['with nothing above it', ['otter/tram.cfg', 'otter/body.png'], []],
       ['and nothing but it', ['otter/tram.cfg'], []],
-      ['unless it is that very file', ['trams/lynx/tram.cfg', 'trams/otter/body.png'], ['trams/lynx/tram.cfg > game/trams/lynx/tram.cfg']],
+      [
+        'unless it is that very file',
+        ['trams/lynx/tram.cfg', 'trams/otter/body.png'],
+        ['trams/lynx/tram.cfg > game/trams/lynx/tram.cfg'],
+      ],
       ['nor the game’s own, deep inside another thing', ['trams/otter/options.cfg', 'trams/otter/body.png'], []],
       ['the game’s own at the top', ['Fix/options.cfg', 'Fix/readme.txt'], ['Fix/options.cfg > game/options.cfg']],
     ])('%s', (_, paths, expected) => {
@@ -64,7 +141,12 @@ describe('placement cases', () => {
   it('law: the same proposal in any order of reading', () => {
     for (const { game, pack, texts, file, answers } of CASES) {
       const { card, files } = gameOf(game);
-      const input = { card, name: file ?? 'my-pack.zip', texts: new Map(Object.entries(texts ?? {})), answers: answers ?? {} };
+      const input = {
+        card,
+        name: file ?? 'my-pack.zip',
+        texts: new Map(Object.entries(texts ?? {})),
+        answers: answers ?? {},
+      };
       const one = proposePlacements({ ...input, entries: entriesOf(pack), gameFiles: files });
       const two = proposePlacements({ ...input, entries: entriesOf(pack), gameFiles: [...files].reverse() });
       expect(two).toEqual(one);
@@ -74,14 +156,28 @@ describe('placement cases', () => {
   it('law: no file goes anywhere but under one of the game’s roots, and none twice', () => {
     for (const { game, pack, texts, file, answers } of CASES) {
       const { card, files } = gameOf(game);
-      const { placement } = proposePlacements({ entries: entriesOf(pack), card, gameFiles: files, name: file ?? 'my-pack.zip', texts: new Map(Object.entries(texts ?? {})), answers: answers ?? {} });
+      const { placement } = proposePlacements({
+        entries: entriesOf(pack),
+        card,
+        gameFiles: files,
+        name: file ?? 'my-pack.zip',
+        texts: new Map(Object.entries(texts ?? {})),
+        answers: answers ?? {},
+      });
       const placed = placeFiles(entriesOf(pack), placement);
       const roots = new Set(card.roots.map(({ id }) => id));
       for (const { target } of placed) expect(roots.has(target.slice(0, target.indexOf('/')))).toBe(true);
       expect(new Set(placed.map(({ path }) => path)).size).toBe(placed.length);
       const out = leftOutOf(placement, entriesOf(pack));
       const edits = new Set(placement.rules.flatMap((rule) => (rule.as === 'edits' ? [rule.from] : [])));
-      if (!wholeTarget(placement)) for (const path of pack) expect(Number(out.has(path as PackPath)) + Number(placed.some((one) => one.path === path)) + Number(edits.has(path)), path).toBe(1);
+      if (!wholeTarget(placement))
+        for (const path of pack)
+          expect(
+            Number(out.has(path as PackPath)) +
+              Number(placed.some((one) => one.path === path)) +
+              Number(edits.has(path)),
+            path,
+          ).toBe(1);
     }
   });
 });
@@ -91,46 +187,89 @@ describe('proposals', () => {
   const propose = (...paths: string[]) => proposePlacements({ entries: entriesOf(paths), card, gameFiles: files });
 
   it('says which folders match', () => {
-    expect(propose('W/assets/textures/quay/planks.png').parts[0]?.reason).toBe('1 of its files has the name of one of the game’s. Its folders match the game’s own “assets/textures/quay”.');
+    expect(propose('W/assets/textures/quay/planks.png').parts[0]?.reason).toBe(
+      '1 of its files has the name of one of the game’s. Its folders match the game’s own “assets/textures/quay”.',
+    );
   });
 
   it('offers every close place where it asks', () => {
-    expect(propose('paints/white/hull.png').choices.slice(0, 2).map(({ base }) => base).sort()).toEqual(['program/vessels/heron', 'program/vessels/tern']);
+    expect(
+      propose('paints/white/hull.png')
+        .choices.slice(0, 2)
+        .map(({ base }) => base)
+        .sort(),
+    ).toEqual(['program/vessels/heron', 'program/vessels/tern']);
   });
 
   it('learns nothing from an empty game, and then keeps nothing out', () => {
     const paths = ['a/one.dat', 'a/two.dat'];
     const proposal = proposePlacements({ entries: entriesOf(paths), card, gameFiles: [] });
     expect(proposal.confidence).toBe('ask');
-    expect(outcome(paths, proposal.placement)).toEqual({ 'a/one.dat': 'program/one.dat', 'a/two.dat': 'program/two.dat' });
+    expect(outcome(paths, proposal.placement)).toEqual({
+      'a/one.dat': 'program/one.dat',
+      'a/two.dat': 'program/two.dat',
+    });
   });
 
   it('takes packs of any size: 300,000 files that stay out do not break it', () => {
     const many = Array.from({ length: 300_000 }, (_, i) => `W/screenshots/${i}.png`);
-    const { confidence, placement } = proposePlacements({ entries: entriesOf(['W/assets/textures/quay/planks.png', ...many]), card, gameFiles: files });
+    const { confidence, placement } = proposePlacements({
+      entries: entriesOf(['W/assets/textures/quay/planks.png', ...many]),
+      card,
+      gameFiles: files,
+    });
     expect(confidence).toBe('sure');
     expect(placement.leftOut).toHaveLength(300_000);
   });
 
   it('says which questions have to be answered before anything can be done', () => {
     const { card: ferries, files: own } = gameOf('gullwick');
-    const ask = (paths: string[], answers = {}) => proposePlacements({ entries: entriesOf(paths), card: ferries, gameFiles: own, texts: new Map([['controls.ini', '[Keys]\nHorn=x\n']]), answers }).questions.map(({ id, open }) => [id, open]);
+    const ask = (paths: string[], answers = {}) =>
+      proposePlacements({
+        entries: entriesOf(paths),
+        card: ferries,
+        gameFiles: own,
+        texts: new Map([['controls.ini', '[Keys]\nHorn=x\n']]),
+        answers,
+      }).questions.map(({ id, open }) => [id, open]);
     expect(ask(['controls.ini'])).toEqual([['profiles:controls.ini', true]]);
     expect(ask(['controls.ini'], { 'profiles:controls.ini': [] })).toEqual([['profiles:controls.ini', false]]);
-    expect(ask(['main/assets/textures/quay/planks.png', 'optional/assets/textures/quay/planks.png'])).toEqual([['optional', false]]);
+    expect(ask(['main/assets/textures/quay/planks.png', 'optional/assets/textures/quay/planks.png'])).toEqual([
+      ['optional', false],
+    ]);
   });
 
   it('keeps settings as edits: every value of the pack’s file, the last of equal keys', () => {
     const { card: ferries, files: own } = gameOf('gullwick');
-    const { placement } = proposePlacements({ entries: entriesOf(['ferries.ini']), card: ferries, gameFiles: own, texts: new Map([['ferries.ini', '[Graphics]\nWaterDetail=3\nwaterdetail=4\nAddonTextures=1\n']]) });
-    expect(placeEdits(placement)).toEqual([{ file: 'user/ferries.ini', edits: [{ path: ['Graphics', 'waterdetail'], value: '4' }, { path: ['Graphics', 'AddonTextures'], value: '1' }] }]);
+    const { placement } = proposePlacements({
+      entries: entriesOf(['ferries.ini']),
+      card: ferries,
+      gameFiles: own,
+      texts: new Map([['ferries.ini', '[Graphics]\nWaterDetail=3\nwaterdetail=4\nAddonTextures=1\n']]),
+    });
+    expect(placeEdits(placement)).toEqual([
+      {
+        file: 'user/ferries.ini',
+        edits: [
+          { path: ['Graphics', 'waterdetail'], value: '4' },
+          { path: ['Graphics', 'AddonTextures'], value: '1' },
+        ],
+      },
+    ]);
   });
 
   it('writes the manifest of a converted pack, with an id that another pack does not get', () => {
     const { card: hall, files: own } = gameOf('hedgerow');
-    const convert = (paths: string[], name: string) => proposePlacements({ entries: entriesOf(paths), card: hall, gameFiles: own, name }).placement.made[0]?.text ?? '';
-    const one = JSON.parse(convert(['bundle/rooms/porch.room', 'bundle.png'], 'Rose "Porch"-2.1.zip')) as Record<string, string>;
-    const two = JSON.parse(convert(['bundle/rooms/shed.room', 'bundle.png'], 'Rose "Porch"-2.1.zip')) as Record<string, string>;
+    const convert = (paths: string[], name: string) =>
+      proposePlacements({ entries: entriesOf(paths), card: hall, gameFiles: own, name }).placement.made[0]?.text ?? '';
+    const one = JSON.parse(convert(['bundle/rooms/porch.room', 'bundle.png'], 'Rose "Porch"-2.1.zip')) as Record<
+      string,
+      string
+    >;
+    const two = JSON.parse(convert(['bundle/rooms/shed.room', 'bundle.png'], 'Rose "Porch"-2.1.zip')) as Record<
+      string,
+      string
+    >;
     expect(one).toMatchObject({ title: 'Rose "Porch" 2.1', version: '2.1' });
     expect(one.id).not.toBe(two.id);
   });
@@ -156,28 +295,45 @@ describe('the player’s decisions', () => {
 
   it('puts what the game knows nothing of where the player says, and leaves only the read-me out', () => {
     const paths = ['horn.tune', 'read me.txt'];
-    expect(outcome(paths, proposeAt({ entries: entriesOf(paths), card, gameFiles: files }, '', 'program/assets/sounds' as TargetPath))).toEqual({ 'horn.tune': 'program/assets/sounds/horn.tune' });
+    expect(
+      outcome(
+        paths,
+        proposeAt({ entries: entriesOf(paths), card, gameFiles: files }, '', 'program/assets/sounds' as TargetPath),
+      ),
+    ).toEqual({ 'horn.tune': 'program/assets/sounds/horn.tune' });
   });
 
   it('places anywhere the player says', () => {
     const moved = proposeAt({ entries, card, gameFiles: files }, 'W/assets', 'program/addons/mine' as TargetPath);
-    expect(outcome(paths, moved)).toEqual({ 'W/assets/textures/quay/planks.png': 'program/addons/mine/textures/quay/planks.png', 'W/assets/textures/quay/rope.png': 'program/addons/mine/textures/quay/rope.png' });
+    expect(outcome(paths, moved)).toEqual({
+      'W/assets/textures/quay/planks.png': 'program/addons/mine/textures/quay/planks.png',
+      'W/assets/textures/quay/rope.png': 'program/addons/mine/textures/quay/rope.png',
+    });
   });
 
   it('moves a folder or one file elsewhere by hand, and back', () => {
     const moved = moveTo(placement, 'W/assets/textures/quay', 'program/assets/textures/boats' as TargetPath);
-    expect(outcome(paths, moved)).toEqual({ 'W/assets/textures/quay/planks.png': 'program/assets/textures/boats/planks.png', 'W/assets/textures/quay/rope.png': 'program/assets/textures/boats/rope.png' });
+    expect(outcome(paths, moved)).toEqual({
+      'W/assets/textures/quay/planks.png': 'program/assets/textures/boats/planks.png',
+      'W/assets/textures/quay/rope.png': 'program/assets/textures/boats/rope.png',
+    });
     const one = moveTo(moved, 'W/assets/textures/quay/rope.png', 'program/assets' as TargetPath);
     expect(outcome(paths, one)['W/assets/textures/quay/rope.png']).toBe('program/assets/rope.png');
-    expect(moveTo(moveTo(one, 'W/assets/textures/quay/rope.png', undefined), 'W/assets/textures/quay', undefined)).toEqual(placement);
+    expect(
+      moveTo(moveTo(one, 'W/assets/textures/quay/rope.png', undefined), 'W/assets/textures/quay', undefined),
+    ).toEqual(placement);
   });
 
   it('takes in by moving what only had no place', () => {
-    const odd = ['assets/textures/quay/planks.png', 'assets/textures/quay/rope.png', 'bonus/poster.dat', 'bonus/readme.txt'];
+    const odd = [
+      'assets/textures/quay/planks.png',
+      'assets/textures/quay/rope.png',
+      'bonus/poster.dat',
+      'bonus/readme.txt',
+    ];
     const proposal = proposePlacements({ entries: entriesOf(odd), card, gameFiles: files });
     const moved = moveTo(proposal.placement, 'bonus', 'program/extras' as TargetPath);
     expect(outcome(odd, moved)['bonus/poster.dat']).toBe('program/extras/poster.dat');
     expect(outcome(odd, moved)['bonus/readme.txt']).toBeUndefined();
   });
 });
-

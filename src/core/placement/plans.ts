@@ -1,8 +1,8 @@
 import type { PackEntry } from '../archives/pack';
 import { baseName, isUnder, joinPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
-import type { PlacementMode } from './context';
+import type { PlacementMode } from './modes';
 import { COMBINED, WEIGHTS, type Evidence } from './evidence';
-import { gameFile, type GameTree } from './gameTree';
+import { gameFile, type GameTree } from '../names/gameTree';
 
 /** One part of a pack and one place for it, with everything that was seen for and against. */
 export interface Candidate {
@@ -27,7 +27,8 @@ export interface Plan {
 }
 
 /** Pictures beside a pack show what it looks like: that they have no place weighs little. */
-const weightLeft = ({ path }: PackEntry): number => (/\.(?:png|jpe?g|webp|gif|bmp|txt|md|pdf|html?|url|rtf|docx?)$/i.test(path) ? 0.15 : 1);
+const weightLeft = ({ path }: PackEntry): number =>
+  /\.(?:png|jpe?g|webp|gif|bmp|txt|md|pdf|html?|url|rtf|docx?)$/i.test(path) ? 0.15 : 1;
 
 /** Puts the plans of a folder's parts together: the best of each, and each second best in turn. */
 export function combine(parts: readonly { plans: Plan[]; entries: PackEntry[] }[]): Plan[] {
@@ -36,7 +37,9 @@ export function combine(parts: readonly { plans: Plan[]; entries: PackEntry[] }[
     const items = chosen.flatMap((plan) => plan?.items ?? []);
     if (items.length === 0) return undefined;
     const left = parts.flatMap(({ entries }, i) => chosen[i]?.left ?? (chosen[i] ? [] : entries));
-    let sum = 0, weights = 0, least = Infinity;
+    let sum = 0,
+      weights = 0,
+      least = Infinity;
     chosen.forEach((plan) => {
       if (!plan) return;
       const weight = Math.sqrt(plan.items.reduce((count, { files }) => count + files, 0));
@@ -46,7 +49,11 @@ export function combine(parts: readonly { plans: Plan[]; entries: PackEntry[] }[
     });
     const placed = items.reduce((count, { files }) => count + files, 0);
     const lost = left.reduce((count, entry) => count + weightLeft(entry), 0);
-    const points = (1 - COMBINED.weakest) * (sum / weights) + COMBINED.weakest * least + (WEIGHTS.astray * lost) / (placed + lost) - Math.min(COMBINED.most, COMBINED.each * (items.length - 1));
+    const points =
+      (1 - COMBINED.weakest) * (sum / weights) +
+      COMBINED.weakest * least +
+      (WEIGHTS.astray * lost) / (placed + lost) -
+      Math.min(COMBINED.most, COMBINED.each * (items.length - 1));
     return { items, points, left };
   };
   const plans = [join(best)];
@@ -58,12 +65,25 @@ export function combine(parts: readonly { plans: Plan[]; entries: PackEntry[] }[
 
 /** Where a plan puts each file, in short: two plans of one mapping are one. */
 export function mappingOf({ items }: Plan): string {
-  return [...new Set(items.map(({ node, to, file, inside }) => {
-    // A folder kept under its own name is the folder above laid over the one above.
-    let [from, goal] = [node, to as string];
-    while (!file && from !== '' && inside === undefined && nameKey(baseName(from)) === nameKey(baseName(goal)) && goal.includes('/')) [from, goal] = [parentOf(from), parentOf(goal)];
-    return `${file ? parentOf(from) : from}>${file ? (baseName(from) === baseName(goal) ? parentOf(goal) : goal) : goal}${inside === undefined ? '' : '!'}`;
-  }))].sort().join('|');
+  return [
+    ...new Set(
+      items.map(({ node, to, file, inside }) => {
+        // A folder kept under its own name is the folder above laid over the one above.
+        let [from, goal] = [node, to as string];
+        while (
+          !file &&
+          from !== '' &&
+          inside === undefined &&
+          nameKey(baseName(from)) === nameKey(baseName(goal)) &&
+          goal.includes('/')
+        )
+          [from, goal] = [parentOf(from), parentOf(goal)];
+        return `${file ? parentOf(from) : from}>${file ? (baseName(from) === baseName(goal) ? parentOf(goal) : goal) : goal}${inside === undefined ? '' : '!'}`;
+      }),
+    ),
+  ]
+    .sort()
+    .join('|');
 }
 
 /** Larger parts are told apart by their rules alone. */
@@ -72,10 +92,16 @@ export const MOST_COMPARED = 600;
 /** Where a plan puts every file, as one text: two plans that come to the same are one. */
 export function signatureOf(plan: Plan, entries: readonly PackEntry[]): string {
   if (entries.length === 0 || entries.length > MOST_COMPARED) return mappingOf(plan);
-  return nameKey(entries.map(({ path }) => {
-    const item = plan.items.find((one) => (one.file ? one.node === path : isUnder(path, one.node)));
-    return item ? `${item.file ? item.to : joinPath(item.to, item.node === '' ? path : path.slice(item.node.length + 1))}${item.inside === undefined ? '' : `!${item.inside}`}` : '';
-  }).join('\n'));
+  return nameKey(
+    entries
+      .map(({ path }) => {
+        const item = plan.items.find((one) => (one.file ? one.node === path : isUnder(path, one.node)));
+        return item
+          ? `${item.file ? item.to : joinPath(item.to, item.node === '' ? path : path.slice(item.node.length + 1))}${item.inside === undefined ? '' : `!${item.inside}`}`
+          : '';
+      })
+      .join('\n'),
+  );
 }
 
 /** The files that matter: pictures and texts beside the rest go along or stay out. */
@@ -87,7 +113,9 @@ export const weighty = (entries: readonly PackEntry[]): readonly PackEntry[] => 
 /** Plans by their points, each outcome once. */
 export function distinct(plans: readonly Plan[], entries: readonly PackEntry[]): Plan[] {
   const seen = new Set<string>();
-  const order = [...plans].sort((a, b) => b.points - a.points || a.items.length - b.items.length || (mappingOf(a) < mappingOf(b) ? -1 : 1));
+  const order = [...plans].sort(
+    (a, b) => b.points - a.points || a.items.length - b.items.length || (mappingOf(a) < mappingOf(b) ? -1 : 1),
+  );
   return order.filter((plan) => {
     const id = signatureOf(plan, entries);
     return !seen.has(id) && seen.add(id);
@@ -96,6 +124,15 @@ export function distinct(plans: readonly Plan[], entries: readonly PackEntry[]):
 
 /** Does it lie over files that are there? */
 export function liesOver({ items }: Plan, entries: readonly PackEntry[], tree: GameTree): boolean {
-  return items.some(({ node, to, file, inside }) => inside === undefined && (file ? gameFile(tree, nameKey(to)) !== undefined
-    : entries.some(({ path }) => isUnder(path, node) && gameFile(tree, nameKey(joinPath(to, node === '' ? path : path.slice(node.length + 1)))) !== undefined)));
+  return items.some(
+    ({ node, to, file, inside }) =>
+      inside === undefined &&
+      (file
+        ? gameFile(tree, nameKey(to)) !== undefined
+        : entries.some(
+            ({ path }) =>
+              isUnder(path, node) &&
+              gameFile(tree, nameKey(joinPath(to, node === '' ? path : path.slice(node.length + 1)))) !== undefined,
+          )),
+  );
 }

@@ -1,42 +1,34 @@
-import type { PackEntry } from '../archives/pack';
-import { saysWherePacksGo, type GameCard } from '../games/card';
-import { kindOf } from '../media/kinds';
 import { packName } from '../archives/names';
-import { addAll } from '../lists';
-import { extensionOf, isUnder, joinPath, nameKey, parentOf, baseName, type PackPath, type TargetPath } from '../paths/paths';
-import { splitAlternatives } from './alternatives';
-import { forTheReader, isResultFolder, showsTheResult, type LeftOutReason } from './baggage';
+import type { PackEntry } from '../archives/pack';
+import { saysWherePacksGo } from '../games/card';
+import { refusedFolders } from '../games/statement';
 import { readSteps } from '../inspect/steps';
-import { knowledgeOf, withoutFolders } from '../study/knowledge';
-import { refusedFolders } from '../study/statement';
-import { packBaggage, withoutBaggage } from './packBaggage';
-import { confidenceOf, placeByEvidence, plansFor } from './byEvidence';
-import { proposeStudied } from './studied';
-import { emptyResult, notYetWhere, slugOf, type Context, type PlacedPart, type PlacementInput, type PoolResult, type Question } from './context';
-import { gameFile, gameTreeOf, type GameTree } from './gameTree';
+import { addAll } from '../lists';
+import { kindOf } from '../media/kinds';
+import { gameFile, gameTreeOf } from '../names/gameTree';
+import { knowledgeOf, withoutFolders } from '../names/knowledge';
+import { baseName, isUnder, joinPath, nameKey, parentOf, type PackPath, type TargetPath } from '../paths/paths';
+import type { LeftOutReason } from '../placed/baggage';
+import { packFolders } from '../placed/packFolders';
+import { RuleBook, noDecisions, targetOf, type Placement } from '../placed/placement';
+import { splitAlternatives } from './alternatives';
+import { placeByEvidence, plansFor } from './byEvidence';
+import { placeMarked, placesOfTheCard } from './cardPlaces';
+import { confidenceOf } from './confidence';
+import { emptyResult, notYetWhere, slugOf, type Context, type PlacementInput, type PoolResult } from './context';
+import { whatStaysOut } from './leftOut';
 import { sharedFolder, type BaseChoice } from './overTree';
-import { packFolders } from './packFolders';
-import { placeAddonFolder, placeInside, placeLoose, placeMarked, placeZipped, placesOfTheCard } from './places';
-import { RuleBook, noDecisions, targetOf, type Placement } from './placement';
+import { packBaggage, withoutBaggage } from './packBaggage';
+import { placeAddonFolder, placeInside, placeLoose, placeZipped } from './places';
+import type { PlacementProposal } from './proposal';
 import { placeConverted } from './recipes';
 import { placeSettings } from './settingsFiles';
+import { proposeStudied } from './studied';
 import { placeByTitle } from './titles';
 
-export interface PlacementProposal {
-  /** `sure` and `likely` can be used as they are; with `ask` the player has to answer or choose. */
-  confidence: 'sure' | 'likely' | 'ask';
-  placement: Placement;
-  /** How each part of the pack is placed, the largest first. */
-  parts: PlacedPart[];
-  /** What only the player can decide; open ones make the confidence `ask`. */
-  questions: Question[];
-  /** Other places for the pack as a whole, best first. */
-  choices: BaseChoice[];
-}
-
 /**
- * Finds where a pack's files go, learning from the card and from the game's folders as they are. A wrong answer is worse
- * than a question: what is not clear is asked. The same input gives the same proposal, in any order of reading.
+ * Finds where a pack's files go, learning from the card and from the game's folders as they are. A wrong answer is
+ * worse than a question: what is not clear is asked. The same input gives the same proposal, in any order of reading.
  */
 export function proposePlacements(input: PlacementInput): PlacementProposal {
   const { entries } = input;
@@ -55,14 +47,18 @@ export function proposePlacements(input: PlacementInput): PlacementProposal {
   if (knowsByFolders(input)) {
     merge(proposeStudied(entries, context));
     takeInWhatTheGameHas(result, context);
-    if (result.rules.length === 0 && result.choices.length === 0 && context.questions.some(({ open }) => open)) waitForAnswers(result, entries);
+    if (result.rules.length === 0 && result.choices.length === 0 && context.questions.some(({ open }) => open))
+      waitForAnswers(result, entries);
     return finish(result, context, input);
   }
   // Another edition's layout is converted first; what comes of it may be a zipped pack as well.
   const zipped = placeConverted(entries, context) ? undefined : placeZipped(entries, context);
   if (zipped) {
     merge(zipped);
-    addAll(result.leftOut, zipped.rest.map(({ path }) => ({ path, why: packBaggage(path, context) ?? ('no place known for it' as const) })));
+    addAll(
+      result.leftOut,
+      zipped.rest.map(({ path }) => ({ path, why: packBaggage(path, context) ?? ('no place known for it' as const) })),
+    );
     return finish(result, context, input);
   }
 
@@ -71,15 +67,24 @@ export function proposePlacements(input: PlacementInput): PlacementProposal {
   merge({ ...settings, rest: [] });
 
   const split = splitAlternatives(settings.rest, context);
-  addAll(result.leftOut, split.unchosen.map(({ path }) => ({ path, why: 'another choice' as const })));
+  addAll(
+    result.leftOut,
+    split.unchosen.map(({ path }) => ({ path, why: 'another choice' as const })),
+  );
   const base = split.base.length > 0 ? placePool(split.base, context) : undefined;
   // What stands beside parts that have a place, and has none itself, is hardly what the pack is about.
-  const unknown = base?.nowhere || (base?.confidence === 'ask' && split.base.every(({ path }) => kindOf(path) === 'text'));
+  const unknown =
+    base?.nowhere || (base?.confidence === 'ask' && split.base.every(({ path }) => kindOf(path) === 'text'));
   const beside = unknown && (settings.rules.length > 0 || split.chosen.length > 0 || split.open);
   if (beside) notYetWhere(context);
-  if (beside) addAll(result.leftOut, split.base.map(({ path }) => ({ path, why: 'no place known for it' as const })));
+  if (beside)
+    addAll(
+      result.leftOut,
+      split.base.map(({ path }) => ({ path, why: 'no place known for it' as const })),
+    );
   else if (base) merge(base);
-  for (const { folder, entries: chosen } of split.chosen) merge(placePool(chosen, context, { folder, base: beside ? undefined : base }));
+  for (const { folder, entries: chosen } of split.chosen)
+    merge(placePool(chosen, context, { folder, base: beside ? undefined : base }));
   if (split.open) {
     result.confidence = 'ask';
     notYetWhere(context);
@@ -93,12 +98,19 @@ export function proposePlacements(input: PlacementInput): PlacementProposal {
 }
 
 /** Is the game known by its folders, whatever the player told besides? Titles and recipes are ways of their own. */
-const knowsByFolders = ({ card, statements = [] }: PlacementInput): boolean => !saysWherePacksGo(card) || (statements.length > 0 && !card.titles && card.recipes.length === 0);
+const knowsByFolders = ({ card, statements = [] }: PlacementInput): boolean =>
+  !saysWherePacksGo(card) || (statements.length > 0 && !card.titles && card.recipes.length === 0);
 
-/** Nothing has a place before the player has answered: that is said of each file, rather than drawing lines to a place it may not get. */
+/**
+ * Nothing has a place before the player has answered: that is said of each file, rather than drawing lines to a place
+ * it may not get.
+ */
 function waitForAnswers(result: PoolResult, entries: readonly PackEntry[]): void {
   const out = new Set(result.leftOut.map(({ path }) => path));
-  addAll(result.leftOut, entries.flatMap(({ path }) => (out.has(path) ? [] : [{ path, why: 'waits for your answer' as const }])));
+  addAll(
+    result.leftOut,
+    entries.flatMap(({ path }) => (out.has(path) ? [] : [{ path, why: 'waits for your answer' as const }])),
+  );
 }
 
 /** What looks like baggage but lies over a file that the game has under the very same name is meant after all. */
@@ -114,11 +126,39 @@ function takeInWhatTheGameHas(result: PoolResult, { tree }: Context): void {
 const BAGGAGE: ReadonlySet<LeftOutReason> = new Set(['read-me', 'web link', 'picture of the result', 'a program']);
 
 function contextFor(input: PlacementInput): Context {
-  const { entries, card, gameFiles, name = 'pack', texts = new Map(), answers = {}, readMe, statements = [], inside = new Map(), missed = [] } = input;
-  const tree = gameTreeOf(card.roots.map((root) => root.id), gameFiles);
+  const {
+    entries,
+    card,
+    gameFiles,
+    name = 'pack',
+    texts = new Map(),
+    answers = {},
+    readMe,
+    statements = [],
+    inside = new Map(),
+    missed = [],
+  } = input;
+  const tree = gameTreeOf(
+    card.roots.map((root) => root.id),
+    gameFiles,
+  );
   const steps = readMe ? readSteps(readMe.text, { entries, tree, roots: card.roots, title: card.title }) : [];
   const knowledge = withoutFolders(knowledgeOf(tree), refusedFolders(statements));
-  return { card, tree, knowledge, name, title: packName(name), texts, answers, questions: [], readMe, steps, statements, inside, missed };
+  return {
+    card,
+    tree,
+    knowledge,
+    name,
+    title: packName(name),
+    texts,
+    answers,
+    questions: [],
+    readMe,
+    steps,
+    statements,
+    inside,
+    missed,
+  };
 }
 
 function finish(result: PoolResult, context: Context, { answers = {} }: PlacementInput): PlacementProposal {
@@ -126,7 +166,12 @@ function finish(result: PoolResult, context: Context, { answers = {} }: Placemen
   const given = Object.fromEntries(Object.entries(answers).map(([id, answer]) => [id, [...answer]]));
   return {
     confidence: open ? 'ask' : result.confidence,
-    placement: { rules: result.rules, leftOut: result.leftOut, made: result.made, decisions: { ...noDecisions, answers: given } },
+    placement: {
+      rules: result.rules,
+      leftOut: result.leftOut,
+      made: result.made,
+      decisions: { ...noDecisions, answers: given },
+    },
     parts: result.parts.sort((a, b) => b.files - a.files || (a.from < b.from ? -1 : 1)),
     questions: context.questions,
     choices: result.choices,
@@ -134,7 +179,11 @@ function finish(result: PoolResult, context: Context, { answers = {} }: Placemen
 }
 
 /** Files by themselves: the ways that a card knows, then the game's own folders, then what is left. */
-function placePool(entries: readonly PackEntry[], context: Context, over?: { folder: string; base: PoolResult | undefined }): PoolResult {
+function placePool(
+  entries: readonly PackEntry[],
+  context: Context,
+  over?: { folder: string; base: PoolResult | undefined },
+): PoolResult {
   for (const way of [placeConverted, placeByTitleWithId, placeMarked, placeAddonFolder]) {
     const found = way(entries, context);
     if (found) return withRest(found, context);
@@ -152,8 +201,24 @@ function placePool(entries: readonly PackEntry[], context: Context, over?: { fol
     // A chosen part that says nothing by itself lies over the base as if it stood beside it.
     if (rule) {
       const above = parentOf(over.folder);
-      const to = joinPath(rule.to, isUnder(above, rule.from) ? above.slice(rule.from === '' ? 0 : rule.from.length + 1) : '') as TargetPath;
-      return { ...emptyResult(), confidence: 'likely', rules: [{ as: 'files', from: over.folder, to }], parts: [{ mode: 'over', from: over.folder, to, files: entries.length, reason: `“${baseName(over.folder)}” is laid over the rest of the pack.` }] };
+      const to = joinPath(
+        rule.to,
+        isUnder(above, rule.from) ? above.slice(rule.from === '' ? 0 : rule.from.length + 1) : '',
+      ) as TargetPath;
+      return {
+        ...emptyResult(),
+        confidence: 'likely',
+        rules: [{ as: 'files', from: over.folder, to }],
+        parts: [
+          {
+            mode: 'over',
+            from: over.folder,
+            to,
+            files: entries.length,
+            reason: `“${baseName(over.folder)}” is laid over the rest of the pack.`,
+          },
+        ],
+      };
     }
   }
   return nowhere(entries, context);
@@ -163,7 +228,9 @@ function placeByTitleWithId(entries: readonly PackEntry[], context: Context): Po
   const { titles } = context.card;
   if (!titles) return undefined;
   const fits = new RegExp(`^(?:${titles.pattern})$`, 'i');
-  return packFolders(entries).some(({ names }) => names.some((name) => fits.test(name))) ? placeByTitle(entries, context) : undefined;
+  return packFolders(entries).some(({ names }) => names.some((name) => fits.test(name)))
+    ? placeByTitle(entries, context)
+    : undefined;
 }
 
 /** What a way of placing says nothing about: looked at as loose files, else left out with the reason. */
@@ -185,81 +252,47 @@ function withRest(result: PoolResult, context: Context): PoolResult {
 function nowhere(entries: readonly PackEntry[], { card, name }: Context): PoolResult {
   const root = (card.roots[0]?.id ?? 'game') as TargetPath;
   const strip = sharedFolder(entries);
-  const choices: BaseChoice[] = [{ strip, base: root, matched: 0, exact: 0, reason: 'None of its folders is known to the game.' }];
+  const choices: BaseChoice[] = [
+    { strip, base: root, matched: 0, exact: 0, reason: 'None of its folders is known to the game.' },
+  ];
   for (const place of card.places) {
-    if (place.mode === 'own-folder') choices.push({ strip, base: joinPath(place.into, strip === '' ? slugOf(name) : baseName(strip)) as TargetPath, matched: 0, exact: 0, reason: `${place.title}: ${place.why}` });
-    if (place.mode === 'loose') choices.push({ strip, base: place.into as TargetPath, matched: 0, exact: 0, reason: `${place.title}: ${place.why}` });
+    if (place.mode === 'own-folder')
+      choices.push({
+        strip,
+        base: joinPath(place.into, strip === '' ? slugOf(name) : baseName(strip)) as TargetPath,
+        matched: 0,
+        exact: 0,
+        reason: `${place.title}: ${place.why}`,
+      });
+    if (place.mode === 'loose')
+      choices.push({
+        strip,
+        base: place.into as TargetPath,
+        matched: 0,
+        exact: 0,
+        reason: `${place.title}: ${place.why}`,
+      });
   }
-  return { ...emptyResult(), confidence: 'ask', rules: [{ as: 'files', from: strip, to: root }], choices, nowhere: true };
+  return {
+    ...emptyResult(),
+    confidence: 'ask',
+    rules: [{ as: 'files', from: strip, to: root }],
+    choices,
+    nowhere: true,
+  };
 }
 
 /**
- * The placement at a base that the player chose, with what does not belong left out again. Where the game's folders know nothing of
- * what lies under `strip`, all of it is meant: the player has said so.
+ * The placement at a base that the player chose, with what does not belong left out again. Where the game's folders
+ * know nothing of what lies under `strip`, all of it is meant: the player has said so.
  */
 export function proposeAt(input: PlacementInput, strip: string, base: TargetPath): Placement {
   const { tree } = contextFor(input);
   const out = whatStaysOut(input.entries, strip, base, input.card, tree);
   const reasons = new Map<string, LeftOutReason>(out.map(({ path, why }) => [path, why]));
   const known = input.entries.some(({ path }) => isUnder(path, strip) && !reasons.has(path));
-  const leftOut = known ? out : out.filter(({ path, why }) => why !== 'no such folder in the game' || !isUnder(path, strip));
+  const leftOut = known
+    ? out
+    : out.filter(({ path, why }) => why !== 'no such folder in the game' || !isUnder(path, strip));
   return { rules: [{ as: 'files', from: strip, to: base }], leftOut, made: [], decisions: noDecisions };
-}
-
-/** What stays out of the game when `strip` is laid over `base`, folder by folder. */
-function whatStaysOut(entries: readonly PackEntry[], strip: string, base: string, card: GameCard, tree: GameTree): { path: PackPath; why: LeftOutReason }[] {
-  const living = new Set(card.settings.map((file) => nameKey(file.target)));
-  const livingFolders = new Set([...living].map(parentOf));
-  const out: { path: PackPath; why: LeftOutReason }[] = [];
-  const baseKey = nameKey(base);
-  const stripped = strip === '' ? 0 : strip.split('/').length;
-  // A base that the game does not have is one that the player named, and an empty game folder teaches nothing: all is meant.
-  const anything = !tree.folders.has(baseKey) || tree.files.size === 0;
-  const extensions = new Set([...(tree.files.get(baseKey)?.keys() ?? [])].map(extensionOf));
-  for (const { path: folder, keys, files, fileKeys } of packFolders(entries)) {
-    const shows = isResultFolder(folder);
-    const under = isUnder(folder, strip);
-    const insideKeys = under ? keys.slice(stripped) : [];
-    const folderKey = joinPath(baseKey, ...insideKeys);
-    const knownFolder = insideKeys.length > 0 && tree.folders.has(`${baseKey}/${insideKeys[0]}`);
-    const verdict: FolderVerdict = { under, shows, folderKey, own: tree.folders.has(folderKey) ? (tree.files.get(folderKey) ?? NO_FILES) : undefined, atTop: insideKeys.length === 0, extensions, knownFolder, baseKey, anything };
-    const livingHere = livingFolders.has(folderKey) ? living : NOTHING;
-    files.forEach(({ path }, i) => {
-      const why = whyLeftOut(path, fileKeys[i] as string, verdict, livingHere);
-      if (why) out.push({ path, why });
-    });
-  }
-  return out;
-}
-
-const NOTHING: ReadonlySet<string> = new Set();
-const NO_FILES: ReadonlyMap<string, string> = new Map();
-
-interface FolderVerdict {
-  under: boolean;
-  shows: boolean;
-  folderKey: string;
-  /** The game's files in this very folder, undefined where it has no such folder. */
-  own: ReadonlyMap<string, string> | undefined;
-  atTop: boolean;
-  /** Of the files directly in the base. */
-  extensions: ReadonlySet<string>;
-  knownFolder: boolean;
-  baseKey: string;
-  anything: boolean;
-}
-
-function whyLeftOut(path: PackPath, fileKey: string, { under, shows, folderKey, own, atTop, extensions, knownFolder, baseKey, anything }: FolderVerdict, living: ReadonlySet<string>): LeftOutReason | undefined {
-  const reader = forTheReader(path);
-  if (reader === 'system file') return reader;
-  const picture = () => showsTheResult(path, shows);
-  if (!under) return reader ?? (picture() ? 'picture of the result' : 'outside the placed folder');
-  const known = atTop ? extensions.has(extensionOf(path)) : knownFolder;
-  const odd = reader !== undefined || (!own && picture());
-  if (living.size > 0 && living.has(`${folderKey}/${fileKey}`)) return 'settings the game writes itself';
-  if ((odd || !(known || anything)) && own?.has(fileKey)) return undefined;
-  if (reader) return reader;
-  if (odd) return 'picture of the result';
-  if (known || anything) return undefined;
-  return picture() || (atTop && !baseKey.includes('/') && extensionOf(path) === 'png') ? 'picture of the result' : 'no such folder in the game';
 }

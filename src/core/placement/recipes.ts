@@ -5,28 +5,41 @@ import { isUnder, joinPath, parentOf, type TargetPath } from '../paths/paths';
 import { emptyResult, slugOf, type Context, type PoolResult } from './context';
 import { statedVersion } from '../inspect/stated';
 
-/** An id that no other pack is likely to have, the same each time for the same pack. FNV-1a, 32 bits, over names and sizes. */
+/**
+ * An id that no other pack is likely to have, the same each time for the same pack. FNV-1a, 32 bits, over names and
+ * sizes.
+ */
 function idFor(entries: readonly PackEntry[], name: string): string {
   let hash = 0x811c9dc5;
-  for (const { path, size, crc32 } of entries) for (const char of `${path}\n${size}\n${crc32 ?? ''}\n`) hash = Math.imul(hash ^ (char.codePointAt(0) as number), 0x01000193);
+  for (const { path, size, crc32 } of entries)
+    for (const char of `${path}\n${size}\n${crc32 ?? ''}\n`)
+      hash = Math.imul(hash ^ (char.codePointAt(0) as number), 0x01000193);
   return `${slugOf(name)}-${(hash >>> 0).toString(16).padStart(8, '0')}`;
 }
 
 /** The wrapper under which all wanted paths of a recipe are found; undefined where they are not. */
 function wrapperOf(entries: readonly PackEntry[], { has }: Recipe): string | undefined {
   const tops = new Set<string>(['']);
-  for (const { path } of entries.slice(0, 2000)) for (let folder = parentOf(path); folder !== ''; folder = parentOf(folder)) tops.add(folder);
+  for (const { path } of entries.slice(0, 2000))
+    for (let folder = parentOf(path); folder !== ''; folder = parentOf(folder)) tops.add(folder);
   for (const top of [...tops].sort((a, b) => a.length - b.length).slice(0, 50)) {
-    const inside = entries.filter(({ path }) => isUnder(path, top)).map(({ path }) => (top === '' ? path : path.slice(top.length + 1)));
-    if (has.every((glob) => {
-      const fits = picomatch(glob, { nocase: true, dot: true });
-      return inside.some((path) => fits(path));
-    })) return top;
+    const inside = entries
+      .filter(({ path }) => isUnder(path, top))
+      .map(({ path }) => (top === '' ? path : path.slice(top.length + 1)));
+    if (
+      has.every((glob) => {
+        const fits = picomatch(glob, { nocase: true, dot: true });
+        return inside.some((path) => fits(path));
+      })
+    )
+      return top;
   }
   return undefined;
 }
 
-/** Converts another edition's layout by the card's recipe: moved, renamed, with the manifest that this edition needs. */
+/**
+ * Converts another edition's layout by the card's recipe: moved, renamed, with the manifest that this edition needs.
+ */
 export function placeConverted(entries: readonly PackEntry[], context: Context): PoolResult | undefined {
   for (const recipe of context.card.recipes) {
     const top = wrapperOf(entries, recipe);
@@ -34,13 +47,24 @@ export function placeConverted(entries: readonly PackEntry[], context: Context):
     if (top === undefined || !place || place.mode === 'loose') continue;
     const result = emptyResult();
     const zipped = place.mode === 'kept-zipped';
-    const into = (zipped ? joinPath(place.into, `${slugOf(context.name)}.zip`) : place.mode === 'into-archive' ? place.archive : joinPath(place.into, slugOf(context.name))) as TargetPath;
+    const into = (
+      zipped
+        ? joinPath(place.into, `${slugOf(context.name)}.zip`)
+        : place.mode === 'into-archive'
+          ? place.archive
+          : joinPath(place.into, slugOf(context.name))
+    ) as TargetPath;
     const inArchive = zipped || place.mode === 'into-archive';
     const inside = entries.filter(({ path }) => isUnder(path, top));
     const relative = (path: string) => (top === '' ? path : path.slice(top.length + 1));
     const add = (from: string, to: string) => {
       if (inArchive) result.rules.push({ as: 'inside', from: joinPath(top, from), to: into, inner: to });
-      else result.rules.push({ as: inside.some(({ path }) => path === joinPath(top, from)) ? 'file' : 'files', from: joinPath(top, from), to: joinPath(into, to) as TargetPath });
+      else
+        result.rules.push({
+          as: inside.some(({ path }) => path === joinPath(top, from)) ? 'file' : 'files',
+          from: joinPath(top, from),
+          to: joinPath(into, to) as TargetPath,
+        });
     };
     add('', '');
     for (const { from, to } of recipe.moves) add(from, to);
@@ -51,10 +75,24 @@ export function placeConverted(entries: readonly PackEntry[], context: Context):
     if (recipe.manifest) {
       const { file, template } = recipe.manifest;
       const json = (value: string) => JSON.stringify(value).slice(1, -1);
-      const values: Record<string, string> = { id: idFor(inside, context.name), title: json(context.title), version: statedVersion(context.name) ?? '1.0.0' };
-      result.made.push({ ...(inArchive ? { target: into, inside: file } : { target: joinPath(into, file) as TargetPath }), text: template.replace(/\{(id|title|version)\}/g, (_, word: string) => values[word] as string), why: `Written new, since this edition of the game looks for a “${file}”.` });
+      const values: Record<string, string> = {
+        id: idFor(inside, context.name),
+        title: json(context.title),
+        version: statedVersion(context.name) ?? '1.0.0',
+      };
+      result.made.push({
+        ...(inArchive ? { target: into, inside: file } : { target: joinPath(into, file) as TargetPath }),
+        text: template.replace(/\{(id|title|version)\}/g, (_, word: string) => values[word] as string),
+        why: `Written new, since this edition of the game looks for a “${file}”.`,
+      });
     }
-    result.parts.push({ mode: 'converted', from: top, to: into, files: inside.length - result.leftOut.length, reason: `It is laid out for ${recipe.from}. ${recipe.title}: ${[...recipe.moves.map(({ from, to }) => (to === '' ? `the contents of “${from}” move up` : `“${from}” becomes “${to}”`)), ...(recipe.manifest ? [`a “${recipe.manifest.file}” is written`] : [])].join(', ')}.` });
+    result.parts.push({
+      mode: 'converted',
+      from: top,
+      to: into,
+      files: inside.length - result.leftOut.length,
+      reason: `It is laid out for ${recipe.from}. ${recipe.title}: ${[...recipe.moves.map(({ from, to }) => (to === '' ? `the contents of “${from}” move up` : `“${from}” becomes “${to}”`)), ...(recipe.manifest ? [`a “${recipe.manifest.file}” is written`] : [])].join(', ')}.`,
+    });
     result.rest = entries.filter(({ path }) => !isUnder(path, top));
     return result;
   }

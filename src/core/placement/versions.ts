@@ -2,13 +2,16 @@ import type { PackEntry } from '../archives/pack';
 import { packName } from '../archives/names';
 import { statedVersion } from '../inspect/stated';
 import { joinPath, nameKey, type PackPath } from '../paths/paths';
-import type { Placement } from './placement';
+import type { Placement } from '../placed/placement';
 
 /** A pack's name without its version: what stays the same from one release to the next. */
 const family = (file: string): string => {
   const version = statedVersion(file);
   const name = nameKey(packName(file));
-  return (version ? name.replace(version, ' ') : name).replace(/\bv\b|\b(final|fixed|new|copy|update[d]?)\b|\(\d+\)/g, ' ').replace(/[^\p{L}\p{N}]+/gu, ' ').trim();
+  return (version ? name.replace(version, ' ') : name)
+    .replace(/\bv\b|\b(final|fixed|new|copy|update[d]?)\b|\(\d+\)/g, ' ')
+    .replace(/[^\p{L}\p{N}]+/gu, ' ')
+    .trim();
 };
 
 /** The shape of a pack: its paths without the wrappers that carry the version. */
@@ -24,10 +27,13 @@ const shape = (entries: readonly PackEntry[]): Set<string> => {
 };
 
 /**
- * Is one download another release of the same pack? By its name without the version, and by its shape: at least half of the
- * smaller one's files stand at the same place.
+ * Is one download another release of the same pack? By its name without the version, and by its shape: at least half of
+ * the smaller one's files stand at the same place.
  */
-export function isSamePack(a: { file: string; entries: readonly PackEntry[] }, b: { file: string; entries: readonly PackEntry[] }): boolean {
+export function isSamePack(
+  a: { file: string; entries: readonly PackEntry[] },
+  b: { file: string; entries: readonly PackEntry[] },
+): boolean {
   if (family(a.file) !== family(b.file) || family(a.file) === '') return false;
   const [x, y] = [shape(a.entries), shape(b.entries)];
   const [small, large] = x.size < y.size ? [x, y] : [y, x];
@@ -36,21 +42,32 @@ export function isSamePack(a: { file: string; entries: readonly PackEntry[] }, b
   return both * 2 >= small.size;
 }
 
-/** Orders versions by their numbers: 1.10 is newer than 1.9. @returns below 0 where `a` is older, 0 where it cannot be told */
+/**
+ * Orders versions by their numbers: 1.10 is newer than 1.9.
+ *
+ * @returns below 0 where `a` is older, 0 where it cannot be told
+ */
 export function compareVersions(a: string | undefined, b: string | undefined): number {
   if (a === undefined || b === undefined) return 0;
   const [x, y] = [a, b].map((version) => version.split('.').map(Number)) as [number[], number[]];
-  for (let i = 0; i < Math.max(x.length, y.length); i++) if ((x[i] ?? 0) !== (y[i] ?? 0)) return (x[i] ?? 0) - (y[i] ?? 0);
+  for (let i = 0; i < Math.max(x.length, y.length); i++)
+    if ((x[i] ?? 0) !== (y[i] ?? 0)) return (x[i] ?? 0) - (y[i] ?? 0);
   return 0;
 }
 
 /**
- * The player's decisions about one release, for another: paths are looked for under the new wrapper where the old one named
- * the version. Decisions about files that are gone are dropped.
+ * The player's decisions about one release, for another: paths are looked for under the new wrapper where the old one
+ * named the version. Decisions about files that are gone are dropped.
  */
-export function carryDecisions(old: Placement['decisions'], before: readonly PackEntry[], after: readonly PackEntry[]): Placement['decisions'] {
+export function carryDecisions(
+  old: Placement['decisions'],
+  before: readonly PackEntry[],
+  after: readonly PackEntry[],
+): Placement['decisions'] {
   const folders = new Set<string>(['']);
-  for (const { path } of after) for (let cut = path.lastIndexOf('/'); cut > 0; cut = path.lastIndexOf('/', cut - 1)) folders.add(path.slice(0, cut));
+  for (const { path } of after)
+    for (let cut = path.lastIndexOf('/'); cut > 0; cut = path.lastIndexOf('/', cut - 1))
+      folders.add(path.slice(0, cut));
   const paths = new Set<string>(after.map(({ path }) => path));
   const [from, to] = [sharedTop(before), sharedTop(after)];
   const carry = (path: string): string | undefined => {
@@ -67,11 +84,13 @@ export function carryDecisions(old: Placement['decisions'], before: readonly Pac
       const found = carry(move.from);
       return found === undefined ? [] : [{ ...move, from: found }];
     }),
-    answers: Object.fromEntries(Object.entries(old.answers).map(([id, answer]) => {
-      const cut = id.indexOf(':');
-      const about = cut < 0 ? id : `${id.slice(0, cut)}:${carry(id.slice(cut + 1)) ?? id.slice(cut + 1)}`;
-      return [about, answer.map((one) => carry(one) ?? one)];
-    })),
+    answers: Object.fromEntries(
+      Object.entries(old.answers).map(([id, answer]) => {
+        const cut = id.indexOf(':');
+        const about = cut < 0 ? id : `${id.slice(0, cut)}:${carry(id.slice(cut + 1)) ?? id.slice(cut + 1)}`;
+        return [about, answer.map((one) => carry(one) ?? one)];
+      }),
+    ),
   };
 }
 

@@ -1,14 +1,17 @@
-import { featuresOf } from '../study/features';
-import { idForm } from '../study/ids';
-import { isLanguage } from '../study/languages';
-import { fitOf, formOf, type Family, type Fit, type Knowledge } from '../study/knowledge';
+import { figure, oneOr } from '../words';
+import { featuresOf } from '../names/features';
+import { idForm } from '../names/ids';
+import { isLanguage } from '../names/languages';
+import type { Family } from '../names/families';
+import { fitOf, type Fit } from '../names/fit';
+import { formOf, type Knowledge } from '../names/knowledge';
 import { baseName, extensionOf, nameKey, parentOf, quotedTarget, stemOf } from '../paths/paths';
 import type { PackEntry } from '../archives/pack';
 import { WEIGHTS, saturate, sign, type Evidence } from './evidence';
-import type { GameTree } from './gameTree';
+import type { GameTree } from '../names/gameTree';
 import { relOf, type PackNode } from './packTree';
 
-const files = (count: number): string => (count === 1 ? 'One file' : `${count.toLocaleString('en')} files`);
+const files = (count: number): string => oneOr(count, 'One file', `${figure(count)} files`);
 
 const fits = new WeakMap<PackNode, Map<Family, Fit>>();
 
@@ -18,7 +21,10 @@ export function fitFor(node: PackNode, name: string, family: Family, knowledge: 
   fits.set(node, known);
   const before = known.get(family);
   if (before) return before;
-  const own = featuresOf(name, node.folders.map((folder) => ({ rel: relOf(folder, node), fileKeys: folder.fileKeys })));
+  const own = featuresOf(
+    name,
+    node.folders.map((folder) => ({ rel: relOf(folder, node), fileKeys: folder.fileKeys })),
+  );
   const fit = fitOf(own, family, knowledge);
   // One file of each ending is a thing for one of the drawers, no further drawer.
   const made = family.drawers && !hasSeveral(node) ? { ...fit, fit: fit.fit * ONE_IN_A_DRAWER } : fit;
@@ -107,7 +113,13 @@ export function overlapOf(node: PackNode, to: string, tree: GameTree): Overlap {
 export const isAstray = ({ says, weight }: Evidence): boolean => weight < 0 && says.endsWith('does not have there.');
 
 /** Everything but the read-me's word that speaks for or against laying `node` over, or as, the folder `to`. */
-export function weighFolder(node: PackNode, name: string, to: string, tree: GameTree, knowledge: Knowledge): Evidence[] {
+export function weighFolder(
+  node: PackNode,
+  name: string,
+  to: string,
+  tree: GameTree,
+  knowledge: Knowledge,
+): Evidence[] {
   const found: Evidence[] = [];
   const key = nameKey(to);
   const there = tree.folders.get(key);
@@ -120,23 +132,42 @@ export function weighFolder(node: PackNode, name: string, to: string, tree: Game
     if (exact > 0) {
       const factor = agreeing > 0 ? 1 : exact === 1 ? WEIGHTS.sameName : 0.8;
       const weight = WEIGHTS.samePath * saturate(rare) * (0.4 + (0.6 * exact) / total) * factor;
-      found.push({ weight, says: `${exact.toLocaleString('en')} of its files ${exact === 1 ? 'has' : 'have'} the name of one of the game’s.` });
+      found.push({
+        weight,
+        says: `${figure(exact)} of its files ${oneOr(exact, 'has', 'have')} the name of one of the game’s.`,
+      });
     }
     if (agreeing > 0) {
       const share = named ? 1 : inside / total;
-      found.push({ weight: WEIGHTS.sameFolder * saturate(agreeing, 1.2) * share, says: `Its folders match the game’s own ${quotedTarget(common || there)}.` });
+      found.push({
+        weight: WEIGHTS.sameFolder * saturate(agreeing, 1.2) * share,
+        says: `Its folders match the game’s own ${quotedTarget(common || there)}.`,
+      });
     }
-    if (home > 0 && (agreeing > 0 || exact > 0)) found.push({ weight: (WEIGHTS.atHome * home) / total, says: 'Its kinds of files are at home there.' });
+    if (home > 0 && (agreeing > 0 || exact > 0))
+      found.push({ weight: (WEIGHTS.atHome * home) / total, says: 'Its kinds of files are at home there.' });
     const lost = named ? 0 : 1 - inside / total;
-    if (lost > 0) found.push({ weight: WEIGHTS.astray * lost, says: `${files(Math.round(lost * total))} would lie in folders that the game does not have there.` });
+    if (lost > 0)
+      found.push({
+        weight: WEIGHTS.astray * lost,
+        says: `${files(Math.round(lost * total))} would lie in folders that the game does not have there.`,
+      });
   }
   if (family && fit && fit.fit > 0) {
     const size = family.members.size >= 3 ? 1 : family.members.size === 2 ? 0.85 : 0.6;
-    const weight = WEIGHTS.family * fit.fit * (0.45 + 0.55 * fit.special) * size * (family.drawers ? NEW_DRAWER : 1) * (node.path === '' && fit.whole <= HALF ? HALF_A_THING : 1) * (endingsAlone(family) ? (node.path === '' ? ALIKE_BY_ENDING.bare : ALIKE_BY_ENDING.folder) : 1);
+    const weight =
+      WEIGHTS.family *
+      fit.fit *
+      (0.45 + 0.55 * fit.special) *
+      size *
+      (family.drawers ? NEW_DRAWER : 1) *
+      (node.path === '' && fit.whole <= HALF ? HALF_A_THING : 1) *
+      (endingsAlone(family) ? (node.path === '' ? ALIKE_BY_ENDING.bare : ALIKE_BY_ENDING.folder) : 1);
     const like = fit.marker === undefined ? 'It looks like' : `It has a “${fit.marker}” like`;
-    const others = `${family.members.size === 1 ? 'one folder' : `${family.members.size} folders`} in ${quotedTarget(family.folder)}`;
+    const others = `${oneOr(family.members.size, 'one folder', `${family.members.size} folders`)} in ${quotedTarget(family.folder)}`;
     if (there === undefined) found.push({ weight, says: `${like} the ${others}, so it is one more of them.` });
-    else if (named) found.push({ weight: weight / 2, says: `${like} the other folders in ${quotedTarget(family.folder)}.` });
+    else if (named)
+      found.push({ weight: weight / 2, says: `${like} the other folders in ${quotedTarget(family.folder)}.` });
     if (there === undefined && [...family.members].some((one) => formOf(baseName(one)) === formOf(name)))
       found.push(sign('form', 'Its name has the form of the names there.'));
   }
@@ -144,9 +175,17 @@ export function weighFolder(node: PackNode, name: string, to: string, tree: Game
   if (holder) {
     // It brings more of what lies there: each with a new name, each looking like the others.
     const fresh = node.children.filter((child) => !tree.folders.has(`${key}/${nameKey(child.name)}`));
-    const best = fresh.map((child) => ({ child, fit: fitFor(child, child.name, holder, knowledge) })).filter(({ fit: { fit: one } }) => one > 0.3);
-    const share = best.reduce((sum, { child, fit: one }) => sum + child.count * one.fit * (0.45 + 0.55 * one.special), 0) / node.count;
-    if (share > 0) found.push({ weight: WEIGHTS.family * share, says: `It brings folders like those in ${quotedTarget(holder.folder)}.` });
+    const best = fresh
+      .map((child) => ({ child, fit: fitFor(child, child.name, holder, knowledge) }))
+      .filter(({ fit: { fit: one } }) => one > 0.3);
+    const share =
+      best.reduce((sum, { child, fit: one }) => sum + child.count * one.fit * (0.45 + 0.55 * one.special), 0) /
+      node.count;
+    if (share > 0)
+      found.push({
+        weight: WEIGHTS.family * share,
+        says: `It brings folders like those in ${quotedTarget(holder.folder)}.`,
+      });
     const lifted = best.reduce((sum, { child }) => sum + child.count, 0) / node.count;
     const astray = found.find(isAstray);
     if (astray && lifted > 0) astray.weight *= 1 - lifted;
@@ -155,7 +194,10 @@ export function weighFolder(node: PackNode, name: string, to: string, tree: Game
     if (above === '' || key.split('/').includes(nameKey(above))) continue;
     const known = places(tree, nameKey(above));
     if (tree.foldersByName.has(nameKey(above)) && !(there === undefined && above === node.name))
-      found.push({ weight: WEIGHTS.strippedName * (known > 3 ? 0.5 : 1), says: `The game has a folder “${above}”, which would be thrown away.` });
+      found.push({
+        weight: WEIGHTS.strippedName * (known > 3 ? 0.5 : 1),
+        says: `The game has a folder “${above}”, which would be thrown away.`,
+      });
   }
   return found;
 }
@@ -163,7 +205,9 @@ export function weighFolder(node: PackNode, name: string, to: string, tree: Game
 /** Files of one name and other endings, where the game has such pairs: what belongs together lies together. */
 export function weighTwins(file: string, to: string, beside: readonly PackEntry[], tree: GameTree): Evidence[] {
   const stem = nameKey(stemOf(file));
-  const others = beside.filter(({ path }) => path !== file && nameKey(stemOf(path)) === stem).map(({ path }) => extensionOf(path));
+  const others = beside
+    .filter(({ path }) => path !== file && nameKey(stemOf(path)) === stem)
+    .map(({ path }) => extensionOf(path));
   if (others.length === 0) return [];
   const names = tree.files.get(nameKey(parentOf(to)));
   if (!names || names.size > MOST_PAIRED) return [];
@@ -186,26 +230,53 @@ export function weighFile(file: string, to: string, tree: GameTree, { homes, end
   if (same) {
     const others = tree.foldersOfFile.get(nameKey(baseName(to)));
     const rare = 1 / (Array.isArray(others) ? others.length : 1);
-    found.push({ weight: WEIGHTS.samePath * saturate(rare) * WEIGHTS.sameName, says: `A file of this name is in ${quotedTarget(parentOf(to))}.` });
+    found.push({
+      weight: WEIGHTS.samePath * saturate(rare) * WEIGHTS.sameName,
+      says: `A file of this name is in ${quotedTarget(parentOf(to))}.`,
+    });
   }
   const here = homes.get(ending)?.get(folder) ?? 0;
   const all = endings.get(ending) ?? 0;
   if (here > 0 && ending !== '') {
     const weight = WEIGHTS.ending * (here / all) * (here > 1 ? 1 : 0.6);
-    found.push({ weight, says: here === all && all > 1 ? `All ${all} .${ending} files of the game lie there.` : `${here} of ${all} .${ending} files of the game lie there.` });
-    if (here > 1 && [...(own?.keys() ?? [])].some((one) => one !== name && extensionOf(one) === ending && formOf(one) === formOf(name)))
+    found.push({
+      weight,
+      says:
+        here === all && all > 1
+          ? `All ${all} .${ending} files of the game lie there.`
+          : `${here} of ${all} .${ending} files of the game lie there.`,
+    });
+    if (
+      here > 1 &&
+      [...(own?.keys() ?? [])].some(
+        (one) => one !== name && extensionOf(one) === ending && formOf(one) === formOf(name),
+      )
+    )
       found.push(sign('form', 'Its name has the form of the names there.'));
   }
   const number = withoutNumber(name);
-  if (!same && number !== undefined && [...(own?.keys() ?? [])].filter((one) => withoutNumber(one) === number).length >= 2)
+  if (
+    !same &&
+    number !== undefined &&
+    [...(own?.keys() ?? [])].filter((one) => withoutNumber(one) === number).length >= 2
+  )
     found.push(sign('series', 'It is the next of files there that differ only in their number.'));
   const id = idForm(stemOf(name));
-  if (!same && id !== undefined && [...(own?.keys() ?? [])].filter((one) => extensionOf(one) === ending && idForm(stemOf(one)) === id).length >= 2)
+  if (
+    !same &&
+    id !== undefined &&
+    [...(own?.keys() ?? [])].filter((one) => extensionOf(one) === ending && idForm(stemOf(one)) === id).length >= 2
+  )
     found.push({ weight: WEIGHTS.idsHere, says: 'Files there bear ids of this form.' });
-  if (!same && isLanguage(name) && [...(own?.keys() ?? [])].filter((one) => extensionOf(one) === ending && isLanguage(one)).length >= 2)
+  if (
+    !same &&
+    isLanguage(name) &&
+    [...(own?.keys() ?? [])].filter((one) => extensionOf(one) === ending && isLanguage(one)).length >= 2
+  )
     found.push({ weight: WEIGHTS.language, says: 'Languages lie there, and its name is one.' });
   return found;
 }
 
 /** `patch#.pak` for `patch3.pak`; undefined where no letters stand before the number. */
-const withoutNumber = (name: string): string | undefined => (/\p{L}{2}[ _.-]?\d{1,4}$/u.test(stemOf(name)) ? name.replace(/\d{1,4}(?=\.[^.]*$|$)/, '#') : undefined);
+const withoutNumber = (name: string): string | undefined =>
+  /\p{L}{2}[ _.-]?\d{1,4}$/u.test(stemOf(name)) ? name.replace(/\d{1,4}(?=\.[^.]*$|$)/, '#') : undefined;

@@ -1,6 +1,6 @@
 import type { SettingsDocument } from './document';
-import type { Dialect } from './dialects';
-import type { Edit } from './edits';
+import { dialects, type Dialect } from './dialects';
+import { pathId, type Edit } from './edits';
 import { openSettings } from './openSettings';
 import { checkValue, type KeyRule } from './values';
 
@@ -14,14 +14,13 @@ export interface TextChange {
 }
 
 /**
- * Takes a text as the player wrote it as edits of single keys: a settings file is also written by the game, so that never the
- * whole file is put in its place.
+ * Takes a text as the player wrote it as edits of single keys: a settings file is also written by the game, so that
+ * never the whole file is put in its place.
  *
  * @throws SatchelError `bad-value` where a value cannot be put in by itself
  */
 export function editsOfText(document: SettingsDocument, text: string, dialect: Dialect): TextChange {
-  const id = (path: readonly string[]) => path.join('\n');
-  const last = (one: SettingsDocument) => new Map(one.entries().map(({ path }) => [id(path), path]));
+  const last = (one: SettingsDocument) => new Map(one.entries().map(({ path }) => [pathId(path), path]));
   const wanted = openSettings(text, dialect);
   const now = last(document);
   const then = last(wanted);
@@ -47,9 +46,13 @@ export interface LineMark {
 /** At most so many are given. */
 const MOST_MARKS = 500;
 
+const INDENTED = 'A blank stands before the key; many games do not find it then. It should begin at the first column.';
+/** Comments and headings of sections. */
+const OTHER_LINES = /^\s*([;#]|\/\/|\[.*\]\s*$)/;
+
 /**
- * Looks for lines that would not work: blanks at the start of a line, a key without a value, lines that are none, values out of
- * range; and keys that the card does not know, as notes.
+ * Looks for lines that would not work: blanks at the start of a line, a key without a value, lines that are none,
+ * values out of range; and keys that the card does not know, as notes.
  *
  * @param known what the card says of keys, by path joined with line breaks, in small letters
  */
@@ -60,22 +63,22 @@ export function markLines(text: string, dialect: Dialect, known: ReadonlyMap<str
   const put = (line: number, level: LineMark['level'], says: string) => {
     if (marks.length < MOST_MARKS) marks.push({ line, level, says });
   };
-  const byLine = dialect === 'ini' || dialect === 'ini-comments' || dialect === 'commands' || dialect === 'language';
+  const { lines } = dialects[dialect];
   for (const { path, value, line } of document.entries()) {
     taken.add(line);
     const rule = known.get(path.join('\n').toLowerCase());
     const wrong = rule && checkValue(rule, value);
     if (wrong) put(line, 'wrong', `“${value}” does not fit: ${wrong}.`);
     else if (!rule && known.size > 0) put(line, 'note', `“${path.join(' › ')}” is unknown to this game’s card.`);
-    if (byLine && value === '') put(line, 'wrong', `“${path.at(-1)}” has no value.`);
+    if (lines && value === '') put(line, 'wrong', `“${path.at(-1)}” has no value.`);
   }
-  if (byLine)
+  if (lines)
     text.split(/\r\n|\n|\r/).forEach((whole, i) => {
       const line = i + 1;
       if (whole.trim() === '') return;
-      if (/^[ \t]/.test(whole) && taken.has(line) && dialect !== 'language') put(line, 'wrong', 'A blank stands before the key; many games do not find it then. It should begin at the first column.');
-      if (taken.has(line) || /^\s*([;#]|\/\/|\[.*\]\s*$)/.test(whole) || whole.startsWith('\ufeff') || (dialect === 'language' && /^\s*[\w-]+:\s*$/.test(whole))) return;
-      put(line, 'wrong', dialect.startsWith('ini') ? 'This is neither a key with a value nor a comment; the game passes over it.' : 'The game would not understand this line.');
+      if (/^[ \t]/.test(whole) && taken.has(line) && !lines.indented) put(line, 'wrong', INDENTED);
+      const belongs = OTHER_LINES.test(whole) || whole.startsWith('\ufeff') || lines.heading?.test(whole);
+      if (!taken.has(line) && !belongs) put(line, 'wrong', lines.stray);
     });
   return marks.sort((a, b) => a.line - b.line);
 }

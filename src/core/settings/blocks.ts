@@ -4,11 +4,15 @@ const DEEPEST = 200;
 /** Comments, braces, line ends, quoted words, bare words. */
 const TOKEN = /\/\/[^\r\n]*|#[^\r\n]*|--(?=[\s-])[^\r\n]*|\{|\}|\r\n|\n|\r|"(?:[^"\\\r\n]|\\[^\r\n])*"|[^\s{}"]+/g;
 const unquote = (word: string): string => (word.startsWith('"') ? word.slice(1, -1).replace(/\\(["\\])/g, '$1') : word);
-const quote = (word: string): string | undefined => (/[\r\n]/.test(word) ? undefined : `"${word.replace(/["\\]/g, '\\$&')}"`);
+const quote = (word: string): string | undefined =>
+  /[\r\n]/.test(word) ? undefined : `"${word.replace(/["\\]/g, '\\$&')}"`;
 const asWord = (value: string): string | undefined => (/^[^\s{}"#/][^\s{}"]*$/.test(value) ? value : quote(value));
 
 /** Several words of which some are quoted: written as they are. */
-const isWords = (value: string): boolean => /^(?:[^\s{}"#/][^\s{}"]*|"(?:[^"\\\r\n]|\\[^\r\n])*")(?: (?:[^\s{}"#/][^\s{}"]*|"(?:[^"\\\r\n]|\\[^\r\n])*"))+$/.test(value) && value.includes('"');
+const isWords = (value: string): boolean =>
+  /^(?:[^\s{}"#/][^\s{}"]*|"(?:[^"\\\r\n]|\\[^\r\n])*")(?: (?:[^\s{}"#/][^\s{}"]*|"(?:[^"\\\r\n]|\\[^\r\n])*"))+$/.test(
+    value,
+  ) && value.includes('"');
 
 interface Open {
   nodes: SettingsNode[];
@@ -39,23 +43,34 @@ function splitOf([key, second]: readonly BlockWord[]): Split | undefined {
   if (!key.quoted) {
     const cut = key.word.indexOf('=');
     if (cut > 0) return { name: key.word.slice(0, cut).replace(/:$/, ''), after: key.start + cut + 1, sign: true };
-    if (key.word.length > 1 && key.word.endsWith(':')) return { name: key.word.slice(0, -1), after: key.end, sign: true };
+    if (key.word.length > 1 && key.word.endsWith(':'))
+      return { name: key.word.slice(0, -1), after: key.end, sign: true };
   }
-  if (second && !second.quoted && /^:?=/.test(second.word)) return { name: key.word, after: second.start + second.word.indexOf('=') + 1, sign: true };
+  if (second && !second.quoted && /^:?=/.test(second.word))
+    return { name: key.word, after: second.start + second.word.indexOf('=') + 1, sign: true };
   if (second && second.word === ':' && !second.quoted) return { name: key.word, after: second.end, sign: true };
   return { name: key.word, after: key.end, sign: false };
 }
 
 /** The name of a block, without the sign before its brace. */
-const blockName = (words: readonly BlockWord[]): string => words.map(({ word }) => word).join(' ').replace(/\s*(?::?=|:)$/, '').replace(/^[,;]\s*/, '');
+const blockName = (words: readonly BlockWord[]): string =>
+  words
+    .map(({ word }) => word)
+    .join(' ')
+    .replace(/\s*(?::?=|:)$/, '')
+    .replace(/^[,;]\s*/, '');
 
-/** Words that end with a comma or a semicolon end a value: `x = 1, y = 2`. Without a sign after the next key they are one value. */
+/**
+ * Words that end with a comma or a semicolon end a value: `x = 1, y = 2`. Without a sign after the next key they are
+ * one value.
+ */
 function statements(words: readonly BlockWord[]): BlockWord[][] {
   const found: BlockWord[][] = [];
   let from = 0;
   words.forEach(({ word, quoted }, i) => {
     const ends = !quoted && /[,;]$/.test(word);
-    if (!ends || i + 1 >= words.length || !splitOf(words.slice(from))?.sign || !splitOf(words.slice(i + 1))?.sign) return;
+    if (!ends || i + 1 >= words.length || !splitOf(words.slice(from))?.sign || !splitOf(words.slice(i + 1))?.sign)
+      return;
     found.push(words.slice(from, i + 1));
     from = i + 1;
   });
@@ -64,9 +79,10 @@ function statements(words: readonly BlockWord[]): BlockWord[][] {
 }
 
 /**
- * Nested blocks: `name { key value … }`, a line for each key, words bare or in quotes, comments after `//`, `#` or `--`. Keys can
- * stand more than once; the second is `key#2`. The value is the rest of the line. A sign between key and value (`=`, `:`) and one
- * behind the value (`,`, `;`) belong to neither: `name = { key = value, }` reads like `name { key value }`.
+ * Nested blocks: `name { key value … }`, a line for each key, words bare or in quotes, comments after `//`, `#` or
+ * `--`. Keys can stand more than once; the second is `key#2`. The value is the rest of the line. A sign between key and
+ * value (`=`, `:`) and one behind the value (`,`, `;`) belong to neither: `name = { key = value, }` reads like `name {
+ * key value }`.
  */
 export const blocksForm: TreeForm = {
   sameCase: true,
@@ -104,7 +120,12 @@ export const blocksForm: TreeForm = {
         const name = blockName(words);
         if (name === '') whole = false;
         const parent = open.at(-1) as Open;
-        const node: SettingsNode = { name: parent.names.of(name), start: words[0]?.start ?? start, end: start + 1, children: [] };
+        const node: SettingsNode = {
+          name: parent.names.of(name),
+          start: words[0]?.start ?? start,
+          end: start + 1,
+          children: [],
+        };
         words = [];
         parent.nodes.push(node);
         open.push({ nodes: node.children, names: new NameCounter(), node });
@@ -130,7 +151,8 @@ export const blocksForm: TreeForm = {
   insert: (text, nodes, found, rest, value) => {
     const parent = found.at(-1);
     const [key = '', ...inner] = [...rest].reverse();
-    if (parent?.value || /[\r\n]/.test(value) || rest.some((name) => /[\r\n{}]/.test(name) || name === '')) return undefined;
+    if (parent?.value || /[\r\n]/.test(value) || rest.some((name) => /[\r\n{}]/.test(name) || name === ''))
+      return undefined;
     const eol = lineEndOf(text);
     const siblings = parent ? parent.children : nodes;
     const last = siblings.at(-1);
@@ -138,21 +160,45 @@ export const blocksForm: TreeForm = {
     const indent = last ? indentAt(text, last.start) : parent ? `${outer}  ` : '';
     // One more key of a name that is there: `in#3` after two of them.
     const repeated = /^(.*)#(\d+)$/.exec(key);
-    if (repeated && siblings.filter(({ name }) => name === repeated[1] || name.startsWith(`${repeated[1]}#`)).length + 1 !== Number(repeated[2])) return undefined;
+    if (
+      repeated &&
+      siblings.filter(({ name }) => name === repeated[1] || name.startsWith(`${repeated[1]}#`)).length + 1 !==
+        Number(repeated[2])
+    )
+      return undefined;
     if (inner.some((name) => /#\d+$/.test(name))) return undefined;
     const word = asWord(repeated?.[1] ?? key);
     const written = isWords(value) ? value : asWord(value);
     if (word === undefined || written === undefined) return undefined;
     const { between, behind } = styleOf(text, siblings.length > 0 ? siblings : nodes);
     let lines = [`${word}${between}${written}${behind}`];
-    for (const name of inner) lines = [`${asWord(name) ?? ''}${between === ' ' ? ' ' : between} {`.replace(/ {2,}/g, ' '), ...lines.map((line) => `  ${line}`), `}${behind}`];
+    for (const name of inner)
+      lines = [
+        `${asWord(name) ?? ''}${between === ' ' ? ' ' : between} {`.replace(/ {2,}/g, ' '),
+        ...lines.map((line) => `  ${line}`),
+        `}${behind}`,
+      ];
     const content = lines.map((line) => indent + line).join(eol);
     // In a list with commas the last one may have none yet.
-    const comma = last && behind === ',' && signAfter(text, last.end) === '' ? [{ offset: last.end, length: 0, content: ',' }] : [];
+    const comma =
+      last && behind === ',' && signAfter(text, last.end) === '' ? [{ offset: last.end, length: 0, content: ',' }] : [];
     if (last) return [...comma, { offset: endOfLine(text, last.end), length: 0, content: eol + content }];
-    if (!parent) return [{ offset: text.length, length: 0, content: (text === '' || /[\r\n\ufeff]$/.test(text) ? '' : eol) + content + eol }];
+    if (!parent)
+      return [
+        {
+          offset: text.length,
+          length: 0,
+          content: (text === '' || /[\r\n\ufeff]$/.test(text) ? '' : eol) + content + eol,
+        },
+      ];
     const brace = text.indexOf('{', parent.start) + 1;
-    return [{ offset: brace, length: 0, content: eol + content + (/^[ \t]*[\r\n]/.test(text.slice(brace)) ? '' : `${eol}${outer}`) }];
+    return [
+      {
+        offset: brace,
+        length: 0,
+        content: eol + content + (/^[ \t]*[\r\n]/.test(text.slice(brace)) ? '' : `${eol}${outer}`),
+      },
+    ];
   },
   remove: (text, _parents, node) => wholeLine(text, node.start, node.end + signAfter(text, node.end).length),
 };
@@ -163,7 +209,10 @@ const signAfter = (text: string, at: number): string => /^[ \t]*[,;]/.exec(text.
 /** How lines are written beside each other: the sign between key and value, and the one behind. */
 function styleOf(text: string, nodes: readonly SettingsNode[]): { between: string; behind: string } {
   const leaves = nodes.flatMap((node) => (node.value ? [node] : node.children.filter((child) => child.value)));
-  const between = leaves.map(({ start, value }) => /\s*(?::?=|:)\s*$|\s+$/.exec(text.slice(start, value?.start))?.[0]).find((one) => one !== undefined) ?? ' ';
+  const between =
+    leaves
+      .map(({ start, value }) => /\s*(?::?=|:)\s*$|\s+$/.exec(text.slice(start, value?.start))?.[0])
+      .find((one) => one !== undefined) ?? ' ';
   const behind = nodes.map(({ end }) => signAfter(text, end).trim()).find((sign) => sign !== '') ?? '';
   return { between: /[=:]/.test(between) ? between.replace(/\t+/g, ' ') : ' ', behind };
 }
@@ -176,7 +225,10 @@ function nodeOf(words: readonly BlockWord[], text: string, names: NameCounter): 
   if (!split || !key || !last || (words.length === 1 && /^[,;]$/.test(key.word))) return undefined;
   const rest = text.slice(split.after, last.end);
   const start = Math.min(last.end, split.after + (/^\s*/.exec(rest)?.[0].length ?? 0));
-  const bare = words.length > 1 || split.sign ? /\s*[,;]$/.exec(last.quoted ? '' : text.slice(start, last.end))?.[0].length ?? 0 : 0;
+  const bare =
+    words.length > 1 || split.sign
+      ? (/\s*[,;]$/.exec(last.quoted ? '' : text.slice(start, last.end))?.[0].length ?? 0)
+      : 0;
   const end = Math.max(start, last.end - bare);
   const written = text.slice(start, end);
   const value = { start, end, text: /^"(?:[^"\\]|\\.)*"$/.test(written) ? unquote(written) : written };
@@ -184,4 +236,5 @@ function nodeOf(words: readonly BlockWord[], text: string, names: NameCounter): 
 }
 
 /** A comment behind a value stays on its line. */
-const endOfLine = (text: string, at: number): number => at + (/^[ \t]*[,;]?[ \t]*(?:(?:\/\/|#|--)[^\r\n]*)?(?=[\r\n]|$)/.exec(text.slice(at, at + 2000))?.[0].length ?? 0);
+const endOfLine = (text: string, at: number): number =>
+  at + (/^[ \t]*[,;]?[ \t]*(?:(?:\/\/|#|--)[^\r\n]*)?(?=[\r\n]|$)/.exec(text.slice(at, at + 2000))?.[0].length ?? 0);

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { SatchelError, openSettings } from '@/core';
 
 const open = (text: string) => openSettings(text, 'codes');
-const TWO = '# for CB-2041\r\n+ Wide view\r\n1A2B3C4D 00000001\r\n1A2B3C50 00000002\r\n\r\n- Free coins\r\n0000ABCD 0001\r\n';
+const TWO =
+  '# for CB-2041\r\n+ Wide view\r\n1A2B3C4D 00000001\r\n1A2B3C50 00000002\r\n\r\n- Free coins\r\n0000ABCD 0001\r\n';
 
 describe('code blocks', () => {
   it('are read with their numbers, and turned on and off by one character', () => {
@@ -18,7 +19,10 @@ describe('code blocks', () => {
 
   it('come in as a page shows them, without a sign: on', () => {
     const pasted = open('Tall doors\n1234 5678\n');
-    expect(pasted.entries().map(({ path, value }) => [path.join('/'), value])).toEqual([['Tall doors', 'on'], ['Tall doors/lines', '1234 5678']]);
+    expect(pasted.entries().map(({ path, value }) => [path.join('/'), value])).toEqual([
+      ['Tall doors', 'on'],
+      ['Tall doors/lines', '1234 5678'],
+    ]);
     expect(pasted.set(['Tall doors'], 'off').text).toBe('- Tall doors\n1234 5678\n');
     let file = open(TWO);
     for (const { path, value } of pasted.entries()) file = file.set(path, value);

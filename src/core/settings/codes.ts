@@ -8,8 +8,9 @@ const LINES = 'lines';
 const isSigned = (line: string): boolean => /^[ \t]*[+-][ \t]*\S/.test(line) && !CODE.test(line);
 
 /**
- * Code blocks: a name line, and lines of hexadecimal numbers below it. `+` before the name says that the block is on, `-` that
- * it is off; a name without a sign counts as on. `Wide view` has the value `on` or `off`, `Wide view › lines` its numbers.
+ * Code blocks: a name line, and lines of hexadecimal numbers below it. `+` before the name says that the block is on,
+ * `-` that it is off; a name without a sign counts as on. `Wide view` has the value `on` or `off`, `Wide view › lines`
+ * its numbers.
  */
 export const codesForm: TreeForm = {
   sameCase: true,
@@ -34,7 +35,8 @@ export const codesForm: TreeForm = {
         continue;
       }
       const next = all[i + 1]?.line;
-      const found = isSigned(line) || (next !== undefined && CODE.test(next) && !CODE.test(line)) ? NAME.exec(line) : undefined;
+      const found =
+        isSigned(line) || (next !== undefined && CODE.test(next) && !CODE.test(line)) ? NAME.exec(line) : undefined;
       open = undefined;
       if (!found) {
         whole = false;
@@ -42,14 +44,23 @@ export const codesForm: TreeForm = {
       }
       const [, indent = '', sign = '', , name = ''] = found;
       const at = start + indent.length;
-      open = { name: names.of(name), start, end, value: { start: at, end: at + sign.length, text: sign === '-' ? 'off' : 'on' }, children: [] };
+      open = {
+        name: names.of(name),
+        start,
+        end,
+        value: { start: at, end: at + sign.length, text: sign === '-' ? 'off' : 'on' },
+        children: [],
+      };
       nodes.push(open);
     }
     return { nodes, whole };
   },
   write: (value, node, text) => {
     if (node.name !== LINES || !/[\r\n]/.test(value)) {
-      if (value === 'on' || value === 'off') return node.name === LINES ? undefined : `${value === 'on' ? '+' : '-'}${node.value?.start === node.value?.end ? ' ' : ''}`;
+      if (value === 'on' || value === 'off')
+        return node.name === LINES
+          ? undefined
+          : `${value === 'on' ? '+' : '-'}${node.value?.start === node.value?.end ? ' ' : ''}`;
       if (node.name !== LINES) return undefined;
     }
     return value.split('\n').every((line) => CODE.test(line)) ? value.split('\n').join(lineEndOf(text)) : undefined;
@@ -62,10 +73,22 @@ export const codesForm: TreeForm = {
     if (block) {
       const end = block.children[0] ? undefined : block.end;
       const lines = codes();
-      return end === undefined || rest.length !== 1 || name !== LINES || lines === undefined ? undefined : [{ offset: end, length: 0, content: eol + lines }];
+      return end === undefined || rest.length !== 1 || name !== LINES || lines === undefined
+        ? undefined
+        : [{ offset: end, length: 0, content: eol + lines }];
     }
-    if (rest.length > 2 || /[\r\n]/.test(name) || name !== name.trim() || name === '' || /^[+\-#;]/.test(name) || /#\d+$/.test(name) || CODE.test(name)) return undefined;
-    if (below === undefined ? value !== 'on' && value !== 'off' : below !== LINES || codes() === undefined) return undefined;
+    if (
+      rest.length > 2 ||
+      /[\r\n]/.test(name) ||
+      name !== name.trim() ||
+      name === '' ||
+      /^[+\-#;]/.test(name) ||
+      /#\d+$/.test(name) ||
+      CODE.test(name)
+    )
+      return undefined;
+    if (below === undefined ? value !== 'on' && value !== 'off' : below !== LINES || codes() === undefined)
+      return undefined;
     const content = below === undefined ? `${value === 'on' ? '+' : '-'} ${name}` : `+ ${name}${eol}${codes() ?? ''}`;
     const last = nodes.at(-1);
     const at = last ? last.end : text.length;

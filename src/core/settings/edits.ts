@@ -11,11 +11,17 @@ export interface AppliedEdit extends Edit {
   before?: string;
 }
 
+/** A key's path as one text, by which keys are told apart. */
+export const pathId = (path: readonly string[]): string => path.join('\n');
+
 const put = (document: SettingsDocument, path: readonly string[], value: string | undefined): SettingsDocument =>
   value === undefined ? document.remove(path) : document.set(path, value);
 
 /** Makes edits in order. Those whose value stands already are recorded too, so that the ledger can tell. */
-export function applySettings(document: SettingsDocument, edits: readonly Edit[]): { document: SettingsDocument; applied: AppliedEdit[] } {
+export function applySettings(
+  document: SettingsDocument,
+  edits: readonly Edit[],
+): { document: SettingsDocument; applied: AppliedEdit[] } {
   const applied: AppliedEdit[] = [];
   for (const edit of edits) {
     const before = document.get(edit.path);
@@ -29,7 +35,10 @@ export function applySettings(document: SettingsDocument, edits: readonly Edit[]
  * Takes edits back, last first. A key that somebody changed since is left as it is and reported: what the player or
  * the game wrote afterwards is theirs.
  */
-export function takeBackSettings(document: SettingsDocument, applied: readonly AppliedEdit[]): { document: SettingsDocument; left: AppliedEdit[] } {
+export function takeBackSettings(
+  document: SettingsDocument,
+  applied: readonly AppliedEdit[],
+): { document: SettingsDocument; left: AppliedEdit[] } {
   const left: AppliedEdit[] = [];
   for (const edit of [...applied].reverse()) {
     if (document.get(edit.path) === edit.value) document = put(document, edit.path, edit.before);

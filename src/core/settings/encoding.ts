@@ -2,7 +2,10 @@
 export interface DecodedText {
   text: string;
   encoding: 'utf-8' | 'utf-16le' | 'utf-16be' | 'one byte a character';
-  /** Exact inverse: `encode(text)` gives the bytes again. Undefined where a character cannot be written in this encoding. */
+  /**
+   * Exact inverse: `encode(text)` gives the bytes again. Undefined where a character cannot be written in this
+   * encoding.
+   */
   encode(text: string): Uint8Array<ArrayBuffer> | undefined;
 }
 
@@ -10,12 +13,14 @@ const same = (a: Uint8Array, b: Uint8Array): boolean => a.length === b.length &&
 
 const utf8 = (text: string): Uint8Array<ArrayBuffer> => new TextEncoder().encode(text);
 
-const utf16 = (littleEndian: boolean) => (text: string): Uint8Array<ArrayBuffer> => {
-  const bytes = new Uint8Array(text.length * 2);
-  const view = new DataView(bytes.buffer);
-  for (let i = 0; i < text.length; i++) view.setUint16(i * 2, text.charCodeAt(i), littleEndian);
-  return bytes;
-};
+const utf16 =
+  (littleEndian: boolean) =>
+  (text: string): Uint8Array<ArrayBuffer> => {
+    const bytes = new Uint8Array(text.length * 2);
+    const view = new DataView(bytes.buffer);
+    for (let i = 0; i < text.length; i++) view.setUint16(i * 2, text.charCodeAt(i), littleEndian);
+    return bytes;
+  };
 
 const oneByte = (text: string): Uint8Array<ArrayBuffer> | undefined => {
   const bytes = new Uint8Array(text.length);
@@ -38,7 +43,8 @@ export function decodeText(bytes: Uint8Array): DecodedText {
     const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
     const units: string[] = [];
     for (let i = 0; i + 1 < bytes.length; i += 2) units.push(String.fromCharCode(view.getUint16(i, little)));
-    if (bytes.length % 2 === 0) return { text: units.join(''), encoding: little ? 'utf-16le' : 'utf-16be', encode: utf16(little) };
+    if (bytes.length % 2 === 0)
+      return { text: units.join(''), encoding: little ? 'utf-16le' : 'utf-16be', encode: utf16(little) };
   }
   try {
     const text = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true }).decode(bytes);

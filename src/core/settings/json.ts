@@ -31,7 +31,10 @@ interface Open {
   nameStart: number;
 }
 
-/** Reads without building the parser's own tree first, which would cost as much again. Values as text: strings as they read, everything else as it is written. */
+/**
+ * Reads without building the parser's own tree first, which would cost as much again. Values as text: strings as they
+ * read, everything else as it is written.
+ */
 function read(text: string): { nodes: SettingsNode[]; whole: boolean } {
   let whole = true;
   let top: SettingsNode[] | undefined;
@@ -41,7 +44,9 @@ function read(text: string): { nodes: SettingsNode[]; whole: boolean } {
     seen = true;
     const parent = open[open.length - 1];
     if (!parent) return undefined;
-    const node = parent.list ? { name: String(parent.nodes.length), start, end, children: NONE } : { name: parent.name, start: parent.nameStart, end, children: NONE };
+    const node = parent.list
+      ? { name: String(parent.nodes.length), start, end, children: NONE }
+      : { name: parent.name, start: parent.nameStart, end, children: NONE };
     parent.nodes.push(node);
     return node;
   };
@@ -74,7 +79,12 @@ function read(text: string): { nodes: SettingsNode[]; whole: boolean } {
       },
       onLiteralValue: (value: unknown, offset, length) => {
         const node = member(offset, offset + length);
-        if (node) node.value = { start: offset, end: offset + length, text: typeof value === 'string' ? value : text.slice(offset, offset + length) };
+        if (node)
+          node.value = {
+            start: offset,
+            end: offset + length,
+            text: typeof value === 'string' ? value : text.slice(offset, offset + length),
+          };
       },
       onError: () => {
         whole = false;
@@ -88,12 +98,17 @@ function read(text: string): { nodes: SettingsNode[]; whole: boolean } {
 /** What a value is written as: the way the one that it replaces was written, else as what it looks like. */
 function written(value: string, before?: string): string {
   if (before?.startsWith('"')) return JSON.stringify(value);
-  return /^(-?(0|[1-9]\d*)(\.\d+)?([eE][-+]?\d+)?|true|false|null|\{\}|\[\])$/.test(value) ? value : JSON.stringify(value);
+  return /^(-?(0|[1-9]\d*)(\.\d+)?([eE][-+]?\d+)?|true|false|null|\{\}|\[\])$/.test(value)
+    ? value
+    : JSON.stringify(value);
 }
 
+/** Stands for a new value while its place is found: a number is written as it was said, not as it is reckoned. */
+const PLACEHOLDER = '\u0000value';
+
 /**
- * JSON (RFC 8259), and JSON with comments and commas at the end, read by `jsonc-parser`. Of a member that stands twice the
- * last one counts. Members of arrays are named by their numbers.
+ * JSON (RFC 8259), and JSON with comments and commas at the end, read by `jsonc-parser`. Of a member that stands twice
+ * the last one counts. Members of arrays are named by their numbers.
  */
 export const jsonForm: TreeForm = {
   sameCase: true,
@@ -110,18 +125,34 @@ export const jsonForm: TreeForm = {
     const more = isList(text, found, found.length);
     if (more && (rest.length !== 1 || Number(rest[0]) !== (parent ? parent.children : nodes).length)) return undefined;
     if (!more && parent?.value && !/^\{\s*\}$/.test(parent.value.text)) return undefined;
-    const path = [...found.map(({ name }, i) => (isList(text, found, i) ? Number(name) : name)), ...(more ? [Number(rest[0])] : rest)];
+    const path = [
+      ...found.map(({ name }, i) => (isList(text, found, i) ? Number(name) : name)),
+      ...(more ? [Number(rest[0])] : rest),
+    ];
     const raw = written(value);
     const mark = text.startsWith('\ufeff') ? ' ' : '';
     const eol = /\r\n|\n|\r/.exec(text)?.[0] ?? '\n';
     const indent = /^([ \t]+)\S/m.exec(text)?.[1] ?? '  ';
-    const edits = modify(mark + text.slice(mark.length), path, JSON.parse(raw), { isArrayInsertion: more, formattingOptions: { insertSpaces: !indent.includes('\t'), tabSize: indent.includes('\t') ? 1 : indent.length, eol } });
-    return edits.length > 0 ? edits : undefined;
+    const edits = modify(mark + text.slice(mark.length), path, PLACEHOLDER, {
+      isArrayInsertion: more,
+      formattingOptions: {
+        insertSpaces: !indent.includes('\t'),
+        tabSize: indent.includes('\t') ? 1 : indent.length,
+        eol,
+      },
+    });
+    if (edits.length === 0) return undefined;
+    return edits.map((edit) => ({ ...edit, content: edit.content.replace(JSON.stringify(PLACEHOLDER), () => raw) }));
   },
   remove: (text, parents, node) => {
     const mark = text.startsWith('\ufeff') ? ' ' : '';
     const path = [...parents.map(({ name }) => name), node.name];
-    return modify(mark + text.slice(mark.length), path.map((name, i) => (isList(text, parents, i) ? Number(name) : name)), undefined, {});
+    return modify(
+      mark + text.slice(mark.length),
+      path.map((name, i) => (isList(text, parents, i) ? Number(name) : name)),
+      undefined,
+      {},
+    );
   },
 };
 
@@ -131,4 +162,3 @@ const isList = (text: string, parents: readonly SettingsNode[], i: number): bool
   if (parent) return /^("(?:[^"\\]|\\.)*"\s*:\s*)?\[/.test(text.slice(parent.start, parent.end));
   return text.replace(/^\ufeff?\s*/, '').startsWith('[');
 };
-

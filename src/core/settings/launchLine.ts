@@ -8,7 +8,11 @@ export interface LaunchToken {
 
 /** The words of a launch line: blanks part them, quotes hold them together. What is quoted wrongly goes to the end. */
 export function launchTokens(line: string): LaunchToken[] {
-  return [...line.matchAll(/(?:[^\s"]|"[^"]*(?:"|$))+/g)].map((found) => ({ text: found[0].replaceAll('"', ''), start: found.index, end: found.index + found[0].length }));
+  return [...line.matchAll(/(?:[^\s"]|"[^"]*(?:"|$))+/g)].map((found) => ({
+    text: found[0].replaceAll('"', ''),
+    start: found.index,
+    end: found.index + found[0].length,
+  }));
 }
 
 /** An option with the words that belong to it: those up to the next option. */
@@ -47,7 +51,10 @@ const written = (word: string): string => (/\s/.test(word) ? `"${word}"` : word)
 export function withOption(line: string, name: string, value?: string): string {
   const content = value === undefined || value === '' ? name : `${name} ${written(value)}`;
   const known = launchOptions(line).find((one) => one.name.toLowerCase() === name.toLowerCase());
-  if (known) return known.values.join(' ') === (value ?? '') ? line : line.slice(0, known.start) + content + line.slice(known.end);
+  if (known)
+    return known.values.join(' ') === (value ?? '')
+      ? line
+      : line.slice(0, known.start) + content + line.slice(known.end);
   return line.trim() === '' ? content : `${line}${/\s$/.test(line) ? '' : ' '}${content}`;
 }
 

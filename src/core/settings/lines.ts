@@ -4,13 +4,22 @@ import { NameCounter, lineEndOf, linesOf, wholeLine, type SettingsNode, type Tre
 function append(text: string, nodes: readonly SettingsNode[], line: string) {
   const eol = lineEndOf(text);
   const last = nodes.at(-1);
-  if (!last) return [{ offset: text.length, length: 0, content: `${text === '' || /[\r\n\ufeff]$/.test(text) ? '' : eol}${line}${eol}` }];
+  if (!last)
+    return [
+      {
+        offset: text.length,
+        length: 0,
+        content: `${text === '' || /[\r\n\ufeff]$/.test(text) ? '' : eol}${line}${eol}`,
+      },
+    ];
   const end = last.end + (/^[^\r\n]*/.exec(text.slice(last.end))?.[0].length ?? 0);
   return [{ offset: end, length: 0, content: `${eol}${line}` }];
 }
 
-const escape = (value: string): string => value.replace(/["\\]/g, '\\$&').replaceAll('\n', '\\n').replaceAll('\t', '\\t');
-const unescape = (raw: string): string => raw.replace(/\\(.)/g, (_, one: string) => (one === 'n' ? '\n' : one === 't' ? '\t' : one));
+const escape = (value: string): string =>
+  value.replace(/["\\]/g, '\\$&').replaceAll('\n', '\\n').replaceAll('\t', '\\t');
+const unescape = (raw: string): string =>
+  raw.replace(/\\(.)/g, (_, one: string) => (one === 'n' ? '\n' : one === 't' ? '\t' : one));
 
 /** Files with a key and its value in each line. */
 interface LineWords {
@@ -41,7 +50,13 @@ function keyInEachLine({ entry, other, key: fits, between, behind, read, write }
         if (!found || other.test(line)) continue;
         const [, indent = '', key = '', gap = '', raw = ''] = found;
         const from = start + indent.length + key.length + gap.length;
-        nodes.push({ name: names.of(key), start, end, value: { start: from, end: from + raw.length, text: read(raw) }, children: [] });
+        nodes.push({
+          name: names.of(key),
+          start,
+          end,
+          value: { start: from, end: from + raw.length, text: read(raw) },
+          children: [],
+        });
       }
       return { nodes, whole };
     },
@@ -49,7 +64,15 @@ function keyInEachLine({ entry, other, key: fits, between, behind, read, write }
     insert: (text, nodes, found, rest, value) => {
       const [key = '', ...more] = rest;
       const written = write(value);
-      if (found.length > 0 || more.length > 0 || written === undefined || !fits.test(key) || key !== key.trim() || /#\d+$/.test(key)) return undefined;
+      if (
+        found.length > 0 ||
+        more.length > 0 ||
+        written === undefined ||
+        !fits.test(key) ||
+        key !== key.trim() ||
+        /#\d+$/.test(key)
+      )
+        return undefined;
       const last = nodes.at(-1);
       const like = last ? entry.exec(text.slice(last.start, last.end)) : undefined;
       return append(text, nodes, `${like?.[1] ?? ''}${key}${like?.[3] ?? between}${written}${behind}`);
@@ -58,7 +81,10 @@ function keyInEachLine({ entry, other, key: fits, between, behind, read, write }
   };
 }
 
-/** Language files: `key: "text"` or `key:0 "text"`, a line each, comments after `#`. Lines of another form are kept and say nothing. */
+/**
+ * Language files: `key: "text"` or `key:0 "text"`, a line each, comments after `#`. Lines of another form are kept and
+ * say nothing.
+ */
 export const languageForm = keyInEachLine({
   entry: /^([ \t]*)([^\s:#"][^:#"]*?)([ \t]*:\d*[ \t]*")((?:[^"\\]|\\.)*)"[ \t]*(?:#.*)?$/,
   // A head such as `english:` stands above the keys.
@@ -70,7 +96,10 @@ export const languageForm = keyInEachLine({
   write: (value) => (value.includes('\r') ? undefined : escape(value)),
 });
 
-/** A name and its value with a colon between, a line each, as in `java.util.Properties` (its documentation, `load`), comments after `#` or `!`. */
+/**
+ * A name and its value with a colon between, a line each, as in `java.util.Properties` (its documentation, `load`),
+ * comments after `#` or `!`.
+ */
 export const colonsForm = keyInEachLine({
   entry: /^([ \t]*)([^\s:#=][^:#=]*?)([ \t]*:[ \t]*)(.*?)[ \t]*$/,
   other: /^[ \t]*([#!]|$)/,
@@ -108,7 +137,13 @@ export const commandsForm: TreeForm = {
       // One that names nothing says nothing.
       if (naming && !about) continue;
       if (!about) {
-        nodes.push({ name: command, start, end, value: { start: at, end: at + rest.length, text: rest }, children: [] });
+        nodes.push({
+          name: command,
+          start,
+          end,
+          value: { start: at, end: at + rest.length, text: rest },
+          children: [],
+        });
         continue;
       }
       const [, name = '', space = '', value = ''] = about;
@@ -120,15 +155,34 @@ export const commandsForm: TreeForm = {
         nodes.push(group);
       }
       group.end = end;
-      group.children.push({ name, start, end, value: { start: from, end: from + value.length, text: value }, children: [] });
+      group.children.push({
+        name,
+        start,
+        end,
+        value: { start: from, end: from + value.length, text: value },
+        children: [],
+      });
     }
     return { nodes, whole };
   },
-  write: (value, node, text) => (/[\r\n]/.test(value) || value !== value.trim() ? undefined : node.value?.start === node.value?.end && value !== '' && !/[ \t]/.test(text[(node.value?.start ?? 0) - 1] ?? '') ? ` ${value}` : value),
+  write: (value, node, text) =>
+    /[\r\n]/.test(value) || value !== value.trim()
+      ? undefined
+      : node.value?.start === node.value?.end && value !== '' && !/[ \t]/.test(text[(node.value?.start ?? 0) - 1] ?? '')
+        ? ` ${value}`
+        : value,
   insert: (text, nodes, found, rest, value) => {
     const words = [...found.map(({ name }) => name), ...rest];
-    if (words.length === 0 || words.length > 2 || /[\r\n]/.test(value) || value !== value.trim() || words.some((word) => !/^[^\s]+$/.test(word))) return undefined;
-    if ((words.length === 2) !== NAMING.test(words[0] ?? '') || !/^[A-Za-z_+-][\w+.-]*$/.test(words[0] ?? '')) return undefined;
+    if (
+      words.length === 0 ||
+      words.length > 2 ||
+      /[\r\n]/.test(value) ||
+      value !== value.trim() ||
+      words.some((word) => !/^[^\s]+$/.test(word))
+    )
+      return undefined;
+    if ((words.length === 2) !== NAMING.test(words[0] ?? '') || !/^[A-Za-z_+-][\w+.-]*$/.test(words[0] ?? ''))
+      return undefined;
     const last = nodes.length === 0 ? [] : [nodes.reduce((a, b) => (b.end > a.end ? b : a))];
     return append(text, last, [...words, ...(value === '' ? [] : [value])].join(' '));
   },

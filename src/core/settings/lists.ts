@@ -7,7 +7,7 @@ interface Item {
 
 function itemsOf(value: string, separator: string): Item[] {
   const found: Item[] = [];
-  for (let at = 0; at <= value.length; ) {
+  for (let at = 0; at <= value.length;) {
     const cut = value.indexOf(separator, at);
     const end = cut < 0 ? value.length : cut;
     const raw = value.slice(at, end);
@@ -20,7 +20,8 @@ function itemsOf(value: string, separator: string): Item[] {
 }
 
 /** The items of a value that is a list. @example listItems('a, b', ',') // ['a', 'b'] */
-export const listItems = (value: string, separator: string): string[] => itemsOf(value, separator).map(({ text }) => text);
+export const listItems = (value: string, separator: string): string[] =>
+  itemsOf(value, separator).map(({ text }) => text);
 
 /** The separator between two items as this value writes it, with its blanks. */
 function spelledSeparator(value: string, separator: string): string {
@@ -29,8 +30,8 @@ function spelledSeparator(value: string, separator: string): string {
 }
 
 /**
- * The list with one more item at its end; what was there stays as it was written. An item that is there already is not put in
- * twice.
+ * The list with one more item at its end; what was there stays as it was written. An item that is there already is not
+ * put in twice.
  *
  * @example withItem('a; b', ';', 'c') // 'a; b; c'
  */
@@ -38,7 +39,9 @@ export function withItem(value: string, separator: string, item: string): string
   const items = itemsOf(value, separator);
   if (items.some(({ text }) => text.toLowerCase() === item.toLowerCase())) return value;
   const last = items.at(-1);
-  return last ? `${value.slice(0, last.end)}${spelledSeparator(value, separator)}${item}${value.slice(last.end)}` : item;
+  return last
+    ? `${value.slice(0, last.end)}${spelledSeparator(value, separator)}${item}${value.slice(last.end)}`
+    : item;
 }
 
 /** The list without an item; the others and what stands between them stay as they were. */
@@ -50,5 +53,7 @@ export function withoutItem(value: string, separator: string, item: string): str
   const next = items[at + 1];
   const before = items[at - 1];
   if (next) return value.slice(0, gone.start) + value.slice(next.start);
-  return before ? value.slice(0, before.end) + value.slice(gone.end) : value.slice(0, gone.start) + value.slice(gone.end);
+  return before
+    ? value.slice(0, before.end) + value.slice(gone.end)
+    : value.slice(0, gone.start) + value.slice(gone.end);
 }

@@ -7,11 +7,28 @@ import { decodeText, isWellFormed, openSettings, type Dialect } from '@/core';
 import { has, runTool } from '../../../tests/support/tools';
 
 /*
- * Real documents of the machine that the tests run on: its system files, and the sources of the packages that this project uses.
- * They are read where they lie and never copied into the repository.
+ * Real documents of the machine that the tests run on: its system files, and the sources of the packages that this
+ * project uses. They are read where they lie and never copied into the repository.
  */
-const PLACES = ['/etc', '/usr/share/applications', '/usr/share/fontconfig', '/usr/share/xml', '/usr/share/mime', '/usr/lib/systemd', '/usr/lib/python3', path.resolve('node_modules')];
-const ENDINGS: Record<string, Dialect> = { '.ini': 'ini', '.desktop': 'ini', '.service': 'ini', '.cfg': 'ini', '.xml': 'xml', '.svg': 'xml', '.json': 'json' };
+const PLACES = [
+  '/etc',
+  '/usr/share/applications',
+  '/usr/share/fontconfig',
+  '/usr/share/xml',
+  '/usr/share/mime',
+  '/usr/lib/systemd',
+  '/usr/lib/python3',
+  path.resolve('node_modules'),
+];
+const ENDINGS: Record<string, Dialect> = {
+  '.ini': 'ini',
+  '.desktop': 'ini',
+  '.service': 'ini',
+  '.cfg': 'ini',
+  '.xml': 'xml',
+  '.svg': 'xml',
+  '.json': 'json',
+};
 const MOST = { files: 120, size: 200_000, folders: 4000 };
 
 function findDocuments(): Record<'ini' | 'xml' | 'json', { file: string; bytes: Buffer }[]> {
@@ -53,38 +70,49 @@ describe.each(['ini', 'xml', 'json'] as const)('real documents: %s', (dialect) =
       expect(Buffer.compare(decoded.encode(document.text) as Uint8Array, bytes), file).toBe(0);
     }
     // Seeded damage: cut, repeated and swapped pieces.
-    fc.assert(fc.property(fc.constantFrom(...all), fc.nat(), fc.nat(), fc.nat(200), ({ bytes }, a, b, length) => {
-      const { text } = decodeText(bytes);
-      const [from, to] = [a % text.length, b % text.length];
-      const damaged = text.slice(0, from) + text.slice(to, to + length) + text.slice(from + (length >> 1));
-      const document = openSettings(damaged, dialect);
-      document.entries();
-      isWellFormed(damaged, dialect);
-      expect(document.text).toBe(damaged);
-    }), { numRuns: 600, seed: 11 });
+    fc.assert(
+      fc.property(fc.constantFrom(...all), fc.nat(), fc.nat(), fc.nat(200), ({ bytes }, a, b, length) => {
+        const { text } = decodeText(bytes);
+        const [from, to] = [a % text.length, b % text.length];
+        const damaged = text.slice(0, from) + text.slice(to, to + length) + text.slice(from + (length >> 1));
+        const document = openSettings(damaged, dialect);
+        document.entries();
+        isWellFormed(damaged, dialect);
+        expect(document.text).toBe(damaged);
+      }),
+      { numRuns: 600, seed: 11 },
+    );
   });
 
-  it.skipIf(all.length === 0)('a value that is set changes only its own line, and put back gives every byte back', () => {
-    let tried = 0;
-    for (const { file, bytes } of all) {
-      const { text } = decodeText(bytes);
-      const document = openSettings(text, dialect);
-      const one = document.entries().find(({ path: at, value }) => /^[\w. -]{1,40}$/.test(value) && value === value.trim() && document.get(at) === value);
-      if (!one) continue;
-      let changed;
-      try {
-        changed = document.set(one.path, dialect === 'json' && /^\d/.test(one.value) ? '7777' : 'seven');
-      } catch {
-        continue;
+  it.skipIf(all.length === 0)(
+    'a value that is set changes only its own line, and put back gives every byte back',
+    () => {
+      let tried = 0;
+      for (const { file, bytes } of all) {
+        const { text } = decodeText(bytes);
+        const document = openSettings(text, dialect);
+        const one = document
+          .entries()
+          .find(
+            ({ path: at, value }) =>
+              /^[\w. -]{1,40}$/.test(value) && value === value.trim() && document.get(at) === value,
+          );
+        if (!one) continue;
+        let changed;
+        try {
+          changed = document.set(one.path, dialect === 'json' && /^\d/.test(one.value) ? '7777' : 'seven');
+        } catch {
+          continue;
+        }
+        tried++;
+        const [before, after] = [text.split('\n'), changed.text.split('\n')];
+        expect(after.length, file).toBe(before.length);
+        expect(after.filter((line, i) => line !== before[i]).length, file).toBe(1);
+        if (dialect !== 'json') expect(changed.set(one.path, one.value).text, file).toBe(text);
       }
-      tried++;
-      const [before, after] = [text.split('\n'), changed.text.split('\n')];
-      expect(after.length, file).toBe(before.length);
-      expect(after.filter((line, i) => line !== before[i]).length, file).toBe(1);
-      if (dialect !== 'json') expect(changed.set(one.path, one.value).text, file).toBe(text);
-    }
-    expect(tried).toBeGreaterThan(all.length / 10);
-  });
+      expect(tried).toBeGreaterThan(all.length / 10);
+    },
+  );
 });
 
 describe('real documents, against other readers', () => {
@@ -99,11 +127,16 @@ describe('real documents, against other readers', () => {
       }
       const wanted: [string, string][] = [];
       const walk = (one: unknown, at: string[]) => {
-        if (typeof one === 'object' && one !== null && Object.keys(one).length > 0) for (const [key, inner] of Object.entries(one)) walk(inner, [...at, key]);
+        if (typeof one === 'object' && one !== null && Object.keys(one).length > 0)
+          for (const [key, inner] of Object.entries(one)) walk(inner, [...at, key]);
         else if (at.length > 0) wanted.push([at.join('\n'), typeof one === 'string' ? one : JSON.stringify(one)]);
       };
       walk(value, []);
-      const ours = new Map(openSettings(bytes.toString('utf8'), 'json').entries().map(({ path: at, value: text }) => [at.join('\n'), text]));
+      const ours = new Map(
+        openSettings(bytes.toString('utf8'), 'json')
+          .entries()
+          .map(({ path: at, value: text }) => [at.join('\n'), text]),
+      );
       for (const [at, text] of wanted) if (!/^[\d[{]/.test(text)) expect(ours.get(at), `${file} ${at}`).toBe(text);
       expect(ours.size, file).toBe(wanted.length);
       read++;
@@ -111,27 +144,41 @@ describe('real documents, against other readers', () => {
     expect(read).toBeGreaterThan(0);
   });
 
-  it.skipIf(documents.xml.length === 0)('XML: as many attributes, with the same values, as fast-xml-parser finds', () => {
-    let read = 0;
-    for (const { file, bytes } of documents.xml) {
-      const text = decodeText(bytes).text;
-      if (/<!DOCTYPE|<!ENTITY|&/.test(text) || XMLValidator.validate(text) !== true) continue;
-      const found: string[] = [];
-      const walk = (one: unknown) => {
-        if (typeof one !== 'object' || one === null) return;
-        for (const [key, inner] of Object.entries(one)) {
-          if (key.startsWith('@_')) found.push(`${key.slice(2)}=${String(inner)}`);
-          else if (Array.isArray(inner)) inner.forEach(walk);
-          else walk(inner);
-        }
-      };
-      walk(new XMLParser({ ignoreAttributes: false, attributeNamePrefix: '@_', parseAttributeValue: false, trimValues: false, ignoreDeclaration: true, ignorePiTags: true }).parse(text));
-      const ours = openSettings(text, 'xml').entries().flatMap(({ path: at, value }) => (at.at(-1)?.startsWith('@') ? [`${at.at(-1)?.slice(1)}=${value}`] : []));
-      expect([...ours].sort(), file).toEqual([...found].sort());
-      read++;
-    }
-    expect(read).toBeGreaterThan(0);
-  });
+  it.skipIf(documents.xml.length === 0)(
+    'XML: as many attributes, with the same values, as fast-xml-parser finds',
+    () => {
+      let read = 0;
+      for (const { file, bytes } of documents.xml) {
+        const text = decodeText(bytes).text;
+        if (/<!DOCTYPE|<!ENTITY|&/.test(text) || XMLValidator.validate(text) !== true) continue;
+        const found: string[] = [];
+        const walk = (one: unknown) => {
+          if (typeof one !== 'object' || one === null) return;
+          for (const [key, inner] of Object.entries(one)) {
+            if (key.startsWith('@_')) found.push(`${key.slice(2)}=${String(inner)}`);
+            else if (Array.isArray(inner)) inner.forEach(walk);
+            else walk(inner);
+          }
+        };
+        walk(
+          new XMLParser({
+            ignoreAttributes: false,
+            attributeNamePrefix: '@_',
+            parseAttributeValue: false,
+            trimValues: false,
+            ignoreDeclaration: true,
+            ignorePiTags: true,
+          }).parse(text),
+        );
+        const ours = openSettings(text, 'xml')
+          .entries()
+          .flatMap(({ path: at, value }) => (at.at(-1)?.startsWith('@') ? [`${at.at(-1)?.slice(1)}=${value}`] : []));
+        expect([...ours].sort(), file).toEqual([...found].sort());
+        read++;
+      }
+      expect(read).toBeGreaterThan(0);
+    },
+  );
 
   it.skipIf(documents.ini.length === 0 || !has('python3'))('INI: the values that Python’s configparser finds', () => {
     const files = documents.ini.map(({ file }) => file);
@@ -147,7 +194,9 @@ describe('real documents, against other readers', () => {
       '  except Exception: pass',
       'print(json.dumps(out))',
     ].join('\n');
-    const answer = JSON.parse(runTool('python3', ['-c', program], { input: JSON.stringify(files) }).toString()) as Record<string, Record<string, Record<string, string>>>;
+    const answer = JSON.parse(
+      runTool('python3', ['-c', program], { input: JSON.stringify(files) }).toString(),
+    ) as Record<string, Record<string, Record<string, string>>>;
     let values = 0;
     for (const [file, sections] of Object.entries(answer)) {
       const document = openSettings(decodeText(readFileSync(file)).text, 'ini');

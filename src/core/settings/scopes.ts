@@ -12,7 +12,15 @@ export interface ScopedFile {
 /** Files that stand over another one, those that lie right above it first. */
 export const narrowerFiles = <T extends ScopedFile>(files: readonly T[], target: TargetPath): T[] => {
   const direct = files.filter(({ over }) => over !== undefined && nameKey(over) === nameKey(target));
-  return [...direct, ...direct.flatMap((one) => narrowerFiles(files.filter((other) => other !== one), one.target))];
+  return [
+    ...direct,
+    ...direct.flatMap((one) =>
+      narrowerFiles(
+        files.filter((other) => other !== one),
+        one.target,
+      ),
+    ),
+  ];
 };
 
 /** Where a key’s value comes from in the end, for one file and all below it. */
@@ -22,9 +30,18 @@ export interface InEffect {
 }
 
 /** The value that counts for a file: its own, else that of the file it stands over. */
-export function valueInEffect(files: readonly ScopedFile[], documents: ReadonlyMap<string, SettingsDocument>, target: TargetPath, path: readonly string[]): InEffect | undefined {
+export function valueInEffect(
+  files: readonly ScopedFile[],
+  documents: ReadonlyMap<string, SettingsDocument>,
+  target: TargetPath,
+  path: readonly string[],
+): InEffect | undefined {
   const seen = new Set<string>();
-  for (let at: TargetPath | undefined = target; at !== undefined && !seen.has(at); at = files.find((file) => file.target === at)?.over) {
+  for (
+    let at: TargetPath | undefined = target;
+    at !== undefined && !seen.has(at);
+    at = files.find((file) => file.target === at)?.over
+  ) {
     seen.add(at);
     const value = documents.get(at)?.get(path);
     if (value !== undefined) return { value, from: at };

@@ -29,12 +29,25 @@ export function searchEntries(document: SettingsDocument, card: SearchCard): Sea
   return document.entries().flatMap(({ path, value }): SearchEntry[] => {
     if (path.map(bare).join('\n') !== wanted) return [];
     const each = card.each !== undefined && value.startsWith(`${card.each} `);
-    return [{ path, value, each, folder: unquote(each ? value.slice((card.each?.length ?? 0) + 1).trim() : value).replace(/\/+$/, '') }];
+    return [
+      {
+        path,
+        value,
+        each,
+        folder: unquote(each ? value.slice((card.each?.length ?? 0) + 1).trim() : value).replace(/\/+$/, ''),
+      },
+    ];
   });
 }
 
-/** The folders that are really looked through, the first one first. `files` are relative to the folder that the order speaks of. */
-export function searchContainers(entries: readonly SearchEntry[], files: readonly string[]): { folder: string; entry: SearchEntry; files: number }[] {
+/**
+ * The folders that are really looked through, the first one first. `files` are relative to the folder that the order
+ * speaks of.
+ */
+export function searchContainers(
+  entries: readonly SearchEntry[],
+  files: readonly string[],
+): { folder: string; entry: SearchEntry; files: number }[] {
   const inner = new Map<string, Map<string, { folder: string; files: number }>>();
   const counts = new Map<string, number>();
   for (const { each, folder } of entries) if (each) inner.set(nameKey(folder), new Map());
@@ -51,14 +64,27 @@ export function searchContainers(entries: readonly SearchEntry[], files: readonl
       all.set(nameKey(child), known);
     }
   }
-  return entries.flatMap((entry) => (entry.each ? [...(inner.get(nameKey(entry.folder)) ?? new Map<string, { folder: string; files: number }>()).values()].sort((a, b) => (nameKey(a.folder) < nameKey(b.folder) ? -1 : 1)).map((one) => ({ ...one, entry })) : [{ folder: entry.folder, entry, files: counts.get(nameKey(entry.folder)) ?? 0 }]));
+  return entries.flatMap((entry) =>
+    entry.each
+      ? [...(inner.get(nameKey(entry.folder)) ?? new Map<string, { folder: string; files: number }>()).values()]
+          .sort((a, b) => (nameKey(a.folder) < nameKey(b.folder) ? -1 : 1))
+          .map((one) => ({ ...one, entry }))
+      : [{ folder: entry.folder, entry, files: counts.get(nameKey(entry.folder)) ?? 0 }],
+  );
 }
 
 /** Where a file is found: every container that has it, the one that wins first. */
-export function findInSearch(containers: readonly { folder: string }[], files: readonly string[], wanted: string): { folder: string; file: string }[] {
+export function findInSearch(
+  containers: readonly { folder: string }[],
+  files: readonly string[],
+  wanted: string,
+): { folder: string; file: string }[] {
   const key = nameKey(wanted);
   const found: { folder: string; file: string }[] = [];
-  for (const { folder } of containers) for (const file of files) if (isUnder(nameKey(file), nameKey(folder)) && nameKey(file).slice(nameKey(folder).length + 1) === key) found.push({ folder, file });
+  for (const { folder } of containers)
+    for (const file of files)
+      if (isUnder(nameKey(file), nameKey(folder)) && nameKey(file).slice(nameKey(folder).length + 1) === key)
+        found.push({ folder, file });
   return found;
 }
 
@@ -72,8 +98,16 @@ export function moveSearchEntry(entries: readonly SearchEntry[], from: number, t
 }
 
 /** The edit that adds a folder at the end of the order. */
-export function addSearchFolder(entries: readonly SearchEntry[], card: SearchCard, folder: string, each: boolean): Edit {
+export function addSearchFolder(
+  entries: readonly SearchEntry[],
+  card: SearchCard,
+  folder: string,
+  each: boolean,
+): Edit {
   const path = [...card.entry];
   const last = path.pop() ?? '';
-  return { path: [...path, entries.length === 0 ? last : `${last}#${entries.length + 1}`], value: each && card.each !== undefined ? `${card.each} "${folder.replace(/["\\]/g, '\\$&')}"` : folder };
+  return {
+    path: [...path, entries.length === 0 ? last : `${last}#${entries.length + 1}`],
+    value: each && card.each !== undefined ? `${card.each} "${folder.replace(/["\\]/g, '\\$&')}"` : folder,
+  };
 }

@@ -3,7 +3,11 @@ import { parse } from 'ini';
 import { describe, expect, it } from 'vitest';
 import { openSettings, readSnippet, type Dialect, type TargetPath } from '@/core';
 
-const file = (target: string, dialect: Dialect, text: string) => ({ target: target as TargetPath, dialect, document: openSettings(text, dialect) });
+const file = (target: string, dialect: Dialect, text: string) => ({
+  target: target as TargetPath,
+  dialect,
+  document: openSettings(text, dialect),
+});
 const INI = '[Graphics]\r\nAddonTextures=0\r\nWide=1280\r\n\r\n[Sound]\r\nHorn=1\r\nVolume=5\r\n';
 const files = [
   file('user/game.ini', 'ini', INI),
@@ -11,7 +15,11 @@ const files = [
   file('user/autorun.cfg', 'commands', 'set fog.near 10\r\nbind K horn\r\n'),
   file('user/other.ini', 'ini', '[Network]\nPort=1\n'),
 ];
-const says = (text: string) => readSnippet(text, files).map(({ target, lines }) => `${target}: ${lines.map(({ path, value, now, is }) => `${path.join('/')} ${now ?? 'nothing'}→${value} ${is}`).join(', ')}`);
+const says = (text: string) =>
+  readSnippet(text, files).map(
+    ({ target, lines }) =>
+      `${target}: ${lines.map(({ path, value, now, is }) => `${path.join('/')} ${now ?? 'nothing'}→${value} ${is}`).join(', ')}`,
+  );
 
 /** What the package ini reads: sections with keys. */
 const read = (text: string): Record<string, Record<string, string>> => parse(text);
@@ -40,15 +48,30 @@ describe('lines pasted from a page', () => {
   it('law: taken in, the file holds every value of the snippet, as the package ini reads both', () => {
     const name = fc.constantFrom('Horn', 'Volume', 'Echo', 'Wide');
     fc.assert(
-      fc.property(fc.dictionary(fc.constantFrom('Graphics', 'Sound', 'New'), fc.dictionary(name, fc.stringMatching(/^[a-z0-9]{1,5}$/), { minKeys: 1 }), { minKeys: 1 }), (wanted) => {
-        const snippet = Object.entries(wanted).map(([section, keys]) => `[${section}]\n${Object.entries(keys).map(([key, value]) => `${key}=${value}`).join('\n')}`).join('\n');
-        const place = readSnippet(snippet, files).find(({ target }) => target === 'user/game.ini');
-        if (!place) return;
-        let document = files[0]?.document as ReturnType<typeof openSettings>;
-        for (const { path, value } of place.lines) document = document.set(path, value);
-        const after = read(document.text);
-        for (const [section, keys] of Object.entries(read(snippet))) for (const [key, value] of Object.entries(keys)) expect(after[section]?.[key]).toBe(value);
-      }),
+      fc.property(
+        fc.dictionary(
+          fc.constantFrom('Graphics', 'Sound', 'New'),
+          fc.dictionary(name, fc.stringMatching(/^[a-z0-9]{1,5}$/), { minKeys: 1 }),
+          { minKeys: 1 },
+        ),
+        (wanted) => {
+          const snippet = Object.entries(wanted)
+            .map(
+              ([section, keys]) =>
+                `[${section}]\n${Object.entries(keys)
+                  .map(([key, value]) => `${key}=${value}`)
+                  .join('\n')}`,
+            )
+            .join('\n');
+          const place = readSnippet(snippet, files).find(({ target }) => target === 'user/game.ini');
+          if (!place) return;
+          let document = files[0]?.document as ReturnType<typeof openSettings>;
+          for (const { path, value } of place.lines) document = document.set(path, value);
+          const after = read(document.text);
+          for (const [section, keys] of Object.entries(read(snippet)))
+            for (const [key, value] of Object.entries(keys)) expect(after[section]?.[key]).toBe(value);
+        },
+      ),
       { numRuns: 200 },
     );
   });

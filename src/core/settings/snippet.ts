@@ -4,7 +4,7 @@ import type { SettingsDocument } from './document';
 import { openSettings } from './openSettings';
 
 /** One value of a pasted text. */
-export interface SnippetLine {
+interface SnippetLine {
   path: string[];
   value: string;
   /** What the file holds now. */
@@ -24,15 +24,18 @@ export interface SnippetPlace {
 const LONGEST = 1024 * 1024;
 
 /**
- * Reads lines that were copied from somewhere, in the form of each settings file, and finds where they belong: where the most
- * of their keys are there already, else where their sections are. A line without a section belongs to the one place where a key
- * of that name stands. Of a key that is named twice the last value counts.
+ * Reads lines that were copied from somewhere, in the form of each settings file, and finds where they belong: where
+ * the most of their keys are there already, else where their sections are. A line without a section belongs to the one
+ * place where a key of that name stands. Of a key that is named twice the last value counts.
  *
  * @example readSnippet('Wide=1', [{ target, dialect: 'ini', document: openSettings('[Graphics]\nWide=0\n', 'ini') }])
  * // [{ target, known: 1, lines: [{ path: ['Graphics', 'Wide'], value: '1', now: '0', is: 'changed' }] }]
  * @returns the files that it could belong to, the likeliest first
  */
-export function readSnippet(text: string, files: readonly { target: TargetPath; dialect: Dialect; document: SettingsDocument }[]): SnippetPlace[] {
+export function readSnippet(
+  text: string,
+  files: readonly { target: TargetPath; dialect: Dialect; document: SettingsDocument }[],
+): SnippetPlace[] {
   if (text.trim() === '' || text.length > LONGEST) return [];
   const places = files.map(({ target, dialect, document }) => {
     const keyOf = (path: readonly string[]) => nameKey(path.join('\n'));
@@ -40,7 +43,8 @@ export function readSnippet(text: string, files: readonly { target: TargetPath; 
     const spelled = new Map(entries.map(({ path }) => [keyOf(path), path]));
     const sections = new Set(entries.map(({ path }) => keyOf(path.slice(0, -1))));
     const byName = new Map<string, string[][]>();
-    for (const { path } of entries) byName.set(nameKey(path.at(-1) ?? ''), [...(byName.get(nameKey(path.at(-1) ?? '')) ?? []), path]);
+    for (const { path } of entries)
+      byName.set(nameKey(path.at(-1) ?? ''), [...(byName.get(nameKey(path.at(-1) ?? '')) ?? []), path]);
     let homes = 0;
     const lines = new Map<string, SnippetLine>();
     for (const { path: written, value } of openSettings(text, dialect).entries()) {

@@ -1,4 +1,5 @@
 import { SatchelError } from '../errors';
+import { once } from '../once';
 import { applyEdits, type SettingsDocument, type SettingsEntry, type SettingsPath, type TextEdit } from './document';
 
 /** Something named in a document: a value, or a container of others, with its places in the text. */
@@ -24,25 +25,45 @@ export interface TreeForm {
   /** The value as it is written in place of `node`'s. Undefined where the form cannot hold it. */
   write(value: string, node: SettingsNode, text: string): string | undefined;
   /** A new value, and the containers above it that are not there yet. Undefined where that is not possible. */
-  insert(text: string, nodes: SettingsNode[], found: SettingsNode[], rest: readonly string[], value: string): TextEdit[] | undefined;
+  insert(
+    text: string,
+    nodes: SettingsNode[],
+    found: SettingsNode[],
+    rest: readonly string[],
+    value: string,
+  ): TextEdit[] | undefined;
   /** What goes with a node besides its own text, for instance a comma. */
   remove?(text: string, parents: SettingsNode[], node: SettingsNode): TextEdit[];
   /** Do names differ by case? */
   sameCase?: boolean;
 }
 
+/** The last node of each name in one container: files with half a million keys in one exist. */
+class NameIndex {
+  readonly exact: () => ReadonlyMap<string, SettingsNode>;
+  readonly folded: () => ReadonlyMap<string, SettingsNode>;
+
+  constructor(nodes: readonly SettingsNode[]) {
+    this.exact = once(() => new Map(nodes.map((node) => [node.name, node])));
+    this.folded = once(() => new Map(nodes.map((node) => [node.name.toLowerCase(), node])));
+  }
+}
+
 /** Opens a text in one of the tree forms. */
 export function openTree(text: string, form: TreeForm): SettingsDocument {
-  let parsed: SettingsNode[] | undefined;
-  const nodes = () => (parsed ??= form.parse(text).nodes);
-  const change = (edits: TextEdit[]): SettingsDocument => (edits.length === 0 ? document : openTree(applyEdits(text, edits), form));
+  const nodes = once(() => form.parse(text).nodes);
+  const names = new WeakMap<SettingsNode[], NameIndex>();
+  const change = (edits: TextEdit[]): SettingsDocument =>
+    edits.length === 0 ? document : openTree(applyEdits(text, edits), form);
 
   /** The way down to a path, as far as it goes. */
   const walk = (path: SettingsPath): SettingsNode[] => {
     const way: SettingsNode[] = [];
     let level = nodes();
     for (const name of path) {
-      const next = level.findLast((node) => node.name === name) ?? (form.sameCase ? undefined : level.findLast((node) => node.name.toLowerCase() === name.toLowerCase()));
+      const index = names.get(level) ?? new NameIndex(level);
+      names.set(level, index);
+      const next = index.exact().get(name) ?? (form.sameCase ? undefined : index.folded().get(name.toLowerCase()));
       if (!next) break;
       way.push(next);
       level = next.children;
@@ -62,7 +83,11 @@ export function openTree(text: string, form: TreeForm): SettingsDocument {
       const way = walk(path);
       const node = way.length === path.length ? way.at(-1) : undefined;
       const written = node?.value && form.write(value, node, text);
-      const edits = node?.value ? (written === undefined ? undefined : [{ offset: node.value.start, length: node.value.end - node.value.start, content: written }]) : form.insert(text, nodes(), way, path.slice(way.length), value);
+      const edits = node?.value
+        ? written === undefined
+          ? undefined
+          : [{ offset: node.value.start, length: node.value.end - node.value.start, content: written }]
+        : form.insert(text, nodes(), way, path.slice(way.length), value);
       const refused = () => new SatchelError('bad-value', { value, why: 'this form of file cannot hold it there' });
       if (!edits) throw refused();
       const changed = change(edits);
@@ -73,7 +98,11 @@ export function openTree(text: string, form: TreeForm): SettingsDocument {
     remove: (path) => {
       const node = find(path);
       if (!node) return document;
-      return change(form.remove?.(text, walk(path.slice(0, -1)), node) ?? [{ offset: node.start, length: node.end - node.start, content: '' }]);
+      return change(
+        form.remove?.(text, walk(path.slice(0, -1)), node) ?? [
+          { offset: node.start, length: node.end - node.start, content: '' },
+        ],
+      );
     },
   };
   return document;
@@ -137,7 +166,9 @@ export function wholeLine(text: string, start: number, end: number): TextEdit[] 
   while (from > 0 && /[ \t]/.test(text[from - 1] as string)) from--;
   let to = end;
   while (to < text.length && /[ \t]/.test(text[to] as string)) to++;
-  const alone = (from === 0 || /[\r\n]/.test(text[from - 1] as string)) && (to === text.length || /[\r\n]/.test(text[to] as string));
+  const alone =
+    (from === 0 || /[\r\n]/.test(text[from - 1] as string)) &&
+    (to === text.length || /[\r\n]/.test(text[to] as string));
   if (!alone) return [{ offset: start, length: end - start, content: '' }];
   if (to < text.length) to += text.startsWith('\r\n', to) ? 2 : 1;
   // A last line without a line end takes the line end before it along.
@@ -148,7 +179,7 @@ export function wholeLine(text: string, start: number, end: number): TextEdit[] 
 /** Every line of a text with its places, its line end left out. */
 export function* linesOf(text: string): Iterable<{ start: number; end: number; line: string }> {
   const ends = /\r\n|\n|\r/g;
-  for (let start = text.startsWith('\ufeff') ? 1 : 0; start <= text.length; ) {
+  for (let start = text.startsWith('\ufeff') ? 1 : 0; start <= text.length;) {
     ends.lastIndex = start;
     const found = ends.exec(text);
     const end = found?.index ?? text.length;

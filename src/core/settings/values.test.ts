@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { checkValue } from '@/core';
 
 describe('values of keys', () => {
-  // Common practice: a refresh rate must not exceed what the screen can do, a field of view not what the slider reaches.
+  // Common practice: a refresh rate must not exceed what the screen can do, a field of view not what the slider
+  // reaches.
   it.each<[Parameters<typeof checkValue>[0], string, RegExp | undefined]>([
     [{ type: 'number', min: 60, max: 75 }, '75', undefined],
     [{ type: 'number', min: 60, max: 75 }, '144', /above 75/],

@@ -21,7 +21,11 @@ function isShallow(text: string): boolean {
 /** A value as it reads: quoted ones without their quotes, everything else as it is written. */
 function valueOf(scalar: Scalar, text: string): SettingsNode['value'] {
   const [start, end] = scalar.range ?? [0, 0];
-  const quoted = scalar.type === 'QUOTE_DOUBLE' || scalar.type === 'QUOTE_SINGLE' || scalar.type === 'BLOCK_LITERAL' || scalar.type === 'BLOCK_FOLDED';
+  const quoted =
+    scalar.type === 'QUOTE_DOUBLE' ||
+    scalar.type === 'QUOTE_SINGLE' ||
+    scalar.type === 'BLOCK_LITERAL' ||
+    scalar.type === 'BLOCK_FOLDED';
   return { start, end, text: quoted ? String(scalar.value) : text.slice(start, end) };
 }
 
@@ -29,8 +33,16 @@ function read(text: string): { nodes: SettingsNode[]; whole: boolean } {
   const none = { nodes: [], whole: false };
   if (text.length > LARGEST || !isShallow(text)) return none;
   try {
-    const document = parseDocument(text, { keepSourceTokens: false, uniqueKeys: false, logLevel: 'silent', merge: false, schema: 'failsafe' });
-    const whole = document.errors.length === 0 && (document.contents === null || isMap(document.contents) || isSeq(document.contents));
+    const document = parseDocument(text, {
+      keepSourceTokens: false,
+      uniqueKeys: false,
+      logLevel: 'silent',
+      merge: false,
+      schema: 'failsafe',
+    });
+    const whole =
+      document.errors.length === 0 &&
+      (document.contents === null || isMap(document.contents) || isSeq(document.contents));
     return { nodes: childrenOf(document.contents, text), whole };
   } catch {
     // The parser's own limits: such a text has no keys, and stays as it is.
@@ -40,15 +52,22 @@ function read(text: string): { nodes: SettingsNode[]; whole: boolean } {
 
 function childrenOf(holder: unknown, text: string): SettingsNode[] {
   const names = new NameCounter();
-  if (isMap(holder)) return holder.items.flatMap((pair) => {
-    const made = isPair(pair) ? memberOf(pair, names, text) : undefined;
-    return made ? [made] : [];
-  });
+  if (isMap(holder))
+    return holder.items.flatMap((pair) => {
+      const made = isPair(pair) ? memberOf(pair, names, text) : undefined;
+      return made ? [made] : [];
+    });
   if (!isSeq(holder)) return [];
   return holder.items.map((item, i) => {
     const node = item as { range?: [number, number, number] | null };
     const [start, end] = node.range ?? [0, 0];
-    return { name: String(i), start, end, children: childrenOf(item, text), ...(isScalar(item) ? { value: valueOf(item, text) } : {}) };
+    return {
+      name: String(i),
+      start,
+      end,
+      children: childrenOf(item, text),
+      ...(isScalar(item) ? { value: valueOf(item, text) } : {}),
+    };
   });
 }
 
@@ -59,18 +78,23 @@ function memberOf({ key, value }: Pair, names: NameCounter, text: string): Setti
   if (value === null || value === undefined) return { name, start, end: key.range[1], children: [] };
   const range = (value as { range?: [number, number, number] | null }).range ?? key.range;
   // A key with nothing behind it holds nothing yet: it can get a value, or keys.
-  if (isScalar(value) && range[0] === range[1]) return { name, start, end: colonAfter(text, key.range[1]), children: [] };
-  if (isScalar(value)) return { name, start, end: Math.max(range[1], key.range[1]), value: valueOf(value, text), children: [] };
+  if (isScalar(value) && range[0] === range[1])
+    return { name, start, end: colonAfter(text, key.range[1]), children: [] };
+  if (isScalar(value))
+    return { name, start, end: Math.max(range[1], key.range[1]), value: valueOf(value, text), children: [] };
   return { name, start, end: range[1], children: childrenOf(value, text) };
 }
 
 const quote = (value: string): string => JSON.stringify(value);
 /** Can it be written without quotes, and read as the same words? */
-const isPlain = (value: string): boolean => /^(?:[\p{L}\p{N}_./\\+]|-(?=\S))[^\r\n#:{}[\],&*!|>%@`"']*$/u.test(value) && value === value.trim() && value !== '---';
+const isPlain = (value: string): boolean =>
+  /^(?:[\p{L}\p{N}_./\\+]|-(?=\S))[^\r\n#:{}[\],&*!|>%@`"']*$/u.test(value) &&
+  value === value.trim() &&
+  value !== '---';
 
 /**
- * YAML 1.2 (https://yaml.org/spec/1.2.2/), read by the package `yaml`. Members of lists are named by their numbers; of a key that
- * stands twice the second is `key#2`. What is written over several lines is read, not changed.
+ * YAML 1.2 (https://yaml.org/spec/1.2.2/), read by the package `yaml`. Members of lists are named by their numbers; of
+ * a key that stands twice the second is `key#2`. What is written over several lines is read, not changed.
  */
 export const yamlForm: TreeForm = {
   sameCase: true,
@@ -79,7 +103,13 @@ export const yamlForm: TreeForm = {
     const { start = 0, end = 0 } = node.value ?? {};
     const before = text.slice(start, end);
     if (/[\r\n]/.test(before) || /^[|>&*!]/.test(before)) return undefined;
-    const written = before.startsWith('"') ? quote(value) : before.startsWith("'") && !/[\r\n]/.test(value) ? `'${value.replaceAll("'", "''")}'` : isPlain(value) ? value : quote(value);
+    const written = before.startsWith('"')
+      ? quote(value)
+      : before.startsWith("'") && !/[\r\n]/.test(value)
+        ? `'${value.replaceAll("'", "''")}'`
+        : isPlain(value)
+          ? value
+          : quote(value);
     return start === end && !/[ \t]/.test(text[start - 1] ?? '') ? ` ${written}` : written;
   },
   insert: (text, nodes, found, rest, value) => {
@@ -87,33 +117,51 @@ export const yamlForm: TreeForm = {
     const siblings = parent ? parent.children : nodes;
     const last = siblings.at(-1);
     // One more line in the form of those that are there; what is written on one line in brackets is left alone.
-    if (parent && rest.length === 0 && !last && text[parent.end - 1] === ':') return [{ offset: parent.end, length: 0, content: ` ${isPlain(value) ? value : quote(value)}` }];
+    if (parent && rest.length === 0 && !last && text[parent.end - 1] === ':')
+      return [{ offset: parent.end, length: 0, content: ` ${isPlain(value) ? value : quote(value)}` }];
     const empty = parent !== undefined && parent.children.length === 0 && text[parent.end - 1] === ':';
-    if (rest.length === 0 || (parent && !empty && (parent.value || !last)) || (parent && /^[^\n]*:\s*[{[]/.test(text.slice(parent.start, parent.end))) || /^\s*[{[]/.test(text)) return undefined;
+    if (
+      rest.length === 0 ||
+      (parent && !empty && (parent.value || !last)) ||
+      (parent && /^[^\n]*:\s*[{[]/.test(text.slice(parent.start, parent.end))) ||
+      /^\s*[{[]/.test(text)
+    )
+      return undefined;
     const eol = lineEndOf(text);
     const indent = last ? indentAt(text, last.start) : parent ? `${indentAt(text, parent.start)}  ` : '';
-    const list = last !== undefined && /^[ \t]*- /.test(lineAt(text, last.start)) && siblings.every(({ name }, i) => name === String(i));
+    const list =
+      last !== undefined &&
+      /^[ \t]*- /.test(lineAt(text, last.start)) &&
+      siblings.every(({ name }, i) => name === String(i));
     if (list && (rest.length !== 1 || rest[0] !== String(siblings.length))) return undefined;
     if (rest.some((name) => !isPlain(name) || /#\d+$/.test(name))) return undefined;
     const written = isPlain(value) ? value : quote(value);
-    const lines = list ? [`${indent}- ${written}`] : rest.map((name, i) => `${indent}${'  '.repeat(i)}${name}:${i === rest.length - 1 ? ` ${written}` : ''}`);
+    const lines = list
+      ? [`${indent}- ${written}`]
+      : rest.map((name, i) => `${indent}${'  '.repeat(i)}${name}:${i === rest.length - 1 ? ` ${written}` : ''}`);
     const content = lines.join(eol);
     const above = last ?? parent;
     const end = above ? endOfLine(text, deepest(text, above)) : text.length;
     if (above) return [{ offset: end, length: 0, content: eol + content }];
-    return [{ offset: end, length: 0, content: (text === '' || /[\r\n\ufeff]$/.test(text) ? '' : eol) + content + eol }];
+    return [
+      { offset: end, length: 0, content: (text === '' || /[\r\n\ufeff]$/.test(text) ? '' : eol) + content + eol },
+    ];
   },
   remove: (text, parents, node) => {
     const parent = parents.at(-1);
     const only = parent?.children.length === 1 ? parent : node;
-    const item = /^[ \t]*- $/.test(text.slice(lineStart(text, only.start), only.start)) ? lineStart(text, only.start) : only.start;
+    const item = /^[ \t]*- $/.test(text.slice(lineStart(text, only.start), only.start))
+      ? lineStart(text, only.start)
+      : only.start;
     return wholeLine(text, item, endOfLine(text, deepest(text, only)));
   },
 };
 
 /** The place behind a key's colon. */
-const colonAfter = (text: string, at: number): number => at + (/^[ \t]*:/.exec(text.slice(at, at + 200))?.[0].length ?? 0);
-const lineStart = (text: string, at: number): number => Math.max(text.lastIndexOf('\n', at - 1), text.lastIndexOf('\r', at - 1)) + 1;
+const colonAfter = (text: string, at: number): number =>
+  at + (/^[ \t]*:/.exec(text.slice(at, at + 200))?.[0].length ?? 0);
+const lineStart = (text: string, at: number): number =>
+  Math.max(text.lastIndexOf('\n', at - 1), text.lastIndexOf('\r', at - 1)) + 1;
 const endOfLine = (text: string, at: number): number => at + (/^[^\r\n]*/.exec(text.slice(at))?.[0].length ?? 0);
 const lineAt = (text: string, at: number): string => text.slice(lineStart(text, at), endOfLine(text, at));
 /** Where the last thing inside a node ends. */

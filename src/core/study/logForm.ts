@@ -8,9 +8,16 @@ export interface LogForm {
   share: number;
 }
 
-const TIME = /^(?:\p{Lu}\p{Ll}{2}\s+\d{1,2}\s+\d{1,2}:\d{2}(?::\d{2})?)|^(?:\d{4}[-/.]\d\d?[-/.]\d\d?|\d\d?[-/.]\d\d?[-/.]\d{2,4})?[T ,]*\d{1,2}:\d{2}(?::\d{2})?(?:[.,]\d+)?Z?|^\d{4}[-/.]\d\d[-/.]\d\d|^\d+[.,]\d{3,}s?|^\+?\d{1,9}(?:ms)?(?=[\])|:;\s])/u;
-const LEVEL = /^(?:trace|debug|verbose|info(?:rmation)?|note|notice|warn(?:ing)?|error|err|fatal|critical|severe|[TDIWEF])(?=[\s\]):>|,-]|$)/i;
+const TIME =
+  /^(?:\p{Lu}\p{Ll}{2}\s+\d{1,2}\s+\d{1,2}:\d{2}(?::\d{2})?)|^(?:\d{4}[-/.]\d\d?[-/.]\d\d?|\d\d?[-/.]\d\d?[-/.]\d{2,4})?[T ,]*\d{1,2}:\d{2}(?::\d{2})?(?:[.,]\d+)?Z?|^\d{4}[-/.]\d\d[-/.]\d\d|^\d+[.,]\d{3,}s?|^\+?\d{1,9}(?:ms)?(?=[\])|:;\s])/u;
+const LEVEL =
+  /^(?:trace|debug|verbose|info(?:rmation)?|note|notice|warn(?:ing)?|error|err|fatal|critical|severe|[TDIWEF])(?=[\s\]):>|,-]|$)/i;
 const PLACE = /^[\p{L}_][\p{L}\p{N}_.:/-]{1,40}(?:\[\d+\])?(?=[\])>]|\s*[:|]\s|\s+-\s)/u;
+/** Words that say of a line that something went wrong, or might have. */
+export const ERROR_WORDS =
+  /(?<!\p{L})(?:errors?|fatal|exception|crash(?:ed|es)?|panic(?:ked)?|assert(?:ion)?|fail(?:ed|ure|s)?|abort(?:ed|ing)?|segfault|fehler|fehlgeschlagen|abgestürzt|error(?:es)?|fall[oó]|erreurs?|échec|échoué)(?!\p{L})/iu;
+export const WARNING_WORDS =
+  /(?<!\p{L})(?:warn(?:ing)?s?|missing|not found|no such|cannot|can['’]t|could ?n[o'’]t|unable|invalid|corrupt(?:ed)?|damaged|unknown|unresolved|undefined|denied|refused|deprecated|skip(?:ped|ping)|ignor(?:ed|ing)|conflicts?|duplicate|warnung(?:en)?|fehlt|fehlen(?:de[rsn]?)?|nicht gefunden|kann nicht|konnte nicht|ungültig|advertencia|falta[n]?|no se (?:pudo|puede|encontr)\p{L}*|avertissement|introuvable|manquante?s?|impossible)(?!\p{L})/iu;
 const BETWEEN = /^[\s[\](){}<>|:;,-]+/;
 /** So many lines are looked at. */
 const LOOKED_AT = 400;
@@ -39,7 +46,9 @@ export function beginningOf(line: string): Beginning {
   while (parts.length < MOST_PARTS) {
     const time = parts.includes('time') ? null : TIME.exec(rest);
     const level = time || parts.includes('level') ? null : LEVEL.exec(rest);
-    const place = time || level || parts.includes('place') ? null : PLACE.exec(rest);
+    const named = time || level || parts.includes('place') ? null : PLACE.exec(rest);
+    // “warning: slow disk” behind another level is what happened, and not where.
+    const place = named && (ERROR_WORDS.test(named[0]) || WARNING_WORDS.test(named[0])) ? null : named;
     const found = time ?? level ?? place;
     if (!found) break;
     parts.push(time ? 'time' : level ? 'level' : 'place');
@@ -55,7 +64,11 @@ const TIMED = 0.8;
 
 /** Does a text read like a log, whatever it is called: line for line a time, and what happened then? */
 export function readsAsLog(text: string): boolean {
-  const lines = text.slice(0, 64 * 1024).split(/\r\n|\n|\r/).slice(0, LOOKED_AT).filter((line) => line.trim() !== '' && !/^\s/.test(line));
+  const lines = text
+    .slice(0, 64 * 1024)
+    .split(/\r\n|\n|\r/)
+    .slice(0, LOOKED_AT)
+    .filter((line) => line.trim() !== '' && !/^\s/.test(line));
   const timed = lines.filter((line) => {
     const { parts, rest } = beginningOf(line);
     // A lone number can be anything; with colons in it, or a level behind it, it is a time.
@@ -66,7 +79,11 @@ export function readsAsLog(text: string): boolean {
 
 /** The form that most lines of a log have; undefined where they have none in common. */
 export function logFormOf(text: string): LogForm | undefined {
-  const lines = text.slice(0, 256 * 1024).split(/\r\n|\n|\r/).slice(0, LOOKED_AT).filter((line) => line.trim() !== '' && !/^\s/.test(line) && line.length < 2000);
+  const lines = text
+    .slice(0, 256 * 1024)
+    .split(/\r\n|\n|\r/)
+    .slice(0, LOOKED_AT)
+    .filter((line) => line.trim() !== '' && !/^\s/.test(line) && line.length < 2000);
   if (lines.length < 3) return undefined;
   const forms = new Map<string, { parts: LogForm['parts']; lines: string[] }>();
   for (const line of lines) {
@@ -75,7 +92,11 @@ export function logFormOf(text: string): LogForm | undefined {
     forms.set(parts.join(), known);
     known.lines.push(line);
   }
-  const [best] = [...forms.values()].filter(({ parts }) => parts.length > 0).sort((a, b) => b.lines.length - a.lines.length || b.parts.length - a.parts.length);
+  const [best] = [...forms.values()]
+    .filter(({ parts }) => parts.length > 0)
+    .sort((a, b) => b.lines.length - a.lines.length || b.parts.length - a.parts.length);
   const share = best ? best.lines.length / lines.length : 0;
-  return best && share >= 0.5 ? { parts: best.parts, example: (best.lines[0] as string).slice(0, 120), share } : undefined;
+  return best && share >= 0.5
+    ? { parts: best.parts, example: (best.lines[0] as string).slice(0, 120), share }
+    : undefined;
 }

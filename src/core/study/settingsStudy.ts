@@ -2,11 +2,12 @@ import { baseName, extensionOf, isUnder, nameKey, parentOf, type TargetPath } fr
 import type { Dialect } from '../settings/dialects';
 import { dialectByName } from '../settings/dialects';
 import { openSettings } from '../settings/openSettings';
-import type { GameTree } from '../placement/gameTree';
+import type { GameTree } from '../names/gameTree';
 import type { SettingsDocument } from '../settings/document';
 import { kindOf } from '../media/kinds';
 import { arePairs, dialectOf } from './settingsText';
-import type { Family, Knowledge } from './knowledge';
+import type { Family } from '../names/families';
+import type { Knowledge } from '../names/knowledge';
 
 /** A settings file that the study found. */
 export interface FoundSettings {
@@ -24,18 +25,24 @@ export const MOST_READ = 400;
 /** In one folder with more files of an ending than this, they are contents of the game. */
 const MANY = 12;
 
-const SETTINGS_NAME = /(?:settings?|options?|config(?:uration)?|prefs?|preferences|controls|keys|launch|startup|user|game|engine|profile)/i;
+const SETTINGS_NAME =
+  /(?:settings?|options?|config(?:uration)?|prefs?|preferences|controls|keys|launch|startup|user|game|engine|profile)/i;
 /** A name that settings have and nothing else. */
 const SURELY_SETTINGS = /(?:settings?|options?|config(?:uration)?|prefs?|preferences)|\.(?:conf|cfg|config|opts?|rc)$/i;
 const NO_SETTINGS = new Set(['log', 'md', 'htm', 'html', 'pdf']);
 const NOT_TEXT = new Set(['picture', 'texture', 'sound', 'model', 'archive', 'program']);
 
 /**
- * Files whose text could be settings: small, near the top, not one of many. The likeliest first; those too large to be read by themselves.
+ * Files whose text could be settings: small, near the top, not one of many. The likeliest first; those too large to be
+ * read by themselves.
  *
  * @param named names of files of which read-mes speak, in small letters
  */
-export function settingsCandidates(files: Iterable<{ target: string; size: number }>, { homes }: Knowledge, named: ReadonlySet<string> = new Set()): { read: string[]; large: string[] } {
+export function settingsCandidates(
+  files: Iterable<{ target: string; size: number }>,
+  { homes }: Knowledge,
+  named: ReadonlySet<string> = new Set(),
+): { read: string[]; large: string[] } {
   const found: { target: string; rank: number }[] = [];
   const large: string[] = [];
   let folder = '';
@@ -59,15 +66,28 @@ export function settingsCandidates(files: Iterable<{ target: string; size: numbe
     const known = worded || dialectByName(target) !== undefined;
     found.push({ target, rank: spoken ? 0 : target.split('/').length + (known ? 0 : 3) + (many ? 20 : 0) });
   }
-  return { read: found.sort((a, b) => a.rank - b.rank || (a.target < b.target ? -1 : 1)).slice(0, MOST_READ).map(({ target }) => target), large: large.sort().slice(0, 20) };
+  return {
+    read: found
+      .sort((a, b) => a.rank - b.rank || (a.target < b.target ? -1 : 1))
+      .slice(0, MOST_READ)
+      .map(({ target }) => target),
+    large: large.sort().slice(0, 20),
+  };
 }
 
 /** Which of the texts are settings files, in which form, and what they are called where two share a name. */
-export function settingsFrom(texts: ReadonlyMap<string, string>, unread: readonly string[], knowledge: Knowledge, named: ReadonlySet<string> = new Set()): FoundSettings[] {
+export function settingsFrom(
+  texts: ReadonlyMap<string, string>,
+  unread: readonly string[],
+  knowledge: Knowledge,
+  named: ReadonlySet<string> = new Set(),
+): FoundSettings[] {
   const found: FoundSettings[] = [];
   for (const [target, text] of texts) {
-    const dialect = dialectOf(text) ?? (SURELY_SETTINGS.test(baseName(target)) && arePairs(text) ? 'commands' : undefined);
-    if (dialect === undefined || (!named.has(nameKey(baseName(target))) && isContents(target, dialect, knowledge))) continue;
+    const dialect =
+      dialectOf(text) ?? (SURELY_SETTINGS.test(baseName(target)) && arePairs(text) ? 'commands' : undefined);
+    if (dialect === undefined || (!named.has(nameKey(baseName(target))) && isContents(target, dialect, knowledge)))
+      continue;
     const document = openSettings(text, dialect);
     const entries = document.entries();
     if (entries.length === 0 || entries.length > 20_000) continue;
@@ -75,21 +95,36 @@ export function settingsFrom(texts: ReadonlyMap<string, string>, unread: readonl
   }
   dropData(found, named);
   // Without their texts only names speak: an INI ending is the surest of them.
-  for (const target of unread) if (dialectByName(target) === 'ini') found.push({ target: target as TargetPath, dialect: 'ini', title: baseName(target) });
+  for (const target of unread)
+    if (dialectByName(target) === 'ini')
+      found.push({ target: target as TargetPath, dialect: 'ini', title: baseName(target) });
   const names = new Map<string, number>();
   for (const { title } of found) names.set(nameKey(title), (names.get(nameKey(title)) ?? 0) + 1);
-  return found.map((file) => ((names.get(nameKey(file.title)) ?? 0) > 1 ? { ...file, title: `${file.title} (${baseName(parentOf(file.target))})`.slice(0, 80) } : file));
+  return found.map((file) =>
+    (names.get(nameKey(file.title)) ?? 0) > 1
+      ? { ...file, title: `${file.title} (${baseName(parentOf(file.target))})`.slice(0, 80) }
+      : file,
+  );
 }
 
 /** Of two files' keys so many are the same: they are records of one kind. */
 const SAME_KEYS = 0.6;
 
-/** Files of one ending beside each other with the same keys are data of things (a goat, a hen), as long as no name says that they are settings. */
+/**
+ * Files of one ending beside each other with the same keys are data of things (a goat, a hen), as long as no name says
+ * that they are settings.
+ */
 function dropData(found: FoundSettings[], named: ReadonlySet<string>): void {
   const beside = new Map<string, FoundSettings[]>();
   for (const file of found) {
     const name = baseName(file.target);
-    if (SETTINGS_NAME.test(name) || named.has(nameKey(name)) || dialectByName(file.target) !== undefined || file.target.split('/').length < 3) continue;
+    if (
+      SETTINGS_NAME.test(name) ||
+      named.has(nameKey(name)) ||
+      dialectByName(file.target) !== undefined ||
+      file.target.split('/').length < 3
+    )
+      continue;
     const key = `${nameKey(parentOf(file.target))}\n${extensionOf(file.target)}`;
     beside.set(key, [...(beside.get(key) ?? []), file]);
   }
@@ -97,12 +132,17 @@ function dropData(found: FoundSettings[], named: ReadonlySet<string>): void {
     const keys = files.map(({ document }) => new Set(document?.entries().map(({ path }) => nameKey(path.join('\n')))));
     const [first] = keys;
     if (files.length < 2 || !first) continue;
-    const alike = keys.every((one) => [...one].filter((key) => first.has(key)).length >= Math.max(one.size, first.size) * SAME_KEYS);
+    const alike = keys.every(
+      (one) => [...one].filter((key) => first.has(key)).length >= Math.max(one.size, first.size) * SAME_KEYS,
+    );
     if (alike) for (const file of files) found.splice(found.indexOf(file), 1);
   }
 }
 
-/** The kind of thing that a file holds the values of: each of them has one of this name. It belongs to the thing, in the game's own folder. */
+/**
+ * The kind of thing that a file holds the values of: each of them has one of this name. It belongs to the thing, in the
+ * game's own folder.
+ */
 export const thingOf = (target: string, { familyOf }: Knowledge, root: string): Family | undefined => {
   const family = isUnder(target, root) ? familyOf.get(nameKey(parentOf(target))) : undefined;
   return family?.core.has(`F:${nameKey(baseName(target))}`) ? family : undefined;
@@ -141,14 +181,21 @@ export function numberedIn({ target, document }: FoundSettings, tree: GameTree):
     known.numbers.add(Number(fit[2]));
     known.values.set(path[1] as string, [...(known.values.get(path[1] as string) ?? []), value]);
   }
-  const best = [...stems].filter(([, { numbers }]) => numbers.size > 0).sort((a, b) => b[1].numbers.size - a[1].numbers.size || (a[0] < b[0] ? -1 : 1))[0];
+  const best = [...stems]
+    .filter(([, { numbers }]) => numbers.size > 0)
+    .sort((a, b) => b[1].numbers.size - a[1].numbers.size || (a[0] < b[0] ? -1 : 1))[0];
   if (!best) return undefined;
   const [section, { numbers, values }] = best;
   const made: NumberedFound = { section, first: Math.min(...numbers) };
   for (const [key, all] of values) {
     const homes = all.map((value) => (tree.foldersByName.get(nameKey(value.replaceAll('"', ''))) ?? []).map(parentOf));
-    const inside = (homes[0] ?? []).find((folder) => homes.every((some) => some.includes(folder)) && (isUnder(nameKey(folder), nameKey(parentOf(target))) || homes.length > 1));
-    if (inside !== undefined && inside.includes('/') && tree.folders.has(inside)) return { ...made, key, inside: tree.folders.get(inside) as string };
+    const inside = (homes[0] ?? []).find(
+      (folder) =>
+        homes.every((some) => some.includes(folder)) &&
+        (isUnder(nameKey(folder), nameKey(parentOf(target))) || homes.length > 1),
+    );
+    if (inside !== undefined && inside.includes('/') && tree.folders.has(inside))
+      return { ...made, key, inside: tree.folders.get(inside) as string };
   }
   return made;
 }
@@ -162,7 +209,11 @@ interface SearchFound {
 }
 
 /** Finds a search order in a settings file. */
-export function searchOrderIn({ document }: FoundSettings, { folders }: GameTree, roots: readonly { id: string }[]): SearchFound | undefined {
+export function searchOrderIn(
+  { document }: FoundSettings,
+  { folders }: GameTree,
+  roots: readonly { id: string }[],
+): SearchFound | undefined {
   if (!document) return undefined;
   const groups = new Map<string, { path: string[]; values: string[] }>();
   for (const { path, value } of document.entries().slice(0, 3000)) {
@@ -177,7 +228,9 @@ export function searchOrderIn({ document }: FoundSettings, { folders }: GameTree
     const words = new Set(split.flatMap((one) => (one?.[1] === undefined ? [] : [one[1]])));
     const [each] = words;
     if (words.size > 1 || split.some((one) => !one)) continue;
-    const names = split.map((one) => nameKey((one?.[2] ?? '').replaceAll('\\', '/').replace(/^\.\//, '').replace(/\/+$/, '')));
+    const names = split.map((one) =>
+      nameKey((one?.[2] ?? '').replaceAll('\\', '/').replace(/^\.\//, '').replace(/\/+$/, '')),
+    );
     const root = roots.find(({ id }) => names.every((name) => folders.has(`${nameKey(id)}/${name}`)));
     if (root) return { path, root: root.id, ...(each === undefined ? {} : { each }) };
   }
@@ -185,16 +238,31 @@ export function searchOrderIn({ document }: FoundSettings, { folders }: GameTree
 }
 
 /** Keys that name folders of the game, one by one or as a list. */
-export function namingKeys({ document }: FoundSettings, tree: GameTree): { path: string[]; list?: string; folder: string }[] {
+export function namingKeys(
+  { document }: FoundSettings,
+  tree: GameTree,
+): { path: string[]; list?: string; folder: string }[] {
   const found: { path: string[]; list?: string; folder: string }[] = [];
   if (!document) return found;
   for (const { path, value } of document.entries().slice(0, 3000)) {
     const list = [',', ';', '|', ':'].find((one) => value.includes(one));
-    const items = (list === undefined ? [value] : value.split(list)).map((item) => nameKey(item.trim().replaceAll('"', '').replaceAll('\\', '/').replace(/\/+$/, ''))).filter((item) => item !== '');
-    if (items.length === 0 || items.length > 50 || items.some((item) => item.length > 120 || !/\p{L}/u.test(item))) continue;
-    const homes = items.map((item) => (tree.foldersByName.get(baseName(item)) ?? []).filter((folder) => `/${folder}`.endsWith(`/${item}`)).map((folder) => folder.slice(0, Math.max(0, folder.length - item.length - 1))));
+    const items = (list === undefined ? [value] : value.split(list))
+      .map((item) => nameKey(item.trim().replaceAll('"', '').replaceAll('\\', '/').replace(/\/+$/, '')))
+      .filter((item) => item !== '');
+    if (items.length === 0 || items.length > 50 || items.some((item) => item.length > 120 || !/\p{L}/u.test(item)))
+      continue;
+    const homes = items.map((item) =>
+      (tree.foldersByName.get(baseName(item)) ?? [])
+        .filter((folder) => `/${folder}`.endsWith(`/${item}`))
+        .map((folder) => folder.slice(0, Math.max(0, folder.length - item.length - 1))),
+    );
     const folder = (homes[0] ?? []).find((one) => homes.every((some) => some.includes(one)));
-    if (folder !== undefined && folder.includes('/') && tree.folders.has(folder) && (list !== undefined || (tree.foldersByName.get(items[0] as string)?.length ?? 0) === 1))
+    if (
+      folder !== undefined &&
+      folder.includes('/') &&
+      tree.folders.has(folder) &&
+      (list !== undefined || (tree.foldersByName.get(items[0] as string)?.length ?? 0) === 1)
+    )
       found.push({ path, ...(list === undefined ? {} : { list }), folder: tree.folders.get(folder) as string });
   }
   return found;

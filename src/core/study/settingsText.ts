@@ -13,44 +13,90 @@ export function dialectOf(text: string): Dialect | undefined {
   const first = body.trimStart()[0];
   if (first === undefined || body.includes('\u0000')) return undefined;
   if (first === '<') return isWellFormed(text, 'xml') ? 'xml' : undefined;
-  if ((first === '{' || first === '[') && /^\s*[{[]\s*(?:["{[\]}]|-?\d|\/\/|\/\*|true|false|null)/.test(body) && isWellFormed(text, 'json')) return 'json';
-  const lines = body.split(/\r\n|\n|\r/).map((line) => line.trim()).filter((line) => line !== '');
+  if (
+    (first === '{' || first === '[') &&
+    /^\s*[{[]\s*(?:["{[\]}]|-?\d|\/\/|\/\*|true|false|null)/.test(body) &&
+    isWellFormed(text, 'json')
+  )
+    return 'json';
+  const lines = body
+    .split(/\r\n|\n|\r/)
+    .map((line) => line.trim())
+    .filter((line) => line !== '');
   const speaking = lines.filter((line) => !/^(?:;|#|\/\/|--[\s-])/.test(line));
   if (speaking.length === 0) return undefined;
   const share = (test: RegExp) => speaking.filter((line) => test.test(line)).length / speaking.length;
   const closed = share(/[;,]\s*$/) >= 0.5 && share(/[()]/) < 0.1;
-  if (!closed && share(/^\[[^\]]+\]$|^[^=\s[\]{}<>][^=]{0,80}=.*$/) >= 0.85 && speaking.some((line) => line.includes('='))) return speaking.some((line) => /^[^=]+=.*\S\s+[;#]\s/.test(line)) ? 'ini-comments' : 'ini';
+  if (
+    !closed &&
+    share(/^\[[^\]]+\]$|^[^=\s[\]{}<>][^=]{0,80}=.*$/) >= 0.85 &&
+    speaking.some((line) => line.includes('='))
+  )
+    return speaking.some((line) => /^[^=]+=.*\S\s+[;#]\s/.test(line)) ? 'ini-comments' : 'ini';
   if (share(/^[^\s:#"][^:#"]*:\d*\s*"(?:[^"\\]|\\.)*"|^[\w-]+:$/) >= 0.85) return 'language';
   if (isYaml(speaking) && isWellFormed(text, 'yaml')) return 'yaml';
   if (isColons(speaking)) return 'colons';
-  if ((/\{/.test(body) || (closed && share(/=/) >= 0.8)) && share(/[()]/) < 0.1 && isWellFormed(text, 'blocks')) return 'blocks';
+  if ((/\{/.test(body) || (closed && share(/=/) >= 0.8)) && share(/[()]/) < 0.1 && isWellFormed(text, 'blocks'))
+    return 'blocks';
   return isCommands(speaking) ? 'commands' : undefined;
 }
 
-/** A word and its value, line for line, each word once: settings where the file's name says so, else a table of anything. */
+/**
+ * A word and its value, line for line, each word once: settings where the file's name says so, else a table of
+ * anything.
+ */
 export function arePairs(text: string): boolean {
-  const lines = text.replace(/^\ufeff/, '').slice(0, LOOKED_AT).split(/\r\n|\n|\r/).map((line) => line.trim()).filter((line) => line !== '' && !/^(?:;|#|\/\/)/.test(line));
+  const lines = text
+    .replace(/^\ufeff/, '')
+    .slice(0, LOOKED_AT)
+    .split(/\r\n|\n|\r/)
+    .map((line) => line.trim())
+    .filter((line) => line !== '' && !/^(?:;|#|\/\/)/.test(line));
   const words = lines.map((line) => /^([A-Za-z_][\w.-]*)\s+(?:"[^"]*"|[^\s"=:]+)$/.exec(line)?.[1]);
   return lines.length >= 2 && words.every((word) => word !== undefined) && new Set(words).size === lines.length;
 }
 
-/** Keys with a colon behind them, set in by blanks. Prose with a colon in it has longer lines, and ends them like prose. */
+/**
+ * Keys with a colon behind them, set in by blanks. Prose with a colon in it has longer lines, and ends them like prose.
+ */
 function isYaml(lines: readonly string[]): boolean {
-  const fits = lines.filter((line) => /^(?:---|\.\.\.|-\s+\S.{0,120}|(?:-\s+)*["']?[\p{L}\p{N}_$][^:#{}[\]]{0,60}["']?:(?:\s+\S.{0,160})?)$/u.test(line) && !/[.!?]$/.test(line.replace(/\d\.\d*$/, '')));
-  return fits.length >= lines.length * 0.95 && (lines.filter((line) => /:(?:\s|$)/.test(line)).length >= 2 || (lines.length === 1 && /^[\w.-]+:\s+(?:-?[\d.]+|true|false|on|off|yes|no)$/i.test(lines[0] as string)) || (lines.some((line) => /:$/.test(line)) && lines.some((line) => /^-\s/.test(line))));
+  const fits = lines.filter(
+    (line) =>
+      /^(?:---|\.\.\.|-\s+\S.{0,120}|(?:-\s+)*["']?[\p{L}\p{N}_$][^:#{}[\]]{0,60}["']?:(?:\s+\S.{0,160})?)$/u.test(
+        line,
+      ) && !/[.!?]$/.test(line.replace(/\d\.\d*$/, '')),
+  );
+  return (
+    fits.length >= lines.length * 0.95 &&
+    (lines.filter((line) => /:(?:\s|$)/.test(line)).length >= 2 ||
+      (lines.length === 1 && /^[\w.-]+:\s+(?:-?[\d.]+|true|false|on|off|yes|no)$/i.test(lines[0] as string)) ||
+      (lines.some((line) => /:$/.test(line)) && lines.some((line) => /^-\s/.test(line))))
+  );
 }
 
 /** A name, a colon and a value without blanks around it, a line each. */
 function isColons(lines: readonly string[]): boolean {
-  return lines.length >= 2 && lines.filter((line) => /^[\p{L}_][\p{L}\p{N}_.-]{0,60}:\S{0,200}$/u.test(line)).length >= lines.length * 0.95 && lines.some((line) => /:(?:-?[\d.]+|true|false|on|off|yes|no)$/i.test(line));
+  return (
+    lines.length >= 2 &&
+    lines.filter((line) => /^[\p{L}_][\p{L}\p{N}_.-]{0,60}:\S{0,200}$/u.test(line)).length >= lines.length * 0.95 &&
+    lines.some((line) => /:(?:-?[\d.]+|true|false|on|off|yes|no)$/i.test(line))
+  );
 }
 
 /** A command a line: a name and its value. Prose has more words, and ends its lines like prose. */
 function isCommands(lines: readonly string[]): boolean {
-  const commands = lines.filter((line) => /^(?:set[a-z]?\s+|bind\s+|alias\s+)?[A-Za-z_+-][\w.+-]*(?:\s+(?:"[^"]*"|[^\s"]+)){1,3}\s*(?:(?:;|#|\/\/).*)?$/.test(line));
-  const values = lines.filter((line) => /\s(?:-?[\d.]+|"[^"]*"|true|false|on|off|yes|no)\s*(?:(?:;|#|\/\/).*)?$/i.test(line));
+  const commands = lines.filter((line) =>
+    /^(?:set[a-z]?\s+|bind\s+|alias\s+)?[A-Za-z_+-][\w.+-]*(?:\s+(?:"[^"]*"|[^\s"]+)){1,3}\s*(?:(?:;|#|\/\/).*)?$/.test(
+      line,
+    ),
+  );
+  const values = lines.filter((line) =>
+    /\s(?:-?[\d.]+|"[^"]*"|true|false|on|off|yes|no)\s*(?:(?:;|#|\/\/).*)?$/i.test(line),
+  );
   const prose = lines.filter((line) => /[.!?,]$/.test(line) || line.split(/\s+/).length > 5);
   // With a sign between them the sign would be taken for a part of the value.
   if (lines.some((line) => /^\S+\s+[=:]/.test(line))) return false;
-  return commands.length >= lines.length * 0.85 && values.length * 2 >= lines.length && prose.length * 5 <= lines.length;
+  return (
+    commands.length >= lines.length * 0.85 && values.length * 2 >= lines.length && prose.length * 5 <= lines.length
+  );
 }

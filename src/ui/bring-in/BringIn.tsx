@@ -4,18 +4,19 @@ import { useRef, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import type { ArchivePart, Failure } from '@/core';
 import { useChosenPack, useEngine, useGame } from '@/ui/engine';
-import { count, many } from '@/ui/shared/format';
+import { oneOr, count, many } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
 import { PackPicker } from '@/ui/shared/PackPicker';
 import { useMainAction } from '@/ui/shell/Strap';
-import type { Brought, Intake } from '@/worker/api';
-import type { EngineRemote } from '@/worker/connect';
+import type { Brought, Intake } from '@/worker/contract';
+import type { EngineRemote } from '@/worker/contract/connect';
 import { Download } from './Download';
 import { DropPlace } from './DropPlace';
 import { FromDownloads } from './FromDownloads';
 import { HowItGoes } from './HowItGoes';
 import { PasswordForm } from './PasswordForm';
 import { Shelf } from './Shelf';
+import { Waiting } from './Waiting';
 
 type Bring = (engine: EngineRemote, password?: string) => Promise<Intake>;
 
@@ -35,15 +36,18 @@ export function BringIn() {
     setLocked(undefined);
     setEarlier(undefined);
     setCame(undefined);
-    const intake = await act((engine) => bring(engine, password), (failure) => {
-      if (failure.code === 'needs-copy') {
-        setCopying({ failure, names });
+    const intake = await act(
+      (engine) => bring(engine, password),
+      (failure) => {
+        if (failure.code === 'needs-copy') {
+          setCopying({ failure, names });
+          return true;
+        }
+        if (failure.code !== 'encrypted' && failure.code !== 'wrong-password') return false;
+        setLocked({ bring, failure });
         return true;
-      }
-      if (failure.code !== 'encrypted' && failure.code !== 'wrong-password') return false;
-      setLocked({ bring, failure });
-      return true;
-    });
+      },
+    );
     if (intake && intake.brought.length + intake.refused.length > 1) setCame(intake);
     const last = intake?.brought.at(-1);
     if (!last) return;
@@ -52,19 +56,49 @@ export function BringIn() {
   };
   const replace = async () => {
     if (!earlier) return;
-    await act((engine) => engine.replaceRelease(earlier.layer, earlier.earlier.layer));
+    await act((engine) =>
+      engine.change({ do: 'replace release', layer: earlier.layer, earlier: earlier.earlier.layer }),
+    );
     setEarlier(undefined);
   };
 
   return (
     <div className="columns fill">
       <div className="stackup">
-        <DropPlace input={input} onFiles={(files: ArchivePart[]) => void run((engine, password) => engine.bringIn(files, password))} />
-        {!game.demo && <FromDownloads asking={copying} onAnswer={() => setCopying(undefined)} onTake={(names, copy) => void run((engine, password) => engine.takeDownloads(names, password, copy), undefined, names)} />}
-        {game.demo && <Shelf onTake={(file) => void run((engine, password) => engine.fetchFromShelf(file, password))} />}
+        <DropPlace
+          input={input}
+          onFiles={(files: ArchivePart[]) =>
+            void run((engine, password) => engine.change({ do: 'bring in', files, password }))
+          }
+        />
+        <Waiting />
+        {!game.demo && (
+          <FromDownloads
+            asking={copying}
+            onAnswer={() => setCopying(undefined)}
+            onTake={(names, copy) =>
+              void run(
+                (engine, password) => engine.change({ do: 'take downloads', names, password, copy }),
+                undefined,
+                names,
+              )
+            }
+          />
+        )}
+        {game.demo && (
+          <Shelf
+            onTake={(file) => void run((engine, password) => engine.change({ do: 'fetch from shelf', file, password }))}
+          />
+        )}
       </div>
       <div className="stackup">
-        {locked && <PasswordForm failure={locked.failure} onPassword={(password) => void run(locked.bring, password)} onGiveUp={() => setLocked(undefined)} />}
+        {locked && (
+          <PasswordForm
+            failure={locked.failure}
+            onPassword={(password) => void run(locked.bring, password)}
+            onGiveUp={() => setLocked(undefined)}
+          />
+        )}
         {came && <WhatCame came={came} onDismiss={() => setCame(undefined)} />}
         {earlier && (
           <Notice
@@ -83,7 +117,13 @@ export function BringIn() {
         {pack ? (
           <>
             <PackPicker />
-            <Download pack={pack} key={pack.layer} onOpenInside={(path) => void run((engine) => engine.openInside(pack.layer, path))} />
+            <Download
+              pack={pack}
+              key={pack.layer}
+              onOpenInside={(path) =>
+                void run((engine) => engine.change({ do: 'open inside', layer: pack.layer, path }))
+              }
+            />
           </>
         ) : (
           <HowItGoes title={game.title} canTry={game.check.canTry} />
@@ -98,8 +138,12 @@ function WhatCame({ came: { brought, refused }, onDismiss }: { came: Intake; onD
   const known = brought.filter((one) => one.known).length;
   const fresh = brought.length - known;
   return (
-    <Notice level={refused.length > 0 ? 'wrong' : 'good'} title={`${many(fresh, 'pack')} came in${refused.length > 0 ? `, ${many(refused.length, 'download')} did not` : ''}.`} onDismiss={onDismiss}>
-      {known > 0 && <p>{known === 1 ? 'One was here already.' : `${count(known)} were here already.`}</p>}
+    <Notice
+      level={refused.length > 0 ? 'wrong' : 'good'}
+      title={`${many(fresh, 'pack')} came in${refused.length > 0 ? `, ${many(refused.length, 'download')} did not` : ''}.`}
+      onDismiss={onDismiss}
+    >
+      {known > 0 && <p>{oneOr(known, 'One was here already.', `${count(known)} were here already.`)}</p>}
       {refused.length > 0 && (
         <ul className="m-0 ps-3" style={{ maxHeight: '14rem', overflowY: 'auto' }}>
           {refused.map(({ name, failure }) => (

@@ -10,14 +10,21 @@ import { PagedRows } from '@/ui/shared/PagedRows';
 import { Tag } from '@/ui/shared/Tag';
 import { TreeName } from '@/ui/shared/TreeName';
 import { useOpenFolders } from '@/ui/shared/useOpenFolders';
-import type { PackView, PlaceRow } from '@/worker/api';
+import type { PackView, PlaceRow } from '@/worker/contract';
 import { PlaySound } from './PlaySound';
 import { Stated } from './Stated';
 import { Thumbnails } from './Thumbnails';
 
 const KIND_WORDS: Record<string, [one: string, more: string]> = {
-  picture: ['picture', 'pictures'], texture: ['texture', 'textures'], sound: ['sound', 'sounds'], model: ['model', 'models'], text: ['text', 'texts'],
-  settings: ['settings file', 'settings files'], archive: ['archive inside', 'archives inside'], program: ['program', 'programs'], other: ['other file', 'other files'],
+  picture: ['picture', 'pictures'],
+  texture: ['texture', 'textures'],
+  sound: ['sound', 'sounds'],
+  model: ['model', 'models'],
+  text: ['text', 'texts'],
+  settings: ['settings file', 'settings files'],
+  archive: ['archive inside', 'archives inside'],
+  program: ['program', 'programs'],
+  other: ['other file', 'other files'],
 };
 
 /** Notices about a pack that are shown in full. */
@@ -31,7 +38,9 @@ export function Download({ pack, onOpenInside }: { pack: PackView; onOpenInside(
   const { open, toggle } = useOpenFolders(pack.layer, pack.firstFolders);
   useEffect(() => {
     if (!engine || !pack.readMe) return;
-    void engine.readText(pack.layer, pack.readMe).then(setReadMe, () => setReadMe(undefined));
+    void engine
+      .ask({ ask: 'text in pack', layer: pack.layer, path: pack.readMe })
+      .then(setReadMe, () => setReadMe(undefined));
   }, [engine, pack.layer, pack.readMe]);
 
   return (
@@ -41,7 +50,8 @@ export function Download({ pack, onOpenInside }: { pack: PackView; onOpenInside(
           <Tag tag={pack.tag} />
           <h1>{pack.name}</h1>
           <span className="quiet small path">
-            {pack.file}, {size(pack.archiveSize)}{pack.format === 'folder' || pack.format === 'file' ? '' : ' packed'}
+            {pack.file}, {size(pack.archiveSize)}
+            {pack.format === 'folder' || pack.format === 'file' ? '' : ' packed'}
           </span>
         </div>
         <div className="figures mt-2">
@@ -65,7 +75,14 @@ export function Download({ pack, onOpenInside }: { pack: PackView; onOpenInside(
       </section>
       <Stated pack={pack} />
       {pack.notices.length > 0 && (
-        <Notice level="note" title={pack.notices.every(({ kind }) => kind === 'case-collision') ? `${many(pack.notices.length, 'name')} in this pack fall together` : 'Something about this pack'}>
+        <Notice
+          level="note"
+          title={
+            pack.notices.every(({ kind }) => kind === 'case-collision')
+              ? `${many(pack.notices.length, 'name')} in this pack fall together`
+              : 'Something about this pack'
+          }
+        >
           {pack.notices.slice(0, NOTICES).map(({ kind, path, says }) => (
             <p key={`${kind} ${path}`}>{says}</p>
           ))}
@@ -73,19 +90,40 @@ export function Download({ pack, onOpenInside }: { pack: PackView; onOpenInside(
         </Notice>
       )}
       {(readMe || pack.pictures.length > 0) && (
-        <div style={{ display: 'grid', gridTemplateColumns: readMe && pack.pictures.length > 0 ? 'minmax(0, 1fr) minmax(0, 1fr)' : 'minmax(0, 1fr)', gap: '0.7rem' }}>
+        <div
+          style={{
+            display: 'grid',
+            gridTemplateColumns:
+              readMe && pack.pictures.length > 0 ? 'minmax(0, 1fr) minmax(0, 1fr)' : 'minmax(0, 1fr)',
+            gap: '0.7rem',
+          }}
+        >
           {readMe && (
             <section className="sheet" aria-label="Read-me">
               <h2 className="mb-1">{pack.readMe?.split('/').at(-1)}</h2>
               <pre className="readme">{readMe}</pre>
             </section>
           )}
-          {pack.pictures.length > 0 && <Thumbnails layer={pack.layer} paths={pack.pictures} total={pack.kinds.find(({ kind }) => kind === 'picture')?.files ?? 0} />}
+          {pack.pictures.length > 0 && (
+            <Thumbnails
+              layer={pack.layer}
+              paths={pack.pictures}
+              total={pack.kinds.find(({ kind }) => kind === 'picture')?.files ?? 0}
+            />
+          )}
         </div>
       )}
       <div className="between">
         <h2>All files</h2>
-        <Form.Control size="sm" type="search" placeholder="Search in this pack" aria-label="Search in this pack" style={{ maxWidth: '18rem' }} value={search} onChange={(event) => setSearch(event.target.value)} />
+        <Form.Control
+          size="sm"
+          type="search"
+          placeholder="Search in this pack"
+          aria-label="Search in this pack"
+          style={{ maxWidth: '18rem' }}
+          value={search}
+          onChange={(event) => setSearch(event.target.value)}
+        />
       </div>
       <div className="grow" style={{ minHeight: '12rem' }}>
         <PagedRows<PlaceRow>
@@ -99,9 +137,17 @@ export function Download({ pack, onOpenInside }: { pack: PackView; onOpenInside(
               <TreeName row={row} onToggle={toggle} />
               <span role="cell" className="quiet small cut">
                 {row.kind === 'folder' ? 'folder' : (row.picture ?? KIND_WORDS[kindOf(row.path)]?.[0])}
-                {row.kind === 'file' && kindOf(row.path) === 'sound' && <PlaySound layer={pack.layer} path={row.path} />}
+                {row.kind === 'file' && kindOf(row.path) === 'sound' && (
+                  <PlaySound layer={pack.layer} path={row.path} />
+                )}
                 {row.kind === 'file' && kindOf(row.path) === 'archive' && (
-                  <Button variant="link" size="sm" className="py-0" onClick={() => onOpenInside(row.path)} aria-label={`Open ${row.name} as a pack of its own`}>
+                  <Button
+                    variant="link"
+                    size="sm"
+                    className="py-0"
+                    onClick={() => onOpenInside(row.path)}
+                    aria-label={`Open ${row.name} as a pack of its own`}
+                  >
                     Open it
                   </Button>
                 )}

@@ -7,7 +7,13 @@ import type { ArchivePart } from '@/core';
 import { chosenFiles, droppedFiles } from './dropped';
 
 /** The place to drop downloads on, with buttons for those who would rather choose. */
-export function DropPlace({ input, onFiles }: { input: RefObject<HTMLInputElement | null>; onFiles(files: ArchivePart[]): void }) {
+export function DropPlace({
+  input,
+  onFiles,
+}: {
+  input: RefObject<HTMLInputElement | null>;
+  onFiles(files: ArchivePart[]): void;
+}) {
   const [over, setOver] = useState(false);
   const folder = useRef<HTMLInputElement>(null);
   const take = (element: HTMLInputElement) => {
@@ -34,7 +40,9 @@ export function DropPlace({ input, onFiles }: { input: RefObject<HTMLInputElemen
       <p className="my-1">
         <strong>Drop a download here</strong>
         <br />
-        <span className="small quiet">ZIP, 7z, RAR or tar, a folder, or single files. All parts of a split one together.</span>
+        <span className="small quiet">
+          ZIP, 7z, RAR or tar, a folder, or single files. All parts of a split one together.
+        </span>
       </p>
       <div className="row-of justify-content-center">
         <Button variant="outline-primary" size="sm" onClick={() => input.current?.click()}>
@@ -44,8 +52,22 @@ export function DropPlace({ input, onFiles }: { input: RefObject<HTMLInputElemen
           Choose a folder
         </Button>
       </div>
-      <input ref={input} type="file" multiple hidden aria-label="Choose downloads" onChange={(event) => take(event.target)} />
-      <input ref={folder} type="file" hidden aria-label="Choose an unpacked download" {...{ webkitdirectory: '' }} onChange={(event) => take(event.target)} />
+      <input
+        ref={input}
+        type="file"
+        multiple
+        hidden
+        aria-label="Choose downloads"
+        onChange={(event) => take(event.target)}
+      />
+      <input
+        ref={folder}
+        type="file"
+        hidden
+        aria-label="Choose an unpacked download"
+        {...{ webkitdirectory: '' }}
+        onChange={(event) => take(event.target)}
+      />
     </section>
   );
 }

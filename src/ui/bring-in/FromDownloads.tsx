@@ -7,7 +7,7 @@ import type { Failure } from '@/core';
 import { useEngine } from '@/ui/engine';
 import { many, moment, size } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
-import type { DownloadsView } from '@/worker/api';
+import type { DownloadsView } from '@/worker/contract';
 
 /** How often the folder is looked at while it is in sight (milliseconds). */
 const EACH = 4000;
@@ -15,7 +15,15 @@ const EACH = 4000;
 const SHOWN = 8;
 
 /** The downloads folder, given once: what comes into it stands here by itself. It is only ever read. */
-export function FromDownloads({ onTake, asking, onAnswer }: { onTake(names: string[], copy?: boolean): void; asking: { failure: Failure; names: string[] } | undefined; onAnswer(): void }) {
+export function FromDownloads({
+  onTake,
+  asking,
+  onAnswer,
+}: {
+  onTake(names: string[], copy?: boolean): void;
+  asking: { failure: Failure; names: string[] } | undefined;
+  onAnswer(): void;
+}) {
   const { engine, act, busy, snapshot } = useEngine();
   const [asks, setAsks] = useState(false);
   const [view, setView] = useState<DownloadsView>();
@@ -25,11 +33,15 @@ export function FromDownloads({ onTake, asking, onAnswer }: { onTake(names: stri
   const revision = snapshot?.revision;
   const look = useCallback(async () => {
     if (!engine || document.visibilityState !== 'visible') return;
-    setView(await engine.downloads().catch(() => undefined));
+    // Without the server there is no downloads folder to show; that it is gone is said at the top.
+    setView(await engine.ask({ ask: 'downloads' }).catch(() => undefined));
   }, [engine]);
   useEffect(() => {
     let current = true;
-    void engine?.givenFolders().then(({ asks: can }) => current && setAsks(can), () => undefined);
+    void engine?.ask({ ask: 'given folders' }).then(
+      ({ asks: can }) => current && setAsks(can),
+      () => undefined,
+    );
     return () => {
       current = false;
     };
@@ -42,14 +54,17 @@ export function FromDownloads({ onTake, asking, onAnswer }: { onTake(names: stri
   }, [asks, look, revision]);
   if (!asks) return null;
   const choose = async () => {
-    const found = await act((one) => one.chooseDownloads());
+    const found = await act((one) => one.ask({ ask: 'choose downloads' }));
     if (found) setView(found);
   };
   if (!view)
     return (
       <section className="sheet" aria-label="Downloads folder">
         <h2>Your downloads folder</h2>
-        <p className="small quiet">Give it once, and what you download stands here by itself. The app only reads in it; nothing is stored twice where the disk allows that.</p>
+        <p className="small quiet">
+          Give it once, and what you download stands here by itself. The app only reads in it; nothing is stored twice
+          where the disk allows that.
+        </p>
         <Button size="sm" variant="outline-primary" disabled={busy} onClick={() => void choose()}>
           Choose the downloads folder…
         </Button>
@@ -58,14 +73,23 @@ export function FromDownloads({ onTake, asking, onAnswer }: { onTake(names: stri
   const words = search.toLowerCase().split(/\s+/).filter(Boolean);
   const fits = view.downloads.filter(({ name }) => words.every((word) => name.toLowerCase().includes(word)));
   const listed = all || words.length > 0 ? fits.slice(0, 300) : fits.slice(0, SHOWN);
-  const ready = (name: string) => view.downloads.some((one) => one.name === name && !one.waits && one.taken === undefined);
+  const ready = (name: string) =>
+    view.downloads.some((one) => one.name === name && !one.waits && one.taken === undefined);
   const chosen = marked.filter(ready);
-  const partsOf = (names: readonly string[]) => view.downloads.filter(({ name }) => names.includes(name)).flatMap(({ parts }) => parts);
+  const partsOf = (names: readonly string[]) =>
+    view.downloads.filter(({ name }) => names.includes(name)).flatMap(({ parts }) => parts);
   return (
     <section className="sheet stackup grow" aria-label="Downloads folder" style={{ overflow: 'auto' }}>
       <div className="between">
         <h2 className="m-0">From your downloads</h2>
-        <Button size="sm" variant="link" className="p-0" disabled={busy} title={view.path} onClick={() => void act((one) => one.forgetDownloads()).then(() => setView(undefined))}>
+        <Button
+          size="sm"
+          variant="link"
+          className="p-0"
+          disabled={busy}
+          title={view.path}
+          onClick={() => void act((one) => one.change({ do: 'forget downloads' })).then(() => setView(undefined))}
+        >
           Look there no more
         </Button>
       </div>
@@ -73,17 +97,48 @@ export function FromDownloads({ onTake, asking, onAnswer }: { onTake(names: stri
         {view.path}
       </p>
       {asking && (
-        <Notice level="note" title={asking.failure.says} onDismiss={onAnswer} action={<Button size="sm" onClick={() => (onAnswer(), onTake(asking.names, true))}>Copy it there</Button>}>
+        <Notice
+          level="note"
+          title={asking.failure.says}
+          onDismiss={onAnswer}
+          action={
+            <Button size="sm" onClick={() => (onAnswer(), onTake(asking.names, true))}>
+              Copy it there
+            </Button>
+          }
+        >
           <p>{asking.failure.next}</p>
         </Notice>
       )}
       {view.gone && (
-        <Notice level="wrong" title="The folder is not there now." action={<Button size="sm" onClick={() => void choose()}>Choose it again…</Button>}>
-          <p>It may have been moved or renamed, or lie on a disk that is not connected. Packs that were taken from it are not touched by that.</p>
+        <Notice
+          level="wrong"
+          title="The folder is not there now."
+          action={
+            <Button size="sm" onClick={() => void choose()}>
+              Choose it again…
+            </Button>
+          }
+        >
+          <p>
+            It may have been moved or renamed, or lie on a disk that is not connected. Packs that were taken from it are
+            not touched by that.
+          </p>
         </Notice>
       )}
-      {!view.gone && view.downloads.length === 0 && <p className="m-0">No archive lies in it. What you download appears here by itself.</p>}
-      {view.downloads.length > SHOWN && <Form.Control size="sm" type="search" aria-label="Find a download" placeholder="Find a download" value={search} onChange={(event) => setSearch(event.target.value)} />}
+      {!view.gone && view.downloads.length === 0 && (
+        <p className="m-0">No archive lies in it. What you download appears here by itself.</p>
+      )}
+      {view.downloads.length > SHOWN && (
+        <Form.Control
+          size="sm"
+          type="search"
+          aria-label="Find a download"
+          placeholder="Find a download"
+          value={search}
+          onChange={(event) => setSearch(event.target.value)}
+        />
+      )}
       <ul className="list-unstyled stackup m-0" aria-label="Downloads, newest first">
         {listed.map((one) => (
           <li className="between align-items-start" key={one.name}>
@@ -92,14 +147,22 @@ export function FromDownloads({ onTake, asking, onAnswer }: { onTake(names: stri
               id={`download-${one.name}`}
               disabled={one.waits !== undefined || one.taken !== undefined}
               checked={chosen.includes(one.name)}
-              onChange={() => setMarked(chosen.includes(one.name) ? chosen.filter((name) => name !== one.name) : [...chosen, one.name])}
+              onChange={() =>
+                setMarked(
+                  chosen.includes(one.name) ? chosen.filter((name) => name !== one.name) : [...chosen, one.name],
+                )
+              }
               label={
                 <>
                   <span className="path">{one.name}</span>{' '}
                   <span className="small quiet">
                     {one.parts.length > 1 ? `${one.parts.length} parts, ` : ''}
                     {size(one.size)}, {moment(one.modified)}
-                    {one.waits && <strong className="d-block">{one.waits.why === 'coming' ? 'Still coming' : `${one.waits.name} is missing`}</strong>}
+                    {one.waits && (
+                      <strong className="d-block">
+                        {one.waits.why === 'coming' ? 'Still coming' : `${one.waits.name} is missing`}
+                      </strong>
+                    )}
                   </span>
                 </>
               }
@@ -107,7 +170,13 @@ export function FromDownloads({ onTake, asking, onAnswer }: { onTake(names: stri
             {one.taken !== undefined ? (
               <span className="small quiet">Here</span>
             ) : one.waits ? null : (
-              <Button size="sm" variant="outline-primary" disabled={busy} aria-label={`Take ${one.name}`} onClick={() => onTake(one.parts)}>
+              <Button
+                size="sm"
+                variant="outline-primary"
+                disabled={busy}
+                aria-label={`Take ${one.name}`}
+                onClick={() => onTake(one.parts)}
+              >
                 Take
               </Button>
             )}
@@ -120,7 +189,12 @@ export function FromDownloads({ onTake, asking, onAnswer }: { onTake(names: stri
         </Button>
       )}
       {chosen.length > 1 && (
-        <Button size="sm" className="align-self-start" disabled={busy} onClick={() => (setMarked([]), onTake(partsOf(chosen)))}>
+        <Button
+          size="sm"
+          className="align-self-start"
+          disabled={busy}
+          onClick={() => (setMarked([]), onTake(partsOf(chosen)))}
+        >
           <FolderDown size={15} aria-hidden /> Take these {chosen.length}
         </Button>
       )}

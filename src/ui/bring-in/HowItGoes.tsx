@@ -3,7 +3,12 @@ const stepsFor = (canTry: boolean): [name: string, what: string][] => [
   ['Place', 'The app finds the folder of the game where each file belongs, and says why.'],
   ['Settings', 'If the game must be told to use packs, the app turns that one switch on.'],
   ['Deploy', 'You see the plan first. Originals are kept and checked before anything is replaced.'],
-  ['Check', canTry ? 'A trial run shows that the game really loads what you put in.' : 'You start the game and come back. The app reads its log by itself, says what came of it, and finds out why something does not load.'],
+  [
+    'Check',
+    canTry
+      ? 'A trial run shows that the game really loads what you put in.'
+      : 'You start the game and come back. The app reads its log by itself, says what came of it, and finds out why something does not load.',
+  ],
   ['Ledger', 'Put everything back at any time, byte for byte.'],
 ];
 

@@ -6,7 +6,15 @@ import { Button, Form } from 'react-bootstrap';
 import type { Failure } from '@/core';
 
 /** Asks for a pack's password, in place. */
-export function PasswordForm({ failure, onPassword, onGiveUp }: { failure: Failure; onPassword(password: string): void; onGiveUp(): void }) {
+export function PasswordForm({
+  failure,
+  onPassword,
+  onGiveUp,
+}: {
+  failure: Failure;
+  onPassword(password: string): void;
+  onGiveUp(): void;
+}) {
   const [password, setPassword] = useState('');
   return (
     <Form
@@ -22,7 +30,16 @@ export function PasswordForm({ failure, onPassword, onGiveUp }: { failure: Failu
         <strong>{failure.says}</strong>
         <p>{failure.next}</p>
         <div className="row-of mt-2">
-          <Form.Control size="sm" type="text" autoFocus autoComplete="off" aria-label="Password" style={{ maxWidth: '16rem' }} value={password} onChange={(event) => setPassword(event.target.value)} />
+          <Form.Control
+            size="sm"
+            type="text"
+            autoFocus
+            autoComplete="off"
+            aria-label="Password"
+            style={{ maxWidth: '16rem' }}
+            value={password}
+            onChange={(event) => setPassword(event.target.value)}
+          />
           <Button size="sm" type="submit" disabled={password === ''}>
             Open it
           </Button>

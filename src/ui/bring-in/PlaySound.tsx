@@ -16,7 +16,7 @@ export function PlaySound({ layer, path }: { layer: string; path: string }) {
       audio.current?.pause();
       return;
     }
-    const sound = await act((engine) => engine.readSound(layer, path));
+    const sound = await act((engine) => engine.ask({ ask: 'sound in pack', layer, path }));
     if (!sound || !audio.current) return;
     audio.current.src = URL.createObjectURL(sound);
     await audio.current.play().catch(() => setPlaying(false));
@@ -27,7 +27,13 @@ export function PlaySound({ layer, path }: { layer: string; path: string }) {
   };
   return (
     <>
-      <Button variant="link" size="sm" className="py-0" onClick={() => void toggle()} aria-label={`${playing ? 'Stop' : 'Play'} ${path.split('/').at(-1)}`}>
+      <Button
+        variant="link"
+        size="sm"
+        className="py-0"
+        onClick={() => void toggle()}
+        aria-label={`${playing ? 'Stop' : 'Play'} ${path.split('/').at(-1)}`}
+      >
         {playing ? <Square size={14} aria-hidden /> : <Play size={14} aria-hidden />}
       </Button>
       <audio ref={audio} onPlay={() => setPlaying(true)} onPause={free} onEnded={free} />

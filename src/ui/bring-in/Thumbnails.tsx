@@ -9,10 +9,7 @@ export function Thumbnails({ layer, paths, total }: { layer: string; paths: stri
   return (
     <section className="sheet" aria-label="Pictures">
       <h2 className="mb-2">
-        Pictures{' '}
-        <span className="quiet small fw-normal">
-          {total > paths.length ? `some of ${count(total)}` : ''}
-        </span>
+        Pictures <span className="quiet small fw-normal">{total > paths.length ? `some of ${count(total)}` : ''}</span>
       </h2>
       <div className="thumbs">
         {paths.map((path) => (
@@ -29,7 +26,7 @@ function Thumbnail({ layer, path }: { layer: string; path: string }) {
   useEffect(() => {
     let made: string | undefined;
     let current = true;
-    void engine?.thumbnail(layer, path).then(
+    void engine?.ask({ ask: 'thumbnail', layer, path }).then(
       (blob) => {
         if (!blob || !current) return;
         made = URL.createObjectURL(blob);

@@ -23,4 +23,5 @@ async function walk(entry: FileSystemEntry): Promise<ArchivePart[]> {
 }
 
 /** Files of a chosen folder, with their paths. */
-export const chosenFiles = (files: FileList | null): ArchivePart[] => [...(files ?? [])].map((file) => ({ name: file.webkitRelativePath || file.name, data: file }));
+export const chosenFiles = (files: FileList | null): ArchivePart[] =>
+  [...(files ?? [])].map((file) => ({ name: file.webkitRelativePath || file.name, data: file }));

@@ -1,10 +1,12 @@
 'use client';
 
+import { oneOr } from '@/ui/shared/format';
+
 import { useEffect, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
 import { usePickFolder } from '@/ui/shared/usePickFolder';
-import type { EngineApi } from '@/worker/api';
+import type { CameOf, CardQuestions } from '@/worker/contract';
 
 /**
  * One more folder of the game: often its settings lie somewhere else than the program.
@@ -16,44 +18,70 @@ export function AddFolder({ noSettings }: { noSettings: boolean }) {
   const game = useGame();
   const { supported, pick } = usePickFolder('folder');
   const [title, setTitle] = useState('User-data folder');
-  const [given, setGiven] = useState<Awaited<ReturnType<EngineApi['givenFolders']>>['folders']>([]);
+  const [given, setGiven] = useState<CameOf<CardQuestions['given folders']>['folders']>([]);
   const [said, setSaid] = useState<string[]>();
   const bridged = game.bridged !== undefined;
   useEffect(() => {
-    if (bridged) void act((engine) => engine.givenFolders()).then((found) => setGiven(found?.folders ?? []));
+    if (bridged)
+      void act((engine) => engine.ask({ ask: 'given folders' })).then((found) => setGiven(found?.folders ?? []));
   }, [act, bridged]);
   if (game.demo || (!bridged && !supported)) return null;
   const add = async (id?: string) => {
     const where = id ?? (await act(() => pick()));
-    if (where) setSaid(await act((engine) => engine.addFolder(title, where)));
+    if (where) setSaid(await act((engine) => engine.change({ do: 'add folder', title, folder: where })));
   };
   const used = snapshot?.games.find(({ id }) => id === game.id)?.folders ?? [];
   const free = given.filter(({ id }) => !used.includes(id));
   const choose = async (near?: string) => {
-    const chosen = await act((engine) => engine.chooseFolder(near));
+    const chosen = await act((engine) => engine.ask({ ask: 'choose folder', near }));
     if (chosen) await add(chosen.id);
   };
   return (
     <details className="mt-2" open={noSettings || said !== undefined || undefined}>
       <summary>The game keeps files somewhere else too, its settings for instance…</summary>
-      {noSettings && <p className="small m-0 mt-1">No settings file was found in {game.roots.length === 1 ? 'its folder' : 'its folders'}. Many games keep settings and saves in a folder of the player’s: show the app where, or let it look in the usual places for a folder that is called like the game.</p>}
+      {noSettings && (
+        <p className="small m-0 mt-1">
+          No settings file was found in {oneOr(game.roots.length, 'its folder', 'its folders')}. Many games keep
+          settings and saves in a folder of the player’s: show the app where, or let it look in the usual places for a
+          folder that is called like the game.
+        </p>
+      )}
       <div className="row-of mt-2">
-        <Form.Control size="sm" className="w-auto" aria-label="What the folder is called" maxLength={80} value={title} onChange={(event) => setTitle(event.target.value)} />
+        <Form.Control
+          size="sm"
+          className="w-auto"
+          aria-label="What the folder is called"
+          maxLength={80}
+          value={title}
+          onChange={(event) => setTitle(event.target.value)}
+        />
         {bridged && (
-          <Button size="sm" variant="outline-primary" disabled={busy || title.trim() === ''} onClick={() => void choose()}>
+          <Button
+            size="sm"
+            variant="outline-primary"
+            disabled={busy || title.trim() === ''}
+            onClick={() => void choose()}
+          >
             Choose that folder…
           </Button>
         )}
         {bridged && (
-          <Button size="sm" variant="outline-secondary" disabled={busy || title.trim() === ''} title={`Looks for a folder called “${game.title}” where programs keep what is yours, and begins there.`} onClick={() => void choose(game.title)}>
+          <Button
+            size="sm"
+            variant="outline-secondary"
+            disabled={busy || title.trim() === ''}
+            title={`Looks for a folder called “${game.title}” where programs keep what is yours, and begins there.`}
+            onClick={() => void choose(game.title)}
+          >
             Look in the usual places…
           </Button>
         )}
-        {bridged && free.map(({ id, path }) => (
-          <Button key={id} size="sm" variant="outline-primary" disabled={busy} onClick={() => void add(id)}>
-            Add {path}
-          </Button>
-        ))}
+        {bridged &&
+          free.map(({ id, path }) => (
+            <Button key={id} size="sm" variant="outline-primary" disabled={busy} onClick={() => void add(id)}>
+              Add {path}
+            </Button>
+          ))}
         {!bridged && (
           <Button size="sm" variant="outline-primary" disabled={busy || title.trim() === ''} onClick={() => void add()}>
             Choose that folder

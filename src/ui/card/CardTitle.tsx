@@ -8,7 +8,13 @@ export function CardTitle({ card, onChange }: { card: GameCard; onChange(card: G
   return (
     <Form.Group controlId="card-title" className="sheet row-of">
       <Form.Label className="m-0">Name of the game</Form.Label>
-      <Form.Control size="sm" style={{ maxWidth: '24rem' }} maxLength={80} value={card.title} onChange={(event) => onChange({ ...card, title: event.target.value })} />
+      <Form.Control
+        size="sm"
+        style={{ maxWidth: '24rem' }}
+        maxLength={80}
+        value={card.title}
+        onChange={(event) => onChange({ ...card, title: event.target.value })}
+      />
     </Form.Group>
   );
 }

@@ -31,12 +31,14 @@ export function CardView() {
   useEffect(() => {
     clean.current = form === held && json === held;
   });
-  const { offer: keptForm } = useDraft('game card, form', form, form === held, (text) => setCard(JSON.parse(text) as GameCard));
+  const { offer: keptForm } = useDraft('game card, form', form, form === held, (text) =>
+    setCard(JSON.parse(text) as GameCard),
+  );
   const { offer: keptJson } = useDraft('game card, JSON', json, json === held, setJson);
 
   useEffect(() => {
     let current = true;
-    void engine?.card().then((found) => {
+    void engine?.ask({ ask: 'card' }).then((found) => {
       if (!current) return;
       // What is being written is not taken away by a new picture.
       if (!clean.current) return;
@@ -55,8 +57,8 @@ export function CardView() {
     const done = await act(async (remote) => {
       // The game has this card then, and what is shown is the game's.
       clean.current = true;
-      await remote.setCard(value, file);
-      return remote.card();
+      await remote.change({ do: 'set card', card: value, from: file });
+      return remote.ask({ ask: 'card' });
     });
     if (!done) return false;
     const text = JSON.stringify(done, null, 2);
@@ -86,7 +88,9 @@ export function CardView() {
     <>
       <div>
         <h1>How {game.title} works</h1>
-        <p className="quiet m-0">The app places packs by this, and by the folders as they are. Nothing here changes a file of the game.</p>
+        <p className="quiet m-0">
+          The app places packs by this, and by the folders as they are. Nothing here changes a file of the game.
+        </p>
       </div>
       <Folders card={card} />
       <Statements card={card} />
@@ -103,7 +107,16 @@ export function CardView() {
         <div className="between">
           <h2>The whole card as JSON</h2>
           <span className="row-of">
-            <Button size="sm" variant="outline-primary" onClick={() => saveFile(new Blob([JSON.stringify(card, null, 2)], { type: 'application/json' }), `${card.id}.card.json`)}>
+            <Button
+              size="sm"
+              variant="outline-primary"
+              onClick={() =>
+                saveFile(
+                  new Blob([JSON.stringify(card, null, 2)], { type: 'application/json' }),
+                  `${card.id}.card.json`,
+                )
+              }
+            >
               <Download size={15} aria-hidden /> Export
             </Button>
             <Button size="sm" variant="outline-primary" disabled={busy} onClick={() => input.current?.click()}>
@@ -124,9 +137,19 @@ export function CardView() {
           />
         </div>
         <p className="small quiet m-0">
-          The same as the sentences above, for other programs and other players; nothing of you or your folders is in it. <a href="/game-card.schema.json">The schema</a> describes every part; editors that know JSON Schema help with it.
+          The same as the sentences above, for other programs and other players; nothing of you or your folders is in
+          it. <a href="/game-card.schema.json">The schema</a> describes every part; editors that know JSON Schema help
+          with it.
         </p>
-        <Form.Control as="textarea" className="path" rows={14} spellCheck={false} aria-label="Game card as JSON" value={json} onChange={(event) => setJson(event.target.value)} />
+        <Form.Control
+          as="textarea"
+          className="path"
+          rows={14}
+          spellCheck={false}
+          aria-label="Game card as JSON"
+          value={json}
+          onChange={(event) => setJson(event.target.value)}
+        />
         <Button size="sm" className="align-self-start" disabled={busy} onClick={() => void takeText(json)}>
           Take this card
         </Button>

@@ -26,7 +26,10 @@ export function Folders({ card }: { card: GameCard }) {
                     <details className="small mt-1">
                       <summary>Keeping it beside the program (portable): what would happen</summary>
                       <p className="m-0">
-                        With a file <span className="path">{place(portable.marker, roots)}</span> the program uses <span className="path">{place(portable.at, roots)}</span> instead. {portable.moves} If you want it: put everything back first, make that file, copy what you need, and open the game here again; the app then finds the folder by itself.
+                        With a file <span className="path">{place(portable.marker, roots)}</span> the program uses{' '}
+                        <span className="path">{place(portable.at, roots)}</span> instead. {portable.moves} If you want
+                        it: put everything back first, make that file, copy what you need, and open the game here again;
+                        the app then finds the folder by itself.
                       </p>
                     </details>
                   )}

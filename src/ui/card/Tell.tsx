@@ -5,7 +5,7 @@ import { Button, Form } from 'react-bootstrap';
 import { DIALECTS, blanksOf, formOf, piecesOf, type Blank, type GameCard, type Piece } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { place } from '@/ui/shared/format';
-import type { TellingPreview } from '@/worker/api';
+import type { TellingPreview } from '@/worker/contract';
 
 /** Folders, files and the like that blanks can be filled with. */
 export interface Choices {
@@ -14,11 +14,32 @@ export interface Choices {
   card: GameCard;
 }
 
-const FIXED: Partial<Record<Blank['kind'], readonly string[]>> = { dialect: DIALECTS, level: ['note', 'good', 'warning', 'error'], 'key type': ['flag', 'number', 'text'], form: ['json', 'ini'], about: ['file', 'key'] };
-const HINTS: Partial<Record<Blank['kind'], string>> = {
-  names: '*.map, readme.txt', targets: 'Program folder/mods/**', path: 'Section › Key', like: 'cannot open {file}', 'id like': 'AB12-0034', fields: 'version = info.version', sentence: 'in your words', number: '0',
+const FIXED: Partial<Record<Blank['kind'], readonly string[]>> = {
+  dialect: DIALECTS,
+  level: ['note', 'good', 'warning', 'error'],
+  'key type': ['flag', 'number', 'text'],
+  form: ['json', 'ini'],
+  about: ['file', 'key'],
 };
-const WORDS: Record<string, string> = { why: 'why', title: 'a name', meaning: 'what it does', into: 'a folder', files: 'names', on: 'a value', off: 'a value' };
+const HINTS: Partial<Record<Blank['kind'], string>> = {
+  names: '*.map, readme.txt',
+  targets: 'Program folder/mods/**',
+  path: 'Section › Key',
+  like: 'cannot open {file}',
+  'id like': 'AB12-0034',
+  fields: 'version = info.version',
+  sentence: 'in your words',
+  number: '0',
+};
+const WORDS: Record<string, string> = {
+  why: 'why',
+  title: 'a name',
+  meaning: 'what it does',
+  into: 'a folder',
+  files: 'names',
+  on: 'a value',
+  off: 'a value',
+};
 
 /** Blanks that hold places of the game: players see a folder by what it is called, never by its id. */
 const PLACES = new Set<Blank['kind']>(['folder', 'file', 'settings file', 'targets', 'root']);
@@ -29,25 +50,44 @@ interface Root {
 }
 
 /** As it is shown, and back. Several stand with commas between. */
-const each = (text: string, one: (part: string) => string): string => text.split(/(,(?![^{}]*\})\s*)/).map((part, i) => (i % 2 === 0 ? one(part) : part)).join('');
-const shown = (kind: Blank['kind'], text: string, roots: readonly Root[]): string => (PLACES.has(kind) ? each(text, (part) => (part === '' ? '' : place(part, roots))) : text);
-const meant = (kind: Blank['kind'], text: string, roots: readonly Root[]): string => (PLACES.has(kind) ? each(text, (part) => {
-  const plain = part.trim().replaceAll('\\', '/').replace(/\/+$/, '');
-  const root = roots.find(({ title }) => plain === title || plain.toLowerCase().startsWith(`${title.toLowerCase()}/`));
-  return root ? root.id + plain.slice(root.title.length) : plain;
-}) : text);
+const each = (text: string, one: (part: string) => string): string =>
+  text
+    .split(/(,(?![^{}]*\})\s*)/)
+    .map((part, i) => (i % 2 === 0 ? one(part) : part))
+    .join('');
+const shown = (kind: Blank['kind'], text: string, roots: readonly Root[]): string =>
+  PLACES.has(kind) ? each(text, (part) => (part === '' ? '' : place(part, roots))) : text;
+const meant = (kind: Blank['kind'], text: string, roots: readonly Root[]): string =>
+  PLACES.has(kind)
+    ? each(text, (part) => {
+        const plain = part.trim().replaceAll('\\', '/').replace(/\/+$/, '');
+        const root = roots.find(
+          ({ title }) => plain === title || plain.toLowerCase().startsWith(`${title.toLowerCase()}/`),
+        );
+        return root ? root.id + plain.slice(root.title.length) : plain;
+      })
+    : text;
 
 function optionsFor({ kind }: Blank, { folders, files, card }: Choices): readonly string[] {
   switch (kind) {
-    case 'folder': return folders;
-    case 'file': return files;
-    case 'settings file': return card.settings.map(({ target }) => target);
-    case 'root': return card.roots.map(({ id }) => id);
-    case 'switch': return card.switches.map(({ id }) => id);
-    case 'place': return card.places.map(({ id }) => id);
-    case 'rule': return card.log?.rules.map(({ id }) => id) ?? [];
-    case 'recipe': return card.recipes.map(({ id }) => id);
-    default: return FIXED[kind] ?? [];
+    case 'folder':
+      return folders;
+    case 'file':
+      return files;
+    case 'settings file':
+      return card.settings.map(({ target }) => target);
+    case 'root':
+      return card.roots.map(({ id }) => id);
+    case 'switch':
+      return card.switches.map(({ id }) => id);
+    case 'place':
+      return card.places.map(({ id }) => id);
+    case 'rule':
+      return card.log?.rules.map(({ id }) => id) ?? [];
+    case 'recipe':
+      return card.recipes.map(({ id }) => id);
+    default:
+      return FIXED[kind] ?? [];
   }
 }
 
@@ -67,16 +107,29 @@ export function Tell({ form: id, choices, at, values: told = {}, onDone }: TellP
   const { engine, act, busy } = useEngine();
   const { roots } = useGame();
   const kinds = new Map(blanksOf(formOf(id) ?? NO_FORM).map(({ field, kind }) => [field, kind]));
-  const first = Object.fromEntries(Object.entries(told).map(([field, text]) => [field, shown(kinds.get(field) ?? 'text', text, roots)]));
+  const first = Object.fromEntries(
+    Object.entries(told).map(([field, text]) => [field, shown(kinds.get(field) ?? 'text', text, roots)]),
+  );
   const [written, setValues] = useState(first);
-  const values = Object.fromEntries(Object.entries(written).map(([field, text]) => [field, meant(kinds.get(field) ?? 'text', text.trim(), roots)]));
+  const values = Object.fromEntries(
+    Object.entries(written).map(([field, text]) => [field, meant(kinds.get(field) ?? 'text', text.trim(), roots)]),
+  );
   const [preview, setPreview] = useState<TellingPreview>();
   const form = formOf(id);
   const name = useId();
   const key = JSON.stringify(values);
   useEffect(() => {
     let current = true;
-    const timer = setTimeout(() => void engine?.previewTelling(id, JSON.parse(key) as Record<string, string>, at).then((found) => current && setPreview(found), () => undefined), 250);
+    const timer = setTimeout(
+      () =>
+        void engine
+          ?.ask({ ask: 'preview telling', form: id, values: JSON.parse(key) as Record<string, string>, at })
+          .then(
+            (found) => current && setPreview(found),
+            () => undefined,
+          ),
+      250,
+    );
     return () => {
       current = false;
       clearTimeout(timer);
@@ -89,7 +142,7 @@ export function Tell({ form: id, choices, at, values: told = {}, onDone }: TellP
   const tell = async (event: FormEvent) => {
     event.preventDefault();
     const done = await act(async (one) => {
-      await one.tell(id, values, at);
+      await one.change({ do: 'tell', form: id, values, at });
       return true;
     });
     if (done) onDone();
@@ -103,7 +156,14 @@ export function Tell({ form: id, choices, at, values: told = {}, onDone }: TellP
     const wrong = typed && preview?.wrong?.field === field && value !== '';
     if (FIXED[kind] || ['root', 'switch', 'place', 'rule', 'recipe'].includes(kind))
       return (
-        <Form.Select size="sm" className="blank" aria-label={label} value={value} isInvalid={wrong} onChange={(event) => set(event.target.value)}>
+        <Form.Select
+          size="sm"
+          className="blank"
+          aria-label={label}
+          value={value}
+          isInvalid={wrong}
+          onChange={(event) => set(event.target.value)}
+        >
           <option value="">{optional ? '—' : 'choose…'}</option>
           {options.map((one) => (
             <option key={one}>{one}</option>
@@ -112,7 +172,16 @@ export function Tell({ form: id, choices, at, values: told = {}, onDone }: TellP
       );
     return (
       <>
-        <Form.Control size="sm" className={`blank ${kind === 'sentence' ? 'long' : ''} path`} aria-label={label} placeholder={HINTS[kind] ?? label} list={options.length > 0 ? `${name}-${field}` : undefined} value={value} isInvalid={wrong} onChange={(event) => set(event.target.value)} />
+        <Form.Control
+          size="sm"
+          className={`blank ${kind === 'sentence' ? 'long' : ''} path`}
+          aria-label={label}
+          placeholder={HINTS[kind] ?? label}
+          list={options.length > 0 ? `${name}-${field}` : undefined}
+          value={value}
+          isInvalid={wrong}
+          onChange={(event) => set(event.target.value)}
+        />
         {options.length > 0 && (
           <datalist id={`${name}-${field}`}>
             {options.slice(0, 2000).map((one) => (
@@ -123,13 +192,28 @@ export function Tell({ form: id, choices, at, values: told = {}, onDone }: TellP
       </>
     );
   };
-  const draw = (some: readonly Piece[]) => some.map((piece, i) => <span key={i}>{'text' in piece ? piece.text : 'blank' in piece ? control(piece.blank) : <span className="quiet">{draw(piece.some)}</span>}</span>);
+  const draw = (some: readonly Piece[]) =>
+    some.map((piece, i) => (
+      <span key={i}>
+        {'text' in piece ? (
+          piece.text
+        ) : 'blank' in piece ? (
+          control(piece.blank)
+        ) : (
+          <span className="quiet">{draw(piece.some)}</span>
+        )}
+      </span>
+    ));
   return (
     <Form className="notice note sentence" aria-label={form.title} onSubmit={(event) => void tell(event)}>
       <p className="m-0">{draw(piecesOf(form))}</p>
       <div className="small" role="status">
         {preview?.wrong ? (
-          <span className="quiet">{typed && preview.wrong.field !== undefined && (values[preview.wrong.field] ?? '') !== '' ? preview.wrong.why : 'Fill in what is missing.'}</span>
+          <span className="quiet">
+            {typed && preview.wrong.field !== undefined && (values[preview.wrong.field] ?? '') !== ''
+              ? preview.wrong.why
+              : 'Fill in what is missing.'}
+          </span>
         ) : preview && preview.changes.length === 0 ? (
           <span className="quiet">For the packs that are here nothing changes.</span>
         ) : (
@@ -146,7 +230,11 @@ export function Tell({ form: id, choices, at, values: told = {}, onDone }: TellP
         )}
       </div>
       <div className="row-of">
-        <Button size="sm" type="submit" disabled={busy || preview === undefined || preview.wrong !== undefined || (at !== undefined && !typed)}>
+        <Button
+          size="sm"
+          type="submit"
+          disabled={busy || preview === undefined || preview.wrong !== undefined || (at !== undefined && !typed)}
+        >
           So it is
         </Button>
         <Button size="sm" variant="outline-secondary" onClick={onDone}>

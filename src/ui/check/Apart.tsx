@@ -3,10 +3,11 @@
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
-import { many } from '@/ui/shared/format';
-import type { ApartView } from '@/worker/api';
+import { oneOr, many } from '@/ui/shared/format';
+import type { ApartView } from '@/worker/contract';
 
-const names = (packs: readonly { name: string }[]): string => (packs.length === 0 ? 'none' : packs.map(({ name }) => `“${name}”`).join(', '));
+const names = (packs: readonly { name: string }[]): string =>
+  packs.length === 0 ? 'none' : packs.map(({ name }) => `“${name}”`).join(', ');
 
 /** Where no line tells what is wrong: half of the packs at a time, or one alone. */
 export function Suspects() {
@@ -22,18 +23,32 @@ export function Suspects() {
       <div className="stackup mt-2">
         <div className="between">
           <span>
-            <strong>By halves.</strong> The app puts half of your {many(used.length, 'pack')} in, you start the game and say whether it still fails. The culprit, or the pair that only fails together, is found in about {starts} starts or fewer; then all is as it was.
+            <strong>By halves.</strong> The app puts half of your {many(used.length, 'pack')} in, you start the game and
+            say whether it still fails. The culprit, or the pair that only fails together, is found in about {starts}{' '}
+            starts or fewer; then all is as it was.
           </span>
-          <Button size="sm" variant="outline-primary" disabled={busy || used.length < 2} onClick={() => void act((engine) => engine.checkCommand({ do: 'halve' }))}>
+          <Button
+            size="sm"
+            variant="outline-primary"
+            disabled={busy || used.length < 2}
+            onClick={() => void act((engine) => engine.change({ do: 'halve' }))}
+          >
             Find it by halves
           </Button>
         </div>
         <div className="between">
           <span>
-            <strong>One alone.</strong> Only one pack and what it says it needs: does it lean on something that happens to lie in the folder?
+            <strong>One alone.</strong> Only one pack and what it says it needs: does it lean on something that happens
+            to lie in the folder?
           </span>
           <span className="row-of">
-            <Form.Select size="sm" style={{ width: 'auto' }} aria-label="The pack to try alone" value={alone} onChange={(event) => setAlone(event.target.value)}>
+            <Form.Select
+              size="sm"
+              style={{ width: 'auto' }}
+              aria-label="The pack to try alone"
+              value={alone}
+              onChange={(event) => setAlone(event.target.value)}
+            >
               <option value="">Choose a pack</option>
               {used.map(({ layer, name }) => (
                 <option key={layer} value={layer}>
@@ -41,7 +56,12 @@ export function Suspects() {
                 </option>
               ))}
             </Form.Select>
-            <Button size="sm" variant="outline-primary" disabled={busy || alone === ''} onClick={() => void act((engine) => engine.checkCommand({ do: 'alone', layer: alone }))}>
+            <Button
+              size="sm"
+              variant="outline-primary"
+              disabled={busy || alone === ''}
+              onClick={() => void act((engine) => engine.change({ do: 'try alone', layer: alone }))}
+            >
               Try it alone
             </Button>
           </span>
@@ -58,25 +78,31 @@ export function Apart({ apart }: { apart: ApartView }) {
   const { step, starts, on, culprits, pending, why } = apart;
   const put = (trial: boolean) =>
     void act(async (engine) => {
-      await engine.deploy();
-      if (trial) await engine.trialRun();
+      await engine.change({ do: 'deploy' });
+      if (trial) await engine.change({ do: 'trial run' });
     });
-  const end = (without: string[]) => void act((engine) => engine.checkCommand({ do: 'end apart', without }));
+  const end = (without: string[]) => void act((engine) => engine.change({ do: 'end apart', without }));
   const asking = why === 'alone' || step?.next === 'try';
   const title =
-    why === 'alone' ? `Only ${names(on)} ${on.length === 1 ? 'is' : 'are'} to be in the game`
-    : step?.next === 'try' ? `Start ${starts + 1}: ${many(on.length, 'pack')} of the suspects`
-    : step?.next === 'found' ? `${culprits.length === 1 ? 'It is' : 'They only fail together:'} ${names(culprits)}`
-    : step?.next === 'more' ? `More than two of these must be in for it to fail: ${names(culprits)}`
-    : step?.next === 'none' && step.why === 'works with all' ? 'With all of them it works: none of them is to blame now'
-    : 'It fails without any of them: the packs are not to blame';
+    why === 'alone'
+      ? `Only ${names(on)} ${oneOr(on.length, 'is', 'are')} to be in the game`
+      : step?.next === 'try'
+        ? `Start ${starts + 1}: ${many(on.length, 'pack')} of the suspects`
+        : step?.next === 'found'
+          ? `${oneOr(culprits.length, 'It is', 'They only fail together:')} ${names(culprits)}`
+          : step?.next === 'more'
+            ? `More than two of these must be in for it to fail: ${names(culprits)}`
+            : step?.next === 'none' && step.why === 'works with all'
+              ? 'With all of them it works: none of them is to blame now'
+              : 'It fails without any of them: the packs are not to blame';
   return (
     <section className="notice note" aria-label="Finding the culprit">
       <div className="grow stackup" style={{ gap: '0.4rem' }}>
         <strong role="status">{title}</strong>
         {asking && (
           <span>
-            In it: {names(on)}. {pending ? 'First put them in.' : 'They are in the game now.'} {why === 'halving' && step?.next === 'try' && `${many(step.left, 'suspect')} left.`}
+            In it: {names(on)}. {pending ? 'First put them in.' : 'They are in the game now.'}{' '}
+            {why === 'halving' && step?.next === 'try' && `${many(step.left, 'suspect')} left.`}
           </span>
         )}
         {asking && pending && (
@@ -86,16 +112,38 @@ export function Apart({ apart }: { apart: ApartView }) {
         )}
         {asking && !pending && why === 'halving' && (
           <span className="row-of">
-            <span>{check.canTry ? (check.silent ? 'The trial run ended without a line.' : 'The trial run wrote its log.') : 'Start the game now.'} Does it still fail?</span>
-            <Button size="sm" disabled={busy} onClick={() => void act((engine) => engine.checkCommand({ do: 'answer', failed: true }))}>
+            <span>
+              {check.canTry
+                ? check.silent
+                  ? 'The trial run ended without a line.'
+                  : 'The trial run wrote its log.'
+                : 'Start the game now.'}{' '}
+              Does it still fail?
+            </span>
+            <Button
+              size="sm"
+              disabled={busy}
+              onClick={() => void act((engine) => engine.change({ do: 'answer halving', failed: true }))}
+            >
               It still fails
             </Button>
-            <Button size="sm" variant="outline-primary" disabled={busy} onClick={() => void act((engine) => engine.checkCommand({ do: 'answer', failed: false }))}>
+            <Button
+              size="sm"
+              variant="outline-primary"
+              disabled={busy}
+              onClick={() => void act((engine) => engine.change({ do: 'answer halving', failed: false }))}
+            >
               It works
             </Button>
           </span>
         )}
-        {why === 'alone' && !pending && <span>{check.silent ? 'The game ended without a line.' : 'Look at the findings below: what is named there, the pack does not bring itself.'}</span>}
+        {why === 'alone' && !pending && (
+          <span>
+            {check.silent
+              ? 'The game ended without a line.'
+              : 'Look at the findings below: what is named there, the pack does not bring itself.'}
+          </span>
+        )}
         <span className="row-of">
           {culprits.length > 0 && step?.next === 'found' && (
             <Button size="sm" disabled={busy} onClick={() => end(culprits.slice(-1).map(({ layer }) => layer))}>

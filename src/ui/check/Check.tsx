@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
-import { count } from '@/ui/shared/format';
+import { oneOr, count } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
 import { saveFile } from '@/ui/shared/saveFile';
 import { useMainAction } from '@/ui/shell/Strap';
@@ -23,12 +23,20 @@ export function Check() {
   const { act, busy } = useEngine();
   const { check, deployed, guide, title } = useGame();
   const [all, setAll] = useState(false);
-  const run = () => void act((engine) => engine.trialRun());
-  useMainAction(check.canTry && guide.step === 'check' ? (check.fresh || check.silent ? 'Trial run again' : 'Trial run') : undefined, run);
+  const run = () => void act((engine) => engine.change({ do: 'trial run' }));
+  useMainAction(
+    check.canTry && guide.step === 'check'
+      ? check.fresh || check.silent
+        ? 'Trial run again'
+        : 'Trial run'
+      : undefined,
+    run,
+  );
   const { loaded, counted, findings, apart } = check;
   const report = async () => {
-    const text = await act((engine) => engine.report());
-    if (text !== undefined) saveFile(new Blob([text], { type: 'text/markdown' }), `${title.replace(/[<>:"/\\|?*]+/g, ' ')} report.md`);
+    const text = await act((engine) => engine.ask({ ask: 'report' }));
+    if (text !== undefined)
+      saveFile(new Blob([text], { type: 'text/markdown' }), `${title.replace(/[<>:"/\\|?*]+/g, ' ')} report.md`);
   };
   const shown = all ? findings : findings.slice(0, SHOWN);
 
@@ -36,7 +44,13 @@ export function Check() {
     <>
       <section className="sheet row-of">
         <div className="grow">
-          <h1>{check.silent ? 'The game wrote nothing' : loaded === undefined ? 'Does it load?' : `${count(loaded)} of ${count(counted)} loaded`}</h1>
+          <h1>
+            {check.silent
+              ? 'The game wrote nothing'
+              : loaded === undefined
+                ? 'Does it load?'
+                : `${count(loaded)} of ${count(counted)} loaded`}
+          </h1>
           <p className="m-0 quiet">
             {!check.canTry
               ? check.log
@@ -59,7 +73,11 @@ export function Check() {
             Trial run
           </Button>
         ) : (
-          <Button variant="outline-primary" disabled={busy} onClick={() => void act((engine) => engine.refresh())}>
+          <Button
+            variant="outline-primary"
+            disabled={busy}
+            onClick={() => void act((engine) => engine.change({ do: 'look again' }))}
+          >
             Read the log again
           </Button>
         )}
@@ -74,7 +92,10 @@ export function Check() {
         </Button>
       )}
       {findings.length === 0 && (
-        <Notice level="note" title={deployed.packs === 0 ? 'No pack is in the game now, and nothing is wrong.' : 'Nothing wrong is known.'}>
+        <Notice
+          level="note"
+          title={deployed.packs === 0 ? 'No pack is in the game now, and nothing is wrong.' : 'Nothing wrong is known.'}
+        >
           <p>{check.fresh || !check.canTry ? '' : 'A trial run tells more.'}</p>
         </Notice>
       )}
@@ -96,14 +117,27 @@ function Aside() {
   if (check.aside.length === 0) return null;
   return (
     <details className="sheet">
-      <summary>{check.aside.length === 1 ? 'One finding is set aside as harmless' : `${check.aside.length} findings are set aside as harmless`}</summary>
+      <summary>
+        {oneOr(
+          check.aside.length,
+          'One finding is set aside as harmless',
+          `${check.aside.length} findings are set aside as harmless`,
+        )}
+      </summary>
       <ul className="reasons mt-2">
         {check.aside.map(({ id, says, note }) => (
           <li key={id} className="between">
             <span>
               {says} {note !== '' && <span className="small quiet">{note}</span>}
             </span>
-            <Button size="sm" variant="outline-secondary" className="py-0" disabled={busy} aria-label={`Take up ${says} again`} onClick={() => void act((engine) => engine.checkCommand({ do: 'take up', id }))}>
+            <Button
+              size="sm"
+              variant="outline-secondary"
+              className="py-0"
+              disabled={busy}
+              aria-label={`Take up ${says} again`}
+              onClick={() => void act((engine) => engine.change({ do: 'take up', id }))}
+            >
               Take it up again
             </Button>
           </li>

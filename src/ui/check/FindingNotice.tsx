@@ -10,7 +10,10 @@ import { Tag } from '@/ui/shared/Tag';
 import { useDraft } from '@/ui/shared/useDraft';
 import { useFollow } from '@/ui/shared/useFollow';
 
-/** One finding: what was seen, why, and the cures. A cure changes the layers; the plan shows it before anything is written. */
+/**
+ * One finding: what was seen, why, and the cures. A cure changes the layers; the plan shows it before anything is
+ * written.
+ */
 export function FindingNotice({ finding, canSetAside = false }: { finding: Finding; canSetAside?: boolean }) {
   const { act, busy } = useEngine();
   const { switches, packs } = useGame();
@@ -24,24 +27,35 @@ export function FindingNotice({ finding, canSetAside = false }: { finding: Findi
   });
   const { fixes, level } = finding;
   const [first] = fixes;
-  const pending = first?.kind === 'edit' && switches.some((one) => one.pending && one.file === first.file && one.path.join('\n') === first.edit.path.join('\n'));
+  const pending =
+    first?.kind === 'edit' &&
+    switches.some(
+      (one) => one.pending && one.file === first.file && one.path.join('\n') === first.edit.path.join('\n'),
+    );
   const tag = packs.find(({ layer }) => layer === finding.layer)?.tag;
   const apply = async (fix: Fix) => {
     if (fix.kind === 'go') return router.push(`/game/${fix.step}`);
     const go = follow('/game/deploy');
     const done = await act(async (engine) => {
-      if (fix.kind !== 'deploy' && !(pending && fix === first)) await engine.checkCommand({ do: 'fix', fix });
+      if (fix.kind !== 'deploy' && !(pending && fix === first)) await engine.change({ do: 'fix', fix });
       return true;
     });
     if (done) go();
   };
   return (
     <Notice
-      level={level} title={finding.title}
+      level={level}
+      title={finding.title}
       action={
         <span className="stackup align-items-end" style={{ gap: '0.3rem' }}>
           {fixes.map((fix, i) => (
-            <Button key={fix.label} size="sm" variant={level === 'wrong' && i === 0 ? 'primary' : 'outline-primary'} disabled={busy} onClick={() => void apply(fix)}>
+            <Button
+              key={fix.label}
+              size="sm"
+              variant={level === 'wrong' && i === 0 ? 'primary' : 'outline-primary'}
+              disabled={busy}
+              onClick={() => void apply(fix)}
+            >
               {pending && i === 0 ? 'Look at the plan' : fix.label}
             </Button>
           ))}
@@ -49,7 +63,8 @@ export function FindingNotice({ finding, canSetAside = false }: { finding: Findi
       }
     >
       <p>
-        {tag && <Tag tag={tag} name={packs.find(({ layer }) => layer === finding.layer)?.name ?? ''} />} {pending ? 'Its edit waits in the plan.' : finding.cause}
+        {tag && <Tag tag={tag} name={packs.find(({ layer }) => layer === finding.layer)?.name ?? ''} />}{' '}
+        {pending ? 'Its edit waits in the plan.' : finding.cause}
       </p>
       <p className="small quiet path">{finding.evidence}</p>
       {canSetAside && level === 'wrong' && finding.id.startsWith('log:') && !noting && (
@@ -59,11 +74,25 @@ export function FindingNotice({ finding, canSetAside = false }: { finding: Findi
       )}
       {kept}
       {noting && (
-        <Form className="row-of mt-1" onSubmit={(event) => {
-          event.preventDefault();
-          void act((engine) => engine.checkCommand({ do: 'set aside', id: finding.id, says: finding.title, note }).then(forget));
-        }}>
-          <Form.Control size="sm" autoFocus aria-label="Why it is harmless" placeholder="Why?" value={note} maxLength={300} onChange={(event) => setNote(event.target.value)} style={{ maxWidth: '24rem' }} />
+        <Form
+          className="row-of mt-1"
+          onSubmit={(event) => {
+            event.preventDefault();
+            void act((engine) =>
+              engine.change({ do: 'set aside', id: finding.id, says: finding.title, note }).then(forget),
+            );
+          }}
+        >
+          <Form.Control
+            size="sm"
+            autoFocus
+            aria-label="Why it is harmless"
+            placeholder="Why?"
+            value={note}
+            maxLength={300}
+            onChange={(event) => setNote(event.target.value)}
+            style={{ maxWidth: '24rem' }}
+          />
           <Button size="sm" type="submit" variant="outline-secondary" disabled={busy}>
             Set it aside
           </Button>

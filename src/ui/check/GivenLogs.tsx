@@ -1,10 +1,12 @@
 'use client';
 
+import { oneOr } from '@/ui/shared/format';
+
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useEngine } from '@/ui/engine';
 import { Notice } from '@/ui/shared/Notice';
-import type { GivenLog } from '@/worker/api';
+import type { GivenLog } from '@/worker/contract';
 import { FindingNotice } from './FindingNotice';
 import { LogPanel } from './LogPanel';
 
@@ -14,7 +16,8 @@ export function GivenLogs() {
   const [text, setText] = useState('');
   const [given, setGiven] = useState<GivenLog>();
   const [over, setOver] = useState(false);
-  const read = async (name: string, log: Blob | string) => setGiven(await act((engine) => engine.readGivenLog(name, log)));
+  const read = async (name: string, log: Blob | string) =>
+    setGiven(await act((engine) => engine.change({ do: 'read given log', name, log })));
   return (
     <>
       <details className="sheet" open={given !== undefined}>
@@ -35,21 +38,51 @@ export function GivenLogs() {
         >
           <span className="row-of">
             Drop a log here, or
-            <Form.Control type="file" size="sm" aria-label="Choose a log" disabled={busy} style={{ width: '16rem' }} onChange={(event) => {
-              const file = (event.target as HTMLInputElement).files?.[0];
-              if (file) void read(file.name, file);
-            }} />
+            <Form.Control
+              type="file"
+              size="sm"
+              aria-label="Choose a log"
+              disabled={busy}
+              style={{ width: '16rem' }}
+              onChange={(event) => {
+                const file = (event.target as HTMLInputElement).files?.[0];
+                if (file) void read(file.name, file);
+              }}
+            />
           </span>
-          <Form.Control as="textarea" rows={3} className="path" spellCheck={false} aria-label="Lines of a log" placeholder="or paste lines of it" value={text} onChange={(event) => setText(event.target.value)} />
-          <Button size="sm" variant="outline-primary" className="align-self-start" disabled={busy || text.trim() === ''} onClick={() => void read('Pasted lines', text)}>
+          <Form.Control
+            as="textarea"
+            rows={3}
+            className="path"
+            spellCheck={false}
+            aria-label="Lines of a log"
+            placeholder="or paste lines of it"
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+          />
+          <Button
+            size="sm"
+            variant="outline-primary"
+            className="align-self-start"
+            disabled={busy || text.trim() === ''}
+            onClick={() => void read('Pasted lines', text)}
+          >
             Read these lines
           </Button>
         </div>
       </details>
       {given && (
         <>
-          <Notice level="note" title={`“${given.name}”, read ${given.rulesOf === '' ? 'by the form that its lines have' : `with the rules of ${given.rulesOf}`}`} onDismiss={() => setGiven(undefined)}>
-            <p>{given.findings.length === 0 ? 'Nothing in it points to something wrong.' : `${given.findings.length} ${given.findings.length === 1 ? 'finding' : 'findings'} in it.`}</p>
+          <Notice
+            level="note"
+            title={`“${given.name}”, read ${given.rulesOf === '' ? 'by the form that its lines have' : `with the rules of ${given.rulesOf}`}`}
+            onDismiss={() => setGiven(undefined)}
+          >
+            <p>
+              {given.findings.length === 0
+                ? 'Nothing in it points to something wrong.'
+                : `${given.findings.length} ${oneOr(given.findings.length, 'finding', 'findings')} in it.`}
+            </p>
           </Notice>
           {given.findings.slice(0, 20).map((finding) => (
             <FindingNotice key={finding.id} finding={finding} />

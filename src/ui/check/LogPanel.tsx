@@ -4,7 +4,7 @@ import { Fragment, useState } from 'react';
 import { Button, Form, Nav } from 'react-bootstrap';
 import { useGame } from '@/ui/engine';
 import { count, many, place } from '@/ui/shared/format';
-import type { LogView } from '@/worker/api';
+import type { LogView } from '@/worker/contract';
 import { MakeRule } from './MakeRule';
 
 /** Messages that are listed at once. */
@@ -33,12 +33,21 @@ export function LogPanel({ log, old = false, given = false }: { log: LogView; ol
               <span className="path">{place(log.target, roots)}</span>,{' '}
             </>
           )}
-          {many(log.lines, 'line')}, {log.byForm ? `${many(log.messages.length, 'different message')}, ${count(log.messages.filter(isTrouble).length)} of trouble` : `${count(known)} understood, ${count(log.unknown)} not`}
+          {many(log.lines, 'line')},{' '}
+          {log.byForm
+            ? `${many(log.messages.length, 'different message')}, ${count(log.messages.filter(isTrouble).length)} of trouble`
+            : `${count(known)} understood, ${count(log.unknown)} not`}
           {old && ', from before the latest deployment'}
         </span>
       </div>
       <div className="between">
-        <Nav variant="underline" className="parts" activeKey={part} onSelect={(key) => setPart(key === 'unknown' || key === 'text' ? key : 'folded')} aria-label="Log">
+        <Nav
+          variant="underline"
+          className="parts"
+          activeKey={part}
+          onSelect={(key) => setPart(key === 'unknown' || key === 'text' ? key : 'folded')}
+          aria-label="Log"
+        >
           {PARTS.filter((one) => one !== 'unknown' || !log.byForm).map((one) => (
             <Nav.Item key={one}>
               <Nav.Link eventKey={one} as="button" aria-current={part === one ? 'page' : undefined}>
@@ -47,15 +56,32 @@ export function LogPanel({ log, old = false, given = false }: { log: LogView; ol
             </Nav.Item>
           ))}
         </Nav>
-        {part !== 'text' && <Form.Control size="sm" type="search" aria-label="Find in the log" placeholder="Find in the log" value={search} onChange={(event) => setSearch(event.target.value)} style={{ maxWidth: '14rem' }} />}
+        {part !== 'text' && (
+          <Form.Control
+            size="sm"
+            type="search"
+            aria-label="Find in the log"
+            placeholder="Find in the log"
+            value={search}
+            onChange={(event) => setSearch(event.target.value)}
+            style={{ maxWidth: '14rem' }}
+          />
+        )}
       </div>
       {part === 'folded' && (
         <ul className="reasons log-lines" aria-label="Messages">
           {messages.length === 0 && <li className="quiet">No such message.</li>}
-          {log.before > 0 && <li className="quiet small">Since the last start, from line {count(log.before + 1)} on{messages[0] && messages[0].last <= log.before ? ': nothing' : ''}</li>}
+          {log.before > 0 && (
+            <li className="quiet small">
+              Since the last start, from line {count(log.before + 1)} on
+              {messages[0] && messages[0].last <= log.before ? ': nothing' : ''}
+            </li>
+          )}
           {messages.slice(0, LISTED).map((message, i) => (
             <Fragment key={`${message.rule} ${message.says} ${message.first}`}>
-              {log.before > 0 && message.last <= log.before && (messages[i - 1]?.last ?? Infinity) > log.before && <li className="quiet small">From earlier starts</li>}
+              {log.before > 0 && message.last <= log.before && (messages[i - 1]?.last ?? Infinity) > log.before && (
+                <li className="quiet small">From earlier starts</li>
+              )}
               <Message message={message} onExplain={given ? undefined : setLine} />
             </Fragment>
           ))}
@@ -64,18 +90,27 @@ export function LogPanel({ log, old = false, given = false }: { log: LogView; ol
       {part === 'unknown' && (
         <ul className="reasons log-lines" aria-label="Lines not understood">
           {log.unknownLines.length === 0 && <li className="quiet">Every line was understood.</li>}
-          {log.unknownLines.filter(({ text }) => fits(text)).slice(0, LISTED).map((one) => (
-            <li key={one.line} className="between">
-              <span className="path small">
-                {one.line}: {one.text.slice(0, 300)}
-              </span>
-              {!given && (
-                <Button size="sm" variant="outline-secondary" className="py-0" aria-label={`Make a rule of line ${one.line}`} onClick={() => setLine(one.text)}>
-                  Say what it means
-                </Button>
-              )}
-            </li>
-          ))}
+          {log.unknownLines
+            .filter(({ text }) => fits(text))
+            .slice(0, LISTED)
+            .map((one) => (
+              <li key={one.line} className="between">
+                <span className="path small">
+                  {one.line}: {one.text.slice(0, 300)}
+                </span>
+                {!given && (
+                  <Button
+                    size="sm"
+                    variant="outline-secondary"
+                    className="py-0"
+                    aria-label={`Make a rule of line ${one.line}`}
+                    onClick={() => setLine(one.text)}
+                  >
+                    Say what it means
+                  </Button>
+                )}
+              </li>
+            ))}
         </ul>
       )}
       {part !== 'text' && line !== undefined && <MakeRule key={line} line={line} onDone={() => setLine(undefined)} />}
@@ -89,10 +124,19 @@ export function LogPanel({ log, old = false, given = false }: { log: LogView; ol
 }
 
 /** One message, folded. */
-function Message({ message: { rule, says, level, count: times, first, text, trace }, onExplain }: { message: LogView['messages'][number]; onExplain: ((line: string) => void) | undefined }) {
+function Message({
+  message: { rule, says, level, count: times, first, text, trace },
+  onExplain,
+}: {
+  message: LogView['messages'][number];
+  onExplain: ((line: string) => void) | undefined;
+}) {
   return (
     <li>
-      <span className={`mode level-${level}`}>{LEVELS[level]}</span> {says} <span className="small quiet">{times > 1 ? `${count(times)} times, first in` : ''} line {count(first)}</span>
+      <span className={`mode level-${level}`}>{LEVELS[level]}</span> {says}{' '}
+      <span className="small quiet">
+        {times > 1 ? `${count(times)} times, first in` : ''} line {count(first)}
+      </span>
       {trace.length > 0 && (
         <details className="small">
           <summary>{rule === 'plain' ? 'All of its lines' : 'Where in the program'}</summary>
@@ -100,7 +144,13 @@ function Message({ message: { rule, says, level, count: times, first, text, trac
         </details>
       )}
       {rule === 'plain' && onExplain && (
-        <Button size="sm" variant="link" className="py-0" aria-label={`Make a rule of line ${first}`} onClick={() => onExplain(text)}>
+        <Button
+          size="sm"
+          variant="link"
+          className="py-0"
+          aria-label={`Make a rule of line ${first}`}
+          onClick={() => onExplain(text)}
+        >
           Say what it means
         </Button>
       )}

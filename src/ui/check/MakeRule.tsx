@@ -16,7 +16,12 @@ export function MakeRule({ line, onDone }: { line: string; onDone(): void }) {
   const [fits, setFits] = useState<number>();
   const [id] = useState(() => `own-${Date.now().toString(36)}`);
   const input = useRef<HTMLInputElement>(null);
-  const { offer: kept, done: forget } = useDraft(`what “${line.slice(0, 80)}” means`, says, says.trim() === '', setSays);
+  const { offer: kept, done: forget } = useDraft(
+    `what “${line.slice(0, 80)}” means`,
+    says,
+    says.trim() === '',
+    setSays,
+  );
   const close = () => {
     forget();
     onDone();
@@ -24,7 +29,10 @@ export function MakeRule({ line, onDone }: { line: string; onDone(): void }) {
   const rule = ruleFromLine(line, parts, { id, level, says: says.trim() === '' ? line.slice(0, 200) : says.trim() });
   useEffect(() => {
     let current = true;
-    void engine?.testRule(rule.pattern).then((found) => current && setFits(found), () => current && setFits(undefined));
+    void engine?.ask({ ask: 'test rule', pattern: rule.pattern }).then(
+      (found) => current && setFits(found),
+      () => current && setFits(undefined),
+    );
     return () => {
       current = false;
     };
@@ -33,22 +41,35 @@ export function MakeRule({ line, onDone }: { line: string; onDone(): void }) {
     const [start, end] = [input.current?.selectionStart ?? 0, input.current?.selectionEnd ?? 0];
     if (end <= start || parts.some((one) => start < one.end && one.start < end)) return;
     const text = line.slice(start, end);
-    const name = /\.\w{2,5}$/.test(text) && !parts.some((one) => one.name === 'file') ? 'file' : `part${parts.length + 1}`;
+    const name =
+      /\.\w{2,5}$/.test(text) && !parts.some((one) => one.name === 'file') ? 'file' : `part${parts.length + 1}`;
     setParts([...parts, { start, end, name }]);
     setSays(says === '' ? '' : says);
   };
   return (
-    <Form className="notice note stackup" aria-label="A rule for this line" onSubmit={(event) => {
-      event.preventDefault();
-      void act(async (remote) => {
-        await remote.addLogRule(rule);
-        return true;
-      }).then((done) => done && close());
-    }}>
+    <Form
+      className="notice note stackup"
+      aria-label="A rule for this line"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void act(async (remote) => {
+          await remote.change({ do: 'add log rule', rule });
+          return true;
+        }).then((done) => done && close());
+      }}
+    >
       {kept}
       <span>Select what changes from line to line, and mark it. Numbers may change anyway.</span>
       <div className="row-of">
-        <Form.Control ref={input} size="sm" readOnly className="path" aria-label="The line" value={line} style={{ maxWidth: '44rem' }} />
+        <Form.Control
+          ref={input}
+          size="sm"
+          readOnly
+          className="path"
+          aria-label="The line"
+          value={line}
+          style={{ maxWidth: '44rem' }}
+        />
         <Button size="sm" variant="outline-primary" type="button" onClick={mark}>
           This part changes
         </Button>
@@ -58,7 +79,11 @@ export function MakeRule({ line, onDone }: { line: string; onDone(): void }) {
           {parts.map((one) => (
             <li key={one.name}>
               <strong>{`{${one.name}}`}</strong> <span className="path">{line.slice(one.start, one.end)}</span>{' '}
-              <button type="button" className="plain link" onClick={() => setParts(parts.filter((other) => other !== one))}>
+              <button
+                type="button"
+                className="plain link"
+                onClick={() => setParts(parts.filter((other) => other !== one))}
+              >
                 unmark
               </button>
             </li>
@@ -66,13 +91,27 @@ export function MakeRule({ line, onDone }: { line: string; onDone(): void }) {
         </ul>
       )}
       <div className="row-of">
-        <Form.Select size="sm" style={{ width: 'auto' }} aria-label="How serious it is" value={level} onChange={(event) => setLevel(event.target.value as LogRule['level'])}>
+        <Form.Select
+          size="sm"
+          style={{ width: 'auto' }}
+          aria-label="How serious it is"
+          value={level}
+          onChange={(event) => setLevel(event.target.value as LogRule['level'])}
+        >
           <option value="error">trouble</option>
           <option value="warning">warning</option>
           <option value="note">only to know</option>
           <option value="good">good news</option>
         </Form.Select>
-        <Form.Control size="sm" aria-label="What it means" placeholder={`What it means${parts[0] ? `, with {${parts[0].name}} in it` : ''}`} value={says} maxLength={300} onChange={(event) => setSays(event.target.value)} style={{ maxWidth: '26rem' }} />
+        <Form.Control
+          size="sm"
+          aria-label="What it means"
+          placeholder={`What it means${parts[0] ? `, with {${parts[0].name}} in it` : ''}`}
+          value={says}
+          maxLength={300}
+          onChange={(event) => setSays(event.target.value)}
+          style={{ maxWidth: '26rem' }}
+        />
         <Button size="sm" type="submit" disabled={busy || says.trim() === '' || fits === undefined || fits === 0}>
           Take the rule
         </Button>

@@ -6,7 +6,9 @@ import { z } from 'zod';
 import { useEngine, useGame } from '@/ui/engine';
 import { useFollow } from '@/ui/shared/useFollow';
 
-const mistakesSchema = z.array(z.object({ game: z.string(), file: z.string(), title: z.string(), goes: z.string(), cure: z.string() }));
+const mistakesSchema = z.array(
+  z.object({ game: z.string(), file: z.string(), title: z.string(), goes: z.string(), cure: z.string() }),
+);
 type Mistake = z.infer<typeof mistakesSchema>[number];
 
 /** The list of mistakes, for the demo games only. */
@@ -18,14 +20,17 @@ export function Mistakes() {
   useEffect(() => {
     if (!demo) return;
     // Without them the page only lacks a list of things to try.
-    void fetch('/shelf/mistakes.json').then(async (response) => setMistakes(mistakesSchema.parse(await response.json())), () => undefined);
+    void fetch('/shelf/mistakes.json').then(
+      async (response) => setMistakes(mistakesSchema.parse(await response.json())),
+      () => undefined,
+    );
   }, [demo]);
   if (!demo || mistakes.length === 0) return null;
   const take = async ({ game, file }: Mistake) => {
     const go = follow('/game/place');
     const done = await act(async (engine) => {
-      if (game !== id) await engine.chooseGame(game);
-      return engine.fetchFromShelf(file);
+      if (game !== id) await engine.change({ do: 'choose game', id: game });
+      return engine.change({ do: 'fetch from shelf', file });
     });
     if (done) go();
   };
@@ -38,12 +43,21 @@ export function Mistakes() {
             <div className="between">
               <span>
                 <strong>{one.title}</strong>
-                {one.game !== id && <span className="quiet"> in {snapshot?.games.find((game) => game.id === one.game)?.title}</span>}
+                {one.game !== id && (
+                  <span className="quiet"> in {snapshot?.games.find((game) => game.id === one.game)?.title}</span>
+                )}
                 <span className="d-block small">
                   {one.goes} <span className="quiet">{one.cure}</span>
                 </span>
               </span>
-              <Button size="sm" variant="outline-secondary" className="py-0" disabled={busy} aria-label={`Try: ${one.title}`} onClick={() => void take(one)}>
+              <Button
+                size="sm"
+                variant="outline-secondary"
+                className="py-0"
+                disabled={busy}
+                aria-label={`Try: ${one.title}`}
+                onClick={() => void take(one)}
+              >
                 Bring in the pack
               </Button>
             </div>

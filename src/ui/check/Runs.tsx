@@ -10,20 +10,32 @@ const RunsChart = dynamic(() => import('./RunsChart'), { ssr: false, loading: ()
 /** Changes that are listed. */
 const LISTED = 40;
 const WORDS = { gone: 'gone', new: 'new', fewer: 'fewer', more: 'more', 'still there': 'still there' } as const;
-const VERBS = { gone: 'verb-add', new: 'verb-remove', fewer: 'verb-add', more: 'verb-remove', 'still there': 'quiet' } as const;
+const VERBS = {
+  gone: 'verb-add',
+  new: 'verb-remove',
+  fewer: 'verb-add',
+  more: 'verb-remove',
+  'still there': 'quiet',
+} as const;
 
 /** The last two starts side by side, and all of them as a picture: fewer lines after a cure is the sign of success. */
 export function Runs() {
   const { check } = useGame();
   const { runs, changes } = check;
   if (runs.length < 2) return null;
-  const data = runs.map(({ at, loaded, messages }, i) => ({ start: i + 1, at: moment(at), loaded: loaded ?? 0, lines: messages.reduce((sum, one) => sum + one.count, 0) }));
+  const data = runs.map(({ at, loaded, messages }, i) => ({
+    start: i + 1,
+    at: moment(at),
+    loaded: loaded ?? 0,
+    lines: messages.reduce((sum, one) => sum + one.count, 0),
+  }));
   const gone = changes.filter(({ change }) => change === 'gone').length;
   const fresh = changes.filter(({ change }) => change === 'new').length;
   return (
     <section className="sheet stackup" aria-label="Since the start before">
       <h2>
-        Since the start before: {gone === 0 && fresh === 0 ? 'nothing came and nothing went' : `${many(gone, 'message')} gone, ${fresh} new`}
+        Since the start before:{' '}
+        {gone === 0 && fresh === 0 ? 'nothing came and nothing went' : `${many(gone, 'message')} gone, ${fresh} new`}
       </h2>
       <div className="run-columns">
         <ul className="reasons" aria-label="What changed in the log" style={{ maxHeight: '11rem', overflow: 'auto' }}>
@@ -37,9 +49,15 @@ export function Runs() {
             </li>
           ))}
         </ul>
-        <figure className="m-0" role="img" aria-label={`Over ${runs.length} starts: ${data.map(({ start, loaded, lines }) => `start ${start}: ${loaded} loaded, ${lines} lines of trouble`).join('; ')}`}>
+        <figure
+          className="m-0"
+          role="img"
+          aria-label={`Over ${runs.length} starts: ${data.map(({ start, loaded, lines }) => `start ${start}: ${loaded} loaded, ${lines} lines of trouble`).join('; ')}`}
+        >
           <RunsChart starts={data} />
-          <figcaption className="small quiet">Bars: files loaded, left scale. Dashed line: lines of trouble, right scale.</figcaption>
+          <figcaption className="small quiet">
+            Bars: files loaded, left scale. Dashed line: lines of trouble, right scale.
+          </figcaption>
         </figure>
       </div>
     </section>

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { stepActions, type LedgerEntry, type StepAction } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
-import { count, many, place } from '@/ui/shared/format';
+import { oneOr, count, many, place } from '@/ui/shared/format';
 import { saveFile } from '@/ui/shared/saveFile';
 import { NothingYet } from '@/ui/shared/NothingYet';
 import { Notice } from '@/ui/shared/Notice';
@@ -31,18 +31,24 @@ export function Deploy() {
     setResult(undefined);
     // The browser may clear what a site keeps when the disk is full, unless it was asked not to.
     void navigator.storage?.persist?.();
-    setResult(await act((engine) => engine.deploy()));
+    setResult(await act((engine) => engine.change({ do: 'deploy' })));
   };
   const savePlan = async (form: 'csv' | 'json') => {
-    const text = await act((engine) => engine.exportPlan(form));
-    if (text !== undefined) saveFile(new Blob([text], { type: form === 'csv' ? 'text/csv' : 'application/json' }), `${title} plan.${form}`);
+    const text = await act((engine) => engine.ask({ ask: 'plan as text', form }));
+    if (text !== undefined)
+      saveFile(new Blob([text], { type: form === 'csv' ? 'text/csv' : 'application/json' }), `${title} plan.${form}`);
   };
   const byHand = async () => {
-    for (const { name, blob } of (await act((engine) => engine.exportByHand())) ?? []) saveFile(blob, name);
+    for (const { name, blob } of (await act((engine) => engine.change({ do: 'pack by hand' }))) ?? [])
+      saveFile(blob, name);
   };
-  useMainAction(plan.total > 0 && guide.step === 'deploy' ? `Deploy ${many(plan.total, 'change')}` : undefined, () => void deploy());
+  useMainAction(
+    plan.total > 0 && guide.step === 'deploy' ? `Deploy ${many(plan.total, 'change')}` : undefined,
+    () => void deploy(),
+  );
   const latest = result ?? (plan.total === 0 ? ledger[0] : undefined);
-  if (packs.length === 0 && plan.total === 0 && ledger.length === 0) return <NothingYet what="Nothing is waiting to be deployed." />;
+  if (packs.length === 0 && plan.total === 0 && ledger.length === 0)
+    return <NothingYet what="Nothing is waiting to be deployed." />;
 
   return (
     <>
@@ -58,18 +64,34 @@ export function Deploy() {
             </div>
             <PlanFigures plan={plan} />
             <p className="m-0 quiet">
-              Close {title} first. Before anything is replaced, its original is kept and checked; every file written is read back and compared. If anything fails, everything goes back to how it is now.
+              Close {title} first. Before anything is replaced, its original is kept and checked; every file written is
+              read back and compared. If anything fails, everything goes back to how it is now.
             </p>
           </section>
           {safety.place === 'browser' && safety.backup === undefined && <ChooseBackup />}
           {off && (
-            <Notice level="wrong" title={`“${off.title}” is still off`} action={<Link className="btn btn-sm btn-outline-primary" href="/game/settings">Look at the switch</Link>}>
-              <p>{count(off.neededBy)} files of your packs will not load until it is on. You can turn it on now or later.</p>
+            <Notice
+              level="wrong"
+              title={`“${off.title}” is still off`}
+              action={
+                <Link className="btn btn-sm btn-outline-primary" href="/game/settings">
+                  Look at the switch
+                </Link>
+              }
+            >
+              <p>
+                {count(off.neededBy)} files of your packs will not load until it is on. You can turn it on now or later.
+              </p>
             </Notice>
           )}
           {plan.leftAlone.length > 0 && (
-            <Notice level="note" title={`${many(plan.leftAlone.length, 'setting is', 'settings are')} left as the game or you changed them since`}>
-              <p className="path">{plan.leftAlone.map(({ target, path }) => `${path.join(' › ')} in ${place(target, roots)}`).join('; ')}</p>
+            <Notice
+              level="note"
+              title={`${many(plan.leftAlone.length, 'setting is', 'settings are')} left as the game or you changed them since`}
+            >
+              <p className="path">
+                {plan.leftAlone.map(({ target, path }) => `${path.join(' › ')} in ${place(target, roots)}`).join('; ')}
+              </p>
             </Notice>
           )}
         </>
@@ -78,8 +100,17 @@ export function Deploy() {
       {[...new Set(plan.refused.map(({ why }) => why))].map((why) => {
         const places = plan.refused.filter((one) => one.why === why).map(({ target }) => place(target, roots));
         return (
-          <Notice key={why} level="wrong" title={`${places.length === 1 ? `${places[0]} stays` : `${many(places.length, 'file')} stay`} as ${places.length === 1 ? 'it is' : 'they are'}: ${why}.`}>
-            {places.length > 1 && <p className="path">{places.slice(0, REFUSED).join(', ')}{places.length > REFUSED && ` and ${count(places.length - REFUSED)} more`}</p>}
+          <Notice
+            key={why}
+            level="wrong"
+            title={`${oneOr(places.length, `${places[0]} stays`, `${many(places.length, 'file')} stay`)} as ${oneOr(places.length, 'it is', 'they are')}: ${why}.`}
+          >
+            {places.length > 1 && (
+              <p className="path">
+                {places.slice(0, REFUSED).join(', ')}
+                {places.length > REFUSED && ` and ${count(places.length - REFUSED)} more`}
+              </p>
+            )}
           </Notice>
         );
       })}
@@ -90,13 +121,27 @@ export function Deploy() {
               {(['all', ...stepActions] as const)
                 .filter((one) => one === 'all' || plan.counts[one] > 0)
                 .map((one) => (
-                  <button type="button" className="pick ps-3" key={one} aria-pressed={action === one} onClick={() => setAction(one)}>
-                    {one === 'all' ? `All ${count(plan.total)}` : `${ACTION_WORDS[one].verb} ${count(plan.counts[one])}`}
+                  <button
+                    type="button"
+                    className="pick ps-3"
+                    key={one}
+                    aria-pressed={action === one}
+                    onClick={() => setAction(one)}
+                  >
+                    {one === 'all'
+                      ? `All ${count(plan.total)}`
+                      : `${ACTION_WORDS[one].verb} ${count(plan.counts[one])}`}
                   </button>
                 ))}
             </div>
             <span className="ms-auto row-of">
-              <Button size="sm" variant="outline-secondary" disabled={busy} title="Two ZIPs: one to unpack over the game’s folders, one that takes it back. For folders that no program may touch." onClick={() => void byHand()}>
+              <Button
+                size="sm"
+                variant="outline-secondary"
+                disabled={busy}
+                title="Two ZIPs: one to unpack over the game’s folders, one that takes it back. For folders that no program may touch."
+                onClick={() => void byHand()}
+              >
                 Do it by hand…
               </Button>
               <Button size="sm" variant="outline-secondary" onClick={() => void savePlan('csv')}>
@@ -106,7 +151,15 @@ export function Deploy() {
                 as JSON
               </Button>
             </span>
-            <Form.Control size="sm" type="search" placeholder="Search in the plan" aria-label="Search in the plan" style={{ maxWidth: '18rem' }} value={search} onChange={(event) => setSearch(event.target.value)} />
+            <Form.Control
+              size="sm"
+              type="search"
+              placeholder="Search in the plan"
+              aria-label="Search in the plan"
+              style={{ maxWidth: '18rem' }}
+              value={search}
+              onChange={(event) => setSearch(event.target.value)}
+            />
           </div>
           <div className="fill">
             <StepRows label="Steps of the plan" query={{ view: 'plan', action, search }} />
@@ -124,10 +177,19 @@ function Landed({ entry }: { entry: LedgerEntry }) {
   const { roots } = useGame();
   const left = entry.leftOut ?? [];
   return (
-    <Notice level={left.length === 0 ? 'good' : 'wrong'} title={`${count(entry.landed)} of ${count(steps + left.length)} landed`}>
+    <Notice
+      level={left.length === 0 ? 'good' : 'wrong'}
+      title={`${count(entry.landed)} of ${count(steps + left.length)} landed`}
+    >
       <p>
-        “{entry.title}” took {seconds < 10 ? seconds.toFixed(1) : Math.round(seconds)} seconds. Every file written was read back and is as it should be.{' '}
-        {left.length === 0 ? 'Nothing is waiting now.' : `${many(left.length, 'file was left as it was, since it', 'files were left as they were, since they')} could not be written: ${left.slice(0, 3).map((one) => place(one, roots)).join(', ')}${left.length > 3 ? ' and more' : ''}. The plan still holds what is missing.`}
+        “{entry.title}” took {seconds < 10 ? seconds.toFixed(1) : Math.round(seconds)} seconds. Every file written was
+        read back and is as it should be.{' '}
+        {left.length === 0
+          ? 'Nothing is waiting now.'
+          : `${many(left.length, 'file was left as it was, since it', 'files were left as they were, since they')} could not be written: ${left
+              .slice(0, 3)
+              .map((one) => place(one, roots))
+              .join(', ')}${left.length > 3 ? ' and more' : ''}. The plan still holds what is missing.`}
       </p>
     </Notice>
   );

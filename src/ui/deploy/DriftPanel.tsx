@@ -2,29 +2,43 @@
 
 import { Button } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
-import { count, many, moment, place, size } from '@/ui/shared/format';
+import { oneOr, count, many, moment, place, size } from '@/ui/shared/format';
 
 /** Deployed files that somebody else changed since, and what to do about each. */
 export function DriftPanel() {
   const { act, busy } = useEngine();
   const { plan, roots, title } = useGame();
   const { total, some, effects } = plan.drifted;
-  const decide = (what: 'take as mine' | 'take as original', targets: string[]) => void act((engine) => engine.keepSafe({ do: what, targets }));
+  const decide = (what: 'take as mine' | 'take as original', targets: string[]) =>
+    void act((engine) => engine.change({ do: what, targets }));
   const all = some.map(({ target }) => target);
   const changed = some.filter(({ how }) => how === 'changed');
   return (
     <section className="sheet stackup" aria-label="Changed by others">
       <div>
         <h2>{many(total, 'deployed file was', 'deployed files were')} changed or deleted by another program since</h2>
-        <p className="m-0 quiet">If you do nothing, deploying writes the packs’ files again; what is there now is kept in the app first. Was {title} updated, or did you change something yourself?</p>
+        <p className="m-0 quiet">
+          If you do nothing, deploying writes the packs’ files again; what is there now is kept in the app first. Was{' '}
+          {title} updated, or did you change something yourself?
+        </p>
       </div>
       <div className="row-of">
         <Button size="sm" variant="outline-primary" disabled={busy} onClick={() => decide('take as original', all)}>
-          {title} was updated: take {all.length === 1 ? 'it' : `all ${count(all.length)}`} as new originals
+          {title} was updated: take {oneOr(all.length, 'it', `all ${count(all.length)}`)} as new originals
         </Button>
         {changed.length > 0 && (
-          <Button size="sm" variant="outline-secondary" disabled={busy} onClick={() => decide('take as mine', changed.map(({ target }) => target))}>
-            I changed {changed.length === 1 ? 'it' : `these ${count(changed.length)}`}: keep my versions
+          <Button
+            size="sm"
+            variant="outline-secondary"
+            disabled={busy}
+            onClick={() =>
+              decide(
+                'take as mine',
+                changed.map(({ target }) => target),
+              )
+            }
+          >
+            I changed {oneOr(changed.length, 'it', `these ${count(changed.length)}`)}: keep my versions
           </Button>
         )}
       </div>
@@ -42,14 +56,28 @@ export function DriftPanel() {
               {place(target, roots)}
             </span>
             <span className="small quiet flex-shrink-0">
-              {how === 'deleted' || !now ? `deleted; “${name}” had brought it` : `${size(deployed.size)} from “${name}”, now ${size(now.size)} of ${moment(now.modified)}`}
+              {how === 'deleted' || !now
+                ? `deleted; “${name}” had brought it`
+                : `${size(deployed.size)} from “${name}”, now ${size(now.size)} of ${moment(now.modified)}`}
             </span>
             {how === 'changed' && (
-              <Button size="sm" variant="outline-secondary" className="flex-shrink-0" disabled={busy} onClick={() => decide('take as mine', [target])}>
+              <Button
+                size="sm"
+                variant="outline-secondary"
+                className="flex-shrink-0"
+                disabled={busy}
+                onClick={() => decide('take as mine', [target])}
+              >
                 Keep as mine
               </Button>
             )}
-            <Button size="sm" variant="outline-secondary" className="flex-shrink-0" disabled={busy} onClick={() => decide('take as original', [target])}>
+            <Button
+              size="sm"
+              variant="outline-secondary"
+              className="flex-shrink-0"
+              disabled={busy}
+              onClick={() => decide('take as original', [target])}
+            >
               New original
             </Button>
           </li>

@@ -1,6 +1,6 @@
 import { stepActions } from '@/core';
-import { count, size } from '@/ui/shared/format';
-import type { PlanView } from '@/worker/api';
+import { oneOr, count, size } from '@/ui/shared/format';
+import type { PlanView } from '@/worker/contract';
 import { ACTION_WORDS } from './words';
 
 /** What a plan comes to: one figure for each kind of step that occurs. */
@@ -12,7 +12,7 @@ export function PlanFigures({ plan }: { plan: PlanView }) {
         .map((action) => (
           <div key={action}>
             <b className={`verb-${action}`}>{count(plan.counts[action])}</b>
-            <span>{ACTION_WORDS[action][plan.counts[action] === 1 ? 'one' : 'more']}</span>
+            <span>{ACTION_WORDS[action][oneOr(plan.counts[action], 'one', 'more')]}</span>
           </div>
         ))}
       <div>

@@ -4,7 +4,7 @@ import { useGame } from '@/ui/engine';
 import { place, size } from '@/ui/shared/format';
 import { PagedRows } from '@/ui/shared/PagedRows';
 import { Tag } from '@/ui/shared/Tag';
-import type { RowsQuery, StepRow } from '@/worker/api';
+import type { RowsQuery, StepRow } from '@/worker/contract';
 import { ACTION_WORDS } from './words';
 
 /** Steps of a plan, or of a deployment that was. */

@@ -9,9 +9,9 @@ import { FailureNotice } from '@/ui/shared/Notice';
 import { usePickFolder } from '@/ui/shared/usePickFolder';
 import { JobPanel } from '@/ui/shell/JobPanel';
 import { Opening } from '@/ui/shell/Opening';
-import type { EngineApi } from '@/worker/api';
+import type { CameOf, CardQuestions } from '@/worker/contract';
 
-type Given = Awaited<ReturnType<EngineApi['givenFolders']>>;
+type Given = CameOf<CardQuestions['given folders']>;
 
 /** The first page: two doors. With the demo asked for, or a game set up already, it opens that at once. */
 export function Home({ demo }: { demo: boolean }) {
@@ -48,7 +48,7 @@ function Doors({ demo }: { demo: boolean }) {
     if (!opens || going.current) return;
     void (async () => {
       // Only where there is no game at all: one that cannot be opened now has a page of its own.
-      if (snapshot.games.length === 0 && !snapshot.readOnly) await act((engine) => engine.openDemo());
+      if (snapshot.games.length === 0 && !snapshot.readOnly) await act((engine) => engine.change({ do: 'open demo' }));
       router.replace('/game/bring-in');
     })();
     // Once, when it is known what is there.
@@ -57,43 +57,51 @@ function Doors({ demo }: { demo: boolean }) {
 
   const lookAround = async () => {
     going.current = true;
-    await act((engine) => engine.openDemo());
+    await act((engine) => engine.change({ do: 'open demo' }));
     router.push('/game/bring-in');
   };
   const setUp = async (folder?: string) => {
     const where = folder ?? (await pick());
     if (!where) return;
     going.current = true;
-    await act((engine) => engine.addGame(title, where));
+    await act((engine) => engine.change({ do: 'add game', title, folder: where }));
     router.push('/game/card');
   };
   const chooseFolder = async () => {
-    const chosen = await act((engine) => engine.chooseFolder());
+    const chosen = await act((engine) => engine.ask({ ask: 'choose folder' }));
     if (!chosen) return;
-    setGiven((before) => before && { ...before, folders: [...before.folders.filter(({ id }) => id !== chosen.id), chosen] });
+    setGiven(
+      (before) => before && { ...before, folders: [...before.folders.filter(({ id }) => id !== chosen.id), chosen] },
+    );
     if (title.trim() === '') setTitle(chosen.name);
   };
   const forget = async (id: string) => {
-    await act((engine) => engine.forgetFolder(id));
-    setGiven(await act((engine) => engine.givenFolders()));
+    await act((engine) => engine.change({ do: 'forget folder', id }));
+    setGiven(await act((engine) => engine.ask({ ask: 'given folders' })));
   };
   useEffect(() => {
-    if (ready) void act((engine) => engine.givenFolders(), (failure) => failure.code === 'server-gone').then((found) => {
-      setGiven(found ?? { folders: [], closed: false, asks: false });
-      // One folder that no game uses yet: the game is called like it, as long as nobody says otherwise.
-      const fresh = found?.folders.filter(({ id }) => !used.current.includes(id)) ?? [];
-      if (fresh.length === 1) setTitle((before) => (before === '' ? (fresh[0]?.name ?? '') : before));
-    });
+    if (ready)
+      void act(
+        (engine) => engine.ask({ ask: 'given folders' }),
+        (failure) => failure.code === 'server-gone',
+      ).then((found) => {
+        setGiven(found ?? { folders: [], closed: false, asks: false });
+        // One folder that no game uses yet: the game is called like it, as long as nobody says otherwise.
+        const fresh = found?.folders.filter(({ id }) => !used.current.includes(id)) ?? [];
+        if (fresh.length === 1) setTitle((before) => (before === '' ? (fresh[0]?.name ?? '') : before));
+      });
   }, [ready, act]);
 
-  if (!known || opens)
-    return <Opening />;
+  if (!known || opens) return <Opening />;
   return (
     <main className="home">
       <div className="inner">
         <div>
           <h1>Put mods into your game, and take them out again without a trace</h1>
-          <p className="quiet mt-2 mb-0">Tidy Satchel shows where every file of a pack goes, keeps your game’s own files safe first, and puts everything back whenever you like.</p>
+          <p className="quiet mt-2 mb-0">
+            Tidy Satchel shows where every file of a pack goes, keeps your game’s own files safe first, and puts
+            everything back whenever you like.
+          </p>
         </div>
         {failure && <FailureNotice failure={failure} onDismiss={dismiss} />}
         <div className="doors">
@@ -101,7 +109,10 @@ function Doors({ demo }: { demo: boolean }) {
             <h2 className="row-of">
               <Ship size={20} aria-hidden /> Look around with the demo
             </h2>
-            <p className="m-0">Three made-up games with shelves of packs to try, each with a problem that players meet. They live in this browser only; nothing on your disk is touched.</p>
+            <p className="m-0">
+              Three made-up games with shelves of packs to try, each with a problem that players meet. They live in this
+              browser only; nothing on your disk is touched.
+            </p>
             <Button className="mt-auto" disabled={busy} onClick={() => void lookAround()}>
               Open the demo
             </Button>
@@ -112,36 +123,67 @@ function Doors({ demo }: { demo: boolean }) {
             </h2>
             {given.asks || supported || given.folders.length > 0 ? (
               <>
-                <p className="m-0">Choose the folder the game is installed in. Nothing is written before you have seen the plan, and every original is kept first.</p>
+                <p className="m-0">
+                  Choose the folder the game is installed in. Nothing is written before you have seen the plan, and
+                  every original is kept first.
+                </p>
                 {given.asks && (
-                  <Button variant={free.length > 0 ? 'outline-primary' : 'primary'} disabled={busy} onClick={() => void chooseFolder()}>
+                  <Button
+                    variant={free.length > 0 ? 'outline-primary' : 'primary'}
+                    disabled={busy}
+                    onClick={() => void chooseFolder()}
+                  >
                     Add a game…
                   </Button>
                 )}
                 {(free.length > 0 || !given.asks) && (
                   <Form.Group className="w-100" controlId="title">
                     <Form.Label className="small mb-1">What do you call this game?</Form.Label>
-                    <Form.Control value={title} maxLength={80} onChange={(event) => setTitle(event.target.value)} placeholder="Name of the game" />
+                    <Form.Control
+                      value={title}
+                      maxLength={80}
+                      onChange={(event) => setTitle(event.target.value)}
+                      placeholder="Name of the game"
+                    />
                   </Form.Group>
                 )}
                 {free.map(({ id, path, chosen }) => (
                   <div key={id} className="row-of mw-100">
-                    <Button className="text-start mw-100" style={{ overflowWrap: 'anywhere' }} disabled={busy || title.trim() === ''} onClick={() => void setUp(id)}>
+                    <Button
+                      className="text-start mw-100"
+                      style={{ overflowWrap: 'anywhere' }}
+                      disabled={busy || title.trim() === ''}
+                      onClick={() => void setUp(id)}
+                    >
                       Use {path}
                     </Button>
                     {chosen && (
-                      <Button variant="link" size="sm" className="p-0" disabled={busy} aria-label={`Take ${path} away again`} onClick={() => void forget(id)}>
+                      <Button
+                        variant="link"
+                        size="sm"
+                        className="p-0"
+                        disabled={busy}
+                        aria-label={`Take ${path} away again`}
+                        onClick={() => void forget(id)}
+                      >
                         Take it away again
                       </Button>
                     )}
                   </div>
                 ))}
                 {supported && !given.asks && (
-                  <Button className="mt-auto" variant={free.length > 0 ? 'outline-primary' : 'primary'} disabled={busy || title.trim() === ''} onClick={() => void setUp()}>
+                  <Button
+                    className="mt-auto"
+                    variant={free.length > 0 ? 'outline-primary' : 'primary'}
+                    disabled={busy || title.trim() === ''}
+                    onClick={() => void setUp()}
+                  >
                     Choose its folder
                   </Button>
                 )}
-                {supported && given.asks && <BrowserWay title={title} onTitle={setTitle} busy={busy} onChoose={() => void setUp()} />}
+                {supported && given.asks && (
+                  <BrowserWay title={title} onTitle={setTitle} busy={busy} onChoose={() => void setUp()} />
+                )}
                 {free.length === 0 && !given.asks && <FolderHelp closed={given.closed} />}
               </>
             ) : (
@@ -164,13 +206,31 @@ function Doors({ demo }: { demo: boolean }) {
 }
 
 /** The browser's own way to a folder, where the app itself has one, too. */
-function BrowserWay({ title, onTitle, busy, onChoose }: { title: string; onTitle(title: string): void; busy: boolean; onChoose(): void }) {
+function BrowserWay({
+  title,
+  onTitle,
+  busy,
+  onChoose,
+}: {
+  title: string;
+  onTitle(title: string): void;
+  busy: boolean;
+  onChoose(): void;
+}) {
   return (
     <details className="small w-100">
       <summary>Let the browser open the folder instead…</summary>
       <p className="mt-2 mb-1">Originals are then kept in this browser, and in a folder that you choose for them.</p>
       <div className="row-of">
-        <Form.Control size="sm" className="w-auto" aria-label="Name of the game, for the browser’s way" value={title} maxLength={80} placeholder="Name of the game" onChange={(event) => onTitle(event.target.value)} />
+        <Form.Control
+          size="sm"
+          className="w-auto"
+          aria-label="Name of the game, for the browser’s way"
+          value={title}
+          maxLength={80}
+          placeholder="Name of the game"
+          onChange={(event) => onTitle(event.target.value)}
+        />
         <Button size="sm" variant="outline-secondary" disabled={busy || title.trim() === ''} onClick={onChoose}>
           Choose its folder
         </Button>
@@ -181,7 +241,13 @@ function BrowserWay({ title, onTitle, busy, onChoose }: { title: string; onTitle
 
 /** For folders that the browser refuses, and browsers that open none. */
 function FolderHelp({ closed }: { closed: boolean }) {
-  if (closed) return <p className="m-0 small">The app can open this computer’s own folder dialog, but this page does not know its key. Open the address that was printed where you started the app.</p>;
+  if (closed)
+    return (
+      <p className="m-0 small">
+        The app can open this computer’s own folder dialog, but this page does not know its key. Open the address that
+        was printed where you started the app.
+      </p>
+    );
   return (
     <details className="small w-100">
       <summary>The browser refuses the folder, or cannot open any?</summary>

@@ -8,18 +8,22 @@ import { useEngine, useGame } from '@/ui/engine';
 import { RestorePreview } from '@/ui/ledger/RestorePreview';
 import { moment, place, size } from '@/ui/shared/format';
 import { Tag } from '@/ui/shared/Tag';
-import type { FileNow as Now } from '@/worker/api';
+import type { FileNow as Now } from '@/worker/contract';
 
 const SAYS: Record<Now['presence'], (by: string) => string> = {
   own: () => 'It is the game’s own file, or yours. No pack has put anything here.',
   brought: (by) => `“${by}” brought it. Before that there was no such file.`,
   'in place': (by) => `“${by}” lies in place of the game’s own file, which is kept safe.`,
   edited: (by) => `Values were edited in it (${by}). The file as it was is kept safe.`,
-  changed: (by) => `“${by}” had put it there, and another program has changed it since. The next deployment asks what shall be done.`,
-  gone: (by) => `“${by}” had put it there, and it is not there any more: somebody has deleted it. The next deployment asks what shall be done.`,
+  changed: (by) =>
+    `“${by}” had put it there, and another program has changed it since. The next deployment asks what shall be done.`,
+  gone: (by) =>
+    `“${by}” had put it there, and it is not there any more: somebody has deleted it. The next deployment asks what shall be done.`,
 };
 
-/** One file of the game: what lies there, what was there before, who else brings it, what was done, and the way back. */
+/**
+ * One file of the game: what lies there, what was there before, who else brings it, what was done, and the way back.
+ */
 export function FileNow({ target, onClose }: { target: string; onClose(): void }) {
   const { engine, snapshot, busy } = useEngine();
   const game = useGame();
@@ -28,7 +32,10 @@ export function FileNow({ target, onClose }: { target: string; onClose(): void }
   const revision = snapshot?.revision;
   useEffect(() => {
     let current = true;
-    void engine?.fileNow(target).then((now) => current && setFound(now), () => current && onClose());
+    void engine?.ask({ ask: 'file now', target }).then(
+      (now) => current && setFound(now),
+      () => current && onClose(),
+    );
     return () => {
       current = false;
     };
@@ -54,7 +61,13 @@ export function FileNow({ target, onClose }: { target: string; onClose(): void }
           </>
         )}
         <dt>Before</dt>
-        <dd>{presence === 'own' ? 'the same' : story.original ? `${size(story.original.size)}, SHA-256 ${story.original.sha256?.slice(0, 8) ?? ''}` : 'no such file'}</dd>
+        <dd>
+          {presence === 'own'
+            ? 'the same'
+            : story.original
+              ? `${size(story.original.size)}, SHA-256 ${story.original.sha256?.slice(0, 8) ?? ''}`
+              : 'no such file'}
+        </dd>
         {story.versions.length > 0 && (
           <>
             <dt>Brought by</dt>
@@ -62,7 +75,8 @@ export function FileNow({ target, onClose }: { target: string; onClose(): void }
               <ul className="reasons m-0">
                 {story.versions.map(({ from, name, tag, path }) => (
                   <li key={from} className="row-of" title={path}>
-                    {tag && <Tag tag={tag} />} {name} {from === story.winner && <span className="quiet">(the next deployment uses this one)</span>}
+                    {tag && <Tag tag={tag} />} {name}{' '}
+                    {from === story.winner && <span className="quiet">(the next deployment uses this one)</span>}
                   </li>
                 ))}
               </ul>
@@ -89,7 +103,13 @@ export function FileNow({ target, onClose }: { target: string; onClose(): void }
         (asking ? (
           <RestorePreview scope={{ what: 'file', at: target }} onClose={() => setAsking(false)} />
         ) : (
-          <Button size="sm" variant="outline-danger" className="align-self-start" disabled={busy} onClick={() => setAsking(true)}>
+          <Button
+            size="sm"
+            variant="outline-danger"
+            className="align-self-start"
+            disabled={busy}
+            onClick={() => setAsking(true)}
+          >
             Put this file back…
           </Button>
         ))}

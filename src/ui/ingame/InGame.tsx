@@ -10,12 +10,12 @@ import { count, many, moment, size } from '@/ui/shared/format';
 import { PagedRows } from '@/ui/shared/PagedRows';
 import { Tag } from '@/ui/shared/Tag';
 import { useOpenFolders } from '@/ui/shared/useOpenFolders';
-import type { PresentRow, PresentView } from '@/worker/api';
+import type { PresentRow, PresentView } from '@/worker/contract';
 import { FileNow } from './FileNow';
 
 type Only = Presence | 'all' | 'touched';
 
-export const PRESENCE_WORDS: Record<Presence, { says: string; verb: string; filter: string }> = {
+const PRESENCE_WORDS: Record<Presence, { says: string; verb: string; filter: string }> = {
   own: { says: 'the game’s own', verb: 'quiet', filter: 'The game’s own' },
   brought: { says: 'new, from a pack', verb: 'verb verb-add', filter: 'New from packs' },
   'in place': { says: 'in place of the game’s', verb: 'verb verb-replace', filter: 'In place of the game’s' },
@@ -36,7 +36,10 @@ export function InGame() {
   const revision = snapshot?.revision;
   useEffect(() => {
     let current = true;
-    void engine?.presentFiles().then((found) => current && setView(found), () => undefined);
+    void engine?.ask({ ask: 'present files' }).then(
+      (found) => current && setView(found),
+      () => undefined,
+    );
     return () => {
       current = false;
     };
@@ -47,7 +50,8 @@ export function InGame() {
   if (!view) return <p role="status">Looking at the folders…</p>;
   const all = KINDS.reduce((sum, kind) => sum + view.counts[kind], 0) - view.counts.gone;
   const filters: { id: Only; says: string; files: number }[] = [
-    { id: 'touched', says: 'Not the game’s own', files: touched }, { id: 'all', says: 'Everything', files: all },
+    { id: 'touched', says: 'Not the game’s own', files: touched },
+    { id: 'all', says: 'Everything', files: all },
     ...KINDS.map((kind) => ({ id: kind, says: PRESENCE_WORDS[kind].filter, files: view.counts[kind] })),
   ];
   return (
@@ -56,42 +60,88 @@ export function InGame() {
         <div>
           <h1>What is in the game now</h1>
           <p className="quiet m-0">
-            {touched === 0 ? `${many(all, 'file')}, all of them the game’s own or yours: no pack is in it.` : `${many(all, 'file')}. ${many(touched, 'of them is', 'of them are')} not as the game came: choose one to see what was there before.`} Only looking changes nothing.
+            {touched === 0
+              ? `${many(all, 'file')}, all of them the game’s own or yours: no pack is in it.`
+              : `${many(all, 'file')}. ${many(touched, 'of them is', 'of them are')} not as the game came: choose one to see what was there before.`}{' '}
+            Only looking changes nothing.
           </p>
         </div>
         <div className="row-of">
           <div className="row-of grow" role="group" aria-label="Which files">
-            {filters.filter(({ files, id }) => files > 0 || id === only).map(({ id, says, files }) => (
-              <Button key={id} size="sm" variant={id === only ? 'primary' : 'outline-secondary'} aria-pressed={id === only} onClick={() => setOnly(id)}>
-                {says} ({count(files)})
-              </Button>
-            ))}
+            {filters
+              .filter(({ files, id }) => files > 0 || id === only)
+              .map(({ id, says, files }) => (
+                <Button
+                  key={id}
+                  size="sm"
+                  variant={id === only ? 'primary' : 'outline-secondary'}
+                  aria-pressed={id === only}
+                  onClick={() => setOnly(id)}
+                >
+                  {says} ({count(files)})
+                </Button>
+              ))}
           </div>
-          <Form.Control size="sm" type="search" aria-label="Find a file" placeholder="Find a file" value={search} onChange={(event) => setSearch(event.target.value)} style={{ maxWidth: '14rem' }} />
+          <Form.Control
+            size="sm"
+            type="search"
+            aria-label="Find a file"
+            placeholder="Find a file"
+            value={search}
+            onChange={(event) => setSearch(event.target.value)}
+            style={{ maxWidth: '14rem' }}
+          />
         </div>
         <div className="fill">
-        <PagedRows<PresentRow>
-          label="Files of the game"
-          empty={search === '' ? 'There are none.' : 'No file has this in its path.'}
-          query={{ view: 'present', only, open, search }}
-          columns={file === undefined ? 'minmax(0, 5fr) 13rem minmax(0, 2fr) 6rem 10rem' : 'minmax(0, 5fr) 12rem 6rem'}
-          heads={file === undefined ? ['In the game’s folders', 'What it is', 'Put there by', 'Size', 'Written'] : ['In the game’s folders', 'What it is', 'Size']}
-          cells={(row) => (
-            <>
-              <Name row={row} chosen={row.path === file} onToggle={toggle} onChoose={setFile} roots={game.roots} searching={search.trim() !== ''} />
-              <span role="cell" className="small cut">
-                {row.presence ? <span className={PRESENCE_WORDS[row.presence].verb}>{PRESENCE_WORDS[row.presence].says}</span> : only === 'all' && row.touched > 0 ? <span>{count(row.touched)} of {count(row.files)} not its own</span> : <span className="quiet">{many(row.files, 'file')}</span>}
-              </span>
-              {file === undefined && (
-                <span role="cell" className="small cut row-of flex-nowrap" title={row.by}>
-                  {row.tag && <Tag tag={row.tag} />} {row.by ?? ''}
+          <PagedRows<PresentRow>
+            label="Files of the game"
+            empty={search === '' ? 'There are none.' : 'No file has this in its path.'}
+            query={{ view: 'present', only, open, search }}
+            columns={
+              file === undefined ? 'minmax(0, 5fr) 13rem minmax(0, 2fr) 6rem 10rem' : 'minmax(0, 5fr) 12rem 6rem'
+            }
+            heads={
+              file === undefined
+                ? ['In the game’s folders', 'What it is', 'Put there by', 'Size', 'Written']
+                : ['In the game’s folders', 'What it is', 'Size']
+            }
+            cells={(row) => (
+              <>
+                <Name
+                  row={row}
+                  chosen={row.path === file}
+                  onToggle={toggle}
+                  onChoose={setFile}
+                  roots={game.roots}
+                  searching={search.trim() !== ''}
+                />
+                <span role="cell" className="small cut">
+                  {row.presence ? (
+                    <span className={PRESENCE_WORDS[row.presence].verb}>{PRESENCE_WORDS[row.presence].says}</span>
+                  ) : only === 'all' && row.touched > 0 ? (
+                    <span>
+                      {count(row.touched)} of {count(row.files)} not its own
+                    </span>
+                  ) : (
+                    <span className="quiet">{many(row.files, 'file')}</span>
+                  )}
                 </span>
-              )}
-              <span role="cell" className="small quiet">{row.presence === 'gone' ? '' : size(row.size)}</span>
-              {file === undefined && <span role="cell" className="small quiet cut">{row.modified === undefined ? '' : moment(row.modified)}</span>}
-            </>
-          )}
-        />
+                {file === undefined && (
+                  <span role="cell" className="small cut row-of flex-nowrap" title={row.by}>
+                    {row.tag && <Tag tag={row.tag} />} {row.by ?? ''}
+                  </span>
+                )}
+                <span role="cell" className="small quiet">
+                  {row.presence === 'gone' ? '' : size(row.size)}
+                </span>
+                {file === undefined && (
+                  <span role="cell" className="small quiet cut">
+                    {row.modified === undefined ? '' : moment(row.modified)}
+                  </span>
+                )}
+              </>
+            )}
+          />
         </div>
         <p className="small quiet m-0">
           Everything that was ever done, and the way back: <Link href="/game/ledger">Ledger</Link>.
@@ -112,13 +162,25 @@ interface NameProps {
 }
 
 function Name({ row, chosen, onToggle, onChoose, roots, searching }: NameProps) {
-  const shown = row.depth === 0 || searching ? row.name.replace(/^[^/]+/, (root) => roots.find(({ id }) => id === root)?.title ?? root) : row.name;
+  const shown =
+    row.depth === 0 || searching
+      ? row.name.replace(/^[^/]+/, (root) => roots.find(({ id }) => id === root)?.title ?? root)
+      : row.name;
   const isFolder = row.kind === 'folder';
   return (
     <span role="cell" style={{ paddingLeft: `${row.depth * 1.1}rem` }} className="cut" title={row.path}>
-      <button type="button" className="twig" {...(isFolder ? { 'aria-expanded': row.open } : { 'aria-pressed': chosen })} onClick={() => (isFolder ? onToggle(row.path) : onChoose(row.path))}>
+      <button
+        type="button"
+        className="twig"
+        {...(isFolder ? { 'aria-expanded': row.open } : { 'aria-pressed': chosen })}
+        onClick={() => (isFolder ? onToggle(row.path) : onChoose(row.path))}
+      >
         {isFolder ? row.open ? <ChevronDown size={15} aria-hidden /> : <ChevronRight size={15} aria-hidden /> : null}
-        {isFolder ? <Folder size={15} aria-hidden /> : <FileText size={15} aria-hidden className="quiet flex-shrink-0" />}
+        {isFolder ? (
+          <Folder size={15} aria-hidden />
+        ) : (
+          <FileText size={15} aria-hidden className="quiet flex-shrink-0" />
+        )}
         <span className="path cut">{shown}</span>
       </button>
     </span>

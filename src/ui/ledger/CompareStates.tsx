@@ -15,7 +15,13 @@ export function CompareStates() {
   const latest = ledger[0]?.number ?? 0;
   const end = to ?? latest;
   const choice = (value: number, set: (value: number) => void, label: string) => (
-    <Form.Select size="sm" className="w-auto" aria-label={label} value={value} onChange={(event) => set(Number(event.target.value))}>
+    <Form.Select
+      size="sm"
+      className="w-auto"
+      aria-label={label}
+      value={value}
+      onChange={(event) => set(Number(event.target.value))}
+    >
       <option value={0}>before the first deployment</option>
       {[...ledger].reverse().map(({ number, title, at }) => (
         <option key={number} value={number}>
@@ -31,13 +37,22 @@ export function CompareStates() {
         {choice(from, setFrom, 'From')}
         <span>with</span>
         {choice(end, setTo, 'To')}
-        <Button size="sm" variant="outline-secondary" aria-expanded={open} disabled={from === end} onClick={() => setOpen(!open)}>
+        <Button
+          size="sm"
+          variant="outline-secondary"
+          aria-expanded={open}
+          disabled={from === end}
+          onClick={() => setOpen(!open)}
+        >
           {open && from !== end ? 'Hide what differs' : 'Show what differs'}
         </Button>
       </div>
       {open && from !== end && (
         <div style={{ height: '14rem' }}>
-          <StepRows label="What differs between the two states" query={{ view: 'difference', from, to: end, search: '' }} />
+          <StepRows
+            label="What differs between the two states"
+            query={{ view: 'difference', from, to: end, search: '' }}
+          />
         </div>
       )}
     </section>

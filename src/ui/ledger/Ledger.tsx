@@ -8,7 +8,7 @@ import { PlanFigures } from '@/ui/deploy/PlanFigures';
 import { StepRows } from '@/ui/deploy/StepRows';
 import { ACTION_WORDS } from '@/ui/deploy/words';
 import { useEngine, useGame } from '@/ui/engine';
-import { many, moment } from '@/ui/shared/format';
+import { oneOr, many, moment } from '@/ui/shared/format';
 import { saveFile } from '@/ui/shared/saveFile';
 import { Notice } from '@/ui/shared/Notice';
 import { CompareStates } from './CompareStates';
@@ -30,10 +30,10 @@ export function Ledger() {
   const [opened, setOpened] = useState<number>();
   const putAllBack = async () => {
     setAsking(false);
-    await act((engine) => engine.putBack());
+    await act((engine) => engine.change({ do: 'put all back' }));
   };
   const saveCopy = async () => {
-    const blob = await act((engine) => engine.exportFolders());
+    const blob = await act((engine) => engine.change({ do: 'pack folders' }));
     if (blob) saveFile(blob, `${title} folders.zip`);
   };
 
@@ -43,7 +43,11 @@ export function Ledger() {
         <div className="row-of">
           <div className="grow">
             <h1>The way back</h1>
-            <p className="m-0 quiet">{putBack.total === 0 ? 'The game’s folders hold nothing that came from a pack.' : `Puts ${title} back as it was before the first deployment. Your packs and decisions stay here and can be deployed again.`}</p>
+            <p className="m-0 quiet">
+              {putBack.total === 0
+                ? 'The game’s folders hold nothing that came from a pack.'
+                : `Puts ${title} back as it was before the first deployment. Your packs and decisions stay here and can be deployed again.`}
+            </p>
           </div>
           <Link className="btn btn-outline-primary" href="/game/files">
             What is in the game now
@@ -52,7 +56,12 @@ export function Ledger() {
           <Button variant="outline-secondary" disabled={busy} onClick={() => void saveCopy()}>
             Save a copy of the folders
           </Button>
-          <Button variant="outline-danger" disabled={busy || putBack.total === 0} aria-expanded={asking} onClick={() => setAsking(!asking)}>
+          <Button
+            variant="outline-danger"
+            disabled={busy || putBack.total === 0}
+            aria-expanded={asking}
+            onClick={() => setAsking(!asking)}
+          >
             Put everything back…
           </Button>
         </div>
@@ -78,7 +87,12 @@ export function Ledger() {
       ) : (
         <ol className="list-unstyled stackup m-0" aria-label="Deployments, latest first" style={{ gap: '0.4rem' }}>
           {(all ? ledger : ledger.slice(0, SHOWN)).map((entry) => (
-            <Entry key={entry.number} entry={entry} open={opened === entry.number} onToggle={() => setOpened(opened === entry.number ? undefined : entry.number)} />
+            <Entry
+              key={entry.number}
+              entry={entry}
+              open={opened === entry.number}
+              onToggle={() => setOpened(opened === entry.number ? undefined : entry.number)}
+            />
           ))}
         </ol>
       )}
@@ -100,24 +114,43 @@ function Backup() {
   const { deployed } = useGame();
   const [taken, setTaken] = useState<string>();
   const save = async () => {
-    const made = await act((engine) => engine.exportBag());
+    const made = await act((engine) => engine.change({ do: 'export bag' }));
     if (made) saveFile(made.blob, made.name);
   };
   const take = async (file: File | undefined) => {
-    const found = file && (await act((engine) => engine.importBag(file)));
-    if (found) setTaken(`${many(found.originals, 'original')} of ${found.title} ${found.originals === 1 ? 'is' : 'are'} here again.`);
+    const found = file && (await act((engine) => engine.change({ do: 'import bag', file })));
+    if (found)
+      setTaken(
+        `${many(found.originals, 'original')} of ${found.title} ${oneOr(found.originals, 'is', 'are')} here again.`,
+      );
   };
-  if (taken !== undefined) return <span className="small" role="status">{taken}</span>;
+  if (taken !== undefined)
+    return (
+      <span className="small" role="status">
+        {taken}
+      </span>
+    );
   if (deployed.files + deployed.edits > 0)
     return (
-      <Button variant="outline-secondary" disabled={busy} title="Clearing the browser’s data would lose the originals: a copy outside of it is safe from that." onClick={() => void save()}>
+      <Button
+        variant="outline-secondary"
+        disabled={busy}
+        title="Clearing the browser’s data would lose the originals: a copy outside of it is safe from that."
+        onClick={() => void save()}
+      >
         Save the originals
       </Button>
     );
   return (
     <label className={`btn btn-outline-secondary ${busy ? 'disabled' : ''}`}>
       Take a backup in…
-      <input type="file" accept=".zip" className="visually-hidden" disabled={busy} onChange={(event) => void take(event.target.files?.[0])} />
+      <input
+        type="file"
+        accept=".zip"
+        className="visually-hidden"
+        disabled={busy}
+        onChange={(event) => void take(event.target.files?.[0])}
+      />
     </label>
   );
 }
@@ -128,13 +161,13 @@ function Entry({ entry, open, onToggle }: { entry: LedgerEntry; open: boolean; o
   const follow = useFollow();
   const goBack = async () => {
     const go = follow('/game/deploy');
-    const gone = await act((engine) => engine.goBack(entry.number));
+    const gone = await act((engine) => engine.change({ do: 'go back', number: entry.number }));
     if (gone?.length === 0) go();
     else if (gone) setGone(gone);
   };
   const [gone, setGone] = useState<string[]>([]);
   const steps = stepActions.filter((action) => (entry.counts[action] ?? 0) > 0);
-  const names = entry.layers.filter(({ id }) => !id.startsWith('edits:'));
+  const names = entry.layers.filter(({ kind }) => kind !== 'edits');
   return (
     <li className="sheet stackup">
       <div className="row-of">
@@ -144,14 +177,30 @@ function Entry({ entry, open, onToggle }: { entry: LedgerEntry; open: boolean; o
         <span className="quiet small">{moment(entry.at)}</span>
         {names.map(({ id, name }) => {
           const pack = packs.find(({ layer }) => layer === id);
-          return pack ? <Tag key={id} tag={pack.tag} name={name} /> : <span key={id} className="small quiet">{name}</span>;
+          return pack ? (
+            <Tag key={id} tag={pack.tag} name={name} />
+          ) : (
+            <span key={id} className="small quiet">
+              {name}
+            </span>
+          );
         })}
-        <span className="grow small">{steps.map((action) => many(entry.counts[action] ?? 0, ACTION_WORDS[action].one, ACTION_WORDS[action].more)).join(', ') || 'nothing to do'}</span>
+        <span className="grow small">
+          {steps
+            .map((action) => many(entry.counts[action] ?? 0, ACTION_WORDS[action].one, ACTION_WORDS[action].more))
+            .join(', ') || 'nothing to do'}
+        </span>
         <span className="small quiet">
           {many(entry.landed, 'step')} landed in {(entry.milliseconds / 1000).toFixed(1)} s
         </span>
         {states.includes(entry.number) && (entry !== ledger[0] || plan.total > 0) && (
-          <Button variant="outline-primary" size="sm" disabled={busy} title="The stack becomes what it was then. You see the plan first; nothing is written before you deploy it." onClick={() => void goBack()}>
+          <Button
+            variant="outline-primary"
+            size="sm"
+            disabled={busy}
+            title="The stack becomes what it was then. You see the plan first; nothing is written before you deploy it."
+            onClick={() => void goBack()}
+          >
             Go back to this
           </Button>
         )}
@@ -160,13 +209,21 @@ function Entry({ entry, open, onToggle }: { entry: LedgerEntry; open: boolean; o
         </Button>
       </div>
       {gone.length > 0 && (
-        <Notice level="wrong" title={`${gone.map((name) => `“${name}”`).join(', ')} ${gone.length === 1 ? 'is' : 'are'} not here any more.`}>
-          <p>Everything else is as it was then. Bring {gone.length === 1 ? 'it' : 'them'} in again, then look at the plan.</p>
+        <Notice
+          level="wrong"
+          title={`${gone.map((name) => `“${name}”`).join(', ')} ${oneOr(gone.length, 'is', 'are')} not here any more.`}
+        >
+          <p>
+            Everything else is as it was then. Bring {oneOr(gone.length, 'it', 'them')} in again, then look at the plan.
+          </p>
         </Notice>
       )}
       {open && (
         <div style={{ height: '18rem' }}>
-          <StepRows label={`Steps of deployment ${entry.number}`} query={{ view: 'ledger', number: entry.number, search: '' }} />
+          <StepRows
+            label={`Steps of deployment ${entry.number}`}
+            query={{ view: 'ledger', number: entry.number, search: '' }}
+          />
         </div>
       )}
     </li>

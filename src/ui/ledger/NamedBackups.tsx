@@ -6,7 +6,11 @@ import type { BackupComparison } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { many, moment, place } from '@/ui/shared/format';
 
-const SAYS: Record<BackupComparison['now'], string> = { same: 'as in the backup', changed: 'has changed since', gone: 'is not there any more' };
+const SAYS: Record<BackupComparison['now'], string> = {
+  same: 'as in the backup',
+  changed: 'has changed since',
+  gone: 'is not there any more',
+};
 
 /** Chosen files under a name of the player's: made, compared, restored. */
 export function NamedBackups() {
@@ -18,13 +22,23 @@ export function NamedBackups() {
       <div className="between">
         <div>
           <h2>Backups with a name</h2>
-          <p className="m-0 quiet small">A copy of chosen files before you try something, for instance of the settings.</p>
+          <p className="m-0 quiet small">
+            A copy of chosen files before you try something, for instance of the settings.
+          </p>
         </div>
-        <Button size="sm" variant="outline-secondary" disabled={busy} aria-expanded={making} onClick={() => setMaking(!making)}>
+        <Button
+          size="sm"
+          variant="outline-secondary"
+          disabled={busy}
+          aria-expanded={making}
+          onClick={() => setMaking(!making)}
+        >
           Make a backup…
         </Button>
       </div>
-      {making && <Make files={settings.filter(({ there }) => there).map(({ target }) => target)} done={() => setMaking(false)} />}
+      {making && (
+        <Make files={settings.filter(({ there }) => there).map(({ target }) => target)} done={() => setMaking(false)} />
+      )}
       {backups.length > 0 && (
         <ul className="list-unstyled stackup m-0" style={{ gap: '0.4rem' }}>
           {backups.map((backup) => (
@@ -45,10 +59,11 @@ function Make({ files, done }: { files: string[]; done(): void }) {
   const [other, setOther] = useState('');
   const [known, setKnown] = useState<string[]>([]);
   const all = [...new Set([...files, ...chosen])];
-  const toggle = (target: string) => setChosen(chosen.includes(target) ? chosen.filter((one) => one !== target) : [...chosen, target]);
+  const toggle = (target: string) =>
+    setChosen(chosen.includes(target) ? chosen.filter((one) => one !== target) : [...chosen, target]);
   const wanted = known.find((target) => target === other || place(target, roots) === other);
   const make = async () => {
-    await act((engine) => engine.keepSafe({ do: 'make backup', name, targets: chosen }));
+    await act((engine) => engine.change({ do: 'make backup', name, targets: chosen }));
     done();
   };
   return (
@@ -59,14 +74,41 @@ function Make({ files, done }: { files: string[]; done(): void }) {
         void make();
       }}
     >
-      <Form.Control size="sm" aria-label="Name of the backup" placeholder="before I tried the wide view" maxLength={120} value={name} onChange={(event) => setName(event.target.value)} autoFocus />
+      <Form.Control
+        size="sm"
+        aria-label="Name of the backup"
+        placeholder="before I tried the wide view"
+        maxLength={120}
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+        autoFocus
+      />
       <div>
         {all.map((target) => (
-          <Form.Check key={target} type="checkbox" id={`backup ${target}`} className="path" label={place(target, roots)} checked={chosen.includes(target)} onChange={() => toggle(target)} />
+          <Form.Check
+            key={target}
+            type="checkbox"
+            id={`backup ${target}`}
+            className="path"
+            label={place(target, roots)}
+            checked={chosen.includes(target)}
+            onChange={() => toggle(target)}
+          />
         ))}
       </div>
       <div className="row-of">
-        <Form.Control size="sm" className="path grow" list="game-files" aria-label="Another file of the game" placeholder="Another file of the game" value={other} onFocus={() => void act((engine) => engine.gameFiles()).then((found) => found && setKnown(found))} onChange={(event) => setOther(event.target.value)} />
+        <Form.Control
+          size="sm"
+          className="path grow"
+          list="game-files"
+          aria-label="Another file of the game"
+          placeholder="Another file of the game"
+          value={other}
+          onFocus={() =>
+            void act((engine) => engine.ask({ ask: 'files of game' })).then((found) => found && setKnown(found))
+          }
+          onChange={(event) => setOther(event.target.value)}
+        />
         <datalist id="game-files">
           {known.slice(0, 500).map((target) => (
             <option key={target} value={place(target, roots)} />
@@ -98,10 +140,11 @@ function Backup({ id, name, at, files }: ReturnType<typeof useGame>['backups'][n
   const { roots } = useGame();
   const [compared, setCompared] = useState<BackupComparison[]>();
   const differing = compared?.filter(({ now }) => now !== 'same').length ?? 0;
-  const compare = async () => setCompared(compared ? undefined : await act((engine) => engine.compareBackup(id)));
+  const compare = async () =>
+    setCompared(compared ? undefined : await act((engine) => engine.ask({ ask: 'compare backup', id })));
   const restore = async () => {
     setCompared(undefined);
-    await act((engine) => engine.keepSafe({ do: 'restore backup', id }));
+    await act((engine) => engine.change({ do: 'restore backup', id }));
   };
   return (
     <li className="stackup" style={{ gap: '0.3rem' }}>
@@ -110,10 +153,22 @@ function Backup({ id, name, at, files }: ReturnType<typeof useGame>['backups'][n
         <span className="quiet small grow">
           {moment(at)}, {many(files, 'file')}
         </span>
-        <Button size="sm" variant="outline-primary" disabled={busy} aria-expanded={compared !== undefined} onClick={() => void compare()}>
+        <Button
+          size="sm"
+          variant="outline-primary"
+          disabled={busy}
+          aria-expanded={compared !== undefined}
+          onClick={() => void compare()}
+        >
           {compared ? 'Close' : 'Compare and restore…'}
         </Button>
-        <Button size="sm" variant="outline-secondary" disabled={busy} aria-label={`Forget the backup ${name}`} onClick={() => void act((engine) => engine.keepSafe({ do: 'forget backup', id }))}>
+        <Button
+          size="sm"
+          variant="outline-secondary"
+          disabled={busy}
+          aria-label={`Forget the backup ${name}`}
+          onClick={() => void act((engine) => engine.change({ do: 'forget backup', id }))}
+        >
           Forget
         </Button>
       </div>
@@ -131,7 +186,12 @@ function Backup({ id, name, at, files }: ReturnType<typeof useGame>['backups'][n
             <Button size="sm" disabled={busy || differing === 0} onClick={() => void restore()}>
               {differing === 0 ? 'Nothing to restore' : `Restore ${many(differing, 'file')}`}
             </Button>
-            {differing > 0 && <span className="small quiet">Settings come back byte for byte; your own waiting edits of them are dropped. What is there now is kept first and stands in the ledger.</span>}
+            {differing > 0 && (
+              <span className="small quiet">
+                Settings come back byte for byte; your own waiting edits of them are dropped. What is there now is kept
+                first and stands in the ledger.
+              </span>
+            )}
           </div>
         </>
       )}

@@ -4,7 +4,7 @@ import { useEffect, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
 import { place } from '@/ui/shared/format';
-import type { RestoreScope } from '@/worker/api';
+import type { RestoreScope } from '@/core';
 import { RestorePreview } from './RestorePreview';
 
 type What = RestoreScope['what'];
@@ -20,13 +20,20 @@ export function RestorePart() {
   const revision = snapshot?.revision;
   useEffect(() => {
     setLooking(undefined);
-    void act((engine) => engine.deployedPlaces()).then((found) => found && setPlaces(found));
+    void act((engine) => engine.ask({ ask: 'deployed places' })).then((found) => found && setPlaces(found));
   }, [act, revision]);
 
   const deployed = packs.filter((pack) => pack.deployed > 0);
-  const options = what === 'pack' ? deployed.map(({ layer, name }) => ({ id: layer, name })) : (what === 'folder' ? places.folders : places.files).map((target) => ({ id: target, name: place(target, roots) }));
+  const options =
+    what === 'pack'
+      ? deployed.map(({ layer, name }) => ({ id: layer, name }))
+      : (what === 'folder' ? places.folders : places.files).map((target) => ({
+          id: target,
+          name: place(target, roots),
+        }));
   const found = options.find(({ id, name }) => id === chosen || name === chosen)?.id;
-  const scope: RestoreScope | undefined = found === undefined ? undefined : what === 'pack' ? { what, layer: found } : { what, at: found };
+  const scope: RestoreScope | undefined =
+    found === undefined ? undefined : what === 'pack' ? { what, layer: found } : { what, at: found };
   const choose = (value: string) => {
     setChosen(value);
     setLooking(undefined);
@@ -35,13 +42,25 @@ export function RestorePart() {
     <section className="sheet stackup" aria-label="Put back a part">
       <div className="row-of">
         <h2 className="m-0">Put back a part</h2>
-        <Form.Select size="sm" aria-label="What" style={{ width: '9rem' }} value={what} onChange={(event) => (setWhat(event.target.value as What), choose(''))}>
+        <Form.Select
+          size="sm"
+          aria-label="What"
+          style={{ width: '9rem' }}
+          value={what}
+          onChange={(event) => (setWhat(event.target.value as What), choose(''))}
+        >
           <option value="pack">One pack</option>
           <option value="folder">One folder</option>
           <option value="file">One file</option>
         </Form.Select>
         {what === 'pack' ? (
-          <Form.Select size="sm" aria-label="Which pack" className="w-auto" value={chosen} onChange={(event) => choose(event.target.value)}>
+          <Form.Select
+            size="sm"
+            aria-label="Which pack"
+            className="w-auto"
+            value={chosen}
+            onChange={(event) => choose(event.target.value)}
+          >
             <option value="">Choose a pack…</option>
             {options.map(({ id, name }) => (
               <option key={id} value={id}>
@@ -51,7 +70,15 @@ export function RestorePart() {
           </Form.Select>
         ) : (
           <>
-            <Form.Control size="sm" className="path grow" list="deployed-places" aria-label={what === 'folder' ? 'Which folder' : 'Which file'} placeholder={what === 'folder' ? 'Type a part of the folder’s name' : 'Type a part of the file’s name'} value={chosen} onChange={(event) => choose(event.target.value)} />
+            <Form.Control
+              size="sm"
+              className="path grow"
+              list="deployed-places"
+              aria-label={what === 'folder' ? 'Which folder' : 'Which file'}
+              placeholder={what === 'folder' ? 'Type a part of the folder’s name' : 'Type a part of the file’s name'}
+              value={chosen}
+              onChange={(event) => choose(event.target.value)}
+            />
             <datalist id="deployed-places">
               {options.slice(0, 300).map(({ id, name }) => (
                 <option key={id} value={name} />

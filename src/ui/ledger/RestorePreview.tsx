@@ -6,7 +6,8 @@ import { PlanFigures } from '@/ui/deploy/PlanFigures';
 import { StepRows } from '@/ui/deploy/StepRows';
 import { useEngine } from '@/ui/engine';
 import { many } from '@/ui/shared/format';
-import type { PlanView, RestoreScope } from '@/worker/api';
+import type { RestoreScope } from '@/core';
+import type { PlanView } from '@/worker/contract';
 
 /** What putting a part back would do, and doing it. */
 export function RestorePreview({ scope, onClose }: { scope: RestoreScope; onClose(): void }) {
@@ -16,7 +17,9 @@ export function RestorePreview({ scope, onClose }: { scope: RestoreScope; onClos
   const key = JSON.stringify(scope);
   useEffect(() => {
     let current = true;
-    void act((engine) => engine.previewRestore(JSON.parse(key) as RestoreScope)).then((found) => current && setPlan(found));
+    void act((engine) => engine.ask({ ask: 'preview restore', scope: JSON.parse(key) as RestoreScope })).then(
+      (found) => current && setPlan(found),
+    );
     return () => {
       current = false;
     };
@@ -32,7 +35,12 @@ export function RestorePreview({ scope, onClose }: { scope: RestoreScope; onClos
       )}
       <div className="row-of">
         {plan.total > 0 ? (
-          <Button size="sm" variant="danger" disabled={busy} onClick={() => void act((engine) => engine.keepSafe({ do: 'restore', scope }))}>
+          <Button
+            size="sm"
+            variant="danger"
+            disabled={busy}
+            onClick={() => void act((engine) => engine.change({ do: 'restore', scope }))}
+          >
             Put back {many(plan.total, 'file')}
           </Button>
         ) : (

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
 import type { Mishap } from '@/core';
-import { count, many, moment, place, size } from '@/ui/shared/format';
+import { oneOr, count, many, moment, place, size } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
 import { usePickFolder } from '@/ui/shared/usePickFolder';
 
@@ -16,10 +16,15 @@ export function Safety() {
   const [said, setSaid] = useState<string>();
   const choose = async () => {
     const handle = await act(() => pick());
-    if (handle) setSaid(await act((engine) => engine.setBackupFolder(handle)));
+    if (handle) setSaid(await act((engine) => engine.change({ do: 'set backup folder', handle })));
   };
-  const check = async () => setSaid(await act((engine) => engine.keepSafe({ do: 'check deployed' })));
-  const where = safety.place === 'disk' ? 'on your disk, beside what the app remembers' : safety.backup !== undefined ? 'in this browser, and as plain files in the backup folder' : 'in this browser only';
+  const check = async () => setSaid(await act((engine) => engine.change({ do: 'check deployed' })));
+  const where =
+    safety.place === 'disk'
+      ? 'on your disk, beside what the app remembers'
+      : safety.backup !== undefined
+        ? 'in this browser, and as plain files in the backup folder'
+        : 'in this browser only';
   return (
     <section className="sheet stackup" aria-label="Where the originals are">
       <div className="row-of">
@@ -32,17 +37,27 @@ export function Safety() {
             </>
           )}
           . {safety.room && `Room left there: ${size(safety.room.left)}. `}
-          {safety.place !== 'disk' && (safety.persisted ? 'The browser has promised not to clear them by itself.' : 'The browser may clear them when the disk is full.')}
+          {safety.place !== 'disk' &&
+            (safety.persisted
+              ? 'The browser has promised not to clear them by itself.'
+              : 'The browser may clear them when the disk is full.')}
         </p>
         {safety.place === 'browser' && supported && (
           <Button size="sm" variant="outline-secondary" disabled={busy} onClick={() => void choose()}>
             {safety.backup === undefined ? 'Choose a backup folder' : 'Choose another folder'}
           </Button>
         )}
-        <Button size="sm" variant="outline-secondary" disabled={busy || deployed.files === 0} title="Reads every deployed file and compares its checksum, which also finds changes that hide behind the same size and date." onClick={() => void check()}>
+        <Button
+          size="sm"
+          variant="outline-secondary"
+          disabled={busy || deployed.files === 0}
+          title="Reads every deployed file and compares its checksum, which also finds changes that hide behind the same size and date."
+          onClick={() => void check()}
+        >
           Check every deployed file
         </Button>
       </div>
+      <Decisions />
       <Copies />
       {said !== undefined && (
         <p className="m-0 small" role="status">
@@ -53,17 +68,37 @@ export function Safety() {
   );
 }
 
+/** Where what the player decided is kept. */
+function Decisions() {
+  const { safety, keptAt } = useGame();
+  return (
+    <p className="m-0 small">
+      {keptAt === undefined
+        ? safety.backup === undefined
+          ? 'What you decided (packs, order, choices, settings) is in this browser only. With a backup folder it is written there, too.'
+          : 'What you decided will be written beside the originals with your next change.'
+        : `What you decided is written beside the originals, too, last on ${moment(keptAt)}: another browser goes on from there.`}
+    </p>
+  );
+}
+
 const MISHAPS: Record<Mishap['what'], { level: 'wrong' | 'note'; title(files: number): string; means: string }> = {
   lost: {
-    level: 'wrong', title: (files) => `${many(files, 'kept original')} cannot be put back: ${files === 1 ? 'it is' : 'they are'} damaged, and there is no good copy.`,
+    level: 'wrong',
+    title: (files) =>
+      `${many(files, 'kept original')} cannot be put back: ${oneOr(files, 'it is', 'they are')} damaged, and there is no good copy.`,
     means: 'Everything else goes back. Take these from the game’s installer or its own repair.',
   },
   healed: {
-    level: 'note', title: (files) => `${many(files, 'damaged copy', 'damaged copies')} of originals ${files === 1 ? 'was' : 'were'} made anew from the good one.`,
+    level: 'note',
+    title: (files) =>
+      `${many(files, 'damaged copy', 'damaged copies')} of originals ${oneOr(files, 'was', 'were')} made anew from the good one.`,
     means: 'Nothing is lost. If it happens again, the disk may be failing.',
   },
   late: {
-    level: 'note', title: (files) => `A program went on writing to ${many(files, 'file')} after a pack had taken ${files === 1 ? 'its' : 'their'} place.`,
+    level: 'note',
+    title: (files) =>
+      `A program went on writing to ${many(files, 'file')} after a pack had taken ${oneOr(files, 'its', 'their')} place.`,
     means: 'What it wrote is kept beside the originals. Close the game before you deploy.',
   },
 };
@@ -82,7 +117,10 @@ function Copies() {
       )}
       {latest > 0 && (
         <p className="m-0 small quiet">
-          {safety.backup !== undefined && (copiedThrough >= latest ? `Every original has its plain copy, up to deployment ${latest}. ` : `Plain copies are complete up to deployment ${copiedThrough}; the rest is made while nothing else is going on. `)}
+          {safety.backup !== undefined &&
+            (copiedThrough >= latest
+              ? `Every original has its plain copy, up to deployment ${latest}. `
+              : `Plain copies are complete up to deployment ${copiedThrough}; the rest is made while nothing else is going on. `)}
           {readAt > 0 && `All originals were read again and checked on ${moment(readAt)}.`}
         </p>
       )}
@@ -93,7 +131,13 @@ function Copies() {
           found.length > 0 && (
             <Notice key={what} level={level} title={title(found.length)}>
               <p className="m-0">{means}</p>
-              <p className="m-0 path small">{found.slice(0, 20).map(({ target }) => place(target, roots)).join(', ')}{found.length > 20 && ` and ${count(found.length - 20)} more`}</p>
+              <p className="m-0 path small">
+                {found
+                  .slice(0, 20)
+                  .map(({ target }) => place(target, roots))
+                  .join(', ')}
+                {found.length > 20 && ` and ${count(found.length - 20)} more`}
+              </p>
             </Notice>
           )
         );

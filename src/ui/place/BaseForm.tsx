@@ -4,7 +4,7 @@ import { useEffect, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useEngine } from '@/ui/engine';
 import { many } from '@/ui/shared/format';
-import type { PackView } from '@/worker/api';
+import type { PackView } from '@/worker/contract';
 
 interface BaseFormProps {
   pack: PackView;
@@ -22,7 +22,10 @@ export function BaseForm({ pack, show, onChoose }: BaseFormProps) {
   const [folders, setFolders] = useState<{ pack: string[]; game: string[] }>({ pack: [], game: [] });
   useEffect(() => {
     if (!engine) return;
-    void Promise.all([engine.packFolders(pack.layer), engine.gameFolders()]).then(([ofPack, ofGame]) => setFolders({ pack: ofPack.slice(0, 500), game: ofGame.slice(0, 2000) }));
+    void Promise.all([
+      engine.ask({ ask: 'folders of pack', layer: pack.layer }),
+      engine.ask({ ask: 'folders of game' }),
+    ]).then(([ofPack, ofGame]) => setFolders({ pack: ofPack.slice(0, 500), game: ofGame.slice(0, 2000) }));
   }, [engine, pack.layer]);
   return (
     <div className="stackup">
@@ -30,12 +33,19 @@ export function BaseForm({ pack, show, onChoose }: BaseFormProps) {
         <div className="stackup" style={{ gap: '0.3rem' }}>
           {placement.choices.map((choice) => (
             <div className="row-of" key={`${choice.strip} ${choice.base}`}>
-              <Button size="sm" variant="outline-primary" disabled={busy} onClick={() => onChoose(choice.strip, choice.base)}>
+              <Button
+                size="sm"
+                variant="outline-primary"
+                disabled={busy}
+                onClick={() => onChoose(choice.strip, choice.base)}
+              >
                 Into <span className="path">{show(choice.base)}</span>
               </Button>
               <span className="small quiet">
                 {choice.strip !== '' && `Contents of “${choice.strip}”. `}
-                {choice.matched > 0 ? `${many(choice.matched, 'file falls', 'files fall')} into folders the game has. ` : ''}
+                {choice.matched > 0
+                  ? `${many(choice.matched, 'file falls', 'files fall')} into folders the game has. `
+                  : ''}
                 {choice.reason}
               </span>
             </div>
@@ -61,7 +71,12 @@ export function BaseForm({ pack, show, onChoose }: BaseFormProps) {
         </Form.Group>
         <Form.Group controlId="base" className="grow">
           <Form.Label className="small mb-1">and put them into this folder of the game</Form.Label>
-          <Form.Control className="path" list="game-folders" value={base} onChange={(event) => setBase(event.target.value)} />
+          <Form.Control
+            className="path"
+            list="game-folders"
+            value={base}
+            onChange={(event) => setBase(event.target.value)}
+          />
           <datalist id="game-folders">
             {folders.game.map((folder) => (
               <option key={folder} value={show(folder)} />

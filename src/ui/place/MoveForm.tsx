@@ -27,7 +27,15 @@ export function MoveForm({ from, start, folders, onMove, onClose }: MoveFormProp
       <Form.Label htmlFor="move-to" className="m-0">
         Put <span className="path">{from === '' ? 'the whole pack' : from}</span> into
       </Form.Label>
-      <Form.Control id="move-to" className="path grow" size="sm" autoFocus list="move-folders" value={to} onChange={(event) => setTo(event.target.value)} />
+      <Form.Control
+        id="move-to"
+        className="path grow"
+        size="sm"
+        autoFocus
+        list="move-folders"
+        value={to}
+        onChange={(event) => setTo(event.target.value)}
+      />
       <datalist id="move-folders">
         {folders.slice(0, 2000).map((folder) => (
           <option key={folder} value={folder} />

@@ -10,7 +10,7 @@ import { Notice } from '@/ui/shared/Notice';
 import { PackPicker } from '@/ui/shared/PackPicker';
 import { Tag } from '@/ui/shared/Tag';
 import { useMainAction } from '@/ui/shell/Strap';
-import type { PackView } from '@/worker/api';
+import type { PackView } from '@/worker/contract';
 import { BaseForm } from './BaseForm';
 import { PlaceFiles } from './PlaceFiles';
 import { PlaceMap } from './PlaceMap';
@@ -20,7 +20,15 @@ import { Warnings } from './Warnings';
 import { Why } from './Why';
 
 const MODE_WORDS: Record<PlacementMode, string> = {
-  over: 'over the game’s folders', 'own-folder': 'a folder of its own', title: 'by title id', zipped: 'stays zipped', inside: 'into an archive', loose: 'by its kind', edits: 'as edits', converted: 'converted', chosen: 'your choice',
+  over: 'over the game’s folders',
+  'own-folder': 'a folder of its own',
+  title: 'by title id',
+  zipped: 'stays zipped',
+  inside: 'into an archive',
+  loose: 'by its kind',
+  edits: 'as edits',
+  converted: 'converted',
+  chosen: 'your choice',
 };
 const SURE_WORDS = { sure: 'Sure', likely: 'Likely', ask: 'Not sure', chosen: 'Your choice' };
 
@@ -47,16 +55,33 @@ function Placement({ pack }: { pack: PackView }) {
   const [files, setFiles] = useState(false);
   const [search, setSearch] = useState('');
   const setBase = async (strip: string, base: string) => {
-    await act((engine) => engine.setBase(pack.layer, strip, base));
+    await act((engine) => engine.change({ do: 'place at', layer: pack.layer, strip, base }));
     setChanging(false);
   };
   const suggestion = openQuestions.find(({ suggested }) => suggested.length > 0);
   // What would lie over files because only names agree is never the main action.
   const firstChoice = placement.choices.find(({ exact }) => exact === 0);
-  useMainAction(guide.step === 'place' && unsure ? (suggestion ? 'Take the suggestion' : openQuestions.length === 0 && firstChoice && firstChoice === placement.choices[0] ? 'Use the first place' : undefined) : undefined, () => {
-    if (suggestion) void act((engine) => engine.answer(pack.layer, suggestion.id, suggestion.suggested));
-    else if (firstChoice && firstChoice === placement.choices[0]) void setBase(firstChoice.strip, firstChoice.base);
-  });
+  useMainAction(
+    guide.step === 'place' && unsure
+      ? suggestion
+        ? 'Take the suggestion'
+        : openQuestions.length === 0 && firstChoice && firstChoice === placement.choices[0]
+          ? 'Use the first place'
+          : undefined
+      : undefined,
+    () => {
+      if (suggestion)
+        void act((engine) =>
+          engine.change({
+            do: 'answer question',
+            layer: pack.layer,
+            question: suggestion.id,
+            answer: suggestion.suggested,
+          }),
+        );
+      else if (firstChoice && firstChoice === placement.choices[0]) void setBase(firstChoice.strip, firstChoice.base);
+    },
+  );
   const show = (target: string) => place(target, roots).replace(/!\/?/, ' › ').replace(/ › $/, '');
   const asksForBase = unsure && openQuestions.length === 0;
 
@@ -65,17 +90,43 @@ function Placement({ pack }: { pack: PackView }) {
       <section className="sheet stackup">
         <div className="row-of">
           <Tag tag={pack.tag} />
-          <h1>{openQuestions.length > 0 ? (openQuestions.length === 1 ? 'One question first' : `${openQuestions.length} questions first`) : unsure ? 'Where does it belong?' : placement.parts.length === 1 && placement.parts[0] ? <>Goes into <span className="path">{show(placement.parts[0].to)}</span></> : `Goes to ${many(placement.parts.length, 'place')}`}</h1>
+          <h1>
+            {openQuestions.length > 0 ? (
+              openQuestions.length === 1 ? (
+                'One question first'
+              ) : (
+                `${openQuestions.length} questions first`
+              )
+            ) : unsure ? (
+              'Where does it belong?'
+            ) : placement.parts.length === 1 && placement.parts[0] ? (
+              <>
+                Goes into <span className="path">{show(placement.parts[0].to)}</span>
+              </>
+            ) : (
+              `Goes to ${many(placement.parts.length, 'place')}`
+            )}
+          </h1>
           <span className={`badge-${placement.confidence}`}>{SURE_WORDS[placement.confidence]}</span>
           <span className="ms-auto row-of">
             {!unsure && placement.ownFolder && <ShareFolder pack={pack} />}
             {(placement.confidence === 'chosen' || placement.moves.length > 0) && (
-              <Button variant="outline-secondary" size="sm" disabled={busy} onClick={() => void act((engine) => engine.proposeAgain(pack.layer))}>
+              <Button
+                variant="outline-secondary"
+                size="sm"
+                disabled={busy}
+                onClick={() => void act((engine) => engine.change({ do: 'propose again', layer: pack.layer }))}
+              >
                 Let the app place it again
               </Button>
             )}
             {!asksForBase && (
-              <Button variant="outline-primary" size="sm" aria-expanded={changing} onClick={() => setChanging(!changing)}>
+              <Button
+                variant="outline-primary"
+                size="sm"
+                aria-expanded={changing}
+                onClick={() => setChanging(!changing)}
+              >
                 Change the place
               </Button>
             )}
@@ -95,10 +146,13 @@ function Placement({ pack }: { pack: PackView }) {
           ))}
           {placement.made.map((made) => (
             <li key={made.target + (made.inside ?? '')}>
-              <span className="mode">written</span> <span className="path">{made.inside ?? show(made.target)}</span>: {made.why}
+              <span className="mode">written</span> <span className="path">{made.inside ?? show(made.target)}</span>:{' '}
+              {made.why}
             </li>
           ))}
-          {placement.parts.length === 0 && openQuestions.length === 0 && <li>None of its folders is known to the game.</li>}
+          {placement.parts.length === 0 && openQuestions.length === 0 && (
+            <li>None of its folders is known to the game.</li>
+          )}
         </ul>
         {!unsure && (
           <div className="figures">
@@ -110,7 +164,9 @@ function Placement({ pack }: { pack: PackView }) {
             <Figure value={placement.leftOut} label="left out" />
           </div>
         )}
-        {(changing || asksForBase) && <BaseForm pack={pack} show={show} onChoose={(strip, base) => void setBase(strip, base)} />}
+        {(changing || asksForBase) && (
+          <BaseForm pack={pack} show={show} onChoose={(strip, base) => void setBase(strip, base)} />
+        )}
       </section>
       <Questions pack={pack} />
       <Warnings warnings={placement.warnings} />
@@ -128,8 +184,22 @@ function Placement({ pack }: { pack: PackView }) {
             File by file
           </Button>
         </ButtonGroup>
-        <span className="quiet small grow">{files ? 'Untick what should stay out. Folders open with a click.' : 'Drag a folder of the pack onto another folder of the game to put it there.'}</span>
-        {files && <Form.Control size="sm" type="search" placeholder="Search in this pack" aria-label="Search in this pack" style={{ maxWidth: '18rem' }} value={search} onChange={(event) => setSearch(event.target.value)} />}
+        <span className="quiet small grow">
+          {files
+            ? 'Untick what should stay out. Folders open with a click.'
+            : 'Drag a folder of the pack onto another folder of the game to put it there.'}
+        </span>
+        {files && (
+          <Form.Control
+            size="sm"
+            type="search"
+            placeholder="Search in this pack"
+            aria-label="Search in this pack"
+            style={{ maxWidth: '18rem' }}
+            value={search}
+            onChange={(event) => setSearch(event.target.value)}
+          />
+        )}
       </div>
       {files ? (
         <div className="fill">

@@ -6,7 +6,7 @@ import { count, many } from '@/ui/shared/format';
 import { PagedRows } from '@/ui/shared/PagedRows';
 import { TreeName } from '@/ui/shared/TreeName';
 import { useOpenFolders } from '@/ui/shared/useOpenFolders';
-import type { PackView, PlaceRow } from '@/worker/api';
+import type { PackView, PlaceRow } from '@/worker/contract';
 
 const EFFECTS = {
   replaces: <span className="verb verb-replace">in place of the game’s</span>,
@@ -38,16 +38,30 @@ export function PlaceFiles({ pack, search, show }: { pack: PackView; search: str
                   if (box) box.indeterminate = row.placed > 0 && !all;
                 }}
                 disabled={busy}
-                onChange={() => void act((engine) => engine.decide(pack.layer, row.path, !all))}
+                onChange={() =>
+                  void act((engine) =>
+                    engine.change({ do: 'take file', layer: pack.layer, path: row.path, takeIn: !all }),
+                  )
+                }
               />
             </span>
             <TreeName row={row} onToggle={toggle} />
-            <span role="cell" className={`cut ${row.goesTo ? 'path' : 'quiet small'}`} title={row.goesTo ? show(row.goesTo) : row.leftOut}>
+            <span
+              role="cell"
+              className={`cut ${row.goesTo ? 'path' : 'quiet small'}`}
+              title={row.goesTo ? show(row.goesTo) : row.leftOut}
+            >
               {row.goesTo ? show(row.goesTo) : row.leftOut}
             </span>
             <span role="cell" className="small">
               {row.effect && EFFECTS[row.effect]}
-              {row.kind === 'folder' && row.placed > 0 && <span className="quiet">{row.placed === row.files ? many(row.files, 'file') : `${count(row.placed)} of ${many(row.files, 'file')}`}</span>}
+              {row.kind === 'folder' && row.placed > 0 && (
+                <span className="quiet">
+                  {row.placed === row.files
+                    ? many(row.files, 'file')
+                    : `${count(row.placed)} of ${many(row.files, 'file')}`}
+                </span>
+              )}
             </span>
           </>
         );

@@ -1,12 +1,21 @@
 'use client';
 
-import { DndContext, PointerSensor, useDraggable, useDroppable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import {
+  DndContext,
+  PointerSensor,
+  useDraggable,
+  useDroppable,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from '@dnd-kit/core';
 import { Folder, FolderOutput, FolderPlus, Undo2 } from 'lucide-react';
 import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useEngine } from '@/ui/engine';
 import { many } from '@/ui/shared/format';
-import type { MapLink, PackView, PlaceMapView } from '@/worker/api';
+import type { MapLink, PlaceMap as PlaceLines } from '@/core';
+import type { PackView } from '@/worker/contract';
 import { MoveForm } from './MoveForm';
 
 /** Folders of the game that are offered beside those in use. */
@@ -21,7 +30,7 @@ interface Curve {
 /** The pack's folders on the left, the game's on the right, and what goes where drawn between them. */
 export function PlaceMap({ pack, show }: { pack: PackView; show(target: string): string }) {
   const { engine, snapshot, act, busy } = useEngine();
-  const [map, setMap] = useState<PlaceMapView>();
+  const [map, setMap] = useState<PlaceLines>();
   const [gameFolders, setGameFolders] = useState<string[]>([]);
   const [search, setSearch] = useState('');
   const [moving, setMoving] = useState<string>();
@@ -33,7 +42,10 @@ export function PlaceMap({ pack, show }: { pack: PackView; show(target: string):
   useEffect(() => {
     if (!engine) return undefined;
     let current = true;
-    void Promise.all([engine.placeMap(pack.layer), engine.gameFolders()]).then(
+    void Promise.all([
+      engine.ask({ ask: 'place map', layer: pack.layer }),
+      engine.ask({ ask: 'folders of game' }),
+    ]).then(
       ([found, folders]) => {
         if (!current) return;
         setMap(found);
@@ -48,22 +60,38 @@ export function PlaceMap({ pack, show }: { pack: PackView; show(target: string):
 
   const goals = [...new Set<string>(map?.links.map(({ to }) => to) ?? [])].sort();
   // What goes in first; folders of which nothing does stand below, to be dragged in.
-  const sources = [...new Set([...(map?.links.map(({ from }) => from) ?? []), ...(map?.leftOut.map(({ from }) => from) ?? [])])];
+  const sources = [
+    ...new Set([...(map?.links.map(({ from }) => from) ?? []), ...(map?.leftOut.map(({ from }) => from) ?? [])]),
+  ];
   const words = search.toLowerCase().split(/\s+/).filter(Boolean);
-  const others = gameFolders.filter((folder) => !goals.includes(folder) && words.every((word) => show(folder).toLowerCase().includes(word))).slice(0, OFFERED);
+  const others = gameFolders
+    .filter((folder) => !goals.includes(folder) && words.every((word) => show(folder).toLowerCase().includes(word)))
+    .slice(0, OFFERED);
 
   useLayoutEffect(() => {
     const draw = () => {
       const box = field.current?.getBoundingClientRect();
       if (!box || !map) return;
-      const end = (side: 'from' | 'to', value: string) => field.current?.querySelector(`[data-${side}="${CSS.escape(value)}"]`)?.getBoundingClientRect();
+      const end = (side: 'from' | 'to', value: string) =>
+        field.current?.querySelector(`[data-${side}="${CSS.escape(value)}"]`)?.getBoundingClientRect();
       setCurves(
         map.links.flatMap((link) => {
           const [a, b] = [end('from', link.from), end('to', link.to)];
           if (!a || !b) return [];
-          const [x1, y1, x2, y2] = [a.right - box.left, a.top + a.height / 2 - box.top, b.left - box.left, b.top + b.height / 2 - box.top];
+          const [x1, y1, x2, y2] = [
+            a.right - box.left,
+            a.top + a.height / 2 - box.top,
+            b.left - box.left,
+            b.top + b.height / 2 - box.top,
+          ];
           const bend = Math.max(20, (x2 - x1) / 2);
-          return [{ key: `${link.from}\n${link.to}`, d: `M ${x1} ${y1} C ${x1 + bend} ${y1}, ${x2 - bend} ${y2}, ${x2} ${y2}`, kind: link.moved ? ('moved' as const) : link.as }];
+          return [
+            {
+              key: `${link.from}\n${link.to}`,
+              d: `M ${x1} ${y1} C ${x1 + bend} ${y1}, ${x2 - bend} ${y2}, ${x2} ${y2}`,
+              kind: link.moved ? ('moved' as const) : link.as,
+            },
+          ];
         }),
       );
     };
@@ -75,7 +103,7 @@ export function PlaceMap({ pack, show }: { pack: PackView; show(target: string):
 
   const move = (from: string, to: string | undefined) => {
     setMoving(undefined);
-    void act((engine) => engine.moveTo(pack.layer, from, to));
+    void act((engine) => engine.change({ do: 'move in pack', layer: pack.layer, from, to }));
   };
   const onDragEnd = ({ active, over }: DragEndEvent) => {
     if (over) move(String(active.id).slice('pack:'.length), String(over.id));
@@ -97,21 +125,48 @@ export function PlaceMap({ pack, show }: { pack: PackView; show(target: string):
             const out = map.leftOut.find((one) => one.from === from)?.files ?? 0;
             const moved = pack.placement.moves.some((one) => one.from === from);
             return (
-              <Source key={from} from={from} quiet={links.length === 0} disabled={busy || links.some(({ as }) => as === 'whole' || as === 'edits')}>
+              <Source
+                key={from}
+                from={from}
+                quiet={links.length === 0}
+                disabled={busy || links.some(({ as }) => as === 'whole' || as === 'edits')}
+              >
                 <span className="path cut cut-front" title={from}>
                   <bdi>{from === '' ? '(the whole pack)' : from}</bdi>
                 </span>
                 <span className="small quiet text-nowrap">
-                  {links.length > 0 && (links.some(({ as }) => as === 'whole') ? 'stays zipped' : many(links.reduce((sum, { files }) => sum + files, 0), 'file'))}
+                  {links.length > 0 &&
+                    (links.some(({ as }) => as === 'whole')
+                      ? 'stays zipped'
+                      : many(
+                          links.reduce((sum, { files }) => sum + files, 0),
+                          'file',
+                        ))}
                   {links.length > 0 && out > 0 && ', '}
                   {out > 0 && `${out} left out`}
                 </span>
                 {moved && (
-                  <Button variant="link" size="sm" className="p-0" disabled={busy} onClick={() => move(from, undefined)} aria-label={`Put ${from} back where the app placed it`} title="Back where the app placed it">
+                  <Button
+                    variant="link"
+                    size="sm"
+                    className="p-0"
+                    disabled={busy}
+                    onClick={() => move(from, undefined)}
+                    aria-label={`Put ${from} back where the app placed it`}
+                    title="Back where the app placed it"
+                  >
                     <Undo2 size={15} aria-hidden />
                   </Button>
                 )}
-                <Button variant="link" size="sm" className="p-0" disabled={busy} onClick={() => setMoving(moving === from ? undefined : from)} aria-label={`Put ${from === '' ? 'the whole pack' : from} elsewhere`} title="Put it elsewhere">
+                <Button
+                  variant="link"
+                  size="sm"
+                  className="p-0"
+                  disabled={busy}
+                  onClick={() => setMoving(moving === from ? undefined : from)}
+                  aria-label={`Put ${from === '' ? 'the whole pack' : from} elsewhere`}
+                  title="Put it elsewhere"
+                >
                   <FolderOutput size={15} aria-hidden />
                 </Button>
               </Source>
@@ -131,12 +186,30 @@ export function PlaceMap({ pack, show }: { pack: PackView; show(target: string):
                   <bdi>{show(to)}</bdi>
                 </span>
                 <span className="small text-nowrap">
-                  {links.some(({ as }) => as === 'edits') ? <span className="verb verb-edit">values edited</span> : links.some(({ as }) => as === 'inside') ? <span className="verb verb-replace">inside this archive</span> : isNew ? <span className="verb verb-add">new folder</span> : replacing > 0 ? <span className="verb verb-replace">{replacing} in place of its own</span> : ''}
+                  {links.some(({ as }) => as === 'edits') ? (
+                    <span className="verb verb-edit">values edited</span>
+                  ) : links.some(({ as }) => as === 'inside') ? (
+                    <span className="verb verb-replace">inside this archive</span>
+                  ) : isNew ? (
+                    <span className="verb verb-add">new folder</span>
+                  ) : replacing > 0 ? (
+                    <span className="verb verb-replace">{replacing} in place of its own</span>
+                  ) : (
+                    ''
+                  )}
                 </span>
               </Goal>
             );
           })}
-          <Form.Control size="sm" type="search" className="mt-2" placeholder="Other folders of the game" aria-label="Other folders of the game" value={search} onChange={(event) => setSearch(event.target.value)} />
+          <Form.Control
+            size="sm"
+            type="search"
+            className="mt-2"
+            placeholder="Other folders of the game"
+            aria-label="Other folders of the game"
+            value={search}
+            onChange={(event) => setSearch(event.target.value)}
+          />
           {others.map((to) => (
             <Goal key={to} to={to} quiet>
               <Folder size={15} aria-hidden />
@@ -147,15 +220,40 @@ export function PlaceMap({ pack, show }: { pack: PackView; show(target: string):
           ))}
         </div>
       </div>
-      {moving !== undefined && <MoveForm from={moving} folders={gameFolders} start={map.links.find(({ from }) => from === moving)?.to ?? gameFolders[0] ?? ''} onMove={(to) => move(moving, to)} onClose={() => setMoving(undefined)} />}
+      {moving !== undefined && (
+        <MoveForm
+          from={moving}
+          folders={gameFolders}
+          start={map.links.find(({ from }) => from === moving)?.to ?? gameFolders[0] ?? ''}
+          onMove={(to) => move(moving, to)}
+          onClose={() => setMoving(undefined)}
+        />
+      )}
     </DndContext>
   );
 }
 
-function Source({ from, disabled, quiet, children }: { from: string; disabled: boolean; quiet: boolean; children: React.ReactNode }) {
+function Source({
+  from,
+  disabled,
+  quiet,
+  children,
+}: {
+  from: string;
+  disabled: boolean;
+  quiet: boolean;
+  children: React.ReactNode;
+}) {
   const { setNodeRef, listeners, transform, isDragging } = useDraggable({ id: `pack:${from}`, disabled });
   return (
-    <div ref={setNodeRef} data-from={from} className={`node from ${quiet ? 'quiet' : ''} ${isDragging ? 'dragging' : ''}`} style={transform ? { transform: `translate(${transform.x}px, ${transform.y}px)`, zIndex: 5 } : undefined} {...listeners} title="Drag it onto a folder of the game">
+    <div
+      ref={setNodeRef}
+      data-from={from}
+      className={`node from ${quiet ? 'quiet' : ''} ${isDragging ? 'dragging' : ''}`}
+      style={transform ? { transform: `translate(${transform.x}px, ${transform.y}px)`, zIndex: 5 } : undefined}
+      {...listeners}
+      title="Drag it onto a folder of the game"
+    >
       {children}
     </div>
   );

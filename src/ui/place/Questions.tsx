@@ -3,7 +3,7 @@
 import { Form } from 'react-bootstrap';
 import type { Question } from '@/core';
 import { useEngine } from '@/ui/engine';
-import type { PackView } from '@/worker/api';
+import type { PackView } from '@/worker/contract';
 
 /** What only the player can decide about a pack. */
 export function Questions({ pack }: { pack: PackView }) {
@@ -23,7 +23,7 @@ function Ask({ pack, question }: { pack: PackView; question: Question }) {
   const { id, kind, title, why, options, suggested, answer, open } = question;
   const choose = (option: string, on: boolean) => {
     const next = kind === 'one' ? [option] : on ? [...answer, option] : answer.filter((one) => one !== option);
-    void act((engine) => engine.answer(pack.layer, id, next));
+    void act((engine) => engine.change({ do: 'answer question', layer: pack.layer, question: id, answer: next }));
   };
   return (
     <fieldset className={`notice ${open ? 'wrong' : 'note'}`} disabled={busy}>
@@ -41,7 +41,11 @@ function Ask({ pack, question }: { pack: PackView; question: Question }) {
               onChange={(event) => choose(option.id, event.target.checked)}
               label={
                 <>
-                  <strong>{option.label}</strong> <span className="quiet small">{option.says}{suggested.includes(option.id) && options.length > suggested.length ? ' (suggested)' : ''}</span>
+                  <strong>{option.label}</strong>{' '}
+                  <span className="quiet small">
+                    {option.says}
+                    {suggested.includes(option.id) && options.length > suggested.length ? ' (suggested)' : ''}
+                  </span>
                 </>
               }
             />

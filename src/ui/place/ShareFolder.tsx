@@ -2,7 +2,7 @@
 
 import { Dropdown } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
-import type { PackView } from '@/worker/api';
+import type { PackView } from '@/worker/contract';
 
 /** Lets an add-on share the folder of another one, or have its own again. */
 export function ShareFolder({ pack }: { pack: PackView }) {
@@ -19,11 +19,33 @@ export function ShareFolder({ pack }: { pack: PackView }) {
       </Dropdown.Toggle>
       <Dropdown.Menu>
         {others.map((other) => (
-          <Dropdown.Item key={other.layer} onClick={() => void act((engine) => engine.moveTo(pack.layer, part.from, other.placement.ownFolder))}>
+          <Dropdown.Item
+            key={other.layer}
+            onClick={() =>
+              void act((engine) =>
+                engine.change({
+                  do: 'move in pack',
+                  layer: pack.layer,
+                  from: part.from,
+                  to: other.placement.ownFolder,
+                }),
+              )
+            }
+          >
             With {other.name}
           </Dropdown.Item>
         ))}
-        {shared && <Dropdown.Item onClick={() => void act((engine) => engine.moveTo(pack.layer, part.from, undefined))}>A folder of its own again</Dropdown.Item>}
+        {shared && (
+          <Dropdown.Item
+            onClick={() =>
+              void act((engine) =>
+                engine.change({ do: 'move in pack', layer: pack.layer, from: part.from, to: undefined }),
+              )
+            }
+          >
+            A folder of its own again
+          </Dropdown.Item>
+        )}
       </Dropdown.Menu>
     </Dropdown>
   );

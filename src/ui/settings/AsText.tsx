@@ -8,11 +8,14 @@ import { useEngine } from '@/ui/engine';
 import { many } from '@/ui/shared/format';
 import { useDraft } from '@/ui/shared/useDraft';
 import { DiffLines } from '@/ui/stack/CompareTexts';
-import type { SettingsFileView, SettingsText } from '@/worker/api';
+import type { SettingsFileView, SettingsText } from '@/worker/contract';
 import { FileChooser } from './FileChooser';
 import type { EditorHandle } from './TextEditor';
 
-const TextEditor = dynamic(() => import('./TextEditor'), { ssr: false, loading: () => <p className="small quiet m-0">Opening the editor…</p> });
+const TextEditor = dynamic(() => import('./TextEditor'), {
+  ssr: false,
+  loading: () => <p className="small quiet m-0">Opening the editor…</p>,
+});
 
 interface Preview {
   edits: number;
@@ -35,11 +38,14 @@ export function AsText({ file, onFile }: { file: SettingsFileView; onFile(target
     // What is being written is not taken away by a new picture.
     if (!clean) return;
     let current = true;
-    void engine?.settingsText(file.target).then((found) => {
-      if (!current) return;
-      setLoaded(found);
-      setText(found.text.replaceAll('\r\n', '\n'));
-    }, () => undefined);
+    void engine?.ask({ ask: 'settings text', file: file.target }).then(
+      (found) => {
+        if (!current) return;
+        setLoaded(found);
+        setText(found.text.replaceAll('\r\n', '\n'));
+      },
+      () => undefined,
+    );
     return () => {
       current = false;
     };
@@ -50,11 +56,12 @@ export function AsText({ file, onFile }: { file: SettingsFileView; onFile(target
     setPreview(undefined);
   }, []);
   const { offer: kept } = useDraft(`text of ${file.target}`, text ?? '', clean, onText);
-  const look = async () => setPreview(await act((remote) => remote.previewText(file.target, text ?? '')));
+  const look = async () =>
+    setPreview(await act((remote) => remote.ask({ ask: 'preview text', file: file.target, text: text ?? '' })));
   const take = async () => {
     const done = await act(async (remote) => {
-      await remote.changeSettings({ do: 'text', file: file.target, text: text ?? '' });
-      return remote.settingsText(file.target);
+      await remote.change({ do: 'take text', file: file.target, text: text ?? '' });
+      return remote.ask({ ask: 'settings text', file: file.target });
     });
     if (!done) return;
     setLoaded(done);
@@ -65,16 +72,34 @@ export function AsText({ file, onFile }: { file: SettingsFileView; onFile(target
     <section className="sheet stackup fill" aria-label="As text">
       <div className="row-of">
         <FileChooser file={file} onFile={onFile} />
-        <Form.Control size="sm" type="search" className="path" aria-label="Go to a key" placeholder="Go to a key" value={goal} style={{ maxWidth: '12rem' }} onChange={(event) => {
-          setGoal(event.target.value);
-          editor.current?.goTo(event.target.value);
-        }} />
+        <Form.Control
+          size="sm"
+          type="search"
+          className="path"
+          aria-label="Go to a key"
+          placeholder="Go to a key"
+          value={goal}
+          style={{ maxWidth: '12rem' }}
+          onChange={(event) => {
+            setGoal(event.target.value);
+            editor.current?.goTo(event.target.value);
+          }}
+        />
       </div>
       {loaded && !loaded.tooLong && kept}
-      {loaded?.tooLong && <p className="m-0">This file is too long to be edited as text. Search and change its values under “Keys”.</p>}
+      {loaded?.tooLong && (
+        <p className="m-0">This file is too long to be edited as text. Search and change its values under “Keys”.</p>
+      )}
       {loaded && !loaded.tooLong && text !== undefined && (
         <div className="fill editor">
-          <TextEditor ref={editor} label={`Text of ${file.title}`} dialect={file.dialect} text={text} known={loaded.known} onText={onText} />
+          <TextEditor
+            ref={editor}
+            label={`Text of ${file.title}`}
+            dialect={file.dialect}
+            text={text}
+            known={loaded.known}
+            onText={onText}
+          />
         </div>
       )}
       <div className="row-of">
@@ -82,10 +107,14 @@ export function AsText({ file, onFile }: { file: SettingsFileView; onFile(target
           Look at the changes
         </Button>
         {changed && (
-          <Button size="sm" variant="outline-secondary" onClick={() => {
-            setText(loaded.text.replaceAll('\r\n', '\n'));
-            setPreview(undefined);
-          }}>
+          <Button
+            size="sm"
+            variant="outline-secondary"
+            onClick={() => {
+              setText(loaded.text.replaceAll('\r\n', '\n'));
+              setPreview(undefined);
+            }}
+          >
             Start over
           </Button>
         )}
@@ -95,14 +124,20 @@ export function AsText({ file, onFile }: { file: SettingsFileView; onFile(target
         <div className="stackup" role="status">
           <p className="m-0">
             <strong>{many(preview.edits, 'value')} would change.</strong>{' '}
-            {preview.other && 'Comments, blank lines and the order stay as they are in the file: the game writes it too, so only values are changed.'}
+            {preview.other &&
+              'Comments, blank lines and the order stay as they are in the file: the game writes it too, so only values are changed.'}
           </p>
           {preview.lines.length > 0 && (
             <div style={{ maxHeight: '12rem', overflow: 'auto' }}>
               <DiffLines lines={preview.lines} />
             </div>
           )}
-          <Button size="sm" className="align-self-start" disabled={busy || preview.edits === 0} onClick={() => void take()}>
+          <Button
+            size="sm"
+            className="align-self-start"
+            disabled={busy || preview.edits === 0}
+            onClick={() => void take()}
+          >
             {preview.edits === 0 ? 'Nothing to take' : `Take ${many(preview.edits, 'value')}`}
           </Button>
         </div>

@@ -3,18 +3,30 @@
 import { Form } from 'react-bootstrap';
 import { useGame } from '@/ui/engine';
 import { many, place } from '@/ui/shared/format';
-import type { SettingsFileView } from '@/worker/api';
+import type { SettingsFileView } from '@/worker/contract';
 
 /** Which settings file is looked at, and what it is. */
-export function FileChooser({ file, onFile }: { file: SettingsFileView; onFile(target: SettingsFileView['target']): void }) {
+export function FileChooser({
+  file,
+  onFile,
+}: {
+  file: SettingsFileView;
+  onFile(target: SettingsFileView['target']): void;
+}) {
   const { settings, roots } = useGame();
   const over = settings.find(({ target }) => target === file.over);
   return (
     <>
-      <Form.Select size="sm" aria-label="Settings file" value={file.target} style={{ width: 'auto' }} onChange={(event) => {
-        const found = settings.find((one) => one.target === event.target.value);
-        if (found) onFile(found.target);
-      }}>
+      <Form.Select
+        size="sm"
+        aria-label="Settings file"
+        value={file.target}
+        style={{ width: 'auto' }}
+        onChange={(event) => {
+          const found = settings.find((one) => one.target === event.target.value);
+          if (found) onFile(found.target);
+        }}
+      >
         {settings.map((one) => (
           <option key={one.target} value={one.target}>
             {one.title}
@@ -23,7 +35,11 @@ export function FileChooser({ file, onFile }: { file: SettingsFileView; onFile(t
         ))}
       </Form.Select>
       <span className="quiet small grow">
-        <span className="path">{place(file.target, roots)}</span>: {file.there ? `${many(file.total, 'key')}${file.known > 0 ? `, ${file.known} known to the game card` : ''}` : 'not there yet; the first edit makes it'}. Only single values are ever changed in it.
+        <span className="path">{place(file.target, roots)}</span>:{' '}
+        {file.there
+          ? `${many(file.total, 'key')}${file.known > 0 ? `, ${file.known} known to the game card` : ''}`
+          : 'not there yet; the first edit makes it'}
+        . Only single values are ever changed in it.
         {over && ` What stands here counts more than the same key in “${over.title}”.`}
         {file.narrower.length > 0 && ` ${file.narrower.map(({ title }) => `“${title}”`).join(', ')} can say otherwise.`}
       </span>

@@ -9,7 +9,7 @@ import { useFormDraft } from '@/ui/shared/useDraft';
 
 /** The words behind the program's name, one by one. */
 export function LaunchLine() {
-  const { settingsMore, roots } = useGame();
+  const { beyondKeys, roots } = useGame();
   const { act, busy } = useEngine();
   const [name, setName] = useState('');
   const [value, setValue] = useState('');
@@ -18,9 +18,9 @@ export function LaunchLine() {
     setName(typed.name);
     setValue(typed.value);
   });
-  const launch = settingsMore.launch;
+  const launch = beyondKeys.launch;
   if (!launch) return null;
-  const change = (line: string) => void act((engine) => engine.changeSettings({ do: 'launch', line }));
+  const change = (line: string) => void act((engine) => engine.change({ do: 'launch line', line }));
   const takes = launch.known.find(({ option }) => option === name)?.takes;
   return (
     <section className="sheet stackup" aria-label="Launch line">
@@ -30,14 +30,19 @@ export function LaunchLine() {
           <p className="small quiet m-0">
             {launch.file ? (
               <>
-                Kept in <span className="path">{place(launch.file, roots)}</span>{launch.pending && '; it changes with the next deployment'}.
+                Kept in <span className="path">{place(launch.file, roots)}</span>
+                {launch.pending && '; it changes with the next deployment'}.
               </>
             ) : (
               'The app keeps it; copy it into the shortcut or the program that starts the game.'
             )}
           </p>
         </div>
-        <Button size="sm" variant="outline-secondary" onClick={() => void navigator.clipboard.writeText(launch.line).then(() => setCopied(true))}>
+        <Button
+          size="sm"
+          variant="outline-secondary"
+          onClick={() => void navigator.clipboard.writeText(launch.line).then(() => setCopied(true))}
+        >
           {copied ? 'Copied' : 'Copy the line'}
         </Button>
       </div>
@@ -48,29 +53,57 @@ export function LaunchLine() {
         {launch.options.map((one) => (
           <li key={one.name} className="between">
             <span>
-              <strong className="path">{[one.name, ...one.values].join(' ')}</strong> <span className="small quiet">{one.meaning ?? 'unknown to this game’s card'}</span>
+              <strong className="path">{[one.name, ...one.values].join(' ')}</strong>{' '}
+              <span className="small quiet">{one.meaning ?? 'unknown to this game’s card'}</span>
               {one.trouble !== undefined && <strong className="badge-ask"> {one.trouble}</strong>}
             </span>
-            <Button size="sm" variant="outline-secondary" className="py-0" disabled={busy} aria-label={`Take ${one.name} out`} onClick={() => change(withoutOption(launch.line, one.name))}>
+            <Button
+              size="sm"
+              variant="outline-secondary"
+              className="py-0"
+              disabled={busy}
+              aria-label={`Take ${one.name} out`}
+              onClick={() => change(withoutOption(launch.line, one.name))}
+            >
               Take out
             </Button>
           </li>
         ))}
       </ul>
       {kept}
-      <Form className="row-of" onSubmit={(event) => {
-        event.preventDefault();
-        change(withOption(launch.line, name.trim(), value.trim()));
-        setName('');
-        setValue('');
-      }}>
-        <Form.Control size="sm" list="known-options" className="path" aria-label="Option" placeholder="-option" value={name} onChange={(event) => setName(event.target.value)} style={{ width: '12rem' }} />
+      <Form
+        className="row-of"
+        onSubmit={(event) => {
+          event.preventDefault();
+          change(withOption(launch.line, name.trim(), value.trim()));
+          setName('');
+          setValue('');
+        }}
+      >
+        <Form.Control
+          size="sm"
+          list="known-options"
+          className="path"
+          aria-label="Option"
+          placeholder="-option"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          style={{ width: '12rem' }}
+        />
         <datalist id="known-options">
           {launch.known.map(({ option, meaning }) => (
             <option key={option} value={option} label={meaning} />
           ))}
         </datalist>
-        <Form.Control size="sm" className="path" aria-label="What it is given" placeholder={takes ? 'name of a file' : 'nothing, or a value'} value={value} onChange={(event) => setValue(event.target.value)} style={{ width: '14rem' }} />
+        <Form.Control
+          size="sm"
+          className="path"
+          aria-label="What it is given"
+          placeholder={takes ? 'name of a file' : 'nothing, or a value'}
+          value={value}
+          onChange={(event) => setValue(event.target.value)}
+          style={{ width: '14rem' }}
+        />
         <Button size="sm" type="submit" variant="outline-primary" disabled={busy || !/^\S+$/.test(name.trim())}>
           Add it
         </Button>

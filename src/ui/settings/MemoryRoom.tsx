@@ -12,20 +12,40 @@ const MemoryChart = dynamic(() => import('./MemoryChart'), { ssr: false, loading
 const GB = 1024 ** 3;
 const CHOICES = [4, 8, 16, 32, 64];
 
-/** What the packs' textures take once loaded, against what the machine has, and what to do with settings that cost memory. */
+/**
+ * What the packs' textures take once loaded, against what the machine has, and what to do with settings that cost
+ * memory.
+ */
 export function MemoryRoom() {
-  const { settingsMore, roots } = useGame();
+  const { beyondKeys, roots } = useGame();
   const { act, busy } = useEngine();
-  const { packs, total, machine, advice } = settingsMore.memory;
+  const { packs, total, machine, advice } = beyondKeys.memory;
   const bars = [...packs].sort((a, b) => b.bytes - a.bytes);
   return (
     <section className="sheet stackup" aria-label="Memory">
       <div className="between">
         <div>
           <h2>{total === 0 ? 'Your packs have no textures to load' : `${size(total)} of textures once loaded`}</h2>
-          <p className="small quiet m-0">In the memory of the graphics card or the machine, mip levels included; their files are smaller. What the game itself needs comes on top.</p>
+          <p className="small quiet m-0">
+            In the memory of the graphics card or the machine, mip levels included; their files are smaller. What the
+            game itself needs comes on top.
+          </p>
         </div>
-        <Form.Select size="sm" style={{ width: 'auto' }} aria-label="Memory of your machine" value={machine === undefined ? '' : String(machine / GB)} disabled={busy} onChange={(event) => void act((engine) => engine.changeSettings({ do: 'machine', memory: event.target.value === '' ? undefined : Number(event.target.value) * GB }))}>
+        <Form.Select
+          size="sm"
+          style={{ width: 'auto' }}
+          aria-label="Memory of your machine"
+          value={machine === undefined ? '' : String(machine / GB)}
+          disabled={busy}
+          onChange={(event) =>
+            void act((engine) =>
+              engine.change({
+                do: 'machine memory',
+                memory: event.target.value === '' ? undefined : Number(event.target.value) * GB,
+              }),
+            )
+          }
+        >
           <option value="">My machine has…</option>
           {CHOICES.map((one) => (
             <option key={one} value={one}>
@@ -35,7 +55,11 @@ export function MemoryRoom() {
         </Form.Select>
       </div>
       {bars.length > 0 && (
-        <figure className="m-0" role="img" aria-label={`Texture memory by pack: ${bars.map(({ name, bytes }) => `${name} ${size(bytes)}`).join(', ')}`}>
+        <figure
+          className="m-0"
+          role="img"
+          aria-label={`Texture memory by pack: ${bars.map(({ name, bytes }) => `${name} ${size(bytes)}`).join(', ')}`}
+        >
           <MemoryChart bars={bars} total={total} machine={machine} />
           <figcaption className="picks">
             {bars.map(({ layer, name, tag, bytes, files }) => (
@@ -46,7 +70,11 @@ export function MemoryRoom() {
           </figcaption>
         </figure>
       )}
-      {machine === undefined && <p className="small quiet m-0">Say how much memory your machine has, and the app tells which performance settings fit it.</p>}
+      {machine === undefined && (
+        <p className="small quiet m-0">
+          Say how much memory your machine has, and the app tells which performance settings fit it.
+        </p>
+      )}
       {advice.length > 0 && (
         <ul className="reasons" aria-label="Advice on performance settings">
           {advice.map(({ file, path, now, advice: wanted, why, meaning }) => {
@@ -54,13 +82,29 @@ export function MemoryRoom() {
             return (
               <li key={`${file} ${path.join(' ')}`} className="between">
                 <span>
-                  <strong className="path">{path.join(' › ')}</strong> in <span className="path">{place(file, roots)}</span> is {is}: {is === wanted ? 'leave it so.' : `better ${wanted}.`}
+                  <strong className="path">{path.join(' › ')}</strong> in{' '}
+                  <span className="path">{place(file, roots)}</span> is {is}:{' '}
+                  {is === wanted ? 'leave it so.' : `better ${wanted}.`}
                   <span className="d-block small quiet">
                     {meaning} {why}
                   </span>
                 </span>
                 {is !== wanted && (
-                  <Button size="sm" variant="outline-primary" disabled={busy} aria-label={`Turn ${path.join(' › ')} ${wanted}`} onClick={() => void act((engine) => engine.setEdit(file, path, wanted === 'on' ? '1' : '0'))}>
+                  <Button
+                    size="sm"
+                    variant="outline-primary"
+                    disabled={busy}
+                    aria-label={`Turn ${path.join(' › ')} ${wanted}`}
+                    onClick={() =>
+                      void act((engine) =>
+                        engine.change({
+                          do: 'set edits',
+                          file: file,
+                          edits: [{ path: path, value: wanted === 'on' ? '1' : '0' }],
+                        }),
+                      )
+                    }
+                  >
                     Turn it {wanted}
                   </Button>
                 )}

@@ -5,7 +5,7 @@ import { Button, Form } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
 import { many, place } from '@/ui/shared/format';
 import { useFormDraft } from '@/ui/shared/useDraft';
-import type { NumberedView, SettingsFileView } from '@/worker/api';
+import type { NumberedView, SettingsFileView } from '@/worker/contract';
 
 /** Sections whose names end in a number: each names a folder, and new ones take the next number. */
 export function NumberedSections() {
@@ -32,7 +32,12 @@ function Sections({ file, view }: { file: SettingsFileView; view: NumberedView }
           </p>
         </div>
         {view.gaps && (
-          <Button size="sm" variant="outline-primary" disabled={busy} onClick={() => void act((engine) => engine.changeSettings({ do: 'renumber', file: file.target }))}>
+          <Button
+            size="sm"
+            variant="outline-primary"
+            disabled={busy}
+            onClick={() => void act((engine) => engine.change({ do: 'renumber', file: file.target }))}
+          >
             Close the gaps in the numbers
           </Button>
         )}
@@ -53,9 +58,24 @@ function Sections({ file, view }: { file: SettingsFileView; view: NumberedView }
                 [{section}]
               </th>
               <td className="path small">{keys.map(({ key, value }) => `${key}=${value}`).join('   ')}</td>
-              <td className="small">{trouble === undefined ? view.folderKey !== undefined && 'there, spelled the same' : <strong className="badge-ask">{trouble}</strong>}</td>
+              <td className="small">
+                {trouble === undefined ? (
+                  view.folderKey !== undefined && 'there, spelled the same'
+                ) : (
+                  <strong className="badge-ask">{trouble}</strong>
+                )}
+              </td>
               <td className="text-end">
-                <Button size="sm" variant="outline-secondary" className="py-0" disabled={busy} aria-label={`Take ${section} out`} onClick={() => void act((engine) => engine.changeSettings({ do: 'number remove', file: file.target, section }))}>
+                <Button
+                  size="sm"
+                  variant="outline-secondary"
+                  className="py-0"
+                  disabled={busy}
+                  aria-label={`Take ${section} out`}
+                  onClick={() =>
+                    void act((engine) => engine.change({ do: 'number remove', file: file.target, section }))
+                  }
+                >
                   Take out
                 </Button>
               </td>
@@ -71,38 +91,65 @@ function Sections({ file, view }: { file: SettingsFileView; view: NumberedView }
 function AddSection({ file, view }: { file: SettingsFileView; view: NumberedView }) {
   const { act, busy } = useEngine();
   const names = view.sections.at(-1)?.keys.map(({ key }) => key) ?? ['name', view.folderKey ?? 'folder'];
-  const begin: Record<string, string> = view.folderKey !== undefined && view.free[0] !== undefined ? { [view.folderKey]: view.free[0] } : {};
+  const begin: Record<string, string> =
+    view.folderKey !== undefined && view.free[0] !== undefined ? { [view.folderKey]: view.free[0] } : {};
   const [values, setValues] = useState(begin);
   const clean = names.every((key) => (values[key] ?? '') === (begin[key] ?? ''));
   const { offer: kept } = useFormDraft(`${view.section} in ${file.target}`, values, clean, setValues);
   const ready = names.every((key) => (values[key] ?? '').trim() !== '');
   return (
     <>
-    {kept}
-    <Form
-      className="row-of"
-      aria-label={`Add ${view.section} ${view.next}`}
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (ready) void act((engine) => engine.changeSettings({ do: 'number add', file: file.target, keys: names.map((key) => ({ key, value: (values[key] ?? '').trim() })) }));
-      }}
-    >
-      <strong className="path">
-        [{view.section} {view.next}]
-      </strong>
-      {names.map((key) => (
-        <Form.Control key={key} size="sm" className="path" aria-label={key} placeholder={key} list={key === view.folderKey ? 'free-folders' : undefined} value={values[key] ?? ''} onChange={(event) => setValues({ ...values, [key]: event.target.value })} style={{ width: '12rem' }} />
-      ))}
-      <datalist id="free-folders">
-        {view.free.map((one) => (
-          <option key={one} value={one} />
+      {kept}
+      <Form
+        className="row-of"
+        aria-label={`Add ${view.section} ${view.next}`}
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (ready)
+            void act((engine) =>
+              engine.change({
+                do: 'number add',
+                file: file.target,
+                keys: names.map((key) => ({ key, value: (values[key] ?? '').trim() })),
+              }),
+            );
+        }}
+      >
+        <strong className="path">
+          [{view.section} {view.next}]
+        </strong>
+        {names.map((key) => (
+          <Form.Control
+            key={key}
+            size="sm"
+            className="path"
+            aria-label={key}
+            placeholder={key}
+            list={key === view.folderKey ? 'free-folders' : undefined}
+            value={values[key] ?? ''}
+            onChange={(event) => setValues({ ...values, [key]: event.target.value })}
+            style={{ width: '12rem' }}
+          />
         ))}
-      </datalist>
-      <Button size="sm" type="submit" disabled={busy || !ready}>
-        Add it
-      </Button>
-      {view.free.length > 0 && <span className="small quiet">No section names {view.free.slice(0, 3).map((one) => `“${one}”`).join(', ')} yet.</span>}
-    </Form>
+        <datalist id="free-folders">
+          {view.free.map((one) => (
+            <option key={one} value={one} />
+          ))}
+        </datalist>
+        <Button size="sm" type="submit" disabled={busy || !ready}>
+          Add it
+        </Button>
+        {view.free.length > 0 && (
+          <span className="small quiet">
+            No section names{' '}
+            {view.free
+              .slice(0, 3)
+              .map((one) => `“${one}”`)
+              .join(', ')}{' '}
+            yet.
+          </span>
+        )}
+      </Form>
     </>
   );
 }

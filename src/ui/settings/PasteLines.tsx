@@ -12,7 +12,10 @@ const SAYS = { new: 'new', changed: 'changed', same: 'as it is' } as const;
 /** Pause in typing before the text is read, in milliseconds. */
 const PAUSE = 200;
 
-/** Lines copied from a pack's page or read-me, or somebody's whole settings file: where they belong, and what they would change. */
+/**
+ * Lines copied from a pack's page or read-me, or somebody's whole settings file: where they belong, and what they would
+ * change.
+ */
 export function PasteLines() {
   const { act, busy } = useEngine();
   const { roots } = useGame();
@@ -20,25 +23,52 @@ export function PasteLines() {
   const [places, setPlaces] = useState<SnippetPlace[]>([]);
   const [chosen, setChosen] = useState<string>();
   useEffect(() => {
-    const timer = setTimeout(() => void act((engine) => engine.readSnippet(text)).then((found) => setPlaces(found ?? [])), PAUSE);
+    const timer = setTimeout(
+      () => void act((engine) => engine.ask({ ask: 'read snippet', text })).then((found) => setPlaces(found ?? [])),
+      PAUSE,
+    );
     return () => clearTimeout(timer);
   }, [act, text]);
   const { offer: kept } = useDraft('pasted lines', text, text.trim() === '', setText);
   const here = places.find(({ target }) => target === chosen) ?? places[0];
   const changes = here?.lines.filter(({ is }) => is !== 'same') ?? [];
   const take = async () => {
-    const done = here && (await act(async (engine) => (await engine.changeSettings({ do: 'edits', file: here.target, edits: changes.map(({ path, value }) => ({ path, value })) }), true)));
+    const done =
+      here &&
+      (await act(
+        async (engine) => (
+          await engine.change({
+            do: 'set edits',
+            file: here.target,
+            edits: changes.map(({ path, value }) => ({ path, value })),
+          }),
+          true
+        ),
+      ));
     if (done) setText('');
   };
   return (
     <section className="sheet" aria-label="Paste lines">
       <div className="stackup">
-        <p className="small quiet m-0">Lines from a pack’s page or read-me, or somebody else’s whole settings file. The app finds out where they belong.</p>
+        <p className="small quiet m-0">
+          Lines from a pack’s page or read-me, or somebody else’s whole settings file. The app finds out where they
+          belong.
+        </p>
         {kept}
-        <Form.Control as="textarea" rows={5} className="path" spellCheck={false} aria-label="Lines to paste" placeholder={'[Graphics]\nAddonTextures=1'} value={text} onChange={(event) => setText(event.target.value)} />
+        <Form.Control
+          as="textarea"
+          rows={5}
+          className="path"
+          spellCheck={false}
+          aria-label="Lines to paste"
+          placeholder={'[Graphics]\nAddonTextures=1'}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+        />
         {text.trim() !== '' && !here && (
           <p className="small quiet m-0" role="status">
-            No settings file of the game has these keys or sections. Check that all lines were copied, the line in brackets above them too.
+            No settings file of the game has these keys or sections. Check that all lines were copied, the line in
+            brackets above them too.
           </p>
         )}
         {here && (
@@ -48,7 +78,13 @@ export function PasteLines() {
               {places.length === 1 ? (
                 <span className="path">{place(here.target, roots)}</span>
               ) : (
-                <Form.Select size="sm" className="w-auto path" aria-label="Belongs to" value={here.target} onChange={(event) => setChosen(event.target.value)}>
+                <Form.Select
+                  size="sm"
+                  className="w-auto path"
+                  aria-label="Belongs to"
+                  value={here.target}
+                  onChange={(event) => setChosen(event.target.value)}
+                >
                   {places.map(({ target }) => (
                     <option key={target} value={target}>
                       {place(target, roots)}
@@ -57,7 +93,11 @@ export function PasteLines() {
                 </Form.Select>
               )}
             </div>
-            <ul className="list-unstyled m-0" aria-label="What the lines would change" style={{ maxHeight: '14rem', overflow: 'auto' }}>
+            <ul
+              className="list-unstyled m-0"
+              aria-label="What the lines would change"
+              style={{ maxHeight: '14rem', overflow: 'auto' }}
+            >
               {here.lines.map(({ path, value, now, is }) => (
                 <li key={path.join('\n')} className="row-of">
                   <span className="path">
@@ -70,7 +110,12 @@ export function PasteLines() {
                 </li>
               ))}
             </ul>
-            <Button size="sm" className="align-self-start" disabled={busy || changes.length === 0} onClick={() => void take()}>
+            <Button
+              size="sm"
+              className="align-self-start"
+              disabled={busy || changes.length === 0}
+              onClick={() => void take()}
+            >
               {changes.length === 0 ? 'Nothing to change' : `Take ${many(changes.length, 'value')}`}
             </Button>
             <WholeFile target={here.target} text={text} taken={here.lines.length} onDone={() => setText('')} />
@@ -91,19 +136,30 @@ function WholeFile({ target, text, taken, onDone }: { target: string; text: stri
   if (taken < 3 || taken * 3 < total) return null;
   if (!preview)
     return (
-      <Button size="sm" variant="outline-secondary" className="align-self-start" disabled={busy} onClick={() => void act((engine) => engine.previewText(target, text)).then(setPreview)}>
+      <Button
+        size="sm"
+        variant="outline-secondary"
+        className="align-self-start"
+        disabled={busy}
+        onClick={() => void act((engine) => engine.ask({ ask: 'preview text', file: target, text })).then(setPreview)}
+      >
         Use it in place of my file…
       </Button>
     );
   return (
     <div className="notice note stackup">
       <span>
-        <strong>{many(preview.edits, 'value')} would change:</strong> the file would have the values of the pasted one and no others.
+        <strong>{many(preview.edits, 'value')} would change:</strong> the file would have the values of the pasted one
+        and no others.
       </span>
       <div style={{ maxHeight: '12rem', overflow: 'auto', width: '100%' }}>
         <DiffLines lines={preview.lines} />
       </div>
-      <Button size="sm" disabled={busy || preview.edits === 0} onClick={() => void act((engine) => engine.changeSettings({ do: 'text', file: target, text })).then(onDone)}>
+      <Button
+        size="sm"
+        disabled={busy || preview.edits === 0}
+        onClick={() => void act((engine) => engine.change({ do: 'take text', file: target, text })).then(onDone)}
+      >
         Use its values alone
       </Button>
     </div>

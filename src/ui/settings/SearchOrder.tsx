@@ -5,7 +5,7 @@ import { useEffect, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
 import { many, place } from '@/ui/shared/format';
-import type { SearchView, SettingsFileView } from '@/worker/api';
+import type { SearchView, SettingsFileView } from '@/worker/contract';
 
 /** Where the game looks for files: the first folder that has one wins. */
 export function SearchOrder() {
@@ -18,10 +18,11 @@ function Order({ file, view }: { file: SettingsFileView; view: SearchView }) {
   const { act, busy } = useEngine();
   const [folder, setFolder] = useState('');
   const [each, setEach] = useState(false);
-  const move = (from: number, to: number) => void act((engine) => engine.changeSettings({ do: 'search move', file: file.target, from, to }));
+  const move = (from: number, to: number) =>
+    void act((engine) => engine.change({ do: 'search move', file: file.target, from, to }));
   const add = async () => {
     const done = await act(async (engine) => {
-      await engine.changeSettings({ do: 'search add', file: file.target, folder, each });
+      await engine.change({ do: 'search add', file: file.target, folder, each });
       return true;
     });
     if (done) setFolder('');
@@ -31,7 +32,8 @@ function Order({ file, view }: { file: SettingsFileView; view: SearchView }) {
       <div>
         <h2>{file.title}</h2>
         <p className="small quiet m-0">
-          <span className="path">{place(file.target, roots)}</span>. The game looks through these folders from the top; the first that has a file wins.
+          <span className="path">{place(file.target, roots)}</span>. The game looks through these folders from the top;
+          the first that has a file wins.
         </p>
       </div>
       <ol className="list-unstyled stackup m-0" style={{ gap: '0.35rem' }} aria-label="Folders in order">
@@ -42,24 +44,57 @@ function Order({ file, view }: { file: SettingsFileView; view: SearchView }) {
               <span className="path">{one.folder}</span>
               <span className="small quiet">
                 {' '}
-                {one.each ? `every folder in it: ${one.containers.map(({ folder: inner, files }) => `${inner.split('/').at(-1)} (${many(files, 'file')})`).join(', ') || 'none yet'}` : many(one.containers[0]?.files ?? 0, 'file')}
+                {one.each
+                  ? `every folder in it: ${one.containers.map(({ folder: inner, files }) => `${inner.split('/').at(-1)} (${many(files, 'file')})`).join(', ') || 'none yet'}`
+                  : many(one.containers[0]?.files ?? 0, 'file')}
               </span>
             </span>
-            <Button size="sm" variant="outline-secondary" disabled={busy || i === 0} aria-label={`Put ${one.folder} higher`} onClick={() => move(i, i - 1)}>
+            <Button
+              size="sm"
+              variant="outline-secondary"
+              disabled={busy || i === 0}
+              aria-label={`Put ${one.folder} higher`}
+              onClick={() => move(i, i - 1)}
+            >
               <ArrowUp size={15} aria-hidden />
             </Button>
-            <Button size="sm" variant="outline-secondary" disabled={busy || i === view.entries.length - 1} aria-label={`Put ${one.folder} lower`} onClick={() => move(i, i + 1)}>
+            <Button
+              size="sm"
+              variant="outline-secondary"
+              disabled={busy || i === view.entries.length - 1}
+              aria-label={`Put ${one.folder} lower`}
+              onClick={() => move(i, i + 1)}
+            >
               <ArrowDown size={15} aria-hidden />
             </Button>
           </li>
         ))}
       </ol>
-      <Form className="row-of" onSubmit={(event) => {
-        event.preventDefault();
-        void add();
-      }}>
-        <Form.Control size="sm" className="path" aria-label="Another folder" placeholder="another folder" value={folder} onChange={(event) => setFolder(event.target.value)} style={{ width: '16rem' }} />
-        {view.each !== undefined && <Form.Check type="checkbox" id={`each-${file.target}`} label="stands for every folder in it" checked={each} onChange={() => setEach(!each)} />}
+      <Form
+        className="row-of"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void add();
+        }}
+      >
+        <Form.Control
+          size="sm"
+          className="path"
+          aria-label="Another folder"
+          placeholder="another folder"
+          value={folder}
+          onChange={(event) => setFolder(event.target.value)}
+          style={{ width: '16rem' }}
+        />
+        {view.each !== undefined && (
+          <Form.Check
+            type="checkbox"
+            id={`each-${file.target}`}
+            label="stands for every folder in it"
+            checked={each}
+            onChange={() => setEach(!each)}
+          />
+        )}
         <Button size="sm" type="submit" variant="outline-primary" disabled={busy || folder.trim() === ''}>
           Add it at the end
         </Button>
@@ -76,18 +111,31 @@ function WhereIs({ file }: { file: string }) {
   const [found, setFound] = useState<{ folder: string; file: string }[]>([]);
   const revision = snapshot?.revision;
   useEffect(() => {
-    const timer = setTimeout(() => void engine?.findInSearch(file, name).then(setFound, () => setFound([])), 250);
+    const timer = setTimeout(
+      () => void engine?.ask({ ask: 'find in search', file, name }).then(setFound, () => setFound([])),
+      250,
+    );
     return () => clearTimeout(timer);
   }, [engine, file, name, revision]);
   return (
     <div className="stackup" style={{ gap: '0.35rem' }}>
-      <Form.Control size="sm" type="search" className="path" aria-label="Which folder has this file?" placeholder="Which folder has textures/…?" value={name} onChange={(event) => setName(event.target.value)} style={{ maxWidth: '26rem' }} />
+      <Form.Control
+        size="sm"
+        type="search"
+        className="path"
+        aria-label="Which folder has this file?"
+        placeholder="Which folder has textures/…?"
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+        style={{ maxWidth: '26rem' }}
+      />
       {name.trim() !== '' && (
         <ul className="reasons small" aria-label="Where it is found">
           {found.length === 0 && <li className="quiet">No folder of the order has a file of that path.</li>}
           {found.map((one, i) => (
             <li key={one.file}>
-              <span className="path">{one.file}</span> {i === 0 ? <strong>· this one is used</strong> : <span className="quiet">· hidden by the one above</span>}
+              <span className="path">{one.file}</span>{' '}
+              {i === 0 ? <strong>· this one is used</strong> : <span className="quiet">· hidden by the one above</span>}
             </li>
           ))}
         </ul>

@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
+import { NameForm } from '@/ui/shared/NameForm';
 import { many, moment, place } from '@/ui/shared/format';
 
 /** Named sets of the player's edits, and settings files of the player's own. */
@@ -16,27 +17,27 @@ export function Sets() {
 }
 
 function NamedSets() {
-  const { settingsMore, settings } = useGame();
+  const { beyondKeys, settings } = useGame();
   const { act, busy } = useEngine();
-  const [name, setName] = useState('');
   const edits = settings.reduce((sum, file) => sum + file.edits, 0);
   return (
     <section className="sheet stackup" aria-label="Sets of edits">
       <div>
         <h2>Sets of edits</h2>
-        <p className="small quiet m-0">Keep your edits as they are under a name, try others, and take the old ones again. Packs’ own edits are not touched.</p>
+        <p className="small quiet m-0">
+          Keep your edits as they are under a name, try others, and take the old ones again. Packs’ own edits are not
+          touched.
+        </p>
       </div>
-      <Form className="row-of" onSubmit={(event) => {
-        event.preventDefault();
-        void act((engine) => engine.changeSettings({ do: 'save set', name })).then(() => setName(''));
-      }}>
-        <Form.Control size="sm" aria-label="Name of the set" placeholder="Wide view" value={name} maxLength={80} onChange={(event) => setName(event.target.value)} style={{ width: '16rem' }} />
-        <Button size="sm" type="submit" variant="outline-primary" disabled={busy || name.trim() === ''}>
-          Keep my edits under this name
-        </Button>
+      <NameForm
+        label="Name of the set"
+        placeholder="Wide view"
+        button="Keep my edits under this name"
+        onName={(engine, name) => engine.change({ do: 'save set', name })}
+      >
         <span className="small quiet">{many(edits, 'edit')} in all now.</span>
-      </Form>
-      {settingsMore.sets.map((set) => (
+      </NameForm>
+      {beyondKeys.sets.map((set) => (
         <div key={set.id} className="slab align-items-start">
           <span className="grow">
             <strong>{set.name}</strong>{' '}
@@ -55,10 +56,21 @@ function NamedSets() {
               </details>
             )}
           </span>
-          <Button size="sm" disabled={busy || set.current} aria-label={`Take ${set.name}`} onClick={() => void act((engine) => engine.changeSettings({ do: 'use set', id: set.id }))}>
+          <Button
+            size="sm"
+            disabled={busy || set.current}
+            aria-label={`Take ${set.name}`}
+            onClick={() => void act((engine) => engine.change({ do: 'use set', id: set.id }))}
+          >
             Take it
           </Button>
-          <Button size="sm" variant="outline-secondary" disabled={busy} aria-label={`Forget ${set.name}`} onClick={() => void act((engine) => engine.changeSettings({ do: 'forget set', id: set.id }))}>
+          <Button
+            size="sm"
+            variant="outline-secondary"
+            disabled={busy}
+            aria-label={`Forget ${set.name}`}
+            onClick={() => void act((engine) => engine.change({ do: 'forget set', id: set.id }))}
+          >
             Forget it
           </Button>
         </div>
@@ -68,23 +80,36 @@ function NamedSets() {
 }
 
 function OwnFiles() {
-  const { settingsMore, settings, roots } = useGame();
+  const { beyondKeys, settings, roots } = useGame();
   const { act, busy } = useEngine();
   const [name, setName] = useState('');
-  const { ownFiles } = settingsMore;
+  const { ownFiles } = beyondKeys;
   if (!ownFiles) return null;
   const own = settings.filter((file) => file.own);
   return (
     <section className="sheet stackup" aria-label="Files of your own">
       <div>
         <h2>Settings files of your own</h2>
-        <p className="small quiet m-0">A file with only the few lines that you want, beside the game’s own. {ownFiles.why}</p>
+        <p className="small quiet m-0">
+          A file with only the few lines that you want, beside the game’s own. {ownFiles.why}
+        </p>
       </div>
-      <Form className="row-of" onSubmit={(event) => {
-        event.preventDefault();
-        void act((engine) => engine.changeSettings({ do: 'new file', name })).then(() => setName(''));
-      }}>
-        <Form.Control size="sm" className="path" aria-label="Name of the file" placeholder={`mine${ownFiles.ending}`} value={name} onChange={(event) => setName(event.target.value)} style={{ width: '16rem' }} />
+      <Form
+        className="row-of"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void act((engine) => engine.change({ do: 'new file', name })).then(() => setName(''));
+        }}
+      >
+        <Form.Control
+          size="sm"
+          className="path"
+          aria-label="Name of the file"
+          placeholder={`mine${ownFiles.ending}`}
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          style={{ width: '16rem' }}
+        />
         <Button size="sm" type="submit" variant="outline-primary" disabled={busy || name.trim() === ''}>
           Make it
         </Button>
@@ -92,10 +117,28 @@ function OwnFiles() {
       {own.map((file) => (
         <div key={file.target} className="slab">
           <span className="grow">
-            <span className="path">{place(file.target, roots)}</span> <span className="small quiet">{file.edits === 0 ? 'empty; add lines under “Keys” or “As text”' : many(file.edits, 'line')}</span>
+            <span className="path">{place(file.target, roots)}</span>{' '}
+            <span className="small quiet">
+              {file.edits === 0 ? 'empty; add lines under “Keys” or “As text”' : many(file.edits, 'line')}
+            </span>
           </span>
-          <Form.Check type="switch" id={`on-${file.target}`} label={file.own?.on ? 'in use' : 'switched off'} checked={file.own?.on ?? true} disabled={busy || file.edits === 0} onChange={() => void act((engine) => engine.changeSettings({ do: 'switch file', file: file.target, on: !file.own?.on }))} />
-          <Button size="sm" variant="outline-secondary" disabled={busy} aria-label={`Take ${file.title} away`} onClick={() => void act((engine) => engine.changeSettings({ do: 'drop file', file: file.target }))}>
+          <Form.Check
+            type="switch"
+            id={`on-${file.target}`}
+            label={file.own?.on ? 'in use' : 'switched off'}
+            checked={file.own?.on ?? true}
+            disabled={busy || file.edits === 0}
+            onChange={() =>
+              void act((engine) => engine.change({ do: 'switch file', file: file.target, on: !file.own?.on }))
+            }
+          />
+          <Button
+            size="sm"
+            variant="outline-secondary"
+            disabled={busy}
+            aria-label={`Take ${file.title} away`}
+            onClick={() => void act((engine) => engine.change({ do: 'drop file', file: file.target }))}
+          >
             Take it away
           </Button>
         </div>

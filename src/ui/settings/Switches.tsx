@@ -2,10 +2,10 @@
 
 import { Button } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
-import { count, many, place } from '@/ui/shared/format';
+import { oneOr, count, many, place } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
 import { Tag } from '@/ui/shared/Tag';
-import type { SwitchView } from '@/worker/api';
+import type { SwitchView } from '@/worker/contract';
 
 /** Every switch of the game: one that is off and needed is the loudest thing on the page. */
 export function Switches() {
@@ -19,7 +19,8 @@ export function Switches() {
       ))}
       {idle.length > 0 && (
         <p className="small quiet m-0">
-          {idle.map(({ title, on }) => `“${title}” is ${on ? 'on' : 'off'}`).join(', ')}; no pack needs {idle.length === 1 ? 'it' : 'them'} now.
+          {idle.map(({ title, on }) => `“${title}” is ${on ? 'on' : 'off'}`).join(', ')}; no pack needs{' '}
+          {oneOr(idle.length, 'it', 'them')} now.
         </p>
       )}
     </>
@@ -43,24 +44,41 @@ function Switch({ one }: { one: SwitchView }) {
   );
   const needsMaster = master && !master.on && !master.pending;
   const dropEdit = (
-    <Button variant="outline-secondary" size="sm" disabled={busy} onClick={() => void act((engine) => engine.dropEdit(one.file, one.path))}>
+    <Button
+      variant="outline-secondary"
+      size="sm"
+      disabled={busy}
+      onClick={() => void act((engine) => engine.change({ do: 'drop edit', file: one.file, path: one.path }))}
+    >
       Take this edit back
     </Button>
   );
   if (one.on)
     return (
-      <Notice level={master && !master.on ? 'note' : 'good'} title={`“${one.title}” is on${master && !master.on ? `, but does nothing while “${master.title}” is off` : ''}`} action={one.mine ? dropEdit : undefined}>
+      <Notice
+        level={master && !master.on ? 'note' : 'good'}
+        title={`“${one.title}” is on${master && !master.on ? `, but does nothing while “${master.title}” is off` : ''}`}
+        action={one.mine ? dropEdit : undefined}
+      >
         <p>
-          <span className="path">{where}</span> is {one.value}. {one.neededBy > 0 ? `${many(one.neededBy, 'file')} of your packs ${one.neededBy === 1 ? 'needs' : 'need'} it.` : 'No pack needs it now.'}
+          <span className="path">{where}</span> is {one.value}.{' '}
+          {one.neededBy > 0
+            ? `${many(one.neededBy, 'file')} of your packs ${oneOr(one.neededBy, 'needs', 'need')} it.`
+            : 'No pack needs it now.'}
         </p>
         {tags}
       </Notice>
     );
   if (one.pending)
     return (
-      <Notice level="note" title={`“${one.title}” will be on after the next deployment`} action={one.mine ? dropEdit : undefined}>
+      <Notice
+        level="note"
+        title={`“${one.title}” will be on after the next deployment`}
+        action={one.mine ? dropEdit : undefined}
+      >
         <p>
-          <span className="path">{where}</span> is {one.value ?? 'not there'} now and becomes {one.wanted}. Not one other byte of the file changes.
+          <span className="path">{where}</span> is {one.value ?? 'not there'} now and becomes {one.wanted}. Not one
+          other byte of the file changes.
         </p>
       </Notice>
     );
@@ -69,13 +87,19 @@ function Switch({ one }: { one: SwitchView }) {
       level={one.neededBy > 0 ? 'wrong' : 'note'}
       title={`“${one.title}” is off`}
       action={
-        <Button size="sm" disabled={busy} onClick={() => void act((engine) => engine.changeSettings({ do: 'turn on', switch: one.id }))}>
+        <Button
+          size="sm"
+          disabled={busy}
+          onClick={() => void act((engine) => engine.change({ do: 'turn on', switch: one.id }))}
+        >
           {needsMaster ? 'Turn both on' : 'Turn it on'}
         </Button>
       }
     >
       <p>
-        {one.neededBy > 0 ? `${count(one.neededBy)} ${one.neededBy === 1 ? 'file' : 'files'} of your packs will not load without it. ` : 'No pack needs it now. '}
+        {one.neededBy > 0
+          ? `${count(one.neededBy)} ${oneOr(one.neededBy, 'file', 'files')} of your packs will not load without it. `
+          : 'No pack needs it now. '}
         {one.why}
         {needsMaster && ` It does nothing until “${master.title}” is on, too.`}
       </p>

@@ -11,7 +11,7 @@ import { EditorView } from '@codemirror/view';
 import { tags } from '@lezer/highlight';
 import CodeMirror, { type ReactCodeMirrorRef } from '@uiw/react-codemirror';
 import { useImperativeHandle, useMemo, useRef, type Ref } from 'react';
-import { markLines, openSettings, type Dialect, type KeyRule } from '@/core';
+import { dialects, markLines, openSettings, type Dialect, type DialectFacts, type KeyRule } from '@/core';
 
 export interface EditorHandle {
   /** Shows the first key whose name holds this. */
@@ -43,8 +43,12 @@ const plainWords = StreamLanguage.define<null>({
   },
 });
 
-const LANGUAGES: Record<Dialect, () => Extension> = {
-  ini: () => StreamLanguage.define(properties), 'ini-comments': () => StreamLanguage.define(properties), xml: () => xml(), json: () => json(), commands: () => plainWords, blocks: () => plainWords, language: () => plainWords, codes: () => plainWords, colons: () => plainWords, yaml: () => StreamLanguage.define(yaml),
+const COLOURS: Record<DialectFacts['colours'], () => Extension> = {
+  properties: () => StreamLanguage.define(properties),
+  xml: () => xml(),
+  json: () => json(),
+  yaml: () => StreamLanguage.define(yaml),
+  words: () => plainWords,
 };
 
 const look = EditorView.theme({
@@ -54,10 +58,22 @@ const look = EditorView.theme({
   '.cm-activeLine, .cm-activeLineGutter': { backgroundColor: 'color-mix(in srgb, var(--buckle) 12%, transparent)' },
   '.cm-lintRange-info': { backgroundImage: 'none', borderBottom: '1px dotted var(--bs-secondary-color)' },
   '.cm-lintRange-error': { backgroundImage: 'none', backgroundColor: 'var(--bad-bg)' },
-  '.cm-lint-marker-error': { content: 'none', width: '0.3rem', height: '1.1em', margin: '0.1em 0.25rem', backgroundColor: 'var(--bs-danger)' },
+  '.cm-lint-marker-error': {
+    content: 'none',
+    width: '0.3rem',
+    height: '1.1em',
+    margin: '0.1em 0.25rem',
+    backgroundColor: 'var(--bs-danger)',
+  },
   '.cm-cursor': { borderLeftColor: 'currentColor' },
-  '&.cm-focused .cm-selectionBackground, .cm-selectionBackground': { backgroundColor: 'color-mix(in srgb, var(--buckle) 40%, transparent) !important' },
-  '.cm-panels, .cm-tooltip': { backgroundColor: 'var(--surface)', color: 'inherit', border: '1px solid var(--bs-border-color)' },
+  '&.cm-focused .cm-selectionBackground, .cm-selectionBackground': {
+    backgroundColor: 'color-mix(in srgb, var(--buckle) 40%, transparent) !important',
+  },
+  '.cm-panels, .cm-tooltip': {
+    backgroundColor: 'var(--surface)',
+    color: 'inherit',
+    border: '1px solid var(--bs-border-color)',
+  },
 });
 
 interface Props {
@@ -72,26 +88,57 @@ interface Props {
 /** A text editor with highlighting, search, and marks at lines that the game would not understand. */
 export default function TextEditor({ ref, label, dialect, text, known, onText }: Props) {
   const editor = useRef<ReactCodeMirrorRef>(null);
-  useImperativeHandle(ref, () => ({
-    goTo(name) {
-      const view = editor.current?.view;
-      if (!view || name.trim() === '') return;
-      const found = openSettings(view.state.doc.toString(), dialect).entries().find(({ path }) => path.join(' › ').toLowerCase().includes(name.trim().toLowerCase()));
-      if (!found || found.line > view.state.doc.lines) return;
-      const { from, to } = view.state.doc.line(found.line);
-      view.dispatch({ selection: { anchor: from, head: to }, effects: EditorView.scrollIntoView(from, { y: 'center' }) });
-    },
-  }), [dialect]);
+  useImperativeHandle(
+    ref,
+    () => ({
+      goTo(name) {
+        const view = editor.current?.view;
+        if (!view || name.trim() === '') return;
+        const found = openSettings(view.state.doc.toString(), dialect)
+          .entries()
+          .find(({ path }) => path.join(' › ').toLowerCase().includes(name.trim().toLowerCase()));
+        if (!found || found.line > view.state.doc.lines) return;
+        const { from, to } = view.state.doc.line(found.line);
+        view.dispatch({
+          selection: { anchor: from, head: to },
+          effects: EditorView.scrollIntoView(from, { y: 'center' }),
+        });
+      },
+    }),
+    [dialect],
+  );
   const extensions = useMemo(() => {
     const rules = new Map(known);
     return [
-      LANGUAGES[dialect](), syntaxHighlighting(colours), look, lintGutter({ markerFilter: (found) => found.filter(({ severity }) => severity === 'error') }), EditorView.contentAttributes.of({ 'aria-label': label }),
+      COLOURS[dialects[dialect].colours](),
+      syntaxHighlighting(colours),
+      look,
+      lintGutter({ markerFilter: (found) => found.filter(({ severity }) => severity === 'error') }),
+      EditorView.contentAttributes.of({ 'aria-label': label }),
       linter((view) => {
         const doc = view.state.doc;
         if (doc.length > MOST_MARKED) return [];
-        return markLines(doc.toString(), dialect, rules).filter(({ line }) => line <= doc.lines).map(({ line, level, says }) => ({ from: doc.line(line).from, to: doc.line(line).to, severity: level === 'wrong' ? ('error' as const) : ('info' as const), message: says }));
+        return markLines(doc.toString(), dialect, rules)
+          .filter(({ line }) => line <= doc.lines)
+          .map(({ line, level, says }) => ({
+            from: doc.line(line).from,
+            to: doc.line(line).to,
+            severity: level === 'wrong' ? ('error' as const) : ('info' as const),
+            message: says,
+          }));
       }),
     ];
   }, [dialect, known, label]);
-  return <CodeMirror ref={editor} value={text} theme="none" height="100%" className="h-100" extensions={extensions} basicSetup={{ autocompletion: false, closeBrackets: false, foldGutter: false }} onChange={onText} />;
+  return (
+    <CodeMirror
+      ref={editor}
+      value={text}
+      theme="none"
+      height="100%"
+      className="h-100"
+      extensions={extensions}
+      basicSetup={{ autocompletion: false, closeBrackets: false, foldGutter: false }}
+      onChange={onText}
+    />
+  );
 }

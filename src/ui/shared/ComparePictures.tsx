@@ -16,7 +16,8 @@ interface Props {
 export function ComparePictures({ target, a, b, names, revision }: Props) {
   const [left, right] = [usePicture(target, a, revision), usePicture(target, b, revision)];
   const [at, setAt] = useState(50);
-  if (left === 'none' || right === 'none') return <p className="small quiet m-0">This format cannot be drawn in a browser; sizes and checksums are above.</p>;
+  if (left === 'none' || right === 'none')
+    return <p className="small quiet m-0">This format cannot be drawn in a browser; sizes and checksums are above.</p>;
   return (
     <div className="stackup" style={{ gap: '0.3rem' }}>
       <div className="duel">
@@ -24,7 +25,12 @@ export function ComparePictures({ target, a, b, names, revision }: Props) {
         {left && <img src={left} alt={names[0]} style={{ clipPath: `inset(0 ${100 - at}% 0 0)` }} />}
         <span className="duel-line" style={{ left: `${at}%` }} />
       </div>
-      <Form.Range aria-label={`How much of ${names[0]} is shown over ${names[1]}`} value={at} onChange={(event) => setAt(Number(event.target.value))} style={{ maxWidth: '15rem' }} />
+      <Form.Range
+        aria-label={`How much of ${names[0]} is shown over ${names[1]}`}
+        value={at}
+        onChange={(event) => setAt(Number(event.target.value))}
+        style={{ maxWidth: '15rem' }}
+      />
       <p className="small quiet m-0">
         Left of the line: {names[0]}. Right of it: {names[1]}.
       </p>
@@ -39,7 +45,7 @@ function usePicture(target: string, from: string, revision: number | undefined):
   useEffect(() => {
     let made: string | undefined;
     let current = true;
-    void engine?.pictureAt(target, from).then(
+    void engine?.ask({ ask: 'picture', target, from }).then(
       (blob) => {
         if (!current) return;
         made = blob && URL.createObjectURL(blob);

@@ -12,7 +12,13 @@ export function PackPicker() {
   return (
     <div className="picks" role="group" aria-label="Packs">
       {packs.map((one) => (
-        <button type="button" className="pick" key={one.layer} aria-pressed={one.layer === pack?.layer} onClick={() => choose(one.layer)}>
+        <button
+          type="button"
+          className="pick"
+          key={one.layer}
+          aria-pressed={one.layer === pack?.layer}
+          onClick={() => choose(one.layer)}
+        >
           <Tag tag={one.tag} />
           {one.name}
           <Open steps={openSteps(one.steps)} />

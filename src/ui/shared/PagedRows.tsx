@@ -2,8 +2,11 @@
 
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
-import { useEngine } from '@/ui/engine';
-import type { Row, RowsQuery } from '@/worker/api';
+import { Button } from 'react-bootstrap';
+import type { Failure } from '@/core';
+import { failureOf, useEngine } from '@/ui/engine';
+import type { Row, RowsQuery } from '@/worker/contract';
+import { Notice } from './Notice';
 
 const PAGE = 100;
 const LINE = 34;
@@ -29,9 +32,17 @@ export function PagedRows<T extends Row>({ query, columns, heads, cells, label, 
   const { engine, snapshot } = useEngine();
   const scroller = useRef<HTMLDivElement>(null);
   const [loaded, setLoaded] = useState<Loaded>();
+  const [failed, setFailed] = useState<Failure>();
+  const [tries, setTries] = useState(0);
   const key = `${snapshot?.revision} ${JSON.stringify(query)}`;
   const shown = useRef('');
-  const virtual = useVirtualizer({ count: loaded?.total ?? 0, getScrollElement: () => scroller.current, estimateSize: () => LINE, overscan: 12, scrollPaddingStart: LINE });
+  const virtual = useVirtualizer({
+    count: loaded?.total ?? 0,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => LINE,
+    overscan: 12,
+    scrollPaddingStart: LINE,
+  });
   const items = virtual.getVirtualItems();
   const pages = useMemo(() => [...new Set(items.flatMap(({ index }) => Math.floor(index / PAGE)))].join(), [items]);
 
@@ -42,40 +53,73 @@ export function PagedRows<T extends Row>({ query, columns, heads, cells, label, 
     const wanted = pages === '' ? [0] : pages.split(',').map(Number);
     const missing = isNew ? wanted : wanted.filter((page) => !loaded?.pages.has(page));
     if (missing.length === 0) return;
-    void Promise.all(missing.map(async (page) => [page, await engine.rows(query, page * PAGE, PAGE)] as const))
+    void Promise.all(
+      missing.map(
+        async (page) => [page, await engine.ask({ ask: 'rows', query, offset: page * PAGE, limit: PAGE })] as const,
+      ),
+    )
       .then((found) => {
         if (!current) return;
         shown.current = key;
-        setLoaded((before) => ({ total: found[0]?.[1].total ?? 0, pages: new Map([...(isNew ? [] : (before?.pages ?? [])), ...found.map(([page, { rows }]) => [page, rows] as const)]) }));
+        setFailed(undefined);
+        setLoaded((before) => ({
+          total: found[0]?.[1].total ?? 0,
+          pages: new Map([
+            ...(isNew ? [] : (before?.pages ?? [])),
+            ...found.map(([page, { rows }]) => [page, rows] as const),
+          ]),
+        }));
       })
       // A question that no longer fits (the pack was taken out meanwhile) is asked anew with the next picture.
-      .catch(() => undefined);
+      .catch((error: unknown) => current && setFailed(failureOf(error)));
     return () => {
       current = false;
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- `query` is in `key`, `loaded` only says what is there
-  }, [engine, key, pages]);
+  }, [engine, key, pages, tries]);
 
   return (
-    <div className="rows" ref={scroller} role="table" aria-label={label} aria-rowcount={loaded?.total ?? 0} tabIndex={0}>
-      <div className="headline" role="row" style={{ gridTemplateColumns: columns }}>
-        {heads.map((head, i) => (
-          <span role="columnheader" key={i}>
-            {head}
-          </span>
-        ))}
+    <>
+      {failed && (
+        <Notice level="wrong" title={`This list cannot be shown now. ${failed.says}`}>
+          <Button size="sm" variant="outline-primary" onClick={() => setTries(tries + 1)}>
+            Try again
+          </Button>
+        </Notice>
+      )}
+      <div
+        className="rows"
+        ref={scroller}
+        role="table"
+        aria-label={label}
+        aria-rowcount={loaded?.total ?? 0}
+        tabIndex={0}
+      >
+        <div className="headline" role="row" style={{ gridTemplateColumns: columns }}>
+          {heads.map((head, i) => (
+            <span role="columnheader" key={i}>
+              {head}
+            </span>
+          ))}
+        </div>
+        {loaded?.total === 0 && !failed && <p className="p-3 m-0 quiet">{empty}</p>}
+        <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
+          {items.map(({ index, start }) => {
+            const row = loaded?.pages.get(Math.floor(index / PAGE))?.[index % PAGE];
+            return (
+              <div
+                className="line"
+                role="row"
+                aria-rowindex={index + 1}
+                key={index}
+                style={{ gridTemplateColumns: columns, height: LINE, transform: `translateY(${start}px)` }}
+              >
+                {row ? cells(row as T) : null}
+              </div>
+            );
+          })}
+        </div>
       </div>
-      {loaded?.total === 0 && <p className="p-3 m-0 quiet">{empty}</p>}
-      <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
-        {items.map(({ index, start }) => {
-          const row = loaded?.pages.get(Math.floor(index / PAGE))?.[index % PAGE];
-          return (
-            <div className="line" role="row" aria-rowindex={index + 1} key={index} style={{ gridTemplateColumns: columns, height: LINE, transform: `translateY(${start}px)` }}>
-              {row ? cells(row as T) : null}
-            </div>
-          );
-        })}
-      </div>
-    </div>
+    </>
   );
 }

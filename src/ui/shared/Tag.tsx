@@ -1,4 +1,4 @@
-import type { Tag as TagData } from '@/worker/api';
+import type { Tag as TagData } from '@/worker/contract';
 
 /** A pack's luggage tag, the same in every view. */
 export function Tag({ tag, name }: { tag: TagData; name?: string }) {

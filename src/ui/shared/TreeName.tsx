@@ -1,8 +1,29 @@
-import { ChevronDown, ChevronRight, FileText, Folder, Image as Picture, Music, Package, Settings2, SquareTerminal, Box } from 'lucide-react';
+import {
+  ChevronDown,
+  ChevronRight,
+  FileText,
+  Folder,
+  Image as Picture,
+  Music,
+  Package,
+  Settings2,
+  SquareTerminal,
+  Box,
+} from 'lucide-react';
 import { kindOf, type FileKind } from '@/core';
-import type { PlaceRow } from '@/worker/api';
+import type { PlaceRow } from '@/worker/contract';
 
-const ICONS: Record<FileKind, typeof FileText> = { picture: Picture, texture: Picture, sound: Music, model: Box, text: FileText, settings: Settings2, archive: Package, program: SquareTerminal, other: FileText };
+const ICONS: Record<FileKind, typeof FileText> = {
+  picture: Picture,
+  texture: Picture,
+  sound: Music,
+  model: Box,
+  text: FileText,
+  settings: Settings2,
+  archive: Package,
+  program: SquareTerminal,
+  other: FileText,
+};
 
 /** The name of a file or folder in a tree; a folder opens and closes. */
 export function TreeName({ row, onToggle }: { row: PlaceRow; onToggle(path: string): void }) {

@@ -2,7 +2,8 @@ import localforage from 'localforage';
 import { z } from 'zod';
 
 /*
- * What was typed and not yet taken, by the place it was typed in. A database of its own: the page writes it, the worker all others.
+ * What was typed and not yet taken, by the place it was typed in. A database of its own: the page writes it, the worker
+ * all others.
  */
 
 const draftSchema = z.object({
@@ -30,7 +31,9 @@ export async function readDrafts(place: string): Promise<Draft[]> {
   const held = localStorage.getItem(heldAt(place));
   if (held === null) return kept;
   const read = draftSchema.safeParse(parsed(held));
-  const all = read.success ? [read.data, ...kept.filter(({ session }) => session !== read.data.session)].slice(0, MOST) : kept;
+  const all = read.success
+    ? [read.data, ...kept.filter(({ session }) => session !== read.data.session)].slice(0, MOST)
+    : kept;
   await store().setItem(place, all);
   localStorage.removeItem(heldAt(place));
   return all;
@@ -55,7 +58,11 @@ export function holdDraft(place: string, session: string, draft: Pick<Draft, 'te
 }
 
 /** Keeps what a session has typed, in place of what it had before; without a text that is forgotten. */
-export async function writeDraft(place: string, session: string, draft: Pick<Draft, 'text' | 'at'> | undefined): Promise<void> {
+export async function writeDraft(
+  place: string,
+  session: string,
+  draft: Pick<Draft, 'text' | 'at'> | undefined,
+): Promise<void> {
   const others = (await readDrafts(place)).filter((one) => one.session !== session);
   const all = [...(draft ? [{ session, ...draft }] : []), ...others].slice(0, MOST);
   if (all.length > 0) await store().setItem(place, all);

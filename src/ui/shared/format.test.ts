@@ -3,8 +3,16 @@ import { count, many, moment, place, size, timeLeft } from './format';
 
 describe('figures as the player reads them', () => {
   it.each([
-    [0, '0 B'], [1023, '1023 B'], [1024, '1.0 KB'], [1536, '1.5 KB'], [10 * 1024, '10 KB'], [999 * 1024, '999 KB'],
-    [1000 * 1024, '1.0 MB'], [157 * 1024 ** 2, '157 MB'], [1.5 * 1024 ** 3, '1.5 GB'], [5000 * 1024 ** 4, '5,000 TB'],
+    [0, '0 B'],
+    [1023, '1023 B'],
+    [1024, '1.0 KB'],
+    [1536, '1.5 KB'],
+    [10 * 1024, '10 KB'],
+    [999 * 1024, '999 KB'],
+    [1000 * 1024, '1.0 MB'],
+    [157 * 1024 ** 2, '157 MB'],
+    [1.5 * 1024 ** 3, '1.5 GB'],
+    [5000 * 1024 ** 4, '5,000 TB'],
   ])('%d bytes are %s', (bytes, said) => {
     expect(size(bytes)).toBe(said);
   });
@@ -15,7 +23,12 @@ describe('figures as the player reads them', () => {
 
   it('separates thousands and counts one alone', () => {
     expect(count(6307)).toBe('6,307');
-    expect([many(0, 'file'), many(1, 'file'), many(6307, 'file'), many(2, 'copy', 'copies')]).toEqual(['0 files', '1 file', '6,307 files', '2 copies']);
+    expect([many(0, 'file'), many(1, 'file'), many(6307, 'file'), many(2, 'copy', 'copies')]).toEqual([
+      '0 files',
+      '1 file',
+      '6,307 files',
+      '2 copies',
+    ]);
   });
 
   it('shows a target under the name of its root', () => {
@@ -25,7 +38,14 @@ describe('figures as the player reads them', () => {
     expect(place('gone/a', roots)).toBe('gone/a');
   });
 
-  it.each([[0, 'a few seconds left'], [7_000, 'about 10 seconds left'], [52_000, 'about 55 seconds left'], [60_000, 'about 1 minute left'], [150_000, 'about 3 minutes left'], [9e6, 'more than an hour left']])('%d ms is %s', (milliseconds, said) => {
+  it.each([
+    [0, 'a few seconds left'],
+    [7_000, 'about 10 seconds left'],
+    [52_000, 'about 55 seconds left'],
+    [60_000, 'about 1 minute left'],
+    [150_000, 'about 3 minutes left'],
+    [9e6, 'more than an hour left'],
+  ])('%d ms is %s', (milliseconds, said) => {
     expect(timeLeft(milliseconds)).toBe(said);
   });
 

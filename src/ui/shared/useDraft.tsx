@@ -18,12 +18,15 @@ let places = 0;
 /** The lines of a draft that are not in the text as it stands. */
 function newLines(draft: string, text: string): string {
   const there = new Set(text.split('\n'));
-  return draft.split('\n').filter((line) => !there.has(line)).join('\n');
+  return draft
+    .split('\n')
+    .filter((line) => !there.has(line))
+    .join('\n');
 }
 
 /**
- * Keeps what is typed in one place, and offers it again when the player comes back to it: after going elsewhere, a reload, or a closed
- * page. It is never taken by itself.
+ * Keeps what is typed in one place, and offers it again when the player comes back to it: after going elsewhere, a
+ * reload, or a closed page. It is never taken by itself.
  *
  * @param place what is typed, within the game: “text of user/game.ini”
  * @param text as it stands now
@@ -32,7 +35,13 @@ function newLines(draft: string, text: string): string {
  * @param show what of a draft is shown
  * @returns the offer, to be shown beside it, and what to call where the place closes when all was taken, or given up
  */
-export function useDraft(place: string, text: string, clean: boolean, onTake: (text: string) => void, show: (draft: string) => string = (draft) => newLines(draft, text)): { offer: ReactNode; done: () => void } {
+export function useDraft(
+  place: string,
+  text: string,
+  clean: boolean,
+  onTake: (text: string) => void,
+  show: (draft: string) => string = (draft) => newLines(draft, text),
+): { offer: ReactNode; done: () => void } {
   const { id } = useGame();
   const key = `${id} ${place}`;
   // Each time a place is opened is a session of its own: what was typed the time before is offered.
@@ -118,7 +127,21 @@ export function useDraft(place: string, text: string, clean: boolean, onTake: (t
 }
 
 /** The same for a form of several fields. */
-export function useFormDraft<T extends Record<string, string>>(place: string, fields: T, clean: boolean, onTake: (fields: T) => void): { offer: ReactNode; done: () => void } {
+export function useFormDraft<T extends Record<string, string>>(
+  place: string,
+  fields: T,
+  clean: boolean,
+  onTake: (fields: T) => void,
+): { offer: ReactNode; done: () => void } {
   const read = (text: string): T => ({ ...fields, ...(JSON.parse(text) as Partial<T>) });
-  return useDraft(place, JSON.stringify(fields), clean, (text) => onTake(read(text)), (text) => Object.values(read(text)).filter((value) => value !== '').join(', '));
+  return useDraft(
+    place,
+    JSON.stringify(fields),
+    clean,
+    (text) => onTake(read(text)),
+    (text) =>
+      Object.values(read(text))
+        .filter((value) => value !== '')
+        .join(', '),
+  );
 }

@@ -1,7 +1,8 @@
 import { useRouter } from 'next/navigation';
 
 /**
- * Leads to where something that was begun goes on, unless the player has gone elsewhere meanwhile: nobody is called back from there.
+ * Leads to where something that was begun goes on, unless the player has gone elsewhere meanwhile: nobody is called
+ * back from there.
  *
  * @returns to be called when it begins, with the address; what that returns is called when it is done
  */

@@ -4,5 +4,9 @@ import { useState } from 'react';
 export function useOpenFolders(pack: string, first: readonly string[]): { open: string[]; toggle(path: string): void } {
   const [all, setAll] = useState<Record<string, string[]>>({});
   const open = all[pack] ?? [...first];
-  return { open, toggle: (path) => setAll({ ...all, [pack]: open.includes(path) ? open.filter((one) => one !== path) : [...open, path] }) };
+  return {
+    open,
+    toggle: (path) =>
+      setAll({ ...all, [pack]: open.includes(path) ? open.filter((one) => one !== path) : [...open, path] }),
+  };
 }

@@ -3,12 +3,17 @@
 import Link from 'next/link';
 import { Button } from 'react-bootstrap';
 import { useEngine } from '@/ui/engine';
-import type { ClosedGame as Closed } from '@/worker/api';
+import type { ClosedGame as Closed } from '@/worker/contract';
 import { JobPanel } from './JobPanel';
 
-type Asking = FileSystemDirectoryHandle & { requestPermission?(options: { mode: 'readwrite' }): Promise<PermissionState> };
+type Asking = FileSystemDirectoryHandle & {
+  requestPermission?(options: { mode: 'readwrite' }): Promise<PermissionState>;
+};
 
-/** A game that cannot be opened now: what is wrong, what to do, and the other games. No other game takes its place by itself. */
+/**
+ * A game that cannot be opened now: what is wrong, what to do, and the other games. No other game takes its place by
+ * itself.
+ */
 export function ClosedGame({ closed }: { closed: Closed }) {
   const { engine, snapshot, act, busy, failure } = useEngine();
   const others = snapshot?.games.filter(({ id }) => id !== closed.id) ?? [];
@@ -24,7 +29,12 @@ export function ClosedGame({ closed }: { closed: Closed }) {
             <h2>Go on with another game</h2>
             <div className="row-of">
               {others.map(({ id, title, demo }) => (
-                <Button key={id} variant="outline-secondary" disabled={busy || !engine} onClick={() => void act((one) => one.chooseGame(id))}>
+                <Button
+                  key={id}
+                  variant="outline-secondary"
+                  disabled={busy || !engine}
+                  onClick={() => void act((one) => one.change({ do: 'choose game', id }))}
+                >
                   {title} {demo && '(demo)'}
                 </Button>
               ))}
@@ -41,11 +51,12 @@ export function ClosedGame({ closed }: { closed: Closed }) {
 function Why({ closed }: { closed: Closed }) {
   const { act, busy } = useEngine();
   const { title, folders, how, backup, failure } = closed;
-  const again = () => void act((engine) => engine.refresh());
+  const again = () => void act((engine) => engine.change({ do: 'look again' }));
   const allow = () =>
     act(async (engine) => {
-      for (const handle of await engine.handles()) await (handle as Asking).requestPermission?.({ mode: 'readwrite' });
-      await engine.refresh();
+      for (const handle of await engine.ask({ ask: 'handles' }))
+        await (handle as Asking).requestPermission?.({ mode: 'readwrite' });
+      await engine.change({ do: 'look again' });
     });
   const places = folders.length > 0 && <span className="path">{folders.join(', ')}</span>;
   if (how === 'permission')
@@ -53,7 +64,8 @@ function Why({ closed }: { closed: Closed }) {
       <>
         <h1>Allow the folder of {title} again</h1>
         <p className="m-0">
-          The browser forgets its permission when a page is closed. Nothing in {places} has been changed meanwhile, and nothing you decided is lost.
+          The browser forgets its permission when a page is closed. Nothing in {places} has been changed meanwhile, and
+          nothing you decided is lost.
         </p>
         <Button disabled={busy} onClick={() => void allow()}>
           Allow this folder
@@ -65,10 +77,16 @@ function Why({ closed }: { closed: Closed }) {
       <>
         <h1>The folder of {title} is not open to the app</h1>
         <p className="m-0">
-          The app may not use {places} now: it was started without it, or it is not there, a disk that is not plugged in. Nothing in it has been changed meanwhile, and nothing you decided is lost.
+          The app may not use {places} now: it was started without it, or it is not there, a disk that is not plugged
+          in. Nothing in it has been changed meanwhile, and nothing you decided is lost.
         </p>
         <div className="row-of">
-          <Button disabled={busy} onClick={() => void act((engine) => engine.chooseFolder()).then((chosen) => chosen && again())}>
+          <Button
+            disabled={busy}
+            onClick={() =>
+              void act((engine) => engine.ask({ ask: 'choose folder' })).then((chosen) => chosen && again())
+            }
+          >
             Choose that folder…
           </Button>
           <Button variant="outline-secondary" disabled={busy} onClick={again}>
@@ -76,7 +94,8 @@ function Why({ closed }: { closed: Closed }) {
           </Button>
         </div>
         <p className="m-0">
-          Or stop the app with Ctrl+C, start it with the line below, and open the address that it prints. It holds a key that is new with each start. This page goes on by itself then.
+          Or stop the app with Ctrl+C, start it with the line below, and open the address that it prints. It holds a key
+          that is new with each start. This page goes on by itself then.
         </p>
         <pre className="path m-0" style={{ whiteSpace: 'pre-wrap' }}>
           npm start -- {folders.map((folder) => `--folder "${folder}" `)}--backup &quot;{backup}&quot;
@@ -90,7 +109,14 @@ function Why({ closed }: { closed: Closed }) {
         <strong>{failure?.says}</strong> {failure?.next}
       </p>
       <p className="m-0">
-        Nothing you decided is lost, and the originals are where they were{backup !== undefined && <> (<span className="path">{backup}</span>)</>}. This page tries again by itself every few seconds.
+        Nothing you decided is lost, and the originals are where they were
+        {backup !== undefined && (
+          <>
+            {' '}
+            (<span className="path">{backup}</span>)
+          </>
+        )}
+        . This page tries again by itself every few seconds.
       </p>
       <Button disabled={busy} onClick={again}>
         Try again

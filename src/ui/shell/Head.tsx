@@ -6,6 +6,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { Button, Dropdown, Modal } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
+import { History } from './History';
 import { useTheme } from './useTheme';
 
 /** Brand, game chooser, light or dark. */
@@ -18,8 +19,8 @@ export function Head() {
   const confirm = async () => {
     const what = asking;
     setAsking(undefined);
-    if (what === 'reset') await act((engine) => engine.resetDemo());
-    if (what === 'remove') await act((engine) => engine.removeGame(game.id));
+    if (what === 'reset') await act((engine) => engine.change({ do: 'reset demo' }));
+    if (what === 'remove') await act((engine) => engine.change({ do: 'remove game', id: game.id }));
     router.push('/game/bring-in');
   };
   return (
@@ -35,7 +36,11 @@ export function Head() {
         <Dropdown.Menu>
           <Dropdown.Header>Games</Dropdown.Header>
           {snapshot?.games.map(({ id, title, demo }) => (
-            <Dropdown.Item key={id} active={id === game.id} onClick={() => void act((engine) => engine.chooseGame(id))}>
+            <Dropdown.Item
+              key={id}
+              active={id === game.id}
+              onClick={() => void act((engine) => engine.change({ do: 'choose game', id }))}
+            >
               {title} {demo && <span className="small">(demo)</span>}
             </Dropdown.Item>
           ))}
@@ -43,24 +48,48 @@ export function Head() {
           <Dropdown.Item as={Link} href="/game/card">
             How {game.title} works…
           </Dropdown.Item>
+          <Dropdown.Item as={Link} href="/game/set-ups">
+            Set-ups: ways to play…
+          </Dropdown.Item>
           <Dropdown.Item as={Link} href="/game/files">
             What is in the game now…
           </Dropdown.Item>
           <Dropdown.Item as={Link} href="/?choose">
             Set up another game
           </Dropdown.Item>
-          {game.demo ? <Dropdown.Item onClick={() => setAsking('reset')}>Start the demo over</Dropdown.Item> : <Dropdown.Item onClick={() => setAsking('remove')}>Remove {game.title} from the app</Dropdown.Item>}
+          {game.demo ? (
+            <Dropdown.Item onClick={() => setAsking('reset')}>Start the demo over</Dropdown.Item>
+          ) : (
+            <Dropdown.Item onClick={() => setAsking('remove')}>Remove {game.title} from the app</Dropdown.Item>
+          )}
         </Dropdown.Menu>
       </Dropdown>
-      <span className="quiet small cut">{game.roots.map(({ title, files, where }) => `${title}: ${files.toLocaleString('en')} files, ${where}`).join('  ·  ')}</span>
-      <Button variant="link" className="ms-auto p-1" onClick={toggle} aria-label={dark ? 'Light colours' : 'Dark colours'} title={dark ? 'Light colours' : 'Dark colours'}>
+      <span className="quiet small cut">
+        {game.roots
+          .map(({ title, files, where }) => `${title}: ${files.toLocaleString('en')} files, ${where}`)
+          .join('  ·  ')}
+      </span>
+      <History />
+      <Button
+        variant="link"
+        className="p-1"
+        onClick={toggle}
+        aria-label={dark ? 'Light colours' : 'Dark colours'}
+        title={dark ? 'Light colours' : 'Dark colours'}
+      >
         {dark ? <Sun size={18} aria-hidden /> : <Moon size={18} aria-hidden />}
       </Button>
       <Modal show={asking !== undefined} onHide={() => setAsking(undefined)} centered>
         <Modal.Header>
-          <Modal.Title as="h2">{asking === 'reset' ? 'Start the demo over?' : `Remove ${game.title} from the app?`}</Modal.Title>
+          <Modal.Title as="h2">
+            {asking === 'reset' ? 'Start the demo over?' : `Remove ${game.title} from the app?`}
+          </Modal.Title>
         </Modal.Header>
-        <Modal.Body>{asking === 'reset' ? 'The demo game is set up anew: its packs, its ledger and everything deployed in it are gone. Your own games are not touched.' : 'The app forgets its packs, decisions and ledger. The folder on your disk stays as it is.'}</Modal.Body>
+        <Modal.Body>
+          {asking === 'reset'
+            ? 'The demo game is set up anew: its packs, its ledger and everything deployed in it are gone. Your own games are not touched.'
+            : 'This browser forgets its packs, decisions and ledger. The folder on your disk, and what lies beside its originals, stay as they are.'}
+        </Modal.Body>
         <Modal.Footer>
           <Button variant="outline-secondary" onClick={() => setAsking(undefined)}>
             Keep it

@@ -3,7 +3,7 @@
 import { Button, Modal, ProgressBar } from 'react-bootstrap';
 import { useEffect, useRef, useState } from 'react';
 import type { StuckAnswer } from '@/core';
-import type { Job } from '@/worker/api';
+import type { Job } from '@/worker/contract';
 import { useEngine, useJob } from '@/ui/engine';
 import { count, place, size, timeLeft } from '@/ui/shared/format';
 
@@ -14,7 +14,8 @@ const PATIENCE = 250;
 const STUCK = {
   changed: {
     title: 'Another program has changed one file',
-    means: 'It was written to after the plan was made, so it was not touched. You can leave it as that program wrote it, or take everything back and look at a new plan.',
+    means:
+      'It was written to after the plan was made, so it was not touched. You can leave it as that program wrote it, or take everything back and look at a new plan.',
     leave: 'Leave this file as it is now',
   },
   lost: {
@@ -24,7 +25,8 @@ const STUCK = {
   },
   refused: {
     title: 'One file cannot be written',
-    means: 'Nothing is lost: everything so far can be taken back. Often the game or its launcher still runs and holds the file.',
+    means:
+      'Nothing is lost: everything so far can be taken back. Often the game or its launcher still runs and holds the file.',
     leave: 'Leave this file as it was',
   },
 };
@@ -96,10 +98,16 @@ export function JobPanel() {
       </div>
       <div className="small quiet mb-1">
         {job.phase}
-        {job.total > 0 ? `: ${show(job.done)} of ${show(job.total)}` : job.done > 0 && `: ${show(job.done)}${job.unit === 'files' ? ' files' : ''} so far`}
+        {job.total > 0
+          ? `: ${show(job.done)} of ${show(job.total)}`
+          : job.done > 0 && `: ${show(job.done)}${job.unit === 'files' ? ' files' : ''} so far`}
         {left !== undefined && `, ${left}`}
       </div>
-      <ProgressBar now={job.total > 0 ? (100 * job.done) / job.total : 100} animated={job.total === 0} aria-label={job.phase} />
+      <ProgressBar
+        now={job.total > 0 ? (100 * job.done) / job.total : 100}
+        animated={job.total === 0}
+        aria-label={job.phase}
+      />
     </div>
   );
 }
@@ -117,7 +125,8 @@ function useTimeLeft(job: Job | undefined): string | undefined {
       return setLeft(undefined);
     }
     const now = Date.now();
-    if (began.current?.phase !== job.phase || job.done < began.current.done) began.current = { phase: job.phase, at: now, done: job.done };
+    if (began.current?.phase !== job.phase || job.done < began.current.done)
+      began.current = { phase: job.phase, at: now, done: job.done };
     const { at, done } = began.current;
     if (now - at < WATCHED || job.done <= done) return setLeft(undefined);
     setLeft(timeLeft(((now - at) / (job.done - done)) * (job.total - job.done)));

@@ -5,10 +5,26 @@ import { usePathname } from 'next/navigation';
 import { STEPS, type StepId } from '@/core';
 import { useGame } from '@/ui/engine';
 
-export const STEP_TITLES: Record<StepId, string> = { 'bring-in': 'Bring in', place: 'Place', stack: 'Stack', settings: 'Settings', deploy: 'Deploy', check: 'Check', ledger: 'Ledger' };
+const STEP_TITLES: Record<StepId, string> = {
+  'bring-in': 'Bring in',
+  place: 'Place',
+  stack: 'Stack',
+  settings: 'Settings',
+  deploy: 'Deploy',
+  check: 'Check',
+  ledger: 'Ledger',
+};
 
 /** What a step's number counts, for those who hear it instead of seeing where it stands. */
-const COUNTED: Record<StepId, string> = { 'bring-in': 'thing to do', place: 'packs to place', stack: 'overlaps', settings: 'switches off', deploy: 'changes waiting', check: 'thing to look at', ledger: '' };
+const COUNTED: Record<StepId, string> = {
+  'bring-in': 'thing to do',
+  place: 'packs to place',
+  stack: 'overlaps',
+  settings: 'switches off',
+  deploy: 'changes waiting',
+  check: 'thing to look at',
+  ledger: '',
+};
 
 /** The steps in the order of work, each with how many things still want attention. */
 export function Seam() {

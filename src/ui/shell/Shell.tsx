@@ -6,8 +6,9 @@ import type { Recovery } from '@/core';
 import { FailureNotice, Notice } from '@/ui/shared/Notice';
 import { useEngine } from '@/ui/engine';
 import { place } from '@/ui/shared/format';
-import type { ServerState } from '@/worker/api';
+import type { ServerState } from '@/worker/contract';
 import { ClosedGame } from './ClosedGame';
+import { Elsewhere } from './Elsewhere';
 import { Head } from './Head';
 import { Heard } from './Heard';
 import { JobPanel } from './JobPanel';
@@ -27,7 +28,14 @@ const OF_THE_SERVER: ReadonlySet<string> = new Set(['server-gone', 'bridge-close
 /** What is shown is what was seen last; nothing can be looked at or written before the server is back. */
 function ServerNotice({ server }: { server: Exclude<ServerState, 'here'> }) {
   return (
-    <Notice level="wrong" title={server === 'gone' ? 'The app’s own server does not answer.' : 'The app was started again, and this page does not know its new key.'}>
+    <Notice
+      level="wrong"
+      title={
+        server === 'gone'
+          ? 'The app’s own server does not answer.'
+          : 'The app was started again, and this page does not know its new key.'
+      }
+    >
       <p>
         {server === 'gone'
           ? 'It was stopped, or its window was closed. Start it again; this page notices by itself when it is back. What you see is how things stood last, and what you typed stays here.'
@@ -64,17 +72,27 @@ export function Shell({ children }: { children: ReactNode }) {
             <Notice level="note" title={RECOVERED[recovery.outcome](recovery.title)}>
               <p>
                 {recovery.steps.toLocaleString('en')} files were looked at. The originals are intact.
-                {recovery.setAside.length > 0 && ' Another program had changed these meanwhile; they stay as they are, and the versions from before are kept: '}
-                {recovery.setAside.length > 0 && <span className="path">{recovery.setAside.map((one) => place(one, snapshot.game?.roots ?? [])).join(', ')}</span>}
+                {recovery.setAside.length > 0 &&
+                  ' Another program had changed these meanwhile; they stay as they are, and the versions from before are kept: '}
+                {recovery.setAside.length > 0 && (
+                  <span className="path">
+                    {recovery.setAside.map((one) => place(one, snapshot.game?.roots ?? [])).join(', ')}
+                  </span>
+                )}
               </p>
             </Notice>
           )}
+          <Elsewhere />
           <Heard />
           {server !== 'here' && <ServerNotice server={server} />}
-          {trouble.filter(({ code }) => server === 'here' || !OF_THE_SERVER.has(code)).map((one) => (
-            <FailureNotice key={one.says} failure={one} />
-          ))}
-          {failure && (server === 'here' || !OF_THE_SERVER.has(failure.code)) && <FailureNotice failure={failure} onDismiss={dismiss} />}
+          {trouble
+            .filter(({ code }) => server === 'here' || !OF_THE_SERVER.has(code))
+            .map((one) => (
+              <FailureNotice key={one.says} failure={one} />
+            ))}
+          {failure && (server === 'here' || !OF_THE_SERVER.has(failure.code)) && (
+            <FailureNotice failure={failure} onDismiss={dismiss} />
+          )}
           {children}
         </main>
         <Strap />

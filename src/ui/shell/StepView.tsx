@@ -1,15 +1,19 @@
 'use client';
 
+import dynamic from 'next/dynamic';
+import type { ComponentType } from 'react';
 import type { StepId } from '@/core';
-import { BringIn } from '@/ui/bring-in/BringIn';
-import { Check } from '@/ui/check/Check';
-import { Deploy } from '@/ui/deploy/Deploy';
-import { Ledger } from '@/ui/ledger/Ledger';
-import { Place } from '@/ui/place/Place';
-import { Settings } from '@/ui/settings/Settings';
-import { Stack } from '@/ui/stack/Stack';
 
-const VIEWS: Record<StepId, () => React.ReactNode> = { 'bring-in': BringIn, place: Place, stack: Stack, settings: Settings, deploy: Deploy, check: Check, ledger: Ledger };
+/** Each step is loaded when it is opened. */
+const VIEWS: Record<StepId, ComponentType> = {
+  'bring-in': dynamic(() => import('@/ui/bring-in/BringIn').then(({ BringIn }) => BringIn)),
+  place: dynamic(() => import('@/ui/place/Place').then(({ Place }) => Place)),
+  stack: dynamic(() => import('@/ui/stack/Stack').then(({ Stack }) => Stack)),
+  settings: dynamic(() => import('@/ui/settings/Settings').then(({ Settings }) => Settings)),
+  deploy: dynamic(() => import('@/ui/deploy/Deploy').then(({ Deploy }) => Deploy)),
+  check: dynamic(() => import('@/ui/check/Check').then(({ Check }) => Check)),
+  ledger: dynamic(() => import('@/ui/ledger/Ledger').then(({ Ledger }) => Ledger)),
+};
 
 /** The view of one step. */
 export function StepView({ step }: { step: StepId }) {

@@ -4,7 +4,7 @@ import { usePathname, useRouter } from 'next/navigation';
 import { createContext, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { openSteps } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
-import { count, many } from '@/ui/shared/format';
+import { oneOr, count, many } from '@/ui/shared/format';
 
 /** What the main button does on the page that is open, in place of leading to the next step. */
 export interface MainAction {
@@ -13,14 +13,19 @@ export interface MainAction {
   run(): void;
 }
 
-const Context = createContext<{ action: MainAction | undefined; set(action: MainAction | undefined): void } | undefined>(undefined);
+const Context = createContext<
+  { action: MainAction | undefined; set(action: MainAction | undefined): void } | undefined
+>(undefined);
 
 export function MainActionProvider({ children }: { children: ReactNode }) {
   const [action, set] = useState<MainAction>();
   return <Context.Provider value={useMemo(() => ({ action, set }), [action])}>{children}</Context.Provider>;
 }
 
-/** Gives the strap's button the page's own main action; undefined where the page has none now. It can be pressed when it is ready. */
+/**
+ * Gives the strap's button the page's own main action; undefined where the page has none now. It can be pressed when it
+ * is ready.
+ */
 export function useMainAction(label: string | undefined, run: () => void, ready = true): void {
   const context = useContext(Context);
   const set = context?.set;
@@ -50,16 +55,39 @@ export function Strap() {
   return (
     <footer className="strap" aria-label="In the game folder now">
       <div className="now">
-        <Figure value={deployed.packs} label={deployed.packs === 1 ? 'pack in the game' : 'packs in the game'} title={`${many(deployed.files, 'file')} of packs, ${many(deployed.edits, 'settings edit')}`} />
-        <Figure value={deployed.originals} label={deployed.originals === 1 ? 'original kept' : 'originals kept'} title="Files of the game that packs or edits stand in for; each has a verified copy" />
-        <Figure value={game.plan.total} label={game.plan.total === 1 ? 'change waiting' : 'changes waiting'} title="What the next deployment would do" />
-        {open > 0 && <Figure value={open} label={open === 1 ? 'step open' : 'steps open'} title="What the read-mes of your packs ask for that waits in Settings or is yours to do; Bring in lists it for each pack" />}
+        <Figure
+          value={deployed.packs}
+          label={oneOr(deployed.packs, 'pack in the game', 'packs in the game')}
+          title={`${many(deployed.files, 'file')} of packs, ${many(deployed.edits, 'settings edit')}`}
+        />
+        <Figure
+          value={deployed.originals}
+          label={oneOr(deployed.originals, 'original kept', 'originals kept')}
+          title="Files of the game that packs or edits stand in for; each has a verified copy"
+        />
+        <Figure
+          value={game.plan.total}
+          label={oneOr(game.plan.total, 'change waiting', 'changes waiting')}
+          title="What the next deployment would do"
+        />
+        {open > 0 && (
+          <Figure
+            value={open}
+            label={oneOr(open, 'step open', 'steps open')}
+            title="What the read-mes of your packs ask for that waits in Settings or is yours to do; Bring in lists it for each pack"
+          />
+        )}
       </div>
       <div className="next" role="status" aria-label="What to do next">
         {guide.sentence}
       </div>
       {(own || !here) && (
-        <button type="button" className="buckle" disabled={busy || own?.ready === false} onClick={() => (own ? own.run() : router.push(`/game/${guide.step}`))}>
+        <button
+          type="button"
+          className="buckle"
+          disabled={busy || own?.ready === false}
+          onClick={() => (own ? own.run() : router.push(`/game/${guide.step}`))}
+        >
           {label}
         </button>
       )}

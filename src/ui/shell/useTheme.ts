@@ -4,7 +4,8 @@ import localforage from 'localforage';
 import { useEffect, useState } from 'react';
 import { z } from 'zod';
 
-const store = typeof window === 'undefined' ? undefined : localforage.createInstance({ name: 'tidy-satchel', storeName: 'look' });
+const store =
+  typeof window === 'undefined' ? undefined : localforage.createInstance({ name: 'tidy-satchel', storeName: 'look' });
 const themeSchema = z.enum(['light', 'dark']);
 
 /** Light or dark: what the player chose, else what the computer prefers. */

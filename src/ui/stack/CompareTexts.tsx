@@ -9,12 +9,25 @@ const MARKS = { same: ' ', 'only a': '−', 'only b': '+', gap: '⋯' } as const
 const LONGEST = 400;
 
 /** Two texts line by line: what only the one has, what only the other has. */
-export function CompareTexts({ target, a, b, revision }: { target: string; a: string; b: string; revision: number | undefined }) {
+export function CompareTexts({
+  target,
+  a,
+  b,
+  revision,
+}: {
+  target: string;
+  a: string;
+  b: string;
+  revision: number | undefined;
+}) {
   const { engine } = useEngine();
   const [lines, setLines] = useState<DiffLine[]>();
   useEffect(() => {
     let current = true;
-    void engine?.compareAt(target, a, b).then((found) => current && setLines(found), () => current && setLines([]));
+    void engine?.ask({ ask: 'compare texts', target, a, b }).then(
+      (found) => current && setLines(found),
+      () => current && setLines([]),
+    );
     return () => {
       current = false;
     };

@@ -6,13 +6,18 @@ import { Button, Form } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
 import { moment, place, size } from '@/ui/shared/format';
 import { Tag } from '@/ui/shared/Tag';
-import type { FileStory, StoryVersion } from '@/worker/api';
+import type { FileStory, StoryVersion } from '@/worker/contract';
 import { ComparePictures } from '@/ui/shared/ComparePictures';
 import { CompareTexts } from './CompareTexts';
-import type { StackView } from './Stack';
+import type { StackView } from './stackView';
 
 const ORIGINAL = 'original';
-const STANDING_WORDS = { 'on top': 'used', hidden: 'covered', identical: 'the same content', merged: 'merged' } as const;
+const STANDING_WORDS = {
+  'on top': 'used',
+  hidden: 'covered',
+  identical: 'the same content',
+  merged: 'merged',
+} as const;
 
 /** One file of the game: every layer that has it down to the original, compared and decided. */
 export function FileSheet({ target, show }: { target: string; show(view: StackView): void }) {
@@ -24,7 +29,10 @@ export function FileSheet({ target, show }: { target: string; show(view: StackVi
   useEffect(() => {
     if (!engine) return undefined;
     let current = true;
-    void engine.fileStory(target).then((found) => current && setStory(found), () => undefined);
+    void engine.ask({ ask: 'story of file', target }).then(
+      (found) => current && setStory(found),
+      () => undefined,
+    );
     return () => {
       current = false;
     };
@@ -36,9 +44,10 @@ export function FileSheet({ target, show }: { target: string; show(view: StackVi
   const packs = story.versions.filter(({ tag }) => tag);
   const [a, b] = pair ?? [versions[1]?.from ?? versions[0]?.from ?? '', versions[0]?.from ?? ''];
   const used = story.versions.find(({ from }) => from === story.winner);
-  const pick = (scope: 'file' | 'folder' | 'kind', at: string, layer: string | undefined) => void act((one) => one.changeStack({ do: 'pick', scope, at, layer }));
+  const pick = (scope: 'file' | 'folder' | 'kind', at: string, layer: string | undefined) =>
+    void act((one) => one.change({ do: 'pick', scope, at, layer }));
   const merge = async () => {
-    const id = story.merge ?? (await act((one) => one.changeStack({ do: 'merge file', target })));
+    const id = story.merge ?? (await act((one) => one.change({ do: 'merge file', target })));
     if (id) show({ kind: 'merge', id });
   };
   return (
@@ -50,8 +59,19 @@ export function FileSheet({ target, show }: { target: string; show(view: StackVi
         <h2 className="path grow">{place(target, game.roots)}</h2>
       </div>
       <p className="small m-0">
-        {story.now ? `In the folder now: ${story.now.by === undefined ? 'the game’s own file' : `put there by “${story.now.by}”`}, ${size(story.now.size)}.` : 'The folder has no such file now.'}{' '}
-        {used ? `The next deployment uses “${used.name}”.` : story.versions.length === 0 ? 'No pack touches it.' : 'The next deployment leaves it to the game.'} {!story.original ? 'The game had no such file.' : story.now?.by === undefined ? 'The game’s own file is kept before anything replaces it.' : 'The game’s own file is kept safe.'}
+        {story.now
+          ? `In the folder now: ${story.now.by === undefined ? 'the game’s own file' : `put there by “${story.now.by}”`}, ${size(story.now.size)}.`
+          : 'The folder has no such file now.'}{' '}
+        {used
+          ? `The next deployment uses “${used.name}”.`
+          : story.versions.length === 0
+            ? 'No pack touches it.'
+            : 'The next deployment leaves it to the game.'}{' '}
+        {!story.original
+          ? 'The game had no such file.'
+          : story.now?.by === undefined
+            ? 'The game’s own file is kept before anything replaces it.'
+            : 'The game’s own file is kept safe.'}
       </p>
       <div className="table-responsive">
         <table className="table table-sm m-0 align-middle">
@@ -68,7 +88,13 @@ export function FileSheet({ target, show }: { target: string; show(view: StackVi
           </thead>
           <tbody>
             {versions.map((version) => (
-              <Version key={version.from} version={version} wins={version.from === (story.winner ?? ORIGINAL)} disabled={busy || (version.tag === undefined && version.from !== ORIGINAL)} onUse={() => pick('file', target, version.from)} />
+              <Version
+                key={version.from}
+                version={version}
+                wins={version.from === (story.winner ?? ORIGINAL)}
+                disabled={busy || (version.tag === undefined && version.from !== ORIGINAL)}
+                onUse={() => pick('file', target, version.from)}
+              />
             ))}
           </tbody>
         </table>
@@ -81,16 +107,31 @@ export function FileSheet({ target, show }: { target: string; show(view: StackVi
         )}
         {used?.tag && packs.length > 1 && (
           <>
-            <Button size="sm" variant="outline-secondary" disabled={busy} onClick={() => pick('folder', folder, used.from)}>
+            <Button
+              size="sm"
+              variant="outline-secondary"
+              disabled={busy}
+              onClick={() => pick('folder', folder, used.from)}
+            >
               “{used.name}” wins this whole folder
             </Button>
-            <Button size="sm" variant="outline-secondary" disabled={busy} onClick={() => pick('kind', story.kind, used.from)}>
+            <Button
+              size="sm"
+              variant="outline-secondary"
+              disabled={busy}
+              onClick={() => pick('kind', story.kind, used.from)}
+            >
               …every {story.kind} it has
             </Button>
           </>
         )}
         {used?.tag && (
-          <Button size="sm" variant="outline-secondary" disabled={busy} onClick={() => void act((one) => one.changeStack({ do: 'leave out', layer: used.from, target }))}>
+          <Button
+            size="sm"
+            variant="outline-secondary"
+            disabled={busy}
+            onClick={() => void act((one) => one.change({ do: 'leave out', layer: used.from, target }))}
+          >
             Leave “{used.name}”’s file out
           </Button>
         )}
@@ -109,11 +150,19 @@ export function FileSheet({ target, show }: { target: string; show(view: StackVi
             <Choice label="the other side" versions={versions} value={b} onChange={(value) => setPair([a, value])} />
           </div>
           {versions.find(({ from }) => from === b)?.picture ? (
-            <ComparePictures target={target} a={a} b={b} names={[nameOf(versions, a), nameOf(versions, b)]} revision={revision} />
+            <ComparePictures
+              target={target}
+              a={a}
+              b={b}
+              names={[nameOf(versions, a), nameOf(versions, b)]}
+              revision={revision}
+            />
           ) : story.isText ? (
             <CompareTexts target={target} a={a} b={b} revision={revision} />
           ) : (
-            <p className="small quiet m-0">Neither a picture that browsers draw nor a text: only sizes and checksums can be compared.</p>
+            <p className="small quiet m-0">
+              Neither a picture that browsers draw nor a text: only sizes and checksums can be compared.
+            </p>
           )}
         </>
       )}
@@ -121,14 +170,32 @@ export function FileSheet({ target, show }: { target: string; show(view: StackVi
   );
 }
 
-const nameOf = (versions: readonly StoryVersion[], from: string): string => versions.find((one) => one.from === from)?.name ?? '';
+const nameOf = (versions: readonly StoryVersion[], from: string): string =>
+  versions.find((one) => one.from === from)?.name ?? '';
 
-function Version({ version, wins, disabled, onUse }: { version: StoryVersion; wins: boolean; disabled: boolean; onUse(): void }) {
+function Version({
+  version,
+  wins,
+  disabled,
+  onUse,
+}: {
+  version: StoryVersion;
+  wins: boolean;
+  disabled: boolean;
+  onUse(): void;
+}) {
   const { name, tag, standing, path, date, picture, sha256 } = version;
   return (
     <tr className={wins ? 'fw-semibold' : ''}>
       <td>
-        <Form.Check type="radio" name="winner" aria-label={`Use ${name}`} checked={wins} disabled={disabled} onChange={onUse} />
+        <Form.Check
+          type="radio"
+          name="winner"
+          aria-label={`Use ${name}`}
+          checked={wins}
+          disabled={disabled}
+          onChange={onUse}
+        />
       </td>
       <td title={path}>
         <span className="row-of flex-nowrap">
@@ -137,7 +204,9 @@ function Version({ version, wins, disabled, onUse }: { version: StoryVersion; wi
       </td>
       <td className="small">{standing ? STANDING_WORDS[standing] : wins ? 'used' : ''}</td>
       <td className="small text-nowrap">{size(version.size)}</td>
-      <td className="small text-nowrap">{picture ? `${picture.width} × ${picture.height} ${picture.format.toUpperCase()}` : ''}</td>
+      <td className="small text-nowrap">
+        {picture ? `${picture.width} × ${picture.height} ${picture.format.toUpperCase()}` : ''}
+      </td>
       <td className="small text-nowrap">{date === undefined ? '' : moment(date)}</td>
       <td className="path small" title={sha256}>
         {sha256?.slice(0, 8) ?? ''}
@@ -146,9 +215,25 @@ function Version({ version, wins, disabled, onUse }: { version: StoryVersion; wi
   );
 }
 
-function Choice({ label, versions, value, onChange }: { label: string; versions: readonly StoryVersion[]; value: string; onChange(value: string): void }) {
+function Choice({
+  label,
+  versions,
+  value,
+  onChange,
+}: {
+  label: string;
+  versions: readonly StoryVersion[];
+  value: string;
+  onChange(value: string): void;
+}) {
   return (
-    <Form.Select size="sm" aria-label={label} value={value} onChange={(event) => onChange(event.target.value)} style={{ width: 'auto', maxWidth: '16rem' }}>
+    <Form.Select
+      size="sm"
+      aria-label={label}
+      value={value}
+      onChange={(event) => onChange(event.target.value)}
+      style={{ width: 'auto', maxWidth: '16rem' }}
+    >
       {versions.map(({ from, name }) => (
         <option key={from} value={from}>
           {name}

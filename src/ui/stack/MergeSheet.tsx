@@ -5,12 +5,12 @@ import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { Decision, MergeConflict } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
-import { many, place } from '@/ui/shared/format';
+import { oneOr, many, place } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
 import { useDraft } from '@/ui/shared/useDraft';
-import type { MergeView } from '@/worker/api';
+import type { MergeView } from '@/worker/contract';
 import { CompareTexts } from './CompareTexts';
-import type { StackView } from './Stack';
+import type { StackView } from './stackView';
 
 /** A file put together out of several packs': what it is made of, and what is still to be decided. */
 export function MergeSheet({ id, show }: { id: string; show(view: StackView): void }) {
@@ -32,23 +32,34 @@ export function MergeSheet({ id, show }: { id: string; show(view: StackView): vo
           disabled={busy}
           onClick={() => {
             show({ kind: 'file', target: merge.target });
-            void act((engine) => engine.changeStack({ do: 'drop merge', merge: id }));
+            void act((engine) => engine.change({ do: 'drop merge', merge: id }));
           }}
         >
           Take the merge away
         </Button>
       </div>
       <p className="small m-0">
-        Merged out of {sources.join(' and ')} {merge.way === 'keys' ? 'key by key' : 'line by line'}. It is made anew whenever one of them changes.
+        Merged out of {sources.join(' and ')} {merge.way === 'keys' ? 'key by key' : 'line by line'}. It is made anew
+        whenever one of them changes.
       </p>
-      {merge.why && <Notice level="wrong" title={`It stands aside now: ${merge.why}. The highest pack’s file is used instead.`} />}
+      {merge.why && (
+        <Notice level="wrong" title={`It stands aside now: ${merge.why}. The highest pack’s file is used instead.`} />
+      )}
       {merge.stale.length > 0 && (
         <Notice
           level="wrong"
-          title={`${many(merge.stale.length, 'decision')} no longer ${merge.stale.length === 1 ? 'applies: what it was' : 'apply: what they were'} about has changed (${merge.stale.slice(0, 3).map(({ at }) => at).join('; ')}).`}
+          title={`${many(merge.stale.length, 'decision')} no longer ${oneOr(merge.stale.length, 'applies: what it was', 'apply: what they were')} about has changed (${merge.stale
+            .slice(0, 3)
+            .map(({ at }) => at)
+            .join('; ')}).`}
           action={
-            <Button size="sm" variant="outline-secondary" disabled={busy} onClick={() => void act((engine) => engine.changeStack({ do: 'forget stale', merge: id }))}>
-              Forget {merge.stale.length === 1 ? 'it' : 'them'}
+            <Button
+              size="sm"
+              variant="outline-secondary"
+              disabled={busy}
+              onClick={() => void act((engine) => engine.change({ do: 'forget stale', merge: id }))}
+            >
+              Forget {oneOr(merge.stale.length, 'it', 'them')}
             </Button>
           }
         />
@@ -71,14 +82,18 @@ export function MergeSheet({ id, show }: { id: string; show(view: StackView): vo
 
 function Conflicts({ merge }: { merge: MergeView }) {
   const { act, busy } = useEngine();
-  if (merge.total === 0) return merge.why ? null : <Notice level="good" title="Nothing is in each other’s way: the merged file holds what each of them changes." />;
-  const rest = (take: 'lower' | 'upper') => void act((engine) => engine.changeStack({ do: 'decide rest', merge: merge.id, take }));
+  if (merge.total === 0)
+    return merge.why ? null : (
+      <Notice level="good" title="Nothing is in each other’s way: the merged file holds what each of them changes." />
+    );
+  const rest = (take: 'lower' | 'upper') =>
+    void act((engine) => engine.change({ do: 'decide rest', merge: merge.id, take }));
   return (
     <>
       {merge.open > 0 && (
         <Notice
           level="wrong"
-          title={`${many(merge.open, 'place')} ${merge.open === 1 ? 'wants' : 'want'} a decision. Until then the merge stands aside, and the highest pack’s file is used.`}
+          title={`${many(merge.open, 'place')} ${oneOr(merge.open, 'wants', 'want')} a decision. Until then the merge stands aside, and the highest pack’s file is used.`}
           action={
             <span className="row-of flex-nowrap">
               <Button size="sm" variant="outline-secondary" disabled={busy} onClick={() => rest('upper')}>
@@ -91,7 +106,11 @@ function Conflicts({ merge }: { merge: MergeView }) {
           }
         />
       )}
-      {merge.total > merge.conflicts.length && <p className="small quiet m-0">The first {merge.conflicts.length} of {merge.total} are listed.</p>}
+      {merge.total > merge.conflicts.length && (
+        <p className="small quiet m-0">
+          The first {merge.conflicts.length} of {merge.total} are listed.
+        </p>
+      )}
       {merge.conflicts.map((conflict) => (
         <Conflict key={`${conflict.at} ${conflict.was}`} conflict={conflict} merge={merge} />
       ))}
@@ -109,23 +128,48 @@ function Conflict({ conflict, merge }: { conflict: MergeConflict; merge: MergeVi
     setOwn(text);
     setWriting(true);
   });
-  const decide = (take: Decision['take'] | undefined) => void act((engine) => engine.changeStack({ do: 'decide', merge: merge.id, at, was, take }));
+  const decide = (take: Decision['take'] | undefined) =>
+    void act((engine) => engine.change({ do: 'decide conflict', merge: merge.id, at, was, take }));
   const options: { take: Exclude<Decision['take'], object>; label: string; text: string | undefined }[] = [
     { take: 'upper', label: sides[1].name, text: sides[1].text },
     { take: 'lower', label: sides[0].name, text: sides[0].text },
     { take: 'base', label: 'As it was', text: base },
-    ...(merge.way === 'lines' ? [{ take: 'both' as const, label: 'Both, the lower one’s lines first', text: `${sides[0].text ?? ''}${sides[1].text ?? ''}` }] : []),
+    ...(merge.way === 'lines'
+      ? [
+          {
+            take: 'both' as const,
+            label: 'Both, the lower one’s lines first',
+            text: `${sides[0].text ?? ''}${sides[1].text ?? ''}`,
+          },
+        ]
+      : []),
   ];
   return (
     <fieldset className={`sheet conflict ${taken === undefined ? 'open' : ''}`} disabled={busy}>
       <legend className="small fw-semibold path">{at}</legend>
       {options.map(({ take, label, text }) => (
-        <Form.Check key={take} type="radio" name={`${merge.id} ${at}`} id={`${merge.id} ${at} ${take}`} checked={taken === take} onChange={() => decide(take)} label={<Words label={label} text={text} />} />
+        <Form.Check
+          key={take}
+          type="radio"
+          name={`${merge.id} ${at}`}
+          id={`${merge.id} ${at} ${take}`}
+          checked={taken === take}
+          onChange={() => decide(take)}
+          label={<Words label={label} text={text} />}
+        />
       ))}
       {kept}
       {writing || typeof taken === 'object' ? (
         <div className="row-of mt-1">
-          <Form.Control as="textarea" rows={Math.min(6, own.split('\n').length)} size="sm" className="path grow" aria-label={`Your own text for ${at}`} value={own} onChange={(event) => setOwn(event.target.value)} />
+          <Form.Control
+            as="textarea"
+            rows={Math.min(6, own.split('\n').length)}
+            size="sm"
+            className="path grow"
+            aria-label={`Your own text for ${at}`}
+            value={own}
+            onChange={(event) => setOwn(event.target.value)}
+          />
           <Button size="sm" variant="primary" onClick={() => decide({ text: own })}>
             Use my text
           </Button>
@@ -148,7 +192,9 @@ function Words({ label, text }: { label: string; text: string | undefined }) {
   return (
     <span className="row-of" style={{ columnGap: '0.6rem' }}>
       <span>{label}</span>
-      <code className="conflict-text">{text === undefined ? '(nothing)' : text.replace(/[\r\n]+$/, '').slice(0, 600)}</code>
+      <code className="conflict-text">
+        {text === undefined ? '(nothing)' : text.replace(/[\r\n]+$/, '').slice(0, 600)}
+      </code>
     </span>
   );
 }

@@ -8,7 +8,7 @@ import { count, many } from '@/ui/shared/format';
 import { PagedRows } from '@/ui/shared/PagedRows';
 import { Tag } from '@/ui/shared/Tag';
 import type { OverlapRow, Standing } from '@/core';
-import type { StackView } from './Stack';
+import type { StackView } from './stackView';
 
 const STANDINGS: { standing: Standing; word: string; says: string }[] = [
   { standing: 'on top', word: 'used', says: 'this pack’s file is the one in the game' },
@@ -34,18 +34,37 @@ export function OverlapPicture({ show, open, setOpen }: Props) {
   useEffect(() => {
     if (!engine || open) return undefined;
     let current = true;
-    void engine.overlapFolders().then((folders) => current && setOpen(folders), () => undefined);
+    void engine.ask({ ask: 'first overlaps' }).then(
+      (folders) => current && setOpen(folders),
+      () => undefined,
+    );
     return () => {
       current = false;
     };
   }, [engine, open, setOpen, revision]);
   const packs = game.packs.filter(({ on }) => on);
-  const toggle = (path: string) => setOpen(open?.includes(path) ? open.filter((one) => one !== path) : [...(open ?? []), path]);
+  const toggle = (path: string) =>
+    setOpen(open?.includes(path) ? open.filter((one) => one !== path) : [...(open ?? []), path]);
   return (
     <>
       <div className="between">
-        <Form.Control size="sm" type="search" placeholder="Find a file or folder" aria-label="Find a file or folder in the picture" value={search} onChange={(event) => setSearch(event.target.value)} style={{ maxWidth: '18rem' }} />
-        <Form.Check type="switch" id="all-files" label="Every file, the game’s own too" checked={all} onChange={() => setAll(!all)} className="small" />
+        <Form.Control
+          size="sm"
+          type="search"
+          placeholder="Find a file or folder"
+          aria-label="Find a file or folder in the picture"
+          value={search}
+          onChange={(event) => setSearch(event.target.value)}
+          style={{ maxWidth: '18rem' }}
+        />
+        <Form.Check
+          type="switch"
+          id="all-files"
+          label="Every file, the game’s own too"
+          checked={all}
+          onChange={() => setAll(!all)}
+          className="small"
+        />
       </div>
       <ul className="legend" aria-label="What the bars mean">
         {STANDINGS.map(({ standing, word, says }) => (
@@ -60,7 +79,10 @@ export function OverlapPicture({ show, open, setOpen }: Props) {
           empty={search ? 'Nothing of that name overlaps.' : 'No two packs want different things of one file.'}
           query={{ view: 'overlaps', open: open ?? [], search, all }}
           columns={`minmax(14rem, 1fr) repeat(${packs.length}, minmax(3.4rem, 5.5rem))`}
-          heads={['Folder of the game', ...packs.map((pack) => <Tag key={pack.layer} tag={pack.tag} name={pack.name} />)]}
+          heads={[
+            'Folder of the game',
+            ...packs.map((pack) => <Tag key={pack.layer} tag={pack.tag} name={pack.name} />),
+          ]}
           cells={(row) => (
             <>
               <span role="cell" className="cut" style={{ paddingLeft: `${row.depth * 1.1}rem` }} title={row.path}>
@@ -69,7 +91,9 @@ export function OverlapPicture({ show, open, setOpen }: Props) {
                     {row.open ? <ChevronDown size={15} aria-hidden /> : <ChevronRight size={15} aria-hidden />}
                     <Folder size={15} aria-hidden />
                     <span className="path cut">{game.roots.find(({ id }) => id === row.path)?.title ?? row.name}</span>
-                    <span className="small quiet text-nowrap">{row.overlapping > 0 ? many(row.overlapping, 'overlap') : many(row.files, 'file')}</span>
+                    <span className="small quiet text-nowrap">
+                      {row.overlapping > 0 ? many(row.overlapping, 'overlap') : many(row.files, 'file')}
+                    </span>
                   </button>
                 ) : (
                   <button type="button" className="twig ps-3" onClick={() => show({ kind: 'file', target: row.path })}>
@@ -99,7 +123,11 @@ function Bar({ row, layer, name }: { row: OverlapRow; layer: string; name: strin
   return (
     <span role="cell" className="bars" title={`${name}: ${words}`}>
       {parts.map(({ standing }) => (
-        <i key={standing} className={`bar bar-${standing.replace(' ', '-')}`} style={{ flexGrow: Math.max(found[standing], total / 8) }} />
+        <i
+          key={standing}
+          className={`bar bar-${standing.replace(' ', '-')}`}
+          style={{ flexGrow: Math.max(found[standing], total / 8) }}
+        />
       ))}
       <span className="visually-hidden">{`${name}: ${words}`}</span>
       {row.kind === 'folder' && <small aria-hidden>{count(total)}</small>}

@@ -7,8 +7,9 @@ import { place } from '@/ui/shared/format';
 import { PagedRows } from '@/ui/shared/PagedRows';
 import { saveFile } from '@/ui/shared/saveFile';
 import { Tag } from '@/ui/shared/Tag';
-import type { Relation, RelationRow } from '@/worker/api';
-import type { StackView } from './Stack';
+import type { Relation } from '@/core';
+import type { RelationRow } from '@/worker/contract';
+import type { StackView } from './stackView';
 
 const RELATIONS: { relation: Relation; title: string; empty: string }[] = [
   { relation: 'covers', title: 'What it covers', empty: 'It lies over no other pack’s file.' },
@@ -27,10 +28,11 @@ export function PackRelations({ layer, show }: { layer: string; show(view: Stack
   if (!pack) return null;
   const others = game.packs.filter((one) => one !== pack);
   const save = async () => {
-    const made = await act((engine) => engine.exportPack(layer));
+    const made = await act((engine) => engine.ask({ ask: 'pack as zip', layer }));
     if (made) saveFile(made.blob, made.name);
   };
-  const rule = (above: boolean) => void act((engine) => engine.changeStack({ do: 'rule', lower: above ? other : layer, upper: above ? layer : other }));
+  const rule = (above: boolean) =>
+    void act((engine) => engine.change({ do: 'add rule', lower: above ? other : layer, upper: above ? layer : other }));
   return (
     <>
       <div className="between">
@@ -41,13 +43,24 @@ export function PackRelations({ layer, show }: { layer: string; show(view: Stack
           Save it as a ZIP
         </Button>
       </div>
-      {pack.mergedFrom.length > 0 && <p className="small quiet m-0">Merged out of {pack.mergedFrom.map((name) => `“${name}”`).join(' and ')}. They are still in the stack, switched off.</p>}
+      {pack.mergedFrom.length > 0 && (
+        <p className="small quiet m-0">
+          Merged out of {pack.mergedFrom.map((name) => `“${name}”`).join(' and ')}. They are still in the stack,
+          switched off.
+        </p>
+      )}
       {others.length > 0 && (
         <div className="row-of small">
           <Form.Label htmlFor="rule-other" className="m-0">
             Always keep
           </Form.Label>
-          <Form.Select id="rule-other" size="sm" value={other} onChange={(event) => setOther(event.target.value)} style={{ width: 'auto', maxWidth: '15rem' }}>
+          <Form.Select
+            id="rule-other"
+            size="sm"
+            value={other}
+            onChange={(event) => setOther(event.target.value)}
+            style={{ width: 'auto', maxWidth: '15rem' }}
+          >
             <option value="">choose a pack…</option>
             {others.map((one) => (
               <option key={one.layer} value={one.layer}>
@@ -66,12 +79,26 @@ export function PackRelations({ layer, show }: { layer: string; show(view: Stack
       <div className="between">
         <div className="row-of" role="group" aria-label="Which of its files">
           {RELATIONS.map((one) => (
-            <Button key={one.relation} size="sm" variant={relation === one.relation ? 'secondary' : 'outline-secondary'} aria-pressed={relation === one.relation} onClick={() => setRelation(one.relation)}>
+            <Button
+              key={one.relation}
+              size="sm"
+              variant={relation === one.relation ? 'secondary' : 'outline-secondary'}
+              aria-pressed={relation === one.relation}
+              onClick={() => setRelation(one.relation)}
+            >
               {one.title}
             </Button>
           ))}
         </div>
-        <Form.Control size="sm" type="search" placeholder="Find a file" aria-label="Find a file of this pack" value={search} onChange={(event) => setSearch(event.target.value)} style={{ maxWidth: '14rem' }} />
+        <Form.Control
+          size="sm"
+          type="search"
+          placeholder="Find a file"
+          aria-label="Find a file of this pack"
+          value={search}
+          onChange={(event) => setSearch(event.target.value)}
+          style={{ maxWidth: '14rem' }}
+        />
       </div>
       <div className="fill picture">
         <PagedRows<RelationRow>
@@ -83,7 +110,12 @@ export function PackRelations({ layer, show }: { layer: string; show(view: Stack
           cells={(row) => (
             <>
               <span role="cell" className="cut">
-                <button type="button" className="twig" title={row.target} onClick={() => show({ kind: 'file', target: row.target })}>
+                <button
+                  type="button"
+                  className="twig"
+                  title={row.target}
+                  onClick={() => show({ kind: 'file', target: row.target })}
+                >
                   <span className="path cut cut-front link">
                     <bdi>{place(row.target, game.roots)}</bdi>
                   </span>

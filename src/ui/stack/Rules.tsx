@@ -9,7 +9,12 @@ export function Rules() {
   const { stack, roots } = useGame();
   const { act, busy } = useEngine();
   if (stack.order.length + stack.picks.length === 0)
-    return <p className="sheet quiet">The order of the stack decides everything. Choose a pack on the left to say that it always lies above another one, or a file in the picture to let another pack win it.</p>;
+    return (
+      <p className="sheet quiet">
+        The order of the stack decides everything. Choose a pack on the left to say that it always lies above another
+        one, or a file in the picture to let another pack win it.
+      </p>
+    );
   return (
     <section className="sheet stackup" aria-label="Rules">
       {stack.order.length > 0 && (
@@ -22,7 +27,13 @@ export function Rules() {
                   <strong>{upperName}</strong> lies above <strong>{lowerName}</strong>
                   {why && <span className="small quiet d-block">{why}</span>}
                 </span>
-                <Button size="sm" variant="outline-secondary" disabled={busy} aria-label={`Take away the rule that ${upperName} lies above ${lowerName}`} onClick={() => void act((engine) => engine.changeStack({ do: 'drop rule', lower, upper }))}>
+                <Button
+                  size="sm"
+                  variant="outline-secondary"
+                  disabled={busy}
+                  aria-label={`Take away the rule that ${upperName} lies above ${lowerName}`}
+                  onClick={() => void act((engine) => engine.change({ do: 'drop rule', lower, upper }))}
+                >
                   Take away
                 </Button>
               </li>
@@ -37,10 +48,17 @@ export function Rules() {
             {stack.picks.map(({ scope, at, name }) => (
               <li className="between" key={`${scope} ${at}`}>
                 <span>
-                  <strong>{name}</strong> wins {scope === 'kind' ? `every ${at}` : scope === 'folder' ? 'everything in ' : ''}
+                  <strong>{name}</strong> wins{' '}
+                  {scope === 'kind' ? `every ${at}` : scope === 'folder' ? 'everything in ' : ''}
                   {scope !== 'kind' && <span className="path">{place(at, roots)}</span>}
                 </span>
-                <Button size="sm" variant="outline-secondary" disabled={busy} aria-label={`Let the order decide about ${at}`} onClick={() => void act((engine) => engine.changeStack({ do: 'pick', scope, at, layer: undefined }))}>
+                <Button
+                  size="sm"
+                  variant="outline-secondary"
+                  disabled={busy}
+                  aria-label={`Let the order decide about ${at}`}
+                  onClick={() => void act((engine) => engine.change({ do: 'pick', scope, at, layer: undefined }))}
+                >
                   Let the order decide
                 </Button>
               </li>

@@ -1,32 +1,56 @@
 'use client';
 
-import { DndContext, KeyboardSensor, PointerSensor, closestCenter, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
-import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import {
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  closestCenter,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from '@dnd-kit/core';
+import {
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from '@dnd-kit/sortable';
 import { ArrowDown, ArrowUp, Combine, GripVertical } from 'lucide-react';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
-import { count, many, place } from '@/ui/shared/format';
+import { oneOr, count, many, place } from '@/ui/shared/format';
 import { Tag } from '@/ui/shared/Tag';
-import type { PackView } from '@/worker/api';
-import type { StackView } from './Stack';
+import type { PackView } from '@/worker/contract';
+import type { StackView } from './stackView';
 
 /** The stack as it lies, the topmost layer first; packs change places by drag, by keyboard and by arrows. */
 export function Slabs({ show, shown }: { show(view: StackView): void; shown: StackView }) {
   const game = useGame();
   const { act } = useEngine();
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }), useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }));
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
   const top = [...game.packs].reverse();
   const ids = top.map(({ layer }) => layer);
   const drop = ({ active, over }: DragEndEvent) => {
     if (!over || active.id === over.id) return;
     // Places are counted from the bottom, the list runs from the top.
-    void act((engine) => engine.changeStack({ do: 'move', layer: String(active.id), place: ids.length - 1 - ids.indexOf(String(over.id)) }));
+    void act((engine) =>
+      engine.change({
+        do: 'move pack',
+        layer: String(active.id),
+        place: ids.length - 1 - ids.indexOf(String(over.id)),
+      }),
+    );
   };
   const nameOf = (id: string | number) => game.packs.find(({ layer }) => layer === id)?.name ?? '';
   const say = {
-    onDragStart: ({ active }: { active: { id: string | number } }) => `Picked up ${nameOf(active.id)}. Use the arrow keys, then Space to put it down or Escape to leave it.`,
-    onDragOver: ({ active, over }: { active: { id: string | number }; over: { id: string | number } | null }) => (over && over.id !== active.id ? `${nameOf(active.id)} is at the place of ${nameOf(over.id)}.` : undefined),
+    onDragStart: ({ active }: { active: { id: string | number } }) =>
+      `Picked up ${nameOf(active.id)}. Use the arrow keys, then Space to put it down or Escape to leave it.`,
+    onDragOver: ({ active, over }: { active: { id: string | number }; over: { id: string | number } | null }) =>
+      over && over.id !== active.id ? `${nameOf(active.id)} is at the place of ${nameOf(over.id)}.` : undefined,
     onDragEnd: ({ active }: { active: { id: string | number } }) => `${nameOf(active.id)} was put down.`,
     onDragCancel: ({ active }: { active: { id: string | number } }) => `${nameOf(active.id)} stays where it was.`,
   };
@@ -42,7 +66,8 @@ export function Slabs({ show, shown }: { show(view: StackView): void; shown: Sta
         <li className="slab">
           <details className="grow">
             <summary>
-              <strong>Your own files</strong> <span className="quiet small">{many(game.own.length, 'file')}, above all packs</span>
+              <strong>Your own files</strong>{' '}
+              <span className="quiet small">{many(game.own.length, 'file')}, above all packs</span>
             </summary>
             <ul className="list-unstyled m-0 mt-1 stackup" style={{ gap: '0.25rem' }}>
               {game.own.map(({ target }) => (
@@ -50,7 +75,11 @@ export function Slabs({ show, shown }: { show(view: StackView): void; shown: Sta
                   <span className="path small grow" style={{ overflowWrap: 'anywhere' }}>
                     {place(target, game.roots)}
                   </span>
-                  <Button size="sm" variant="outline-secondary" onClick={() => void act((engine) => engine.keepSafe({ do: 'drop own', target }))}>
+                  <Button
+                    size="sm"
+                    variant="outline-secondary"
+                    onClick={() => void act((engine) => engine.change({ do: 'drop own file', target }))}
+                  >
                     Drop
                   </Button>
                 </li>
@@ -62,19 +91,42 @@ export function Slabs({ show, shown }: { show(view: StackView): void; shown: Sta
       {game.stack.merges.map((merge) => (
         <li className="slab" key={merge.id}>
           <Combine size={18} aria-hidden className="flex-shrink-0" />
-          <button type="button" className="grow plain" aria-pressed={shown.kind === 'merge' && shown.id === merge.id} onClick={() => show({ kind: 'merge', id: merge.id })}>
+          <button
+            type="button"
+            className="grow plain"
+            aria-pressed={shown.kind === 'merge' && shown.id === merge.id}
+            onClick={() => show({ kind: 'merge', id: merge.id })}
+          >
             <strong>{merge.name}</strong>
             <span className="small quiet d-block">
-              {merge.why ? 'stands aside now' : merge.open > 0 ? `${many(merge.open, 'place')} to decide` : many(merge.sources.length, 'pack')}
-              {merge.stale.length > 0 && ` · ${many(merge.stale.length, 'decision')} no longer ${merge.stale.length === 1 ? 'fits' : 'fit'}`}
+              {merge.why
+                ? 'stands aside now'
+                : merge.open > 0
+                  ? `${many(merge.open, 'place')} to decide`
+                  : many(merge.sources.length, 'pack')}
+              {merge.stale.length > 0 &&
+                ` · ${many(merge.stale.length, 'decision')} no longer ${oneOr(merge.stale.length, 'fits', 'fit')}`}
             </span>
           </button>
         </li>
       ))}
-      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop} accessibility={{ announcements: say }}>
+      <DndContext
+        sensors={sensors}
+        collisionDetection={closestCenter}
+        onDragEnd={drop}
+        accessibility={{ announcements: say }}
+      >
         <SortableContext items={ids} strategy={verticalListSortingStrategy}>
           {top.map((pack, i) => (
-            <Slab key={pack.layer} pack={pack} place={top.length - 1 - i} first={i === 0} last={i === top.length - 1} show={show} shown={shown} />
+            <Slab
+              key={pack.layer}
+              pack={pack}
+              place={top.length - 1 - i}
+              first={i === 0}
+              last={i === top.length - 1}
+              show={show}
+              shown={shown}
+            />
           ))}
         </SortableContext>
       </DndContext>
@@ -98,19 +150,43 @@ interface SlabProps {
 function Slab({ pack, place, first, last, show, shown }: SlabProps) {
   const { act, busy } = useEngine();
   const [asking, setAsking] = useState(false);
-  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: pack.layer, disabled: busy });
+  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({
+    id: pack.layer,
+    disabled: busy,
+  });
   const { wins, loses } = pack.overlaps;
-  const move = (to: number) => void act((engine) => engine.changeStack({ do: 'move', layer: pack.layer, place: to }));
+  const move = (to: number) => void act((engine) => engine.change({ do: 'move pack', layer: pack.layer, place: to }));
   return (
-    <li ref={setNodeRef} className={`slab ${pack.on ? '' : 'off'} ${isDragging ? 'dragging' : ''}`} style={{ transform: transform ? `translate3d(0, ${transform.y}px, 0)` : undefined, transition }}>
-      <button type="button" className="grip" {...attributes} {...listeners} aria-label={`Drag ${pack.name}`} aria-roledescription="pack that can be moved">
+    <li
+      ref={setNodeRef}
+      className={`slab ${pack.on ? '' : 'off'} ${isDragging ? 'dragging' : ''}`}
+      style={{ transform: transform ? `translate3d(0, ${transform.y}px, 0)` : undefined, transition }}
+    >
+      <button
+        type="button"
+        className="grip"
+        {...attributes}
+        {...listeners}
+        aria-label={`Drag ${pack.name}`}
+        aria-roledescription="pack that can be moved"
+      >
         <GripVertical size={16} aria-hidden />
       </button>
       <Tag tag={pack.tag} />
-      <button type="button" className="grow plain" aria-pressed={shown.kind === 'pack' && shown.layer === pack.layer} title="What it covers, and what covers it" onClick={() => show({ kind: 'pack', layer: pack.layer })}>
+      <button
+        type="button"
+        className="grow plain"
+        aria-pressed={shown.kind === 'pack' && shown.layer === pack.layer}
+        title="What it covers, and what covers it"
+        onClick={() => show({ kind: 'pack', layer: pack.layer })}
+      >
         <strong>{pack.name}</strong>
         <span className="small quiet d-block">
-          {!pack.on ? 'left out of the next deployment' : pack.placement.confidence === 'ask' ? 'not placed yet' : many(pack.placement.placed, 'file')}
+          {!pack.on
+            ? 'left out of the next deployment'
+            : pack.placement.confidence === 'ask'
+              ? 'not placed yet'
+              : many(pack.placement.placed, 'file')}
           {wins > 0 && ` · covers ${many(wins, 'file')} of packs below`}
           {loses > 0 && ` · ${many(loses, 'of its files lies', 'of its files lie')} under something above`}
           {pack.deployed > 0 && ` · ${count(pack.deployed)} in the game now`}
@@ -118,8 +194,21 @@ function Slab({ pack, place, first, last, show, shown }: SlabProps) {
       </button>
       {asking ? (
         <span className="row-of">
-          <span className="small">{pack.mergedFrom.length > 0 ? 'Take it apart into its packs?' : 'Forget it and its decisions?'}</span>
-          <Button variant="danger" size="sm" disabled={busy} onClick={() => void act<unknown>((engine) => (pack.mergedFrom.length > 0 ? engine.changeStack({ do: 'take apart', layer: pack.layer }) : engine.takeOut(pack.layer)))}>
+          <span className="small">
+            {pack.mergedFrom.length > 0 ? 'Take it apart into its packs?' : 'Forget it and its decisions?'}
+          </span>
+          <Button
+            variant="danger"
+            size="sm"
+            disabled={busy}
+            onClick={() =>
+              void act<unknown>((engine) =>
+                pack.mergedFrom.length > 0
+                  ? engine.change({ do: 'take apart', layer: pack.layer })
+                  : engine.change({ do: 'take out', layer: pack.layer }),
+              )
+            }
+          >
             {pack.mergedFrom.length > 0 ? 'Take apart' : 'Take out'}
           </Button>
           <Button variant="outline-secondary" size="sm" onClick={() => setAsking(false)}>
@@ -128,14 +217,39 @@ function Slab({ pack, place, first, last, show, shown }: SlabProps) {
         </span>
       ) : (
         <span className="slab-tools">
-          <Form.Check type="switch" id={`use-${pack.layer}`} aria-label={`Use ${pack.name}`} checked={pack.on} disabled={busy} onChange={() => void act((engine) => engine.setOn(pack.layer, !pack.on))} />
-          <Button variant="outline-secondary" size="sm" disabled={busy || first} aria-label={`Move ${pack.name} up`} onClick={() => move(place + 1)}>
+          <Form.Check
+            type="switch"
+            id={`use-${pack.layer}`}
+            aria-label={`Use ${pack.name}`}
+            checked={pack.on}
+            disabled={busy}
+            onChange={() => void act((engine) => engine.change({ do: 'switch pack', layer: pack.layer, on: !pack.on }))}
+          />
+          <Button
+            variant="outline-secondary"
+            size="sm"
+            disabled={busy || first}
+            aria-label={`Move ${pack.name} up`}
+            onClick={() => move(place + 1)}
+          >
             <ArrowUp size={15} aria-hidden />
           </Button>
-          <Button variant="outline-secondary" size="sm" disabled={busy || last} aria-label={`Move ${pack.name} down`} onClick={() => move(place - 1)}>
+          <Button
+            variant="outline-secondary"
+            size="sm"
+            disabled={busy || last}
+            aria-label={`Move ${pack.name} down`}
+            onClick={() => move(place - 1)}
+          >
             <ArrowDown size={15} aria-hidden />
           </Button>
-          <Button variant="outline-danger" size="sm" disabled={busy} aria-label={pack.mergedFrom.length > 0 ? `Take ${pack.name} apart` : `Take ${pack.name} out of the stack`} onClick={() => setAsking(true)}>
+          <Button
+            variant="outline-danger"
+            size="sm"
+            disabled={busy}
+            aria-label={pack.mergedFrom.length > 0 ? `Take ${pack.name} apart` : `Take ${pack.name} out of the stack`}
+            onClick={() => setAsking(true)}
+          >
             Out…
           </Button>
         </span>

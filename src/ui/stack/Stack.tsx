@@ -3,8 +3,8 @@
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useGame } from '@/ui/engine';
-import { count, many, place } from '@/ui/shared/format';
 import { NothingYet } from '@/ui/shared/NothingYet';
+import { count, many, place } from '@/ui/shared/format';
 import { CombinePacks } from './CombinePacks';
 import { FileSheet } from './FileSheet';
 import { MergeSheet } from './MergeSheet';
@@ -12,9 +12,7 @@ import { OverlapPicture } from './OverlapPicture';
 import { PackRelations } from './PackRelations';
 import { Rules } from './Rules';
 import { Slabs } from './Slabs';
-
-/** What stands beside the stack. */
-export type StackView = { kind: 'picture' } | { kind: 'file'; target: string } | { kind: 'pack'; layer: string } | { kind: 'merge'; id: string } | { kind: 'combine' } | { kind: 'rules' };
+import type { StackView } from './stackView';
 
 /** The layers as they lie, and beside them what overlaps and how that is decided. */
 export function Stack() {
@@ -24,7 +22,9 @@ export function Stack() {
   if (game.packs.length === 0) return <NothingYet what="Nothing lies over the game’s own files yet." />;
   const { order, picks, overlapping, changed } = game.stack;
   // What was shown may have been taken away meanwhile.
-  const gone = (view.kind === 'pack' && !game.packs.some(({ layer }) => layer === view.layer)) || (view.kind === 'merge' && !game.stack.merges.some(({ id }) => id === view.id));
+  const gone =
+    (view.kind === 'pack' && !game.packs.some(({ layer }) => layer === view.layer)) ||
+    (view.kind === 'merge' && !game.stack.merges.some(({ id }) => id === view.id));
   const shown: StackView = gone ? { kind: 'picture' } : view;
   const toPicture = () => show({ kind: 'picture' });
   return (
@@ -32,20 +32,38 @@ export function Stack() {
       <div className="stackup stack-order">
         <div>
           <h1>What lies over what</h1>
-          <p className="quiet small m-0">Where two packs bring the same file, the higher one is used. Drag a pack, or use its arrows.</p>
+          <p className="quiet small m-0">
+            Where two packs bring the same file, the higher one is used. Drag a pack, or use its arrows.
+          </p>
         </div>
         <Slabs show={show} shown={shown} />
       </div>
       <section className="stackup fill" aria-label="What overlaps">
         <div className="between">
           <div className="row-of" role="group" aria-label="Show">
-            <Button size="sm" variant={shown.kind === 'picture' ? 'primary' : 'outline-secondary'} aria-pressed={shown.kind === 'picture'} onClick={toPicture}>
+            <Button
+              size="sm"
+              variant={shown.kind === 'picture' ? 'primary' : 'outline-secondary'}
+              aria-pressed={shown.kind === 'picture'}
+              onClick={toPicture}
+            >
               Overlaps {overlapping > 0 && `(${count(overlapping)})`}
             </Button>
-            <Button size="sm" variant={shown.kind === 'rules' ? 'primary' : 'outline-secondary'} aria-pressed={shown.kind === 'rules'} onClick={() => show({ kind: 'rules' })}>
+            <Button
+              size="sm"
+              variant={shown.kind === 'rules' ? 'primary' : 'outline-secondary'}
+              aria-pressed={shown.kind === 'rules'}
+              onClick={() => show({ kind: 'rules' })}
+            >
               Rules {order.length + picks.length > 0 && `(${order.length + picks.length})`}
             </Button>
-            <Button size="sm" variant={shown.kind === 'combine' ? 'primary' : 'outline-secondary'} aria-pressed={shown.kind === 'combine'} disabled={game.packs.length < 2} onClick={() => show({ kind: 'combine' })}>
+            <Button
+              size="sm"
+              variant={shown.kind === 'combine' ? 'primary' : 'outline-secondary'}
+              aria-pressed={shown.kind === 'combine'}
+              disabled={game.packs.length < 2}
+              onClick={() => show({ kind: 'combine' })}
+            >
               Merge packs…
             </Button>
           </div>

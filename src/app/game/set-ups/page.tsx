@@ -1,0 +1,5 @@
+import { SetUps } from '@/ui/setup/SetUps';
+
+export default function SetUpsPage() {
+  return <SetUps />;
+}

@@ -1,0 +1,94 @@
+import picomatch from 'picomatch';
+import { baseName, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { searchContainers, searchEntries } from '../settings/searchOrder';
+import { move, type BeforeInput } from './beforeInput';
+import type { Finding, Fix } from './finding';
+import { NearestFiles } from './nearest';
+
+/** What files refer to and nobody provides: materials and their textures, lists and their files. */
+export function referenceChecks(input: BeforeInput): Finding[] {
+  const found: Finding[] = [];
+  if (input.card.references.length === 0) return found;
+  const paths = input.files.map(({ target }) => target as string);
+  const nearest = new NearestFiles(paths);
+  const keys = new Set(paths.map(nameKey));
+  const layerOf = new Map(input.files.map(({ target, layer }) => [target as string, layer]));
+  const search = input.settings.flatMap(({ file, document }) => {
+    if (!file.search) return [];
+    const from = file.search.from;
+    return searchContainers(
+      searchEntries(document, file.search),
+      paths.flatMap((path) => (path.startsWith(`${from}/`) ? [path.slice(from.length + 1)] : [])),
+    ).map(({ folder }) => `${from}/${folder}`);
+  });
+  for (const { files: globs, pattern, needs, why } of input.card.references) {
+    const fits = picomatch(globs, { nocase: true });
+    const reads = new RegExp(pattern);
+    for (const { target, layer } of input.files) {
+      const text = fits(target) ? input.texts.get(nameKey(target)) : undefined;
+      if (text === undefined) continue;
+      // An add-on's own folder is the one above its parts.
+      const own = parentOf(parentOf(target));
+      text.split(/\r\n|\n|\r/).forEach((line, i) => {
+        const name = reads.exec(line)?.groups?.name;
+        if (name === undefined) return;
+        const path = needs.replaceAll('{name}', name).replaceAll('{folder}', own);
+        const wanted = path.includes('{search}')
+          ? [own, ...search].map((folder) => path.replaceAll('{search}', folder))
+          : [path];
+        const there = wanted.find((one) => nearest.has(one));
+        if (there !== undefined) return;
+        const first = wanted[0] as string;
+        const inCase = wanted.find((one) => keys.has(nameKey(one)));
+        const near = (inCase === undefined ? wanted : [inCase])
+          .flatMap((one) => nearest.find(one, 2))
+          .sort((a, b) => a.far - b.far)[0];
+        const set = input.card.contents.find(
+          ({ marker, words }) =>
+            !keys.has(nameKey(marker)) &&
+            words.some((word) => nameKey(line).includes(nameKey(word)) || nameKey(name).includes(nameKey(word))),
+        );
+        const goal = (inCase ?? first) as TargetPath;
+        const fixes: Fix[] = [];
+        if (near && layerOf.get(near.path) !== undefined)
+          fixes.push(
+            ...move(
+              near.kind === 'case' || near.kind === 'spelling'
+                ? `Rename it to ${baseName(goal)}`
+                : `Put “${near.path.split('/').slice(-2).join('/')}” there`,
+              [{ from: near.path as TargetPath, to: goal }],
+            ),
+          );
+        else if (near)
+          fixes.push({
+            kind: 'stand-in',
+            label: `Put a copy of “${near.path.split('/').slice(-2).join('/')}” there`,
+            copy: near.path as TargetPath,
+            to: goal,
+          });
+        if (layer !== undefined) fixes.push({ kind: 'take out', label: `Take “${input.nameOf(layer)}” out`, layer });
+        found.push({
+          id: `refers:${nameKey(target)} ${nameKey(name)}`,
+          level: 'wrong',
+          ...(layer === undefined ? {} : { layer }),
+          about: near?.path ?? goal,
+          title: `${baseName(goal)} is asked for and not there`,
+          evidence: `Line ${i + 1} of ${target} wants ${goal}.${near ? ` There is ${near.path}: ${NEAR_SAYS[near.kind]}.` : ''}`,
+          cause: set ? `It comes from “${set.title}”, which you do not have. ${why}` : why,
+          fixes,
+        });
+      });
+    }
+  }
+  return found;
+}
+
+/** How a near file differs, as part of a sentence. */
+export const NEAR_SAYS = {
+  case: 'other capitals',
+  'hidden extension': 'a second extension that may be hidden',
+  'one level off': 'one folder level off',
+  extension: 'another extension',
+  spelling: 'spelled a little differently',
+  folder: 'the same name in another folder',
+} as const;

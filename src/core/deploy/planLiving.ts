@@ -1,0 +1,121 @@
+import { sha256 } from '../hash';
+import type { LivingTarget } from '../layers/layers';
+import type { Dialect } from '../settings/dialects';
+import type { SettingsDocument } from '../settings/document';
+import { applySettings, pathId, takeBackSettings, type AppliedEdit, type Edit } from '../settings/edits';
+import { decodeText, type DecodedText } from '../settings/encoding';
+import { openSettings } from '../settings/openSettings';
+import { bytesOf, readBytesOf } from './lookUp';
+import type { Content, DeployedFile, KeptOrAbsent } from './model';
+import type { PlanInput, Planning, Spot } from './planInput';
+
+/** Edits go onto the file as it is now; what others changed in it since stays. */
+export async function planLiving(living: LivingTarget | undefined, spot: Spot, planning: Planning): Promise<void> {
+  const { input, actual, plan } = planning;
+  const { key, record } = spot;
+  const now = actual.files.get(key);
+  const wanted = now?.target ?? actual.spell(spot.wanted);
+  const edits = living?.edits ?? [];
+  const refuse = (why: string) => plan.refused.push({ target: wanted, why });
+  const dialect = input.dialectOf(wanted);
+  if (!dialect) return void refuse('the form of this file is not known');
+
+  const current = now ? await readBytesOf(input.workshop, wanted) : new Uint8Array(0);
+  const ground = await groundOf({ record, current, isThere: now !== undefined, dialect }, input);
+  if (now && record?.living && !ground.untouched && allStand(record.living.edits, edits, ground.document))
+    return void plan.unchanged++;
+  const { base, left } = withoutDeployed(ground, record);
+  plan.leftAlone.push(...left.map(({ path }) => ({ target: wanted, path })));
+
+  const { document, applied } = applySettings(base, edits);
+  const bytes = ground.encode(document.text);
+  const baseBytes = ground.encode(base.text);
+  if (!bytes || !baseBytes) return void refuse('a value holds characters that this file’s encoding does not have');
+
+  const gone = edits.length === 0;
+  const nothingLeft = gone && bytes.length === 0 && record?.original.kind === 'absent';
+  const after: Content = nothingLeft
+    ? { kind: 'absent' }
+    : { kind: 'kept', sha256: await sha256(bytes), size: bytes.length };
+  const changes = after.kind === 'absent' ? now !== undefined : !now || after.sha256 !== (await sha256(current));
+  if (!changes) {
+    if (gone && record) plan.forget.push(record.target);
+    else plan.unchanged++;
+    return;
+  }
+  const tagged = applied.map((edit, i) => ({ ...edit, layer: edits[i]?.layer ?? '', kind: edits[i]?.kind ?? 'pack' }));
+  const note = gone
+    ? { forget: true as const }
+    : { living: { edits: tagged, base: ground.kept ?? (await keptOf(baseBytes)) } };
+  plan.steps.push({
+    action: after.kind === 'absent' ? 'remove' : 'edit',
+    target: wanted,
+    reason: gone ? 'The edits in it are taken back.' : describeEdits(tagged),
+    layer: edits.at(-1)?.layer ?? record?.layer ?? '',
+    size: bytes.length,
+    before: now && { size: now.size, modified: now.modified },
+    after,
+    ...(after.kind === 'absent' ? {} : { made: { bytes, base: baseBytes, ...note } }),
+  });
+}
+
+const keptOf = async (bytes: Uint8Array<ArrayBuffer>): Promise<KeptOrAbsent> => ({
+  kind: 'kept',
+  sha256: await sha256(bytes),
+  size: bytes.length,
+});
+
+/** The text that edits go onto. */
+interface Ground {
+  /** The file is as it was deployed. */
+  untouched: boolean;
+  /** What was there before the deployed edits, or, where somebody wrote to the file since, the file as it is. */
+  document: SettingsDocument;
+  encode: DecodedText['encode'];
+  /** The vault has it already, or there was none. */
+  kept: KeptOrAbsent | undefined;
+}
+
+async function groundOf(
+  file: { record: DeployedFile | undefined; current: Uint8Array<ArrayBuffer>; isThere: boolean; dialect: Dialect },
+  { workshop }: PlanInput,
+): Promise<Ground> {
+  const { record, current, isThere, dialect } = file;
+  const untouched = record !== undefined && isThere && (await sha256(current)) === record.sha256;
+  const before = untouched && record.living ? await bytesOf(workshop, record.living.base) : current;
+  const { text, encode } = decodeText(before);
+  const kept: KeptOrAbsent | undefined =
+    !record && !isThere ? { kind: 'absent' } : untouched ? record.living?.base : undefined;
+  return { untouched, document: openSettings(text, dialect), encode, kept };
+}
+
+/** The game has written the file since, and every edit still stands: there is nothing to do. */
+const allStand = (deployed: readonly AppliedEdit[], wanted: readonly Edit[], document: SettingsDocument): boolean =>
+  wanted.length === deployed.length &&
+  deployed.every((one, i) => {
+    const other = wanted[i];
+    const same = one.value === other?.value && other !== undefined && pathId(one.path) === pathId(other.path);
+    return same && document.get(one.path) === one.value;
+  });
+
+/** The ground without the deployed edits, where they are still in it, and those that somebody else changed. */
+function withoutDeployed(
+  { untouched, document }: Ground,
+  record: DeployedFile | undefined,
+): { base: SettingsDocument; left: AppliedEdit[] } {
+  if (!record?.living || untouched) return { base: document, left: [] };
+  const back = takeBackSettings(document, record.living.edits);
+  return { base: back.document, left: back.left };
+}
+
+const describeEdits = (edits: { path: string[]; value?: string; before?: string }[]): string =>
+  edits
+    .filter((edit) => edit.before !== edit.value)
+    .map(({ path, value, before }) =>
+      value === undefined
+        ? `${path.join(' › ')} is removed`
+        : before === undefined
+          ? `${path.join(' › ')} is new: ${value}`
+          : `${path.join(' › ')}: ${before} becomes ${value}`,
+    )
+    .join('; ') + '. The rest of the file stays as it is.';

@@ -1,0 +1,219 @@
+import { readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import Ajv2020 from 'ajv/dist/2020.js';
+import { unzipSync, zipSync } from 'fflate';
+import { describe, expect, it } from 'vitest';
+import {
+  emptyStack,
+  gameCardSchema,
+  kitJsonSchema,
+  kitWithIds,
+  noDecisions,
+  openKit,
+  packNoteSchema,
+  packsHere,
+  sha256,
+  wayToPlay,
+  writeKit,
+  type PackForKit,
+  type Stack,
+  type TargetPath,
+} from '@/core';
+import { readFiles, runTool, temporaryFolder } from '../../../tests/support/tools';
+
+/* The layout is checked with other makers’ programs: unzip, sha256sum (coreutils), and Ajv for JSON Schema 2020-12. */
+
+const text = (value: string): Uint8Array<ArrayBuffer> => Uint8Array.from(new TextEncoder().encode(value));
+const archive = new Blob([zipSync({ 'a/b.txt': text('content') })]);
+
+async function kitOf(how: { inside?: boolean; stack?: Partial<Stack>; page?: string } = {}): Promise<Blob> {
+  const hash = await sha256(archive);
+  const note = packNoteSchema.parse({
+    id: 'p1',
+    game: 'g',
+    file: 'lamp.zip',
+    size: archive.size,
+    sha256: hash,
+    added: 1,
+    ...(how.page === undefined ? {} : { page: how.page }),
+  });
+  const own = text('mine');
+  const stack: Stack = {
+    ...emptyStack,
+    machineMemory: 77,
+    layers: [
+      {
+        kind: 'pack',
+        id: 'l1',
+        packId: 'p1',
+        name: 'Lamp',
+        on: true,
+        placement: { rules: [], leftOut: [], made: [], decisions: noDecisions },
+        confidence: 'chosen',
+        parts: [],
+        tag: { monogram: 'La', colour: 1 },
+      },
+      {
+        kind: 'own',
+        id: 'own',
+        name: 'Your own files',
+        on: true,
+        files: [{ target: 'game/x' as TargetPath, sha256: await sha256(own), size: own.length }],
+      },
+    ],
+    ...how.stack,
+  };
+  const packs: PackForKit[] = [{ note, ...(how.inside ? { archive: { blob: archive, sha256: hash, crc32: 1 } } : {}) }];
+  const card = gameCardSchema.parse({ card: 1, id: 'g', title: 'Old Quay', roots: [{ id: 'game', title: 'Game' }] });
+  const { sets, aside } = stack;
+  const at = Date.UTC(2026, 10, 29);
+  const ownFiles = new Map([[await sha256(own), own]]);
+  return writeKit({
+    title: 'Old Quay',
+    at,
+    card,
+    statements: [],
+    way: wayToPlay(stack),
+    sets,
+    aside,
+    setUps: [],
+    packs,
+    own: ownFiles,
+  });
+}
+
+async function unpacked(kit: Blob): Promise<{ top: string; files: Record<string, Buffer> }> {
+  const folder = temporaryFolder();
+  writeFileSync(path.join(folder, 'kit.zip'), Buffer.from(await kit.arrayBuffer()));
+  runTool('unzip', ['-tq', 'kit.zip'], { cwd: folder });
+  runTool('unzip', ['-q', 'kit.zip', '-d', 'out'], { cwd: folder });
+  const top = path.join(folder, 'out', 'Old-Quay-kit-2026-11-29');
+  return { top, files: readFiles(top) };
+}
+
+describe('kits', () => {
+  it.each([true, false])(
+    'are bags that unzip and sha256sum take, with JSON of the published form; packs inside: %s',
+    async (inside) => {
+      const { top, files } = await unpacked(await kitOf({ inside }));
+      runTool('sha256sum', ['-c', '--strict', '--quiet', 'manifest-sha256.txt'], { cwd: top });
+      runTool('sha256sum', ['-c', '--strict', '--quiet', 'tagmanifest-sha256.txt'], { cwd: top });
+      expect(files['bagit.txt']?.toString()).toBe('BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-8\n');
+      const payload = Object.entries(files).filter(([name]) => name.startsWith('data/'));
+      const oxum = `Payload-Oxum: ${payload.reduce((sum, [, { length }]) => sum + length, 0)}.${payload.length}`;
+      expect(files['bag-info.txt']?.toString()).toContain(oxum);
+      expect(Object.keys(files).includes('data/packs/p1.zip')).toBe(inside);
+      const schema: unknown = JSON.parse(readFileSync(path.join(top, 'data/kit.schema.json'), 'utf8'));
+      expect(schema).toEqual(JSON.parse(JSON.stringify(kitJsonSchema())));
+      const validate = new Ajv2020({ strict: false }).compile(schema as object);
+      const kit = JSON.parse(files['data/kit.json']?.toString() ?? '') as Record<string, unknown>;
+      expect([validate(kit), validate.errors]).toEqual([true, null]);
+      expect(validate({ ...kit, packs: [{ id: 7 }] })).toBe(false);
+    },
+  );
+
+  it('come back as they went, with packs found by their content whatever they are called', async () => {
+    const opened = await openKit(await kitOf({ inside: true }), 'kit.zip');
+    const [pack] = opened.kit.packs;
+    if (!pack) throw new Error('no pack');
+    expect(Buffer.from((await (await opened.archive(pack))?.arrayBuffer()) as ArrayBuffer)).toEqual(
+      Buffer.from(await archive.arrayBuffer()),
+    );
+    expect(Buffer.from(await opened.own(await sha256(text('mine')))).toString()).toBe('mine');
+    const mine = packNoteSchema.parse({ ...pack, id: 'here', game: 'other', file: 'called otherwise.zip', added: 5 });
+    expect([...packsHere(opened.kit, [mine])]).toEqual([['p1', mine]]);
+    const { way } = kitWithIds(opened.kit, new Map([['p1', 'here']]));
+    expect(way.layers[0]).toMatchObject({ id: 'l1', packId: 'here' });
+  });
+
+  it('tell nothing of the player’s home or machine', async () => {
+    const kit = await kitOf({
+      page: 'Unpack to C:\\Users\\Ada\\Games',
+      stack: { launchLine: '-data /home/ada/quay -wide' },
+    });
+    const { files } = await unpacked(kit);
+    const all = Object.values(files).join('\n');
+    expect(all).not.toMatch(/\bada\b/i);
+    expect(all).toContain('-data ~/quay -wide');
+    expect(all).not.toContain('machineMemory":77');
+  });
+
+  describe('from a stranger', () => {
+    const top = 'Old-Quay-kit-2026-11-29/';
+    const changed = async (change: (files: Record<string, Uint8Array>) => void): Promise<Blob> => {
+      const files = unzipSync(new Uint8Array(await (await kitOf({ inside: true })).arrayBuffer()));
+      change(files);
+      return new Blob([zipSync(files, { level: 0 })]);
+    };
+    it.each<[string, (files: Record<string, Uint8Array>) => void, RegExp]>([
+      [
+        'a pack that was exchanged',
+        (files) => (files[`${top}data/packs/p1.zip`] = text('other')),
+        /not what its manifest says/,
+      ],
+      [
+        'decisions that were changed',
+        (files) => (files[`${top}data/kit.json`] = text('{}')),
+        /not what its manifest says/,
+      ],
+      ['something more', (files) => (files[`${top}data/run.exe`] = text('x')), /not in its manifest/],
+      ['something less', (files) => delete files[`${top}data/kit.json`], /missing/],
+      ['something outside', (files) => (files['outside.txt'] = text('x')), /lies outside/],
+    ])('%s is refused', async (_, change, why) => {
+      await expect(openKit(await changed(change), 'kit.zip')).rejects.toThrow(why);
+    });
+
+    it.each([
+      'game/../../etc/passwd',
+      '../out',
+      'game/',
+      'game//x',
+      'game/CON',
+      'game/a\u0000b',
+      'C:/x',
+      'game/x\\\\y',
+    ])('a place that cannot be is refused: %j', async (bad) => {
+      const to = bad as TargetPath;
+      const rule = { as: 'files' as const, from: '', to };
+      const placement = { rules: [], leftOut: [], made: [], decisions: noDecisions };
+      const [pack] = (await openKit(await kitOf(), 'kit.zip')).kit.way.layers;
+      if (pack?.kind !== 'pack') throw new Error('no pack');
+      const layers: Stack['layers'][] = [
+        [{ ...pack, placement: { ...placement, rules: [rule] } }],
+        [{ ...pack, placement: { ...placement, made: [{ target: to, text: '', why: '' }] } }],
+        [{ ...pack, placement: { ...placement, decisions: { ...noDecisions, moves: [{ from: 'a', to }] } } }],
+        [{ kind: 'edits', id: 'e', name: 'E', on: true, file: to, edits: [] }],
+        [{ kind: 'merge', id: 'm', name: 'M', on: true, target: to, sources: [], decisions: [] }],
+      ];
+      for (const one of layers)
+        await expect(openKit(await kitOf({ stack: { layers: one } }), 'kit.zip')).rejects.toThrow(
+          /a place that cannot be/,
+        );
+      const ownFiles = [{ target: to, dialect: 'ini' as const }];
+      await expect(openKit(await kitOf({ stack: { ownFiles } }), 'kit.zip')).rejects.toThrow(/a place that cannot be/);
+    });
+
+    it('decisions that have not the form, with a manifest that fits them, are refused', async () => {
+      for (const wrong of [
+        '{}',
+        '[]',
+        'null',
+        '{"format":"tidy satchel kit","version":2}',
+        '\u0000',
+        '{"way":{"layers":[{}]}}',
+      ]) {
+        const files = unzipSync(new Uint8Array(await (await kitOf({ inside: true })).arrayBuffer()));
+        const put = async (list: string, name: string, data: Uint8Array<ArrayBuffer>) => {
+          files[top + name] = data;
+          const lines = Buffer.from(files[top + list] ?? []).toString();
+          const line = lines.split('\n').find((one) => one.endsWith(`  ${name}`)) ?? 'none';
+          return text(lines.replace(line, `${await sha256(data)}  ${name}`));
+        };
+        const manifest = await put('manifest-sha256.txt', 'data/kit.json', text(wrong));
+        files[`${top}tagmanifest-sha256.txt`] = await put('tagmanifest-sha256.txt', 'manifest-sha256.txt', manifest);
+        const kit = new Blob([zipSync(files, { level: 0 })]);
+        await expect(openKit(kit, 'kit.zip')).rejects.toThrow(/“data\/kit\.json” cannot be read/);
+      }
+    });
+  });
+});

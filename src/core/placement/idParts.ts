@@ -1,0 +1,131 @@
+import type { PackEntry } from '../archives/pack';
+import { addAll } from '../lists';
+import { kindOf } from '../media/kinds';
+import { idForm, type IdKind } from '../names/ids';
+import { extensionOf, isUnder, nameKey, parentOf } from '../paths/paths';
+import { plansFor, type Forced } from './byEvidence';
+import { ask, type Context, type PoolResult } from './context';
+import { LEVELS } from './evidence';
+import { containersFor, idTarget } from './idPlaces';
+import { sharedFolder } from './overTree';
+import { packTree, type PackNode } from './packTree';
+
+export function* foldersOf(node: PackNode): Generator<PackNode> {
+  yield node;
+  if (node.depth < 4) for (const child of node.children) yield* foldersOf(child);
+}
+
+/** Folders named after ids: those the player has not are asked about, or left out beside one that they have. */
+export function idParts(
+  entries: readonly PackEntry[],
+  context: Context,
+  result: PoolResult,
+): { forced: Forced[]; out: string[] } {
+  const { tree, knowledge } = context;
+  const forced: Forced[] = [];
+  const out: string[] = [];
+  const nodes = [...foldersOf(packTree(entries))].filter(({ path }) => path !== '');
+  for (const kind of knowledge.ids) {
+    const named = nodes.filter(({ name }) => idForm(name) === kind.form);
+    const own = named.filter(({ name }) => kind.owned.has(nameKey(name)));
+    const container = containersFor(kind, entries, tree)[0]?.folder;
+    if (container === undefined) continue;
+    for (const node of named) {
+      if (own.includes(node)) continue;
+      if (own.some((other) => parentOf(other.path) === parentOf(node.path))) {
+        out.push(node.path);
+        addAll(
+          result.leftOut,
+          entries
+            .filter(({ path }) => isUnder(path, node.path))
+            .map(({ path }) => ({ path, why: 'another region' as const })),
+        );
+        continue;
+      }
+      const digits = node.name.replace(/\D/g, '');
+      const ids = [...kind.owned]
+        .map((key) => kind.names.get(key) ?? key)
+        .sort(
+          (a, b) =>
+            Number(b.replace(/\D/g, '') === digits) - Number(a.replace(/\D/g, '') === digits) || (a < b ? -1 : 1),
+        )
+        .slice(0, 12);
+      const close = ids.filter((id) => id.replace(/\D/g, '') === digits);
+      const [answer] = ask(
+        context,
+        {
+          id: `title:${node.path}`,
+          kind: 'one',
+          title: `“${node.name}” is none that you have`,
+          why: 'A folder named after the id of something that is not there is not read.',
+          options: [
+            ...ids.map((id) => ({ id, label: `Use ${id}`, says: 'one that you have' })),
+            { id: node.name, label: `Leave it as ${node.name}`, says: 'It will not be read with what you have' },
+          ],
+          suggested: close.length === 1 ? close : [],
+        },
+        false,
+      );
+      const id = answer ?? close[0] ?? node.name;
+      forced.push({
+        node: node.path,
+        to: idTarget(kind, container, id, node, entries, tree),
+        says: answer === undefined ? 'It waits for your answer.' : `You chose ${id}.`,
+      });
+    }
+    if (named.length === 0) askForId(entries, kind, container, context, forced);
+  }
+  return { forced, out };
+}
+
+/** Files as they lie in the folders of ids, and nothing says of which. */
+function askForId(
+  entries: readonly PackEntry[],
+  kind: IdKind,
+  container: string,
+  context: Context,
+  forced: Forced[],
+): void {
+  const endings = new Set(entries.map(({ path }) => extensionOf(path)));
+  const { tree } = context;
+  const alike = [...tree.files].some(
+    ([folder, files]) =>
+      isUnder(folder, container) &&
+      folder !== container &&
+      [...files.keys()].some((file) => endings.has(extensionOf(file))),
+  );
+  if (
+    !alike ||
+    kind.owned.size === 0 ||
+    !entries.every(({ path }) => ['picture', 'texture', 'sound', 'model', 'other'].includes(kindOf(path)))
+  )
+    return;
+  const [best] = plansFor(entries, context);
+  if (best && best.points >= LEVELS.likely.points) return;
+  const shared = sharedFolder(entries);
+  const ids = [...kind.owned]
+    .map((key) => kind.names.get(key) ?? key)
+    .sort()
+    .slice(0, 12);
+  const [answer] = ask(
+    context,
+    {
+      id: 'title',
+      kind: 'one',
+      title: 'Which of these is it for?',
+      why: 'Files like these lie in folders that are named after ids, and the pack names none.',
+      options: ids.map((id) => ({ id, label: id, says: 'one that you have' })),
+      suggested: [],
+    },
+    false,
+  );
+  if (answer === undefined) return;
+  forced.push({
+    node: shared,
+    to: idTarget(kind, container, answer, packNode(entries, shared), entries, tree),
+    says: `You chose ${answer}.`,
+  });
+}
+
+export const packNode = (entries: readonly PackEntry[], path: string): PackNode | undefined =>
+  [...foldersOf(packTree(entries))].find((node) => node.path === path);

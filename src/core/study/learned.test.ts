@@ -1,0 +1,93 @@
+import { describe, expect, it } from 'vitest';
+import {
+  learn,
+  noDecisions,
+  proposePlacements,
+  setStanding,
+  studyGame,
+  type PackEntry,
+  type PackPath,
+  type Statement,
+  type TargetPath,
+} from '@/core';
+
+const GAME: Record<string, string> = {
+  'mill.exe': '',
+  'gear/oak/oak.gear': '',
+  'gear/oak/oak.png': '',
+  'gear/iron/iron.gear': '',
+  'gear/iron/iron.png': '',
+  'gear/brass/brass.gear': '',
+  'gear/brass/brass.png': '',
+  'flour/rye.sack': '',
+  'flour/spelt.sack': '',
+  'text/en.po': '',
+  'text/de.po': '',
+  'text/fr.po': '',
+  'mill.cfg': 'speed 3\nlamps 1\nwind "west"\n',
+  'setup.conf': '[Wheel]\nTurns=2\n',
+  'notes.txt': 'The mill was built in 1712. It stands by the river.\n',
+  'gear/list.ini': '[gear 0]\nfolder=oak\n[gear 1]\nfolder=iron\n',
+};
+const folderOf = (files: Record<string, string>, id = 'game') => ({
+  id,
+  title: 'Old Mill',
+  files: Object.keys(files).map((path) => ({ path, size: 10 })),
+  read: async (path: string) => (files[path] === '' ? undefined : files[path]),
+});
+const study = (files = GAME, answers: Statement[] = []) => studyGame([folderOf(files)], { answers });
+const entriesOf = (...paths: string[]) =>
+  paths.map((path) => ({ path: path as PackPath, size: 5 })) as unknown as PackEntry[];
+
+describe('learning', () => {
+  const gameFiles = Object.keys(GAME).map((path) => `game/${path}`);
+  const placed = (to: string) => ({
+    rules: [{ as: 'files' as const, from: '', to: to as TargetPath }],
+    leftOut: [],
+    made: [],
+    decisions: noDecisions,
+  });
+  const ask = async (statements: Statement[], name: string) => {
+    const { card } = await study();
+    return proposePlacements({ entries: entriesOf(name), card, gameFiles, name: 'x.zip', statements });
+  };
+
+  it('takes an answer for packs of that kind: likely after one, sure after two, unlearnt when taken back', async () => {
+    expect((await ask([], 'new.song')).confidence).toBe('ask');
+    const once = learn([], { entries: entriesOf('a.song'), placement: placed('game/flour'), pack: 'A', gameFiles });
+    expect(await ask(once, 'new.song')).toMatchObject({
+      confidence: 'likely',
+      placement: { rules: [{ to: 'game/flour' }] },
+    });
+    // The same pack teaches once.
+    expect(
+      learn(once, { entries: entriesOf('a.song'), placement: placed('game/flour'), pack: 'A', gameFiles }),
+    ).toEqual(once);
+    const twice = learn(once, { entries: entriesOf('b.song'), placement: placed('game/flour'), pack: 'B', gameFiles });
+    expect((await ask(twice, 'new.song')).confidence).toBe('sure');
+    const back = setStanding(twice, twice[0]?.id ?? '', 'refused');
+    expect((await ask(back, 'new.song')).confidence).toBe('ask');
+    expect(
+      learn(back, { entries: entriesOf('c.song'), placement: placed('game/flour'), pack: 'C', gameFiles }),
+    ).toEqual(back);
+  });
+
+  it('learns nothing from a file for one of many alike, nor from a kind that lies all over the game', () => {
+    const told = (to: string, name: string, of = gameFiles) =>
+      learn([], { entries: entriesOf(name), placement: placed(to), pack: 'A', gameFiles: of });
+    expect(told('game/gear/oak', 'oak.png')).toEqual([]);
+    expect(told('game/flour', 'x.png', [...gameFiles, 'game/maps/a.png', 'game/icons/b.png'])).toEqual([]);
+    expect(told('game/flour', 'x.song')).toHaveLength(1);
+  });
+
+  it('learns nothing from a pack that goes to several places', () => {
+    const placement = {
+      ...placed('game/flour'),
+      rules: [
+        { as: 'file' as const, from: 'a.song', to: 'game/flour/a.song' as TargetPath },
+        { as: 'file' as const, from: 'b.song', to: 'game/text/b.song' as TargetPath },
+      ],
+    };
+    expect(learn([], { entries: entriesOf('a.song', 'b.song'), placement, pack: 'A', gameFiles })).toEqual([]);
+  });
+});

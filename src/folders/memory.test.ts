@@ -1,7 +1,0 @@
-import { describe, it } from 'vitest';
-import { FOLDER_CONTRACT } from './contract';
-import { MemoryFolder } from './memory';
-
-describe('the memory folder keeps the contract', () => {
-  for (const { name, run } of FOLDER_CONTRACT) it(name, () => run(new MemoryFolder()));
-});

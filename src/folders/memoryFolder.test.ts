@@ -1,0 +1,7 @@
+import { describe, it } from 'vitest';
+import { FOLDER_CONTRACT } from './contract';
+import { MemoryFolder } from './memoryFolder';
+
+describe('the memory folder keeps the contract', () => {
+  for (const { name, run } of FOLDER_CONTRACT) it(name, () => run(new MemoryFolder()));
+});

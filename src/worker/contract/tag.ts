@@ -1,0 +1,5 @@
+/** A pack's luggage tag. */
+export interface Tag {
+  monogram: string;
+  colour: number;
+}

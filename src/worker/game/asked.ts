@@ -1,0 +1,122 @@
+import {
+  checklistOf,
+  launchOptions,
+  nameKey,
+  numberedSections,
+  proposeSettings,
+  type ChecklistItem,
+  type Placement,
+  type SettingProposal,
+  type SettingsDocument,
+  type TargetPath,
+  type PackLayer,
+} from '@/core';
+import type { Session } from './session';
+
+/** The opened settings files as a list, the same one for as long as they are the same. */
+const lists = new WeakMap<
+  ReadonlyMap<string, SettingsDocument>,
+  { target: TargetPath; document: SettingsDocument }[]
+>();
+
+interface Asked {
+  documents: object;
+  readMe: object | undefined;
+  asked: SettingProposal[];
+}
+
+interface Listed {
+  asked: SettingProposal[];
+  state: object;
+  ticked: PackLayer['ticked'];
+  steps: ChecklistItem[];
+}
+
+const known = new WeakMap<Placement, Asked>();
+
+const listed = new WeakMap<Placement, Listed>();
+
+function documentsOf({ picture }: Session): { target: TargetPath; document: SettingsDocument }[] {
+  const before = lists.get(picture.settings);
+  if (before) return before;
+  const made = [...picture.settings].map(([target, document]) => ({ target: target as TargetPath, document }));
+  lists.set(picture.settings, made);
+  return made;
+}
+
+/**
+ * What a pack's read-me asks to set in this game, and the read-me as a list of steps; remembered until one of them
+ * changes.
+ */
+export async function askedBy(
+  session: Session,
+  layer: PackLayer,
+): Promise<{ asked: readonly SettingProposal[]; steps: readonly ChecklistItem[] }> {
+  const documents = documentsOf(session);
+  const { placement, ticked } = layer;
+  const { pack, readMe, pageFrom } = await session.openPack(layer.packId);
+  const { card, statements } = session.game;
+  const before = known.get(placement);
+  const same = before?.documents === documents && before.readMe === readMe;
+  const asked = same
+    ? before.asked
+    : readMe
+      ? proposeSettings({ card, statements, documents, readMe, entries: pack.entries, placement })
+      : [];
+  if (!same) known.set(placement, { documents, readMe, asked });
+  const { state } = session.picture;
+  const now = listed.get(placement);
+  if (now?.asked === asked && now.state === state && now.ticked === ticked) return now;
+  const steps = readMe
+    ? checklistOf({
+        entries: pack.entries,
+        card,
+        gameFiles: session.picture.ownFiles,
+        readMe,
+        placement,
+        proposals: asked,
+        isSet: (one) => isSet(session, one),
+        deployed: isDeployed(session, layer.id),
+        ticked: ticked ?? [],
+        pageFrom,
+      })
+    : [];
+  const made = { asked, state, ticked, steps };
+  listed.set(placement, made);
+  return made;
+}
+
+/** Is a setting so in the files as they are? */
+function isSet({ picture, game, stack }: Session, one: SettingProposal): boolean {
+  if (one.kind === 'key')
+    return (
+      picture.settings
+        .get(one.file)
+        ?.get(one.path)
+        ?.replace(/^"(.*)"$/, '$1') === one.value.replace(/^"(.*)"$/, '$1')
+    );
+  if (one.kind === 'numbered section') {
+    const document = picture.settings.get(one.file);
+    return (
+      document !== undefined &&
+      numberedSections(document, one.section).some(({ keys }) =>
+        one.keys.every(({ key, value }) =>
+          keys.some((has) => nameKey(has.key) === nameKey(key) && has.value === value),
+        ),
+      )
+    );
+  }
+  const { launch } = game.card;
+  const kept =
+    launch && 'file' in launch && launch.file !== undefined && launch.path
+      ? picture.settings.get(launch.file)?.get(launch.path)
+      : stack.launchLine;
+  const [option = ''] = one.option.split(/[\s=]/);
+  return kept !== undefined && launchOptions(kept).some(({ name }) => nameKey(name) === nameKey(option));
+}
+
+/** Is all that a pack brings in the game as it should be? */
+const isDeployed = ({ picture: { state, plan } }: Session, id: string): boolean =>
+  state.files.some(({ layer, living }) => layer === id && !living) &&
+  !plan.steps.some(({ layer }) => layer === id) &&
+  !plan.drifted.some(({ layer }) => layer === id);

@@ -1,0 +1,48 @@
+import type {
+  ComputedMerge,
+  DeployedState,
+  Layer,
+  LedgerEntry,
+  Listing,
+  Plan,
+  Resolution,
+  SettingsDocument,
+  SettingsFile,
+  SwitchState,
+  Tally,
+  TargetPath,
+  WinnerChange,
+  MergeLayer,
+} from '@/core';
+import type { ReadLog } from './seen';
+
+/** Everything known about the game at one moment. Made anew after each change, never patched. */
+export interface Picture {
+  layers: Layer[];
+  resolution: Resolution;
+  state: DeployedState;
+  plan: Plan;
+  putBack: Plan;
+  ledger: LedgerEntry[];
+  switches: SwitchState[];
+  settings: Map<string, SettingsDocument>;
+  /** The card's settings files, one for each profile where there are several. */
+  settingsFiles: SettingsFile[];
+  /** Settings files with edits that the game has only put into another order since. */
+  sorted: TargetPath[];
+  /** Settings files that the disk says are read-only. */
+  readOnly: ReadonlySet<string>;
+  log: ReadLog | undefined;
+  overlaps: ReadonlyMap<string, Tally>;
+  /** Deployments whose state can be gone back to. */
+  snapshots: number[];
+  /** Targets that another layer wins than before the latest change; empty after the first look. */
+  changed: WinnerChange[];
+  merges: ComputedMerge<MergeLayer>[];
+  /** Every file of the game as it was without packs, as targets. */
+  ownFiles: string[];
+  /** Everything in the game's folders, by root. */
+  listing: Listing;
+  ownKeys: Set<string>;
+  filesByRoot: Map<string, number>;
+}

@@ -1,0 +1,155 @@
+import {
+  commentAt,
+  nameKey,
+  narrowerFiles,
+  once,
+  pathId,
+  splitLines,
+  valueInEffect,
+  type LivingTarget,
+  type SettingsDocument,
+  type SettingsFile,
+  type TargetPath,
+} from '@/core';
+import type { QueryOf, SettingRow } from '../contract';
+import type { Session } from '../game/session';
+import { wantedIn } from '../game/wanted';
+import { namedFolders } from './numberedView';
+
+/** Keys by what stands in them, their values and their meaning: of one file, or of all where none is named. */
+export function settingRows(session: Session, { file, search }: QueryOf<'settings'>): (() => SettingRow)[] {
+  return file === undefined
+    ? session.picture.settingsFiles.flatMap(({ target }) => rowsOf(session, target, search))
+    : rowsOf(session, file, search);
+}
+
+/** A key of a file, with all that is looked for in it, folded once. */
+interface Key {
+  id: string;
+  path: string[];
+  /** As it is shown. */
+  shown: string;
+  value: string;
+  line?: number;
+}
+
+const keyOf = (path: string[], value = '', line?: number): Key => ({
+  id: nameKey(pathId(path)),
+  path,
+  shown: nameKey(shownPath(path)),
+  value: nameKey(value),
+  line,
+});
+
+const shownPath = (path: readonly string[]): string => path.join(' › ');
+
+/** What a document says, made once for each: files of half a million keys are looked through piece by piece. */
+class KeyIndex {
+  readonly keys = once(
+    () =>
+      new Map(
+        this.document.entries().map(({ path, value, line }) => {
+          const key = keyOf(path, value, line);
+          return [key.id, key];
+        }),
+      ),
+  );
+  readonly lines = once(() => splitLines(this.document.text));
+
+  constructor(private readonly document: SettingsDocument) {}
+}
+
+const indexes = new WeakMap<SettingsDocument, KeyIndex>();
+
+function indexOf(document: SettingsDocument): KeyIndex {
+  const index = indexes.get(document) ?? new KeyIndex(document);
+  indexes.set(document, index);
+  return index;
+}
+
+/** Every key of a file: those that are there, those that the card knows, and those that somebody wants. */
+function rowsOf(session: Session, file: string, search: string): (() => SettingRow)[] {
+  const document = session.picture.settings.get(file);
+  const card = session.picture.settingsFiles.find(({ target }) => target === file);
+  const index = document && indexOf(document);
+  const wanted = new Map(
+    [...wantedIn(session, file).values()].flatMap((edits) =>
+      edits[0] ? [[nameKey(pathId(edits[0].path)), edits]] : [],
+    ),
+  );
+  const known = new Map((card?.keys ?? []).map((key) => [nameKey(pathId(key.path)), key]));
+  const more = [...known.values(), ...[...wanted.values()].flatMap(([first]) => first ?? [])]
+    .map(({ path }) => keyOf(path))
+    .filter(({ id }) => !index?.keys().has(id));
+  const words = nameKey(search)
+    .split(/[\s›]+/)
+    .filter(Boolean);
+  const title = nameKey(card?.title ?? '');
+  const fits = ({ id, shown, value }: Key) =>
+    words.every(
+      (word) =>
+        shown.includes(word) ||
+        value.includes(word) ||
+        title.includes(word) ||
+        nameKey(known.get(id)?.meaning ?? '').includes(word),
+    );
+  return [...(index?.keys().values() ?? []), ...new Map(more.map((key) => [key.id, key])).values()]
+    .filter(fits)
+    .map((key) => () => rowOf(session, { file, card, document }, key, wanted.get(key.id) ?? []));
+}
+
+interface Where {
+  file: string;
+  card: SettingsFile | undefined;
+  document: SettingsDocument | undefined;
+}
+
+function rowOf(session: Session, { file, card, document }: Where, key: Key, edits: LivingTarget['edits']): SettingRow {
+  const { id, path, line } = key;
+  const value = document?.get(path);
+  const last = edits.at(-1);
+  const rule = card?.keys.find((one) => nameKey(pathId(one.path)) === id);
+  const name = ({ kind, layer }: { kind: string; layer: string }) => (kind === 'edits' ? 'you' : session.nameOf(layer));
+  return {
+    file: file as TargetPath,
+    title: card?.title ?? file,
+    path: shownPath(path),
+    keys: path,
+    value,
+    wanted: last && last.value !== value ? (last.value ?? '') : undefined,
+    by: last && name(last),
+    mine: edits.some(({ kind }) => kind === 'edits'),
+    against: edits
+      .filter((edit) => edit.value !== last?.value)
+      .map((edit) => `${name(edit)} wants ${edit.value ?? 'it gone'}`),
+    meaning: rule?.meaning ?? (document && line !== undefined ? commentAt(indexOf(document).lines(), line) : undefined),
+    rule: rule && { type: rule.type, min: rule.min, max: rule.max, options: rule.options },
+    standard: rule?.default,
+    elsewhere: elsewhere(session, card, path),
+    list:
+      rule?.list === undefined
+        ? undefined
+        : { separator: rule.list, folders: rule.names === undefined ? [] : namedFolders(session, rule.names) },
+    tried: session.stack.tried
+      .filter((one) => one.file === file && nameKey(pathId(one.path)) === id)
+      .map(({ value: tried, note, at }) => ({ value: tried, note, at }))
+      .reverse(),
+  };
+}
+
+/** The same key in files above and below this one, and which of them counts. */
+function elsewhere(session: Session, file: SettingsFile | undefined, path: readonly string[]): SettingRow['elsewhere'] {
+  if (!file) return [];
+  const { settings, settingsFiles } = session.picture;
+  const has = (target: string) => settings.get(target)?.get(path);
+  const above = narrowerFiles(settingsFiles, file.target).flatMap(({ target, title }) => {
+    const value = has(target);
+    return value === undefined ? [] : [{ title, value, counts: true }];
+  });
+  const below = file.over === undefined ? undefined : valueInEffect(settingsFiles, settings, file.over, path);
+  const title = settingsFiles.find(({ target }) => target === below?.from)?.title;
+  return [
+    ...above,
+    ...(below && title !== undefined ? [{ title, value: below.value, counts: has(file.target) === undefined }] : []),
+  ];
+}

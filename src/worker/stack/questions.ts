@@ -1,0 +1,22 @@
+import { SatchelError, type TargetPath } from '@/core';
+import { FarBlob } from '@/folders/farBlob';
+import type { StackQuestions } from '../contract';
+import type { QuestionsOf } from '../game/handlers';
+import { compareAt, fileStory, pictureAt } from '../game/story';
+import { overlapTree } from './overlaps';
+import { previewMerge } from './packMerging';
+
+export const stackQuestions: QuestionsOf<StackQuestions> = {
+  'story of file': ({ open }, { target }) => fileStory(open, target as TargetPath),
+  picture: ({ open }, { target, from }) => pictureAt(open, target as TargetPath, from),
+  'compare texts': ({ open }, { target, a, b }) => compareAt(open, target as TargetPath, a, b),
+  'preview merge': ({ open }, { layers, container }) => previewMerge(open, layers, container),
+  'pack as zip': async ({ open }, { layer }) => {
+    const { name, packId } = open.layer(layer);
+    const found = await open.archive(packId);
+    const blob = found instanceof FarBlob ? await found.here() : found;
+    if (!blob) throw new SatchelError('source-missing', { name, path: name });
+    return { name: `${name.replace(/[<>:"/\\|?*]+/g, ' ')}.zip`, blob };
+  },
+  'first overlaps': ({ open }) => overlapTree(open, false).firstFolders(),
+};
