@@ -7,10 +7,12 @@ import type { Page } from '@playwright/test';
 import {
   chooseGame,
   deploy,
+  drop,
   expect,
   expectSameBytes,
   folderBytes,
   openDemo,
+  packed,
   putEverythingBack,
   step,
   takeFromShelf,
@@ -19,7 +21,7 @@ import {
 
 const text = (value: string): Uint8Array => new TextEncoder().encode(value);
 
-const drop = (page: Page, files: { name: string; buffer: Uint8Array }[]): Promise<void> =>
+const dropAll = (page: Page, files: { name: string; buffer: Uint8Array }[]): Promise<void> =>
   page
     .getByLabel('Choose downloads')
     .setInputFiles(
@@ -52,6 +54,18 @@ test('the wrong region: asked about, answered with one click, and in the right f
   ).toBe(true);
   await putEverythingBack(page);
   expectSameBytes(await folderBytes(page), before);
+});
+
+test('a pack whose place is not clear: Deploy says that nothing waits, and leads to the question', async ({ page }) => {
+  await openDemo(page);
+  await step(page, 'Bring in').click();
+  await drop(page, 'horns.zip', packed({ 'horns/low.horn': 'low', 'horns/high.horn': 'high' }));
+  await expect(page.getByRole('heading', { name: 'Horns', level: 1 })).toBeVisible();
+  await step(page, 'Deploy').click();
+  const main = page.getByRole('main');
+  await expect(main).toContainText('Nothing is waiting to be deployed. Say where one pack belongs');
+  await main.getByRole('link', { name: 'Place it' }).click();
+  await expect(page.getByText('Not sure', { exact: true })).toBeVisible();
 });
 
 test('three alternatives and an optional part: one is chosen, the other laid over it', async ({ page }) => {
@@ -185,9 +199,9 @@ test('a loose sound under its fixed name, a tar.gz, and a 7z in parts with a pas
     .map((name) => ({ name, buffer: readFileSync(path.join(folder, name)) }));
   expect(parts.length).toBeGreaterThan(3);
   await step(page, 'Bring in').click();
-  await drop(page, parts.slice(0, 1).concat(parts.slice(2)));
+  await dropAll(page, parts.slice(0, 1).concat(parts.slice(2)));
   await expect(page.getByRole('main').getByRole('alert')).toContainText('“boats.7z.002” is not here');
-  await drop(page, parts);
+  await dropAll(page, parts);
   const password = page.getByRole('form', { name: 'Password of the pack' });
   await password.getByLabel('Password').fill('wrong');
   await password.getByRole('button', { name: 'Open it' }).click();
@@ -218,7 +232,7 @@ test('a newer version takes the place of the older one, with what was decided ab
       [`Wet ${version}/assets/textures/quay/rope.png`]: text('rope'),
       ...more,
     });
-  await drop(page, [{ name: 'wet-quay-1.9.zip', buffer: release('1.9') }]);
+  await dropAll(page, [{ name: 'wet-quay-1.9.zip', buffer: release('1.9') }]);
   await expect(page.getByRole('heading', { name: 'Wet Quay 1.9', level: 1 })).toBeVisible();
   await step(page, 'Place').click();
   await page.getByRole('button', { name: 'File by file' }).click();
@@ -226,7 +240,7 @@ test('a newer version takes the place of the older one, with what was decided ab
   await page.getByRole('checkbox', { name: /rope\.png/ }).click();
   await expect(page.getByText('go into the game').locator('..')).toContainText('1');
   await step(page, 'Bring in').click();
-  await drop(page, [
+  await dropAll(page, [
     { name: 'wet-quay-1.10.zip', buffer: release('1.10', { 'Wet 1.10/assets/textures/quay/wall.png': text('wall') }) },
   ]);
   await expect(page.getByText('This looks like a newer version of “Wet Quay 1.9” (1.9 → 1.10).')).toBeVisible();

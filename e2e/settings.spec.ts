@@ -32,7 +32,7 @@ test('settings by key: what a read-me asks for, a value out of range, an XML att
   await expect(keys.getByRole('row').filter({ hasText: 'WaterDetail' })).toContainText('1 for you');
   await page.getByRole('searchbox', { name: 'Find a key' }).fill('');
 
-  await page.getByLabel('Settings file').selectOption({ label: 'View of each skipper: ada' });
+  await page.getByLabel('Settings file', { exact: true }).selectOption({ label: 'View of each skipper: ada' });
   await page.getByRole('button', { name: 'Change view › camera › @field' }).click();
   const value = page.getByLabel('Value of view › camera › @field');
   await value.fill('140');
@@ -42,7 +42,7 @@ test('settings by key: what a read-me asks for, a value out of range, an XML att
   await page.getByRole('button', { name: 'Set it' }).click();
   await expect(keys.getByRole('row').filter({ hasText: '@field' })).toContainText('84 for you');
   // A key that the file does not have yet, and commands.
-  await page.getByLabel('Settings file').selectOption({ label: 'Commands at the start' });
+  await page.getByLabel('Settings file', { exact: true }).selectOption({ label: 'Commands at the start' });
   await page.getByText('Add a key that is not there…').click();
   await page.getByLabel('New key').fill('set > fog.near');
   await page.getByLabel('Its value').fill('12');
@@ -127,7 +127,7 @@ test('what packs need: a list that must name a folder, the next numbered section
   await page.getByLabel('Name of the file').fill('mine');
   await page.getByRole('button', { name: 'Make it' }).click();
   await part(page, 'Keys').click();
-  await page.getByLabel('Settings file').selectOption({ label: 'Of your own: mine.cfg' });
+  await page.getByLabel('Settings file', { exact: true }).selectOption({ label: 'Of your own: mine.cfg' });
   await page.getByText('Add a key that is not there…').click();
   await page.getByLabel('New key').fill('set > camera.wide');
   await page.getByLabel('Its value').fill('84');
@@ -154,7 +154,7 @@ test('what packs need: a list that must name a folder, the next numbered section
 test('the game throws a new key out at the first start, and the app puts it in again', async ({ page }) => {
   await openDemo(page);
   await step(page, 'Settings').click();
-  await page.getByLabel('Settings file').selectOption({ label: 'Commands at the start' });
+  await page.getByLabel('Settings file', { exact: true }).selectOption({ label: 'Commands at the start' });
   await page.getByText('Add a key that is not there…').click();
   await page.getByLabel('New key').fill('set > fog.near');
   await page.getByLabel('Its value').fill('12');

@@ -167,6 +167,6 @@ test('a kit without packs goes to a browser that knows nothing; packs dropped un
   writeFileSync(bad, bytes);
   await friend.getByRole('link', { name: 'Set-ups' }).click();
   await friend.getByLabel('Choose a kit').setInputFiles(bad);
-  await expect(friend.getByRole('alert')).toBeVisible();
+  await expect(friend.getByRole('alert').filter({ hasText: '.bad.zip” is' })).toBeVisible();
   await friend.close();
 });

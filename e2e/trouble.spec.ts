@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { zipSync } from 'fflate';
 import {
+  drop,
   expect,
   expectSameBytes,
   expectStrap,
@@ -160,9 +161,11 @@ test('a second tab is told, looks on, and takes over when the first one closes',
   await expect(second.getByText('7 of 7 landed')).toBeVisible();
 });
 
-/** 2,000 files for the textures of islands. */
-const islands = (): Record<string, Uint8Array> =>
-  Object.fromEntries(Array.from({ length: 2000 }, (_, i) => [`assets/islands/${i}.map`, text(`${i} `.repeat(200))]));
+/** 2,000 textures of one island. */
+const island = (): Record<string, Uint8Array> =>
+  Object.fromEntries(
+    Array.from({ length: 2000 }, (_, i) => [`assets/textures/puffin/${i}.dds`, text(`${i} `.repeat(200))]),
+  );
 
 test('a second tab that is opened in the middle of a deployment, again and again, changes nothing', async ({
   page,
@@ -170,10 +173,8 @@ test('a second tab that is opened in the middle of a deployment, again and again
 }) => {
   await openDemo(page);
   const before = await folderBytes(page);
-  const sound = Buffer.from(zipSync(islands(), { level: 0 }));
-  await page
-    .getByLabel('Choose downloads')
-    .setInputFiles({ name: 'islands.zip', mimeType: 'application/zip', buffer: sound });
+  await step(page, 'Bring in').click();
+  await drop(page, 'island.zip', Buffer.from(zipSync(island(), { level: 0 })));
   await step(page, 'Deploy').click();
   await page.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
   const work = page.getByRole('status', { name: 'Work under way' });

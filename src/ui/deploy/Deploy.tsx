@@ -47,8 +47,13 @@ export function Deploy() {
     () => void deploy(),
   );
   const latest = result ?? (plan.total === 0 ? ledger[0] : undefined);
-  if (packs.length === 0 && plan.total === 0 && ledger.length === 0)
-    return <NothingYet what="Nothing is waiting to be deployed." />;
+  if (plan.total + plan.drifted.total + plan.refused.length === 0 && !latest) {
+    if (packs.length === 0) return <NothingYet what="Nothing is waiting to be deployed." />;
+    const { step, action, sentence } = guide;
+    return (
+      <NothingYet what={`Nothing is waiting to be deployed. ${sentence}`} href={`/game/${step}`} action={action} />
+    );
+  }
 
   return (
     <>

@@ -1,11 +1,18 @@
 import Link from 'next/link';
 
+interface Props {
+  what: string;
+  /** Where something can be done about it. */
+  href?: string;
+  action?: string;
+}
+
 /** What a step shows before there is anything in it. */
-export function NothingYet({ what }: { what: string }) {
+export function NothingYet({ what, href = '/game/bring-in', action = 'Bring in a pack' }: Props) {
   return (
     <div className="sheet text-center p-5">
       <p className="mb-2">{what}</p>
-      <Link href="/game/bring-in">Bring in a pack</Link>
+      <Link href={href}>{action}</Link>
     </div>
   );
 }
