@@ -27,5 +27,6 @@ export const STEPS = [
   'ingame',
   'history',
   'setup',
+  'storage',
 ];
 export const WORKER = [['contract'], ['game'], STEPS, ['tab'], ['worker.ts']];

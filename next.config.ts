@@ -3,6 +3,8 @@ import type { NextConfig } from 'next';
 const config: NextConfig = {
   poweredByHeader: false,
   devIndicators: false,
+  // Page and server each know of what they were built.
+  env: { SATCHEL_BUILD: process.env.SATCHEL_BUILD ?? 'by hand' },
   // `npm run check` and CI look at the types; whoever starts the app need not wait for it.
   typescript: { ignoreBuildErrors: true },
   sassOptions: { quietDeps: true, silenceDeprecations: ['import', 'global-builtin', 'color-functions', 'if-function'] },

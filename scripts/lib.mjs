@@ -96,7 +96,8 @@ export async function prepare(parts = [DEMO, APP]) {
     if (!made) return [];
     const values = part === DEMO ? [TSX, 'scripts/make-demo.ts'] : [NEXT, 'build'];
     console.log(part === DEMO ? 'Drawing the demo’s files…' : 'Building the app…');
-    const child = spawn(process.execPath, values, { cwd: ROOT, stdio: 'inherit' });
+    const env = { ...process.env, SATCHEL_BUILD: hashFiles(part[1]) };
+    const child = spawn(process.execPath, values, { cwd: ROOT, stdio: 'inherit', env });
     return new Promise((done) =>
       child.once('exit', (code) => {
         if (code === 0) made();

@@ -1,9 +1,9 @@
 /** One picture of each main view, from the demo data. Started by scripts/shots.mjs. */
-import { mkdirSync } from 'node:fs';
+import { mkdirSync, readFileSync } from 'node:fs';
 import { chromium, type Page } from '@playwright/test';
 
 const FOLDER = 'docs/screenshots';
-mkdirSync(FOLDER, { recursive: true });
+for (const folder of [FOLDER, 'public']) mkdirSync(folder, { recursive: true });
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM as string,
   args: ['--no-sandbox', '--disable-background-networking'],
@@ -11,6 +11,27 @@ const browser = await chromium.launch({
 const page = await (
   await browser.newContext({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce', locale: 'en-GB' })
 ).newPage();
+/** The app's own drawing as pictures of fixed sizes, which some systems want for a window of its own. */
+const drawIcons = async () => {
+  const [on, drawing] = [await browser.newPage(), readFileSync('src/app/icon.svg').toString('base64')];
+  for (const [name, wide, part] of [
+    ['icon-192', 192, 1],
+    ['icon-512', 512, 1],
+    // A mask may take all that lies outside a circle of four fifths.
+    ['icon-whole-512', 512, 0.56],
+  ] as const) {
+    await on.setViewportSize({ width: wide, height: wide });
+    const ground = part < 1 ? '#f1eee7' : 'transparent';
+    await on.setContent(
+      `<body style="margin:0;background:${ground};display:grid;place-items:center;height:100vh">` +
+        `<img width="${wide * part}" height="${wide * part}" src="data:image/svg+xml;base64,${drawing}">`,
+    );
+    await on.screenshot({ path: `public/${name}.png`, omitBackground: true });
+  }
+  await on.close();
+};
+await drawIcons();
+
 const shot = async (name: string) => {
   await page.mouse.move(640, 4);
   await page.waitForTimeout(700);

@@ -71,6 +71,10 @@ export const ERRORS = {
     says: 'What lies beside the originals was written by a newer version of this app.',
     next: 'Nothing is written over it. Use the newer version, or go on here: this browser keeps its own set-up.',
   },
+  'newer-data': {
+    says: 'A newer version of this app wrote {what}.',
+    next: 'This version would not understand all of it, so it reads and writes nothing there. Start the newer version, as you did last, and go on with it.',
+  },
   'bad-memory': {
     says: 'Something this app had remembered ({what}) could not be read.',
     next: 'It was set aside and nothing in a game folder was touched. Set that part up again.',
@@ -85,7 +89,7 @@ export const ERRORS = {
   },
   'no-room': {
     says: 'There is not enough room in the browser’s storage for “{name}”: it needs {needed}, and {left} are left.',
-    next: 'Nothing was brought in. Take packs out that you no longer use, or free space on the disk the browser keeps its data on.',
+    next: 'Nothing was brought in. Let packs go that nothing needs (“What takes how much room” in the games menu), or free space on the disk the browser keeps its data on.',
   },
   // Folders
   'folder-missing-file': {
@@ -167,7 +171,7 @@ export const ERRORS = {
   },
   'original-not-kept': {
     says: 'A copy of “{path}” could not be kept safely, so it was not touched.',
-    next: 'Nothing was written. Make sure there is room in the browser’s storage and try again.',
+    next: 'Nothing was written. Make sure that there is room where the originals are kept (the ledger says where), and try again.',
   },
   'original-lost': {
     says: 'The kept original of “{path}” is damaged, and there is no good copy of it.',

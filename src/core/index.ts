@@ -252,7 +252,8 @@ export { STEPS, guide, type Guide, type GuideFacts, type StepId } from './guide'
 export type { LivingTarget } from './layers/layers';
 export { layerNoteSchema, type LayerNote } from './deploy/model';
 export { changesBetween, isSame, withChanges, type Json, type JsonObject } from './setup/changes';
-export { decisionsOf, packsIn, treeOf, type Decisions } from './setup/decisions';
+export { DATA_VERSION, checkVault, checkVersion } from './setup/dataVersion';
+export { decisionsOf, treeOf, type Decisions } from './setup/decisions';
 export { MOST_STEPS, historySchema, noHistory, noted, wentTo, type History } from './setup/history';
 export {
   checkFolders,
@@ -267,6 +268,7 @@ export {
   type PackForKit,
 } from './exchange/kit';
 export { readSetUp, writeSetUp, type FoundSetUp, type SetUpThere, type WrittenSetUp } from './setup/onDisk';
+export { historyWithout, isSpare, needsOfPacks, type Need } from './setup/needs';
 export { withFiles, withoutFiles } from './setup/waiting';
 export { otherIn, playedAs, setUpSchema, wayToPlay, type SetUp, type WayToPlay } from './setup/setUp';
 export { whatChanged } from './setup/said';

@@ -2,6 +2,8 @@ import localforage from 'localforage';
 import { z } from 'zod';
 import { givenFolderSchema } from '@/bridge/wire';
 import {
+  DATA_VERSION,
+  checkVersion,
   emptyStack,
   gameCardSchema,
   historySchema,
@@ -20,6 +22,8 @@ import {
 
 const app = localforage.createInstance({ name: 'tidy-satchel', storeName: 'app' });
 const archives = localforage.createInstance({ name: 'tidy-satchel', storeName: 'archives' });
+
+const VERSION = 'version';
 
 /** The browser's own objects are only checked to be there. */
 const handleSchema = z.custom<FileSystemDirectoryHandle>(
@@ -84,6 +88,16 @@ async function recall<T>(key: string, schema: z.ZodType<T>, empty: T, aside: Set
 
 /** All that the app remembers, each thing checked on the way in. */
 export const memory = {
+  /**
+   * Checks that no newer app has written here, and brings what an older one wrote up to this version.
+   *
+   * @param onlyLook nothing is written
+   * @throws SatchelError `newer-data`
+   */
+  takeOver: async (onlyLook: boolean): Promise<void> => {
+    const written = checkVersion((await app.getItem(VERSION)) ?? undefined, 'what this browser remembers of the app');
+    if (written < DATA_VERSION && !onlyLook) await app.setItem(VERSION, DATA_VERSION);
+  },
   games: (aside: SetAside[]): Promise<Game[]> => recall('games', z.array(gameSchema), [], aside),
   setGames: (games: Game[]): Promise<unknown> => app.setItem('games', games),
   current: async (): Promise<string | undefined> =>

@@ -108,10 +108,10 @@ export async function demo(): Promise<Seat> {
 }
 
 /** The same browser after a reload: a new engine over what is kept. */
-export async function reloaded(key = ''): Promise<Seat> {
+export async function reloaded(key = '', seat = new Seat()): Promise<Seat> {
   await closePages();
   holder = undefined;
-  return new Seat().start(key);
+  return seat.start(key);
 }
 
 /** The same without a way back: what only it needed is let go with the next decision. */

@@ -1,7 +1,8 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
+import { Search } from '@/ui/shared/Search';
 import { kindOf } from '@/core';
 import { useEngine } from '@/ui/engine';
 import { count, many, size } from '@/ui/shared/format';
@@ -115,15 +116,7 @@ export function Download({ pack, onOpenInside }: { pack: PackView; onOpenInside(
       )}
       <div className="between">
         <h2>All files</h2>
-        <Form.Control
-          size="sm"
-          type="search"
-          placeholder="Search in this pack"
-          aria-label="Search in this pack"
-          style={{ maxWidth: '18rem' }}
-          value={search}
-          onChange={(event) => setSearch(event.target.value)}
-        />
+        <Search label="Search in this pack" value={search} onChange={setSearch} />
       </div>
       <div className="grow" style={{ minHeight: '12rem' }}>
         <PagedRows<PlaceRow>

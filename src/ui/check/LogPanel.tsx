@@ -1,7 +1,8 @@
 'use client';
 
 import { Fragment, useState } from 'react';
-import { Button, Form, Nav } from 'react-bootstrap';
+import { Button, Nav } from 'react-bootstrap';
+import { Search } from '@/ui/shared/Search';
 import { useGame } from '@/ui/engine';
 import { count, many, place } from '@/ui/shared/format';
 import type { LogView } from '@/worker/contract';
@@ -56,17 +57,7 @@ export function LogPanel({ log, old = false, given = false }: { log: LogView; ol
             </Nav.Item>
           ))}
         </Nav>
-        {part !== 'text' && (
-          <Form.Control
-            size="sm"
-            type="search"
-            aria-label="Find in the log"
-            placeholder="Find in the log"
-            value={search}
-            onChange={(event) => setSearch(event.target.value)}
-            style={{ maxWidth: '14rem' }}
-          />
-        )}
+        {part !== 'text' && <Search label="Find in the log" value={search} onChange={setSearch} />}
       </div>
       {part === 'folded' && (
         <ul className="reasons log-lines" aria-label="Messages">

@@ -2,13 +2,14 @@
 
 import Link from 'next/link';
 import { useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
 import { stepActions, type LedgerEntry, type StepAction } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { oneOr, count, many, place } from '@/ui/shared/format';
 import { saveFile } from '@/ui/shared/saveFile';
 import { NothingYet } from '@/ui/shared/NothingYet';
 import { Notice } from '@/ui/shared/Notice';
+import { Search } from '@/ui/shared/Search';
 import { useMainAction } from '@/ui/shell/Strap';
 import { ChooseBackup } from './ChooseBackup';
 import { DriftPanel } from './DriftPanel';
@@ -156,15 +157,7 @@ export function Deploy() {
                 as JSON
               </Button>
             </span>
-            <Form.Control
-              size="sm"
-              type="search"
-              placeholder="Search in the plan"
-              aria-label="Search in the plan"
-              style={{ maxWidth: '18rem' }}
-              value={search}
-              onChange={(event) => setSearch(event.target.value)}
-            />
+            <Search label="Search in the plan" value={search} onChange={setSearch} />
           </div>
           <div className="fill">
             <StepRows label="Steps of the plan" query={{ view: 'plan', action, search }} />

@@ -3,7 +3,8 @@
 import { ChevronDown, ChevronRight, FileText, Folder } from 'lucide-react';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
+import { Search } from '@/ui/shared/Search';
 import type { Presence } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { count, many, moment, size } from '@/ui/shared/format';
@@ -82,15 +83,7 @@ export function InGame() {
                 </Button>
               ))}
           </div>
-          <Form.Control
-            size="sm"
-            type="search"
-            aria-label="Find a file"
-            placeholder="Find a file"
-            value={search}
-            onChange={(event) => setSearch(event.target.value)}
-            style={{ maxWidth: '14rem' }}
-          />
+          <Search label="Find a file" value={search} onChange={setSearch} />
         </div>
         <div className="fill">
           <PagedRows<PresentRow>

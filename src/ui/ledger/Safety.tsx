@@ -1,5 +1,6 @@
 'use client';
 
+import Link from 'next/link';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
@@ -37,6 +38,7 @@ export function Safety() {
             </>
           )}
           . {safety.room && `Room left there: ${size(safety.room.left)}. `}
+          <Link href="/game/storage">What takes how much room</Link>{' '}
           {safety.place !== 'disk' &&
             (safety.persisted
               ? 'The browser has promised not to clear them by itself.'

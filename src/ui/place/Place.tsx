@@ -1,7 +1,8 @@
 'use client';
 
 import { useState } from 'react';
-import { Button, ButtonGroup, Form } from 'react-bootstrap';
+import { Button, ButtonGroup } from 'react-bootstrap';
+import { Search } from '@/ui/shared/Search';
 import type { PlacementMode } from '@/core';
 import { useChosenPack, useEngine, useGame } from '@/ui/engine';
 import { count, many, place } from '@/ui/shared/format';
@@ -189,17 +190,7 @@ function Placement({ pack }: { pack: PackView }) {
             ? 'Untick what should stay out. Folders open with a click.'
             : 'Drag a folder of the pack onto another folder of the game to put it there.'}
         </span>
-        {files && (
-          <Form.Control
-            size="sm"
-            type="search"
-            placeholder="Search in this pack"
-            aria-label="Search in this pack"
-            style={{ maxWidth: '18rem' }}
-            value={search}
-            onChange={(event) => setSearch(event.target.value)}
-          />
-        )}
+        {files && <Search label="Search in this pack" value={search} onChange={setSearch} />}
       </div>
       {files ? (
         <div className="fill">

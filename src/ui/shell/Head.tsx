@@ -54,6 +54,9 @@ export function Head() {
           <Dropdown.Item as={Link} href="/game/files">
             What is in the game now…
           </Dropdown.Item>
+          <Dropdown.Item as={Link} href="/game/storage">
+            What takes how much room…
+          </Dropdown.Item>
           <Dropdown.Item as={Link} href="/?choose">
             Set up another game
           </Dropdown.Item>

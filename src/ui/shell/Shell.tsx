@@ -13,6 +13,7 @@ import { Head } from './Head';
 import { Heard } from './Heard';
 import { JobPanel } from './JobPanel';
 import { Opening } from './Opening';
+import { Renewed } from './Renewed';
 import { Seam } from './Seam';
 import { MainActionProvider, Strap } from './Strap';
 
@@ -82,6 +83,7 @@ export function Shell({ children }: { children: ReactNode }) {
               </p>
             </Notice>
           )}
+          <Renewed />
           <Elsewhere />
           <Heard />
           {server !== 'here' && <ServerNotice server={server} />}

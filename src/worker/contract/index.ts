@@ -16,3 +16,4 @@ export type * from './ingame';
 export type * from './home';
 export type * from './history';
 export type * from './setUps';
+export type * from './storage';

@@ -12,6 +12,7 @@ import type { RowsQuestions } from './rows';
 import type { SetUpCommands, SetUpQuestions } from './setUps';
 import type { SettingsCommands, SettingsQuestions } from './settings';
 import type { StackCommands, StackQuestions } from './stack';
+import type { StorageCommands, StorageQuestions } from './storage';
 import type { Job, Snapshot } from './tab';
 
 /** Everything that can be changed: what is said with it, and what comes of it. */
@@ -27,7 +28,8 @@ export interface Commands
     LedgerCommands,
     CardCommands,
     HistoryCommands,
-    SetUpCommands {}
+    SetUpCommands,
+    StorageCommands {}
 
 /** Everything that can be asked without changing anything. */
 export interface Questions
@@ -43,6 +45,7 @@ export interface Questions
     CardQuestions,
     HistoryQuestions,
     SetUpQuestions,
+    StorageQuestions,
     InGameQuestions,
     RowsQuestions {}
 

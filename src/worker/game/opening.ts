@@ -1,5 +1,6 @@
 import {
   SatchelError,
+  checkVault,
   emptyStack,
   withoutFiles,
   noHistory,
@@ -52,6 +53,7 @@ async function givenFoldersOf(game: Game, onlyLook: boolean): Promise<Record<str
  * Opens a game, and finishes or takes back what was cut off in it.
  *
  * @param onlyLook nothing is written: another tab has it
+ * @throws SatchelError `newer-data`
  */
 export async function openSession(
   game: Game,
@@ -61,6 +63,7 @@ export async function openSession(
   const { folders, located } = await locate(game, await givenFoldersOf(game, onlyLook));
   const main = mainFolder(game);
   const vault = main ? new BridgeFolder(main.id, 'vault') : await BrowserFolder.open(`${game.id}-vault`, { onlyLook });
+  await checkVault(vault, game.card.title, onlyLook);
   const backup = main ? new BridgeFolder(main.id, 'backup') : game.backup && new PickedFolder(game.backup);
   const workshop: Workshop = {
     folders,

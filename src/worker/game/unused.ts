@@ -1,23 +1,20 @@
-import { packsIn, readState, type JsonObject } from '@/core';
+import { needsOfPacks, readState, type Need } from '@/core';
 import { BridgeFolder } from '@/folders/bridgeFolder';
 import { memory } from '@/storage/memory';
 import type { Session } from './session';
 
-/** Packs that going back or forth would bring into the stack. */
-const packsOfHistory = ({ history }: Session): Set<string> =>
-  packsIn([...history.past, ...history.future].flatMap(({ changes }) => changes as unknown as JsonObject[]));
+/** What needs each pack of a game. */
+export async function needsIn({ stack, setUps, history, workshop }: Session): Promise<Map<string, Need[]>> {
+  const { files } = await readState(workshop.vault);
+  const deployed = files.flatMap(({ from }) => (from.kind === 'pack' ? [from.packId] : []));
+  return needsOfPacks({ stack, setUps, history, deployed });
+}
 
-/** Forgets archives that neither the stack, nor anything deployed, nor any step back or forth needs any more. */
+/** Forgets archives that neither the stack, nor anything deployed, nor a set-up, nor any step back or forth needs. */
 export async function forgetUnused(session: Session): Promise<void> {
   const { vault } = session.workshop;
-  const state = await readState(vault);
-  const needed = new Set([
-    ...session.packLayers().map(({ packId }) => packId),
-    ...packsOfHistory(session),
-    ...packsIn(session.setUps),
-    ...state.files.flatMap(({ from }) => (from.kind === 'pack' ? [from.packId] : [])),
-  ]);
-  const gone = session.notes.filter(({ id }) => !needed.has(id));
+  const needs = await needsIn(session);
+  const gone = session.notes.filter(({ id }) => !needs.has(id));
   if (gone.length === 0) return;
   const ids = new Set(gone.map(({ id }) => id));
   session.notes = session.notes.filter(({ id }) => !ids.has(id));

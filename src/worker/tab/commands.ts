@@ -11,6 +11,7 @@ import { placeCommands } from '../place/commands';
 import { setUpCommands } from '../setup/commands';
 import { settingsCommands } from '../settings/commands';
 import { stackCommands } from '../stack/commands';
+import { storageCommands } from '../storage/commands';
 
 /** Everything that can be changed, with what carries it out. */
 export const COMMANDS: CommandsOf<Commands> = {
@@ -25,4 +26,5 @@ export const COMMANDS: CommandsOf<Commands> = {
   ...cardCommands,
   ...historyCommands,
   ...setUpCommands,
+  ...storageCommands,
 };

@@ -24,6 +24,8 @@ export class Engine implements EngineApi {
   });
   private readonly desk = this.games.desk();
   private revision = 0;
+  /** Why nothing of what is remembered could be opened. */
+  private refusal: Error | undefined;
   private ready = false;
   /** The game's own files as they were at the last look. */
   private outside: string | undefined;
@@ -116,7 +118,13 @@ export class Engine implements EngineApi {
   }
 
   private async load(): Promise<void> {
-    await this.games.load({ onProgress: teller({ title: 'Opening the game', canCancel: false }, this.onJob) });
+    try {
+      await this.games.load({ onProgress: teller({ title: 'Opening the game', canCancel: false }, this.onJob) });
+    } catch (error) {
+      // Of what a newer app wrote nothing is touched, whatever is pressed.
+      this.refusal = error instanceof Error ? error : new Error(String(error));
+      throw error;
+    }
     this.onJob(undefined);
     this.ready = true;
     this.publish();
@@ -182,6 +190,7 @@ export class Engine implements EngineApi {
     work: (options: Required<DeployWork>) => Promise<T>,
   ): Promise<T> {
     const { games } = this;
+    if (this.refusal) throw this.refusal;
     if (games.onlyLook) throw new SatchelError('read-only-tab');
     await this.minding.halt();
     const controller = new AbortController();

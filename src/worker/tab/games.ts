@@ -33,8 +33,10 @@ export class Games {
   /** @param between what goes on in an open game by itself: `halt` before another is opened, `soon` when it is */
   constructor(private readonly between: { halt(): Promise<void>; soon(session: Session): void }) {}
 
+  /** @throws SatchelError `newer-data` */
   async load(options: WorkOptions): Promise<void> {
     const aside: SetAside[] = [];
+    await memory.takeOver(this.onlyLook);
     this.all = await memory.games(aside);
     const current = await memory.current();
     const game = this.all.find(({ id }) => id === current) ?? this.all[0];

@@ -12,6 +12,7 @@ import { placeQuestions } from '../place/questions';
 import { setUpQuestions } from '../setup/questions';
 import { settingsQuestions } from '../settings/questions';
 import { stackQuestions } from '../stack/questions';
+import { storageQuestions } from '../storage/questions';
 import { rowsQuestions } from './rows';
 
 /** Everything that can be asked, with what answers it. */
@@ -27,6 +28,7 @@ export const QUESTIONS: QuestionsOf<Questions> = {
   ...cardQuestions,
   ...historyQuestions,
   ...setUpQuestions,
+  ...storageQuestions,
   ...inGameQuestions,
   ...rowsQuestions,
 };

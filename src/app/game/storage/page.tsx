@@ -1,0 +1,5 @@
+import { Storage } from '@/ui/storage/Storage';
+
+export default function StoragePage() {
+  return <Storage />;
+}

@@ -1,0 +1,57 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import { Button } from 'react-bootstrap';
+import { z } from 'zod';
+import { useEngine, useJob } from '@/ui/engine';
+import { Notice } from '@/ui/shared/Notice';
+
+const answerSchema = z.object({ build: z.string() });
+/** How often the server is asked while the page is in sight (milliseconds). */
+const EVERY = 60_000;
+
+/** Of what the app's own server was built; undefined where it does not say. */
+async function buildOfServer(): Promise<string | undefined> {
+  try {
+    return answerSchema.parse(await (await fetch('/version', { cache: 'no-store' })).json()).build;
+  } catch {
+    // That it does not answer is said elsewhere.
+    return undefined;
+  }
+}
+
+/** Says so where the app was renewed while this page was open. What was typed is kept over the reload. */
+export function Renewed() {
+  const { snapshot } = useEngine();
+  const job = useJob();
+  const [renewed, setRenewed] = useState(false);
+  const server = snapshot?.server;
+  useEffect(() => {
+    const ask = () => {
+      if (document.visibilityState !== 'visible') return;
+      void buildOfServer().then((build) => setRenewed(build !== undefined && build !== process.env.SATCHEL_BUILD));
+    };
+    ask();
+    const timer = setInterval(ask, EVERY);
+    document.addEventListener('visibilitychange', ask);
+    return () => {
+      clearInterval(timer);
+      document.removeEventListener('visibilitychange', ask);
+    };
+    // Whenever the server is back it may be another one.
+  }, [server]);
+  if (!renewed) return null;
+  return (
+    <Notice
+      level="note"
+      title="The app was renewed while this page was open."
+      action={
+        <Button size="sm" disabled={job !== undefined} onClick={() => location.reload()}>
+          Load the new page
+        </Button>
+      }
+    >
+      <p>This page is still the one from before. What you decided and what you are typing are there afterwards.</p>
+    </Notice>
+  );
+}
