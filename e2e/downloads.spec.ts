@@ -1,4 +1,4 @@
-import { execFileSync } from 'node:child_process';
+import { execFileSync, spawnSync } from 'node:child_process';
 import { mkdirSync, readdirSync, renameSync, rmSync, statSync, utimesSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { Started, makeDialog, ownGame, setUpGame, treeOf } from './started';
@@ -67,8 +67,13 @@ test('the downloads folder: what comes in stands there by itself, a ZIP is read 
     await expect(shelf.getByRole('listitem').filter({ hasText: 'big.7z' })).toContainText('big.7z.001 is missing');
     await expect(shelf).not.toContainText('holiday');
 
+    // The mark that a browser leaves on what it saves (extended attributes, freedesktop.org).
+    const origin = 'https://packs.example/brass/12?token=mine';
+    const mark = 'import os, sys; os.setxattr(sys.argv[1], "user.xdg.origin.url", sys.argv[2].encode())';
+    const marked = spawnSync('python3', ['-c', mark, path.join(downloads, 'brass.zip'), origin]).status === 0;
     await shelf.getByRole('button', { name: 'Take brass.zip' }).click();
     await expect(page.getByRole('heading', { name: 'Brass', level: 1 })).toBeVisible();
+    if (marked) await expect(page.locator('summary').filter({ hasText: 'Notes' })).toContainText(origin);
     await expect(shelf.getByRole('listitem').filter({ hasText: 'brass.zip' })).toContainText('Here');
     // The same bytes on the disk under two names, or shared by the file system: nothing was sent.
     const { ino } = statSync(path.join(downloads, 'brass.zip'));

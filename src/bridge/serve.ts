@@ -8,6 +8,7 @@ import { takeDownload } from './downloads';
 import { digestsOf, listFiles, sendBytes, sendFile, takeFile } from './files';
 import { checkRequest, oldAddress } from './gate';
 import { addChosen, downloads, forgetChosen, givenFolders } from './given';
+import { markedOrigin } from './mark';
 import { archivePath, packPath } from './packs';
 import { expectRun } from './ownThread';
 import { answerRun, isBusy, startRun } from './run';
@@ -84,6 +85,10 @@ async function route(request: Request, [what, id = '', part = '', verb = '']: st
   if (key === 'GET downloads' && id === 'file') {
     const handle = await open(await downloads().find(new URL(request.url).searchParams.get('path') ?? ''), 'r');
     return sendBytes(handle, (await handle.stat()).size, request.headers.get('range'));
+  }
+  if (key === 'GET downloads' && id === 'mark') {
+    const file = await downloads().find(new URL(request.url).searchParams.get('path') ?? '');
+    return json((await markedOrigin(file)) ?? null);
   }
   if (key === 'DELETE downloads') {
     await downloads().forget();

@@ -230,7 +230,9 @@ export { halve, type HalvingAnswer, type HalvingStep } from './checks/halving';
 export { compareRuns, linesBefore, markOf, ofLastStart, troublesOf, type MessageChange, type Run } from './checks/runs';
 export type { Finding, Fix, PresentFile } from './checks/finding';
 export { countedFiles, diagnose, layersNeeding, loadedFiles, switchStates, type SwitchState } from './checks/diagnose';
-export { makeReport, withoutHome } from './exchange/report';
+export { makeReport } from './exchange/report';
+export { withoutHome } from './exchange/private';
+export { originOf, whereFromsMark, zoneMark, type DownloadMark } from './inspect/origin';
 export {
   decideAll,
   isText,
@@ -273,6 +275,7 @@ export { withFiles, withoutFiles } from './setup/waiting';
 export { otherIn, playedAs, setUpSchema, wayToPlay, type SetUp, type WayToPlay } from './setup/setUp';
 export { whatChanged } from './setup/said';
 export {
+  WRITTEN,
   emptyStack,
   packNoteSchema,
   stackSchema,
@@ -282,4 +285,5 @@ export {
   type PackLayer,
   type PackNote,
   type Stack,
+  type Written,
 } from './setup/stack';

@@ -113,6 +113,20 @@ export async function fetchDownload(name: string, signal?: AbortSignal, how: Ask
   return response.blob().catch(gone);
 }
 
+/** Where a download came from, as the system noted it. @throws SatchelError `folder-missing-file`, `server-gone` */
+export async function markOfDownload(name: string, how: Ask = ask): Promise<string | undefined> {
+  const response = await orFailure(
+    await how(`/bridge/downloads/mark?${new URLSearchParams({ path: name }).toString()}`),
+  );
+  return (
+    z
+      .string()
+      .max(2000)
+      .nullable()
+      .parse(await response.json()) ?? undefined
+  );
+}
+
 /** Takes a chosen folder away again. @throws SatchelError `journal-open`, `server-gone` */
 export async function forgetFolder(id: string, how: Ask = ask): Promise<void> {
   await orFailure(await how(`/bridge/folders/${id}`, { method: 'DELETE' }));

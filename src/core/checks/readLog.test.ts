@@ -190,6 +190,36 @@ describe('the report', () => {
   ])('%s becomes %s', (from, to) => {
     expect(withoutHome(from)).toBe(to);
   });
+  it('has what the player noted of packs, without what is their own', () => {
+    const pack = { file: 'b.zip', on: true, files: 1, deployed: 1, wins: 0, loses: 0 };
+    const report = makeReport({
+      app: 'Tidy Satchel',
+      game: 'G',
+      at: 0,
+      packs: [
+        {
+          name: 'Boats',
+          ...pack,
+          version: '2.1',
+          origin: 'https://ada:pw@packs.example/boats?id=7&token=s3cret',
+          remember: 'Asked ada@mail.example. # Not with <b>Rope</b>',
+        },
+        { name: 'Rope', ...pack },
+      ],
+      overlaps: 0,
+      edits: [],
+      aside: [],
+      loaded: undefined,
+      counted: 0,
+      findings: [],
+      log: undefined,
+    });
+    expect(report).toContain(
+      '- Boats: version 2.1; from https://packs.example/boats?id=7; Asked (an address). \\# Not with \\<b\\>Rope\\</b\\>',
+    );
+    expect(report).not.toContain('- Rope:');
+  });
+
   it('law: no name of a home folder is left, and no line of a log makes another heading or HTML', () => {
     fc.assert(
       fc.property(fc.stringMatching(/^[A-Za-z]{3,12}$/), fc.stringMatching(/^[ -~]{0,30}$/), (name, odd) => {

@@ -18,6 +18,7 @@ import {
   type PackForKit,
   type Stack,
   type TargetPath,
+  type Written,
 } from '@/core';
 import { readFiles, runTool, temporaryFolder } from '../../../tests/support/tools';
 
@@ -26,7 +27,7 @@ import { readFiles, runTool, temporaryFolder } from '../../../tests/support/tool
 const text = (value: string): Uint8Array<ArrayBuffer> => Uint8Array.from(new TextEncoder().encode(value));
 const archive = new Blob([zipSync({ 'a/b.txt': text('content') })]);
 
-async function kitOf(how: { inside?: boolean; stack?: Partial<Stack>; page?: string } = {}): Promise<Blob> {
+async function kitOf(how: { inside?: boolean; stack?: Partial<Stack>; notes?: Written } = {}): Promise<Blob> {
   const hash = await sha256(archive);
   const note = packNoteSchema.parse({
     id: 'p1',
@@ -35,7 +36,7 @@ async function kitOf(how: { inside?: boolean; stack?: Partial<Stack>; page?: str
     size: archive.size,
     sha256: hash,
     added: 1,
-    ...(how.page === undefined ? {} : { page: how.page }),
+    ...how.notes,
   });
   const own = text('mine');
   const stack: Stack = {
@@ -128,13 +129,25 @@ describe('kits', () => {
 
   it('tell nothing of the player’s home or machine', async () => {
     const kit = await kitOf({
-      page: 'Unpack to C:\\Users\\Ada\\Games',
+      notes: {
+        page: 'Unpack to C:\\Users\\Ada\\Games',
+        origin: 'https://packs.example/lamps?id=7&user=ada',
+        version: '1.2',
+        remember: 'From ada@mail.example: put it above the rope.',
+      },
       stack: { launchLine: '-data /home/ada/quay -wide' },
     });
     const { files } = await unpacked(kit);
     const all = Object.values(files).join('\n');
     expect(all).not.toMatch(/\bada\b/i);
     expect(all).toContain('-data ~/quay -wide');
+    const [pack] = (await openKit(kit, 'kit.zip')).kit.packs;
+    expect(pack).toMatchObject({
+      page: 'Unpack to ~\\Games',
+      origin: 'https://packs.example/lamps?id=7',
+      version: '1.2',
+      remember: 'From (an address): put it above the rope.',
+    });
     expect(all).not.toContain('machineMemory":77');
   });
 

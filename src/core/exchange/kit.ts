@@ -8,9 +8,9 @@ import { checkPath } from '../paths/paths';
 import type { WorkOptions } from '../progress';
 import { placesIn, staysInside } from '../setup/places';
 import { setUpSchema, wayToPlaySchema } from '../setup/setUp';
-import { stackSchema, type PackNote, type Stack } from '../setup/stack';
+import { WRITTEN, packNoteSchema, stackSchema, type PackNote, type Stack } from '../setup/stack';
 import { jsonFile, openBag, piecesIn, readTag, writeBag, type BagFile } from './bagZip';
-import { withoutHome } from './report';
+import { withoutHome, withoutPrivate } from './private';
 
 /*
  * The kit: one file that carries how somebody plays a game to another machine, or to a friend. A bag (`bagZip.ts`) with
@@ -33,6 +33,9 @@ const kitPackSchema = z.object({
     .string()
     .max(64 * 1024)
     .optional(),
+  origin: packNoteSchema.shape.origin,
+  version: packNoteSchema.shape.version,
+  remember: packNoteSchema.shape.remember,
   /** The archive in this kit, a ZIP: its size and checksums. */
   inside: z.object({ size: z.number().int().min(0), sha256: hash, crc32: z.number() }).optional(),
 });
@@ -87,7 +90,12 @@ const kitPack = ({ note, archive }: PackForKit): KitPack => ({
   sha256: note.sha256,
   format: note.format,
   ...(note.notices ? { notices: note.notices } : {}),
-  ...(note.page === undefined ? {} : { page: note.page }),
+  ...Object.fromEntries(
+    WRITTEN.flatMap((name) => {
+      const text = note[name];
+      return text === undefined ? [] : [[name, withoutPrivate(text)]];
+    }),
+  ),
   ...(archive ? { inside: { size: archive.blob.size, sha256: archive.sha256, crc32: archive.crc32 } } : {}),
 });
 

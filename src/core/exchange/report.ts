@@ -1,5 +1,6 @@
 import { figure } from '../words';
 import type { Finding } from '../checks/finding';
+import { withoutHome, withoutPrivate } from './private';
 
 /** What a report is made of, as plain data. */
 export interface ReportInput {
@@ -15,6 +16,10 @@ export interface ReportInput {
     deployed: number;
     wins: number;
     loses: number;
+    /** What the player noted of it: its version, where it came from, what is to be remembered. */
+    version?: string | undefined;
+    origin?: string | undefined;
+    remember?: string | undefined;
   }[];
   overlaps: number;
   edits: readonly { file: string; path: readonly string[]; value: string | undefined; by: string }[];
@@ -30,17 +35,6 @@ export interface ReportInput {
   loaded: number | undefined;
   counted: number;
 }
-
-/**
- * Takes the player's name and home folder out of a text: `C:\Users\ada\…`, `/home/ada/…` and `/Users/ada/…` become
- * `~/…`.
- *
- * @example withoutHome('C:\\Users\\ada\\Games') // '~\\Games'
- */
-export const withoutHome = (text: string): string =>
-  text
-    .replace(/(?:[A-Za-z]:)?[\\/]+(?:Users|home|Documents and Settings)[\\/]+[^\\/\r\n"'`<>|:*?]+/gi, '~')
-    .replace(/\/root(?=[\\/\s]|$)/g, '~');
 
 /** Text that Markdown shows as it is. */
 const plain = (text: string): string =>
@@ -73,6 +67,11 @@ export function makeReport(input: ReportInput): string {
     lines.push(
       `| ${plain(name)}${on ? '' : ' (not in use)'} | ${plain(file)} | ${files} | ${deployed} | ${wins} | ${loses} |`,
     );
+  const noted = input.packs.flatMap(({ name, version, origin, remember }) => {
+    const says = [version && `version ${version}`, origin && `from ${origin}`, remember].filter((one) => one);
+    return says.length === 0 ? [] : [`- ${plain(name)}: ${plain(withoutPrivate(says.join('; ')))}`];
+  });
+  if (noted.length > 0) lines.push('', 'Noted of them:', '', ...noted);
   lines.push('', `Targets where packs want different things: ${input.overlaps}.`, '', '## Edits', '');
   lines.push(
     ...(input.edits.length === 0

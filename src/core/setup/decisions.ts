@@ -2,7 +2,7 @@ import type { GameCard } from '../games/card';
 import type { Statement } from '../games/statement';
 import type { JsonObject } from './changes';
 import type { SetUp } from './setUp';
-import type { PackLayer, PackNote, Stack } from './stack';
+import { WRITTEN, type PackLayer, type PackNote, type Stack } from './stack';
 
 /** What the player decided in one game, and what the app was told of it: all that can be taken back. */
 export interface Decisions {
@@ -20,9 +20,6 @@ const FACTS = ['runs', 'drops', 'triedAfter'] as const;
 
 /** What of a card tells which game and which folders it is about. */
 const OF_THE_FOLDERS = ['id', 'roots'] as const;
-
-/** What of a note the player wrote. */
-const WRITTEN = ['page'] as const;
 
 const pickOf = (from: object, names: readonly string[]): JsonObject =>
   Object.fromEntries(Object.entries(from).filter(([name, value]) => names.includes(name) && value !== undefined));

@@ -5,7 +5,15 @@ import { pathId } from '../settings/edits';
 import { countOf, oneOr } from '../words';
 import { isSame, type Json } from './changes';
 import type { Decisions } from './decisions';
-import type { EditsLayer, MergeLayer, OwnLayer, PackLayer, Stack } from './stack';
+import {
+  WRITTEN,
+  type EditsLayer,
+  type MergeLayer,
+  type OwnLayer,
+  type PackLayer,
+  type PackNote,
+  type Stack,
+} from './stack';
 
 type Layer = Stack['layers'][number];
 
@@ -230,13 +238,15 @@ function knowledgeSays(before: Decisions, after: Decisions): string[] {
 const lessRoots = ({ roots: _, ...card }: Decisions['card']) => card;
 
 function notesSay(before: Decisions, after: Decisions): string[] {
-  const was = new Map(before.notes.map((note) => [note.id, note.page]));
-  const written = after.notes.filter(({ id, page }) => was.get(id) !== page && (was.get(id) ?? page) !== undefined);
+  const was = new Map(before.notes.map((note) => [note.id, note]));
+  const changed = (note: PackNote) => WRITTEN.filter((part) => was.get(note.id)?.[part] !== note[part]);
+  const written = after.notes.filter((note) => was.has(note.id) && changed(note).length > 0);
   const layers = after.stack.layers.filter((layer) => layer.kind === 'pack');
   const [one] = written;
   if (!one || before.notes === after.notes) return [];
   const layer = layers.find(({ packId }) => packId === one.id);
-  return [`Page of ${layer ? name(layer) : oneOr(written.length, 'a pack', 'packs')} noted`];
+  const of = layer ? name(layer) : oneOr(written.length, 'a pack', 'packs');
+  return [changed(one).every((part) => part === 'page') ? `Page of ${of} noted` : `Notes on ${of} written`];
 }
 
 function setUpsSay(before: Decisions, after: Decisions): string[] {

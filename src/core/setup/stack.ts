@@ -182,5 +182,14 @@ export const packNoteSchema = z.object({
   there: z.literal(true).optional(),
   /** The text of the page that it came from, as the player pasted it. */
   page: z.string().optional(),
+  /** Where it came from, as the download's own mark says or the player. */
+  origin: z.string().max(2000).optional(),
+  /** Its version, and what is to be remembered, as the player wrote it. */
+  version: z.string().max(100).optional(),
+  remember: z.string().max(4000).optional(),
 });
+
+/** What of a note the player wrote. */
+export const WRITTEN = ['page', 'origin', 'version', 'remember'] as const;
+export type Written = Partial<Record<(typeof WRITTEN)[number], string>>;
 export type PackNote = z.infer<typeof packNoteSchema>;

@@ -12,6 +12,7 @@ import { Tag } from '@/ui/shared/Tag';
 import { TreeName } from '@/ui/shared/TreeName';
 import { useOpenFolders } from '@/ui/shared/useOpenFolders';
 import type { PackView, PlaceRow } from '@/worker/contract';
+import { Notes } from './Notes';
 import { PlaySound } from './PlaySound';
 import { Stated } from './Stated';
 import { Thumbnails } from './Thumbnails';
@@ -75,6 +76,7 @@ export function Download({ pack, onOpenInside }: { pack: PackView; onOpenInside(
         </div>
       </section>
       <Stated pack={pack} />
+      <Notes pack={pack} />
       {pack.notices.length > 0 && (
         <Notice
           level="note"

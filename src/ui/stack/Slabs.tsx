@@ -24,8 +24,19 @@ import { Tag } from '@/ui/shared/Tag';
 import type { PackView } from '@/worker/contract';
 import type { StackView } from './stackView';
 
+/** Is a pack meant by what the player looks for: its name, its download, what is noted of it? */
+const isMeant = ({ name, file, notes }: PackView, words: string): boolean =>
+  [name, file, notes.origin, notes.version, notes.remember].join(' ').toLowerCase().includes(words);
+
+interface SlabsProps {
+  show(view: StackView): void;
+  shown: StackView;
+  /** Only packs with this in their names or notes are shown. */
+  search: string;
+}
+
 /** The stack as it lies, the topmost layer first; packs change places by drag, by keyboard and by arrows. */
-export function Slabs({ show, shown }: { show(view: StackView): void; shown: StackView }) {
+export function Slabs({ show, shown, search }: SlabsProps) {
   const game = useGame();
   const { act } = useEngine();
   const sensors = useSensors(
@@ -34,6 +45,8 @@ export function Slabs({ show, shown }: { show(view: StackView): void; shown: Sta
   );
   const top = [...game.packs].reverse();
   const ids = top.map(({ layer }) => layer);
+  const words = search.trim().toLowerCase();
+  const found = top.filter((pack) => isMeant(pack, words));
   const drop = ({ active, over }: DragEndEvent) => {
     if (!over || active.id === over.id) return;
     // Places are counted from the bottom, the list runs from the top.
@@ -116,20 +129,21 @@ export function Slabs({ show, shown }: { show(view: StackView): void; shown: Sta
         onDragEnd={drop}
         accessibility={{ announcements: say }}
       >
-        <SortableContext items={ids} strategy={verticalListSortingStrategy}>
-          {top.map((pack, i) => (
+        <SortableContext items={found.map(({ layer }) => layer)} strategy={verticalListSortingStrategy}>
+          {found.map((pack) => (
             <Slab
               key={pack.layer}
               pack={pack}
-              place={top.length - 1 - i}
-              first={i === 0}
-              last={i === top.length - 1}
+              place={top.length - 1 - ids.indexOf(pack.layer)}
+              first={pack.layer === ids[0]}
+              last={pack.layer === ids.at(-1)}
               show={show}
               shown={shown}
             />
           ))}
         </SortableContext>
       </DndContext>
+      {found.length === 0 && <li role="status">No pack has this in its name or notes.</li>}
       <li className="slab ground">
         <strong className="grow">{game.title}, as it was</strong>
         <span className="quiet small">{many(game.deployed.originals, 'original')} kept</span>
@@ -195,7 +209,7 @@ function Slab({ pack, place, first, last, show, shown }: SlabProps) {
       {asking ? (
         <span className="row-of">
           <span className="small">
-            {pack.mergedFrom.length > 0 ? 'Take it apart into its packs?' : 'Forget it and its decisions?'}
+            {pack.mergedFrom.length > 0 ? 'Take it apart into its packs?' : 'Take it out? Undo brings it back.'}
           </span>
           <Button
             variant="danger"

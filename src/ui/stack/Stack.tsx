@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useGame } from '@/ui/engine';
 import { NothingYet } from '@/ui/shared/NothingYet';
+import { Search } from '@/ui/shared/Search';
 import { count, many, place } from '@/ui/shared/format';
 import { CombinePacks } from './CombinePacks';
 import { FileSheet } from './FileSheet';
@@ -14,10 +15,14 @@ import { Rules } from './Rules';
 import { Slabs } from './Slabs';
 import type { StackView } from './stackView';
 
+/** Of so few packs none need be looked for. */
+const FEW = 5;
+
 /** The layers as they lie, and beside them what overlaps and how that is decided. */
 export function Stack() {
   const game = useGame();
   const [view, show] = useState<StackView>({ kind: 'picture' });
+  const [search, setSearch] = useState('');
   const [openFolders, setOpenFolders] = useState<string[]>();
   if (game.packs.length === 0) return <NothingYet what="Nothing lies over the game’s own files yet." />;
   const { order, picks, overlapping, changed } = game.stack;
@@ -36,7 +41,10 @@ export function Stack() {
             Where two packs bring the same file, the higher one is used. Drag a pack, or use its arrows.
           </p>
         </div>
-        <Slabs show={show} shown={shown} />
+        {(game.packs.length > FEW || search !== '') && (
+          <Search label="Find a pack by name or notes" value={search} onChange={setSearch} />
+        )}
+        <Slabs show={show} shown={shown} search={search} />
       </div>
       <section className="stackup fill" aria-label="What overlaps">
         <div className="between">

@@ -5,7 +5,7 @@ import { fetchDemo } from '../game/demoGame';
 import type { CommandsOf } from '../game/handlers';
 import { takeDownloads } from './downloads';
 import { bringIn } from './intake';
-import { takePage } from './page';
+import { takePage, writeNote } from './page';
 import { replaceRelease } from './releases';
 
 export const bringInCommands: CommandsOf<BringInCommands> = {
@@ -48,6 +48,10 @@ export const bringInCommands: CommandsOf<BringInCommands> = {
         ...one,
         ticked: [...(one.ticked ?? []).filter((other) => other !== step), ...(done ? [step] : [])],
       })),
+  },
+  'note pack': {
+    title: 'Noting it',
+    run: ({ open }, { layer, notes }) => writeNote(open, open.layer(layer).packId, notes),
   },
   'paste page': { title: 'Reading the page', run: ({ open }, { layer, text }) => takePage(open, layer, text) },
 };

@@ -8,12 +8,13 @@ import {
   type PackNotice,
   type WorkOptions,
 } from '@/core';
-import { fetchDownload } from '@/folders/bridge';
+import { fetchDownload, markOfDownload } from '@/folders/bridge';
 import { BridgeFolder } from '@/folders/bridgeFolder';
 import type { BringInCommands, Intake, Said } from '../contract';
 import { keepPack, type Taken } from '../game/keepPack';
 import type { Session } from '../game/session';
 import { bringIn } from './intake';
+import { writeNote } from './page';
 
 /** A download, by its own name and those of its parts. */
 interface Wanted {
@@ -152,6 +153,7 @@ export async function takeDownloads(
       );
       const came = there ?? (await bringIn(session, await fetched(parts, options), password, options));
       all.brought.push(...came.brought);
+      await noteOrigins(session, came, parts[0]?.name ?? name);
       all.refused.push(...came.refused);
     } catch (error) {
       if (groups.length === 1) throw error;
@@ -159,6 +161,15 @@ export async function takeDownloads(
     }
   }
   return all;
+}
+
+/** Notes where a download came from, where the system knows and the player has not said. */
+async function noteOrigins(session: Session, { brought }: Intake, name: string): Promise<void> {
+  const fresh = brought.filter(({ known }) => !known).map(({ layer }) => session.layer(layer).packId);
+  // That it cannot be had is no reason to do without the pack.
+  const origin = fresh.length === 0 ? undefined : await markOfDownload(name).catch(() => undefined);
+  if (origin === undefined) return;
+  for (const id of fresh) if (session.note(id)?.origin === undefined) await writeNote(session, id, { origin });
 }
 
 async function fetched(

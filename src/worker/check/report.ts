@@ -18,13 +18,14 @@ export function reportOf(
     aside: check.aside,
     loaded: check.loaded,
     counted: check.counted,
-    packs: view.packs.map(({ name, file, on, files, deployed, overlaps }) => ({
+    packs: view.packs.map(({ name, file, on, files, deployed, overlaps, notes }) => ({
       name,
       file,
       on,
       files,
       deployed,
       ...overlaps,
+      ...notes,
     })),
     edits: [...picture.resolution.living.values()].flatMap(({ target, edits }) =>
       edits.map(({ path, value, layer, kind }) => ({

@@ -15,6 +15,13 @@ import type {
 } from '@/core';
 import type { Tag } from './tag';
 
+/** What is noted of a pack: where it came from, its version, what is to be remembered. */
+export interface PackNotes {
+  origin?: string | undefined;
+  version?: string | undefined;
+  remember?: string | undefined;
+}
+
 export interface PackView {
   layer: string;
   packId: string;
@@ -36,6 +43,7 @@ export interface PackView {
   /** Its read-me, and the page that it came from, as a list of steps. */
   steps: ChecklistItem[];
   page: string | undefined;
+  notes: PackNotes;
   /** Pictures whose headers could be read, and the memory they take once loaded. */
   textures: { files: number; bytesInMemory: number; largest: number; formats: { format: string; files: number }[] };
   placement: {
@@ -117,6 +125,8 @@ export interface BringInCommands {
   'tick step'(message: { layer: string; step: string; done: boolean }): void;
   /** The text of the page that a pack came from: read like its read-me. */
   'paste page'(message: { layer: string; text: string }): void;
+  /** What the player notes of a pack; an empty text takes it out. */
+  'note pack'(message: { layer: string; notes: PackNotes }): void;
 }
 
 export interface BringInQuestions {

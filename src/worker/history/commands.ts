@@ -1,4 +1,4 @@
-import { decisionsOf, isSame, stackSchema, treeOf, wentTo, type Json, type WorkOptions } from '@/core';
+import { WRITTEN, decisionsOf, isSame, stackSchema, treeOf, wentTo, type Json, type WorkOptions } from '@/core';
 import { memory } from '@/storage/memory';
 import type { HistoryCommands } from '../contract';
 import { decidedIn } from '../game/decided';
@@ -18,8 +18,8 @@ async function goTo(desk: Desk, steps: number, options: WorkOptions): Promise<vo
   const now = decidedIn(open);
   const { history, tree } = wentTo(open.history, treeOf(now), steps);
   const then = decisionsOf(tree, now);
-  const pageOf = new Map(now.notes.map(({ id, page }) => [id, page]));
-  const rewritten = then.notes.filter(({ id, page }) => pageOf.get(id) !== page);
+  const noteOf = new Map(now.notes.map((note) => [note.id, note]));
+  const rewritten = then.notes.filter((note) => WRITTEN.some((part) => noteOf.get(note.id)?.[part] !== note[part]));
   if (rewritten.length > 0) {
     const byId = new Map(rewritten.map((note) => [note.id, note]));
     await memory.setPacks((await memory.packs([])).map((note) => byId.get(note.id) ?? note));

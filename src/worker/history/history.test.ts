@@ -48,6 +48,10 @@ const DECISIONS: [says: RegExp, decide: (seat: Seat) => Promise<unknown>][] = [
   ],
   [/› .* set to 7 in/, (seat) => setEdit(seat, '7')],
   [/^Page of “Mine” noted/, (seat) => seat.engine.change({ do: 'paste page', layer: layer(seat, 'Mine'), text: 'x' })],
+  [
+    /^Notes on “Mine” written/,
+    (seat) => seat.engine.change({ do: 'note pack', layer: layer(seat, 'Mine'), notes: { version: '3', remember: 'y' } }),
+  ],
   [/^“Mine” taken out/, (seat) => seat.engine.change({ do: 'take out', layer: layer(seat, 'Mine') })],
 ];
 const layer = (seat: Seat, name: string): string => seat.game.packs.find((pack) => pack.name === name)?.layer ?? '';

@@ -1,5 +1,6 @@
 import {
   SatchelError,
+  WRITTEN,
   checkFolders,
   crc32OfBlob,
   keepInVault,
@@ -25,6 +26,7 @@ import {
   type PackNote,
   type Stack,
   type WorkOptions,
+  type Written,
 } from '@/core';
 import { memory } from '@/storage/memory';
 import type { KitPackView, KitView } from '../contract';
@@ -172,6 +174,9 @@ function stackWith(session: Session, now: Stack, way: OpenKit['kit']['way'], pac
   return withoutFiles(stack, new Set(lost.map(({ id }) => id)), packs);
 }
 
+const writtenIn = (pack: KitPack): Written =>
+  Object.fromEntries(WRITTEN.flatMap((part) => (pack[part] === undefined ? [] : [[part, pack[part]]])));
+
 /** Keeps a pack out of a kit. What says it is a download as it came is held to its hash. */
 async function keepFromKit(
   session: Session,
@@ -197,7 +202,7 @@ async function keepFromKit(
     added: Date.now(),
     format: pack.format,
     ...(pack.notices ? { notices: pack.notices } : {}),
-    ...(pack.page === undefined ? {} : { page: pack.page }),
+    ...writtenIn(pack),
     kept: { size: archive.size, crc32: await crc32OfBlob(archive, options) },
   };
   await memory.setPacks([...(await memory.packs([])), note]);
