@@ -29,7 +29,7 @@ export {
   type Hashed,
   type Room,
 } from './folder';
-export { crc32OfBlob, crc32Stream, setSha256, sha256, sha256Stream } from './hash';
+export { crc32Of, crc32OfBlob, crc32Stream, setSha256, sha256, sha256Stream } from './hash';
 export {
   baseName,
   checkPath,
@@ -115,7 +115,7 @@ export { learn, setStanding } from './study/learned';
 export { saidOnCard } from './study/saidOnCard';
 export { canBeAnswered, statementSchema, type Statement } from './games/statement';
 export { explainPortable, locateRoots, type LocatedRoot } from './games/locate';
-export { carryDecisions, compareVersions, isSamePack } from './placement/versions';
+export { carryDecisions, compareVersions, isSamePack, isSameRelease } from './placement/versions';
 export { LEFT_OUT_SAYS, readMeRank } from './placed/baggage';
 export type { PlacementProposal } from './placement/proposal';
 export { proposeAt, proposePlacements } from './placement/propose';
@@ -258,19 +258,22 @@ export { DATA_VERSION, checkVault, checkVersion } from './setup/dataVersion';
 export { decisionsOf, treeOf, type Decisions } from './setup/decisions';
 export { MOST_STEPS, historySchema, noHistory, noted, wentTo, type History } from './setup/history';
 export {
-  checkFolders,
+  kitFolders,
+  kitInFolders,
   kitJsonSchema,
   kitWithIds,
-  openKit,
+  importKit,
   ownIn,
   packsHere,
-  writeKit,
+  exportKit,
+  type Kit,
   type KitPack,
   type OpenKit,
   type PackForKit,
 } from './exchange/kit';
 export { readSetUp, writeSetUp, type FoundSetUp, type SetUpThere, type WrittenSetUp } from './setup/onDisk';
 export { historyWithout, isSpare, needsOfPacks, type Need } from './setup/needs';
+export { inOtherRoots } from './setup/places';
 export { withFiles, withoutFiles } from './setup/waiting';
 export { otherIn, playedAs, setUpSchema, wayToPlay, type SetUp, type WayToPlay } from './setup/setUp';
 export { whatChanged } from './setup/said';

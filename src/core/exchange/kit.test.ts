@@ -6,15 +6,17 @@ import { describe, expect, it } from 'vitest';
 import {
   emptyStack,
   gameCardSchema,
+  kitFolders,
+  kitInFolders,
   kitJsonSchema,
   kitWithIds,
   noDecisions,
-  openKit,
+  importKit,
   packNoteSchema,
   packsHere,
   sha256,
   wayToPlay,
-  writeKit,
+  exportKit,
   type PackForKit,
   type Stack,
   type TargetPath,
@@ -69,7 +71,7 @@ async function kitOf(how: { inside?: boolean; stack?: Partial<Stack>; notes?: Wr
   const { sets, aside } = stack;
   const at = Date.UTC(2026, 10, 29);
   const ownFiles = new Map([[await sha256(own), own]]);
-  return writeKit({
+  return exportKit({
     title: 'Old Quay',
     at,
     card,
@@ -114,7 +116,7 @@ describe('kits', () => {
   );
 
   it('come back as they went, with packs found by their content whatever they are called', async () => {
-    const opened = await openKit(await kitOf({ inside: true }), 'kit.zip');
+    const opened = await importKit(await kitOf({ inside: true }), 'kit.zip');
     const [pack] = opened.kit.packs;
     if (!pack) throw new Error('no pack');
     expect(Buffer.from((await (await opened.archive(pack))?.arrayBuffer()) as ArrayBuffer)).toEqual(
@@ -125,6 +127,84 @@ describe('kits', () => {
     expect([...packsHere(opened.kit, [mine])]).toEqual([['p1', mine]]);
     const { way } = kitWithIds(opened.kit, new Map([['p1', 'here']]));
     expect(way.layers[0]).toMatchObject({ id: 'l1', packId: 'here' });
+  });
+
+  describe('in folders that are called otherwise here', () => {
+    const rule = (to: string) => ({ as: 'files' as const, from: 'game/in the pack', to: to as TargetPath });
+    const kitWith = async (to: string) => {
+      const opened = await importKit(await kitOf(), 'kit.zip');
+      const [pack] = opened.kit.way.layers;
+      if (pack?.kind !== 'pack') throw new Error('no pack');
+      const placement = {
+        rules: [rule(to)],
+        leftOut: [],
+        made: [{ target: `${to}/made` as TargetPath, text: '', why: '' }],
+        decisions: {
+          ...noDecisions,
+          moves: [{ from: 'game/x', to: `${to}/moved` as TargetPath }],
+          answers: { where: [`${to}/there`, 'no place'] },
+        },
+      };
+      const file = `${to}/a.ini` as TargetPath;
+      return kitOf({
+        stack: {
+          layers: [
+            { ...pack, placement },
+            { kind: 'edits', id: 'e', name: 'E', on: true, file, edits: [{ path: ['game/key'], value: 'game/value' }] },
+            { kind: 'merge', id: 'm', name: 'M', on: true, target: file, sources: [], decisions: [] },
+          ],
+          picks: [
+            { scope: 'file', at: file, layer: 'l1' },
+            { scope: 'folder', at: to, layer: 'l1' },
+            { scope: 'kind', at: 'text', layer: 'l1' },
+          ],
+          ownFiles: [{ target: file, dialect: 'ini' }],
+          sets: [{ id: 's', name: 'S', at: 1, files: [{ file, edits: [] }] }],
+        },
+      });
+    };
+
+    it('every place is renamed, and nothing that only looks like one', async () => {
+      const { kit } = await importKit(await kitWith('game'), 'kit.zip');
+      const wanted = (await importKit(await kitWith('install'), 'kit.zip')).kit;
+      const here = [{ id: 'install', title: 'GAME' }];
+      expect(kitFolders(kit, here)).toEqual([{ id: 'game', title: 'Game', here: 'install' }]);
+      const moved = kitInFolders(kit, here, new Map([['game', 'install']]));
+      expect([moved.way, moved.sets]).toEqual([wanted.way, wanted.sets]);
+      expect(() => kitInFolders(kit, here, new Map())).toThrow(/“Game”/);
+      expect(() => kitInFolders(kit, here, new Map([['game', 'gone']]))).toThrow(/“Game”/);
+    });
+
+    it.each([
+      [
+        'the same id',
+        [
+          { id: 'other', title: 'Game' },
+          { id: 'game', title: 'X' },
+        ],
+        'game',
+      ],
+      [
+        'the same title',
+        [
+          { id: 'x', title: 'X' },
+          { id: 'y', title: 'game' },
+        ],
+        'y',
+      ],
+      ['the only one that there is', [{ id: 'x', title: 'X' }], 'x'],
+      [
+        'none of two others',
+        [
+          { id: 'x', title: 'X' },
+          { id: 'y', title: 'Y' },
+        ],
+        undefined,
+      ],
+    ])('taken for it: %s', async (_, here, id) => {
+      const { kit } = await importKit(await kitWith('game'), 'kit.zip');
+      expect(kitFolders(kit, here)[0]?.here).toBe(id);
+    });
   });
 
   it('tell nothing of the player’s home or machine', async () => {
@@ -141,7 +221,7 @@ describe('kits', () => {
     const all = Object.values(files).join('\n');
     expect(all).not.toMatch(/\bada\b/i);
     expect(all).toContain('-data ~/quay -wide');
-    const [pack] = (await openKit(kit, 'kit.zip')).kit.packs;
+    const [pack] = (await importKit(kit, 'kit.zip')).kit.packs;
     expect(pack).toMatchObject({
       page: 'Unpack to ~\\Games',
       origin: 'https://packs.example/lamps?id=7',
@@ -173,7 +253,7 @@ describe('kits', () => {
       ['something less', (files) => delete files[`${top}data/kit.json`], /missing/],
       ['something outside', (files) => (files['outside.txt'] = text('x')), /lies outside/],
     ])('%s is refused', async (_, change, why) => {
-      await expect(openKit(await changed(change), 'kit.zip')).rejects.toThrow(why);
+      await expect(importKit(await changed(change), 'kit.zip')).rejects.toThrow(why);
     });
 
     it.each([
@@ -189,7 +269,7 @@ describe('kits', () => {
       const to = bad as TargetPath;
       const rule = { as: 'files' as const, from: '', to };
       const placement = { rules: [], leftOut: [], made: [], decisions: noDecisions };
-      const [pack] = (await openKit(await kitOf(), 'kit.zip')).kit.way.layers;
+      const [pack] = (await importKit(await kitOf(), 'kit.zip')).kit.way.layers;
       if (pack?.kind !== 'pack') throw new Error('no pack');
       const layers: Stack['layers'][] = [
         [{ ...pack, placement: { ...placement, rules: [rule] } }],
@@ -199,11 +279,13 @@ describe('kits', () => {
         [{ kind: 'merge', id: 'm', name: 'M', on: true, target: to, sources: [], decisions: [] }],
       ];
       for (const one of layers)
-        await expect(openKit(await kitOf({ stack: { layers: one } }), 'kit.zip')).rejects.toThrow(
+        await expect(importKit(await kitOf({ stack: { layers: one } }), 'kit.zip')).rejects.toThrow(
           /a place that cannot be/,
         );
       const ownFiles = [{ target: to, dialect: 'ini' as const }];
-      await expect(openKit(await kitOf({ stack: { ownFiles } }), 'kit.zip')).rejects.toThrow(/a place that cannot be/);
+      await expect(importKit(await kitOf({ stack: { ownFiles } }), 'kit.zip')).rejects.toThrow(
+        /a place that cannot be/,
+      );
     });
 
     it('decisions that have not the form, with a manifest that fits them, are refused', async () => {
@@ -225,7 +307,7 @@ describe('kits', () => {
         const manifest = await put('manifest-sha256.txt', 'data/kit.json', text(wrong));
         files[`${top}tagmanifest-sha256.txt`] = await put('tagmanifest-sha256.txt', 'manifest-sha256.txt', manifest);
         const kit = new Blob([zipSync(files, { level: 0 })]);
-        await expect(openKit(kit, 'kit.zip')).rejects.toThrow(/“data\/kit\.json” cannot be read/);
+        await expect(importKit(kit, 'kit.zip')).rejects.toThrow(/“data\/kit\.json” cannot be read/);
       }
     });
   });

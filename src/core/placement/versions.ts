@@ -26,6 +26,9 @@ const shape = (entries: readonly PackEntry[]): Set<string> => {
   return new Set(entries.map(({ path }) => nameKey(path.split('/').slice(wrapper.length).join('/'))));
 };
 
+/** Are two downloads called like releases of one pack: the same but for the version? */
+export const isSameRelease = (a: string, b: string): boolean => family(a) === family(b) && family(a) !== '';
+
 /**
  * Is one download another release of the same pack? By its name without the version, and by its shape: at least half of
  * the smaller one's files stand at the same place.
@@ -34,7 +37,7 @@ export function isSamePack(
   a: { file: string; entries: readonly PackEntry[] },
   b: { file: string; entries: readonly PackEntry[] },
 ): boolean {
-  if (family(a.file) !== family(b.file) || family(a.file) === '') return false;
+  if (!isSameRelease(a.file, b.file)) return false;
   const [x, y] = [shape(a.entries), shape(b.entries)];
   const [small, large] = x.size < y.size ? [x, y] : [y, x];
   let both = 0;

@@ -1,4 +1,6 @@
-import type { Stack } from './stack';
+import type { TargetPath } from '../paths/paths';
+import type { PackLayer, Stack } from './stack';
+import type { WayToPlay } from './setUp';
 
 type Layer = Stack['layers'][number];
 
@@ -29,3 +31,51 @@ function placesOf(layer: Layer): string[] {
 /** Does a place lie inside the folders of the game? Names that some systems refuse are no matter here. */
 export const staysInside = (place: string): boolean =>
   !/[\u0000-\u001f\\]|^[a-z]:/i.test(place) && place.split('/').every((name) => name !== '' && !/^\.+$/.test(name));
+
+/** A place with its folder of the game under another id. */
+export function inOtherRoot(place: string, ids: ReadonlyMap<string, string>): TargetPath {
+  const [root = '', ...rest] = place.split('/');
+  return [ids.get(root) ?? root, ...rest].join('/') as TargetPath;
+}
+
+/** The same way to play in folders that have other ids here: every place in it is renamed. */
+export function inOtherRoots<Way extends WayToPlay>(way: Way, ids: ReadonlyMap<string, string>): Way {
+  const to = (place: string): TargetPath => inOtherRoot(place, ids);
+  return {
+    ...way,
+    layers: way.layers.map((layer): Layer => {
+      switch (layer.kind) {
+        case 'pack':
+          return packInOtherRoots(layer, to);
+        case 'edits':
+          return { ...layer, file: to(layer.file) };
+        case 'merge':
+          return { ...layer, target: to(layer.target) };
+        case 'own':
+          return { ...layer, files: layer.files.map((file) => ({ ...file, target: to(file.target) })) };
+      }
+    }),
+    picks: way.picks.map((pick) => (pick.scope === 'kind' ? pick : { ...pick, at: to(pick.at) })),
+    ownFiles: way.ownFiles.map((file) => ({ ...file, target: to(file.target) })),
+  };
+}
+
+function packInOtherRoots(layer: PackLayer, to: (place: string) => TargetPath): PackLayer {
+  const { rules, made, decisions } = layer.placement;
+  // What was answered to a question is a place, or one of the question's own words.
+  const answers = Object.entries(decisions.answers).map(([question, chosen]) => [question, chosen.map(to)]);
+  return {
+    ...layer,
+    parts: layer.parts.map((part) => ({ ...part, to: to(part.to) })),
+    placement: {
+      ...layer.placement,
+      rules: rules.map((rule) => ({ ...rule, to: to(rule.to) })),
+      made: made.map((file) => ({ ...file, target: to(file.target) })),
+      decisions: {
+        ...decisions,
+        moves: decisions.moves.map((move) => ({ ...move, to: to(move.to) })),
+        answers: Object.fromEntries(answers) as Record<string, string[]>,
+      },
+    },
+  };
+}

@@ -74,11 +74,15 @@ function Found({ kit, onDone }: { kit: KitView; onDone(): void }) {
   const { title } = useGame();
   const follow = useFollow();
   const [knowledge, setKnowledge] = useState(false);
+  const [folders, setFolders] = useState(() =>
+    Object.fromEntries(kit.folders.flatMap(({ id, here }) => (here === undefined ? [] : [[id, here]]))),
+  );
+  const unknown = kit.folders.filter(({ id }) => folders[id] === undefined).length;
   const missing = kit.packs.filter(({ state }) => state === 'missing').length;
   const take = async () => {
     const follows = follow(missing > 0 ? '/game/bring-in' : '/game/deploy');
     const taken = await act(async (engine) => {
-      await engine.change({ do: 'take kit', knowledge });
+      await engine.change({ do: 'take kit', knowledge, folders });
       return true;
     });
     if (!taken) return;
@@ -91,36 +95,28 @@ function Found({ kit, onDone }: { kit: KitView; onDone(): void }) {
         <strong>A kit of {kit.title}</strong>, made {moment(kit.at)}. Every file in it is what its list says.
         {kit.otherGame && ` This game is called ${title} here: take it only if it is the same game.`}
       </p>
-      <ul className="m-0">
-        {kit.packs.map((pack) => (
-          <li key={pack.sha256}>
-            {pack.name} {STATES[pack.state]}
-            {pack.state === 'missing' && (
-              <span className="small quiet path">
-                {' '}
-                {pack.file}, {size(pack.size)}, SHA-256 {pack.sha256}
-              </span>
-            )}
-          </li>
-        ))}
-      </ul>
+      <KitFolders kit={kit} folders={folders} onChoose={(id, here) => setFolders({ ...folders, [id]: here })} />
+      <KitPacks packs={kit.packs} />
       {kit.setUps.length > 0 && <p className="m-0">Set-ups in it: {kit.setUps.join(', ')}.</p>}
       <Listed title="What would change here" items={kit.says} />
       <Listed title="What is otherwise here" items={kit.differs} />
       <Form.Check
+        disabled={!kit.canTell}
         id="kit-knowledge"
         label="Take what it tells of the game, too, in place of what the app knows here"
         checked={knowledge}
         onChange={() => setKnowledge(!knowledge)}
       />
       <div className="row-of">
-        <Button disabled={busy} onClick={() => void take()}>
+        <Button disabled={busy || unknown > 0} onClick={() => void take()}>
           Take it and look at the plan
         </Button>
         <Button variant="outline-secondary" onClick={onDone}>
           Leave it
         </Button>
         <span className="small quiet">
+          {unknown > 0 &&
+            `Say first which folder here ${oneOr(unknown, 'the one', 'the ones')} above ${oneOr(unknown, 'is', 'are')}. `}
           Nothing is written to the game before you deploy.
           {missing > 0 &&
             ` ${many(missing, 'pack')} ${oneOr(missing, 'is', 'are')} not in it: drop the download, under any name.`}
@@ -129,6 +125,37 @@ function Found({ kit, onDone }: { kit: KitView; onDone(): void }) {
     </div>
   );
 }
+
+/** Which folder here each of the kit is, where they are not called the same. */
+function KitFolders(props: {
+  kit: KitView;
+  folders: Record<string, string>;
+  onChoose(id: string, here: string): void;
+}) {
+  const { kit, folders, onChoose } = props;
+  const asked = kit.folders.filter(({ id, title, here }) => id !== here || title !== titleOf(kit, here));
+  return asked.map(({ id, title }) => (
+    <label key={id} className="row-of">
+      <span>Its folder “{title}” is here</span>
+      <Form.Select
+        size="sm"
+        className="w-auto"
+        value={folders[id] ?? ''}
+        onChange={(event) => onChoose(id, event.target.value)}
+      >
+        {folders[id] === undefined && <option value="">choose a folder…</option>}
+        {kit.roots.map((root) => (
+          <option key={root.id} value={root.id}>
+            {root.title}
+          </option>
+        ))}
+      </Form.Select>
+    </label>
+  ));
+}
+
+const titleOf = ({ roots }: KitView, id: string | undefined): string | undefined =>
+  roots.find((root) => root.id === id)?.title;
 
 function Listed({ title, items }: { title: string; items: readonly string[] }) {
   if (items.length === 0) return null;
@@ -141,5 +168,29 @@ function Listed({ title, items }: { title: string; items: readonly string[] }) {
         ))}
       </ul>
     </details>
+  );
+}
+
+function KitPacks({ packs }: { packs: readonly KitPackView[] }) {
+  return (
+    <ul className="m-0">
+      {packs.map((pack) => (
+        <li key={pack.sha256}>
+          {pack.name} {STATES[pack.state]}
+          {pack.state === 'missing' && (
+            <span className="small quiet path">
+              {' '}
+              {pack.file}, {size(pack.size)}, SHA-256 {pack.sha256}
+            </span>
+          )}
+          {pack.other !== undefined && (
+            <span className="small">
+              {' '}
+              Here is another version of it, “{pack.other}”: the kit’s places are for its own.
+            </span>
+          )}
+        </li>
+      ))}
+    </ul>
   );
 }

@@ -16,7 +16,7 @@ import type {
 import type { Tag } from './tag';
 
 /** What is noted of a pack: where it came from, its version, what is to be remembered. */
-export interface PackNotes {
+interface PackNotes {
   origin?: string | undefined;
   version?: string | undefined;
   remember?: string | undefined;

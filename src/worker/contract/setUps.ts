@@ -56,10 +56,17 @@ export interface KitPackView {
   sha256: string;
   /** The same pack is here already; its files come with the kit; they are to be brought. */
   state: 'here' | 'inside' | 'missing';
+  /** Another release of it, by its name, that is here. */
+  other: string | undefined;
 }
 
 /** A kit that was read and verified, and what taking it would mean. */
 export interface KitView {
+  /** Folders that it leads to, with the id of the one here that is taken for each; and all that are here. */
+  folders: { id: string; title: string; here: string | undefined }[];
+  roots: { id: string; title: string }[];
+  /** What it tells of the game fits here only where its folders have the same ids. */
+  canTell: boolean;
   title: string;
   at: number;
   /** It is of a game of another name. */
@@ -77,8 +84,13 @@ export interface SetUpCommands {
   'save kit'(message: { withPacks: boolean }): { name: string; blob: Blob };
   /** Reads and verifies a kit; nothing is changed. */
   'read kit'(message: { name: string; file: Blob }): KitView;
-  /** Takes the kit that was read. `knowledge`: what it was told of the game, too. Nothing is written to the game. */
-  'take kit'(message: { knowledge: boolean }): void;
+  /**
+   * Takes the kit that was read. Nothing is written to the game.
+   *
+   * @param message.knowledge what it was told of the game, too
+   * @param message.folders ids of folders here, by those of the kit
+   */
+  'take kit'(message: { knowledge: boolean; folders: Record<string, string> }): void;
   /** Goes on from what lies beside the originals, or writes this browser's over it; the last ten are kept there. */
   'choose set-up'(message: { take: 'disk' | 'browser' }): void;
   /** Does without a pack that waits for its files. */

@@ -115,7 +115,7 @@ async function keepFiles(session: Session, taken: Taken, options: Required<WorkO
  *
  * @throws SatchelError `no-room`
  */
-async function keepArchive(id: string, archive: Blob, name: string): Promise<void> {
+export async function keepArchive(id: string, archive: Blob, name: string): Promise<void> {
   const { quota = Number.MAX_SAFE_INTEGER, usage = 0 } = (await navigator.storage?.estimate()) ?? {};
   const noRoom = () =>
     new SatchelError('no-room', {

@@ -50,7 +50,8 @@ const DECISIONS: [says: RegExp, decide: (seat: Seat) => Promise<unknown>][] = [
   [/^Page of “Mine” noted/, (seat) => seat.engine.change({ do: 'paste page', layer: layer(seat, 'Mine'), text: 'x' })],
   [
     /^Notes on “Mine” written/,
-    (seat) => seat.engine.change({ do: 'note pack', layer: layer(seat, 'Mine'), notes: { version: '3', remember: 'y' } }),
+    (seat) =>
+      seat.engine.change({ do: 'note pack', layer: layer(seat, 'Mine'), notes: { version: '3', remember: 'y' } }),
   ],
   [/^“Mine” taken out/, (seat) => seat.engine.change({ do: 'take out', layer: layer(seat, 'Mine') })],
 ];

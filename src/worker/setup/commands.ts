@@ -55,7 +55,7 @@ export const setUpCommands: CommandsOf<SetUpCommands> = {
   },
   'take kit': {
     title: 'Taking the kit in',
-    run: (desk, { knowledge }, options) => takeKit(desk, knowledge, options),
+    run: (desk, wanted, options) => takeKit(desk, wanted, options),
   },
   'choose set-up': {
     title: 'Taking the set-up',

@@ -1,13 +1,16 @@
 import {
   SatchelError,
   WRITTEN,
-  checkFolders,
   crc32OfBlob,
   keepInVault,
   kitWithIds,
-  openKit,
+  importKit,
   openPack,
+  inOtherRoots,
   inspectPictures,
+  isSameRelease,
+  kitFolders,
+  kitInFolders,
   ownIn,
   packsHere,
   parseCard,
@@ -19,7 +22,8 @@ import {
   wayToPlay,
   whatChanged,
   withoutFiles,
-  writeKit,
+  exportKit,
+  type Kit,
   type KitPack,
   type OpenKit,
   type PackForKit,
@@ -29,9 +33,10 @@ import {
   type Written,
 } from '@/core';
 import { memory } from '@/storage/memory';
-import type { KitPackView, KitView } from '../contract';
+import type { KitPackView, KitView, Said, SetUpCommands } from '../contract';
 import { decidedIn } from '../game/decided';
 import type { Desk } from '../game/desk';
+import { keepArchive } from '../game/keepPack';
 import type { Session } from '../game/session';
 
 /** The kit that was read last in a session, and waits to be taken. */
@@ -60,7 +65,7 @@ export async function saveKit(
   const { title } = game.card;
   const { card, statements } = game;
   const { sets, aside } = stack;
-  const blob = await writeKit(
+  const blob = await exportKit(
     { title, at, card, statements, way: wayToPlay(stack), sets, aside, setUps: [...setUps], packs, own },
     options,
   );
@@ -82,10 +87,11 @@ export async function readKit(
   name: string,
   options: WorkOptions,
 ): Promise<KitView> {
-  const opened = await openKit(file, name, options);
+  const opened = await importKit(file, name, options);
   const { kit } = opened;
-  checkFolders(kit, session.game.card.roots);
   read.set(session, opened);
+  const { roots } = session.game.card;
+  const folders = kitFolders(kit, roots);
   const here = packsHere(kit, session.notes);
   const used = new Set(kit.way.layers.flatMap((layer) => (layer.kind === 'pack' ? [layer.packId] : [])));
   const named = new Map(kit.way.layers.flatMap((layer) => (layer.kind === 'pack' ? [[layer.packId, layer.name]] : [])));
@@ -97,36 +103,42 @@ export async function readKit(
       size: pack.size,
       sha256: pack.sha256,
       state: here.has(pack.id) ? 'here' : pack.inside ? 'inside' : 'missing',
+      other: here.has(pack.id) ? undefined : session.notes.find((note) => isSameRelease(note.file, pack.file))?.file,
     }));
   const now = decidedIn(session);
   const idOf = new Map(Array.from(here, ([id, note]) => [id, note.id]));
-  const { stack } = playedAs(session.stack, kitWithIds(kit, idOf).way, () => true);
+  const way = inOtherRoots(kitWithIds(kit, idOf).way, idsHere(folders));
+  const { stack } = playedAs(session.stack, way, () => true);
   return {
+    folders,
+    roots: roots.map(({ id, title }) => ({ id, title })),
+    canTell: kit.card.roots.every(({ id }) => roots.some((root) => root.id === id)),
     title: kit.title,
     at: kit.at,
     otherGame: kit.title !== session.game.card.title,
     packs,
     setUps: kit.setUps.map((one) => one.name),
     says: whatChanged(now, { ...now, stack }).slice(0, MOST_SAID),
-    differs: await differencesHere(session, opened),
+    differs: differencesHere(session, { ...kit, way }),
   };
 }
 
 const MOST_SAID = 40;
 
+const idsHere = (folders: readonly { id: string; here: string | undefined }[]): Map<string, string> =>
+  new Map(folders.flatMap(({ id, here }) => (here === undefined ? [] : [[id, here]])));
+
 /** What the kit counts on and is otherwise here. */
-async function differencesHere(session: Session, { kit }: OpenKit): Promise<string[]> {
-  const says: string[] = [];
-  for (const layer of kit.way.layers) {
-    if (layer.kind !== 'edits') continue;
-    const { path } = splitTarget(layer.file);
-    const known = settingsTargets(session.game.card, session.picture.ownFiles).some(
-      ({ target }) => target === layer.file,
-    );
-    if (!known && !kit.way.ownFiles.some(({ target }) => target === layer.file))
-      says.push(`Its edits of “${path}” find no settings file of that name here; they wait for one.`);
-  }
-  if (JSON.stringify(kit.card.places) !== JSON.stringify(session.game.card.places))
+function differencesHere({ game, picture }: Session, { way, card }: Kit): string[] {
+  const known = new Set([
+    ...settingsTargets(game.card, picture.ownFiles).map(({ target }) => target),
+    ...way.ownFiles.map(({ target }) => target),
+  ]);
+  const files = way.layers.flatMap((layer) => (layer.kind === 'edits' && !known.has(layer.file) ? [layer.file] : []));
+  const says = files.map(
+    (file) => `Its edits of “${splitTarget(file).path}” find no settings file of that name here; they wait for one.`,
+  );
+  if (JSON.stringify(card.places) !== JSON.stringify(game.card.places))
     says.push(
       'It was told other things about where packs of this game go. The places of its packs come along as they are.',
     );
@@ -134,12 +146,17 @@ async function differencesHere(session: Session, { kit }: OpenKit): Promise<stri
 }
 
 /** Takes the kit that was read: its packs, its decisions, its set-ups. What is missing waits for its files. */
-export async function takeKit(desk: Desk, knowledge: boolean, options: Required<WorkOptions>): Promise<void> {
+export async function takeKit(
+  desk: Desk,
+  { knowledge, folders }: Said<SetUpCommands['take kit']>,
+  options: Required<WorkOptions>,
+): Promise<void> {
   const { open } = desk;
   const opened = read.get(open);
   if (!opened) throw new SatchelError('unknown-thing', { what: 'kit that was read' });
-  const { kit } = opened;
-  const card = parseCard({ ...kit.card, id: open.game.card.id, roots: open.game.card.roots });
+  const kit = kitInFolders(opened.kit, open.game.card.roots, new Map(Object.entries(folders)));
+  // Before anything is taken: what it tells may not fit the folders here.
+  const card = knowledge && parseCard({ ...kit.card, id: open.game.card.id, roots: open.game.card.roots });
   for (const hash of ownIn(kit.way)) await keepInVault(open.workshop.vault, await opened.own(hash), hash);
   const here = packsHere(kit, open.notes);
   const idOf = new Map(Array.from(here, ([id, note]) => [id, note.id]));
@@ -157,7 +174,7 @@ export async function takeKit(desk: Desk, knowledge: boolean, options: Required<
   const now = { ...open.stack, sets: withOthers(sets, kit.sets), aside: withOthers(aside, kit.aside) };
   await open.replaceStack(stackWith(open, now, way, kit.packs));
   read.delete(open);
-  if (knowledge) await desk.changeGame({ ...open.game, card, statements: kit.statements }, options);
+  if (card) await desk.changeGame({ ...open.game, card, statements: kit.statements }, options);
 }
 
 /** What is here, and what of the others is not. */
@@ -190,7 +207,7 @@ async function keepFromKit(
     throw new SatchelError('bad-bag', { name: pack.file, why: 'its archive is not the download that it names' });
   const content = await openPack(archive, pack.file);
   const id = crypto.randomUUID();
-  await memory.setArchive(id, archive);
+  await keepArchive(id, archive, pack.file);
   await memory.setPictures(id, await inspectPictures(content, options));
   const note: PackNote = {
     id,

@@ -5,6 +5,8 @@ import { blob, demo, eachInItsBrowser, gullwickTexts, reloaded } from '../../../
 
 eachInItsBrowser();
 
+/** The game has the folders here that it had there. */
+const SAME = { program: 'program', user: 'user' };
 const heron = 'program/assets/textures/boats/heron.png';
 
 describe('set-ups, in the engine', () => {
@@ -121,7 +123,7 @@ describe('set-ups, in the engine', () => {
         packs.map(({ name }) => [name, withPacks ? 'inside' : 'missing']),
       );
       expect(seat.game.plan.total).toBe(0);
-      await seat.engine.change({ do: 'take kit', knowledge: false });
+      await seat.engine.change({ do: 'take kit', knowledge: false, folders: SAME });
       if (!withPacks) {
         expect(seat.game.waiting.map(({ name }) => name)).toEqual(packs.map(({ name }) => name));
         // In another order, under other names, and one of them by the shelf.
@@ -146,12 +148,22 @@ describe('set-ups, in the engine', () => {
     const cut = kit.slice(0, kit.size - 200);
     await expect(seat.engine.change({ do: 'read kit', name: 'cut.zip', file: cut })).rejects.toBeDefined();
     await seat.engine.change({ do: 'choose game', id: 'tinplate' });
-    await expect(seat.engine.change({ do: 'read kit', name: 'kit.zip', file: kit })).rejects.toMatchObject({
-      code: 'folder-not-given',
-    });
-    await expect(seat.engine.change({ do: 'take kit', knowledge: true })).rejects.toMatchObject({
+    await expect(seat.engine.change({ do: 'take kit', knowledge: false, folders: SAME })).rejects.toMatchObject({
       code: 'unknown-thing',
     });
+    const found = await seat.engine.change({ do: 'read kit', name: 'kit.zip', file: kit });
+    expect(found).toMatchObject({ otherGame: true, canTell: false });
+    expect(found.folders).toEqual([{ id: 'program', title: 'Program folder', here: 'player' }]);
+    for (const folders of [{}, { program: 'nowhere' }] as Record<string, string>[])
+      await expect(seat.engine.change({ do: 'take kit', knowledge: false, folders })).rejects.toMatchObject({
+        code: 'folder-not-given',
+      });
+    expect(seat.game.packs).toEqual([]);
+    // It is put where the player says.
+    await seat.engine.change({ do: 'take kit', knowledge: false, folders: { program: 'user' } });
+    expect(seat.game.packs.map(({ placement }) => placement.parts.map(({ to }) => to.split('/')[0]))).toEqual([
+      ['user'],
+    ]);
     await seat.engine.change({ do: 'choose game', id: 'gullwick' });
     expect(seat.game.packs.map(({ name }) => name)).toEqual(before);
   });
