@@ -79,7 +79,9 @@ function usefulFiles(entries: readonly PackEntry[], context: Context, result: Po
   const above =
     readMe &&
     (forTheReader(readMe.path) ||
-      (parentOf(readMe.path) === sharedFolder(entries) && !isOneOfMany(readMe.path, context)));
+      (parentOf(readMe.path) === sharedFolder(entries) &&
+        !isOneOfMany(readMe.path, context) &&
+        !isTextOfTheGame(readMe.path, context)));
   // A file that each thing of a kind has is no read-me, whatever it is called.
   const markers = new Set(
     knowledge.families.flatMap(({ core }) => [...core].flatMap((one) => (one.startsWith('F:') ? [one.slice(2)] : []))),
@@ -141,6 +143,21 @@ function isOneOfMany(path: string, { tree, knowledge }: Context): boolean {
     )
   );
 }
+
+/**
+ * Is a text one of the game's own? The game has a file of that name, or it lies in a folder called like one in which
+ * the game keeps several texts.
+ */
+function isTextOfTheGame(path: string, { tree }: Context): boolean {
+  if (tree.foldersOfFile.has(nameKey(baseName(path)))) return true;
+  const isText = (name: string) => extensionOf(name) === extensionOf(path) && forTheReader(name) === undefined;
+  return (tree.foldersByName.get(nameKey(baseName(parentOf(path)))) ?? []).some(
+    (folder) => [...(tree.files.get(folder)?.keys() ?? [])].filter(isText).length >= SEVERAL,
+  );
+}
+
+/** One text in a folder may be about it. */
+const SEVERAL = 2;
 
 /** Parts to choose from: by their names, by what the read-me says, and because they lead to the same files. */
 function groupsOf(
