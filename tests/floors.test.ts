@@ -69,7 +69,7 @@ describe('the floors are kept', () => {
     [
       'a step knows the tab',
       { 'src/worker/check/a.ts': takes('../tab/b'), 'src/worker/tab/b.ts': A },
-      'floor of the worker: home, bring-in, place, stack, settings, deploy, check, ledger, card, ingame, history, setup',
+      'floor of the worker: home, bring-in, place, stack, settings, deploy, check, ledger, card, ingame, history, setup, storage',
     ],
     [
       'the contract knows the game',

@@ -2,6 +2,7 @@ import {
   SatchelError,
   deploy,
   mindOriginals,
+  packsOnDisk,
   readState,
   recover,
   throwIfAborted,
@@ -131,17 +132,25 @@ export async function carryOut(order: Run, { signal, tell, ask, openLarge = open
     onStuck: ask,
     copiesLater: true,
   });
-  await forgetPacks(given(order.main).vault, new Set(Array.from(wanted.keys(), packPath)));
+  await forgetPacks(given(order.main), new Set([...wanted.keys(), ...order.packs.map((pack) => pack.id)]));
   return { entry };
 }
 
-/** Archives that nothing deployed comes from go; the browser has them and can send them again. */
-async function forgetPacks(vault: DiskFolder, justDeployed: ReadonlySet<string>): Promise<void> {
-  const others: string[] = [];
-  for await (const { path: of } of vault.list('packs')) if (!justDeployed.has(of)) others.push(of);
+/**
+ * Archives go that nobody knows any more: the page does not, nothing deployed comes from them, and no set-up beside the
+ * originals names them. Another browser may count on finding them here.
+ *
+ * @param known ids of packs that the page knows
+ */
+async function forgetPacks({ vault, backup }: ReturnType<typeof given>, known: ReadonlySet<string>): Promise<void> {
+  const others: { path: string; id: string }[] = [];
+  for await (const { path } of vault.list('packs')) {
+    const id = /^packs\/(.+)\.zip$/.exec(path)?.[1] ?? '';
+    if (!known.has(id)) others.push({ path, id });
+  }
   if (others.length === 0) return;
-  const needed = new Set(
-    (await readState(vault)).files.flatMap(({ from }) => (from.kind === 'pack' ? [packPath(from.packId)] : [])),
-  );
-  for (const of of others) if (!needed.has(of)) await vault.remove(of);
+  const { files } = await readState(vault);
+  const deployed = files.flatMap(({ from }) => (from.kind === 'pack' ? [from.packId] : []));
+  const needed = new Set([...deployed, ...(await packsOnDisk(backup))]);
+  for (const { path, id } of others) if (!needed.has(id)) await vault.remove(path);
 }

@@ -105,3 +105,18 @@ describe('a second run', () => {
     ).toBe('own a.txt');
   });
 });
+
+describe('archives that a deployment does not need', () => {
+  it('stay where the page knows them or a set-up beside the originals names them; the others go', async () => {
+    const packs = path.join(parts.vault.root, 'packs');
+    for (const name of ['known', 'decided', 'nobody']) writeFileSync(path.join(packs, `${name}.zip`), name);
+    const setUp = path.join(parts.backup.root, 'set-up');
+    mkdirSync(setUp, { recursive: true });
+    writeFileSync(path.join(setUp, '00000001.00000000.json'), JSON.stringify({ packs: [{ id: 'decided' }] }));
+    writeFileSync(path.join(setUp, '00000002.00000000.json'), 'cut o');
+    const order = await deployment('seven');
+    order.packs.push({ id: 'known', name: 'known.zip' });
+    expect(await (await start(order))(isLast)).toMatchObject({ entry: { landed: 2 } });
+    expect(readdirSync(packs).sort()).toEqual(['decided.zip', 'known.zip', 'p.zip']);
+  });
+});

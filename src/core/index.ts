@@ -271,7 +271,14 @@ export {
   type OpenKit,
   type PackForKit,
 } from './exchange/kit';
-export { readSetUp, writeSetUp, type FoundSetUp, type SetUpThere, type WrittenSetUp } from './setup/onDisk';
+export {
+  packsOnDisk,
+  readSetUp,
+  writeSetUp,
+  type FoundSetUp,
+  type SetUpThere,
+  type WrittenSetUp,
+} from './setup/onDisk';
 export { historyWithout, isSpare, needsOfPacks, type Need } from './setup/needs';
 export { inOtherRoots } from './setup/places';
 export { withFiles, withoutFiles } from './setup/waiting';

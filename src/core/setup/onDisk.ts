@@ -79,6 +79,21 @@ export async function writeSetUp(
   return name;
 }
 
+/** Packs that anything written there names, by their ids. What cannot be read names none. */
+export async function packsOnDisk(folder: Folder): Promise<Set<string>> {
+  const found = new Set<string>();
+  for (const name of await namesIn(folder)) {
+    const { success, data } = await folder
+      .read(name)
+      .then(async (file) => namingSchema.safeParse(JSON.parse(await file.text())))
+      .catch(() => namingSchema.safeParse(undefined));
+    if (success) for (const { id } of data.packs) found.add(id);
+  }
+  return found;
+}
+
+const namingSchema = z.object({ packs: z.array(z.object({ id: z.string() })) });
+
 /** The latest that can be read. A file that cannot be is named and left where it is; the one before it counts. */
 export async function readSetUp(folder: Folder): Promise<FoundSetUp> {
   const names = await namesIn(folder);

@@ -19,9 +19,9 @@ export async function forgetUnused(session: Session): Promise<void> {
   const ids = new Set(gone.map(({ id }) => id));
   session.notes = session.notes.filter(({ id }) => !ids.has(id));
   await memory.setPacks((await memory.packs([])).filter(({ id }) => !ids.has(id)));
-  for (const { id, there } of gone) {
-    if (there && vault instanceof BridgeFolder) await vault.removePack(id);
+  for (const { id } of gone) {
     await memory.removeArchive(id);
     session.packs.forget(id);
+    if (vault instanceof BridgeFolder) await vault.removePack(id);
   }
 }
