@@ -165,3 +165,73 @@ test('a game whose settings lie in a second folder: both are planned, written an
     '[Look]\r\nWide=1\r\n',
   ]);
 });
+
+test('what was decided for a picked folder lies in its backup folder, and a browser whose data was cleared goes on from it', async ({
+  page,
+}) => {
+  await page.addInitScript(() => {
+    Object.assign(window, {
+      showDirectoryPicker: async ({ id }: { id: string }) =>
+        (await navigator.storage.getDirectory()).getDirectoryHandle(id, { create: true }),
+    });
+  });
+  const setUp = async () => {
+    await page.getByLabel('What do you call this game?').fill('Picked');
+    await page.getByRole('button', { name: 'Choose its folder' }).click();
+    await page.getByRole('button', { name: 'Looks right' }).click();
+    await page.waitForURL('**/game/bring-in');
+    await step(page, 'Ledger').click();
+    await expect(page.getByText('is in this browser only')).toBeVisible();
+    await page.getByRole('button', { name: 'Choose a backup folder' }).click();
+  };
+  const maps = Buffer.from(zipSync({ 'one.map': text('better one') }));
+  const drop = async (name: string) => {
+    await step(page, 'Bring in').click();
+    await page.getByLabel('Choose downloads').setInputFiles({ name, mimeType: 'application/zip', buffer: maps });
+  };
+  await page.goto(PLAIN);
+  await page.evaluate(async () => {
+    const game = await (await navigator.storage.getDirectory()).getDirectoryHandle('game', { create: true });
+    for (const [name, content] of [
+      ['one.map', 'own one'],
+      ['game.ini', '[Look]\r\nWide=1\r\n'],
+    ] as const) {
+      const stream = await (await game.getFileHandle(name, { create: true })).createWritable();
+      await stream.write(content);
+      await stream.close();
+    }
+  });
+  await setUp();
+  await drop('maps.zip');
+  await expect(page.getByRole('heading', { name: 'Maps', level: 1 })).toBeVisible();
+  await step(page, 'Settings').click();
+  await page.getByRole('button', { name: 'Change Look › Wide' }).click();
+  await page.getByLabel('Value of Look › Wide').fill('2');
+  await page.getByRole('button', { name: 'Set it' }).click();
+  await deploy(page, '2 of 2 landed');
+  await putEverythingBack(page);
+  await step(page, 'Ledger').click();
+  await expect(page.getByText('is written beside the originals, too')).toBeVisible();
+
+  // The browser's data is cleared; the folders on the disk stay.
+  await page.goto(`${PLAIN}kit.schema.json`);
+  await page.evaluate(async () => {
+    for (const { name } of await indexedDB.databases())
+      await new Promise((done) => {
+        const removing = indexedDB.deleteDatabase(name ?? '');
+        removing.onsuccess = done;
+        removing.onerror = done;
+      });
+    localStorage.clear();
+  });
+  await page.goto(PLAIN);
+  await setUp();
+  await expect(page.getByText('goes on from what lay beside its originals')).toBeVisible();
+  await step(page, 'Bring in').click();
+  const missing = page.getByRole('region', { name: 'Packs whose files are missing' });
+  await expect(missing).toContainText('maps.zip');
+  await drop('download (7).zip');
+  await expect(missing).toHaveCount(0);
+  await deploy(page, '2 of 2 landed');
+  await putEverythingBack(page);
+});
