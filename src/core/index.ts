@@ -258,8 +258,6 @@ export { DATA_VERSION, checkVault, checkVersion } from './setup/dataVersion';
 export { decisionsOf, treeOf, type Decisions } from './setup/decisions';
 export { MOST_STEPS, historySchema, noHistory, noted, wentTo, type History } from './setup/history';
 export {
-  kitFolders,
-  kitInFolders,
   kitJsonSchema,
   kitWithIds,
   importKit,
@@ -271,6 +269,7 @@ export {
   type OpenKit,
   type PackForKit,
 } from './exchange/kit';
+export { foldersHere, kitFolders, kitInFolders, type KitFolder } from './exchange/kitFolders';
 export {
   packsOnDisk,
   readSetUp,

@@ -6,6 +6,7 @@ import { describe, expect, it } from 'vitest';
 import {
   emptyStack,
   gameCardSchema,
+  foldersHere,
   kitFolders,
   kitInFolders,
   kitJsonSchema,
@@ -28,6 +29,8 @@ import { readFiles, runTool, temporaryFolder } from '../../../tests/support/tool
 
 const text = (value: string): Uint8Array<ArrayBuffer> => Uint8Array.from(new TextEncoder().encode(value));
 const archive = new Blob([zipSync({ 'a/b.txt': text('content') })]);
+
+const edits = (file: TargetPath) => ({ kind: 'edits' as const, id: 'e', name: 'E', on: true, file, edits: [] });
 
 async function kitOf(how: { inside?: boolean; stack?: Partial<Stack>; notes?: Written } = {}): Promise<Blob> {
   const hash = await sha256(archive);
@@ -167,8 +170,8 @@ describe('kits', () => {
     it('every place is renamed, and nothing that only looks like one', async () => {
       const { kit } = await importKit(await kitWith('game'), 'kit.zip');
       const wanted = (await importKit(await kitWith('install'), 'kit.zip')).kit;
-      const here = [{ id: 'install', title: 'GAME' }];
-      expect(kitFolders(kit, here)).toEqual([{ id: 'game', title: 'Game', here: 'install' }]);
+      const here = { roots: [{ id: 'install', title: 'GAME' }] };
+      expect(kitFolders(kit, here)).toMatchObject([{ id: 'game', title: 'Game', here: 'install' }]);
       const moved = kitInFolders(kit, here, new Map([['game', 'install']]));
       expect([moved.way, moved.sets]).toEqual([wanted.way, wanted.sets]);
       expect(() => kitInFolders(kit, here, new Map())).toThrow(/“Game”/);
@@ -201,10 +204,49 @@ describe('kits', () => {
         ],
         undefined,
       ],
-    ])('taken for it: %s', async (_, here, id) => {
+    ])('taken for it: %s', async (_, roots, id) => {
       const { kit } = await importKit(await kitWith('game'), 'kit.zip');
-      expect(kitFolders(kit, here)[0]?.here).toBe(id);
+      expect(kitFolders(kit, { roots })[0]?.here).toBe(id);
     });
+  });
+
+  it('a title of another region is asked about, and the place follows what is chosen', async () => {
+    const known = [
+      { id: 'AA-1', title: 'Bakery', region: 'North' },
+      { id: 'BB-2', title: 'Bakery', region: 'South' },
+      { id: 'CC-3', title: 'Garden', region: 'North' },
+    ];
+    const card = gameCardSchema.parse({
+      card: 1,
+      id: 'g',
+      title: 'Player',
+      roots: [{ id: 'game', title: 'Game' }],
+      titles: { known, pattern: '[A-Z]{2}-\\d', found: 'game/shelf/{id}.title', into: 'game/box' },
+    });
+    const opened = await importKit(await kitOf(), 'kit.zip');
+    const file = 'game/box/AA-1/swap/a.png' as TargetPath;
+    const kit = {
+      ...opened.kit,
+      card,
+      way: { ...opened.kit.way, layers: [{ ...edits(file), file }], ownFiles: [] },
+    };
+    const here = foldersHere(card, ['game/shelf/BB-2.title', 'game/shelf/CC-3.title']);
+    const [root, title] = kitFolders(kit, here);
+    expect(root).toMatchObject({ id: 'game', here: 'game' });
+    expect(title).toMatchObject({
+      id: 'game/box/AA-1',
+      title: 'Bakery (AA-1)',
+      here: 'game/box/BB-2',
+      options: [{ id: 'game/box/BB-2' }, { id: 'game/box/CC-3' }],
+    });
+    const placed = (chosen: [string, string][]) =>
+      kitInFolders(kit, here, new Map([['game', 'game'], ...chosen])).way.layers[0];
+    expect(placed([['game/box/AA-1', 'game/box/BB-2']])).toMatchObject({ file: 'game/box/BB-2/swap/a.png' });
+    expect(placed([])).toMatchObject({ file });
+    // What is none of the answers is none.
+    expect(placed([['game/box/AA-1', 'game/../..']])).toMatchObject({ file });
+    // The title is here, too: nothing is asked.
+    expect(kitFolders(kit, foldersHere(card, ['game/shelf/AA-1.title', 'game/shelf/BB-2.title']))).toHaveLength(1);
   });
 
   it('tell nothing of the player’s home or machine', async () => {

@@ -1,12 +1,11 @@
 import { z } from 'zod';
 import { packFormatSchema, packNoticeSchema } from '../archives/pack';
 import { gatherBlob } from '../bytes';
-import { SatchelError } from '../errors';
 import { gameCardSchema } from '../games/card';
 import { statementSchema } from '../games/statement';
 import { checkPath } from '../paths/paths';
 import type { WorkOptions } from '../progress';
-import { inOtherRoot, inOtherRoots, placesIn, staysInside } from '../setup/places';
+import { placesIn, staysInside } from '../setup/places';
 import { setUpSchema, wayToPlaySchema } from '../setup/setUp';
 import { WRITTEN, packNoteSchema, stackSchema, type PackNote, type Stack } from '../setup/stack';
 import { jsonFile, openBag, piecesIn, readTag, writeBag, type BagFile } from './bagZip';
@@ -201,66 +200,4 @@ export function kitWithIds({ way, setUps }: Kit, idOf: ReadonlyMap<string, strin
     ),
   });
   return { way: renamed(way), setUps: setUps.map((one) => ({ ...one, stack: renamed(one.stack) })) };
-}
-
-/** A folder that a kit writes to, and the folder here that is taken for it. */
-export interface KitFolder {
-  id: string;
-  title: string;
-  /** Its id here: the same one, else one of the same title, else the only one that is left on both sides. */
-  here: string | undefined;
-}
-
-/**
- * The folders that a kit's decisions lead to, each with the one here that is most likely the same.
- *
- * @param here the folders of the game on this machine
- */
-export function kitFolders({ card, way, setUps, sets }: Kit, here: readonly Omit<KitFolder, 'here'>[]): KitFolder[] {
-  const places = [
-    ...[way, ...setUps.map(({ stack }) => stack)].flatMap(placesIn),
-    ...sets.flatMap(({ files }) => files.map(({ file }) => file)),
-  ];
-  const used = new Set(places.map((place) => place.split('/')[0]));
-  const wanted = card.roots.filter(({ id }) => used.has(id));
-  const isTaken = new Set<string>();
-  const found = new Map<string, string>();
-  const pair = (isSame: (one: Omit<KitFolder, 'here'>, other: Omit<KitFolder, 'here'>) => boolean) => {
-    for (const one of wanted.filter(({ id }) => !found.has(id))) {
-      const other = here.find((root) => !isTaken.has(root.id) && isSame(one, root));
-      if (!other) continue;
-      found.set(one.id, other.id);
-      isTaken.add(other.id);
-    }
-  };
-  pair((one, other) => one.id === other.id);
-  pair((one, other) => one.title.toLowerCase() === other.title.toLowerCase());
-  const open = wanted.filter(({ id }) => !found.has(id)).length;
-  if (open === 1 && here.filter(({ id }) => !isTaken.has(id)).length === 1) pair(() => true);
-  return wanted.map(({ id, title }) => ({ id, title, here: found.get(id) }));
-}
-
-/**
- * A kit's decisions in the folders that are here.
- *
- * @param ids of the folders here, by those of the kit
- * @throws SatchelError `folder-not-given` where a folder that it leads to has none here
- */
-export function kitInFolders(
-  kit: Kit,
-  here: readonly { id: string; title: string }[],
-  ids: ReadonlyMap<string, string>,
-): Kit {
-  const missing = kitFolders(kit, here).filter(({ id }) => !here.some((root) => root.id === ids.get(id)));
-  if (missing.length > 0)
-    throw new SatchelError('folder-not-given', { names: missing.map(({ title }) => `“${title}”`).join(', ') });
-  return {
-    ...kit,
-    way: inOtherRoots(kit.way, ids),
-    setUps: kit.setUps.map((one) => ({ ...one, stack: inOtherRoots(one.stack, ids) })),
-    sets: kit.sets.map((set) => ({
-      ...set,
-      files: set.files.map((file) => ({ ...file, file: inOtherRoot(file.file, ids) })),
-    })),
-  };
 }

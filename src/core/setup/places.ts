@@ -32,10 +32,17 @@ function placesOf(layer: Layer): string[] {
 export const staysInside = (place: string): boolean =>
   !/[\u0000-\u001f\\]|^[a-z]:/i.test(place) && place.split('/').every((name) => name !== '' && !/^\.+$/.test(name));
 
-/** A place with its folder of the game under another id. */
+/**
+ * A place whose folder is called otherwise: what it begins with is replaced, the longest that is named.
+ *
+ * @param ids folders here, by what they are called in the place: ids of the game's folders, or folders in them
+ */
 export function inOtherRoot(place: string, ids: ReadonlyMap<string, string>): TargetPath {
-  const [root = '', ...rest] = place.split('/');
-  return [ids.get(root) ?? root, ...rest].join('/') as TargetPath;
+  for (let end = place.length; end > 0; end = place.lastIndexOf('/', end - 1)) {
+    const other = ids.get(place.slice(0, end));
+    if (other !== undefined) return `${other}${place.slice(end)}` as TargetPath;
+  }
+  return place as TargetPath;
 }
 
 /** The same way to play in folders that have other ids here: every place in it is renamed. */

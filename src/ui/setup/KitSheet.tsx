@@ -77,7 +77,7 @@ function Found({ kit, onDone }: { kit: KitView; onDone(): void }) {
   const [folders, setFolders] = useState(() =>
     Object.fromEntries(kit.folders.flatMap(({ id, here }) => (here === undefined ? [] : [[id, here]]))),
   );
-  const unknown = kit.folders.filter(({ id }) => folders[id] === undefined).length;
+  const unknown = kit.folders.filter(({ id }) => !id.includes('/') && folders[id] === undefined).length;
   const missing = kit.packs.filter(({ state }) => state === 'missing').length;
   const take = async () => {
     const follows = follow(missing > 0 ? '/game/bring-in' : '/game/deploy');
@@ -133,29 +133,28 @@ function KitFolders(props: {
   onChoose(id: string, here: string): void;
 }) {
   const { kit, folders, onChoose } = props;
-  const asked = kit.folders.filter(({ id, title, here }) => id !== here || title !== titleOf(kit, here));
-  return asked.map(({ id, title }) => (
+  const asked = kit.folders.filter(({ id, here }) => id !== here);
+  return asked.map(({ id, title, options }) => (
     <label key={id} className="row-of">
-      <span>Its folder “{title}” is here</span>
+      <span>{id.includes('/') ? `Its files for ${title} go here to` : `Its folder “${title}” is here`}</span>
       <Form.Select
         size="sm"
         className="w-auto"
         value={folders[id] ?? ''}
         onChange={(event) => onChoose(id, event.target.value)}
       >
-        {folders[id] === undefined && <option value="">choose a folder…</option>}
-        {kit.roots.map((root) => (
-          <option key={root.id} value={root.id}>
-            {root.title}
+        {(id.includes('/') || folders[id] === undefined) && (
+          <option value="">{id.includes('/') ? 'where they went, though it is not here' : 'choose a folder…'}</option>
+        )}
+        {options.map((one) => (
+          <option key={one.id} value={one.id}>
+            {one.title}
           </option>
         ))}
       </Form.Select>
     </label>
   ));
 }
-
-const titleOf = ({ roots }: KitView, id: string | undefined): string | undefined =>
-  roots.find((root) => root.id === id)?.title;
 
 function Listed({ title, items }: { title: string; items: readonly string[] }) {
   if (items.length === 0) return null;

@@ -1,4 +1,4 @@
-import type { TargetPath } from '@/core';
+import type { KitFolder, TargetPath } from '@/core';
 import type { PlanView } from './deploy';
 
 /** A way to play under a name, in a list. */
@@ -62,9 +62,8 @@ export interface KitPackView {
 
 /** A kit that was read and verified, and what taking it would mean. */
 export interface KitView {
-  /** Folders that it leads to, with the id of the one here that is taken for each; and all that are here. */
-  folders: { id: string; title: string; here: string | undefined }[];
-  roots: { id: string; title: string }[];
+  /** Folders that it leads to, with the one here that is taken for each. */
+  folders: KitFolder[];
   /** What it tells of the game fits here only where its folders have the same ids. */
   canTell: boolean;
   title: string;
@@ -88,7 +87,7 @@ export interface SetUpCommands {
    * Takes the kit that was read. Nothing is written to the game.
    *
    * @param message.knowledge what it was told of the game, too
-   * @param message.folders ids of folders here, by those of the kit
+   * @param message.folders the folders here, by those of the kit
    */
   'take kit'(message: { knowledge: boolean; folders: Record<string, string> }): void;
   /** Goes on from what lies beside the originals, or writes this browser's over it; the last ten are kept there. */

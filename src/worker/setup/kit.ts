@@ -2,6 +2,7 @@ import {
   SatchelError,
   WRITTEN,
   crc32OfBlob,
+  foldersHere,
   keepInVault,
   kitWithIds,
   importKit,
@@ -91,7 +92,7 @@ export async function readKit(
   const { kit } = opened;
   read.set(session, opened);
   const { roots } = session.game.card;
-  const folders = kitFolders(kit, roots);
+  const folders = kitFolders(kit, hereIn(session));
   const here = packsHere(kit, session.notes);
   const used = new Set(kit.way.layers.flatMap((layer) => (layer.kind === 'pack' ? [layer.packId] : [])));
   const named = new Map(kit.way.layers.flatMap((layer) => (layer.kind === 'pack' ? [[layer.packId, layer.name]] : [])));
@@ -111,7 +112,6 @@ export async function readKit(
   const { stack } = playedAs(session.stack, way, () => true);
   return {
     folders,
-    roots: roots.map(({ id, title }) => ({ id, title })),
     canTell: kit.card.roots.every(({ id }) => roots.some((root) => root.id === id)),
     title: kit.title,
     at: kit.at,
@@ -124,6 +124,8 @@ export async function readKit(
 }
 
 const MOST_SAID = 40;
+
+const hereIn = ({ game, picture }: Session) => foldersHere(game.card, picture.ownFiles);
 
 const idsHere = (folders: readonly { id: string; here: string | undefined }[]): Map<string, string> =>
   new Map(folders.flatMap(({ id, here }) => (here === undefined ? [] : [[id, here]])));
@@ -154,7 +156,7 @@ export async function takeKit(
   const { open } = desk;
   const opened = read.get(open);
   if (!opened) throw new SatchelError('unknown-thing', { what: 'kit that was read' });
-  const kit = kitInFolders(opened.kit, open.game.card.roots, new Map(Object.entries(folders)));
+  const kit = kitInFolders(opened.kit, hereIn(open), new Map(Object.entries(folders)));
   // Before anything is taken: what it tells may not fit the folders here.
   const card = knowledge && parseCard({ ...kit.card, id: open.game.card.id, roots: open.game.card.roots });
   for (const hash of ownIn(kit.way)) await keepInVault(open.workshop.vault, await opened.own(hash), hash);
