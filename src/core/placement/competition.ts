@@ -19,7 +19,7 @@ import { insidePlaces } from './insidePlaces';
 import { missedAt, missedPlaces, wantedByTheLog, type Wanted } from './missed';
 import type { PlacementMode } from './modes';
 import { sharedFolder, waysOver } from './overTree';
-import { packTree, relOf, type PackNode } from './packTree';
+import { namedByFile, packTree, relOf, type PackNode } from './packTree';
 import { MOST_COMPARED, combine, distinct, weighty, type Candidate, type Plan } from './plans';
 import { toldOf, toldPlaces } from './told';
 import { fitFor, isAstray, overlapOf, weighFile, weighFolder, weighTwins } from './weigh';
@@ -232,7 +232,8 @@ class Competition {
 
   private nameOf(node: PackNode, family?: Family): string {
     const clash = family && nameKey(node.name) === baseName(family.key);
-    return node.path === '' || clash ? this.arena.packFolder : node.name;
+    if (node.path !== '' && !clash) return node.name;
+    return (family && namedByFile(node, family)) ?? this.arena.packFolder;
   }
 
   private proposeFamilies(node: PackNode): void {

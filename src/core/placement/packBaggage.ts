@@ -20,15 +20,22 @@ export function packBaggage(
   inResultFolder = isResultFolder(parentOf(path)),
 ): LeftOutReason | undefined {
   const reader = forTheReader(path);
-  if (reader) return reader;
-  if (isProgram(path)) return 'a program';
+  // Pages of the web among the game's own ones are its contents.
+  if (reader && !(reader === 'web link' && isAtHome(path, tree))) return reader;
+  if (isProgram(path) && !isOfTheGame(path, tree)) return 'a program';
   // Pictures of the result stand in folders that neither the game nor its card knows.
   return showsTheResult(path, inResultFolder) && !isAtHome(path, tree) && !namedByCard(path, card)
     ? 'picture of the result'
     : undefined;
 }
 
-/** Has the game a folder of this name with pictures of this kind in it? */
+/** Has the game a file of this name in a folder of this name? */
+const isOfTheGame = (path: string, tree: Context['tree']): boolean =>
+  (tree.foldersByName.get(nameKey(baseName(parentOf(path)))) ?? []).some((folder) =>
+    tree.files.get(folder)?.has(nameKey(baseName(path))),
+  );
+
+/** Has the game a folder of this name with files of this ending in it? */
 function isAtHome(path: string, tree: Context['tree']): boolean {
   const ending = extensionOf(path);
   return (tree.foldersByName.get(nameKey(baseName(parentOf(path)))) ?? []).some((folder) =>

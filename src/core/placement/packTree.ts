@@ -1,5 +1,6 @@
 import type { PackEntry } from '../archives/pack';
-import { baseName, parentOf } from '../paths/paths';
+import type { Family } from '../names/families';
+import { baseName, nameKey, parentOf } from '../paths/paths';
 import { packFolders, type PackFolder } from '../placed/packFolders';
 
 /** A folder of a pack with what lies in it. */
@@ -41,6 +42,28 @@ export function packTree(entries: readonly PackEntry[]): PackNode {
   for (const node of nodes.values()) node.children.sort((a, b) => (a.path < b.path ? -1 : 1));
   return top;
 }
+
+/**
+ * The name that a folder would have among things alike, where each of them is called like a file in it: `red/red.hull`.
+ *
+ * @returns undefined where no file says one, or several say different ones
+ */
+export function namedByFile(node: PackNode, { core }: Pick<Family, 'core'>): string | undefined {
+  const forms = [...core].filter((one) => /^F:[^*]*\*[^*]*$/.test(one)).map((one) => formOf(one.slice(2)));
+  const said = node.files.flatMap(({ path }) => forms.flatMap((form) => form.exec(baseName(path))?.[1] ?? []));
+  const [one, ...others] = new Map(said.map((name) => [nameKey(name), name])).values();
+  return others.length === 0 ? one : undefined;
+}
+
+/** Names of files of this form: `*` is the folder's own name, `#` a number. */
+const formOf = (masked: string): RegExp =>
+  new RegExp(
+    `^${masked
+      .replace(/[.+?^${}()|[\]\\]/g, '\\$&')
+      .replace('*', '(.+)')
+      .replaceAll('#', '\\d+')}$`,
+    'iu',
+  );
 
 /** A folder's own folders, without what lies above it: keys from it down. */
 export const relOf = (folder: PackFolder, node: PackNode): string[] => folder.keys.slice(node.depth);
