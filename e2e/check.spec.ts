@@ -221,7 +221,7 @@ test('a title sealed in one file: said before the start, unpacked by its cure, a
   await page.reload();
   await step(page, 'Check').click();
   await alert(page, 'Pebble Wharf is kept in one file').getByRole('button', { name: 'Unpack PW-5120.tub' }).click();
-  await expect(page.getByText('PW-5120.title')).toBeVisible();
+  await expect(page.getByRole('main').getByText('PW-5120.title')).toBeVisible();
   await deploy(page);
   await trial(page);
   await expect(page.getByRole('heading', { name: '12 of 12 loaded' })).toBeVisible();
