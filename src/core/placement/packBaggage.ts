@@ -22,7 +22,7 @@ export function packBaggage(
   const reader = forTheReader(path);
   // Pages of the web among the game's own ones are its contents.
   if (reader && !(reader === 'web link' && isAtHome(path, tree))) return reader;
-  if (isProgram(path) && !isOfTheGame(path, tree)) return 'a program';
+  if (isProgram(path)) return 'a program';
   // Pictures of the result stand in folders that neither the game nor its card knows.
   return showsTheResult(path, inResultFolder) && !isAtHome(path, tree) && !namedByCard(path, card)
     ? 'picture of the result'
@@ -30,7 +30,7 @@ export function packBaggage(
 }
 
 /** Has the game a file of this name in a folder of this name? */
-const isOfTheGame = (path: string, tree: Context['tree']): boolean =>
+export const isOfTheGame = (path: string, tree: Context['tree']): boolean =>
   (tree.foldersByName.get(nameKey(baseName(parentOf(path)))) ?? []).some((folder) =>
     tree.files.get(folder)?.has(nameKey(baseName(path))),
   );

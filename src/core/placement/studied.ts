@@ -16,7 +16,7 @@ import { emptyResult, notYetWhere, type Context, type PoolResult } from './conte
 import { FIT } from './evidence';
 import { foldersOf, idParts, packNode } from './idParts';
 import { sharedFolder } from './overTree';
-import { packBaggage, withoutBaggage } from './packBaggage';
+import { isOfTheGame, packBaggage, withoutBaggage } from './packBaggage';
 import { packTree } from './packTree';
 import { placeZipped } from './places';
 import type { Plan } from './plans';
@@ -81,7 +81,7 @@ function usefulFiles(entries: readonly PackEntry[], context: Context, result: Po
     (forTheReader(readMe.path) ||
       (parentOf(readMe.path) === sharedFolder(entries) &&
         !isOneOfMany(readMe.path, context) &&
-        !isTextOfTheGame(readMe.path, context)));
+        !isTextOfTheGame(readMe.path, entries, context)));
   // A file that each thing of a kind has is no read-me, whatever it is called.
   const markers = new Set(
     knowledge.families.flatMap(({ core }) => [...core].flatMap((one) => (one.startsWith('F:') ? [one.slice(2)] : []))),
@@ -145,12 +145,14 @@ function isOneOfMany(path: string, { tree, knowledge }: Context): boolean {
 }
 
 /**
- * Is a text one of the game's own? The game has a file of that name, or it lies in a folder called like one in which
- * the game keeps several texts.
+ * Is a text one of the game's own? The game has it in a folder called like its own, or keeps several texts in such a
+ * folder; or the pack is nothing but texts, and the game has one of that name.
  */
-function isTextOfTheGame(path: string, { tree }: Context): boolean {
-  if (tree.foldersOfFile.has(nameKey(baseName(path)))) return true;
-  const isText = (name: string) => extensionOf(name) === extensionOf(path) && forTheReader(name) === undefined;
+function isTextOfTheGame(path: string, entries: readonly PackEntry[], { tree }: Context): boolean {
+  if (isOfTheGame(path, tree)) return true;
+  const name = nameKey(baseName(path));
+  if (tree.foldersOfFile.has(name) && entries.every((entry) => kindOf(entry.path) === 'text')) return true;
+  const isText = (other: string) => extensionOf(other) === extensionOf(name) && forTheReader(other) === undefined;
   return (tree.foldersByName.get(nameKey(baseName(parentOf(path)))) ?? []).some(
     (folder) => [...(tree.files.get(folder)?.keys() ?? [])].filter(isText).length >= SEVERAL,
   );
