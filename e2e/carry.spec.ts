@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { Page } from '@playwright/test';
 import { Started, ownGame, setUpGame, treeOf } from './started';
-import { deploy, expect, putEverythingBack, step, test } from './support';
+import { deploy, expect, openFile, putEverythingBack, step, test } from './support';
 
 /*
  * A whole set-up, carried: six packs of different kinds made with zip, 7z and tar, two merges, a pick, an edit, a
@@ -79,17 +79,6 @@ const bringIn = async (page: Page, name: string, archive: string) => {
   const title = name.replace(/\..*/, '').replace('-', ' ');
   await expect(page.getByRole('heading', { name: new RegExp(`^${title}$`, 'i'), level: 1 })).toBeVisible();
 };
-
-async function openFile(page: Page, name: string): Promise<void> {
-  await step(page, 'Stack').click();
-  await page
-    .getByRole('button', { name: /^Overlaps/ })
-    .first()
-    .click();
-  await page.getByRole('searchbox', { name: 'Find a file or folder in the picture' }).fill(name);
-  await page.getByRole('table', { name: 'Overlaps' }).getByRole('button', { name }).click();
-  await expect(page.getByText(/The next deployment/)).toBeVisible();
-}
 
 /** Decides all that a player decides, and deploys it. */
 async function decide(page: Page, app: Started): Promise<void> {

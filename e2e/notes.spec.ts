@@ -46,4 +46,5 @@ test('notes on a pack: kept over a reload, found by the search in Stack, undone,
   await page.getByRole('button', { name: /^Undo: / }).click();
   await page.getByRole('button', { name: 'Undo: Notes on “Curlew” written' }).click();
   await expect(notes).not.toContainText('2.1');
+  await expect(page.getByLabel('What to remember')).toHaveValue('');
 });

@@ -1,5 +1,5 @@
 import { zipSync } from 'fflate';
-import { deploy, expect, putEverythingBack, step, test } from './support';
+import { deploy, expect, pickByKind, putEverythingBack, step, test } from './support';
 
 const text = (value: string): Uint8Array => new TextEncoder().encode(value);
 const PLAIN = 'http://127.0.0.1:4651/';
@@ -105,12 +105,7 @@ test('without the demo: two ways, and a game of one’s own on a real folder', a
 test('a game whose settings lie in a second folder: both are planned, written and put back together', async ({
   page,
 }) => {
-  await page.addInitScript(() => {
-    Object.assign(window, {
-      showDirectoryPicker: async ({ id }: { id: string }) =>
-        (await navigator.storage.getDirectory()).getDirectoryHandle(id, { create: true }),
-    });
-  });
+  await pickByKind(page);
   await page.goto(PLAIN);
   await page.evaluate(async () => {
     const put = async (folder: string, name: string, content: string) => {
@@ -169,12 +164,7 @@ test('a game whose settings lie in a second folder: both are planned, written an
 test('what was decided for a picked folder lies in its backup folder, and a browser whose data was cleared goes on from it', async ({
   page,
 }) => {
-  await page.addInitScript(() => {
-    Object.assign(window, {
-      showDirectoryPicker: async ({ id }: { id: string }) =>
-        (await navigator.storage.getDirectory()).getDirectoryHandle(id, { create: true }),
-    });
-  });
+  await pickByKind(page);
   const setUp = async () => {
     await page.getByLabel('What do you call this game?').fill('Picked');
     await page.getByRole('button', { name: 'Choose its folder' }).click();

@@ -10,6 +10,7 @@ import {
   expectSameBytes,
   folderBytes,
   openDemo,
+  pickByKind,
   putEverythingBack,
   step,
   takeFromShelf,
@@ -19,14 +20,6 @@ import {
 const text = (value: string): Uint8Array => new TextEncoder().encode(value);
 const PLAIN = 'http://127.0.0.1:4651/';
 
-/** The picker answers with folders of the browser's own file system: real files behind real handles. */
-const pickFrom = (page: Page) =>
-  page.addInitScript(() => {
-    Object.assign(window, {
-      showDirectoryPicker: async ({ id }: { id: string }) =>
-        (await navigator.storage.getDirectory()).getDirectoryHandle(id, { create: true }),
-    });
-  });
 const write = (page: Page, folder: string, files: Record<string, string>) =>
   page.evaluate(
     async ([top, contents]) => {
@@ -71,7 +64,7 @@ async function setUp(page: Page): Promise<void> {
 test('a real folder: plain copies of the originals, and files that others changed are kept, taken as new originals, or overwritten', async ({
   page,
 }) => {
-  await pickFrom(page);
+  await pickByKind(page);
   await setUp(page);
   const pack = Buffer.from(
     zipSync({
@@ -308,7 +301,7 @@ for (const kind of ['picked', 'browser'] as const)
     let context = await launch();
     try {
       let page = context.pages()[0] ?? (await context.newPage());
-      await pickFrom(page);
+      await pickByKind(page);
       if (kind === 'picked') {
         await setUp(page);
         writeFileSync(file, pack);

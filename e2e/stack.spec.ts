@@ -7,6 +7,7 @@ import {
   deploy,
   drop,
   expect,
+  openFile,
   expectSameBytes,
   folderBytes,
   openDemo,
@@ -18,22 +19,6 @@ import {
 
 const LANG = 'program/assets/text/harbour.lang';
 const slabs = (page: Page) => page.getByRole('list', { name: 'Stack, topmost first' }).getByRole('listitem');
-const overlaps = (page: Page) => page.getByRole('table', { name: 'Overlaps' });
-
-/** Finds a file in the picture by its name and opens its sheet. */
-async function openFile(page: Page, name: string): Promise<void> {
-  await step(page, 'Stack').click();
-  await page
-    .getByRole('button', { name: /^Overlaps/ })
-    .first()
-    .click();
-  await page.getByRole('searchbox', { name: 'Find a file or folder in the picture' }).fill(name);
-  await overlaps(page)
-    .getByRole('button', { name: new RegExp(`${name}$`) })
-    .first()
-    .click();
-  await expect(page.getByText(/The next deployment/)).toBeVisible();
-}
 
 async function bringIn(page: Page, name: string, files: Record<string, string>): Promise<void> {
   await step(page, 'Bring in').click();

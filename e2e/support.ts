@@ -75,6 +75,31 @@ export async function takeFromShelf(page: Page, title: string): Promise<void> {
   await expect(page.getByRole('heading', { name: title, level: 1 })).toBeVisible();
 }
 
+/** Finds a file in the picture of what overlaps by its name and opens its sheet. */
+export async function openFile(page: Page, name: string): Promise<void> {
+  await step(page, 'Stack').click();
+  await page
+    .getByRole('button', { name: /^Overlaps/ })
+    .first()
+    .click();
+  await page.getByRole('searchbox', { name: 'Find a file or folder in the picture' }).fill(name);
+  await page
+    .getByRole('table', { name: 'Overlaps' })
+    .getByRole('button', { name: new RegExp(`${name}$`) })
+    .first()
+    .click();
+  await expect(page.getByText(/The next deployment/)).toBeVisible();
+}
+
+/** Lets the browser's own file system stand for the disk: each kind of folder that is asked for is one of that name. */
+export const pickByKind = (page: Page): Promise<unknown> =>
+  page.addInitScript(() => {
+    Object.assign(window, {
+      showDirectoryPicker: async ({ id }: { id: string }) =>
+        (await navigator.storage.getDirectory()).getDirectoryHandle(id, { create: true }),
+    });
+  });
+
 /** Deploys what the layers say now and waits until everything has landed. */
 export async function deploy(page: Page, landed: RegExp | string = /(\d+) of \1 landed/): Promise<void> {
   await step(page, 'Deploy').click();

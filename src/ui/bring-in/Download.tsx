@@ -76,7 +76,8 @@ export function Download({ pack, onOpenInside }: { pack: PackView; onOpenInside(
         </div>
       </section>
       <Stated pack={pack} />
-      <Notes pack={pack} />
+      {/* What was undone or kept stands in its fields anew. */}
+      <Notes key={JSON.stringify(pack.notes)} pack={pack} />
       {pack.notices.length > 0 && (
         <Notice
           level="note"

@@ -5,6 +5,7 @@ import { useCallback, useEffect, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { Failure } from '@/core';
 import { useEngine } from '@/ui/engine';
+import { Search } from '@/ui/shared/Search';
 import { many, moment, size } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
 import type { DownloadsView } from '@/worker/contract';
@@ -129,16 +130,7 @@ export function FromDownloads({
       {!view.gone && view.downloads.length === 0 && (
         <p className="m-0">No archive lies in it. What you download appears here by itself.</p>
       )}
-      {view.downloads.length > SHOWN && (
-        <Form.Control
-          size="sm"
-          type="search"
-          aria-label="Find a download"
-          placeholder="Find a download"
-          value={search}
-          onChange={(event) => setSearch(event.target.value)}
-        />
-      )}
+      {view.downloads.length > SHOWN && <Search label="Find a download" value={search} onChange={setSearch} />}
       <ul className="list-unstyled stackup m-0" aria-label="Downloads, newest first">
         {listed.map((one) => (
           <li className="between align-items-start" key={one.name}>

@@ -11,8 +11,9 @@ import {
 } from '@dnd-kit/core';
 import { Folder, FolderOutput, FolderPlus, Undo2 } from 'lucide-react';
 import { useEffect, useLayoutEffect, useRef, useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
 import { useEngine } from '@/ui/engine';
+import { Search } from '@/ui/shared/Search';
 import { many } from '@/ui/shared/format';
 import type { MapLink, PlaceMap as PlaceLines } from '@/core';
 import type { PackView } from '@/worker/contract';
@@ -201,15 +202,7 @@ export function PlaceMap({ pack, show }: { pack: PackView; show(target: string):
               </Goal>
             );
           })}
-          <Form.Control
-            size="sm"
-            type="search"
-            className="mt-2"
-            placeholder="Other folders of the game"
-            aria-label="Other folders of the game"
-            value={search}
-            onChange={(event) => setSearch(event.target.value)}
-          />
+          <Search label="Other folders of the game" value={search} onChange={setSearch} />
           {others.map((to) => (
             <Goal key={to} to={to} quiet>
               <Folder size={15} aria-hidden />

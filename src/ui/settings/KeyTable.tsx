@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useGame } from '@/ui/engine';
+import { Search } from '@/ui/shared/Search';
 import { PagedRows } from '@/ui/shared/PagedRows';
 import type { SettingRow, SettingsFileView } from '@/worker/contract';
 import { EditKey } from './EditKey';
@@ -43,15 +44,7 @@ export function KeyTable({
             className="small"
           />
         )}
-        <Form.Control
-          size="sm"
-          type="search"
-          placeholder="Find a key or a value"
-          aria-label="Find a key"
-          value={search}
-          onChange={(event) => setSearch(event.target.value)}
-          style={{ maxWidth: '14rem' }}
-        />
+        <Search label="Find a key" hint="Find a key or a value" value={search} onChange={setSearch} />
       </div>
       {editing ? (
         <EditKey

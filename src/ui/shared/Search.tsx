@@ -1,13 +1,20 @@
 import { Form } from 'react-bootstrap';
 
+interface SearchProps {
+  label: string;
+  /** What stands in it while it is empty, where the label says more than there is room for. */
+  hint?: string;
+  value: string;
+  onChange(value: string): void;
+}
+
 /** A field that narrows down what is shown. */
-export function Search(props: { label: string; value: string; onChange(value: string): void }) {
-  const { label, value, onChange } = props;
+export function Search({ label, hint = label, value, onChange }: SearchProps) {
   return (
     <Form.Control
       size="sm"
       type="search"
-      placeholder={label}
+      placeholder={hint}
       aria-label={label}
       style={{ maxWidth: '18rem' }}
       value={value}

@@ -4,6 +4,7 @@ import { ChevronDown, ChevronRight, FileText, Folder } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
+import { Search } from '@/ui/shared/Search';
 import { count, many } from '@/ui/shared/format';
 import { PagedRows } from '@/ui/shared/PagedRows';
 import { Tag } from '@/ui/shared/Tag';
@@ -48,14 +49,11 @@ export function OverlapPicture({ show, open, setOpen }: Props) {
   return (
     <>
       <div className="between">
-        <Form.Control
-          size="sm"
-          type="search"
-          placeholder="Find a file or folder"
-          aria-label="Find a file or folder in the picture"
+        <Search
+          label="Find a file or folder in the picture"
+          hint="Find a file or folder"
           value={search}
-          onChange={(event) => setSearch(event.target.value)}
-          style={{ maxWidth: '18rem' }}
+          onChange={setSearch}
         />
         <Form.Check
           type="switch"

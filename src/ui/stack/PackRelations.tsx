@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
+import { Search } from '@/ui/shared/Search';
 import { place } from '@/ui/shared/format';
 import { PagedRows } from '@/ui/shared/PagedRows';
 import { saveFile } from '@/ui/shared/saveFile';
@@ -90,15 +91,7 @@ export function PackRelations({ layer, show }: { layer: string; show(view: Stack
             </Button>
           ))}
         </div>
-        <Form.Control
-          size="sm"
-          type="search"
-          placeholder="Find a file"
-          aria-label="Find a file of this pack"
-          value={search}
-          onChange={(event) => setSearch(event.target.value)}
-          style={{ maxWidth: '14rem' }}
-        />
+        <Search label="Find a file of this pack" hint="Find a file" value={search} onChange={setSearch} />
       </div>
       <div className="fill picture">
         <PagedRows<RelationRow>
