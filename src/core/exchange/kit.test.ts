@@ -159,7 +159,8 @@ describe('kits', () => {
           picks: [
             { scope: 'file', at: file, layer: 'l1' },
             { scope: 'folder', at: to, layer: 'l1' },
-            { scope: 'kind', at: 'text', layer: 'l1' },
+            // A kind is no place, even where a folder is called like it.
+            { scope: 'kind', at: 'game', layer: 'l1' },
           ],
           ownFiles: [{ target: file, dialect: 'ini' }],
           sets: [{ id: 's', name: 'S', at: 1, files: [{ file, edits: [] }] }],

@@ -1,7 +1,11 @@
 import 'fake-indexeddb/auto';
 import { describe, expect, it } from 'vitest';
+import { emptyStack, noHistory, plainCard } from '@/core';
 import { BrowserFolder } from '@/folders/browser';
+import { MemoryFolder } from '@/folders/memoryFolder';
 import { memory } from '@/storage/memory';
+import type { Session } from '../game/session';
+import { storageView } from './view';
 import { blob, demo, eachInItsBrowser, reloaded } from '../../../tests/support/seat';
 
 eachInItsBrowser();
@@ -40,6 +44,32 @@ describe('what takes how much room', () => {
       bytes: program.bytes + user.bytes,
     });
     expect(part('copies')).toBeUndefined();
+  });
+
+  it('of a game of the app’s own server: what lies beside its originals, and what lies there of others is not counted', async () => {
+    const given = { id: '0123456789abcdef', path: '/games/quay', name: 'quay', backup: '/originals/quay' };
+    const session = {
+      workshop: {
+        folders: {},
+        vault: new MemoryFolder({ 'objects/ab/abcd': '12345', 'packs/p.zip': '123', 'ledger/1.json': '123456789012' }),
+        backup: new MemoryFolder({ 'data/game/a': '12345', 'set-up/1.json': '12', 'holiday.jpg': '1234567' }),
+      },
+      game: { id: 'quay', kind: 'bridge', card: plainCard('quay', 'Quay'), given: { game: given }, handles: {} },
+      notes: [],
+      stack: emptyStack,
+      setUps: [],
+      history: noHistory,
+      packLayers: () => [],
+    } as unknown as Session;
+    const { parts, names, packs } = await storageView(session);
+    expect(parts.filter(({ at }) => at !== 'browser')).toEqual([
+      { what: 'originals', at: 'vault', files: 1, bytes: 5 },
+      { what: 'packs', at: 'vault', files: 1, bytes: 3 },
+      { what: 'records', at: 'vault', files: 1, bytes: 12 },
+      { what: 'copies', at: 'backup', files: 1, bytes: 5 },
+      { what: 'set-ups', at: 'backup', files: 1, bytes: 2 },
+    ]);
+    expect([names, packs]).toEqual([{ vault: given.backup, backup: given.backup }, []]);
   });
 
   it('packs that only Undo needs are let go: their files are gone, and Undo leads no further back than it can', async () => {
