@@ -35,6 +35,25 @@ export default tseslint.config(
     plugins: { 'react-hooks': hooks },
     rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
   },
+  // A control that is switched off throws the focus away: src/ui/shared/controls.tsx holds it instead.
+  {
+    files: ['src/ui/**/*.tsx'],
+    ignores: ['src/ui/shared/controls.tsx'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector:
+            'JSXOpeningElement[name.name=/^(button|input|select|textarea|fieldset)$/] > JSXAttribute[name.name="disabled"]',
+          message: 'Use Press or Form of ui/shared/controls: a control that is switched off loses the focus.',
+        },
+        {
+          selector: 'ImportDeclaration[source.value="react-bootstrap"] > ImportSpecifier[imported.name=/^(Button|Form)$/]',
+          message: 'Button and Form come from ui/shared/controls.',
+        },
+      ],
+    },
+  },
 
   // The form: what is longer or has more branches is cut by what it decides. What was so before these rules stands
   // counted in eslint-suppressions.json; that list only ever gets shorter (`npx eslint --prune-suppressions .`).

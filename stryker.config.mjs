@@ -16,4 +16,6 @@ export default {
   thresholds: { high: 95, low: 85, break: 85 },
   concurrency: 2,
   timeoutMS: 60_000,
+  // All nearby tests once, on a machine that does other work, too.
+  dryRunTimeoutMinutes: 30,
 };

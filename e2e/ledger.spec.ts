@@ -72,11 +72,11 @@ test('the originals saved as a backup bag come back into a browser that has lost
   const broken = Buffer.from(bytes);
   broken[Math.floor(broken.length / 2)] = (broken[Math.floor(broken.length / 2)] as number) ^ 0xff;
   await page
-    .getByLabel('Take a backup in…')
+    .getByLabel('A backup of the originals')
     .setInputFiles([{ name: 'broken.zip', mimeType: 'application/zip', buffer: broken }]);
   await expect(page.getByRole('alert').filter({ hasText: 'broken.zip' })).toBeVisible();
   await page
-    .getByLabel('Take a backup in…')
+    .getByLabel('A backup of the originals')
     .setInputFiles([{ name: 'bag.zip', mimeType: 'application/zip', buffer: bytes }]);
   await expect(page.getByText(/originals? of Gullwick Ferries (is|are) here again/)).toBeVisible();
   await putEverythingBack(page);

@@ -7,7 +7,6 @@ import '@/ui/theme/theme.scss';
 import { EngineProvider } from '@/ui/engine';
 
 export const metadata: Metadata = {
-  title: 'Tidy Satchel',
   description: 'Install game mods calmly, and put everything back.',
 };
 

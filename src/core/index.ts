@@ -44,6 +44,7 @@ export {
   type TargetPath,
 } from './paths/paths';
 export { nameProblem } from './paths/names';
+export { asTargets, holdsAll, searchWords } from './paths/search';
 export { openPack, type OpenPackOptions } from './archives/openPack';
 export { packOfFiles } from './archives/loose';
 export { WHOLE, withWhole } from './archives/whole';

@@ -1,4 +1,5 @@
 import { byPath, nameKey, parentOf } from '../paths/paths';
+import { holdsAll, searchWords } from '../paths/search';
 
 /** One row of a tree shown as a list. */
 export interface TreeRow {
@@ -60,10 +61,10 @@ export class FileTree {
 
   /** The rows of the tree with some folders open; with a search, the files whose path holds every word of it. */
   rows(open: ReadonlySet<string>, search = ''): TreeRow[] {
-    const words = nameKey(search).split(/\s+/).filter(Boolean);
+    const words = searchWords(search);
     if (words.length > 0)
       return this.searchable
-        .filter(({ key }) => words.every((word) => key.includes(word)))
+        .filter(({ key }) => holdsAll(key, words))
         .map(({ path, size }) => ({ path, name: path, depth: 0, kind: 'file', size, files: 1, open: false }));
     const rows: TreeRow[] = [];
     const walk = (at: Branch, depth: number) => {

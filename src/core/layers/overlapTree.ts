@@ -1,4 +1,5 @@
 import { byPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { holdsAll, searchWords } from '../paths/search';
 import type { Claimed } from './claim';
 import { sameContent, type Provider } from './layer';
 
@@ -116,10 +117,10 @@ export class OverlapTree {
    * they are asked for.
    */
   rows(open: ReadonlySet<string>, search = ''): (() => OverlapRow)[] {
-    const words = nameKey(search).split(/\s+/).filter(Boolean);
+    const words = searchWords(search);
     if (words.length > 0)
       return this.leaves
-        .filter(({ key }) => words.every((word) => key.includes(word)))
+        .filter(({ key }) => holdsAll(key, words))
         .map((leaf) => () => fileRow(leaf, '', 0));
     const rows: (() => OverlapRow)[] = [];
     const walk = (at: Branch, depth: number) => {

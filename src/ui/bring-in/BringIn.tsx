@@ -1,9 +1,9 @@
 'use client';
 
 import { useRef, useState } from 'react';
-import { Button } from 'react-bootstrap';
 import type { ArchivePart, Failure } from '@/core';
 import { useChosenPack, useEngine, useGame } from '@/ui/engine';
+import { Button } from '@/ui/shared/controls';
 import { oneOr, count, many } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
 import { PackPicker } from '@/ui/shared/PackPicker';

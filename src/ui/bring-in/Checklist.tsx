@@ -3,9 +3,9 @@
 import { Check } from 'lucide-react';
 import Link from 'next/link';
 import { useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import type { ChecklistItem } from '@/core';
 import { useEngine } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
 import { many } from '@/ui/shared/format';
 import { useDraft } from '@/ui/shared/useDraft';
 import type { PackView } from '@/worker/contract';
@@ -29,12 +29,12 @@ export function Checklist({ pack }: { pack: PackView }) {
     <section aria-label="Step by step">
       {steps.length > 0 && (
         <>
-          <h3>
+          <h2 className="h3">
             Its read-me, step by step{' '}
             <span className="quiet small">
               {many(done, 'step')} of {steps.length} done
             </span>
-          </h3>
+          </h2>
           <ul className="steps-list">
             {steps.map(({ line, from, text, state, says, done: isDone }) => (
               <li key={`${from} ${line} ${says}`}>

@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { Button } from 'react-bootstrap';
+import { Button } from '@/ui/shared/controls';
 import { Search } from '@/ui/shared/Search';
 import { kindOf } from '@/core';
 import { useEngine } from '@/ui/engine';

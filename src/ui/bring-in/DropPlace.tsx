@@ -2,8 +2,8 @@
 
 import { Upload } from 'lucide-react';
 import { useRef, useState, type RefObject } from 'react';
-import { Button } from 'react-bootstrap';
 import type { ArchivePart } from '@/core';
+import { Button } from '@/ui/shared/controls';
 import { chosenFiles, droppedFiles } from './dropped';
 
 /** The place to drop downloads on, with buttons for those who would rather choose. */

@@ -2,9 +2,9 @@
 
 import { FolderDown } from 'lucide-react';
 import { useCallback, useEffect, useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
-import type { Failure } from '@/core';
+import { holdsAll, nameKey, searchWords, type Failure } from '@/core';
 import { useEngine } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
 import { Search } from '@/ui/shared/Search';
 import { many, moment, size } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
@@ -71,8 +71,8 @@ export function FromDownloads({
         </Button>
       </section>
     );
-  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
-  const fits = view.downloads.filter(({ name }) => words.every((word) => name.toLowerCase().includes(word)));
+  const words = searchWords(search);
+  const fits = view.downloads.filter(({ name }) => holdsAll(nameKey(name), words));
   const listed = all || words.length > 0 ? fits.slice(0, 300) : fits.slice(0, SHOWN);
   const ready = (name: string) =>
     view.downloads.some((one) => one.name === name && !one.waits && one.taken === undefined);

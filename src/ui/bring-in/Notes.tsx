@@ -1,8 +1,8 @@
 'use client';
 
 import { useId, useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import { useEngine } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
 import { useDraft } from '@/ui/shared/useDraft';
 import type { PackView } from '@/worker/contract';
 

@@ -2,8 +2,8 @@
 
 import { KeyRound } from 'lucide-react';
 import { useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import type { Failure } from '@/core';
+import { Button, Form } from '@/ui/shared/controls';
 
 /** Asks for a pack's password, in place. */
 export function PasswordForm({

@@ -2,8 +2,8 @@
 
 import { Play, Square } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
-import { Button } from 'react-bootstrap';
 import { useEngine } from '@/ui/engine';
+import { Button } from '@/ui/shared/controls';
 
 /** Plays one sound of a pack. */
 export function PlaySound({ layer, path }: { layer: string; path: string }) {

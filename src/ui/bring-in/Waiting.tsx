@@ -1,7 +1,7 @@
 'use client';
 
-import { Button } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button } from '@/ui/shared/controls';
 import { many, oneOr, size } from '@/ui/shared/format';
 
 /** Packs whose files are not at hand: dropped under any name they go where they were. */

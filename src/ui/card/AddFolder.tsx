@@ -1,9 +1,9 @@
 'use client';
 
+import { Button, Form } from '@/ui/shared/controls';
 import { oneOr } from '@/ui/shared/format';
 
 import { useEffect, useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
 import { usePickFolder } from '@/ui/shared/usePickFolder';
 import type { CameOf, CardQuestions } from '@/worker/contract';

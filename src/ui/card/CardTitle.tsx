@@ -1,7 +1,7 @@
 'use client';
 
-import { Form } from 'react-bootstrap';
 import type { GameCard } from '@/core';
+import { Form } from '@/ui/shared/controls';
 
 /** What the game is called. */
 export function CardTitle({ card, onChange }: { card: GameCard; onChange(card: GameCard): void }) {

@@ -2,9 +2,9 @@
 
 import { Download, Upload } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import type { GameCard } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
 import { Notice } from '@/ui/shared/Notice';
 import { saveFile } from '@/ui/shared/saveFile';
 import { useDraft } from '@/ui/shared/useDraft';

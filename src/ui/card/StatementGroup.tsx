@@ -1,9 +1,9 @@
 'use client';
 
 import { useState } from 'react';
-import { Button } from 'react-bootstrap';
 import { canBeAnswered, formOf, saidAs, type Sentence, type Statement } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button } from '@/ui/shared/controls';
 import { place } from '@/ui/shared/format';
 import { Tell, type Choices } from './Tell';
 

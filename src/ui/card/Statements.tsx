@@ -1,7 +1,6 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { Form } from 'react-bootstrap';
 import {
   SENTENCE_FORMS,
   formOf,
@@ -13,6 +12,7 @@ import {
   type Statement,
 } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
+import { Form } from '@/ui/shared/controls';
 import { Notice } from '@/ui/shared/Notice';
 import { many, oneOr } from '@/ui/shared/format';
 import type { TakenCard } from '@/worker/contract';

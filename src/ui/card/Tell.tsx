@@ -1,9 +1,9 @@
 'use client';
 
 import { useEffect, useId, useState, type FormEvent } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import { DIALECTS, blanksOf, formOf, piecesOf, type Blank, type GameCard, type Piece } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
 import { place } from '@/ui/shared/format';
 import type { TellingPreview } from '@/worker/contract';
 

@@ -1,10 +1,11 @@
 'use client';
 
-import { useState } from 'react';
-import { Button } from 'react-bootstrap';
+import { useEffect, useState } from 'react';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button } from '@/ui/shared/controls';
 import { oneOr, count } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
+import { useAddress } from '@/ui/shared/useAddress';
 import { saveFile } from '@/ui/shared/saveFile';
 import { useMainAction } from '@/ui/shell/Strap';
 import { Apart, Suspects } from './Apart';
@@ -38,7 +39,11 @@ export function Check() {
     if (text !== undefined)
       saveFile(new Blob([text], { type: 'text/markdown' }), `${title.replace(/[<>:"/\\|?*]+/g, ' ')} report.md`);
   };
-  const shown = all ? findings : findings.slice(0, SHOWN);
+  const wanted = useAddress().at('finding');
+  const shown = all || wanted !== undefined ? findings : findings.slice(0, SHOWN);
+  useEffect(() => {
+    if (wanted !== undefined) document.getElementById(wanted)?.focus();
+  }, [wanted]);
 
   return (
     <>
@@ -83,6 +88,11 @@ export function Check() {
         )}
       </section>
       {apart && <Apart apart={apart} />}
+      {wanted !== undefined && !findings.some(({ id }) => id === wanted) && (
+        <Notice level="note" title="What this address leads to is not found any more.">
+          <p>It was put right, or set aside.</p>
+        </Notice>
+      )}
       {shown.map((finding) => (
         <FindingNotice key={finding.id} finding={finding} canSetAside />
       ))}

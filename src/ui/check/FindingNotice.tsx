@@ -1,13 +1,15 @@
 'use client';
 
+import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import type { Finding, Fix } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
 import { Notice } from '@/ui/shared/Notice';
 import { Tag } from '@/ui/shared/Tag';
 import { useDraft } from '@/ui/shared/useDraft';
+import { useEscape } from '@/ui/shared/useEscape';
 import { useFollow } from '@/ui/shared/useFollow';
 
 /**
@@ -20,6 +22,7 @@ export function FindingNotice({ finding, canSetAside = false }: { finding: Findi
   const router = useRouter();
   const follow = useFollow();
   const [noting, setNoting] = useState(false);
+  useEscape(noting ? () => setNoting(false) : undefined);
   const [note, setNote] = useState('');
   const { offer: kept, done: forget } = useDraft(`why ${finding.id} is harmless`, note, note.trim() === '', (text) => {
     setNote(text);
@@ -44,6 +47,7 @@ export function FindingNotice({ finding, canSetAside = false }: { finding: Findi
   };
   return (
     <Notice
+      id={finding.id}
       level={level}
       title={finding.title}
       action={
@@ -72,6 +76,9 @@ export function FindingNotice({ finding, canSetAside = false }: { finding: Findi
           It is harmless…
         </Button>
       )}
+      <Link className="small ms-2" href={`/game/check?finding=${encodeURIComponent(finding.id)}`}>
+        Link to this
+      </Link>
       {kept}
       {noting && (
         <Form

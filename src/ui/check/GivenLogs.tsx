@@ -1,9 +1,9 @@
 'use client';
 
+import { Button, Form } from '@/ui/shared/controls';
 import { oneOr } from '@/ui/shared/format';
 
 import { useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import { useEngine } from '@/ui/engine';
 import { Notice } from '@/ui/shared/Notice';
 import type { GivenLog } from '@/worker/contract';

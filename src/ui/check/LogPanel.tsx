@@ -1,7 +1,8 @@
 'use client';
 
 import { Fragment, useState } from 'react';
-import { Button, Nav } from 'react-bootstrap';
+import { Nav } from 'react-bootstrap';
+import { Button } from '@/ui/shared/controls';
 import { Search } from '@/ui/shared/Search';
 import { useGame } from '@/ui/engine';
 import { count, many, place } from '@/ui/shared/format';

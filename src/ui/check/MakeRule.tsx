@@ -1,9 +1,9 @@
 'use client';
 
 import { useEffect, useRef, useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import { ruleFromLine, type ChangingPart, type LogRule } from '@/core';
 import { useEngine } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
 import { many } from '@/ui/shared/format';
 import { useDraft } from '@/ui/shared/useDraft';
 

@@ -1,9 +1,9 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { Button } from 'react-bootstrap';
 import { z } from 'zod';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button } from '@/ui/shared/controls';
 import { useFollow } from '@/ui/shared/useFollow';
 
 const mistakesSchema = z.array(

@@ -1,8 +1,8 @@
 'use client';
 
 import { useState } from 'react';
-import { Form } from 'react-bootstrap';
 import { useGame } from '@/ui/engine';
+import { Form } from '@/ui/shared/controls';
 import { ComparePictures } from '@/ui/shared/ComparePictures';
 import { oneOr, place } from '@/ui/shared/format';
 

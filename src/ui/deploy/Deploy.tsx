@@ -2,9 +2,9 @@
 
 import Link from 'next/link';
 import { useState } from 'react';
-import { Button } from 'react-bootstrap';
 import { stepActions, type LedgerEntry, type StepAction } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button } from '@/ui/shared/controls';
 import { oneOr, count, many, place } from '@/ui/shared/format';
 import { saveFile } from '@/ui/shared/saveFile';
 import { NothingYet } from '@/ui/shared/NothingYet';

@@ -1,7 +1,7 @@
 'use client';
 
-import { Button } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button } from '@/ui/shared/controls';
 import { oneOr, count, many, moment, place, size } from '@/ui/shared/format';
 
 /** Deployed files that somebody else changed since, and what to do about each. */

@@ -3,8 +3,8 @@
 import { FolderOpen, Ship } from 'lucide-react';
 import { useRouter, useSearchParams } from 'next/navigation';
 import { Suspense, useEffect, useRef, useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import { useEngine } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
 import { FailureNotice } from '@/ui/shared/Notice';
 import { usePickFolder } from '@/ui/shared/usePickFolder';
 import { JobPanel } from '@/ui/shell/JobPanel';
@@ -95,6 +95,7 @@ function Doors({ demo }: { demo: boolean }) {
   if (!known || opens) return <Opening />;
   return (
     <main className="home">
+      <title>Set up a game · Tidy Satchel</title>
       <div className="inner">
         <div>
           <h1>Put mods into your game, and take them out again without a trace</h1>

@@ -2,11 +2,12 @@
 
 import { X } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import { Button } from 'react-bootstrap';
 import { ACTION_WORDS } from '@/ui/deploy/words';
 import { useEngine, useGame } from '@/ui/engine';
 import { RestorePreview } from '@/ui/ledger/RestorePreview';
+import { Button } from '@/ui/shared/controls';
 import { moment, place, size } from '@/ui/shared/format';
+import { useEscape } from '@/ui/shared/useEscape';
 import { Tag } from '@/ui/shared/Tag';
 import type { FileNow as Now } from '@/worker/contract';
 
@@ -29,6 +30,7 @@ export function FileNow({ target, onClose }: { target: string; onClose(): void }
   const game = useGame();
   const [found, setFound] = useState<Now>();
   const [asking, setAsking] = useState(false);
+  useEscape(onClose);
   const revision = snapshot?.revision;
   useEffect(() => {
     let current = true;

@@ -3,13 +3,14 @@
 import { ChevronDown, ChevronRight, FileText, Folder } from 'lucide-react';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
-import { Button } from 'react-bootstrap';
+import { Button } from '@/ui/shared/controls';
 import { Search } from '@/ui/shared/Search';
 import type { Presence } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { count, many, moment, size } from '@/ui/shared/format';
 import { PagedRows } from '@/ui/shared/PagedRows';
 import { Tag } from '@/ui/shared/Tag';
+import { useAddress } from '@/ui/shared/useAddress';
 import { useOpenFolders } from '@/ui/shared/useOpenFolders';
 import type { PresentRow, PresentView } from '@/worker/contract';
 import { FileNow } from './FileNow';
@@ -33,7 +34,9 @@ export function InGame() {
   const [view, setView] = useState<PresentView>();
   const [chosen, setOnly] = useState<Only>();
   const [search, setSearch] = useState('');
-  const [file, setFile] = useState<string>();
+  const { at, open: openAt } = useAddress();
+  const file = at('file');
+  const setFile = (path: string | undefined) => openAt({ file: path });
   const revision = snapshot?.revision;
   useEffect(() => {
     let current = true;

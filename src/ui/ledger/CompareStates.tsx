@@ -1,9 +1,10 @@
 'use client';
 
 import { useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import { StepRows } from '@/ui/deploy/StepRows';
 import { useGame } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
+import { useEscape } from '@/ui/shared/useEscape';
 import { moment } from '@/ui/shared/format';
 
 /** What differs between the game's folders after two deployments. */
@@ -12,6 +13,7 @@ export function CompareStates() {
   const [from, setFrom] = useState(0);
   const [to, setTo] = useState<number>();
   const [open, setOpen] = useState(false);
+  useEscape(open ? () => setOpen(false) : undefined);
   const latest = ledger[0]?.number ?? 0;
   const end = to ?? latest;
   const choice = (value: number, set: (value: number) => void, label: string) => (

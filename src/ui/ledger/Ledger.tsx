@@ -1,13 +1,13 @@
 'use client';
 
 import Link from 'next/link';
-import { useState } from 'react';
-import { Button } from 'react-bootstrap';
+import { useRef, useState } from 'react';
 import { stepActions, type LedgerEntry } from '@/core';
 import { PlanFigures } from '@/ui/deploy/PlanFigures';
 import { StepRows } from '@/ui/deploy/StepRows';
 import { ACTION_WORDS } from '@/ui/deploy/words';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button } from '@/ui/shared/controls';
 import { oneOr, many, moment } from '@/ui/shared/format';
 import { saveFile } from '@/ui/shared/saveFile';
 import { Notice } from '@/ui/shared/Notice';
@@ -16,6 +16,8 @@ import { NamedBackups } from './NamedBackups';
 import { RestorePart } from './RestorePart';
 import { Safety } from './Safety';
 import { Tag } from '@/ui/shared/Tag';
+import { useAddress } from '@/ui/shared/useAddress';
+import { useEscape } from '@/ui/shared/useEscape';
 import { useFollow } from '@/ui/shared/useFollow';
 
 /** Deployments that are listed at first. */
@@ -26,8 +28,12 @@ export function Ledger() {
   const { act, busy } = useEngine();
   const { ledger, putBack, title, deployed } = useGame();
   const [asking, setAsking] = useState(false);
+  useEscape(asking ? () => setAsking(false) : undefined);
   const [all, setAll] = useState(false);
-  const [opened, setOpened] = useState<number>();
+  const { at, open } = useAddress();
+  const opened = Number(at('deployment'));
+  // A link may lead to one that is not among the latest.
+  const from = ledger.findIndex(({ number }) => number === opened);
   const putAllBack = async () => {
     setAsking(false);
     await act((engine) => engine.change({ do: 'put all back' }));
@@ -86,17 +92,17 @@ export function Ledger() {
         </Notice>
       ) : (
         <ol className="list-unstyled stackup m-0" aria-label="Deployments, latest first" style={{ gap: '0.4rem' }}>
-          {(all ? ledger : ledger.slice(0, SHOWN)).map((entry) => (
+          {(all || from >= SHOWN ? ledger : ledger.slice(0, SHOWN)).map((entry) => (
             <Entry
               key={entry.number}
               entry={entry}
               open={opened === entry.number}
-              onToggle={() => setOpened(opened === entry.number ? undefined : entry.number)}
+              onToggle={() => open({ deployment: opened === entry.number ? undefined : String(entry.number) })}
             />
           ))}
         </ol>
       )}
-      {!all && ledger.length > SHOWN && (
+      {!all && from < SHOWN && ledger.length > SHOWN && (
         <Button variant="link" size="sm" className="align-self-start p-0" onClick={() => setAll(true)}>
           Show all {ledger.length} deployments
         </Button>
@@ -113,6 +119,7 @@ function Backup() {
   const { act, busy } = useEngine();
   const { deployed } = useGame();
   const [taken, setTaken] = useState<string>();
+  const input = useRef<HTMLInputElement>(null);
   const save = async () => {
     const made = await act((engine) => engine.change({ do: 'export bag' }));
     if (made) saveFile(made.blob, made.name);
@@ -142,16 +149,19 @@ function Backup() {
       </Button>
     );
   return (
-    <label className={`btn btn-outline-secondary ${busy ? 'disabled' : ''}`}>
-      Take a backup in…
+    <>
+      <Button variant="outline-secondary" disabled={busy} onClick={() => input.current?.click()}>
+        Take a backup in…
+      </Button>
       <input
         type="file"
         accept=".zip"
-        className="visually-hidden"
-        disabled={busy}
+        hidden
+        aria-label="A backup of the originals"
+        ref={input}
         onChange={(event) => void take(event.target.files?.[0])}
       />
-    </label>
+    </>
   );
 }
 

@@ -1,9 +1,10 @@
 'use client';
 
 import { useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import type { BackupComparison } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
+import { useEscape } from '@/ui/shared/useEscape';
 import { many, moment, place } from '@/ui/shared/format';
 
 const SAYS: Record<BackupComparison['now'], string> = {
@@ -17,6 +18,7 @@ export function NamedBackups() {
   const { busy } = useEngine();
   const { backups, settings } = useGame();
   const [making, setMaking] = useState(false);
+  useEscape(making ? () => setMaking(false) : undefined);
   return (
     <section className="sheet stackup" aria-label="Backups with a name">
       <div className="between">

@@ -1,8 +1,8 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
 import { place } from '@/ui/shared/format';
 import type { RestoreScope } from '@/core';
 import { RestorePreview } from './RestorePreview';

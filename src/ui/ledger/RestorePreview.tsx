@@ -1,16 +1,18 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { Button } from 'react-bootstrap';
 import { PlanFigures } from '@/ui/deploy/PlanFigures';
 import { StepRows } from '@/ui/deploy/StepRows';
+import { useEscape } from '@/ui/shared/useEscape';
 import { useEngine } from '@/ui/engine';
+import { Button } from '@/ui/shared/controls';
 import { many } from '@/ui/shared/format';
 import type { RestoreScope } from '@/core';
 import type { PlanView } from '@/worker/contract';
 
 /** What putting a part back would do, and doing it. */
 export function RestorePreview({ scope, onClose }: { scope: RestoreScope; onClose(): void }) {
+  useEscape(onClose);
   const { act, busy, snapshot } = useEngine();
   const [plan, setPlan] = useState<PlanView>();
   const revision = snapshot?.revision;

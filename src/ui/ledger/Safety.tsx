@@ -2,9 +2,9 @@
 
 import Link from 'next/link';
 import { useState } from 'react';
-import { Button } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
 import type { Mishap } from '@/core';
+import { Button } from '@/ui/shared/controls';
 import { oneOr, count, many, moment, place, size } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
 import { usePickFolder } from '@/ui/shared/usePickFolder';

@@ -1,8 +1,8 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import { useEngine } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
 import { many } from '@/ui/shared/format';
 import type { PackView } from '@/worker/contract';
 

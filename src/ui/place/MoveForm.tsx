@@ -1,8 +1,9 @@
 'use client';
 
 import { useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
+import { useEscape } from '@/ui/shared/useEscape';
 import { useEngine } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
 
 interface MoveFormProps {
   from: string;
@@ -14,6 +15,7 @@ interface MoveFormProps {
 
 /** Puts one folder of the pack elsewhere, for those who do not drag. */
 export function MoveForm({ from, start, folders, onMove, onClose }: MoveFormProps) {
+  useEscape(onClose);
   const { busy } = useEngine();
   const [to, setTo] = useState(start);
   return (

@@ -1,7 +1,8 @@
 'use client';
 
 import { useState } from 'react';
-import { Button, ButtonGroup } from 'react-bootstrap';
+import { ButtonGroup } from 'react-bootstrap';
+import { Button } from '@/ui/shared/controls';
 import { Search } from '@/ui/shared/Search';
 import type { PlacementMode } from '@/core';
 import { useChosenPack, useEngine, useGame } from '@/ui/engine';
@@ -9,6 +10,7 @@ import { count, many, place } from '@/ui/shared/format';
 import { NothingYet } from '@/ui/shared/NothingYet';
 import { Notice } from '@/ui/shared/Notice';
 import { PackPicker } from '@/ui/shared/PackPicker';
+import { useEscape } from '@/ui/shared/useEscape';
 import { Tag } from '@/ui/shared/Tag';
 import { useMainAction } from '@/ui/shell/Strap';
 import type { PackView } from '@/worker/contract';
@@ -53,6 +55,7 @@ function Placement({ pack }: { pack: PackView }) {
   const unsure = placement.confidence === 'ask';
   const openQuestions = placement.questions.filter(({ open }) => open);
   const [changing, setChanging] = useState(false);
+  useEscape(changing ? () => setChanging(false) : undefined);
   const [files, setFiles] = useState(false);
   const [search, setSearch] = useState('');
   const setBase = async (strip: string, base: string) => {

@@ -1,7 +1,7 @@
 'use client';
 
-import { Form } from 'react-bootstrap';
 import { useEngine } from '@/ui/engine';
+import { Form } from '@/ui/shared/controls';
 import { count, many } from '@/ui/shared/format';
 import { PagedRows } from '@/ui/shared/PagedRows';
 import { TreeName } from '@/ui/shared/TreeName';

@@ -11,11 +11,11 @@ import {
 } from '@dnd-kit/core';
 import { Folder, FolderOutput, FolderPlus, Undo2 } from 'lucide-react';
 import { useEffect, useLayoutEffect, useRef, useState } from 'react';
-import { Button } from 'react-bootstrap';
 import { useEngine } from '@/ui/engine';
+import { Button } from '@/ui/shared/controls';
 import { Search } from '@/ui/shared/Search';
 import { many } from '@/ui/shared/format';
-import type { MapLink, PlaceMap as PlaceLines } from '@/core';
+import { holdsAll, nameKey, searchWords, type MapLink, type PlaceMap as PlaceLines } from '@/core';
 import type { PackView } from '@/worker/contract';
 import { MoveForm } from './MoveForm';
 
@@ -64,9 +64,9 @@ export function PlaceMap({ pack, show }: { pack: PackView; show(target: string):
   const sources = [
     ...new Set([...(map?.links.map(({ from }) => from) ?? []), ...(map?.leftOut.map(({ from }) => from) ?? [])]),
   ];
-  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+  const words = searchWords(search);
   const others = gameFolders
-    .filter((folder) => !goals.includes(folder) && words.every((word) => show(folder).toLowerCase().includes(word)))
+    .filter((folder) => !goals.includes(folder) && holdsAll(nameKey(show(folder)), words))
     .slice(0, OFFERED);
 
   useLayoutEffect(() => {
@@ -120,7 +120,7 @@ export function PlaceMap({ pack, show }: { pack: PackView; show(target: string):
           ))}
         </svg>
         <div className="side">
-          <h3>In the pack</h3>
+          <h2>In the pack</h2>
           {sources.map((from) => {
             const links = map.links.filter((link) => link.from === from);
             const out = map.leftOut.find((one) => one.from === from)?.files ?? 0;
@@ -175,7 +175,7 @@ export function PlaceMap({ pack, show }: { pack: PackView; show(target: string):
           })}
         </div>
         <div className="side">
-          <h3>In the game</h3>
+          <h2>In the game</h2>
           {goals.map((to) => {
             const links = map.links.filter((link) => link.to === to);
             const isNew = !gameFolders.includes(to) && links.every(({ as }) => as === 'files');

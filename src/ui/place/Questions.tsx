@@ -1,8 +1,8 @@
 'use client';
 
-import { Form } from 'react-bootstrap';
 import type { Question } from '@/core';
 import { useEngine } from '@/ui/engine';
+import { Form } from '@/ui/shared/controls';
 import type { PackView } from '@/worker/contract';
 
 /** What only the player can decide about a pack. */
@@ -26,7 +26,7 @@ function Ask({ pack, question }: { pack: PackView; question: Question }) {
     void act((engine) => engine.change({ do: 'answer question', layer: pack.layer, question: id, answer: next }));
   };
   return (
-    <fieldset className={`notice ${open ? 'wrong' : 'note'}`} disabled={busy}>
+    <fieldset className={`notice ${open ? 'wrong' : 'note'}`}>
       <div className="grow">
         <legend className="h3">{title}</legend>
         <p className="small">{why}</p>
@@ -38,6 +38,7 @@ function Ask({ pack, question }: { pack: PackView; question: Question }) {
               name={`${pack.layer} ${id}`}
               id={`${pack.layer} ${id} ${option.id}`}
               checked={answer.includes(option.id)}
+              disabled={busy}
               onChange={(event) => choose(option.id, event.target.checked)}
               label={
                 <>

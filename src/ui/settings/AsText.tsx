@@ -2,9 +2,9 @@
 
 import dynamic from 'next/dynamic';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import type { DiffLine } from '@/core';
 import { useEngine } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
 import { many } from '@/ui/shared/format';
 import { useDraft } from '@/ui/shared/useDraft';
 import { DiffLines } from '@/ui/stack/CompareTexts';

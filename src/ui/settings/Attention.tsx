@@ -1,7 +1,7 @@
 'use client';
 
-import { Button } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button } from '@/ui/shared/controls';
 import { oneOr, many, place } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
 import { Tag } from '@/ui/shared/Tag';

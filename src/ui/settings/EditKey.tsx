@@ -1,9 +1,9 @@
 'use client';
 
 import { useEffect, useState, type FormEvent } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import { checkValue, listItems, withItem, withoutItem, type AboutKey } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
 import { moment } from '@/ui/shared/format';
 import { useDraft } from '@/ui/shared/useDraft';
 import type { SettingRow, SettingsFileView } from '@/worker/contract';

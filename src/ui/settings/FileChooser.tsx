@@ -1,7 +1,7 @@
 'use client';
 
-import { Form } from 'react-bootstrap';
 import { useGame } from '@/ui/engine';
+import { Form } from '@/ui/shared/controls';
 import { many, place } from '@/ui/shared/format';
 import type { SettingsFileView } from '@/worker/contract';
 

@@ -1,14 +1,53 @@
 'use client';
 
-import { useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
-import { useGame } from '@/ui/engine';
+import { useEffect, useState } from 'react';
+import { useEngine, useGame } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
+import { useAddress } from '@/ui/shared/useAddress';
+import { useEscape } from '@/ui/shared/useEscape';
 import { Search } from '@/ui/shared/Search';
 import { PagedRows } from '@/ui/shared/PagedRows';
 import type { SettingRow, SettingsFileView } from '@/worker/contract';
 import { EditKey } from './EditKey';
 import { FileChooser } from './FileChooser';
 import { NewKey } from './NewKey';
+
+const nameIn = (search: string): string | null => new URLSearchParams(search).get('key');
+
+/** The key that is being changed: it stands in the address. */
+function useEditedKey(file: SettingsFileView) {
+  const { engine } = useEngine();
+  const { at, open } = useAddress();
+  const wanted = at('key');
+  const [found, setFound] = useState<{ of: string; row: SettingRow | undefined }>();
+  const of = `${file.target} ${wanted}`;
+  useEffect(() => {
+    if (!engine || wanted === undefined || found?.of === of) return undefined;
+    let current = true;
+    void engine
+      .ask({ ask: 'rows', query: { view: 'settings', file: file.target, search: wanted }, offset: 0, limit: 100 })
+      .then(({ rows }) => {
+        const row = (rows as SettingRow[]).find(({ path }) => path === wanted);
+        if (current) setFound({ of, row });
+      });
+    return () => {
+      current = false;
+    };
+  }, [engine, wanted, of, found, file.target]);
+  const here = wanted !== undefined && found?.of === of;
+  return {
+    key: here ? (found.row ? ('here' as const) : ('gone' as const)) : undefined,
+    editing: here ? found.row : undefined,
+    edit(row: SettingRow) {
+      setFound({ of: `${row.file} ${row.path}`, row });
+      open({ file: row.file, key: row.path });
+    },
+    /** What ends an earlier one closes no later one. */
+    close(row: SettingRow) {
+      if (nameIn(window.location.search) === row.path) open({ file: row.file });
+    },
+  };
+}
 
 /** All keys of one settings file at a time: what they are, what they will be, and who wants it. */
 export function KeyTable({
@@ -22,18 +61,12 @@ export function KeyTable({
   const { settings } = useGame();
   const [everywhere, setEverywhere] = useState(false);
   const all = everywhere && search.trim() !== '';
-  // An object of its own for each opening: what ends an earlier one closes no later one.
-  const [editing, setEditing] = useState<{ row: SettingRow; opened: number }>();
+  const { key, editing, edit, close } = useEditedKey(file);
+  useEscape(editing && (() => close(editing)));
   return (
     <section className="sheet stackup fill" aria-label="Keys">
       <div className="row-of">
-        <FileChooser
-          file={file}
-          onFile={(target) => {
-            onFile(target);
-            setEditing(undefined);
-          }}
-        />
+        <FileChooser file={file} onFile={onFile} />
         {settings.length > 1 && (
           <Form.Check
             type="switch"
@@ -48,21 +81,22 @@ export function KeyTable({
       </div>
       {editing ? (
         <EditKey
-          key={editing.opened}
-          file={settings.find(({ target }) => target === editing.row.file) ?? file}
-          row={editing.row}
-          onDone={() => setEditing((now) => (now === editing ? undefined : now))}
+          key={`${editing.file} ${editing.path}`}
+          file={settings.find(({ target }) => target === editing.file) ?? file}
+          row={editing}
+          onDone={() => close(editing)}
         />
       ) : (
         <NewKey key={file.target} file={file.target} />
       )}
+      {key === 'gone' && <p className="m-0">The key that the address names is not in this file.</p>}
       <div className="fill" style={{ minHeight: '12rem' }}>
         <PagedRows<SettingRow>
           label="Keys"
           empty="No key of that name."
           query={{ view: 'settings', file: all ? undefined : file.target, search }}
           columns="minmax(0, 4fr) minmax(0, 2fr) minmax(0, 3fr) minmax(0, 4fr) 5.5rem"
-          heads={['Key', 'In the file now', 'After the next deployment', 'What it does', '']}
+          heads={['Key', 'In the file now', 'After the next deployment', 'What it does', 'Change it']}
           cells={(row) => (
             <>
               <span role="cell" className="path cut" title={row.path}>
@@ -103,7 +137,7 @@ export function KeyTable({
                   variant="outline-secondary"
                   className="py-0"
                   aria-label={`Change ${row.path}${all ? ` in ${row.title}` : ''}`}
-                  onClick={() => setEditing((now) => ({ row, opened: (now?.opened ?? 0) + 1 }))}
+                  onClick={() => edit(row)}
                 >
                   Change
                 </Button>

@@ -1,9 +1,9 @@
 'use client';
 
 import { useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import { withOption, withoutOption } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
 import { place } from '@/ui/shared/format';
 import { useFormDraft } from '@/ui/shared/useDraft';
 

@@ -1,8 +1,8 @@
 'use client';
 
 import dynamic from 'next/dynamic';
-import { Button, Form } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
 import { many, place, size } from '@/ui/shared/format';
 import { Tag } from '@/ui/shared/Tag';
 

@@ -1,8 +1,8 @@
 'use client';
 
 import { useState, type FormEvent } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import { useEngine } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
 import { useFormDraft } from '@/ui/shared/useDraft';
 
 /** A key that is not in the file yet. */

@@ -1,10 +1,10 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import type { DiffLine, SnippetPlace } from '@/core';
 import { DiffLines } from '@/ui/stack/CompareTexts';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
 import { many, place } from '@/ui/shared/format';
 import { useDraft } from '@/ui/shared/useDraft';
 

@@ -1,8 +1,8 @@
 'use client';
 
-import { Button } from 'react-bootstrap';
 import { switchChain, withOption } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button } from '@/ui/shared/controls';
 import { oneOr, place } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
 import { Tag } from '@/ui/shared/Tag';

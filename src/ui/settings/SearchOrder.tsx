@@ -2,8 +2,8 @@
 
 import { ArrowDown, ArrowUp } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
 import { many, place } from '@/ui/shared/format';
 import type { SearchView, SettingsFileView } from '@/worker/contract';
 

@@ -1,8 +1,8 @@
 'use client';
 
 import { useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
 import { NameForm } from '@/ui/shared/NameForm';
 import { many, moment, place } from '@/ui/shared/format';
 

@@ -1,10 +1,10 @@
 'use client';
 
 import Link from 'next/link';
-import { useState } from 'react';
 import { Nav } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
 import { Notice } from '@/ui/shared/Notice';
+import { useAddress } from '@/ui/shared/useAddress';
 import { useMainAction } from '@/ui/shell/Strap';
 import { AsText } from './AsText';
 import { KeyTable } from './KeyTable';
@@ -58,8 +58,9 @@ export function Settings() {
   const game = useGame();
   const { act } = useEngine();
   const { settings, beyondKeys: more } = game;
-  const [part, setPart] = useState<Part>('keys');
-  const [target, setTarget] = useState(settings[0]?.target);
+  const { at, open } = useAddress();
+  const part = PARTS.find((one) => one === at('part')) ?? 'keys';
+  const target = at('file') ?? settings[0]?.target;
   const off = game.switches.filter((one) => !one.on && !one.pending && one.neededBy > 0);
   const last = off.at(-1);
   const need = more.needs[0];
@@ -125,6 +126,7 @@ export function Settings() {
   const shown = PARTS.filter((one) => has[one] || (!game.demo && one in LOOKS_FOR));
   return (
     <>
+      <h1 className="visually-hidden">Settings of {game.title}</h1>
       <Switches />
       <AskedSwitches />
       <Needs />
@@ -135,7 +137,7 @@ export function Settings() {
         variant="underline"
         className="parts"
         activeKey={part}
-        onSelect={(key) => setPart((PARTS as readonly string[]).includes(key ?? '') ? (key as Part) : 'keys')}
+        onSelect={(key) => open({ part: key === 'keys' ? undefined : (key ?? undefined), file: at('file') })}
         aria-label="Settings"
       >
         {shown.map((one) => (
@@ -146,8 +148,10 @@ export function Settings() {
           </Nav.Item>
         ))}
       </Nav>
-      {file && part === 'keys' && <KeyTable file={file} onFile={setTarget} />}
-      {file && part === 'text' && <AsText key={file.target} file={file} onFile={setTarget} />}
+      {file && part === 'keys' && <KeyTable file={file} onFile={(next) => open({ file: next })} />}
+      {file && part === 'text' && (
+        <AsText key={file.target} file={file} onFile={(next) => open({ part, file: next })} />
+      )}
       {part === 'paste' && <PasteLines />}
       {part in LOOKS_FOR && !has[part] && <NothingFound part={part} />}
       {part === 'numbered' && has.numbered && <NumberedSections />}

@@ -137,6 +137,7 @@ export default function TextEditor({ ref, label, dialect, text, known, onText }:
       height="100%"
       className="h-100"
       extensions={extensions}
+      indentWithTab={false}
       basicSetup={{ autocompletion: false, closeBrackets: false, foldGutter: false }}
       onChange={onText}
     />

@@ -1,8 +1,8 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { Form } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
+import { Form } from '@/ui/shared/controls';
 import { count, place } from '@/ui/shared/format';
 import type { SetUpView, WayRef, WaysCompared } from '@/worker/contract';
 

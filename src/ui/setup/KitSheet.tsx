@@ -1,8 +1,8 @@
 'use client';
 
 import { useRef, useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
 import { many, moment, oneOr, size } from '@/ui/shared/format';
 import { saveFile } from '@/ui/shared/saveFile';
 import { useFollow } from '@/ui/shared/useFollow';

@@ -1,9 +1,9 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import { PlanFigures } from '@/ui/deploy/PlanFigures';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
 import { many, moment } from '@/ui/shared/format';
 import { NameForm } from '@/ui/shared/NameForm';
 import { Notice } from '@/ui/shared/Notice';

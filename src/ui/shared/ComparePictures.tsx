@@ -1,8 +1,8 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { Form } from 'react-bootstrap';
 import { useEngine } from '@/ui/engine';
+import { Form } from '@/ui/shared/controls';
 
 interface Props {
   target: string;

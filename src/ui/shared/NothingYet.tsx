@@ -11,7 +11,7 @@ interface Props {
 export function NothingYet({ what, href = '/game/bring-in', action = 'Bring in a pack' }: Props) {
   return (
     <div className="sheet text-center p-5">
-      <p className="mb-2">{what}</p>
+      <h1 className="h3 mb-2">{what}</h1>
       <Link href={href}>{action}</Link>
     </div>
   );

@@ -1,7 +1,7 @@
 import { CircleAlert, CircleCheckBig, Info, X } from 'lucide-react';
 import type { ReactNode } from 'react';
-import { Button } from 'react-bootstrap';
 import type { Failure } from '@/core';
+import { Button } from '@/ui/shared/controls';
 
 const ICONS = { wrong: CircleAlert, good: CircleCheckBig, note: Info };
 
@@ -11,13 +11,19 @@ interface NoticeProps {
   children?: ReactNode;
   action?: ReactNode;
   onDismiss?: (() => void) | undefined;
+  /** By which an address leads to it. */
+  id?: string;
 }
 
 /** Something to know: what it is, and what to do about it. */
-export function Notice({ level, title, children, action, onDismiss }: NoticeProps) {
+export function Notice({ level, title, children, action, onDismiss, id }: NoticeProps) {
   const Icon = ICONS[level];
   return (
-    <div className={`notice ${level}`} role={level === 'wrong' ? 'alert' : 'status'}>
+    <div
+      className={`notice ${level}`}
+      role={level === 'wrong' ? 'alert' : 'status'}
+      {...(id ? { id, tabIndex: -1 } : {})}
+    >
       <Icon size={19} aria-hidden />
       <div className="grow">
         <strong>{title}</strong>

@@ -2,9 +2,9 @@
 
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
-import { Button } from 'react-bootstrap';
 import type { Failure } from '@/core';
 import { failureOf, useEngine } from '@/ui/engine';
+import { Button } from '@/ui/shared/controls';
 import type { Row, RowsQuery } from '@/worker/contract';
 import { Notice } from './Notice';
 

@@ -1,4 +1,4 @@
-import { Form } from 'react-bootstrap';
+import { Form } from '@/ui/shared/controls';
 
 interface SearchProps {
   label: string;

@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useRef, useState, type ReactNode } from 'react';
-import { Button } from 'react-bootstrap';
+import { Button } from '@/ui/shared/controls';
 import { holdDraft, readDrafts, writeDraft, type Draft } from './drafts';
 import { useGame } from '@/ui/engine';
 import { moment } from './format';

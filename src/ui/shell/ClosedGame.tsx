@@ -1,8 +1,8 @@
 'use client';
 
 import Link from 'next/link';
-import { Button } from 'react-bootstrap';
 import { useEngine } from '@/ui/engine';
+import { Button } from '@/ui/shared/controls';
 import type { ClosedGame as Closed } from '@/worker/contract';
 import { JobPanel } from './JobPanel';
 
@@ -19,6 +19,7 @@ export function ClosedGame({ closed }: { closed: Closed }) {
   const others = snapshot?.games.filter(({ id }) => id !== closed.id) ?? [];
   return (
     <main className="home">
+      <title>{`${closed.title} · Tidy Satchel`}</title>
       <div className="inner">
         <section className="sheet stackup align-items-start" aria-label={closed.title}>
           <Why closed={closed} />

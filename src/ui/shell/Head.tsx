@@ -4,8 +4,9 @@ import { Moon, Sun } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { Button, Dropdown, Modal } from 'react-bootstrap';
+import { Dropdown, Modal } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button } from '@/ui/shared/controls';
 import { History } from './History';
 import { useTheme } from './useTheme';
 

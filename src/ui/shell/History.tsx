@@ -3,8 +3,9 @@
 import { Redo2, Undo2 } from 'lucide-react';
 import Link from 'next/link';
 import { useCallback, useEffect, useState } from 'react';
-import { Button, Modal } from 'react-bootstrap';
+import { Modal } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button } from '@/ui/shared/controls';
 import { moment } from '@/ui/shared/format';
 import type { ChangeRow } from '@/worker/contract';
 

@@ -1,8 +1,9 @@
 'use client';
 
-import { Button, Modal, ProgressBar } from 'react-bootstrap';
+import { Modal } from 'react-bootstrap';
 import { useEffect, useRef, useState } from 'react';
 import type { StuckAnswer } from '@/core';
+import { Button } from '@/ui/shared/controls';
 import type { Job } from '@/worker/contract';
 import { useEngine, useJob } from '@/ui/engine';
 import { count, place, size, timeLeft } from '@/ui/shared/format';
@@ -103,10 +104,24 @@ export function JobPanel() {
           : job.done > 0 && `: ${show(job.done)}${job.unit === 'files' ? ' files' : ''} so far`}
         {left !== undefined && `, ${left}`}
       </div>
-      <ProgressBar
-        now={job.total > 0 ? (100 * job.done) / job.total : 100}
-        animated={job.total === 0}
-        aria-label={job.phase}
+      <Bar job={job} />
+    </div>
+  );
+}
+
+/** How far it is; without an end that is known it only shows that something goes on. */
+function Bar({ job: { phase, done, total } }: { job: Job }) {
+  const share = total > 0 ? Math.min(100, (100 * done) / total) : undefined;
+  return (
+    <div className="progress">
+      <div
+        className={`progress-bar ${share === undefined ? 'progress-bar-striped progress-bar-animated' : ''}`}
+        style={{ width: `${share ?? 100}%` }}
+        role="progressbar"
+        aria-label={phase}
+        aria-valuemin={0}
+        aria-valuemax={100}
+        {...(share === undefined ? {} : { 'aria-valuenow': Math.floor(share) })}
       />
     </div>
   );

@@ -9,10 +9,12 @@ import { Renewed } from './Renewed';
 export function Opening() {
   const { failure } = useEngine();
   return (
-    <div className="home">
+    <main className="home">
+      <title>Tidy Satchel</title>
+      <h1 className="visually-hidden">Tidy Satchel</h1>
       <Renewed />
       {failure ? <FailureNotice failure={failure} /> : <p role="status">Opening the satchel…</p>}
       <JobPanel />
-    </div>
+    </main>
   );
 }

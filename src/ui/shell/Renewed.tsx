@@ -1,9 +1,9 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { Button } from 'react-bootstrap';
 import { z } from 'zod';
 import { useEngine, useJob } from '@/ui/engine';
+import { Button } from '@/ui/shared/controls';
 import { Notice } from '@/ui/shared/Notice';
 
 const answerSchema = z.object({ build: z.string() });

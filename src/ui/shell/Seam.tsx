@@ -5,7 +5,7 @@ import { usePathname } from 'next/navigation';
 import { STEPS, type StepId } from '@/core';
 import { useGame } from '@/ui/engine';
 
-const STEP_TITLES: Record<StepId, string> = {
+export const STEP_TITLES: Record<StepId, string> = {
   'bring-in': 'Bring in',
   place: 'Place',
   stack: 'Stack',

@@ -4,10 +4,12 @@ import { useRouter } from 'next/navigation';
 import { useEffect, type ReactNode } from 'react';
 import type { Recovery } from '@/core';
 import { FailureNotice, Notice } from '@/ui/shared/Notice';
-import { useEngine } from '@/ui/engine';
+import { useEngine, useGame } from '@/ui/engine';
+import { listenForEscape } from '@/ui/shared/useEscape';
 import { place } from '@/ui/shared/format';
 import type { ServerState } from '@/worker/contract';
 import { ClosedGame } from './ClosedGame';
+import { Aloud } from './Aloud';
 import { Elsewhere } from './Elsewhere';
 import { Head } from './Head';
 import { Heard } from './Heard';
@@ -16,6 +18,8 @@ import { Opening } from './Opening';
 import { Renewed } from './Renewed';
 import { Seam } from './Seam';
 import { MainActionProvider, Strap } from './Strap';
+import { Title } from './Title';
+import { keepFocus } from './keptFocus';
 
 const RECOVERED: Record<Recovery['outcome'], (title: string) => string> = {
   finished: (title) => `“${title}” was cut off after everything had landed; it is finished now.`,
@@ -46,6 +50,23 @@ function ServerNotice({ server }: { server: Exclude<ServerState, 'here'> }) {
   );
 }
 
+/** A deployment that was cut off before this start, and what became of it. */
+function Recovered({ recovery }: { recovery: Recovery }) {
+  const { roots } = useGame();
+  return (
+    <Notice level="note" title={RECOVERED[recovery.outcome](recovery.title)}>
+      <p>
+        {recovery.steps.toLocaleString('en')} files were looked at. The originals are intact.
+        {recovery.setAside.length > 0 &&
+          ' Another program had changed these meanwhile; they stay as they are, and the versions from before are kept: '}
+        {recovery.setAside.length > 0 && (
+          <span className="path">{recovery.setAside.map((one) => place(one, roots)).join(', ')}</span>
+        )}
+      </p>
+    </Notice>
+  );
+}
+
 /** The frame around every step: head, steps, the work, and the strap with the main action. */
 export function Shell({ children }: { children: ReactNode }) {
   const { snapshot, failure, dismiss } = useEngine();
@@ -55,34 +76,28 @@ export function Shell({ children }: { children: ReactNode }) {
     if (homeless) router.replace('/');
   }, [homeless, router]);
 
+  useEffect(keepFocus, []);
+  useEffect(listenForEscape, []);
+
   if (snapshot?.ready && snapshot.closed) return <ClosedGame closed={snapshot.closed} />;
   if (!snapshot?.ready || !snapshot.game) return <Opening />;
   const { server, recovery, readOnly, trouble } = snapshot;
   return (
     <MainActionProvider>
+      <Title />
       <div className="frame">
+        <a className="skip" href="#work">
+          Skip to the work
+        </a>
         <Head />
         <Seam />
-        <main className="work" id="work">
+        <main className="work" id="work" tabIndex={-1}>
           {readOnly && (
             <Notice level="note" title="This game is open in another tab, so this tab can only look.">
               <p>Close the other tab and this one takes over by itself.</p>
             </Notice>
           )}
-          {recovery && (
-            <Notice level="note" title={RECOVERED[recovery.outcome](recovery.title)}>
-              <p>
-                {recovery.steps.toLocaleString('en')} files were looked at. The originals are intact.
-                {recovery.setAside.length > 0 &&
-                  ' Another program had changed these meanwhile; they stay as they are, and the versions from before are kept: '}
-                {recovery.setAside.length > 0 && (
-                  <span className="path">
-                    {recovery.setAside.map((one) => place(one, snapshot.game?.roots ?? [])).join(', ')}
-                  </span>
-                )}
-              </p>
-            </Notice>
-          )}
+          {recovery && <Recovered recovery={recovery} />}
           <Renewed />
           <Elsewhere />
           <Heard />
@@ -99,6 +114,7 @@ export function Shell({ children }: { children: ReactNode }) {
         </main>
         <Strap />
         <JobPanel />
+        <Aloud />
       </div>
     </MainActionProvider>
   );

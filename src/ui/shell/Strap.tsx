@@ -4,6 +4,7 @@ import { usePathname, useRouter } from 'next/navigation';
 import { createContext, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { openSteps } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
+import { Press } from '@/ui/shared/controls';
 import { oneOr, count, many } from '@/ui/shared/format';
 
 /** What the main button does on the page that is open, in place of leading to the next step. */
@@ -82,14 +83,13 @@ export function Strap() {
         {guide.sentence}
       </div>
       {(own || !here) && (
-        <button
-          type="button"
+        <Press
           className="buckle"
           disabled={busy || own?.ready === false}
           onClick={() => (own ? own.run() : router.push(`/game/${guide.step}`))}
         >
           {label}
-        </button>
+        </Press>
       )}
     </footer>
   );

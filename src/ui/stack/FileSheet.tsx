@@ -2,8 +2,8 @@
 
 import { ArrowLeft } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
 import { moment, place, size } from '@/ui/shared/format';
 import { Tag } from '@/ui/shared/Tag';
 import type { FileStory, StoryVersion } from '@/worker/contract';

@@ -2,12 +2,13 @@
 
 import { ArrowLeft } from 'lucide-react';
 import { useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import type { Decision, MergeConflict } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
 import { oneOr, many, place } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
 import { useDraft } from '@/ui/shared/useDraft';
+import { useEscape } from '@/ui/shared/useEscape';
 import type { MergeView } from '@/worker/contract';
 import { CompareTexts } from './CompareTexts';
 import type { StackView } from './stackView';
@@ -122,6 +123,7 @@ function Conflict({ conflict, merge }: { conflict: MergeConflict; merge: MergeVi
   const { act, busy } = useEngine();
   const { at, was, base, sides, taken } = conflict;
   const [writing, setWriting] = useState(false);
+  useEscape(writing ? () => setWriting(false) : undefined);
   const [own, setOwn] = useState(typeof taken === 'object' ? taken.text : (sides[1].text ?? ''));
   const begin = typeof taken === 'object' ? taken.text : (sides[1].text ?? '');
   const { offer: kept } = useDraft(`your own text for ${at} in ${merge.target}`, own, own === begin, (text) => {
@@ -145,7 +147,7 @@ function Conflict({ conflict, merge }: { conflict: MergeConflict; merge: MergeVi
       : []),
   ];
   return (
-    <fieldset className={`sheet conflict ${taken === undefined ? 'open' : ''}`} disabled={busy}>
+    <fieldset className={`sheet conflict ${taken === undefined ? 'open' : ''}`}>
       <legend className="small fw-semibold path">{at}</legend>
       {options.map(({ take, label, text }) => (
         <Form.Check
@@ -154,6 +156,7 @@ function Conflict({ conflict, merge }: { conflict: MergeConflict; merge: MergeVi
           name={`${merge.id} ${at}`}
           id={`${merge.id} ${at} ${take}`}
           checked={taken === take}
+          disabled={busy}
           onChange={() => decide(take)}
           label={<Words label={label} text={text} />}
         />

@@ -2,8 +2,8 @@
 
 import { ChevronDown, ChevronRight, FileText, Folder } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import { Form } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
+import { Form } from '@/ui/shared/controls';
 import { Search } from '@/ui/shared/Search';
 import { count, many } from '@/ui/shared/format';
 import { PagedRows } from '@/ui/shared/PagedRows';

@@ -1,8 +1,8 @@
 'use client';
 
 import { useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
 import { Search } from '@/ui/shared/Search';
 import { place } from '@/ui/shared/format';
 import { PagedRows } from '@/ui/shared/PagedRows';

@@ -1,7 +1,7 @@
 'use client';
 
-import { Button } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button } from '@/ui/shared/controls';
 import { place } from '@/ui/shared/format';
 
 /** Everything that was decided against the plain order, each to be taken back. */

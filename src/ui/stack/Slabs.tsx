@@ -17,9 +17,10 @@ import {
 } from '@dnd-kit/sortable';
 import { ArrowDown, ArrowUp, Combine, GripVertical } from 'lucide-react';
 import { useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
+import { Button, Form } from '@/ui/shared/controls';
 import { oneOr, count, many, place } from '@/ui/shared/format';
+import { useEscape } from '@/ui/shared/useEscape';
 import { Tag } from '@/ui/shared/Tag';
 import type { PackView } from '@/worker/contract';
 import type { StackView } from './stackView';
@@ -127,7 +128,7 @@ export function Slabs({ show, shown, search }: SlabsProps) {
         sensors={sensors}
         collisionDetection={closestCenter}
         onDragEnd={drop}
-        accessibility={{ announcements: say }}
+        accessibility={{ announcements: say, container: document.body }}
       >
         <SortableContext items={found.map(({ layer }) => layer)} strategy={verticalListSortingStrategy}>
           {found.map((pack) => (
@@ -143,7 +144,7 @@ export function Slabs({ show, shown, search }: SlabsProps) {
           ))}
         </SortableContext>
       </DndContext>
-      {found.length === 0 && <li role="status">No pack has this in its name or notes.</li>}
+      {found.length === 0 && <li>No pack has this in its name or notes.</li>}
       <li className="slab ground">
         <strong className="grow">{game.title}, as it was</strong>
         <span className="quiet small">{many(game.deployed.originals, 'original')} kept</span>
@@ -164,6 +165,7 @@ interface SlabProps {
 function Slab({ pack, place, first, last, show, shown }: SlabProps) {
   const { act, busy } = useEngine();
   const [asking, setAsking] = useState(false);
+  useEscape(asking ? () => setAsking(false) : undefined);
   const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({
     id: pack.layer,
     disabled: busy,
@@ -264,7 +266,7 @@ function Slab({ pack, place, first, last, show, shown }: SlabProps) {
             aria-label={pack.mergedFrom.length > 0 ? `Take ${pack.name} apart` : `Take ${pack.name} out of the stack`}
             onClick={() => setAsking(true)}
           >
-            Out…
+            {pack.mergedFrom.length > 0 ? 'Take apart' : 'Take out'}
           </Button>
         </span>
       )}

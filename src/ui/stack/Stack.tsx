@@ -1,11 +1,13 @@
 'use client';
 
 import { useState } from 'react';
-import { Button } from 'react-bootstrap';
 import { useGame } from '@/ui/engine';
+import { Button } from '@/ui/shared/controls';
 import { NothingYet } from '@/ui/shared/NothingYet';
 import { Search } from '@/ui/shared/Search';
+import { useEscape } from '@/ui/shared/useEscape';
 import { count, many, place } from '@/ui/shared/format';
+import { useAddress } from '@/ui/shared/useAddress';
 import { CombinePacks } from './CombinePacks';
 import { FileSheet } from './FileSheet';
 import { MergeSheet } from './MergeSheet';
@@ -13,7 +15,7 @@ import { OverlapPicture } from './OverlapPicture';
 import { PackRelations } from './PackRelations';
 import { Rules } from './Rules';
 import { Slabs } from './Slabs';
-import type { StackView } from './stackView';
+import { fromAddress, toAddress, type StackView } from './stackView';
 
 /** Of so few packs none need be looked for. */
 const FEW = 5;
@@ -21,10 +23,11 @@ const FEW = 5;
 /** The layers as they lie, and beside them what overlaps and how that is decided. */
 export function Stack() {
   const game = useGame();
-  const [view, show] = useState<StackView>({ kind: 'picture' });
+  const { at, open } = useAddress();
+  const view = fromAddress(at);
+  const show = (next: StackView) => open(toAddress(next));
   const [search, setSearch] = useState('');
   const [openFolders, setOpenFolders] = useState<string[]>();
-  if (game.packs.length === 0) return <NothingYet what="Nothing lies over the game’s own files yet." />;
   const { order, picks, overlapping, changed } = game.stack;
   // What was shown may have been taken away meanwhile.
   const gone =
@@ -32,6 +35,8 @@ export function Stack() {
     (view.kind === 'merge' && !game.stack.merges.some(({ id }) => id === view.id));
   const shown: StackView = gone ? { kind: 'picture' } : view;
   const toPicture = () => show({ kind: 'picture' });
+  useEscape(shown.kind === 'picture' ? undefined : toPicture);
+  if (game.packs.length === 0) return <NothingYet what="Nothing lies over the game’s own files yet." />;
   return (
     <div className="columns stack-columns fill">
       <div className="stackup stack-order">
@@ -77,7 +82,7 @@ export function Stack() {
           </div>
           {changed.total > 0 && (
             <details className="small quiet changed">
-              <summary role="status">The last change decided {many(changed.total, 'file')} anew.</summary>
+              <summary>The last change decided {many(changed.total, 'file')} anew.</summary>
               <ul className="sheet reasons">
                 {changed.some.slice(0, 100).map(({ target, from, to }) => (
                   <li key={target}>

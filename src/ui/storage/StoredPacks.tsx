@@ -1,9 +1,10 @@
 'use client';
 
 import { useState } from 'react';
-import { Button, Table } from 'react-bootstrap';
+import { Table } from 'react-bootstrap';
 import type { Need } from '@/core';
 import { useEngine } from '@/ui/engine';
+import { Button } from '@/ui/shared/controls';
 import { many, oneOr, size } from '@/ui/shared/format';
 import { Search } from '@/ui/shared/Search';
 import type { StoredPack } from '@/worker/contract';

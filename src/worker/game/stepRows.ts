@@ -1,4 +1,4 @@
-import { nameKey, type JournalStep, type PlanStep } from '@/core';
+import { holdsAll, nameKey, searchWords, type JournalStep, type PlanStep } from '@/core';
 import type { Row, StepRow } from '../contract';
 import type { Session } from './session';
 
@@ -6,10 +6,10 @@ import type { Session } from './session';
 export type LazyRow = () => Row;
 
 export function stepRows(session: Session, steps: readonly (PlanStep | JournalStep)[], search: string): LazyRow[] {
-  const words = nameKey(search).split(/\s+/).filter(Boolean);
+  const words = searchWords(search);
   const tags = new Map(session.packLayers().map((layer) => [layer.id, layer.tag]));
   return steps
-    .filter(({ target }) => words.every((word) => nameKey(target).includes(word)))
+    .filter(({ target }) => holdsAll(nameKey(target), words))
     .map((step) => (): StepRow => ({
       path: step.target,
       action: step.action,

@@ -1,4 +1,4 @@
-import { nameKey, readLedgerSteps, type Difference } from '@/core';
+import { holdsAll, nameKey, readLedgerSteps, searchWords, type Difference } from '@/core';
 import type { QueryOf, StepRow } from '../contract';
 import type { Session } from '../game/session';
 import { stepRows, type LazyRow } from '../game/stepRows';
@@ -22,7 +22,7 @@ export async function differenceRows(
   { from, to, search }: QueryOf<'difference'>,
 ): Promise<LazyRow[]> {
   const found = await differences(session, from, to);
-  const words = nameKey(search).split(/\s+/).filter(Boolean);
+  const words = searchWords(search);
   const packs = new Map(session.notes.map(({ id, file }) => [id, file]));
   const says = (content: Difference['before']) =>
     content.kind === 'absent'
@@ -31,7 +31,7 @@ export async function differenceRows(
         ? `from “${packs.get(content.packId) ?? 'a pack that is not here any more'}”`
         : `what the app keeps as ${content.sha256.slice(0, 8)}`;
   return found
-    .filter(({ target }) => words.every((word) => nameKey(target).includes(word)))
+    .filter(({ target }) => holdsAll(nameKey(target), words))
     .map(({ target, before, after }) => (): StepRow => ({
       path: target,
       target,

@@ -1,6 +1,7 @@
 import {
   commentAt,
   nameKey,
+  searchWords,
   narrowerFiles,
   once,
   pathId,
@@ -81,9 +82,7 @@ function rowsOf(session: Session, file: string, search: string): (() => SettingR
   const more = [...known.values(), ...[...wanted.values()].flatMap(([first]) => first ?? [])]
     .map(({ path }) => keyOf(path))
     .filter(({ id }) => !index?.keys().has(id));
-  const words = nameKey(search)
-    .split(/[\s›]+/)
-    .filter(Boolean);
+  const words = searchWords(search);
   const title = nameKey(card?.title ?? '');
   const fits = ({ id, shown, value }: Key) =>
     words.every(

@@ -1,4 +1,4 @@
-import { OverlapTree, nameKey, relatedBy, type Claimed, type Related, type TargetPath } from '@/core';
+import { OverlapTree, holdsAll, nameKey, relatedBy, searchWords, type Claimed, type Related, type TargetPath } from '@/core';
 import type { QueryOf, RelationRow } from '../contract';
 import { mergeSources } from '../game/mergeSources';
 import type { Picture } from '../game/picture';
@@ -33,7 +33,7 @@ export const overlapRows = (session: Session, { all, open, search }: QueryOf<'ov
 /** How the files of one pack stand to those of others. */
 export function relationRows(session: Session, query: QueryOf<'relations'>): (() => RelationRow)[] {
   const { layer, relation, search } = query;
-  const words = nameKey(search).split(/\s+/).filter(Boolean);
+  const words = searchWords(search);
   const tags = new Map(session.packLayers().map(({ id, tag }) => [id, tag]));
   const named = (id: string) => `“${session.nameOf(id)}”`;
   const says: Record<Related['how'], (one: Related) => string> = {
@@ -48,7 +48,7 @@ export function relationRows(session: Session, query: QueryOf<'relations'>): (()
   const rows: (() => RelationRow)[] = [];
   const sources = mergeSources(session);
   for (const claimed of resolution.owned.claimed()) {
-    if (!words.every((word) => claimed.key.includes(word))) continue;
+    if (!holdsAll(claimed.key, words)) continue;
     const found = relatedBy(claimed, layer, relation, { mergedFrom: sources, isOwn: (key) => ownKeys.has(key) });
     const { target } = claimed;
     const other = found?.others.at(-1);

@@ -1,3 +1,4 @@
+import { asTargets } from '@/core';
 import type { QueryOf, Row, RowsQuery, RowsQuestions } from '../contract';
 import { planRows } from '../deploy/rows';
 import type { QuestionsOf } from '../game/handlers';
@@ -34,6 +35,12 @@ const findRows = async <View extends RowsQuery['view']>(
   query: QueryOf<View> & { view: View },
 ): Promise<readonly LazyRow[]> => VIEWS[query.view](session, query);
 
+/** What looks for targets also finds them by the titles that the game's folders are shown with. */
+const inTargets = (session: Session, query: RowsQuery): RowsQuery =>
+  query.view === 'pack' || query.view === 'settings'
+    ? query
+    : { ...query, search: asTargets(query.search, session.game.card.roots) };
+
 /** One list is asked for piece by piece while it is looked through: it is kept as long as the picture is the same. */
 const found = new WeakMap<Picture, { key: string; rows: Promise<readonly LazyRow[]> }>();
 
@@ -41,7 +48,7 @@ export const rowsQuestions: QuestionsOf<RowsQuestions> = {
   rows: async ({ open }, { query, offset, limit }) => {
     const key = JSON.stringify(query);
     const before = found.get(open.picture);
-    const { rows } = before?.key === key ? before : { rows: findRows(open, query) };
+    const { rows } = before?.key === key ? before : { rows: findRows(open, inTargets(open, query)) };
     found.set(open.picture, { key, rows });
     const all = await rows;
     return { total: all.length, rows: all.slice(offset, offset + limit).map((row): Row => row()) };
