@@ -18,6 +18,8 @@ const focused = (page: Page) =>
 /** Presses a key; the focus must be on something in sight at once, and still when the work is done. */
 async function key(page: Page, name: string): Promise<string> {
   await page.keyboard.press(name);
+  // Between the end of the page and its beginning lie the browser's own controls.
+  if (name === 'Tab' && (await focused(page)).on === 'nothing') await page.keyboard.press(name);
   for (const when of ['at once', 'when it is done']) {
     // React draws and the focus is mended before the next frame is painted.
     await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
@@ -46,22 +48,22 @@ test('the whole job by keyboard alone, and the focus is never lost', async ({ pa
   await key(page, 'Enter');
   await pressOn(page, /BUTTON Take Weathered Quay/);
   await expect(page.getByRole('heading', { name: 'Weathered Quay 1.2', level: 1 })).toBeVisible();
-  await pressOn(page, /BUTTON Take Dusk Light/);
-  await expect(page.getByRole('heading', { name: 'Dusk Light', level: 1 })).toBeVisible();
+  await pressOn(page, /BUTTON Take Storm Paint/);
+  await expect(page.getByRole('heading', { name: 'Storm Paint', level: 1 })).toBeVisible();
 
   await pressOn(page, /^A Stack/);
   await expect(page).toHaveTitle('Stack · Gullwick Ferries · Tidy Satchel');
   // A pack that is moved to the end keeps the focus on the arrow that moved it.
-  expect(await pressOn(page, /Move Dusk Light down/)).toContain('Move Dusk Light down');
-  expect(await key(page, 'Enter')).toContain('Move Dusk Light down');
-  await pressOn(page, /Use Dusk Light/, 'Space');
+  expect(await pressOn(page, /Move Storm Paint down/)).toContain('Move Storm Paint down');
+  expect(await key(page, 'Enter')).toContain('Move Storm Paint down');
+  await pressOn(page, /Use Storm Paint/, 'Space');
   await key(page, 'Space');
   // Asking, and thinking better of it.
-  await pressOn(page, /Take Dusk Light out/);
+  await pressOn(page, /Take out Storm Paint/);
   await key(page, 'Escape');
   await expect(page.getByText('Take it out?')).toHaveCount(0);
   // Escape closes the sheet of a pack.
-  await pressOn(page, /^BUTTON Dusk Light/);
+  await pressOn(page, /^BUTTON Storm Paint/);
   await expect(page).toHaveURL(/pack=/);
   await key(page, 'Escape');
   await expect(page).not.toHaveURL(/pack=/);
@@ -90,6 +92,29 @@ const changes = async (page: Page): Promise<number> => {
   const said = await page.getByRole('contentinfo', { name: 'In the game folder now' }).innerText();
   return Number(/([\d,]+)\s*changes? waiting/.exec(said)?.[1]?.replaceAll(',', ''));
 };
+
+test('a tour of six sentences, left at any time, and help that can be searched', async ({ page }) => {
+  await openDemo(page);
+  await pressOn(page, /Take the tour/);
+  const tour = page.getByRole('region', { name: /^Tour/ });
+  for (const [i, says] of ['Bring in', 'Place', 'Settings', 'Deploy', 'Check', 'Ledger'].entries()) {
+    await expect(tour).toHaveAccessibleName(`Tour, ${i + 1} of 6`);
+    await expect(tour).toContainText(says);
+    expect((await focused(page)).on).toMatch(i === 5 ? /Done/ : /Next/);
+    await key(page, 'Enter');
+  }
+  await expect(tour).toHaveCount(0);
+  await pressOn(page, /Take the tour/);
+  await key(page, 'Escape');
+  await expect(tour).toHaveCount(0);
+  await pressOn(page, /^A Help/);
+  await expect(page).toHaveTitle('Help · Gullwick Ferries · Tidy Satchel');
+  await page.getByRole('searchbox', { name: 'Search the help' }).fill('halves');
+  await expect(page.getByRole('main').getByRole('heading', { level: 2 })).toHaveText(['Check']);
+  await expect(page.getByRole('img', { name: 'Check in the demo game' })).toHaveJSProperty('complete', true);
+  await page.getByRole('searchbox', { name: 'Search the help' }).fill('no such thing');
+  await expect(page.getByText('The help says nothing of this.')).toBeVisible();
+});
 
 test('questions, dialogs and the text editor by keyboard', async ({ page }) => {
   await openDemo(page);

@@ -41,7 +41,7 @@ const again = async (page: Page): Promise<void> => {
   // The page may still move below the pointer: what the game wrote is being looked at.
   await expect(async () => {
     await button.click({ timeout: 2000 });
-    await expect(button.and(page.locator(':enabled'))).toHaveCount(0, { timeout: 2000 });
+    await expect(button.and(page.locator(':not([aria-disabled="true"])'))).toHaveCount(0, { timeout: 2000 });
   }).toPass();
   // Who goes elsewhere while it is written is not called back.
   await step(page, 'Check').click();

@@ -125,7 +125,7 @@ test('a pack out of the middle: what lay below comes through, byte by byte; pack
     .click();
   await page.getByRole('button', { name: 'If it went' }).click();
   await expect(page.getByRole('table', { name: 'If it went' })).toContainText('“Low” would be used');
-  await page.getByRole('button', { name: 'Take Middle out of the stack' }).click();
+  await page.getByRole('button', { name: 'Take out Middle' }).click();
   await page.getByRole('button', { name: 'Take out', exact: true }).click();
   await expect(slabs(page)).toHaveCount(3);
   await deploy(page);
@@ -211,7 +211,7 @@ test('a base and its patch become one pack, saved as a ZIP that unzip takes, and
     );
   expect(files('ours')).toEqual(files('theirs'));
 
-  await page.getByRole('button', { name: /^Take Sailcloth .* apart/ }).click();
+  await page.getByRole('button', { name: /^Take apart Sailcloth/ }).click();
   await page.getByRole('button', { name: 'Take apart', exact: true }).click();
   await expect(slabs(page)).toHaveCount(3);
   await expect(page.getByRole('checkbox', { name: 'Use Sailcloth', exact: true })).toBeChecked();

@@ -8,7 +8,7 @@ test('what takes how much room: a pack that only Undo needs is let go, and Undo 
   await drop(page, 'heron.zip', packed({ 'boats/heron.png': 'x'.repeat(3000) }));
   await expect(page.getByRole('heading', { name: 'Heron', level: 1 })).toBeVisible();
   await step(page, 'Stack').click();
-  await page.getByRole('button', { name: 'Take Heron out of the stack' }).click();
+  await page.getByRole('button', { name: 'Take out Heron' }).click();
   await page.getByRole('button', { name: 'Take out', exact: true }).click();
   await expect(page.getByRole('button', { name: /^Undo: .*Heron.*out/ })).toBeVisible();
   await page.locator('#games').click();

@@ -231,6 +231,7 @@ test('a list that cannot be had says so, and is asked for again', async ({ page 
   await takeFromShelf(page, 'Painted Boats');
   await page.evaluate(() => Object.assign(window, { spoil: true }));
   await step(page, 'Deploy').click();
+  await page.getByRole('button', { name: 'File by file' }).click();
   const notice = page.getByRole('alert').filter({ hasText: 'This list cannot be shown now' });
   await expect(notice).toBeVisible();
   await page.evaluate(() => Reflect.deleteProperty(window, 'spoil'));

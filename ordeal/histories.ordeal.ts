@@ -114,11 +114,13 @@ async function command(seat: Seat, roll: (below: number) => number, number: numb
       return;
     }
     case 2:
-      return layer === undefined ? undefined : engine.change({ do: 'switch pack', layer, on: roll(2) === 0 });
+      return layer === undefined
+        ? undefined
+        : engine.change({ do: 'switch packs', layers: [layer], on: roll(2) === 0 });
     case 3:
       return layer === undefined
         ? undefined
-        : void (await engine.change({ do: 'move pack', layer, place: roll(packs.length) }));
+        : void (await engine.change({ do: 'move packs', layers: [layer], place: roll(packs.length) }));
     case 4:
       return layer === undefined
         ? undefined
@@ -129,7 +131,7 @@ async function command(seat: Seat, roll: (below: number) => number, number: numb
             layer: roll(3) === 0 ? undefined : layer,
           }));
     case 5:
-      return layer === undefined ? undefined : engine.change({ do: 'take out', layer });
+      return layer === undefined ? undefined : engine.change({ do: 'take out', layers: [layer] });
     case 6:
       return void (await engine.change({ do: 'merge file', target: `game/${PLACES[2] ?? ''}` }));
     case 7:
@@ -205,7 +207,8 @@ describe('random histories of the real engine beside another program: nothing th
         }
       }
       total.landed += seat.game.ledger.length;
-      for (const { layer } of seat.game.packs) await seat.engine.change({ do: 'switch pack', layer, on: false });
+      for (const { layer } of seat.game.packs)
+        await seat.engine.change({ do: 'switch packs', layers: [layer], on: false });
       await seat.engine.change({ do: 'put all back' }).catch(() => undefined);
       const [now, kept] = [treeOf(game), keptHashes()];
       for (const [file, text] of Object.entries(now)) {

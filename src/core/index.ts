@@ -201,6 +201,7 @@ export {
   type NamedBackup,
 } from './deploy/namedBackups';
 export { restore } from './deploy/restore';
+export { groupSteps, type StepSum } from './deploy/groups';
 export { keep as keepInVault, objectPath, readKept, readLedger, readLedgerSteps, readState } from './deploy/vault';
 export { LARGE, crc32OfFile, hashOfFile } from './deploy/large';
 export {

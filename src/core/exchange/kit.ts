@@ -35,6 +35,7 @@ const kitPackSchema = z.object({
   origin: packNoteSchema.shape.origin,
   version: packNoteSchema.shape.version,
   remember: packNoteSchema.shape.remember,
+  heading: packNoteSchema.shape.heading,
   /** The archive in this kit, a ZIP: its size and checksums. */
   inside: z.object({ size: z.number().int().min(0), sha256: hash, crc32: z.number() }).optional(),
 });

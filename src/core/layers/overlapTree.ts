@@ -97,6 +97,11 @@ export class OverlapTree {
     }
   }
 
+  /** Ids of the layers that bring any of these files. */
+  get layers(): string[] {
+    return [...this.root.standings.keys()];
+  }
+
   /** Targets where layers want different things. */
   get overlapping(): number {
     return this.root.overlapping;
@@ -119,9 +124,7 @@ export class OverlapTree {
   rows(open: ReadonlySet<string>, search = ''): (() => OverlapRow)[] {
     const words = searchWords(search);
     if (words.length > 0)
-      return this.leaves
-        .filter(({ key }) => holdsAll(key, words))
-        .map((leaf) => () => fileRow(leaf, '', 0));
+      return this.leaves.filter(({ key }) => holdsAll(key, words)).map((leaf) => () => fileRow(leaf, '', 0));
     const rows: (() => OverlapRow)[] = [];
     const walk = (at: Branch, depth: number) => {
       for (const folder of at.folders) {

@@ -245,6 +245,10 @@ function notesSay(before: Decisions, after: Decisions): string[] {
   const [one] = written;
   if (!one || before.notes === after.notes) return [];
   const layer = layers.find(({ packId }) => packId === one.id);
+  if (written.every((note) => changed(note).every((part) => part === 'heading'))) {
+    const which = layer && written.length === 1 ? name(layer) : countOf(written.length, 'pack');
+    return [one.heading === undefined ? `${which} under no heading` : `${which} put under “${one.heading}”`];
+  }
   const of = layer ? name(layer) : oneOr(written.length, 'a pack', 'packs');
   return [changed(one).every((part) => part === 'page') ? `Page of ${of} noted` : `Notes on ${of} written`];
 }

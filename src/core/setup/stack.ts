@@ -187,9 +187,11 @@ export const packNoteSchema = z.object({
   /** Its version, and what is to be remembered, as the player wrote it. */
   version: z.string().max(100).optional(),
   remember: z.string().max(4000).optional(),
+  /** The player's own heading that it stands under in the stack. */
+  heading: z.string().max(100).optional(),
 });
 
 /** What of a note the player wrote. */
-export const WRITTEN = ['page', 'origin', 'version', 'remember'] as const;
+export const WRITTEN = ['page', 'origin', 'version', 'remember', 'heading'] as const;
 export type Written = Partial<Record<(typeof WRITTEN)[number], string>>;
 export type PackNote = z.infer<typeof packNoteSchema>;

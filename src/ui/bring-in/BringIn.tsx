@@ -126,7 +126,7 @@ export function BringIn() {
             />
           </>
         ) : (
-          <HowItGoes title={game.title} canTry={game.check.canTry} />
+          <HowItGoes title={game.title} />
         )}
       </div>
     </div>

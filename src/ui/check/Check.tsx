@@ -3,7 +3,7 @@
 import { useEffect, useState } from 'react';
 import { useEngine, useGame } from '@/ui/engine';
 import { Button } from '@/ui/shared/controls';
-import { oneOr, count } from '@/ui/shared/format';
+import { oneOr, count, many } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
 import { useAddress } from '@/ui/shared/useAddress';
 import { saveFile } from '@/ui/shared/saveFile';
@@ -12,12 +12,22 @@ import { Apart, Suspects } from './Apart';
 import { FindingNotice } from './FindingNotice';
 import { GivenLogs } from './GivenLogs';
 import { Mistakes } from './Mistakes';
+import type { CheckView } from '@/worker/contract';
 import { LogPanel } from './LogPanel';
 import { Pictures } from './Pictures';
 import { Runs } from './Runs';
 
 /** Findings that are shown at once. */
 const SHOWN = 12;
+
+/** The worst first; what was loaded only where there is something to load. */
+function headline({ silent, loaded, counted, findings }: CheckView): string {
+  if (silent) return 'The game wrote nothing';
+  const wrong = findings.filter(({ level }) => level === 'wrong').length;
+  const worst = wrong > 0 ? `${many(wrong, 'thing')} to put right` : '';
+  const well = loaded === undefined || counted === 0 ? '' : `${count(loaded)} of ${count(counted)} loaded`;
+  return [worst, well].filter(Boolean).join(' · ') || (loaded === undefined ? 'Does it load?' : 'Nothing to load');
+}
 
 /** Start the game, read its log, say what is wrong and offer the cure. */
 export function Check() {
@@ -33,7 +43,7 @@ export function Check() {
       : undefined,
     run,
   );
-  const { loaded, counted, findings, apart } = check;
+  const { findings, apart } = check;
   const report = async () => {
     const text = await act((engine) => engine.ask({ ask: 'report' }));
     if (text !== undefined)
@@ -49,13 +59,7 @@ export function Check() {
     <>
       <section className="sheet row-of">
         <div className="grow">
-          <h1>
-            {check.silent
-              ? 'The game wrote nothing'
-              : loaded === undefined
-                ? 'Does it load?'
-                : `${count(loaded)} of ${count(counted)} loaded`}
-          </h1>
+          <h1>{headline(check)}</h1>
           <p className="m-0 quiet">
             {!check.canTry
               ? check.log

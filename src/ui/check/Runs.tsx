@@ -49,12 +49,13 @@ export function Runs() {
             </li>
           ))}
         </ul>
-        <figure
-          className="m-0"
-          role="img"
-          aria-label={`Over ${runs.length} starts: ${data.map(({ start, loaded, lines }) => `start ${start}: ${loaded} loaded, ${lines} lines of trouble`).join('; ')}`}
-        >
-          <RunsChart starts={data} />
+        <figure className="m-0">
+          <div
+            role="img"
+            aria-label={`Over ${runs.length} starts: ${data.map(({ start, loaded, lines }) => `start ${start}: ${loaded} loaded, ${lines} lines of trouble`).join('; ')}`}
+          >
+            <RunsChart starts={data} />
+          </div>
           <figcaption className="small quiet">
             Bars: files loaded, left scale. Dashed line: lines of trouble, right scale.
           </figcaption>

@@ -14,6 +14,7 @@ import { useMainAction } from '@/ui/shell/Strap';
 import { ChooseBackup } from './ChooseBackup';
 import { DriftPanel } from './DriftPanel';
 import { PlanFigures } from './PlanFigures';
+import { StepGroups } from './StepGroups';
 import { StepRows } from './StepRows';
 import { ACTION_WORDS } from './words';
 
@@ -27,6 +28,13 @@ export function Deploy() {
   const off = switches.find((one) => !one.on && !one.pending && one.neededBy > 0);
   const [action, setAction] = useState<StepAction | 'all'>('all');
   const [search, setSearch] = useState('');
+  const [files, setFiles] = useState(false);
+  // Who looks for a file wants files.
+  const byFile = files || search !== '';
+  const look = (one: boolean) => {
+    setFiles(one);
+    if (!one) setSearch('');
+  };
   const [result, setResult] = useState<LedgerEntry>();
   const deploy = async () => {
     setResult(undefined);
@@ -58,7 +66,15 @@ export function Deploy() {
 
   return (
     <>
-      {latest && (plan.total === 0 || latest.leftOut) && <Landed entry={latest} />}
+      {latest && (plan.total === 0 || latest.leftOut) && (
+        <>
+          {plan.total === 0 && <h1>What landed</h1>}
+          <Landed entry={latest} />
+          {plan.total === 0 && (
+            <StepGroups key={latest.number} label="What landed, by pack and folder" number={latest.number} />
+          )}
+        </>
+      )}
       {plan.total > 0 && (
         <>
           <section className="sheet stackup">
@@ -123,23 +139,38 @@ export function Deploy() {
       {plan.total > 0 && (
         <>
           <div className="row-of">
-            <div className="picks" role="group" aria-label="Show only">
-              {(['all', ...stepActions] as const)
-                .filter((one) => one === 'all' || plan.counts[one] > 0)
-                .map((one) => (
-                  <button
-                    type="button"
-                    className="pick ps-3"
-                    key={one}
-                    aria-pressed={action === one}
-                    onClick={() => setAction(one)}
-                  >
-                    {one === 'all'
-                      ? `All ${count(plan.total)}`
-                      : `${ACTION_WORDS[one].verb} ${count(plan.counts[one])}`}
-                  </button>
-                ))}
+            <div className="picks" role="group" aria-label="How to look at the plan">
+              {[false, true].map((one) => (
+                <button
+                  type="button"
+                  className="pick ps-3"
+                  key={String(one)}
+                  aria-pressed={byFile === one}
+                  onClick={() => look(one)}
+                >
+                  {one ? 'File by file' : 'By pack and folder'}
+                </button>
+              ))}
             </div>
+            {byFile && (
+              <div className="picks" role="group" aria-label="Show only">
+                {(['all', ...stepActions] as const)
+                  .filter((one) => one === 'all' || plan.counts[one] > 0)
+                  .map((one) => (
+                    <button
+                      type="button"
+                      className="pick ps-3"
+                      key={one}
+                      aria-pressed={action === one}
+                      onClick={() => setAction(one)}
+                    >
+                      {one === 'all'
+                        ? `All ${count(plan.total)}`
+                        : `${ACTION_WORDS[one].verb} ${count(plan.counts[one])}`}
+                    </button>
+                  ))}
+              </div>
+            )}
             <span className="ms-auto row-of">
               <Button
                 size="sm"
@@ -159,9 +190,13 @@ export function Deploy() {
             </span>
             <Search label="Search in the plan" value={search} onChange={setSearch} />
           </div>
-          <div className="fill">
-            <StepRows label="Steps of the plan" query={{ view: 'plan', action, search }} />
-          </div>
+          {byFile ? (
+            <div className="fill">
+              <StepRows label="Steps of the plan" query={{ view: 'plan', action, search }} />
+            </div>
+          ) : (
+            <StepGroups label="The plan by pack and folder" />
+          )}
         </>
       )}
     </>

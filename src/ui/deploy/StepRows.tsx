@@ -1,6 +1,7 @@
 'use client';
 
 import { useGame } from '@/ui/engine';
+import { Path } from '@/ui/shared/Path';
 import { place, size } from '@/ui/shared/format';
 import { PagedRows } from '@/ui/shared/PagedRows';
 import { Tag } from '@/ui/shared/Tag';
@@ -23,8 +24,8 @@ export function StepRows({ label, query }: { label: string; query: RowsQuery }) 
             {ACTION_WORDS[row.action].verb}
           </span>
           <span role="cell">{row.tag && <Tag tag={row.tag} />}</span>
-          <span role="cell" className="path cut cut-front" title={row.target}>
-            <bdi>{place(row.target, roots)}</bdi>
+          <span role="cell" className="cut">
+            <Path text={place(row.target, roots)} />
           </span>
           <span role="cell" className="small quiet cut" title={row.reason}>
             {row.reason}

@@ -3,6 +3,7 @@
 import { ChevronDown, ChevronRight, FileText, Folder } from 'lucide-react';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
+import { Path } from '@/ui/shared/Path';
 import { Button } from '@/ui/shared/controls';
 import { Search } from '@/ui/shared/Search';
 import type { Presence } from '@/core';
@@ -164,10 +165,11 @@ function Name({ row, chosen, onToggle, onChoose, roots, searching }: NameProps) 
       : row.name;
   const isFolder = row.kind === 'folder';
   return (
-    <span role="cell" style={{ paddingLeft: `${row.depth * 1.1}rem` }} className="cut" title={row.path}>
+    <span role="cell" style={{ paddingLeft: `${row.depth * 1.1}rem` }} className="cut">
       <button
         type="button"
         className="twig"
+        aria-label={shown}
         {...(isFolder ? { 'aria-expanded': row.open } : { 'aria-pressed': chosen })}
         onClick={() => (isFolder ? onToggle(row.path) : onChoose(row.path))}
       >
@@ -177,7 +179,7 @@ function Name({ row, chosen, onToggle, onChoose, roots, searching }: NameProps) 
         ) : (
           <FileText size={15} aria-hidden className="quiet flex-shrink-0" />
         )}
-        <span className="path cut">{shown}</span>
+        <Path text={shown} />
       </button>
     </span>
   );

@@ -12,6 +12,7 @@ import {
 import { Folder, FolderOutput, FolderPlus, Undo2 } from 'lucide-react';
 import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { useEngine } from '@/ui/engine';
+import { Path } from '@/ui/shared/Path';
 import { Button } from '@/ui/shared/controls';
 import { Search } from '@/ui/shared/Search';
 import { many } from '@/ui/shared/format';
@@ -132,9 +133,7 @@ export function PlaceMap({ pack, show }: { pack: PackView; show(target: string):
                 quiet={links.length === 0}
                 disabled={busy || links.some(({ as }) => as === 'whole' || as === 'edits')}
               >
-                <span className="path cut cut-front" title={from}>
-                  <bdi>{from === '' ? '(the whole pack)' : from}</bdi>
-                </span>
+                <Path text={from === '' ? '(the whole pack)' : from} />
                 <span className="small quiet text-nowrap">
                   {links.length > 0 &&
                     (links.some(({ as }) => as === 'whole')
@@ -183,9 +182,7 @@ export function PlaceMap({ pack, show }: { pack: PackView; show(target: string):
             return (
               <Goal key={to} to={to}>
                 {isNew ? <FolderPlus size={15} aria-hidden /> : <Folder size={15} aria-hidden />}
-                <span className="path cut cut-front grow" title={show(to)}>
-                  <bdi>{show(to)}</bdi>
-                </span>
+                <Path text={show(to)} className="grow" />
                 <span className="small text-nowrap">
                   {links.some(({ as }) => as === 'edits') ? (
                     <span className="verb verb-edit">values edited</span>
@@ -206,9 +203,7 @@ export function PlaceMap({ pack, show }: { pack: PackView; show(target: string):
           {others.map((to) => (
             <Goal key={to} to={to} quiet>
               <Folder size={15} aria-hidden />
-              <span className="path cut cut-front" title={show(to)}>
-                <bdi>{show(to)}</bdi>
-              </span>
+              <Path text={show(to)} />
             </Goal>
           ))}
         </div>

@@ -37,7 +37,7 @@ export function FileChooser({
       <span className="quiet small grow">
         <span className="path">{place(file.target, roots)}</span>:{' '}
         {file.there
-          ? `${many(file.total, 'key')}${file.known > 0 ? `, ${file.known} known to the game card` : ''}`
+          ? `${many(file.total, 'key')}${file.known > 0 ? `, ${file.known} known to the app` : ''}`
           : 'not there yet; the first edit makes it'}
         . Only single values are ever changed in it.
         {over && ` What stands here counts more than the same key in “${over.title}”.`}

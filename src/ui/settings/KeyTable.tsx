@@ -129,7 +129,7 @@ export function KeyTable({
                 ))}
               </span>
               <span role="cell" className="small cut" title={row.meaning}>
-                {row.meaning ?? <span className="quiet">unknown to this game’s card</span>}
+                {row.meaning ?? <span className="quiet">not known to the app</span>}
               </span>
               <span role="cell">
                 <Button

@@ -54,7 +54,7 @@ export function LaunchLine() {
           <li key={one.name} className="between">
             <span>
               <strong className="path">{[one.name, ...one.values].join(' ')}</strong>{' '}
-              <span className="small quiet">{one.meaning ?? 'unknown to this game’s card'}</span>
+              <span className="small quiet">{one.meaning ?? 'not known to the app'}</span>
               {one.trouble !== undefined && <strong className="badge-ask"> {one.trouble}</strong>}
             </span>
             <Button

@@ -55,12 +55,13 @@ export function MemoryRoom() {
         </Form.Select>
       </div>
       {bars.length > 0 && (
-        <figure
-          className="m-0"
-          role="img"
-          aria-label={`Texture memory by pack: ${bars.map(({ name, bytes }) => `${name} ${size(bytes)}`).join(', ')}`}
-        >
-          <MemoryChart bars={bars} total={total} machine={machine} />
+        <figure className="m-0">
+          <div
+            role="img"
+            aria-label={`Texture memory by pack: ${bars.map(({ name, bytes }) => `${name} ${size(bytes)}`).join(', ')}`}
+          >
+            <MemoryChart bars={bars} total={total} machine={machine} />
+          </div>
           <figcaption className="picks">
             {bars.map(({ layer, name, tag, bytes, files }) => (
               <span key={layer} className="row-of small">

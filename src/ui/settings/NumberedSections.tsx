@@ -48,7 +48,9 @@ function Sections({ file, view }: { file: SettingsFileView; view: NumberedView }
             <th scope="col">Section</th>
             <th scope="col">What it says</th>
             <th scope="col">Folder</th>
-            <th scope="col" />
+            <th scope="col">
+              <span className="visually-hidden">What can be done</span>
+            </th>
           </tr>
         </thead>
         <tbody>

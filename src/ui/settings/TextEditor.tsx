@@ -114,7 +114,7 @@ export default function TextEditor({ ref, label, dialect, text, known, onText }:
       syntaxHighlighting(colours),
       look,
       lintGutter({ markerFilter: (found) => found.filter(({ severity }) => severity === 'error') }),
-      EditorView.contentAttributes.of({ 'aria-label': label }),
+      EditorView.contentAttributes.of({ 'aria-label': label, tabindex: '0' }),
       linter((view) => {
         const doc = view.state.doc;
         if (doc.length > MOST_MARKED) return [];

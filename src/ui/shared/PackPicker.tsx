@@ -1,17 +1,29 @@
 'use client';
 
-import { openSteps } from '@/core';
+import { useState } from 'react';
+import { holdsAll, nameKey, openSteps, searchWords } from '@/core';
 import { useChosenPack, useGame } from '@/ui/engine';
-import { many } from './format';
+import { count, many } from './format';
+import { Search } from './Search';
 import { Tag } from './Tag';
+
+/** So many packs stand side by side without a search. */
+const FEW = 12;
 
 /** The packs as tags; the chosen one is looked at. */
 export function PackPicker() {
   const { packs } = useGame();
   const { pack, choose } = useChosenPack();
+  const [search, setSearch] = useState('');
+  const words = searchWords(search);
+  const fits = packs.filter(({ name, file }) => holdsAll(nameKey(`${name} ${file}`), words));
+  // The one that is looked at is always among them, and the latest come first where not all can be shown.
+  const shown =
+    fits.length <= FEW ? fits : [...new Set([...fits.filter((one) => one === pack), ...fits.slice(-FEW).reverse()])];
   return (
     <div className="picks" role="group" aria-label="Packs">
-      {packs.map((one) => (
+      {packs.length > FEW && <Search label="Find a pack" value={search} onChange={setSearch} />}
+      {shown.map((one) => (
         <button
           type="button"
           className="pick"
@@ -24,6 +36,8 @@ export function PackPicker() {
           <Open steps={openSteps(one.steps)} />
         </button>
       ))}
+      {fits.length > shown.length && <span className="small quiet">and {count(fits.length - shown.length)} more</span>}
+      {fits.length === 0 && <span className="small quiet">No pack is called so.</span>}
     </div>
   );
 }

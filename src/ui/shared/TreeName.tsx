@@ -11,6 +11,7 @@ import {
   Box,
 } from 'lucide-react';
 import { kindOf, type FileKind } from '@/core';
+import { Path } from './Path';
 import type { PlaceRow } from '@/worker/contract';
 
 const ICONS: Record<FileKind, typeof FileText> = {
@@ -40,10 +41,10 @@ export function TreeName({ row, onToggle }: { row: PlaceRow; onToggle(path: stri
     );
   const Icon = ICONS[kindOf(row.path)];
   return (
-    <span role="cell" style={indent} className="cut" title={row.path}>
+    <span role="cell" style={indent} className="cut">
       <span className="twig ps-4">
         <Icon size={15} aria-hidden className="quiet flex-shrink-0" />
-        <span className="path cut">{row.name}</span>
+        <Path text={row.name} />
       </span>
     </span>
   );

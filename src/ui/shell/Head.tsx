@@ -3,16 +3,24 @@
 import { Moon, Sun } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { Dropdown, Modal } from 'react-bootstrap';
 import { useEngine, useGame } from '@/ui/engine';
 import { Button } from '@/ui/shared/controls';
 import { History } from './History';
 import { useTheme } from './useTheme';
 
+const MORE: [says: (title: string) => string, href: string][] = [
+  [(title) => `How ${title} works…`, '/game/card'],
+  [() => 'Set-ups: ways to play…', '/game/set-ups'],
+  [() => 'What is in the game now…', '/game/files'],
+  [() => 'What takes how much room…', '/game/storage'],
+  [() => 'Set up another game', '/?choose'],
+];
+
 /** Brand, game chooser, light or dark. */
 export function Head() {
-  const { snapshot, act } = useEngine();
+  const { act } = useEngine();
   const game = useGame();
   const router = useRouter();
   const { dark, toggle } = useTheme();
@@ -30,50 +38,16 @@ export function Head() {
         <img src="/icon.svg" alt="" width={26} height={26} />
         Tidy Satchel
       </Link>
-      <Dropdown>
-        <Dropdown.Toggle variant="outline-secondary" size="sm" id="games">
-          {game.title}
-        </Dropdown.Toggle>
-        <Dropdown.Menu>
-          <Dropdown.Header>Games</Dropdown.Header>
-          {snapshot?.games.map(({ id, title, demo }) => (
-            <Dropdown.Item
-              key={id}
-              active={id === game.id}
-              onClick={() => void act((engine) => engine.change({ do: 'choose game', id }))}
-            >
-              {title} {demo && <span className="small">(demo)</span>}
-            </Dropdown.Item>
-          ))}
-          <Dropdown.Divider />
-          <Dropdown.Item as={Link} href="/game/card">
-            How {game.title} works…
-          </Dropdown.Item>
-          <Dropdown.Item as={Link} href="/game/set-ups">
-            Set-ups: ways to play…
-          </Dropdown.Item>
-          <Dropdown.Item as={Link} href="/game/files">
-            What is in the game now…
-          </Dropdown.Item>
-          <Dropdown.Item as={Link} href="/game/storage">
-            What takes how much room…
-          </Dropdown.Item>
-          <Dropdown.Item as={Link} href="/?choose">
-            Set up another game
-          </Dropdown.Item>
-          {game.demo ? (
-            <Dropdown.Item onClick={() => setAsking('reset')}>Start the demo over</Dropdown.Item>
-          ) : (
-            <Dropdown.Item onClick={() => setAsking('remove')}>Remove {game.title} from the app</Dropdown.Item>
-          )}
-        </Dropdown.Menu>
-      </Dropdown>
+      <GamesMenu onAsk={setAsking} />
       <span className="quiet small cut">
         {game.roots
           .map(({ title, files, where }) => `${title}: ${files.toLocaleString('en')} files, ${where}`)
           .join('  ·  ')}
       </span>
       <History />
+      <Link className="btn btn-link p-1 small" href="/game/help">
+        Help
+      </Link>
       <Button
         variant="link"
         className="p-1"
@@ -104,5 +78,70 @@ export function Head() {
         </Modal.Footer>
       </Modal>
     </header>
+  );
+}
+
+interface ItemProps {
+  children: ReactNode;
+  current?: boolean;
+  onChoose(): void;
+}
+
+/** A plain button: what the menu's own items say of themselves is for lists to choose from. */
+function Item({ children, current, onChoose }: ItemProps) {
+  return (
+    <button
+      type="button"
+      className={`dropdown-item ${current ? 'active' : ''}`}
+      data-rr-ui-dropdown-item=""
+      aria-current={current ? 'true' : undefined}
+      onClick={onChoose}
+    >
+      {children}
+    </button>
+  );
+}
+
+/** The games, and what belongs to the one that is open. */
+function GamesMenu({ onAsk }: { onAsk(what: 'reset' | 'remove'): void }) {
+  const { snapshot, act } = useEngine();
+  const game = useGame();
+  const [open, setOpen] = useState(false);
+  const close = () => setOpen(false);
+  return (
+    <Dropdown show={open} onToggle={setOpen}>
+      <Dropdown.Toggle variant="outline-secondary" size="sm" id="games">
+        {game.title}
+      </Dropdown.Toggle>
+      <Dropdown.Menu>
+        <p className="dropdown-header m-0">Games</p>
+        {snapshot?.games.map(({ id, title, demo }) => (
+          <Item
+            key={id}
+            current={id === game.id}
+            onChoose={() => {
+              close();
+              void act((engine) => engine.change({ do: 'choose game', id }));
+            }}
+          >
+            {title} {demo && <span className="small">(demo)</span>}
+          </Item>
+        ))}
+        <Dropdown.Divider />
+        {MORE.map(([says, href]) => (
+          <Link key={href} className="dropdown-item" data-rr-ui-dropdown-item="" href={href} onClick={close}>
+            {says(game.title)}
+          </Link>
+        ))}
+        <Item
+          onChoose={() => {
+            close();
+            onAsk(game.demo ? 'reset' : 'remove');
+          }}
+        >
+          {game.demo ? 'Start the demo over' : `Remove ${game.title} from the app`}
+        </Item>
+      </Dropdown.Menu>
+    </Dropdown>
   );
 }

@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, type ReactNode } from 'react';
 import type { Recovery } from '@/core';
+import { TourProvider } from '@/ui/help/Tour';
 import { FailureNotice, Notice } from '@/ui/shared/Notice';
 import { useEngine, useGame } from '@/ui/engine';
 import { listenForEscape } from '@/ui/shared/useEscape';
@@ -83,39 +84,41 @@ export function Shell({ children }: { children: ReactNode }) {
   if (!snapshot?.ready || !snapshot.game) return <Opening />;
   const { server, recovery, readOnly, trouble } = snapshot;
   return (
-    <MainActionProvider>
-      <Title />
-      <div className="frame">
-        <a className="skip" href="#work">
-          Skip to the work
-        </a>
-        <Head />
-        <Seam />
-        <main className="work" id="work" tabIndex={-1}>
-          {readOnly && (
-            <Notice level="note" title="This game is open in another tab, so this tab can only look.">
-              <p>Close the other tab and this one takes over by itself.</p>
-            </Notice>
-          )}
-          {recovery && <Recovered recovery={recovery} />}
-          <Renewed />
-          <Elsewhere />
-          <Heard />
-          {server !== 'here' && <ServerNotice server={server} />}
-          {trouble
-            .filter(({ code }) => server === 'here' || !OF_THE_SERVER.has(code))
-            .map((one) => (
-              <FailureNotice key={one.says} failure={one} />
-            ))}
-          {failure && (server === 'here' || !OF_THE_SERVER.has(failure.code)) && (
-            <FailureNotice failure={failure} onDismiss={dismiss} />
-          )}
-          {children}
-        </main>
-        <Strap />
-        <JobPanel />
-        <Aloud />
-      </div>
-    </MainActionProvider>
+    <TourProvider>
+      <MainActionProvider>
+        <Title />
+        <div className="frame">
+          <a className="skip" href="#work">
+            Skip to the work
+          </a>
+          <Head />
+          <Seam />
+          <main className="work" id="work" tabIndex={-1}>
+            {readOnly && (
+              <Notice level="note" title="This game is open in another tab, so this tab can only look.">
+                <p>Close the other tab and this one takes over by itself.</p>
+              </Notice>
+            )}
+            {recovery && <Recovered recovery={recovery} />}
+            <Renewed />
+            <Elsewhere />
+            <Heard />
+            {server !== 'here' && <ServerNotice server={server} />}
+            {trouble
+              .filter(({ code }) => server === 'here' || !OF_THE_SERVER.has(code))
+              .map((one) => (
+                <FailureNotice key={one.says} failure={one} />
+              ))}
+            {failure && (server === 'here' || !OF_THE_SERVER.has(failure.code)) && (
+              <FailureNotice failure={failure} onDismiss={dismiss} />
+            )}
+            {children}
+          </main>
+          <Strap />
+          <JobPanel />
+          <Aloud />
+        </div>
+      </MainActionProvider>
+    </TourProvider>
   );
 }

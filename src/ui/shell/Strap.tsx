@@ -58,8 +58,8 @@ export function Strap() {
       <div className="now">
         <Figure
           value={deployed.packs}
-          label={oneOr(deployed.packs, 'pack in the game', 'packs in the game')}
-          title={`${many(deployed.files, 'file')} of packs, ${many(deployed.edits, 'settings edit')}`}
+          label={`${oneOr(deployed.packs, 'pack in the game', 'packs in the game')}${deployed.covered > 0 ? ` (+${deployed.covered} covered)` : ''}`}
+          title={`${many(deployed.files, 'file')} of packs, ${many(deployed.edits, 'settings edit')}${deployed.covered > 0 ? `; of ${many(deployed.covered, 'more pack')} every file lies under another’s` : ''}`}
         />
         <Figure
           value={deployed.originals}

@@ -9,6 +9,7 @@ const OTHER_TITLES: Record<string, string> = {
   'set-ups': 'Set-ups',
   files: 'What is in the game now',
   storage: 'What takes how much room',
+  help: 'Help',
 };
 
 /** The window's title: where one is, in which game. */

@@ -40,7 +40,7 @@ export function CompareTexts({
 /** Lines that two texts have or lack. */
 export function DiffLines({ lines }: { lines: readonly DiffLine[] }) {
   return (
-    <pre className="diff" aria-label="Differences">
+    <pre className="diff" role="region" aria-label="Differences" tabIndex={0}>
       {lines.map((line, i) => (
         <span key={i} className={`diff-${line.kind.replace(' ', '-')}`}>
           <i>{line.kind === 'gap' ? '' : (line.b ?? line.a)}</i>

@@ -3,9 +3,10 @@
 import { ChevronDown, ChevronRight, FileText, Folder } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { useEngine, useGame } from '@/ui/engine';
+import { Path } from '@/ui/shared/Path';
 import { Form } from '@/ui/shared/controls';
 import { Search } from '@/ui/shared/Search';
-import { count, many } from '@/ui/shared/format';
+import { count, many, place } from '@/ui/shared/format';
 import { PagedRows } from '@/ui/shared/PagedRows';
 import { Tag } from '@/ui/shared/Tag';
 import type { OverlapRow, Standing } from '@/core';
@@ -31,19 +32,27 @@ export function OverlapPicture({ show, open, setOpen }: Props) {
   const { engine, snapshot } = useEngine();
   const [search, setSearch] = useState('');
   const [all, setAll] = useState(false);
+  const [taking, setTaking] = useState<string[]>([]);
   const revision = snapshot?.revision;
   useEffect(() => {
-    if (!engine || open) return undefined;
+    if (!engine) return undefined;
     let current = true;
     void engine.ask({ ask: 'first overlaps' }).then(
-      (folders) => current && setOpen(folders),
+      ({ folders, layers }) => {
+        if (!current) return;
+        setTaking(layers);
+        if (!open) setOpen(folders);
+      },
       () => undefined,
     );
     return () => {
       current = false;
     };
   }, [engine, open, setOpen, revision]);
-  const packs = game.packs.filter(({ on }) => on);
+  // Of many packs those that overlap nothing would only push the others out of sight.
+  const packs = game.packs.filter(({ on, layer }) => on && (all || taking.includes(layer)));
+  // Found by a search it stands alone, with its whole place.
+  const shownIn = (row: OverlapRow) => (search === '' ? row.name : place(row.path, game.roots));
   const toggle = (path: string) =>
     setOpen(open?.includes(path) ? open.filter((one) => one !== path) : [...(open ?? []), path]);
   return (
@@ -83,7 +92,7 @@ export function OverlapPicture({ show, open, setOpen }: Props) {
           ]}
           cells={(row) => (
             <>
-              <span role="cell" className="cut" style={{ paddingLeft: `${row.depth * 1.1}rem` }} title={row.path}>
+              <span role="cell" className="cut" style={{ paddingLeft: `${row.depth * 1.1}rem` }}>
                 {row.kind === 'folder' ? (
                   <button type="button" className="twig" aria-expanded={row.open} onClick={() => toggle(row.path)}>
                     {row.open ? <ChevronDown size={15} aria-hidden /> : <ChevronRight size={15} aria-hidden />}
@@ -94,9 +103,14 @@ export function OverlapPicture({ show, open, setOpen }: Props) {
                     </span>
                   </button>
                 ) : (
-                  <button type="button" className="twig ps-3" onClick={() => show({ kind: 'file', target: row.path })}>
+                  <button
+                    type="button"
+                    className="twig ps-3"
+                    aria-label={shownIn(row)}
+                    onClick={() => show({ kind: 'file', target: row.path })}
+                  >
                     <FileText size={15} aria-hidden className="quiet flex-shrink-0" />
-                    <span className="path cut link">{row.name}</span>
+                    <Path text={shownIn(row)} className="link" />
                   </button>
                 )}
               </span>

@@ -2,6 +2,7 @@
 
 import { useState } from 'react';
 import { useEngine, useGame } from '@/ui/engine';
+import { Path } from '@/ui/shared/Path';
 import { Button, Form } from '@/ui/shared/controls';
 import { Search } from '@/ui/shared/Search';
 import { place } from '@/ui/shared/format';
@@ -98,20 +99,18 @@ export function PackRelations({ layer, show }: { layer: string; show(view: Stack
           label={RELATIONS.find((one) => one.relation === relation)?.title ?? ''}
           empty={RELATIONS.find((one) => one.relation === relation)?.empty ?? ''}
           query={{ view: 'relations', layer, relation, search }}
-          columns="minmax(0, 5fr) 3rem minmax(0, 4fr)"
-          heads={['File', '', 'How it stands']}
+          columns="minmax(0, 5fr) 5rem minmax(0, 4fr)"
+          heads={['File', 'Other pack', 'How it stands']}
           cells={(row) => (
             <>
               <span role="cell" className="cut">
                 <button
                   type="button"
                   className="twig"
-                  title={row.target}
+                  aria-label={place(row.target, game.roots)}
                   onClick={() => show({ kind: 'file', target: row.target })}
                 >
-                  <span className="path cut cut-front link">
-                    <bdi>{place(row.target, game.roots)}</bdi>
-                  </span>
+                  <Path text={place(row.target, game.roots)} className="link" />
                 </button>
               </span>
               <span role="cell">{row.tag && <Tag tag={row.tag} />}</span>

@@ -9,36 +9,63 @@ import {
   useSensors,
   type DragEndEvent,
 } from '@dnd-kit/core';
-import {
-  SortableContext,
-  sortableKeyboardCoordinates,
-  useSortable,
-  verticalListSortingStrategy,
-} from '@dnd-kit/sortable';
-import { ArrowDown, ArrowUp, Combine, GripVertical } from 'lucide-react';
+import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { ChevronDown, ChevronRight, Combine } from 'lucide-react';
 import { useState } from 'react';
 import { useEngine, useGame } from '@/ui/engine';
-import { Button, Form } from '@/ui/shared/controls';
-import { oneOr, count, many, place } from '@/ui/shared/format';
-import { useEscape } from '@/ui/shared/useEscape';
-import { Tag } from '@/ui/shared/Tag';
+import { Button } from '@/ui/shared/controls';
+import { oneOr, many, place } from '@/ui/shared/format';
 import type { PackView } from '@/worker/contract';
+import { Slab } from './Slab';
 import type { StackView } from './stackView';
 
 /** Is a pack meant by what the player looks for: its name, its download, what is noted of it? */
 const isMeant = ({ name, file, notes }: PackView, words: string): boolean =>
-  [name, file, notes.origin, notes.version, notes.remember].join(' ').toLowerCase().includes(words);
+  [name, file, notes.origin, notes.version, notes.remember, notes.heading].join(' ').toLowerCase().includes(words);
 
 interface SlabsProps {
   show(view: StackView): void;
   shown: StackView;
-  /** Only packs with this in their names or notes are shown. */
+  /** Only packs with this in their names, notes or headings are shown. */
   search: string;
+  /** Packs that are marked; undefined where none are being marked. */
+  marked: string[] | undefined;
+  onMark(marked: string[]): void;
+}
+
+const toggled = (all: readonly string[], one: string): string[] =>
+  all.includes(one) ? all.filter((other) => other !== one) : [...all, one];
+
+/** How many packs lie together under the heading of one. */
+function lengthOfRun(packs: readonly PackView[], from: number): number {
+  const end = packs.findIndex(({ notes }, i) => i > from && notes.heading !== packs[from]?.notes.heading);
+  return (end < 0 ? packs.length : end) - from;
+}
+
+interface HeadingProps {
+  heading: string;
+  packs: number;
+  open: boolean;
+  onToggle(): void;
+}
+
+/** A heading of the player's own, over the packs that lie together under it. */
+function Heading({ heading, packs, open, onToggle }: HeadingProps) {
+  const Mark = open ? ChevronDown : ChevronRight;
+  return (
+    <li>
+      <button type="button" className="twig stack-heading" aria-expanded={open} onClick={onToggle}>
+        <Mark size={15} aria-hidden />
+        <strong>{heading}</strong> <span className="small quiet">{many(packs, 'pack')}</span>
+      </button>
+    </li>
+  );
 }
 
 /** The stack as it lies, the topmost layer first; packs change places by drag, by keyboard and by arrows. */
-export function Slabs({ show, shown, search }: SlabsProps) {
+export function Slabs({ show, shown, search, marked, onMark }: SlabsProps) {
   const game = useGame();
+  const [folded, setFolded] = useState<string[]>([]);
   const { act } = useEngine();
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
@@ -53,8 +80,8 @@ export function Slabs({ show, shown, search }: SlabsProps) {
     // Places are counted from the bottom, the list runs from the top.
     void act((engine) =>
       engine.change({
-        do: 'move pack',
-        layer: String(active.id),
+        do: 'move packs',
+        layers: [String(active.id)],
         place: ids.length - 1 - ids.indexOf(String(over.id)),
       }),
     );
@@ -131,17 +158,34 @@ export function Slabs({ show, shown, search }: SlabsProps) {
         accessibility={{ announcements: say, container: document.body }}
       >
         <SortableContext items={found.map(({ layer }) => layer)} strategy={verticalListSortingStrategy}>
-          {found.map((pack) => (
-            <Slab
-              key={pack.layer}
-              pack={pack}
-              place={top.length - 1 - ids.indexOf(pack.layer)}
-              first={pack.layer === ids[0]}
-              last={pack.layer === ids.at(-1)}
-              show={show}
-              shown={shown}
-            />
-          ))}
+          {found.flatMap((pack, i) => {
+            const { heading } = pack.notes;
+            const isFolded = heading !== undefined && folded.includes(heading);
+            return [
+              heading !== undefined && heading !== found[i - 1]?.notes.heading && (
+                <Heading
+                  key={`${heading} over ${pack.layer}`}
+                  heading={heading}
+                  packs={lengthOfRun(found, i)}
+                  open={!isFolded}
+                  onToggle={() => setFolded(toggled(folded, heading))}
+                />
+              ),
+              !isFolded && (
+                <Slab
+                  key={pack.layer}
+                  pack={pack}
+                  marked={marked?.includes(pack.layer)}
+                  onMark={() => onMark(toggled(marked ?? [], pack.layer))}
+                  place={top.length - 1 - ids.indexOf(pack.layer)}
+                  first={pack.layer === ids[0]}
+                  last={pack.layer === ids.at(-1)}
+                  show={show}
+                  shown={shown}
+                />
+              ),
+            ];
+          })}
         </SortableContext>
       </DndContext>
       {found.length === 0 && <li>No pack has this in its name or notes.</li>}
@@ -150,126 +194,5 @@ export function Slabs({ show, shown, search }: SlabsProps) {
         <span className="quiet small">{many(game.deployed.originals, 'original')} kept</span>
       </li>
     </ol>
-  );
-}
-
-interface SlabProps {
-  pack: PackView;
-  place: number;
-  first: boolean;
-  last: boolean;
-  show(view: StackView): void;
-  shown: StackView;
-}
-
-function Slab({ pack, place, first, last, show, shown }: SlabProps) {
-  const { act, busy } = useEngine();
-  const [asking, setAsking] = useState(false);
-  useEscape(asking ? () => setAsking(false) : undefined);
-  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({
-    id: pack.layer,
-    disabled: busy,
-  });
-  const { wins, loses } = pack.overlaps;
-  const move = (to: number) => void act((engine) => engine.change({ do: 'move pack', layer: pack.layer, place: to }));
-  return (
-    <li
-      ref={setNodeRef}
-      className={`slab ${pack.on ? '' : 'off'} ${isDragging ? 'dragging' : ''}`}
-      style={{ transform: transform ? `translate3d(0, ${transform.y}px, 0)` : undefined, transition }}
-    >
-      <button
-        type="button"
-        className="grip"
-        {...attributes}
-        {...listeners}
-        aria-label={`Drag ${pack.name}`}
-        aria-roledescription="pack that can be moved"
-      >
-        <GripVertical size={16} aria-hidden />
-      </button>
-      <Tag tag={pack.tag} />
-      <button
-        type="button"
-        className="grow plain"
-        aria-pressed={shown.kind === 'pack' && shown.layer === pack.layer}
-        title="What it covers, and what covers it"
-        onClick={() => show({ kind: 'pack', layer: pack.layer })}
-      >
-        <strong>{pack.name}</strong>
-        <span className="small quiet d-block">
-          {!pack.on
-            ? 'left out of the next deployment'
-            : pack.placement.confidence === 'ask'
-              ? 'not placed yet'
-              : many(pack.placement.placed, 'file')}
-          {wins > 0 && ` · covers ${many(wins, 'file')} of packs below`}
-          {loses > 0 && ` · ${many(loses, 'of its files lies', 'of its files lie')} under something above`}
-          {pack.deployed > 0 && ` · ${count(pack.deployed)} in the game now`}
-        </span>
-      </button>
-      {asking ? (
-        <span className="row-of">
-          <span className="small">
-            {pack.mergedFrom.length > 0 ? 'Take it apart into its packs?' : 'Take it out? Undo brings it back.'}
-          </span>
-          <Button
-            variant="danger"
-            size="sm"
-            disabled={busy}
-            onClick={() =>
-              void act<unknown>((engine) =>
-                pack.mergedFrom.length > 0
-                  ? engine.change({ do: 'take apart', layer: pack.layer })
-                  : engine.change({ do: 'take out', layer: pack.layer }),
-              )
-            }
-          >
-            {pack.mergedFrom.length > 0 ? 'Take apart' : 'Take out'}
-          </Button>
-          <Button variant="outline-secondary" size="sm" onClick={() => setAsking(false)}>
-            Keep
-          </Button>
-        </span>
-      ) : (
-        <span className="slab-tools">
-          <Form.Check
-            type="switch"
-            id={`use-${pack.layer}`}
-            aria-label={`Use ${pack.name}`}
-            checked={pack.on}
-            disabled={busy}
-            onChange={() => void act((engine) => engine.change({ do: 'switch pack', layer: pack.layer, on: !pack.on }))}
-          />
-          <Button
-            variant="outline-secondary"
-            size="sm"
-            disabled={busy || first}
-            aria-label={`Move ${pack.name} up`}
-            onClick={() => move(place + 1)}
-          >
-            <ArrowUp size={15} aria-hidden />
-          </Button>
-          <Button
-            variant="outline-secondary"
-            size="sm"
-            disabled={busy || last}
-            aria-label={`Move ${pack.name} down`}
-            onClick={() => move(place - 1)}
-          >
-            <ArrowDown size={15} aria-hidden />
-          </Button>
-          <Button
-            variant="outline-danger"
-            size="sm"
-            disabled={busy}
-            aria-label={pack.mergedFrom.length > 0 ? `Take ${pack.name} apart` : `Take ${pack.name} out of the stack`}
-            onClick={() => setAsking(true)}
-          >
-            {pack.mergedFrom.length > 0 ? 'Take apart' : 'Take out'}
-          </Button>
-        </span>
-      )}
-    </li>
   );
 }

@@ -10,6 +10,7 @@ import { count, many, place } from '@/ui/shared/format';
 import { useAddress } from '@/ui/shared/useAddress';
 import { CombinePacks } from './CombinePacks';
 import { FileSheet } from './FileSheet';
+import { MarkedPacks } from './MarkedPacks';
 import { MergeSheet } from './MergeSheet';
 import { OverlapPicture } from './OverlapPicture';
 import { PackRelations } from './PackRelations';
@@ -27,6 +28,7 @@ export function Stack() {
   const view = fromAddress(at);
   const show = (next: StackView) => open(toAddress(next));
   const [search, setSearch] = useState('');
+  const [marked, setMarked] = useState<string[]>();
   const [openFolders, setOpenFolders] = useState<string[]>();
   const { order, picks, overlapping, changed } = game.stack;
   // What was shown may have been taken away meanwhile.
@@ -49,7 +51,13 @@ export function Stack() {
         {(game.packs.length > FEW || search !== '') && (
           <Search label="Find a pack by name or notes" value={search} onChange={setSearch} />
         )}
-        <Slabs show={show} shown={shown} search={search} />
+        {marked && <MarkedPacks marked={marked} onMark={setMarked} onDone={() => setMarked(undefined)} />}
+        {!marked && game.packs.length > 1 && (
+          <Button size="sm" variant="link" className="p-0 align-self-start" onClick={() => setMarked([])}>
+            Mark several packs…
+          </Button>
+        )}
+        <Slabs show={show} shown={shown} search={search} marked={marked} onMark={setMarked} />
       </div>
       <section className="stackup fill" aria-label="What overlaps">
         <div className="between">

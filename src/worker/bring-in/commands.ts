@@ -5,7 +5,8 @@ import { fetchDemo } from '../game/demoGame';
 import type { CommandsOf } from '../game/handlers';
 import { takeDownloads } from './downloads';
 import { bringIn } from './intake';
-import { takePage, writeNote } from './page';
+import { writeNote } from '../game/written';
+import { takePage } from './page';
 import { replaceRelease } from './releases';
 
 export const bringInCommands: CommandsOf<BringInCommands> = {

@@ -14,7 +14,7 @@ import type { BringInCommands, Intake, Said } from '../contract';
 import { keepPack, type Taken } from '../game/keepPack';
 import type { Session } from '../game/session';
 import { bringIn } from './intake';
-import { writeNote } from './page';
+import { writeNote } from '../game/written';
 
 /** A download, by its own name and those of its parts. */
 interface Wanted {

@@ -93,7 +93,7 @@ async function packView(session: Session, layer: PackLayer, deployed: number): P
     ],
     readMe: readMe?.path === PAGE ? undefined : readMe?.path,
     page: note?.page,
-    notes: { origin: note?.origin, version: note?.version, remember: note?.remember },
+    notes: { origin: note?.origin, version: note?.version, remember: note?.remember, heading: note?.heading },
     format: note?.format ?? 'zip',
     facts,
     steps: [...(await askedBy(session, layer)).steps],

@@ -20,6 +20,8 @@ interface PackNotes {
   origin?: string | undefined;
   version?: string | undefined;
   remember?: string | undefined;
+  /** The player's own heading that it stands under in the stack. */
+  heading?: string | undefined;
 }
 
 export interface PackView {

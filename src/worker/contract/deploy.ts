@@ -1,4 +1,4 @@
-import type { Drift, LedgerEntry, StepAction, TargetPath } from '@/core';
+import type { Drift, LedgerEntry, StepAction, StepSum, TargetPath } from '@/core';
 import type { Tag } from './tag';
 
 export interface PlanView {
@@ -33,6 +33,19 @@ export interface DeployCommands {
   'pack folders'(): Blob;
 }
 
+/** What becomes of the files of one layer, summed up. */
+export interface StepGroupView {
+  layer: string;
+  name: string;
+  tag: Tag | undefined;
+  files: number;
+  /** The lines with the most files; `more` are not listed. */
+  sums: StepSum[];
+  more: number;
+}
+
 export interface DeployQuestions {
+  /** The steps of a deployment that was, by its number, or of the plan. */
+  'step groups'(message: { number: number | undefined }): StepGroupView[];
   'plan as text'(message: { form: 'csv' | 'json' }): string;
 }

@@ -23,7 +23,8 @@ export interface GameView {
   bridged: { folders: string[]; backup: string } | undefined;
   packs: PackView[];
   guide: Guide;
-  deployed: { packs: number; files: number; originals: number; edits: number };
+  /** `covered` are packs in use of which nothing is in the game, since others lie over every file of theirs. */
+  deployed: { packs: number; covered: number; files: number; originals: number; edits: number };
   plan: PlanView;
   stack: {
     order: (OrderRule & { lowerName: string; upperName: string })[];

@@ -71,10 +71,12 @@ export interface RelationRow {
 }
 
 export interface StackCommands {
-  'switch pack'(message: { layer: string; on: boolean }): void;
-  'take out'(message: { layer: string }): void;
-  /** To a place counted from the bottom. */
-  'move pack'(message: { layer: string; place: number }): void;
+  'switch packs'(message: { layers: string[]; on: boolean }): void;
+  'take out'(message: { layers: string[] }): void;
+  /** Together to a place counted from the bottom among the others; they keep their order. */
+  'move packs'(message: { layers: string[]; place: number }): void;
+  /** Puts packs under a heading of the player's own; without one they stand under none. */
+  'head packs'(message: { layers: string[]; heading: string }): void;
   'add rule'(message: { lower: string; upper: string }): void;
   'drop rule'(message: { lower: string; upper: string }): void;
   /** Lets a layer win one file, folder or kind; without one the order decides again. */
@@ -100,6 +102,6 @@ export interface StackQuestions {
   'preview merge'(message: { layers: string[]; container?: string }): MergePreview;
   /** A pack as a ZIP. */
   'pack as zip'(message: { layer: string }): { name: string; blob: Blob };
-  /** Folders of the overlap picture that are open at first. */
-  'first overlaps'(): string[];
+  /** Folders of the overlap picture that are open at first, and the layers that take part in an overlap at all. */
+  'first overlaps'(): { folders: string[]; layers: string[] };
 }

@@ -23,8 +23,8 @@ const DECISIONS: [says: RegExp, decide: (seat: Seat) => Promise<unknown>][] = [
   [/^“Skippers Slang” brought in/, (seat) => seat.fromShelf('skippers-slang.zip')],
   [/^“Mine” brought in$/, (seat) => seat.bringIn(blob({ 'assets/text/harbour.lang': 'fog: "Mine"\n' }), 'mine.zip')],
   [/^“Warm Words” moved up$/, (seat) => move(seat, 'Warm Words', 2)],
-  [/^“Mine” left out$/, (seat) => seat.engine.change({ do: 'switch pack', layer: layer(seat, 'Mine'), on: false })],
-  [/^“Mine” put in$/, (seat) => seat.engine.change({ do: 'switch pack', layer: layer(seat, 'Mine'), on: true })],
+  [/^“Mine” left out$/, (seat) => seat.engine.change({ do: 'switch packs', layers: [layer(seat, 'Mine')], on: false })],
+  [/^“Mine” put in$/, (seat) => seat.engine.change({ do: 'switch packs', layers: [layer(seat, 'Mine')], on: true })],
   [
     /^harbour\.lang: “Mine” is used$/,
     (seat) => seat.engine.change({ do: 'pick', scope: 'file', at, layer: layer(seat, 'Mine') }),
@@ -53,14 +53,31 @@ const DECISIONS: [says: RegExp, decide: (seat: Seat) => Promise<unknown>][] = [
     (seat) =>
       seat.engine.change({ do: 'note pack', layer: layer(seat, 'Mine'), notes: { version: '3', remember: 'y' } }),
   ],
-  [/^“Mine” taken out/, (seat) => seat.engine.change({ do: 'take out', layer: layer(seat, 'Mine') })],
+  [
+    /^“Mine” put under “Fog”$/,
+    (seat) => seat.engine.change({ do: 'head packs', layers: [layer(seat, 'Mine')], heading: ' Fog ' }),
+  ],
+  [
+    /^2 packs put under “Words”$/,
+    (seat) =>
+      seat.engine.change({
+        do: 'head packs',
+        layers: [layer(seat, 'Mine'), layer(seat, 'Warm Words')],
+        heading: 'Words',
+      }),
+  ],
+  [
+    /^“Mine” under no heading$/,
+    (seat) => seat.engine.change({ do: 'head packs', layers: [layer(seat, 'Mine')], heading: '' }),
+  ],
+  [/^“Mine” taken out/, (seat) => seat.engine.change({ do: 'take out', layers: [layer(seat, 'Mine')] })],
 ];
 const layer = (seat: Seat, name: string): string => seat.game.packs.find((pack) => pack.name === name)?.layer ?? '';
 const setting = (seat: Seat) => ({ file: seat.game.settings[0]?.target ?? settings, path: ['View', 'fresh'] });
 const setEdit = (seat: Seat, value: string) =>
   seat.engine.change({ do: 'set edits', file: setting(seat).file, edits: [{ path: setting(seat).path, value }] });
 const move = (seat: Seat, name: string, place: number) =>
-  seat.engine.change({ do: 'move pack', layer: layer(seat, name), place });
+  seat.engine.change({ do: 'move packs', layers: [layer(seat, name)], place });
 
 describe('what was decided, taken back and done again', () => {
   it('every kind of decision, in words, one after the other back and forth, over a reload, and no file is touched', async () => {
@@ -131,7 +148,7 @@ describe('what was decided, taken back and done again', () => {
     const seat = await demo();
     await seat.fromShelf('warm-words.zip');
     const id = seat.game.packs[0]?.packId ?? '';
-    await seat.engine.change({ do: 'take out', layer: layer(seat, 'Warm Words') });
+    await seat.engine.change({ do: 'take out', layers: [layer(seat, 'Warm Words')] });
     expect(await memory.archive(id)).toBeDefined();
     await goTo(seat, 0);
     expect(await memory.archive(id)).toBeDefined();
@@ -177,8 +194,8 @@ async function run(seat: Seat, [what, name, how]: Command): Promise<unknown> {
   const id = layer(seat, name);
   if (what === 'edit') return how ? setEdit(seat, name) : seat.engine.change({ do: 'drop edit', ...setting(seat) });
   if (id === '') return undefined;
-  if (what === 'switch') return seat.engine.change({ do: 'switch pack', layer: id, on: how });
-  if (what === 'move') return seat.engine.change({ do: 'move pack', layer: id, place: how });
+  if (what === 'switch') return seat.engine.change({ do: 'switch packs', layers: [id], on: how });
+  if (what === 'move') return seat.engine.change({ do: 'move packs', layers: [id], place: how });
   if (what === 'pick') return seat.engine.change({ do: 'pick', scope: 'file', at, layer: how ? id : undefined });
-  return seat.engine.change({ do: 'take out', layer: id });
+  return seat.engine.change({ do: 'take out', layers: [id] });
 }

@@ -40,12 +40,12 @@ describe('the way back', () => {
       await seat.engine.change({ do: 'deploy' });
       expect(await gullwickTexts()).toEqual(states[number - 1]);
     }
-    await seat.engine.change({ do: 'take out', layer: low });
+    await seat.engine.change({ do: 'take out', layers: [low] });
     expect(await seat.engine.change({ do: 'go back', number: 1 })).toEqual([]);
     // Its archive is let go only when nothing of it is deployed any more.
-    await seat.engine.change({ do: 'switch pack', layer: low, on: false });
+    await seat.engine.change({ do: 'switch packs', layers: [low], on: false });
     await seat.engine.change({ do: 'deploy' });
-    await seat.engine.change({ do: 'take out', layer: low });
+    await seat.engine.change({ do: 'take out', layers: [low] });
     seat = await withoutHistory('gullwick');
     await seat.engine.change({ do: 'machine memory', memory: 2 ** 33 });
     expect(await seat.engine.change({ do: 'go back', number: 1 })).toEqual(['Low']);

@@ -17,7 +17,7 @@ describe('set-ups, in the engine', () => {
     await seat.engine.change({ do: 'keep set-up', name: 'Alone', of: 'now' });
     await seat.engine.change({ do: 'deploy' });
     const alone = await gullwickTexts();
-    await seat.engine.change({ do: 'switch pack', layer: high, on: false });
+    await seat.engine.change({ do: 'switch packs', layers: [high], on: false });
     const file = seat.game.settings[0]?.target ?? '';
     await seat.engine.change({ do: 'set edits', file, edits: [{ path: ['View', 'far'], value: '9' }] });
     await seat.engine.change({ do: 'keep set-up', name: ' For the server ', of: 'now' });
@@ -65,7 +65,7 @@ describe('set-ups, in the engine', () => {
     await seat.engine.change({ do: 'deploy' });
     const before = await gullwickTexts();
     await seat.engine.change({ do: 'put all back' });
-    await seat.engine.change({ do: 'take out', layer });
+    await seat.engine.change({ do: 'take out', layers: [layer] });
     await seat.engine.change({ do: 'keep set-up', name: 'Words', of: { deployment: 1 } });
     const [made] = await seat.engine.ask({ ask: 'set-ups' });
     const id = made?.id ?? '';

@@ -1,25 +1,28 @@
 import type { TargetPath } from '@/core';
 import type { StackCommands } from '../contract';
+import { writeNote } from '../game/written';
 import type { CommandsOf } from '../game/handlers';
-import { withoutLayer } from '../game/order';
 import { leaveOut } from './leaveOut';
 import { decideConflict, decideRest, forgetStale, startMerge } from './merges';
-import { addRule, dropRule, moveTo, setPick } from './order';
+import { addRule, dropRule, moveTo, setPick, switchAll, takeOut } from './order';
 import { mergePacks, takeApart } from './packMerging';
 
 export const stackCommands: CommandsOf<StackCommands> = {
-  'switch pack': {
-    title: ({ on }) => (on ? 'Putting it in' : 'Leaving it out'),
-    run: ({ open }, { layer, on }) => open.replaceLayer(layer, (one) => ({ ...one, on })),
+  'switch packs': {
+    title: ({ on }) => (on ? 'Putting in' : 'Leaving out'),
+    run: ({ open }, { layers, on }) => switchAll(open, layers, on),
   },
   'take out': {
-    title: 'Taking it out of the stack',
-    run: async ({ open }, { layer }) => {
-      const layers = open.stack.layers.filter(({ id }) => id !== layer);
-      await open.saveStack({ ...withoutLayer(open, layer), layers });
+    title: 'Taking out of the stack',
+    run: ({ open }, { layers }) => takeOut(open, layers),
+  },
+  'move packs': { title: 'Moving', run: ({ open }, { layers, place }) => moveTo(open, layers, place) },
+  'head packs': {
+    title: 'Putting under a heading',
+    run: async ({ open }, { layers, heading }) => {
+      for (const { packId } of layers.map((id) => open.layer(id))) await writeNote(open, packId, { heading });
     },
   },
-  'move pack': { title: 'Moving it', run: ({ open }, { layer, place }) => moveTo(open, layer, place) },
   'add rule': { title: 'Taking the rule', run: ({ open }, { lower, upper }) => addRule(open, { lower, upper }) },
   'drop rule': { title: 'Taking the rule away', run: ({ open }, { lower, upper }) => dropRule(open, lower, upper) },
   pick: {

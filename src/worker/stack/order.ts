@@ -1,15 +1,27 @@
 import { ORIGINAL, pick, type OrderRule, type Pick, type TargetPath } from '@/core';
-import { setOrder } from '../game/order';
+import { setOrder, withoutLayer } from '../game/order';
 import type { Session } from '../game/session';
 
-/** Moves a pack to a place counted from the bottom. */
-export async function moveTo(session: Session, id: string, place: number): Promise<void> {
-  const order = session.packLayers().map((layer) => layer.id);
-  const from = order.indexOf(id);
-  if (from < 0) return;
-  order.splice(from, 1);
-  order.splice(Math.max(0, Math.min(order.length, place)), 0, id);
-  await setOrder(session, order);
+/** Moves packs together to a place counted from the bottom among the others; they keep their order. */
+export async function moveTo(session: Session, layers: readonly string[], place: number): Promise<void> {
+  const order = session.packLayers().map(({ id }) => id);
+  const [moved, others] = [order.filter((id) => layers.includes(id)), order.filter((id) => !layers.includes(id))];
+  others.splice(Math.max(0, Math.min(others.length, place)), 0, ...moved);
+  if (moved.length > 0) await setOrder(session, others);
+}
+
+export function switchAll(session: Session, layers: readonly string[], on: boolean): Promise<void> {
+  for (const id of layers) session.layer(id);
+  return session.saveStack({
+    layers: session.stack.layers.map((one) => (one.kind === 'pack' && layers.includes(one.id) ? { ...one, on } : one)),
+  });
+}
+
+export async function takeOut(session: Session, layers: readonly string[]): Promise<void> {
+  for (const id of layers) {
+    const rest = session.stack.layers.filter((one) => one.id !== id);
+    await session.saveStack({ ...withoutLayer(session, id), layers: rest });
+  }
 }
 
 /** Says that one pack always lies above another. */

@@ -1,4 +1,13 @@
-import { OverlapTree, holdsAll, nameKey, relatedBy, searchWords, type Claimed, type Related, type TargetPath } from '@/core';
+import {
+  OverlapTree,
+  holdsAll,
+  nameKey,
+  relatedBy,
+  searchWords,
+  type Claimed,
+  type Related,
+  type TargetPath,
+} from '@/core';
 import type { QueryOf, RelationRow } from '../contract';
 import { mergeSources } from '../game/mergeSources';
 import type { Picture } from '../game/picture';

@@ -18,5 +18,8 @@ export const stackQuestions: QuestionsOf<StackQuestions> = {
     if (!blob) throw new SatchelError('source-missing', { name, path: name });
     return { name: `${name.replace(/[<>:"/\\|?*]+/g, ' ')}.zip`, blob };
   },
-  'first overlaps': ({ open }) => overlapTree(open, false).firstFolders(),
+  'first overlaps': ({ open }) => {
+    const tree = overlapTree(open, false);
+    return { folders: tree.firstFolders(), layers: tree.layers };
+  },
 };

@@ -41,9 +41,9 @@ describe('the stack, in the engine', () => {
     ).toBe(true);
 
     // The pack that was decided against goes: there is nothing to merge, and the decision no longer fits.
-    await seat.engine.change({ do: 'switch pack', layer: slang, on: false });
+    await seat.engine.change({ do: 'switch packs', layers: [slang], on: false });
     expect(seat.game.stack.merges[0]).toMatchObject({ why: 'only one pack has this file now', open: 0 });
-    await seat.engine.change({ do: 'switch pack', layer: slang, on: true });
+    await seat.engine.change({ do: 'switch packs', layers: [slang], on: true });
     expect(seat.game.stack.merges[0]).toMatchObject({ open: 0, stale: [] });
     await seat.engine.change({ do: 'drop merge', merge: id ?? '' });
     expect(seat.game.stack.merges).toEqual([]);
@@ -98,7 +98,7 @@ describe('the stack, in the engine', () => {
     expect(seat.game.stack.order).toMatchObject([
       { lower: base, upper: patch, why: '“Brass Polish” says that it needs “Brass Works”, so it lies above it.' },
     ]);
-    await seat.engine.change({ do: 'move pack', layer: base, place: 1 });
+    await seat.engine.change({ do: 'move packs', layers: [base], place: 1 });
     expect(order()).toEqual([base, patch]);
     await expect(seat.engine.change({ do: 'add rule', lower: patch, upper: base })).rejects.toMatchObject({
       code: 'order-cycle',
@@ -110,7 +110,7 @@ describe('the stack, in the engine', () => {
     // What the player has ruled is not proposed against when another pack comes.
     await seat.bringIn(blob({ 'boats/heron.png': 'x' }), 'x.zip');
     expect(order().slice(0, 2)).toEqual([patch, base]);
-    await seat.engine.change({ do: 'take out', layer: base });
+    await seat.engine.change({ do: 'take out', layers: [base] });
     expect(seat.game.stack.order).toEqual([]);
   });
 
@@ -163,24 +163,53 @@ describe('the stack, in the engine', () => {
       { wins: 0, loses: 1 },
       { wins: 1, loses: 0 },
     ]);
-    await seat.engine.change({ do: 'move pack', layer: low, place: 1 });
+    await seat.engine.change({ do: 'move packs', layers: [low], place: 1 });
     expect(await winner()).toContain('“Low”');
-    await seat.engine.change({ do: 'move pack', layer: low, place: 1 });
+    await seat.engine.change({ do: 'move packs', layers: [low], place: 1 });
     expect(seat.game.packs.map(({ layer }) => layer)).toEqual([high, low]);
-    await seat.engine.change({ do: 'switch pack', layer: low, on: false });
+    await seat.engine.change({ do: 'switch packs', layers: [low], on: false });
     expect(await winner()).toContain('“High”');
-    await seat.engine.change({ do: 'take out', layer: low });
-    await seat.engine.change({ do: 'take out', layer: high });
+    await seat.engine.change({ do: 'take out', layers: [low] });
+    await seat.engine.change({ do: 'take out', layers: [high] });
     expect(seat.game).toMatchObject({ packs: [], plan: { total: 0 } });
     // They are kept for the way back.
     expect(await memory.packs([])).toHaveLength(2);
+  });
+
+  it('moves, switches and takes out several packs in one go, and one step back undoes it', async () => {
+    const seat = await demo();
+    const layers: string[] = [];
+    for (const name of ['a', 'b', 'c', 'd', 'e'])
+      layers.push((await seat.bringIn(blob({ [`boats/${name}.png`]: name }), `${name}.zip`)).layer);
+    const order = () => seat.game.packs.map(({ layer }) => 'abcde'[layers.indexOf(layer)]).join('');
+    const [a = '', , c = '', , e = ''] = layers;
+    // Places are counted from the bottom among those that stay; the moved ones keep their order.
+    for (const [place, expected] of [
+      [2, 'bdace'],
+      [0, 'acebd'],
+      [99, 'bdace'],
+      [1, 'baced'],
+    ] as const) {
+      await seat.engine.change({ do: 'move packs', layers: [e, a, c], place });
+      expect(order()).toBe(expected);
+    }
+    await seat.engine.change({ do: 'switch packs', layers: [a, e], on: false });
+    expect(seat.game.packs.filter(({ on }) => !on).map(({ layer }) => layer)).toEqual([a, e]);
+    await seat.engine.change({ do: 'take out', layers: [a, c] });
+    expect(order()).toBe('bed');
+    await seat.engine.change({ do: 'go to step', steps: seat.game.history.steps - 1 });
+    expect(order()).toBe('baced');
+    await seat.engine.change({ do: 'go to step', steps: seat.game.history.steps - 1 });
+    expect(seat.game.packs.every(({ on }) => on)).toBe(true);
+    await expect(seat.engine.change({ do: 'switch packs', layers: [a, 'nobody'], on: false })).rejects.toThrow();
+    expect(seat.game.packs.every(({ on }) => on)).toBe(true);
   });
 
   it('keeps the archive of a pack that left the stack as long as its files are deployed', async () => {
     let seat = await demo();
     const { layer } = await seat.bringIn(blob({ 'boats/heron.png': 'new' }), 'boats.zip');
     await seat.engine.change({ do: 'deploy' });
-    await seat.engine.change({ do: 'take out', layer });
+    await seat.engine.change({ do: 'take out', layers: [layer] });
     expect(await memory.packs([])).toHaveLength(1);
     seat = await reloaded();
     expect(seat.game.plan).toMatchObject({ total: 1, counts: { restore: 1 } });

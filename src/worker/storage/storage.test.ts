@@ -76,7 +76,7 @@ describe('what takes how much room', () => {
     const seat = await demo();
     await seat.bringIn(boat('low'), 'low.zip');
     const { layer = '' } = seat.game.packs[0] ?? {};
-    await seat.engine.change({ do: 'take out', layer });
+    await seat.engine.change({ do: 'take out', layers: [layer] });
     await seat.bringIn(boat('high'), 'high.zip');
     const [spare] = (await seat.engine.ask({ ask: 'storage' })).packs.filter((one) => one.spare);
     expect(spare).toMatchObject({ file: 'low.zip', needs: ['undo'] });

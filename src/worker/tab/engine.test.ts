@@ -52,7 +52,7 @@ describe('the engine', () => {
     expect(await seat.engine.change({ do: 'deploy' })).toMatchObject({ landed: 215, number: 1 });
     expect(seat.game).toMatchObject({
       plan: { total: 0 },
-      deployed: { packs: 1, files: 214, originals: 17, edits: 1 },
+      deployed: { packs: 1, covered: 0, files: 214, originals: 17, edits: 1 },
     });
     expect(seat.jobs.some(({ phase }) => phase === 'Writing and reading back')).toBe(true);
 
@@ -226,10 +226,10 @@ describe('the engine', () => {
       }
       yield* list.call(this, under);
     });
-    await seat.engine.change({ do: 'switch pack', layer, on: false });
+    await seat.engine.change({ do: 'switch packs', layers: [layer], on: false });
     expect(listings).toBe(2);
     expect(seat.game).toMatchObject({ plan: { total: 0 }, roots: [{ files: 47 }, { files: 9 }] });
-    await seat.engine.change({ do: 'switch pack', layer, on: true });
+    await seat.engine.change({ do: 'switch packs', layers: [layer], on: true });
     expect(listings).toBe(2);
     expect(seat.game.plan.total).toBe(7);
     await seat.engine.change({ do: 'deploy' });

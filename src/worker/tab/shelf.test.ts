@@ -120,7 +120,7 @@ describe('the ways of placing, from the shelf into the game and out again', () =
     });
     // One of them leaves: the others stay, and the archive is the original again.
     const old = seat.game.packs.find(({ name }) => name === 'Old Kitchen')?.layer as string;
-    await seat.engine.change({ do: 'take out', layer: old });
+    await seat.engine.change({ do: 'take out', layers: [old] });
     await seat.engine.change({ do: 'deploy' });
     expect((await folders('hedgerow'))['hall/core.hha']).toBe(core['hall/core.hha']);
   });

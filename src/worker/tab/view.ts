@@ -29,6 +29,10 @@ export async function gameView(session: Session): Promise<GameView> {
     edits: picture.state.files.reduce((sum, { living }) => sum + (living?.edits.length ?? 0), 0),
   };
   const packs = await packViews(session);
+  const covered = packs.filter(
+    ({ on, deployed: there, placement, overlaps }) =>
+      on && there === 0 && placement.placed > 0 && overlaps.loses >= placement.placed,
+  ).length;
   const more = await beyondKeys(session, packs);
   const check = await checkView(session, packs, more);
   const proposals = await proposalViews(session);
@@ -46,7 +50,7 @@ export async function gameView(session: Session): Promise<GameView> {
     })),
     packs,
     guide: guide(guideFacts(session, { switches, check, deployedPacks: deployed.packs, more, proposals })),
-    deployed,
+    deployed: { ...deployed, covered },
     switches,
     check,
     plan: planView(session, picture.plan),

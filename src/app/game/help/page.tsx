@@ -1,0 +1,5 @@
+import { Help } from '@/ui/help/Help';
+
+export default function HelpPage() {
+  return <Help />;
+}

@@ -1,0 +1,72 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { TargetPath } from '../paths/paths';
+import { groupSteps, type Groupable } from './groups';
+
+const step = (target: string, over: Partial<Groupable> = {}): Groupable => ({
+  target: target as TargetPath,
+  action: 'add',
+  layer: 'quay',
+  reason: 'It is new.',
+  ...over,
+});
+
+describe('steps summed up', () => {
+  it('say one thing once: by pack, by what is done and why, by folder', () => {
+    const steps = [
+      step('game/textures/quay/plank.png'),
+      step('game/textures/quay/rope.png'),
+      step('game/textures/quay/moss.png', { action: 'replace', reason: 'The original is kept.' }),
+      step('game/sounds/bell.ogg', { layer: 'bell' }),
+    ];
+    expect(groupSteps(steps)).toEqual([
+      {
+        layer: 'quay',
+        files: 3,
+        sums: [
+          { action: 'add', reason: 'It is new.', at: 'game/textures/quay', files: 2 },
+          { action: 'replace', reason: 'The original is kept.', at: 'game/textures/quay/moss.png', files: 1 },
+        ],
+      },
+      {
+        layer: 'bell',
+        files: 1,
+        sums: [{ action: 'add', reason: 'It is new.', at: 'game/sounds/bell.ogg', files: 1 }],
+      },
+    ]);
+  });
+
+  it('fold many folders into those above them', () => {
+    const steps = Array.from({ length: 48 }, (_, i) => [step(`game/isles/${i}/a.png`), step(`game/isles/${i}/b.png`)]);
+    expect(groupSteps(steps.flat())[0]?.sums).toEqual([
+      { action: 'add', reason: 'It is new.', at: 'game/isles', files: 96 },
+    ]);
+  });
+
+  it('law: every step is in exactly one line, which holds it and says what is done with it', () => {
+    const name = fc.constantFrom('a', 'b', 'c', 'd', 'e', 'f', 'g', 'h');
+    const some = fc.record({
+      path: fc.array(name, { minLength: 1, maxLength: 5 }),
+      action: fc.constantFrom<Groupable['action']>('add', 'replace', 'restore', 'remove', 'edit'),
+      layer: name,
+      reason: fc.option(name, { nil: undefined }),
+    });
+    fc.assert(
+      fc.property(fc.uniqueArray(some, { selector: ({ path }) => path.join('/'), maxLength: 60 }), (raw) => {
+        const steps = raw.map(({ path, ...rest }) => ({ ...rest, target: `game/${path.join('/')}.x` as TargetPath }));
+        const groups = groupSteps(steps);
+        for (const { layer, files, sums } of groups) {
+          const mine = steps.filter((one) => one.layer === layer);
+          expect(files).toBe(mine.length);
+          expect(sums.reduce((sum, one) => sum + one.files, 0)).toBe(mine.length);
+          for (const { action, reason, at, files: told } of sums) {
+            const meant = mine.filter((one) => one.action === action && one.reason === reason);
+            const below = meant.filter(({ target }) => target === at || target.startsWith(`${at}/`));
+            expect(below.length).toBeGreaterThanOrEqual(told);
+          }
+        }
+        expect(groups.reduce((sum, { files }) => sum + files, 0)).toBe(steps.length);
+      }),
+    );
+  });
+});

@@ -1,0 +1,28 @@
+import { WRITTEN, type PackNote, type Written } from '@/core';
+import { memory } from '@/storage/memory';
+import type { Session } from './session';
+
+/** More of each is not kept, in characters. */
+const LONGEST: Record<keyof Written, number> = {
+  page: 64 * 1024,
+  origin: 2000,
+  version: 100,
+  remember: 4000,
+  heading: 100,
+};
+
+/** Writes what the player says of a pack into its note; an empty text takes it out, what is not named stays. */
+export async function writeNote(session: Session, packId: string, written: Written): Promise<void> {
+  const change = (note: PackNote): PackNote => {
+    if (note.id !== packId) return note;
+    const changed = { ...note };
+    for (const part of WRITTEN) {
+      const text = written[part]?.trim().slice(0, LONGEST[part]);
+      if (text === '') delete changed[part];
+      else if (text !== undefined) changed[part] = text;
+    }
+    return changed;
+  };
+  session.notes = session.notes.map(change);
+  await memory.setPacks((await memory.packs([])).map(change));
+}
