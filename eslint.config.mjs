@@ -48,7 +48,8 @@ export default tseslint.config(
           message: 'Use Press or Form of ui/shared/controls: a control that is switched off loses the focus.',
         },
         {
-          selector: 'ImportDeclaration[source.value="react-bootstrap"] > ImportSpecifier[imported.name=/^(Button|Form)$/]',
+          selector:
+            'ImportDeclaration[source.value="react-bootstrap"] > ImportSpecifier[imported.name=/^(Button|Form)$/]',
           message: 'Button and Form come from ui/shared/controls.',
         },
       ],

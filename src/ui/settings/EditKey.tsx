@@ -7,6 +7,7 @@ import { Button, Form } from '@/ui/shared/controls';
 import { moment } from '@/ui/shared/format';
 import { useDraft } from '@/ui/shared/useDraft';
 import type { SettingRow, SettingsFileView } from '@/worker/contract';
+import { ValueField } from './ValueField';
 
 /** One key being changed, with the control that fits it. */
 export function EditKey({ file, row, onDone }: { file: SettingsFileView; row: SettingRow; onDone(): void }) {
@@ -30,45 +31,13 @@ export function EditKey({ file, row, onDone }: { file: SettingsFileView; row: Se
     forget();
     onDone();
   };
-  const label = `Value of ${row.path}`;
   const range =
     rule?.min !== undefined || rule?.max !== undefined ? `${rule.min ?? '…'} to ${rule.max ?? '…'}` : undefined;
   return (
     <Form className="notice note row-of" onSubmit={save} aria-label={`Change ${row.path}`}>
       {kept && <div className="w-100">{kept}</div>}
       <strong className="path">{row.path}</strong>
-      {rule?.options ? (
-        <Form.Select
-          size="sm"
-          aria-label={label}
-          value={value}
-          onChange={(event) => setValue(event.target.value)}
-          style={{ width: 'auto' }}
-        >
-          {rule.options.map((one) => (
-            <option key={one}>{one}</option>
-          ))}
-        </Form.Select>
-      ) : rule?.type === 'flag' && /^[01]?$/.test(value) ? (
-        <Form.Check
-          type="switch"
-          aria-label={label}
-          checked={value === '1'}
-          onChange={() => setValue(value === '1' ? '0' : '1')}
-          label={value === '1' ? 'on (1)' : 'off (0)'}
-        />
-      ) : (
-        <Form.Control
-          autoFocus
-          size="sm"
-          aria-label={label}
-          value={value}
-          isInvalid={wrong !== undefined}
-          inputMode={rule?.type === 'number' ? 'decimal' : 'text'}
-          onChange={(event) => setValue(event.target.value)}
-          style={{ width: '16rem' }}
-        />
-      )}
+      <ValueField name={row.path} rule={rule} value={value} wrong={wrong !== undefined} onValue={setValue} />
       {row.list && <ListItems row={row} value={value} onValue={setValue} />}
       {file.narrower.length > 0 && (
         <Form.Select
