@@ -28,6 +28,16 @@ test('200 downloads dropped at once: what came in and what did not is said, and 
     ]);
   await expect(page.getByText('199 packs came in, 1 download did not.')).toBeVisible({ timeout: 240_000 });
   await expect(page.getByRole('listitem').filter({ hasText: 'broken off.zip' })).toContainText('is damaged');
+  await page.getByText('What came of each').click();
+  await expect(page.getByRole('list', { name: 'What came of each' }).getByRole('listitem')).toHaveCount(199);
+  await expect(page.getByRole('list', { name: 'What came of each' })).toContainText(
+    'Boat 42: 2 files go into the game',
+  );
+  // So many packs are looked through by a search.
+  const picker = page.getByRole('group', { name: 'Packs' });
+  await expect(picker).toContainText('and 187 more');
+  await picker.getByRole('searchbox', { name: 'Find a pack' }).fill('boat 142');
+  await expect(picker.getByRole('button')).toHaveText([/Boat 142$/]);
   await page.reload();
   await step(page, 'Stack').click();
   await expect(page.getByRole('contentinfo', { name: 'In the game folder now' })).toContainText('398changes waiting', {

@@ -35,13 +35,31 @@ const actionInSight = (page: Page) =>
     return left >= 0 && top >= 0 && right <= innerWidth && bottom <= innerHeight;
   });
 
+/** What a person sees or hears that has a path beginning with an id of the app's own; texts of packs and logs apart. */
+const idsOnScreen = (page: Page, ids: readonly string[]) =>
+  page.evaluate((all) => {
+    const inner = new RegExp(`(?:^|[\\s“(,:])(?:${all.join('|')})/`);
+    return [...document.querySelectorAll('body *')]
+      .filter((one) => !one.closest('pre, code, .log, .readme, script, style, .cm-editor'))
+      .flatMap((one) => [
+        ...[...one.childNodes]
+          .filter(({ nodeType }) => nodeType === Node.TEXT_NODE)
+          .map(({ textContent }) => textContent),
+        one.getAttribute('title'),
+        one.getAttribute('aria-label'),
+      ])
+      .filter((text): text is string => text !== null && inner.test(text));
+  }, ids);
+
 /**
  * Holds what is open now against an accessibility checker (axe-core, every impact) in light and dark and on
  * every window, and against the rules for small windows: nothing but tables scrolls sideways, the main action is in
- * sight. What is wrong is told by `where`, and the test goes on.
+ * sight. With `ids` of the game's folders, none of them begins a path that is shown. What is wrong is told by `where`,
+ * and the test goes on.
  */
-export async function reach(page: Page, where: string): Promise<void> {
+export async function reach(page: Page, where: string, ids: readonly string[] = []): Promise<void> {
   await unfold(page);
+  if (ids.length > 0) expect.soft(await idsOnScreen(page, ids), `${where}: the app’s own ids`).toEqual([]);
   for (const { theme, width, height, rules } of LOOKS) {
     await page.evaluate((name) => document.documentElement.setAttribute('data-bs-theme', name), theme);
     await page.setViewportSize({ width, height });

@@ -71,6 +71,18 @@ describe('the never-rules are kept by lint', () => {
       IMPORTS,
     ],
     [
+      'a control is switched off and loses the focus',
+      'src/ui/stack/x.tsx',
+      'export const Y = () => <button disabled>x</button>;',
+      'no-restricted-syntax',
+    ],
+    [
+      'a view takes the buttons that are switched off',
+      'src/ui/stack/x.tsx',
+      "import { Button } from 'react-bootstrap'; export const y = Button;",
+      'no-restricted-syntax',
+    ],
+    [
       'a view opens a folder itself',
       'src/ui/stack/x.tsx',
       "import { MemoryFolder } from '@/folders/memoryFolder'; export const y = MemoryFolder;",

@@ -1,5 +1,6 @@
 'use client';
 
+import Link from 'next/link';
 import { useRef, useState } from 'react';
 import type { ArchivePart, Failure } from '@/core';
 import { useChosenPack, useEngine, useGame } from '@/ui/engine';
@@ -133,6 +134,38 @@ export function BringIn() {
   );
 }
 
+/** What came of each that came in: those whose place is to be said first. */
+function WhatCameOf({ brought }: { brought: Intake['brought'] }) {
+  const { packs } = useGame();
+  const here = brought.flatMap(({ layer }) => packs.find((pack) => pack.layer === layer) ?? []);
+  const asks = here.filter(({ placement }) => placement.confidence === 'ask');
+  if (here.length === 0) return null;
+  return (
+    <>
+      {asks.length > 0 && (
+        <p>
+          The place of {oneOr(asks.length, 'one of them', `${count(asks.length)} of them`)} is to be said, in{' '}
+          <Link href="/game/place">Place</Link>.
+        </p>
+      )}
+      <details className="small">
+        <summary>What came of each</summary>
+        <ul className="m-0 ps-3 scrolls" tabIndex={0} aria-label="What came of each">
+          {[...asks, ...here.filter((pack) => !asks.includes(pack))].map(({ layer, name, placement }) => (
+            <li key={layer}>
+              <strong>{name}</strong>:{' '}
+              {placement.confidence === 'ask'
+                ? 'its place is to be said'
+                : `${many(placement.placed, 'file')} ${oneOr(placement.placed, 'goes', 'go')} into the game${placement.edits > 0 ? `, ${many(placement.edits, 'value')} of settings` : ''}`}
+              {placement.leftOut > 0 && `, ${many(placement.leftOut, 'file')} left out`}
+            </li>
+          ))}
+        </ul>
+      </details>
+    </>
+  );
+}
+
 /** Of many downloads: how many came in, and each that did not, with the reason. */
 function WhatCame({ came: { brought, refused }, onDismiss }: { came: Intake; onDismiss(): void }) {
   const known = brought.filter((one) => one.known).length;
@@ -143,9 +176,10 @@ function WhatCame({ came: { brought, refused }, onDismiss }: { came: Intake; onD
       title={`${many(fresh, 'pack')} came in${refused.length > 0 ? `, ${many(refused.length, 'download')} did not` : ''}.`}
       onDismiss={onDismiss}
     >
+      <WhatCameOf brought={brought} />
       {known > 0 && <p>{oneOr(known, 'One was here already.', `${count(known)} were here already.`)}</p>}
       {refused.length > 0 && (
-        <ul className="m-0 ps-3" style={{ maxHeight: '14rem', overflowY: 'auto' }}>
+        <ul className="m-0 ps-3 scrolls" tabIndex={0} aria-label="What did not come in">
           {refused.map(({ name, failure }) => (
             <li key={name}>
               <strong>{name}</strong>: {failure.says} {failure.next}

@@ -13,14 +13,22 @@ export default function RunsChart({
       <ComposedChart data={starts} margin={{ left: 0, right: 8, top: 6, bottom: 0 }}>
         <CartesianGrid stroke="var(--bs-border-color)" vertical={false} />
         <XAxis dataKey="start" stroke="currentColor" fontSize={12} />
-        <YAxis yAxisId="loaded" stroke="currentColor" fontSize={12} allowDecimals={false} width={48} />
+        <YAxis
+          yAxisId="loaded"
+          stroke="currentColor"
+          fontSize={12}
+          allowDecimals={false}
+          width={56}
+          label={{ value: 'files loaded', angle: -90, position: 'insideLeft', fontSize: 11, fill: 'currentColor' }}
+        />
         <YAxis
           yAxisId="lines"
           orientation="right"
           stroke="currentColor"
           fontSize={12}
           allowDecimals={false}
-          width={36}
+          width={48}
+          label={{ value: 'lines of trouble', angle: 90, position: 'insideRight', fontSize: 11, fill: 'currentColor' }}
         />
         <Tooltip
           labelFormatter={(start) => `Start ${Number(start)}, ${starts[Number(start) - 1]?.at ?? ''}`}

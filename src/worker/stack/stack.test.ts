@@ -205,6 +205,21 @@ describe('the stack, in the engine', () => {
     expect(seat.game.packs.every(({ on }) => on)).toBe(true);
   });
 
+  it('counts a pack as covered whose every file lies under another’s, once others are in the game', async () => {
+    const seat = await demo();
+    const { layer } = await seat.bringIn(blob({ 'boats/heron.png': 'low' }), 'low.zip');
+    await seat.bringIn(blob({ 'boats/heron.png': 'high', 'boats/puffin.png': 'high' }), 'high.zip');
+    expect(seat.game.deployed).toMatchObject({ packs: 0, covered: 0 });
+    await seat.engine.change({ do: 'deploy' });
+    expect(seat.game.deployed).toMatchObject({ packs: 1, covered: 1 });
+    const groups = await seat.engine.ask({ ask: 'step groups', number: 1 });
+    expect(groups.map(({ name, files }) => [name, files])).toEqual([['High', 2]]);
+    await seat.engine.change({ do: 'move packs', layers: [layer], place: 9 });
+    expect((await seat.engine.ask({ ask: 'step groups', number: undefined })).map(({ name }) => name)).toEqual(['Low']);
+    await seat.engine.change({ do: 'deploy' });
+    expect(seat.game.deployed).toMatchObject({ packs: 2, covered: 0 });
+  });
+
   it('keeps the archive of a pack that left the stack as long as its files are deployed', async () => {
     let seat = await demo();
     const { layer } = await seat.bringIn(blob({ 'boats/heron.png': 'new' }), 'boats.zip');

@@ -64,7 +64,7 @@ describe('the engine', () => {
     seat = await reloaded();
     expect(seat.game.check.fresh).toBe(true);
     await seat.engine.change({ do: 'put all back' });
-    expect(seat.game.deployed).toEqual({ packs: 0, files: 0, originals: 0, edits: 0 });
+    expect(seat.game.deployed).toEqual({ packs: 0, covered: 0, files: 0, originals: 0, edits: 0 });
     expect(seat.game.plan.total).toBe(215);
     expect(seat.game.guide.sentence).toContain('Everything is back as it was');
     const own = gullwickFolders();

@@ -31,7 +31,7 @@ export async function gameView(session: Session): Promise<GameView> {
   const packs = await packViews(session);
   const covered = packs.filter(
     ({ on, deployed: there, placement, overlaps }) =>
-      on && there === 0 && placement.placed > 0 && overlaps.loses >= placement.placed,
+      deployed.packs > 0 && on && there === 0 && placement.placed > 0 && overlaps.loses >= placement.placed,
   ).length;
   const more = await beyondKeys(session, packs);
   const check = await checkView(session, packs, more);
