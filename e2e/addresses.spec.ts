@@ -68,6 +68,25 @@ test('every sheet has an address: reload, Back, Forward and a link lead to it', 
   });
 });
 
+test('who goes elsewhere while a key is being set is not called back', async ({ page }) => {
+  await openDemo(page);
+  await takeFromShelf(page, 'Weathered Quay 1.2');
+  await step(page, 'Settings').click();
+  const main = page.getByRole('main');
+  await main.getByRole('button', { name: 'Change Graphics › WaterDetail' }).click();
+  await main.getByLabel('Value of Graphics › WaterDetail').fill('1');
+  // The page that is gone to takes its time, so that the key is set before it is there.
+  await page.route(/\/game\/deploy\?.*_rsc/, async (route) => {
+    await new Promise((done) => setTimeout(done, 2000));
+    await route.continue();
+  });
+  await main.getByRole('button', { name: 'Set it' }).click();
+  await step(page, 'Deploy').click();
+  await expect(page.getByRole('button', { name: /^Undo: .*WaterDetail/ })).toBeVisible();
+  await expect(main.getByRole('heading', { name: 'This is what will happen' })).toBeVisible({ timeout: 20_000 });
+  await expect(page).toHaveURL(/\/game\/deploy$/);
+});
+
 test('several packs are marked, moved in one go and put under a heading that folds', async ({ page }) => {
   await openDemo(page);
   const names = ['Painted Boats', 'Warm Words', 'Skippers Slang', 'North Isles'];

@@ -1,5 +1,6 @@
 import { usePathname, useSearchParams } from 'next/navigation';
 import { useCallback } from 'react';
+import { isLeaving } from './leaving';
 
 /** What is open on a page, by names of its own; undefined takes one away. */
 export type Opened = Record<string, string | undefined>;
@@ -14,6 +15,7 @@ export function useAddress(): { at(name: string): string | undefined; open(what:
   const path = usePathname();
   const open = useCallback(
     (what: Opened) => {
+      if (isLeaving()) return;
       const next = new URLSearchParams(
         Object.entries(what).filter((one): one is [string, string] => one[1] !== undefined),
       ).toString();

@@ -1,4 +1,5 @@
 import { useRouter } from 'next/navigation';
+import { isLeaving } from './leaving';
 
 /**
  * Leads to where something that was begun goes on, unless the player has gone elsewhere meanwhile: nobody is called
@@ -11,7 +12,7 @@ export function useFollow(): (to: string) => () => void {
   return (to) => {
     const from = window.location.pathname;
     return () => {
-      if (window.location.pathname === from) router.push(to);
+      if (window.location.pathname === from && !isLeaving()) router.push(to);
     };
   };
 }

@@ -1,11 +1,12 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
+import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, type ReactNode } from 'react';
 import type { Recovery } from '@/core';
 import { TourProvider } from '@/ui/help/Tour';
 import { FailureNotice, Notice } from '@/ui/shared/Notice';
 import { useEngine, useGame } from '@/ui/engine';
+import { arrive, noteLinks } from '@/ui/shared/leaving';
 import { listenForEscape } from '@/ui/shared/useEscape';
 import { place } from '@/ui/shared/format';
 import type { ServerState } from '@/worker/contract';
@@ -79,6 +80,9 @@ export function Shell({ children }: { children: ReactNode }) {
 
   useEffect(keepFocus, []);
   useEffect(listenForEscape, []);
+  useEffect(noteLinks, []);
+  const path = usePathname();
+  useEffect(arrive, [path]);
 
   if (snapshot?.ready && snapshot.closed) return <ClosedGame closed={snapshot.closed} />;
   if (!snapshot?.ready || !snapshot.game) return <Opening />;

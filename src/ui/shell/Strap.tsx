@@ -5,6 +5,7 @@ import { createContext, useContext, useEffect, useMemo, useRef, useState, type R
 import { openSteps } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { Press } from '@/ui/shared/controls';
+import { setOut } from '@/ui/shared/leaving';
 import { oneOr, count, many } from '@/ui/shared/format';
 
 /** What the main button does on the page that is open, in place of leading to the next step. */
@@ -53,6 +54,10 @@ export function Strap() {
   const open = game.packs.reduce((sum, pack) => sum + (pack.on ? openSteps(pack.steps) : 0), 0);
   const own = context?.action;
   const label = own?.label ?? guide.action;
+  const go = () => {
+    setOut(`/game/${guide.step}`);
+    router.push(`/game/${guide.step}`);
+  };
   return (
     <footer className="strap" aria-label="In the game folder now">
       <div className="now">
@@ -83,11 +88,7 @@ export function Strap() {
         {guide.sentence}
       </div>
       {(own || !here) && (
-        <Press
-          className="buckle"
-          disabled={busy || own?.ready === false}
-          onClick={() => (own ? own.run() : router.push(`/game/${guide.step}`))}
-        >
+        <Press className="buckle" disabled={busy || own?.ready === false} onClick={() => (own ? own.run() : go())}>
           {label}
         </Press>
       )}
