@@ -80,8 +80,11 @@ test('who goes elsewhere while a key is being set is not called back', async ({ 
     await new Promise((done) => setTimeout(done, 2000));
     await route.continue();
   });
-  await main.getByRole('button', { name: 'Set it' }).click();
-  await step(page, 'Deploy').click();
+  // Both in one go, so that the first is never done before the second is begun.
+  await page.evaluate(() => {
+    [...document.querySelectorAll('button')].find(({ innerText }) => innerText === 'Set it')?.click();
+    document.querySelector<HTMLElement>('.seam a[href="/game/deploy"]')?.click();
+  });
   await expect(page.getByRole('button', { name: /^Undo: .*WaterDetail/ })).toBeVisible();
   await expect(main.getByRole('heading', { name: 'This is what will happen' })).toBeVisible({ timeout: 20_000 });
   await expect(page).toHaveURL(/\/game\/deploy$/);

@@ -88,7 +88,8 @@ export function JobPanel() {
   if (!job || !late) return null;
   const show = job.unit === 'bytes' ? size : count;
   return (
-    <div className="veil" role="status" aria-label="Work under way">
+    // Seen here ten times a second; heard every few seconds from Aloud.
+    <div className="veil" role="status" aria-live="off" aria-label="Work under way">
       <div className="between">
         <strong className="cut">{job.title}</strong>
         {job.canCancel && (
