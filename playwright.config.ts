@@ -24,6 +24,8 @@ export default defineConfig({
     baseURL: 'http://127.0.0.1:4650',
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,
+    // What is not there after so long never comes; a second try costs less than waiting for the test's own end.
+    actionTimeout: 180_000,
     // What was on the page is kept as it was, not as pictures of each moment.
     trace: { mode: 'retain-on-failure', screenshots: false },
     launchOptions: {

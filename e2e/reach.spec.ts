@@ -3,8 +3,6 @@ import { reach } from './reach';
 import { Started, ownGame, setUpGame } from './started';
 import { chooseGame, deploy, drop, expect, openDemo, openFile, packed, step, takeFromShelf, test } from './support';
 
-test.use({ actionTimeout: 60_000 });
-
 const main = (page: Page) => page.getByRole('main');
 const press = (page: Page, name: string | RegExp) => main(page).getByRole('button', { name }).first().click();
 

@@ -64,7 +64,7 @@ export async function reach(page: Page, where: string, ids: readonly string[] = 
     await page.evaluate((name) => document.documentElement.setAttribute('data-bs-theme', name), theme);
     await page.setViewportSize({ width, height });
     const at = `${where}, ${theme}, ${width} x ${height}`;
-    const checker = new AxeBuilder({ page });
+    const checker = new AxeBuilder({ page }).options({ resultTypes: ['violations'] });
     const { violations } = await (rules ? checker.withRules(rules) : checker).analyze();
     const found = violations.map(
       ({ id, impact, nodes }) => `${id} (${impact}): ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`,

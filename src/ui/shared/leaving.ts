@@ -26,7 +26,9 @@ export function noteLinks(): () => void {
     const link = event.target instanceof Element ? event.target.closest('a') : null;
     const plain = event.button === 0 && !event.ctrlKey && !event.metaKey && !event.shiftKey && !event.altKey;
     if (!link || !plain || link.target !== '' || link.origin !== window.location.origin) return;
-    if (link.pathname !== window.location.pathname) setOut(link.pathname);
+    // Who thinks better of it stays.
+    if (link.pathname === window.location.pathname) arrive();
+    else setOut(link.pathname);
   };
   // Before the link itself is asked.
   document.addEventListener('click', note, true);
