@@ -43,6 +43,15 @@ describe('steps summed up', () => {
     ]);
   });
 
+  it('sum up a plan of any size: a folder of 200,000 files that is folded into the one above it', () => {
+    const steps = [
+      step('game/a/b/first.png'),
+      ...Array.from({ length: 200_000 }, (_, i) => step(`game/a/b/c/${i}.png`)),
+      ...Array.from({ length: 8 }, (_, i) => step(`game/isle ${i}/x.png`)),
+    ];
+    expect(groupSteps(steps)[0]?.sums[0]).toMatchObject({ at: 'game', files: 200_009 });
+  });
+
   it('law: every step is in exactly one line, which holds it and says what is done with it', () => {
     const name = fc.constantFrom('a', 'b', 'c', 'd', 'e', 'f', 'g', 'h');
     const some = fc.record({

@@ -1,3 +1,4 @@
+import { largest } from '../lists';
 import { byPath, parentOf, type TargetPath } from '../paths/paths';
 import type { StepAction } from './model';
 
@@ -28,26 +29,27 @@ export interface StepGroup {
 /** Lines that one action of one layer, for one reason, is told in at most. */
 const MOST_FOLDERS = 6;
 
+/** How many files a folder stands for, and one of them. */
+interface Share {
+  files: number;
+  one: TargetPath;
+}
+
 /** Folders with how much happens in each, the deepest folded into what lies above them until few are left. */
-function foldedFolders(targets: readonly TargetPath[]): Map<string, TargetPath[]> {
-  let folders = new Map<string, TargetPath[]>();
-  for (const target of targets) {
-    const folder = parentOf(target);
+function foldedFolders(targets: readonly TargetPath[]): Map<string, Share> {
+  const add = (folders: Map<string, Share>, folder: string, { files, one }: Share) => {
     const there = folders.get(folder);
-    if (there) there.push(target);
-    else folders.set(folder, [target]);
-  }
+    if (there) there.files += files;
+    else folders.set(folder, { files, one });
+  };
+  let folders = new Map<string, Share>();
+  for (const one of targets) add(folders, parentOf(one), { files: 1, one });
   const depthOf = (folder: string) => folder.split('/').length;
   while (folders.size > MOST_FOLDERS) {
-    const deepest = Math.max(...[...folders.keys()].map(depthOf));
+    const deepest = largest([...folders.keys()].map(depthOf));
     if (deepest <= 1) break;
-    const folded = new Map<string, TargetPath[]>();
-    for (const [folder, inside] of folders) {
-      const at = depthOf(folder) === deepest ? parentOf(folder) : folder;
-      const there = folded.get(at);
-      if (there) there.push(...inside);
-      else folded.set(at, [...inside]);
-    }
+    const folded = new Map<string, Share>();
+    for (const [folder, share] of folders) add(folded, depthOf(folder) === deepest ? parentOf(folder) : folder, share);
     folders = folded;
   }
   return folders;
@@ -71,14 +73,15 @@ export function groupSteps(steps: readonly Groupable[]): StepGroup[] {
     else kinds.set(kind, [step]);
   }
   return [...layers].map(([layer, kinds]) => {
-    const sums = [...kinds.values()].flatMap(([first, ...rest]): StepSum[] => {
+    const sums = [...kinds.values()].flatMap((alike): StepSum[] => {
+      const [first] = alike;
       if (!first) return [];
       const { action, reason } = first;
-      return [...foldedFolders([first, ...rest].map(({ target }) => target))].map(([folder, inside]) => ({
+      return [...foldedFolders(alike.map(({ target }) => target))].map(([folder, { files, one }]) => ({
         action,
         reason,
-        at: inside.length === 1 ? (inside[0] ?? folder) : folder,
-        files: inside.length,
+        at: files === 1 ? one : folder,
+        files,
       }));
     });
     sums.sort((a, b) => b.files - a.files || byPath(a.at, b.at));
