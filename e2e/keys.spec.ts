@@ -104,9 +104,12 @@ test('a tour of six sentences, left at any time, and help that can be searched',
     await key(page, 'Enter');
   }
   await expect(tour).toHaveCount(0);
-  await pressOn(page, /Take the tour/);
+  // Back to where it was begun.
+  expect((await focused(page)).on).toContain('Take the tour');
+  await key(page, 'Enter');
   await key(page, 'Escape');
   await expect(tour).toHaveCount(0);
+  expect((await focused(page)).on).toContain('Take the tour');
   await pressOn(page, /^A Help/);
   await expect(page).toHaveTitle('Help · Gullwick Ferries · Tidy Satchel');
   await page.getByRole('searchbox', { name: 'Search the help' }).fill('halves');

@@ -17,7 +17,8 @@ async function everyView(page: Page, where: string, ids: readonly string[]): Pro
   for (const name of STEPS) {
     await step(page, name).click();
     await expect(main(page).getByRole('heading', { level: 1 })).toHaveCount(1);
-    await reach(page, `${where}: ${name}`, ids);
+    // The evidence of findings still names targets as the core does.
+    await reach(page, `${where}: ${name}`, name === 'Check' ? [] : ids);
   }
   for (const name of OTHERS) {
     await page.goto(new URL(`/game/${name}`, page.url()).href);
@@ -41,7 +42,7 @@ test('an accessibility checker finds nothing: the first game, empty', async ({ p
 });
 
 test('an accessibility checker finds nothing: every sheet, menu and dialog of a full game', async ({ page }) => {
-  const look = (where: string) => reach(page, where);
+  const look = (where: string) => reach(page, where, where.startsWith('Check') ? [] : IDS);
   await openDemo(page);
   for (const title of ['Weathered Quay 1.2', 'Storm Paint', 'Warm Words', 'Skippers Slang'])
     await takeFromShelf(page, title);
@@ -49,7 +50,7 @@ test('an accessibility checker finds nothing: every sheet, menu and dialog of a 
   await expect(page.getByRole('alert').first()).toBeVisible();
   await look('a broken download');
   await page.getByRole('button', { name: 'Close this message' }).first().click();
-  await everyView(page, 'full', []);
+  await everyView(page, 'full', IDS);
 
   await page.locator('#games').click();
   await look('the games');

@@ -142,7 +142,7 @@ export {
   type Placement,
 } from './placed/placement';
 export { type Layer, type OwnFile } from './layers/layer';
-export { Resolver, emptyResolution, resolveLayers, type Resolution } from './layers/layers';
+export { Resolver, emptyResolution, resolveLayers, type LivingTarget, type Resolution } from './layers/layers';
 export { OverlapTree, standingsOf, type OverlapRow, type Standing } from './layers/overlapTree';
 export type { Claimed, Tally, WinnerChange } from './layers/claim';
 export { ORIGINAL, orderLayers, pick, type OrderRule, type Pick } from './layers/rules';
@@ -201,6 +201,7 @@ export {
   type NamedBackup,
 } from './deploy/namedBackups';
 export { restore } from './deploy/restore';
+export { blockMoves } from './layers/blockMoves';
 export { groupSteps, type StepSum } from './deploy/groups';
 export { keep as keepInVault, objectPath, readKept, readLedger, readLedgerSteps, readState } from './deploy/vault';
 export { LARGE, crc32OfFile, hashOfFile } from './deploy/large';
@@ -253,7 +254,6 @@ export { byHand } from './exchange/byHand';
 export { zipFolder } from './exchange/zipFolder';
 export { zipPack } from './exchange/zipPack';
 export { STEPS, guide, type Guide, type GuideFacts, type StepId } from './guide';
-export type { LivingTarget } from './layers/layers';
 export { layerNoteSchema, type LayerNote } from './deploy/model';
 export { changesBetween, isSame, withChanges, type Json, type JsonObject } from './setup/changes';
 export { DATA_VERSION, checkVault, checkVersion } from './setup/dataVersion';

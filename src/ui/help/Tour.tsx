@@ -1,7 +1,7 @@
 'use client';
 
 import { X } from 'lucide-react';
-import { createContext, useContext, useEffect, useLayoutEffect, useMemo, useState, type ReactNode } from 'react';
+import { createContext, useContext, useLayoutEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { Button } from '@/ui/shared/controls';
 import { useEscape } from '@/ui/shared/useEscape';
 import { HELP } from './words';
@@ -21,11 +21,24 @@ export function useTour(): { begin(): void } {
 /** Lets everything below begin the tour. */
 export function TourProvider({ children }: { children: ReactNode }) {
   const [at, setAt] = useState<number>();
-  const tour = useMemo(() => ({ begin: () => setAt(0) }), []);
+  const opener = useRef<Element>(null);
+  const tour = useMemo(
+    () => ({
+      begin() {
+        opener.current = document.activeElement;
+        setAt(0);
+      },
+    }),
+    [],
+  );
+  const go = (next: number | undefined) => {
+    setAt(next);
+    if (next === undefined && opener.current instanceof HTMLElement) opener.current.focus();
+  };
   return (
     <Context.Provider value={tour}>
       {children}
-      {at !== undefined && <Stop at={at} onGo={setAt} />}
+      {at !== undefined && <Stop at={at} onGo={go} />}
     </Context.Provider>
   );
 }
@@ -57,9 +70,6 @@ function Stop({ at, onGo }: { at: number; onGo(at: number | undefined): void }) 
   const leave = () => onGo(undefined);
   useEscape(leave);
   const last = at === STOPS.length - 1;
-  useEffect(() => {
-    document.querySelector<HTMLElement>('.tour .btn-primary')?.focus();
-  }, []);
   if (!stop) return null;
   return (
     <section
@@ -82,7 +92,7 @@ function Stop({ at, onGo }: { at: number; onGo(at: number | undefined): void }) 
         {stop.short}
       </p>
       <div className="row-of">
-        <Button size="sm" onClick={() => onGo(last ? undefined : at + 1)}>
+        <Button size="sm" autoFocus onClick={() => onGo(last ? undefined : at + 1)}>
           {last ? 'Done' : 'Next'}
         </Button>
         {at > 0 && (

@@ -29,7 +29,7 @@ export const HELP: readonly StepHelp[] = [
     short:
       'The app finds the folder of the game where each file belongs, and says why; drag a folder to put it elsewhere.',
     more: [
-      'Where several places are possible it asks. The reasons for and against each are under “Why”.',
+      'Where several places are possible it asks. What speaks for a place, and against it, can be opened below it.',
       'Nothing is laid over the game’s own files only because their names agree.',
       'File by file you untick what should stay out. Read-mes and covers are left out from the start.',
       'What you choose is likely for the next pack of its kind, and sure after two; you can take that back in “How it works”.',
@@ -66,7 +66,7 @@ export const HELP: readonly StepHelp[] = [
     more: [
       'The plan says by pack and folder what is added, replaced, edited, brought back and removed; file by file on demand.',
       'Every file that was written is read back and compared. If anything fails, everything goes back to how it was.',
-      'A file that another program has changed meanwhile is never overwritten: you are asked.',
+      'A file that another program has changed meanwhile is not overwritten: you are asked.',
       'Close the game first. Where no program may write, “Do it by hand” gives you the files and the way back as ZIPs.',
     ],
   },
@@ -89,7 +89,7 @@ export const HELP: readonly StepHelp[] = [
     more: [
       'Every deployment stands here with what it did. One pack, one folder or one file can be put back by itself.',
       'Backups with a name keep saves and settings before something risky.',
-      'Originals lie beside the app’s data in plain folders, so that you reach them without the app, too.',
+      'Of a game on your disk the originals lie in plain folders, too: you reach them without the app.',
       'What is decided, not written, is undone with Ctrl+Z.',
     ],
   },

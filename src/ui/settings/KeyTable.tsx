@@ -12,39 +12,36 @@ import { EditKey } from './EditKey';
 import { FileChooser } from './FileChooser';
 import { NewKey } from './NewKey';
 
-const nameIn = (search: string): string | null => new URLSearchParams(search).get('key');
-
 /** The key that is being changed: it stands in the address. */
 function useEditedKey(file: SettingsFileView) {
-  const { engine } = useEngine();
+  const { engine, snapshot } = useEngine();
   const { at, open } = useAddress();
   const wanted = at('key');
   const [found, setFound] = useState<{ of: string; row: SettingRow | undefined }>();
   const of = `${file.target} ${wanted}`;
+  const revision = snapshot?.revision;
   useEffect(() => {
-    if (!engine || wanted === undefined || found?.of === of) return undefined;
+    if (!engine || wanted === undefined) return undefined;
     let current = true;
     void engine
-      .ask({ ask: 'rows', query: { view: 'settings', file: file.target, search: wanted }, offset: 0, limit: 100 })
-      .then(({ rows }) => {
-        const row = (rows as SettingRow[]).find(({ path }) => path === wanted);
-        if (current) setFound({ of, row });
-      });
+      .ask({ ask: 'setting row', file: file.target, path: wanted })
+      .then((row) => current && setFound({ of, row }));
     return () => {
       current = false;
     };
-  }, [engine, wanted, of, found, file.target]);
+  }, [engine, wanted, of, file.target, revision]);
   const here = wanted !== undefined && found?.of === of;
   return {
-    key: here ? (found.row ? ('here' as const) : ('gone' as const)) : undefined,
+    gone: here && found.row === undefined,
     editing: here ? found.row : undefined,
     edit(row: SettingRow) {
+      // What is known of it already need not be waited for.
       setFound({ of: `${row.file} ${row.path}`, row });
       open({ file: row.file, key: row.path });
     },
     /** What ends an earlier one closes no later one. */
     close(row: SettingRow) {
-      if (nameIn(window.location.search) === row.path) open({ file: row.file });
+      if (new URLSearchParams(window.location.search).get('key') === row.path) open({ file: row.file });
     },
   };
 }
@@ -61,7 +58,7 @@ export function KeyTable({
   const { settings } = useGame();
   const [everywhere, setEverywhere] = useState(false);
   const all = everywhere && search.trim() !== '';
-  const { key, editing, edit, close } = useEditedKey(file);
+  const { gone, editing, edit, close } = useEditedKey(file);
   useEscape(editing && (() => close(editing)));
   return (
     <section className="sheet stackup fill" aria-label="Keys">
@@ -89,7 +86,7 @@ export function KeyTable({
       ) : (
         <NewKey key={file.target} file={file.target} />
       )}
-      {key === 'gone' && <p className="m-0">The key that the address names is not in this file.</p>}
+      {gone && <p className="m-0">The key that the address names is not in this file.</p>}
       <div className="fill" style={{ minHeight: '12rem' }}>
         <PagedRows<SettingRow>
           label="Keys"

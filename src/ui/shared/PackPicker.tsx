@@ -1,9 +1,10 @@
 'use client';
 
 import { useState } from 'react';
-import { holdsAll, nameKey, openSteps, searchWords } from '@/core';
+import { openSteps } from '@/core';
 import { useChosenPack, useGame } from '@/ui/engine';
 import { count, many } from './format';
+import { packsMeant } from './packSearch';
 import { Search } from './Search';
 import { Tag } from './Tag';
 
@@ -15,8 +16,7 @@ export function PackPicker() {
   const { packs } = useGame();
   const { pack, choose } = useChosenPack();
   const [search, setSearch] = useState('');
-  const words = searchWords(search);
-  const fits = packs.filter(({ name, file }) => holdsAll(nameKey(`${name} ${file}`), words));
+  const fits = packsMeant(packs, search);
   // The one that is looked at is always among them, and the latest come first where not all can be shown.
   const shown =
     fits.length <= FEW ? fits : [...new Set([...fits.filter((one) => one === pack), ...fits.slice(-FEW).reverse()])];

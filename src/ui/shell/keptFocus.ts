@@ -3,10 +3,10 @@ const REACHED = 'a[href], button, input, select, textarea, summary, [tabindex="0
 
 const inSight = (element: Element): boolean => element.checkVisibility({ visibilityProperty: true });
 
-/** What lies around an element, from the inside out, up to the page's main part or the dialog that it stands in. */
+/** What lies around an element, from the inside out, within the page's main part, its head, or a dialog. */
 function around(element: Element): Element[] {
   const found: Element[] = [];
-  for (let at = element.parentElement; at && at.tagName !== 'BODY' && at.tagName !== 'MAIN'; at = at.parentElement) {
+  for (let at = element.parentElement; at && !at.matches('main, body, :has(main)'); at = at.parentElement) {
     found.push(at);
     if (at.getAttribute('role') === 'dialog') break;
   }

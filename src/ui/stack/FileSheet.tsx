@@ -91,6 +91,7 @@ export function FileSheet({ target, show }: { target: string; show(view: StackVi
               <Version
                 key={version.from}
                 version={version}
+                target={target}
                 wins={version.from === (story.winner ?? ORIGINAL)}
                 disabled={busy || (version.tag === undefined && version.from !== ORIGINAL)}
                 onUse={() => pick('file', target, version.from)}
@@ -175,15 +176,18 @@ const nameOf = (versions: readonly StoryVersion[], from: string): string =>
 
 function Version({
   version,
+  target,
   wins,
   disabled,
   onUse,
 }: {
   version: StoryVersion;
+  target: string;
   wins: boolean;
   disabled: boolean;
   onUse(): void;
 }) {
+  const { roots } = useGame();
   const { name, tag, standing, path, date, picture, sha256 } = version;
   return (
     <tr className={wins ? 'fw-semibold' : ''}>
@@ -197,7 +201,7 @@ function Version({
           onChange={onUse}
         />
       </td>
-      <td title={path}>
+      <td title={path === target ? place(target, roots) : path}>
         <span className="row-of flex-nowrap">
           {tag && <Tag tag={tag} />} {name}
         </span>

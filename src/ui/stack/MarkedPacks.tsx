@@ -1,5 +1,6 @@
 'use client';
 
+import { blockMoves } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { Button } from '@/ui/shared/controls';
 import { many } from '@/ui/shared/format';
@@ -31,7 +32,7 @@ export function MarkedPacks({ marked, onMark, onDone }: Props) {
           Done marking
         </Button>
       </div>
-      <MoveThem layers={layers} marked={marked} />
+      <MoveThem layers={layers} />
       <UseThem layers={layers} onGone={() => onMark([])} />
       <NameForm
         label="Heading for them"
@@ -55,23 +56,19 @@ export function MarkedPacks({ marked, onMark, onDone }: Props) {
   );
 }
 
-function MoveThem({ layers, marked }: { layers: string[]; marked: string[] }) {
+function MoveThem({ layers }: { layers: string[] }) {
   const { act, busy } = useEngine();
   const { packs } = useGame();
-  const others = packs.filter(({ layer }) => !marked.includes(layer)).map(({ layer }) => layer);
   const none = busy || layers.length === 0;
-  const below = (layer: string | undefined) =>
-    packs
-      .slice(
-        0,
-        packs.findIndex((one) => one.layer === layer),
-      )
-      .filter(({ layer: id }) => others.includes(id)).length;
+  const { top, up, down, bottom } = blockMoves(
+    packs.map(({ layer }) => layer),
+    new Set(layers),
+  );
   const moves: [string, number][] = [
-    ['To the top', others.length],
-    ['Up', below(layers.at(-1)) + 1],
-    ['Down', below(layers[0]) - 1],
-    ['To the bottom', 0],
+    ['To the top', top],
+    ['Up', up],
+    ['Down', down],
+    ['To the bottom', bottom],
   ];
   return (
     <div className="row-of" role="group" aria-label="Move them">
@@ -81,7 +78,7 @@ function MoveThem({ layers, marked }: { layers: string[]; marked: string[] }) {
           size="sm"
           variant="outline-primary"
           disabled={none}
-          onClick={() => void act((engine) => engine.change({ do: 'move packs', layers, place: Math.max(0, place) }))}
+          onClick={() => void act((engine) => engine.change({ do: 'move packs', layers, place }))}
         >
           {says}
         </Button>

@@ -15,13 +15,10 @@ import { useState } from 'react';
 import { useEngine, useGame } from '@/ui/engine';
 import { Button } from '@/ui/shared/controls';
 import { oneOr, many, place } from '@/ui/shared/format';
+import { packsMeant } from '@/ui/shared/packSearch';
 import type { PackView } from '@/worker/contract';
 import { Slab } from './Slab';
 import type { StackView } from './stackView';
-
-/** Is a pack meant by what the player looks for: its name, its download, what is noted of it? */
-const isMeant = ({ name, file, notes }: PackView, words: string): boolean =>
-  [name, file, notes.origin, notes.version, notes.remember, notes.heading].join(' ').toLowerCase().includes(words);
 
 interface SlabsProps {
   show(view: StackView): void;
@@ -73,8 +70,7 @@ export function Slabs({ show, shown, search, marked, onMark }: SlabsProps) {
   );
   const top = [...game.packs].reverse();
   const ids = top.map(({ layer }) => layer);
-  const words = search.trim().toLowerCase();
-  const found = top.filter((pack) => isMeant(pack, words));
+  const found = packsMeant(top, search);
   const drop = ({ active, over }: DragEndEvent) => {
     if (!over || active.id === over.id) return;
     // Places are counted from the bottom, the list runs from the top.

@@ -5,7 +5,7 @@ import { fetchDemo } from '../game/demoGame';
 import type { CommandsOf } from '../game/handlers';
 import { takeDownloads } from './downloads';
 import { bringIn } from './intake';
-import { writeNote } from '../game/written';
+import { writeNotes } from '../game/written';
 import { takePage } from './page';
 import { replaceRelease } from './releases';
 
@@ -52,7 +52,7 @@ export const bringInCommands: CommandsOf<BringInCommands> = {
   },
   'note pack': {
     title: 'Noting it',
-    run: ({ open }, { layer, notes }) => writeNote(open, open.layer(layer).packId, notes),
+    run: ({ open }, { layer, notes }) => writeNotes(open, [open.layer(layer).packId], notes),
   },
   'paste page': { title: 'Reading the page', run: ({ open }, { layer, text }) => takePage(open, layer, text) },
 };

@@ -14,7 +14,7 @@ import type { BringInCommands, Intake, Said } from '../contract';
 import { keepPack, type Taken } from '../game/keepPack';
 import type { Session } from '../game/session';
 import { bringIn } from './intake';
-import { writeNote } from '../game/written';
+import { writeNotes } from '../game/written';
 
 /** A download, by its own name and those of its parts. */
 interface Wanted {
@@ -169,7 +169,8 @@ async function noteOrigins(session: Session, { brought }: Intake, name: string):
   // That it cannot be had is no reason to do without the pack.
   const origin = fresh.length === 0 ? undefined : await markOfDownload(name).catch(() => undefined);
   if (origin === undefined) return;
-  for (const id of fresh) if (session.note(id)?.origin === undefined) await writeNote(session, id, { origin });
+  const unmarked = fresh.filter((id) => session.note(id)?.origin === undefined);
+  if (unmarked.length > 0) await writeNotes(session, unmarked, { origin });
 }
 
 async function fetched(

@@ -1,6 +1,6 @@
 import { proposeWith } from '../game/placing';
 import type { Session } from '../game/session';
-import { writeNote } from '../game/written';
+import { writeNotes } from '../game/written';
 
 /**
  * Keeps the text of the page that a pack came from. What it says can change where the pack goes, unless the player has
@@ -8,7 +8,7 @@ import { writeNote } from '../game/written';
  */
 export async function takePage(session: Session, id: string, page: string): Promise<void> {
   const { packId, placement, confidence } = session.layer(id);
-  await writeNote(session, packId, { page });
+  await writeNotes(session, [packId], { page });
   session.forgetPage(packId);
   if (confidence !== 'chosen') await proposeWith(session, id, placement.decisions);
 }

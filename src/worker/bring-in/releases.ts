@@ -1,5 +1,5 @@
 import { carryDecisions, type Placement, type PackLayer } from '@/core';
-import { withoutLayer } from '../game/order';
+import { withoutLayers } from '../game/order';
 import type { Session } from '../game/session';
 import { placementAt, proposalFor } from '../game/proposals';
 
@@ -32,5 +32,5 @@ export async function replaceRelease(session: Session, id: string, earlierId: st
       if (one.id === earlierId) return next;
       return one.kind === 'merge' ? { ...one, sources: one.sources.map(swap) } : one;
     });
-  await session.saveStack({ ...withoutLayer(session, earlierId, id), layers });
+  await session.saveStack({ ...withoutLayers(session, [earlierId], id), layers });
 }

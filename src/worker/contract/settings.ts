@@ -219,6 +219,8 @@ export interface SettingsCommands {
 export interface SettingsQuestions {
   /** What is said of a key beyond the game's card. */
   'about key'(message: { file: string; path: string[] }): AboutKey;
+  /** One key by its path as it is shown. */
+  'setting row'(message: { file: string; path: string }): SettingRow | undefined;
   /** A settings file as it will be after the next deployment. */
   'settings text'(message: { file: string }): SettingsText;
   /** What a changed text comes to, before it is taken. */

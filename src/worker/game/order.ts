@@ -37,17 +37,19 @@ export async function proposeOrder(session: Session, id: string): Promise<void> 
     );
 }
 
-/** Takes a layer out of every rule and pick, or puts another one in its place. */
-export function withoutLayer(
+/** Takes layers out of every rule and pick, or puts another one in their place. */
+export function withoutLayers(
   session: Session,
-  id: string,
+  ids: readonly string[],
   instead?: string,
 ): { order: Stack['order']; picks: Stack['picks'] } {
-  const swap = (one: string) => (one === id && instead !== undefined ? instead : one);
+  const swap = (one: string) => (instead !== undefined && ids.includes(one) ? instead : one);
   return {
     order: session.stack.order
       .map((rule) => ({ ...rule, lower: swap(rule.lower), upper: swap(rule.upper) }))
-      .filter(({ lower, upper }) => lower !== id && upper !== id),
-    picks: session.stack.picks.map((one) => ({ ...one, layer: swap(one.layer) })).filter(({ layer }) => layer !== id),
+      .filter(({ lower, upper }) => !ids.includes(lower) && !ids.includes(upper)),
+    picks: session.stack.picks
+      .map((one) => ({ ...one, layer: swap(one.layer) }))
+      .filter(({ layer }) => !ids.includes(layer)),
   };
 }

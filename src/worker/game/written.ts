@@ -11,10 +11,10 @@ const LONGEST: Record<keyof Written, number> = {
   heading: 100,
 };
 
-/** Writes what the player says of a pack into its note; an empty text takes it out, what is not named stays. */
-export async function writeNote(session: Session, packId: string, written: Written): Promise<void> {
+/** Writes what the player says of packs into their notes; an empty text takes it out, what is not named stays. */
+export async function writeNotes(session: Session, packIds: readonly string[], written: Written): Promise<void> {
   const change = (note: PackNote): PackNote => {
-    if (note.id !== packId) return note;
+    if (!packIds.includes(note.id)) return note;
     const changed = { ...note };
     for (const part of WRITTEN) {
       const text = written[part]?.trim().slice(0, LONGEST[part]);

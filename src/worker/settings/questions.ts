@@ -2,6 +2,7 @@ import { aboutKey, compareTexts, editsOfText, kindOf, nameKey, pathId, readSnipp
 import type { SettingsQuestions } from '../contract';
 import type { QuestionsOf } from '../game/handlers';
 import { futureDocument, settingsFile } from '../game/playerEdits';
+import { settingRow } from './rows';
 import { searchFor } from './search';
 
 /** Longer settings files (characters) are edited by key: a page that holds them as text would be slow. */
@@ -20,6 +21,7 @@ export const settingsQuestions: QuestionsOf<SettingsQuestions> = {
     );
     return aboutKey({ file, path }, open.picture.settings, readMes);
   },
+  'setting row': ({ open }, { file, path }) => settingRow(open, file, path),
   'settings text': ({ open }, { file }) => {
     const { keys } = settingsFile(open, file);
     const { text } = futureDocument(open, file);

@@ -20,9 +20,16 @@ import { namedFolders } from './numberedView';
 /** Keys by what stands in them, their values and their meaning: of one file, or of all where none is named. */
 export function settingRows(session: Session, { file, search }: QueryOf<'settings'>): (() => SettingRow)[] {
   return file === undefined
-    ? session.picture.settingsFiles.flatMap(({ target }) => rowsOf(session, target, search))
-    : rowsOf(session, file, search);
+    ? session.picture.settingsFiles.flatMap(({ target }) => rowsOf(session, target, found(search)))
+    : rowsOf(session, file, found(search));
 }
+
+/** One key of a file by its path as it is shown; undefined where the file has none of it. */
+export const settingRow = (session: Session, file: string, path: string): SettingRow | undefined =>
+  rowsOf(session, file, () => {
+    const wanted = nameKey(path);
+    return ({ shown }) => shown === wanted;
+  })[0]?.();
 
 /** A key of a file, with all that is looked for in it, folded once. */
 interface Key {
@@ -68,8 +75,22 @@ function indexOf(document: SettingsDocument): KeyIndex {
   return index;
 }
 
+/** Which keys are meant, with what the card says of them. */
+type Meant = (title: string, meaning: (id: string) => string) => (key: Key) => boolean;
+
+/** What a search is looked for in: a key, its value, the title of its file and what the card says of it. */
+const found =
+  (search: string): Meant =>
+  (title, meaning) => {
+    const words = searchWords(search);
+    return ({ id, shown, value }) =>
+      words.every(
+        (word) => shown.includes(word) || value.includes(word) || title.includes(word) || meaning(id).includes(word),
+      );
+  };
+
 /** Every key of a file: those that are there, those that the card knows, and those that somebody wants. */
-function rowsOf(session: Session, file: string, search: string): (() => SettingRow)[] {
+function rowsOf(session: Session, file: string, meant: Meant): (() => SettingRow)[] {
   const document = session.picture.settings.get(file);
   const card = session.picture.settingsFiles.find(({ target }) => target === file);
   const index = document && indexOf(document);
@@ -82,16 +103,7 @@ function rowsOf(session: Session, file: string, search: string): (() => SettingR
   const more = [...known.values(), ...[...wanted.values()].flatMap(([first]) => first ?? [])]
     .map(({ path }) => keyOf(path))
     .filter(({ id }) => !index?.keys().has(id));
-  const words = searchWords(search);
-  const title = nameKey(card?.title ?? '');
-  const fits = ({ id, shown, value }: Key) =>
-    words.every(
-      (word) =>
-        shown.includes(word) ||
-        value.includes(word) ||
-        title.includes(word) ||
-        nameKey(known.get(id)?.meaning ?? '').includes(word),
-    );
+  const fits = meant(nameKey(card?.title ?? ''), (id) => nameKey(known.get(id)?.meaning ?? ''));
   return [...(index?.keys().values() ?? []), ...new Map(more.map((key) => [key.id, key])).values()]
     .filter(fits)
     .map((key) => () => rowOf(session, { file, card, document }, key, wanted.get(key.id) ?? []));

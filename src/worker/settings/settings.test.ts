@@ -15,6 +15,27 @@ async function wanted(seat: Seat): Promise<Record<string, string | undefined>> {
   return Object.fromEntries(mine.map((row) => [row.path, row.wanted]));
 }
 
+describe('one key by its path as it is shown', () => {
+  it('is the row that the list has, whatever else holds its words, and there is none for another', async () => {
+    const seat = await demo();
+    const query = { view: 'settings', file: FILE, search: '' } as const;
+    const { rows } = await seat.engine.ask({ ask: 'rows', query, offset: 0, limit: 500 });
+    expect(rows.length).toBeGreaterThan(5);
+    for (const row of rows as SettingRow[])
+      expect(await seat.engine.ask({ ask: 'setting row', file: FILE, path: row.path })).toEqual(row);
+    const [{ path } = { path: '' }] = rows as SettingRow[];
+    // Two hundred keys that hold all of its words, and are listed before it or behind it.
+    const edits = Array.from({ length: 200 }, (_, i) => ({ path: [`${path} ${i}`, path], value: '1' }));
+    await seat.engine.change({ do: 'set edits', file: FILE, edits });
+    expect(await seat.engine.ask({ ask: 'setting row', file: FILE, path })).toMatchObject({ path, mine: false });
+    expect(await seat.engine.ask({ ask: 'setting row', file: FILE, path: `${path} 7 › ${path}` })).toMatchObject({
+      mine: true,
+      wanted: '1',
+    });
+    expect(await seat.engine.ask({ ask: 'setting row', file: FILE, path: 'no such › key' })).toBeUndefined();
+  });
+});
+
 describe('the player’s own edits', () => {
   it('are dropped one by one, and the others stay', async () => {
     const seat = await demo();

@@ -1,6 +1,6 @@
 import type { TargetPath } from '@/core';
 import type { StackCommands } from '../contract';
-import { writeNote } from '../game/written';
+import { writeNotes } from '../game/written';
 import type { CommandsOf } from '../game/handlers';
 import { leaveOut } from './leaveOut';
 import { decideConflict, decideRest, forgetStale, startMerge } from './merges';
@@ -19,8 +19,9 @@ export const stackCommands: CommandsOf<StackCommands> = {
   'move packs': { title: 'Moving', run: ({ open }, { layers, place }) => moveTo(open, layers, place) },
   'head packs': {
     title: 'Putting under a heading',
-    run: async ({ open }, { layers, heading }) => {
-      for (const { packId } of layers.map((id) => open.layer(id))) await writeNote(open, packId, { heading });
+    run: ({ open }, { layers, heading }) => {
+      const packIds = layers.map((id) => open.layer(id).packId);
+      return writeNotes(open, packIds, { heading });
     },
   },
   'add rule': { title: 'Taking the rule', run: ({ open }, { lower, upper }) => addRule(open, { lower, upper }) },

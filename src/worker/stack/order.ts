@@ -1,5 +1,5 @@
 import { ORIGINAL, pick, type OrderRule, type Pick, type TargetPath } from '@/core';
-import { setOrder, withoutLayer } from '../game/order';
+import { setOrder, withoutLayers } from '../game/order';
 import type { Session } from '../game/session';
 
 /** Moves packs together to a place counted from the bottom among the others; they keep their order. */
@@ -17,12 +17,11 @@ export function switchAll(session: Session, layers: readonly string[], on: boole
   });
 }
 
-export async function takeOut(session: Session, layers: readonly string[]): Promise<void> {
-  for (const id of layers) {
-    const rest = session.stack.layers.filter((one) => one.id !== id);
-    await session.saveStack({ ...withoutLayer(session, id), layers: rest });
-  }
-}
+export const takeOut = (session: Session, ids: readonly string[]): Promise<void> =>
+  session.saveStack({
+    ...withoutLayers(session, ids),
+    layers: session.stack.layers.filter(({ id }) => !ids.includes(id)),
+  });
 
 /** Says that one pack always lies above another. */
 export async function addRule(session: Session, rule: OrderRule): Promise<void> {
