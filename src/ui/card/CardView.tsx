@@ -5,6 +5,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { GameCard } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { Button, Form } from '@/ui/shared/controls';
+import { Looking } from '@/ui/shared/Looking';
 import { Notice } from '@/ui/shared/Notice';
 import { saveFile } from '@/ui/shared/saveFile';
 import { useDraft } from '@/ui/shared/useDraft';
@@ -83,7 +84,7 @@ export function CardView() {
   };
   useMainAction('Looks right', () => void confirm(), card !== undefined);
 
-  if (!card) return <p role="status">Looking at the game…</p>;
+  if (!card) return <Looking title={`How ${game.title} works`} says="Looking at the game…" />;
   return (
     <>
       <div>

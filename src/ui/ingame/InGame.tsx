@@ -9,6 +9,7 @@ import { Search } from '@/ui/shared/Search';
 import type { Presence } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { count, many, moment, size } from '@/ui/shared/format';
+import { Looking } from '@/ui/shared/Looking';
 import { PagedRows } from '@/ui/shared/PagedRows';
 import { Tag } from '@/ui/shared/Tag';
 import { useAddress } from '@/ui/shared/useAddress';
@@ -27,6 +28,8 @@ const PRESENCE_WORDS: Record<Presence, { says: string; verb: string; filter: str
   gone: { says: 'gone: somebody deleted it', verb: 'verb verb-remove', filter: 'Gone' },
 };
 const KINDS = ['brought', 'in place', 'edited', 'changed', 'gone', 'own'] as const;
+
+const TITLE = 'What is in the game now';
 
 /** The game's folders as they are, and who put each file there. */
 export function InGame() {
@@ -52,7 +55,7 @@ export function InGame() {
   const touched = view ? KINDS.reduce((sum, kind) => sum + (kind === 'own' ? 0 : view.counts[kind]), 0) : 0;
   const only: Only = chosen ?? (touched > 0 ? 'touched' : 'all');
   const { open, toggle } = useOpenFolders(`${game.id} ${only}`, view?.first[only === 'all' ? 'all' : 'touched'] ?? []);
-  if (!view) return <p role="status">Looking at the folders…</p>;
+  if (!view) return <Looking title={TITLE} says="Looking at the folders…" />;
   const all = KINDS.reduce((sum, kind) => sum + view.counts[kind], 0) - view.counts.gone;
   const filters: { id: Only; says: string; files: number }[] = [
     { id: 'touched', says: 'Not the game’s own', files: touched },
@@ -63,7 +66,7 @@ export function InGame() {
     <div className={`fill ${file === undefined ? 'stackup' : 'columns ingame-columns'}`}>
       <div className="stackup fill">
         <div>
-          <h1>What is in the game now</h1>
+          <h1>{TITLE}</h1>
           <p className="quiet m-0">
             {touched === 0
               ? `${many(all, 'file')}, all of them the game’s own or yours: no pack is in it.`

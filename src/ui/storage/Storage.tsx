@@ -4,12 +4,15 @@ import dynamic from 'next/dynamic';
 import { useEffect, useState } from 'react';
 import { Table } from 'react-bootstrap';
 import { useEngine } from '@/ui/engine';
+import { Looking } from '@/ui/shared/Looking';
 import { count, size } from '@/ui/shared/format';
 import type { StorageView, StoredAt } from '@/worker/contract';
 import { StoredPacks } from './StoredPacks';
 import { AT, WHAT, type Words } from './words';
 
 const StorageChart = dynamic(() => import('./StorageChart'));
+
+const TITLE = 'What takes how much room';
 
 /** What takes how much room, where, and what can be let go. */
 export function Storage() {
@@ -23,12 +26,12 @@ export function Storage() {
       current = false;
     };
   }, [engine, revision]);
-  if (!view) return <p role="status">Adding up what lies where…</p>;
+  if (!view) return <Looking title={TITLE} says="Adding up what lies where…" />;
   return (
     <>
       <section className="sheet stackup">
         <div>
-          <h1>What takes how much room</h1>
+          <h1>{TITLE}</h1>
           <p className="m-0 quiet">
             {PLACES.filter((at) => view.parts.some((part) => part.at === at))
               .map((at) => `${size(bytesAt(view, at))} ${AT[at].title}`)
