@@ -44,7 +44,7 @@ export {
   type TargetPath,
 } from './paths/paths';
 export { nameProblem } from './paths/names';
-export { asTargets, holdsAll, searchWords } from './paths/search';
+export { asTargets, holdsAll, searchWords, shownPlace } from './paths/search';
 export { openPack, type OpenPackOptions } from './archives/openPack';
 export { packOfFiles } from './archives/loose';
 export { WHOLE, withWhole } from './archives/whole';
@@ -80,8 +80,10 @@ export {
 } from './archives/pack';
 export { TAG_COLOURS, monogram, nextColour, packName } from './archives/names';
 export { FileTree, type TreeRow } from './archives/tree';
-export { canBeDrawn, countKinds, kindOf, type FileKind } from './media/kinds';
+export { canBeDrawn, countKinds, kindOf, soundType, type FileKind } from './media/kinds';
 export { inspectImage, type ImageInfo } from './media/inspectImage';
+export { readTexture } from './media/readTexture';
+export { inspectModel, type ModelInfo } from './media/inspectModel';
 export { statedFacts, textsWanted, type StatedFact } from './inspect/stated';
 export { inspectPictures } from './inspect/pictures';
 export { readInstructions } from './inspect/instructions';
@@ -221,20 +223,18 @@ export {
 } from './deploy/model';
 export { fittingRules, missedFiles, readLog, readLongLog, readsByForm, type LogReading } from './checks/readLog';
 export type { LogMessage } from './checks/logMessage';
-export { saidLoaded } from './checks/plainLog';
 export { checkBefore, textsForChecks } from './checks/beforeStart';
 export { foldersIn, wrongFolder } from './checks/settingsChecks';
 export { megabytes, shortages } from './deploy/room';
 export { knownFindings, type KnownFacts } from './checks/factFindings';
 export { traceMessages } from './checks/trace';
+export { foldByCause } from './checks/byCause';
 export { ruleFromLine, type ChangingPart } from './checks/makeRule';
-export { NearestFiles, isOneLevelOff, nearestNames } from './checks/nearest';
 export { halve, type HalvingAnswer, type HalvingStep } from './checks/halving';
 export { compareRuns, linesBefore, markOf, ofLastStart, troublesOf, type MessageChange, type Run } from './checks/runs';
 export type { Finding, Fix, PresentFile } from './checks/finding';
 export { countedFiles, diagnose, layersNeeding, loadedFiles, switchStates, type SwitchState } from './checks/diagnose';
 export { makeReport } from './exchange/report';
-export { withoutHome } from './exchange/private';
 export { originOf, whereFromsMark, zoneMark, type DownloadMark } from './inspect/origin';
 export {
   decideAll,

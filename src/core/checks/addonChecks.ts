@@ -1,11 +1,12 @@
 import { baseName, isUnder, nameKey, parentOf } from '../paths/paths';
 import { slugOf } from '../placement/context';
 import { oneOr } from '../words';
-import { at, list, move, within, type BeforeInput } from './beforeInput';
+import { at, list, move, placeNamer, within, type BeforeInput } from './beforeInput';
 import type { Finding, PresentFile } from './finding';
 
 export function addonChecks(input: BeforeInput): Finding[] {
   const found: Finding[] = [];
+  const shown = placeNamer(input);
   const present = new Set(input.files.map(({ target }) => nameKey(target)));
   for (const place of input.card.places) {
     if (place.mode !== 'own-folder') continue;
@@ -25,8 +26,8 @@ export function addonChecks(input: BeforeInput): Finding[] {
         level: 'wrong',
         layer,
         about: files[0]?.target ?? place.into,
-        title: `“${name}” lies straight in ${place.into}`,
-        evidence: `${oneOr(files.length, 'One file', `${files.length} files`)}: ${list(files.map(({ target }) => target))}.`,
+        title: `“${name}” lies straight in ${shown(place.into)}`,
+        evidence: `${oneOr(files.length, 'One file', `${files.length} files`)}: ${list(files.map(({ target }) => shown(target)))}.`,
         cause: place.why,
         fixes: move(
           `Give it a folder of its own`,
@@ -48,7 +49,7 @@ export function addonChecks(input: BeforeInput): Finding[] {
           layer,
           about: inner,
           title: `“${folder}” lies ${oneOr(inner.split('/').length - at(place.into, folder).split('/').length, 'one level', 'some levels')} too deep`,
-          evidence: `The game looks for ${at(place.into, folder, marker)}; it is ${deeper.file.target}.`,
+          evidence: `The game looks for ${shown(at(place.into, folder, marker))}; it is ${shown(deeper.file.target)}.`,
           cause: place.why,
           fixes: move(
             'Move it up',
@@ -65,7 +66,7 @@ export function addonChecks(input: BeforeInput): Finding[] {
           layer,
           about: at(place.into, folder, marker),
           title: `“${folder}” has no ${marker}`,
-          evidence: `${oneOr(files.length, 'One file lies', `${files.length} files lie`)} in ${at(place.into, folder)}, and no ${marker} beside them.`,
+          evidence: `${oneOr(files.length, 'One file lies', `${files.length} files lie`)} in ${shown(at(place.into, folder))}, and no ${marker} beside them.`,
           cause: `Without ${marker} the game does not take the folder for an add-on.`,
           fixes: [
             {

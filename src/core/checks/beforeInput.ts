@@ -1,5 +1,6 @@
 import type { GameCard } from '../games/card';
 import { isUnder, joinPath, nameKey, type TargetPath } from '../paths/paths';
+import { shownPlace } from '../paths/search';
 import type { SettingsFile } from '../placement/settingsFiles';
 import type { SettingsDocument } from '../settings/document';
 import { MOST_MOVES, type Fix, type PresentFile } from './finding';
@@ -26,6 +27,12 @@ export const move = (label: string, moves: { from: TargetPath; to: TargetPath }[
   moves.length === 0 || moves.length > MOST_MOVES ? [] : [{ kind: 'move', label, moves }];
 
 export const at = (...parts: string[]): TargetPath => joinPath(...parts) as TargetPath;
+
+/** Names targets and folders as people read them. */
+export const placeNamer =
+  ({ card }: { card: Pick<GameCard, 'roots'> }) =>
+  (target: string): string =>
+    shownPlace(target, card.roots);
 
 /** Files of packs in a folder, with their path below it. */
 export function within({ files }: BeforeInput, folder: string): { file: PresentFile; rest: string }[] {

@@ -92,7 +92,7 @@ describe('what is known besides files and logs', () => {
         ],
       },
     ];
-    expect(knownFindings({ ...nothing, short }, [])).toMatchObject([
+    expect(knownFindings({ ...nothing, short }, [], card)).toMatchObject([
       {
         id: 'no-room:the disk',
         level: 'wrong',
@@ -100,6 +100,6 @@ describe('what is known besides files and logs', () => {
         fixes: [{ kind: 'take out', label: 'Take “Large” out (2 MB)', layer: 'l' }, { layer: 's' }],
       },
     ]);
-    expect(knownFindings(nothing, [])).toEqual([]);
+    expect(knownFindings(nothing, [], card)).toEqual([]);
   });
 });

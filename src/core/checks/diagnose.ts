@@ -3,6 +3,7 @@ import picomatch from 'picomatch';
 import type { DeployedState } from '../deploy/model';
 import type { GameCard, GameSwitch } from '../games/card';
 import { nameKey, type TargetPath } from '../paths/paths';
+import { shownPlace } from '../paths/search';
 import type { Finding } from './finding';
 import { saidLoaded } from './plainLog';
 import type { LogReading } from './readLog';
@@ -55,7 +56,11 @@ export interface DiagnoseInput {
   found?: readonly Finding[];
 }
 
-const RANK: Record<Finding['level'], number> = { wrong: 0, note: 1, good: 2 };
+const RANK: Record<Finding['level'], number> = { wrong: 1, note: 3, good: 4 };
+
+/** The worst first. */
+const rankOf = ({ level, weight }: Finding): number =>
+  level !== 'wrong' ? RANK[level] : weight === 'stops' ? 0 : weight === 'light' ? 2 : RANK.wrong;
 
 /**
  * What is wrong, what is right, and what to do: the most pressing first. Of two findings with one id the first one
@@ -68,7 +73,7 @@ export function diagnose({ card, state, switches, log, pending, found = [] }: Di
   for (const one of switches) {
     if (one.on || one.neededBy === 0) continue;
     const { game, value } = one;
-    const where = `${game.path.join(' › ')} in ${game.file}`;
+    const where = `${game.path.join(' › ')} in ${shownPlace(game.file, card.roots)}`;
     findings.push({
       id: `switch-off:${game.id}`,
       level: 'wrong',
@@ -105,6 +110,7 @@ export function diagnose({ card, state, switches, log, pending, found = [] }: Di
     findings.push({
       id: 'ended-early',
       level: 'wrong',
+      weight: 'stops',
       title: 'The game stopped before it was ready',
       evidence: `The log ends after ${figure(log.lines)} lines, without the line that a good start ends with.`,
       cause:
@@ -158,7 +164,7 @@ export function diagnose({ card, state, switches, log, pending, found = [] }: Di
     if (thing !== undefined) seen.add(`${own} ${thing}`);
     return true;
   });
-  return once.sort((a, b) => RANK[a.level] - RANK[b.level]);
+  return once.sort((a, b) => rankOf(a) - rankOf(b));
 }
 
 /** Deployed files that the number in the log is compared with. */

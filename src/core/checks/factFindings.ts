@@ -1,9 +1,11 @@
 import type { EditFate } from '../deploy/afterStart';
 import { megabytes, type Shortage } from '../deploy/room';
+import type { GameCard } from '../games/card';
 import type { TargetPath } from '../paths/paths';
 import type { Warning } from '../placement/warning';
 import type { RoomAdvice } from '../settings/roomInMemory';
 import { figure, oneOr } from '../words';
+import { placeNamer } from './beforeInput';
 import type { Finding } from './finding';
 
 /** What is known besides files and logs. */
@@ -27,31 +29,38 @@ export interface KnownFacts {
 /**
  * Findings from what is known besides files and logs.
  *
+ * @param card names the game's folders
  * @param others what the checks of the files found; a warning that says the same without a cure is left away
  */
-export const knownFindings = (facts: KnownFacts, others: readonly Finding[]): Finding[] => [
-  ...facts.unlisted.map(notListed),
-  ...facts.lost.map(lostEdit),
-  ...facts.packs.flatMap((pack) => wrongPlaces(pack, others)),
-  ...facts.advice.flatMap(tooMuchMemory),
-  ...facts.fought.map(foughtOver),
-  ...facts.short.map(tooLittleRoom),
-  ...(facts.drifted > 0 ? [changedByOthers(facts.drifted)] : []),
-];
+export function knownFindings(facts: KnownFacts, others: readonly Finding[], card: Pick<GameCard, 'roots'>): Finding[] {
+  const shown = placeNamer({ card });
+  return [
+    ...facts.unlisted.map((one) => notListed(one, shown)),
+    ...facts.lost.map((one) => lostEdit(one, shown)),
+    ...facts.packs.flatMap((pack) => wrongPlaces(pack, others, shown)),
+    ...facts.advice.flatMap((one) => tooMuchMemory(one, shown)),
+    ...facts.fought.map((one) => foughtOver(one, shown)),
+    ...facts.short.map(tooLittleRoom),
+    ...(facts.drifted > 0 ? [changedByOthers(facts.drifted)] : []),
+  ];
+}
+
+/** Names a target as people read it. */
+type Namer = (target: string) => string;
 
 type Fact<Of extends keyof KnownFacts> = KnownFacts[Of] extends readonly (infer One)[] ? One : never;
 
-const notListed = ({ file, path, item, pack }: Fact<'unlisted'>): Finding => ({
+const notListed = ({ file, path, item, pack }: Fact<'unlisted'>, shown: Namer): Finding => ({
   id: `not-listed:${item}`,
   level: 'wrong',
   about: `${file} › ${path.join(' › ')}`,
   title: `“${item}” is not in the list`,
-  evidence: `${path.join(' › ')} in ${file} does not name it; “${pack}” brings it.`,
+  evidence: `${path.join(' › ')} in ${shown(file)} does not name it; “${pack}” brings it.`,
   cause: 'The game looks into the folders alone that the list names.',
   fixes: [{ kind: 'list', label: 'Add it to the list', file, path, item }],
 });
 
-function lostEdit({ file, path, value, now, fate, times, by }: Fact<'lost'>): Finding {
+function lostEdit({ file, path, value, now, fate, times, by }: Fact<'lost'>, shown: Namer): Finding {
   const key = path.join(' › ');
   const dropped = fate === 'dropped';
   return {
@@ -59,12 +68,16 @@ function lostEdit({ file, path, value, now, fate, times, by }: Fact<'lost'>): Fi
     level: dropped ? 'wrong' : 'note',
     about: `${file} › ${key}`,
     title: dropped ? `The game dropped ${key}${times > 1 ? `, ${times} times now` : ''}` : `${key} was changed since`,
-    evidence: `${file}: it should be ${value ?? 'gone'} for ${by === 'you' ? 'you' : `“${by}”`}, and is ${now ?? 'not there'}.`,
+    evidence: `${shown(file)}: it should be ${value ?? 'gone'} for ${by === 'you' ? 'you' : `“${by}”`}, and is ${now ?? 'not there'}.`,
     cause:
       times > 1
         ? 'The game does not keep it: look for another name or place for this key.'
         : 'Some games throw a new key out at the first start and keep it when it is put in again.',
     fixes: [{ kind: 'deploy', label: 'Look at the plan' }],
+    shared: {
+      key: `lost:${file} ${dropped ? 'dropped' : 'changed'} ${times > 1 ? 'again' : ''}`,
+      title: dropped ? 'The game dropped {n} settings' : '{n} settings were changed since',
+    },
   };
 }
 
@@ -77,7 +90,7 @@ const isToldAlready = (code: string, layer: string, others: readonly Finding[]):
     (finding) => finding.layer === layer && (finding.id.startsWith('wrong-id') || finding.id.startsWith('id-taken')),
   );
 
-const wrongPlaces = ({ layer, name, warnings }: Fact<'packs'>, others: readonly Finding[]): Finding[] =>
+const wrongPlaces = ({ layer, name, warnings }: Fact<'packs'>, others: readonly Finding[], shown: Namer): Finding[] =>
   warnings
     .filter(({ code, level }) => level === 'wrong' && !isToldAlready(code, layer, others))
     .map(({ code, says, next, paths }): Finding => ({
@@ -86,7 +99,7 @@ const wrongPlaces = ({ layer, name, warnings }: Fact<'packs'>, others: readonly 
       layer,
       ...(paths[0] === undefined ? {} : { about: paths[0] }),
       title: `“${name}”: ${says}`,
-      evidence: paths.length === 0 ? `The pack “${name}”.` : paths.join(', '),
+      evidence: paths.length === 0 ? `The pack “${name}”.` : paths.map(shown).join(', '),
       cause: next,
       fixes: [
         { kind: 'go', label: 'Look at its place', step: 'place' },
@@ -94,7 +107,7 @@ const wrongPlaces = ({ layer, name, warnings }: Fact<'packs'>, others: readonly 
       ],
     }));
 
-function tooMuchMemory({ file, path, now, advice, why }: Fact<'advice'>): Finding[] {
+function tooMuchMemory({ file, path, now, advice, why }: Fact<'advice'>, shown: Namer): Finding[] {
   if (advice !== 'off' || !/^(1|true|on|yes)$/i.test(now ?? '')) return [];
   return [
     {
@@ -102,14 +115,14 @@ function tooMuchMemory({ file, path, now, advice, why }: Fact<'advice'>): Findin
       level: 'wrong',
       about: `${file} › ${path.join(' › ')}`,
       title: `${path.at(-1)} is on, and the textures do not fit into memory`,
-      evidence: `${path.join(' › ')} in ${file} is ${now ?? 'on'}.`,
+      evidence: `${path.join(' › ')} in ${shown(file)} is ${now ?? 'on'}.`,
       cause: why,
       fixes: [{ kind: 'edit', label: 'Turn it off', file, edit: { path, value: '0' } }],
     },
   ];
 }
 
-function foughtOver({ file, path, wants }: Fact<'fought'>): Finding {
+function foughtOver({ file, path, wants }: Fact<'fought'>, shown: Namer): Finding {
   const winner = wants.at(-1);
   const others = wants.filter(
     ({ value }, i) => value !== winner?.value && wants.findIndex((one) => one.value === value) === i,
@@ -119,7 +132,7 @@ function foughtOver({ file, path, wants }: Fact<'fought'>): Finding {
     level: 'note',
     about: `${file} › ${path.join(' › ')}`,
     title: `${path.at(-1)} is wanted in ${others.length + 1} ways`,
-    evidence: `${file}: ${wants.map(({ by, value }) => `“${by}” wants ${value ?? 'it gone'}`).join(', ')}.`,
+    evidence: `${shown(file)}: ${wants.map(({ by, value }) => `“${by}” wants ${value ?? 'it gone'}`).join(', ')}.`,
     cause: `“${winner?.by ?? ''}” gets its way, because it lies higher in the stack.`,
     fixes: [winner, ...others].flatMap((one): Finding['fixes'] =>
       one?.value === undefined

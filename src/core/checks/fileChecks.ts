@@ -2,10 +2,11 @@ import { endsLikeArchive } from '../media/archiveEndings';
 import { baseName, isUnder, nameKey, type TargetPath } from '../paths/paths';
 import { isWellFormed, openSettings } from '../settings/openSettings';
 import { oneOr } from '../words';
-import { at, list, within, type BeforeInput } from './beforeInput';
+import { at, list, placeNamer, within, type BeforeInput } from './beforeInput';
 import { hidingCures, type Finding } from './finding';
 
 export function zippedChecks(input: BeforeInput): Finding[] {
+  const shown = placeNamer(input);
   return input.card.places.flatMap((place): Finding[] => {
     if (place.mode !== 'kept-zipped') return [];
     const byLayer = new Map<string, string[]>();
@@ -18,7 +19,7 @@ export function zippedChecks(input: BeforeInput): Finding[] {
       layer,
       about: at(place.into, rest[0] ?? ''),
       title: `“${input.nameOf(layer)}” must stay zipped`,
-      evidence: `${oneOr(rest.length, 'One file lies', `${rest.length} files lie`)} unzipped in ${place.into}: ${list(rest)}.`,
+      evidence: `${oneOr(rest.length, 'One file lies', `${rest.length} files lie`)} unzipped in ${shown(place.into)}: ${list(rest)}.`,
       cause: place.why,
       fixes: [{ kind: 'go', label: 'Place it again', step: 'place' }],
     }));
@@ -26,6 +27,7 @@ export function zippedChecks(input: BeforeInput): Finding[] {
 }
 
 export function manifestChecks(input: BeforeInput): Finding[] {
+  const shown = placeNamer(input);
   const found: Finding[] = [];
   for (const manifest of input.card.manifests) {
     const ids = new Map<string, { target: TargetPath; layer: string }>();
@@ -41,7 +43,7 @@ export function manifestChecks(input: BeforeInput): Finding[] {
           level: 'wrong',
           layer,
           about: target,
-          title: `The game cannot read ${target}`,
+          title: `The game cannot read ${shown(target)}`,
           evidence: `It is not ${manifest.form === 'json' ? 'JSON' : 'made of keys and values'}: a comma, a quote or a bracket is missing.`,
           cause: 'A pack whose manifest cannot be read is passed over.',
           fixes: [{ kind: 'take out', label: 'Take the pack out', layer }],
@@ -60,7 +62,7 @@ export function manifestChecks(input: BeforeInput): Finding[] {
           layer,
           about: target,
           title: `Two packs have the id “${id}”`,
-          evidence: `${other.target} and ${target}.`,
+          evidence: `${shown(other.target)} and ${shown(target)}.`,
           cause: 'The game loads one of them and passes over the other.',
           fixes: [{ kind: 'take out', label: `Take “${input.nameOf(layer)}” out`, layer }],
         });
@@ -72,6 +74,7 @@ export function manifestChecks(input: BeforeInput): Finding[] {
 
 /** A file named like one of the game's own texts replaces it whole: what it does not have goes missing. */
 export function textChecks(input: BeforeInput): Finding[] {
+  const shown = placeNamer(input);
   const found: Finding[] = [];
   for (const place of input.card.texts)
     for (const { target, layer } of input.files) {
@@ -96,7 +99,7 @@ export function textChecks(input: BeforeInput): Finding[] {
         layer,
         about: target,
         title: `${oneOr(lost.length, 'One text', `${lost.length} texts`)} of the game will be missing`,
-        evidence: `“${name}” brings a file named like the game’s own ${target}; the game’s has ${list(lost)}, and the pack’s has not.`,
+        evidence: `“${name}” brings a file named like the game’s own ${shown(target)}; the game’s has ${list(lost)}, and the pack’s has not.`,
         cause: place.why,
         fixes: hidingCures(target, name),
       });

@@ -12,17 +12,17 @@ export type Fix = { label: string } & (
   | { kind: 'list'; file: TargetPath; path: string[]; item: string }
   /** Files of packs go to other targets: renamed, or put a level up or down. */
   | { kind: 'move'; moves: { from: TargetPath; to: TargetPath }[] }
-  /** A pack's file stays out, so that what lies below shows. */
-  | { kind: 'leave out'; target: TargetPath }
-  /** A copy of one of the game's own files in the place of one that is missing. */
-  | { kind: 'stand-in'; copy: TargetPath; to: TargetPath }
+  /** Files of packs stay out, so that what lies below shows. */
+  | { kind: 'leave out'; targets: TargetPath[] }
+  /** Copies of the game's own files in the place of those that are missing. */
+  | { kind: 'stand-in'; copies: { copy: TargetPath; to: TargetPath }[] }
   /** A small text file that is missing, a manifest for instance. */
   | { kind: 'add file'; to: TargetPath; text: string }
   /** What lies in an archive of the game, put beside it as files of the player's own. */
   | { kind: 'unpack'; archive: TargetPath; to: TargetPath }
   /** The pack's text file with what it lacks of the game's own, as a file of the player's own. */
   | { kind: 'fill'; target: TargetPath }
-  | { kind: 'take in'; layer: string; path: string }
+  | { kind: 'take in'; files: { layer: string; path: string }[] }
   | { kind: 'take out'; layer: string }
   | { kind: 'deploy' }
   /** Something only the player can decide, on that step. */
@@ -33,6 +33,8 @@ export type Fix = { label: string } & (
 export interface Finding {
   id: string;
   level: 'wrong' | 'good' | 'note';
+  /** Of what is wrong: it stops the game, or the game says it and goes on. */
+  weight?: 'stops' | 'light' | undefined;
   title: string;
   /** What was seen, where. */
   evidence: string;
@@ -43,6 +45,10 @@ export interface Finding {
   about?: string;
   /** The layer it comes from. */
   layer?: string;
+  /** What it has in common with others of the same cause: together they are one, under this title ({n}: how many). */
+  shared?: { key: string; title: string; cause?: string } | undefined;
+  /** Those that are folded into it. */
+  seen?: { id: string; title: string; evidence: string }[];
 }
 
 /** A file that will be in the game, and the layer that brings it; undefined for the game's own. */

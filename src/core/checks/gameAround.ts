@@ -1,5 +1,6 @@
 import { once } from '../once';
 import { baseName, extensionOf, joinPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { shownPlace } from '../paths/search';
 import type { PresentFile } from './finding';
 import { NearestFiles, type Near } from './nearest';
 import { folderOwners, groupByExtension, groupByName, packFolders, type TraceInput } from './traceInput';
@@ -28,6 +29,11 @@ export class GameAround {
     this.spelled = new Map(files.map(({ target }) => [nameKey(target), target]));
     this.leftOut = leftOut.map((one) => ({ ...one, key: nameKey(one.path), name: nameKey(baseName(one.path)) }));
   }
+
+  nameOf = (layer: string): string => this.input.nameOf(layer);
+
+  /** A target or folder as people read it. */
+  shown = (of: string): string => shownPlace(of, this.input.card.roots);
 
   /** The layer that brings a target. */
   layerOf = (target: string): string | undefined => this.layers.get(nameKey(target));

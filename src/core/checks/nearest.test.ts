@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { distance } from 'fastest-levenshtein';
 import { describe, expect, it } from 'vitest';
-import { NearestFiles, isOneLevelOff, nearestNames } from '@/core';
+import { NearestFiles, isOneLevelOff, nearestNames } from './nearest';
 
 /**
  * The distance as it is defined, by the whole table: Wagner and Fischer, "The String-to-String Correction Problem"

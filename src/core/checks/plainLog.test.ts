@@ -6,12 +6,12 @@ import {
   missedFiles,
   readLog,
   readLongLog,
-  saidLoaded,
   traceMessages,
   type GameCard,
   type LogReading,
   type TargetPath,
 } from '@/core';
+import { saidLoaded } from './plainLog';
 import { has, runTool, temporaryFolder } from '../../../tests/support/tools';
 
 const plain = { endings: new Set(['png', 'dds', 'json', 'lua']) };

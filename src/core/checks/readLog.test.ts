@@ -14,10 +14,10 @@ import {
   readLongLog,
   ruleFromLine,
   troublesOf,
-  withoutHome,
   type LogRule,
   type Run,
 } from '@/core';
+import { withoutHome } from '../exchange/private';
 import { gullwickCard } from '@/demo/gullwickCard';
 import { tinplateCard } from '@/demo/tinplate';
 import { has, runTool, temporaryFolder } from '../../../tests/support/tools';

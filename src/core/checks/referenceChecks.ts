@@ -1,12 +1,14 @@
 import picomatch from 'picomatch';
 import { baseName, nameKey, parentOf, type TargetPath } from '../paths/paths';
 import { searchContainers, searchEntries } from '../settings/searchOrder';
-import { move, type BeforeInput } from './beforeInput';
+import { move, placeNamer, type BeforeInput } from './beforeInput';
+import { sharedMiss } from './byCause';
 import type { Finding, Fix } from './finding';
-import { NearestFiles } from './nearest';
+import { NearestFiles, type Near } from './nearest';
 
 /** What files refer to and nobody provides: materials and their textures, lists and their files. */
 export function referenceChecks(input: BeforeInput): Finding[] {
+  const shown = placeNamer(input);
   const found: Finding[] = [];
   if (input.card.references.length === 0) return found;
   const paths = input.files.map(({ target }) => target as string);
@@ -63,8 +65,7 @@ export function referenceChecks(input: BeforeInput): Finding[] {
           fixes.push({
             kind: 'stand-in',
             label: `Put a copy of “${near.path.split('/').slice(-2).join('/')}” there`,
-            copy: near.path as TargetPath,
-            to: goal,
+            copies: [{ copy: near.path as TargetPath, to: goal }],
           });
         if (layer !== undefined) fixes.push({ kind: 'take out', label: `Take “${input.nameOf(layer)}” out`, layer });
         found.push({
@@ -73,14 +74,29 @@ export function referenceChecks(input: BeforeInput): Finding[] {
           ...(layer === undefined ? {} : { layer }),
           about: near?.path ?? goal,
           title: `${baseName(goal)} is asked for and not there`,
-          evidence: `Line ${i + 1} of ${target} wants ${goal}.${near ? ` There is ${near.path}: ${NEAR_SAYS[near.kind]}.` : ''}`,
+          evidence: `Line ${i + 1} of ${shown(target)} wants ${shown(goal)}.${near ? ` There is ${shown(near.path)}: ${NEAR_SAYS[near.kind]}.` : ''}`,
           cause: set ? `It comes from “${set.title}”, which you do not have. ${why}` : why,
           fixes,
+          shared: sharedBy(near, goal, input, { layer, brings: near && layerOf.get(near.path) }),
         });
       });
     }
   }
   return found;
+}
+
+/** What is asked for and not there has its cause in the pack that has it elsewhere, else in the one that asks. */
+function sharedBy(
+  near: Near | undefined,
+  goal: TargetPath,
+  input: BeforeInput,
+  { layer, brings }: { layer: string | undefined; brings: string | undefined },
+): Finding['shared'] {
+  if (near && brings !== undefined)
+    return sharedMiss(near, goal, brings, { name: input.nameOf(brings), shown: placeNamer(input) });
+  return near || layer === undefined
+    ? undefined
+    : { key: `asks:${layer}`, title: `{n} files that “${input.nameOf(layer)}” asks for are not there` };
 }
 
 /** How a near file differs, as part of a sentence. */

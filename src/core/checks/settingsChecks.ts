@@ -1,11 +1,12 @@
 import { isUnder, nameKey } from '../paths/paths';
 import { numberedSections, type NumberedSection } from '../settings/numbered';
 import { checkValue } from '../settings/values';
-import type { BeforeInput } from './beforeInput';
+import { placeNamer, type BeforeInput } from './beforeInput';
 import type { Finding, PresentFile } from './finding';
 import { nearestNames } from './nearest';
 
 export function settingsChecks(input: BeforeInput): Finding[] {
+  const shown = placeNamer(input);
   const found: Finding[] = [];
   for (const { file, document } of input.settings) {
     for (const key of file.keys) {
@@ -24,7 +25,7 @@ export function settingsChecks(input: BeforeInput): Finding[] {
         level: 'wrong',
         about: `${file.target} › ${key.path.join(' › ')}`,
         title: `${key.path.at(-1)} is ${value}: ${wrong}`,
-        evidence: `${key.path.join(' › ')} in ${file.target}.`,
+        evidence: `${key.path.join(' › ')} in ${shown(file.target)}.`,
         cause: key.meaning,
         fixes:
           better === undefined
@@ -52,7 +53,7 @@ export function settingsChecks(input: BeforeInput): Finding[] {
         level: 'wrong',
         about: `${file.target} › ${section.section}`,
         title: `[${section.section}] names a folder that is not there`,
-        evidence: `${key}=${value} in ${file.target}; ${near === undefined ? `${inside} has no such folder` : `there is “${near}”`}.`,
+        evidence: `${key}=${value} in ${shown(file.target)}; ${near === undefined ? `${shown(inside)} has no such folder` : `there is “${near}”`}.`,
         cause: 'The folder that a numbered section names must be there under that name, letter for letter.',
         fixes:
           near === undefined

@@ -1,6 +1,6 @@
 import { baseName, isUnder, nameKey, type TargetPath } from '../paths/paths';
 import { oneOr } from '../words';
-import { at, list, move, within, type BeforeInput } from './beforeInput';
+import { at, list, move, placeNamer, within, type BeforeInput } from './beforeInput';
 import type { Finding, PresentFile } from './finding';
 import { nearestNames } from './nearest';
 
@@ -20,6 +20,7 @@ export function titleChecks(input: BeforeInput): Finding[] {
     groups.set(folder, [...(groups.get(folder) ?? []), one]);
   }
   const found: Finding[] = [];
+  const shown = placeNamer(input);
   const goal = (id: string) => at(titles.into, id, titles.inner);
   for (const [folder, files] of groups) {
     const layer = files[0]?.file.layer ?? '';
@@ -27,7 +28,7 @@ export function titleChecks(input: BeforeInput): Finding[] {
     const known = titles.known.find(({ id }) => nameKey(id) === nameKey(folder));
     const mine = own.find(({ id }) => nameKey(id) === nameKey(folder));
     const here = at(titles.into, folder);
-    const shown = `${oneOr(files.length, 'One file', `${files.length} files`)} in ${here}.`;
+    const there = `${oneOr(files.length, 'One file', `${files.length} files`)} in ${shown(here)}.`;
     if (mine) {
       const inner = goal(mine.id);
       const archive = sealedFile(mine.id);
@@ -38,7 +39,7 @@ export function titleChecks(input: BeforeInput): Finding[] {
           layer,
           about: archive,
           title: `${mine.title} is kept in one file, and “${name}” cannot work with that`,
-          evidence: `${archive}; ${shown}`,
+          evidence: `${shown(archive)}; ${there}`,
           cause: titles.sealed.why,
           fixes: [
             { kind: 'unpack', label: `Unpack ${baseName(archive)}`, archive, to: titles.sealed.opens as TargetPath },
@@ -61,8 +62,8 @@ export function titleChecks(input: BeforeInput): Finding[] {
           layer,
           about: here,
           title: `“${name}” lies one level too high`,
-          evidence: `${oneOr(outside.length, 'One file lies', `${outside.length} files lie`)} outside of ${inner}: ${list(outside.map(({ rest }) => rest))}.`,
-          cause: `The program reads ${inner} alone.`,
+          evidence: `${oneOr(outside.length, 'One file lies', `${outside.length} files lie`)} outside of ${shown(inner)}: ${list(outside.map(({ rest }) => rest))}.`,
+          cause: `The program reads ${shown(inner)} alone.`,
           fixes: move(
             `Move it into “${titles.inner}”`,
             outside.map(({ file }) => ({ from: file.target, to: at(inner, file.target.slice(here.length + 1)) })),
@@ -75,8 +76,8 @@ export function titleChecks(input: BeforeInput): Finding[] {
           layer,
           about: at(inner, titles.inner),
           title: `“${name}” lies one level too deep`,
-          evidence: `${oneOr(twice.length, 'One file lies', `${twice.length} files lie`)} in ${at(inner, titles.inner)}.`,
-          cause: `The program reads ${inner} alone.`,
+          evidence: `${oneOr(twice.length, 'One file lies', `${twice.length} files lie`)} in ${shown(at(inner, titles.inner))}.`,
+          cause: `The program reads ${shown(inner)} alone.`,
           fixes: move(
             'Move it up',
             twice.map(({ file }) => ({
@@ -100,7 +101,7 @@ export function titleChecks(input: BeforeInput): Finding[] {
         about: here,
         title: `“${name}” lies one level too deep`,
         evidence: `The folder ${nested} lies inside “${folder}”.`,
-        cause: `The program looks for folders of ids right inside ${titles.into}.`,
+        cause: `The program looks for folders of ids right inside ${shown(titles.into)}.`,
         fixes: move(
           'Move it up',
           files.map(({ file }) => ({ from: file.target, to: at(titles.into, file.target.slice(here.length + 1)) })),
@@ -130,7 +131,7 @@ export function titleChecks(input: BeforeInput): Finding[] {
         : folder === ''
           ? `“${name}” lies in no folder of an id`
           : `“${folder}” is no id of a title that you have`,
-      evidence: `${shown} You have ${own.map(({ id, title }) => `${title} (${id})`).join(', ') || 'no title at all'}.`,
+      evidence: `${there} You have ${own.map(({ id, title }) => `${title} (${id})`).join(', ') || 'no title at all'}.`,
       cause: 'A folder with another id is not looked at. The same pictures work once the folder bears your title’s id.',
       fixes:
         right === undefined

@@ -344,7 +344,7 @@ describe('a line that names a file', () => {
       game(['program/gear/brass.lamp', 'Brass Lamps'], ['program/lamps/old.lamp']),
     );
     expect(finding?.cause).toBe(
-      'The game looks for it at program/lamps/brass.lamp; “Brass Lamps” has it at program/gear/brass.lamp. Move it there.',
+      'The game looks for it at Program folder/lamps/brass.lamp; “Brass Lamps” has it at Program folder/gear/brass.lamp. Move it there.',
     );
     expect(finding?.fixes[0]).toMatchObject({
       kind: 'move',

@@ -1,6 +1,7 @@
 import { isUnder, nameKey, type TargetPath } from '../paths/paths';
 import { openSettings } from '../settings/openSettings';
 import { oneOr } from '../words';
+import { placeNamer } from './beforeInput';
 import { hidingCures, type Finding } from './finding';
 import type { GameAround } from './gameAround';
 import { timesSaid, type LogMessage } from './logMessage';
@@ -11,17 +12,15 @@ const NAMED = 3;
 
 /**
  * A flood of missing keys has one cause: a file of that name which hides the game's own.
- *
- * @param most missing keys without such a cause that are told one by one
  */
 export function traceKeys(
   keys: readonly { message: LogMessage; key: string }[],
   input: TraceInput,
   around: GameAround,
-  most: number,
 ): Finding[] {
   if (keys.length === 0) return [];
   const rest = new Set(keys.map(({ key }) => key));
+  const shown = placeNamer(input);
   const floods: Finding[] = [];
   for (const place of input.card.texts)
     for (const [target, text] of input.originals) {
@@ -34,11 +33,10 @@ export function traceKeys(
       if (hidden.length === 0) continue;
       for (const key of hidden) rest.delete(key);
       const here = around.spellingOf(target) ?? (target as TargetPath);
-      floods.push(hides(here, hidden, { layer, name: input.nameOf(layer), why: place.why }));
+      floods.push(hides(here, hidden, { layer, name: input.nameOf(layer), why: place.why, shown: shown(here) }));
     }
   const single = keys
     .filter(({ key }) => rest.has(key))
-    .slice(0, most)
     .map(({ message, key }): Finding => ({
       id: `log:${message.rule}:${key}`,
       level: 'wrong',
@@ -47,6 +45,11 @@ export function traceKeys(
       evidence: `Line ${message.first} of the log${timesSaid(message)}.`,
       cause: 'No text file in the game has this key.',
       fixes: [],
+      shared: {
+        key: `texts:${message.rule}`,
+        title: '{n} texts are missing',
+        cause: 'No text file in the game has these keys.',
+      },
     }));
   return [...floods, ...single];
 }
@@ -54,7 +57,7 @@ export function traceKeys(
 function hides(
   here: TargetPath,
   hidden: readonly string[],
-  { layer, name, why }: { layer: string; name: string; why: string },
+  { layer, name, why, shown }: { layer: string; name: string; why: string; shown: string },
 ): Finding {
   const named = hidden
     .slice(0, NAMED)
@@ -67,7 +70,7 @@ function hides(
     about: here,
     layer,
     title: `${oneOr(hidden.length, 'A text is', `${hidden.length} texts are`)} missing, all for one reason`,
-    evidence: `The log misses ${named}${more}; the game’s own ${here} has them, and “${name}” replaces that file.`,
+    evidence: `The log misses ${named}${more}; the game’s own ${shown} has them, and “${name}” replaces that file.`,
     cause: why,
     fixes: hidingCures(here, name),
   };

@@ -36,6 +36,9 @@ export interface ReportInput {
   counted: number;
 }
 
+/** Of one cause so many are told. */
+const MOST_SEEN = 20;
+
 /** Text that Markdown shows as it is. */
 const plain = (text: string): string =>
   withoutHome(text)
@@ -88,9 +91,11 @@ export function makeReport(input: ReportInput): string {
   lines.push(
     ...(findings.length === 0
       ? ['None.']
-      : findings.flatMap(({ title, evidence, cause }) => [
+      : findings.flatMap(({ title, evidence, cause, seen = [] }) => [
           `- **${plain(title)}**`,
-          `  - seen: ${plain(evidence)}`,
+          ...(evidence === '' ? [] : [`  - seen: ${plain(evidence)}`]),
+          ...seen.slice(0, MOST_SEEN).map((one) => `  - seen: ${plain(`${one.title} ${one.evidence}`)}`),
+          ...(seen.length > MOST_SEEN ? [`  - seen: ${figure(seen.length - MOST_SEEN)} more`] : []),
           `  - cause: ${plain(cause)}`,
         ])),
     '',

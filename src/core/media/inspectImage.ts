@@ -23,6 +23,8 @@ const BLOCK_BYTES: Record<string, number> = {
   'ETC2 alpha': 16,
   'ASTC 4x4': 16,
 };
+/** Bytes of a block of 4x4 pixels; undefined for formats without blocks. */
+export const blockBytesOf = (format: string): number | undefined => BLOCK_BYTES[format];
 const FOURCC: Record<string, string> = {
   DXT1: 'BC1',
   DXT2: 'BC2',

@@ -25,9 +25,22 @@ const KIND_OF = new Map(
 export const kindOf = (path: string): FileKind =>
   KIND_OF.get(extensionOf(path)) ?? (endsLikeArchive(path) ? 'archive' : 'other');
 
-/** Formats that browsers draw; only these become thumbnails, and never SVG, which can hold scripts. */
+/** Formats that browsers draw, and that the app unpacks for them; never SVG, which can hold scripts. */
 export const canBeDrawn = (path: string): boolean =>
-  ['png', 'jpg', 'jpeg', 'webp', 'bmp', 'gif'].includes(extensionOf(path));
+  ['png', 'jpg', 'jpeg', 'webp', 'bmp', 'gif', 'dds', 'ktx2', 'tga'].includes(extensionOf(path));
+
+/** Sounds that browsers play, by their extension (IANA, media types). */
+const SOUND_TYPES: Record<string, string> = {
+  wav: 'audio/wav',
+  ogg: 'audio/ogg',
+  oga: 'audio/ogg',
+  opus: 'audio/ogg',
+  mp3: 'audio/mpeg',
+  flac: 'audio/flac',
+};
+
+/** The media type of a sound; undefined where browsers do not play it. */
+export const soundType = (path: string): string | undefined => SOUND_TYPES[extensionOf(path)];
 
 /** How many files of each kind, and how many bytes, most files first. */
 export function countKinds(

@@ -30,3 +30,15 @@ export function asTargets(search: string, roots: readonly { id: string; title: s
   }
   return typed;
 }
+
+/**
+ * A target or a folder of the game as people read it: the title of its root instead of the id.
+ *
+ * @param roots ids and titles of the game's folders
+ * @example shownPlace('program/assets', [{ id: 'program', title: 'Program folder' }]) // 'Program folder/assets'
+ */
+export function shownPlace(of: string, roots: readonly { id: string; title: string }[]): string {
+  const cut = of.indexOf('/');
+  const id = cut < 0 ? of : of.slice(0, cut);
+  return `${roots.find((root) => root.id === id)?.title ?? id}${cut < 0 ? '' : of.slice(cut)}`;
+}

@@ -1,6 +1,7 @@
 import type { PackEntry } from '../archives/pack';
 import { withoutArchiveEnding } from '../media/archiveEndings';
 import { baseName, isUnder, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { shownPlace } from '../paths/search';
 import type { PlaceRule } from '../placed/placement';
 import { compete } from './competition';
 import { confidenceOf } from './confidence';
@@ -76,13 +77,6 @@ const strongest = (evidence: readonly Evidence[]): string =>
     .map(({ says }) => says)
     .join(' ');
 
-/** Where something goes, as the player reads it. */
-export const shownPlace = (to: string, { card }: Context): string => {
-  const cut = to.indexOf('/');
-  const root = card.roots.find(({ id }) => id === (cut < 0 ? to : to.slice(0, cut)));
-  return `${root?.title ?? to}${cut < 0 ? '' : to.slice(cut)}`;
-};
-
 /** Places files by what the game's folders and the read-me say. */
 export function placeByEvidence(
   entries: readonly PackEntry[],
@@ -137,9 +131,11 @@ function labelOf({ items }: Plan, context: Context): string {
   const [first, ...more] = items;
   if (!first) return '';
   const place = (item: Candidate) =>
-    `${shownPlace(item.to, context)}${item.inside === undefined ? '' : ' (inside the archive)'}`;
+    `${shownPlace(item.to, context.card.roots)}${item.inside === undefined ? '' : ' (inside the archive)'}`;
   if (more.length === 0) return place(first);
-  const places = [...new Set(items.map((item) => shownPlace(item.file ? parentOf(item.to) : item.to, context)))];
+  const places = [
+    ...new Set(items.map((item) => shownPlace(item.file ? parentOf(item.to) : item.to, context.card.roots))),
+  ];
   return `${places.slice(0, 3).join(', ')}${places.length > 3 ? ` and ${places.length - 3} more places` : ''}`;
 }
 

@@ -1,6 +1,6 @@
 import type { PackEntry } from '../archives/pack';
 import { isUnder } from '../paths/paths';
-import { shownPlace } from './byEvidence';
+import { shownPlace } from '../paths/search';
 import { ask, emptyResult, type Context, type PoolResult } from './context';
 import { LEVELS } from './evidence';
 import { keptZipped } from './keptZipped';
@@ -27,11 +27,11 @@ export function stayZipped(
         title: 'Does it stay zipped?',
         why: 'Archives lie unopened in the game’s folders, and this one could be one of them.',
         options: [
-          { id: 'whole', label: 'Leave it zipped', says: shownPlace(zipped.to, context) },
+          { id: 'whole', label: 'Leave it zipped', says: shownPlace(zipped.to, context.card.roots) },
           {
             id: 'unpacked',
             label: 'Unpack it',
-            says: plan ? shownPlace(plan.items[0]?.to ?? '', context) : 'You choose where',
+            says: plan ? shownPlace(plan.items[0]?.to ?? '', context.card.roots) : 'You choose where',
           },
         ],
         suggested: [],

@@ -12,9 +12,10 @@ import { Apart, Suspects } from './Apart';
 import { FindingNotice } from './FindingNotice';
 import { GivenLogs } from './GivenLogs';
 import { Mistakes } from './Mistakes';
+import type { Finding } from '@/core';
 import type { CheckView } from '@/worker/contract';
 import { LogPanel } from './LogPanel';
-import { Pictures } from './Pictures';
+import { Replaced } from './Replaced';
 import { Runs } from './Runs';
 
 /** Findings that are shown at once. */
@@ -23,11 +24,19 @@ const SHOWN = 12;
 /** The worst first; what was loaded only where there is something to load. */
 function headline({ silent, loaded, counted, findings }: CheckView): string {
   if (silent) return 'The game wrote nothing';
-  const wrong = findings.filter(({ level }) => level === 'wrong').length;
-  const worst = wrong > 0 ? `${many(wrong, 'thing')} to put right` : '';
+  const wrong = findings.filter(({ level }) => level === 'wrong');
+  const light = wrong.filter(({ weight }) => weight === 'light').length;
+  const worst = wrong.length > light ? `${many(wrong.length - light, 'thing')} to put right` : '';
+  const warned = light > 0 ? `${many(light, 'warning')} without a cure` : '';
   const well = loaded === undefined || counted === 0 ? '' : `${count(loaded)} of ${count(counted)} loaded`;
-  return [worst, well].filter(Boolean).join(' · ') || (loaded === undefined ? 'Does it load?' : 'Nothing to load');
+  return (
+    [worst, warned, well].filter(Boolean).join(' · ') || (loaded === undefined ? 'Does it load?' : 'Nothing to load')
+  );
 }
+
+/** Whether an address means this finding, or one that is folded into it. */
+const isMeant = ({ id, seen }: Finding, wanted: string): boolean =>
+  id === wanted || (seen?.some((one) => one.id === wanted) ?? false);
 
 /** Start the game, read its log, say what is wrong and offer the cure. */
 export function Check() {
@@ -51,9 +60,10 @@ export function Check() {
   };
   const wanted = useAddress().at('finding');
   const shown = all || wanted !== undefined ? findings : findings.slice(0, SHOWN);
+  const meant = wanted === undefined ? undefined : findings.find((one) => isMeant(one, wanted))?.id;
   useEffect(() => {
-    if (wanted !== undefined) document.getElementById(wanted)?.focus();
-  }, [wanted]);
+    if (meant !== undefined) document.getElementById(meant)?.focus();
+  }, [meant]);
 
   return (
     <>
@@ -92,7 +102,7 @@ export function Check() {
         )}
       </section>
       {apart && <Apart apart={apart} />}
-      {wanted !== undefined && !findings.some(({ id }) => id === wanted) && (
+      {wanted !== undefined && meant === undefined && (
         <Notice level="note" title="What this address leads to is not found any more.">
           <p>It was put right, or set aside.</p>
         </Notice>
@@ -115,7 +125,7 @@ export function Check() {
       )}
       <Aside />
       <Runs />
-      <Pictures />
+      <Replaced />
       {!apart && <Suspects />}
       {check.log && <LogPanel log={check.log} old={!check.fresh} />}
       <GivenLogs />

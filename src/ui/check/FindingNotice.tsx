@@ -2,15 +2,14 @@
 
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
 import type { Finding, Fix } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
-import { Button, Form } from '@/ui/shared/controls';
+import { Button } from '@/ui/shared/controls';
+import { count } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
 import { Tag } from '@/ui/shared/Tag';
-import { useDraft } from '@/ui/shared/useDraft';
-import { useEscape } from '@/ui/shared/useEscape';
 import { useFollow } from '@/ui/shared/useFollow';
+import { SetAside } from './SetAside';
 
 /**
  * One finding: what was seen, why, and the cures. A cure changes the layers; the plan shows it before anything is
@@ -21,14 +20,7 @@ export function FindingNotice({ finding, canSetAside = false }: { finding: Findi
   const { switches, packs } = useGame();
   const router = useRouter();
   const follow = useFollow();
-  const [noting, setNoting] = useState(false);
-  useEscape(noting ? () => setNoting(false) : undefined);
-  const [note, setNote] = useState('');
-  const { offer: kept, done: forget } = useDraft(`why ${finding.id} is harmless`, note, note.trim() === '', (text) => {
-    setNote(text);
-    setNoting(true);
-  });
-  const { fixes, level } = finding;
+  const { fixes, level, seen } = finding;
   const [first] = fixes;
   const pending =
     first?.kind === 'edit' &&
@@ -49,6 +41,7 @@ export function FindingNotice({ finding, canSetAside = false }: { finding: Findi
     <Notice
       id={finding.id}
       level={level}
+      weight={finding.weight}
       title={finding.title}
       action={
         <span className="stackup align-items-end" style={{ gap: '0.3rem' }}>
@@ -70,41 +63,47 @@ export function FindingNotice({ finding, canSetAside = false }: { finding: Findi
         {tag && <Tag tag={tag} name={packs.find(({ layer }) => layer === finding.layer)?.name ?? ''} />}{' '}
         {pending ? 'Its edit waits in the plan.' : finding.cause}
       </p>
-      <p className="small quiet path">{finding.evidence}</p>
-      {canSetAside && level === 'wrong' && finding.id.startsWith('log:') && !noting && (
-        <Button variant="link" size="sm" className="p-0" onClick={() => setNoting(true)}>
-          It is harmless…
-        </Button>
+      {finding.evidence !== '' && <p className="small quiet path">{finding.evidence}</p>}
+      {seen ? (
+        <Seen seen={seen} canSetAside={canSetAside && level === 'wrong'} />
+      ) : (
+        canSetAside &&
+        level === 'wrong' &&
+        isFromLog(finding.id) && <SetAside key={finding.id} id={finding.id} says={finding.title} />
       )}
       <Link className="small ms-2" href={`/game/check?finding=${encodeURIComponent(finding.id)}`}>
         Link to this
       </Link>
-      {kept}
-      {noting && (
-        <Form
-          className="row-of mt-1"
-          onSubmit={(event) => {
-            event.preventDefault();
-            void act((engine) =>
-              engine.change({ do: 'set aside', id: finding.id, says: finding.title, note }).then(forget),
-            );
-          }}
-        >
-          <Form.Control
-            size="sm"
-            autoFocus
-            aria-label="Why it is harmless"
-            placeholder="Why?"
-            value={note}
-            maxLength={300}
-            onChange={(event) => setNote(event.target.value)}
-            style={{ maxWidth: '24rem' }}
-          />
-          <Button size="sm" type="submit" variant="outline-secondary" disabled={busy}>
-            Set it aside
-          </Button>
-        </Form>
-      )}
     </Notice>
+  );
+}
+
+/** So many of one cause are quoted, the first of them at once. */
+const QUOTED = 200;
+const AT_ONCE = 3;
+
+const isFromLog = (id: string): boolean => id.startsWith('log:');
+
+/** What was folded into one finding, each quoted and set aside for itself. */
+function Seen({ seen, canSetAside }: { seen: NonNullable<Finding['seen']>; canSetAside: boolean }) {
+  const quote = ({ id, title, evidence }: (typeof seen)[number]) => (
+    <li key={id}>
+      {title} <span className="quiet path">{evidence}</span>{' '}
+      {canSetAside && isFromLog(id) && <SetAside id={id} says={title} quoted />}
+    </li>
+  );
+  return (
+    <>
+      <ul className="reasons small">{seen.slice(0, AT_ONCE).map(quote)}</ul>
+      {seen.length > AT_ONCE && (
+        <details className="small">
+          <summary>{count(seen.length - AT_ONCE)} more of the same cause</summary>
+          <ul className="reasons log-lines" tabIndex={0} role="list" aria-label="More of the same cause">
+            {seen.slice(AT_ONCE, QUOTED).map(quote)}
+            {seen.length > QUOTED && <li className="quiet">…and {count(seen.length - QUOTED)} more</li>}
+          </ul>
+        </details>
+      )}
+    </>
   );
 }

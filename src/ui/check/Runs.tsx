@@ -1,8 +1,9 @@
 'use client';
 
 import dynamic from 'next/dynamic';
+import type { MessageChange } from '@/core';
 import { useGame } from '@/ui/engine';
-import { count, many, moment } from '@/ui/shared/format';
+import { count as figure, many, moment } from '@/ui/shared/format';
 
 /** Drawing is a large part of the page's code and comes only when there is something to draw. */
 const RunsChart = dynamic(() => import('./RunsChart'), { ssr: false, loading: () => <div style={{ height: 170 }} /> });
@@ -18,6 +19,16 @@ const VERBS = {
   'still there': 'quiet',
 } as const;
 
+/** Every message counts: those that came and went, and those that are said more or less often. */
+function sinceBefore(changes: readonly MessageChange[]): string {
+  const count = (wanted: MessageChange['change']) => changes.filter(({ change }) => change === wanted).length;
+  const lines = (when: 'before' | 'now') => changes.reduce((sum, one) => sum + one[when], 0);
+  const [gone, fresh, fewer, more] = [count('gone'), count('new'), count('fewer'), count('more')];
+  if (gone + fresh + fewer + more === 0) return 'nothing came and nothing went';
+  const often = [fewer > 0 ? `, ${figure(fewer)} less often` : '', more > 0 ? `, ${figure(more)} more often` : ''];
+  return `${many(gone, 'message')} gone, ${figure(fresh)} new${often.join('')}; ${many(lines('before'), 'line')} of trouble then, ${figure(lines('now'))} now`;
+}
+
 /** The last two starts side by side, and all of them as a picture: fewer lines after a cure is the sign of success. */
 export function Runs() {
   const { check } = useGame();
@@ -29,14 +40,9 @@ export function Runs() {
     loaded: loaded ?? 0,
     lines: messages.reduce((sum, one) => sum + one.count, 0),
   }));
-  const gone = changes.filter(({ change }) => change === 'gone').length;
-  const fresh = changes.filter(({ change }) => change === 'new').length;
   return (
     <section className="sheet stackup" aria-label="Since the start before">
-      <h2>
-        Since the start before:{' '}
-        {gone === 0 && fresh === 0 ? 'nothing came and nothing went' : `${many(gone, 'message')} gone, ${fresh} new`}
-      </h2>
+      <h2>Since the start before: {sinceBefore(changes)}</h2>
       <div className="run-columns">
         <ul className="reasons" aria-label="What changed in the log" style={{ maxHeight: '11rem', overflow: 'auto' }}>
           {changes.length === 0 && <li className="quiet">No warnings or errors in either of them.</li>}
@@ -44,7 +50,7 @@ export function Runs() {
             <li key={`${rule} ${says}`}>
               <span className={`verb ${VERBS[change]}`}>{WORDS[change]}</span> {says}{' '}
               <span className="small quiet">
-                {before === now ? (now === 1 ? '' : `${count(now)} times`) : `${count(before)} → ${count(now)}`}
+                {before === now ? (now === 1 ? '' : `${figure(now)} times`) : `${figure(before)} → ${figure(now)}`}
               </span>
             </li>
           ))}

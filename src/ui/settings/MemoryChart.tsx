@@ -2,6 +2,7 @@
 
 import { Bar, BarChart, Cell, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { size } from '@/ui/shared/format';
+import { byteTicks } from '@/ui/shared/ticks';
 import type { MemoryView } from '@/worker/contract';
 
 const LINE = 34;
@@ -16,23 +17,32 @@ export default function MemoryChart({
   total: number;
   machine: number | undefined;
 }) {
-  const widest = Math.max(total, machine ?? 0, 1);
+  const limit = machine !== undefined && machine <= total * 20 ? machine : undefined;
+  const ticks = byteTicks(Math.max(total, limit ?? 0, 1));
   return (
-    <ResponsiveContainer width="100%" height={(bars.length + 1) * LINE + 34}>
+    <ResponsiveContainer width="100%" height={(bars.length + 1) * LINE + 48}>
       <BarChart
         layout="vertical"
         data={[
           ...bars.map(({ name, bytes, tag }) => ({ name, bytes, tag })),
           { name: 'All together', bytes: total, tag: undefined },
         ]}
-        margin={{ left: 8, right: 24, top: 4, bottom: 4 }}
+        margin={{ left: 8, right: 24, top: 4, bottom: 18 }}
       >
         <XAxis
           type="number"
-          domain={[0, machine !== undefined && machine <= total * 20 ? widest : total]}
+          ticks={ticks}
+          domain={[0, ticks.at(-1) ?? 1]}
           tickFormatter={(bytes: number) => size(bytes)}
           stroke="currentColor"
           fontSize={12}
+          label={{
+            value: 'memory once loaded',
+            position: 'insideBottom',
+            offset: -12,
+            fontSize: 11,
+            fill: 'currentColor',
+          }}
         />
         <YAxis type="category" dataKey="name" width={170} stroke="currentColor" fontSize={12} />
         <Tooltip
@@ -46,9 +56,9 @@ export default function MemoryChart({
           ))}
           <Cell fill="var(--strap)" />
         </Bar>
-        {machine !== undefined && machine <= total * 20 && (
+        {limit !== undefined && (
           <ReferenceLine
-            x={machine}
+            x={limit}
             stroke="var(--bs-danger)"
             strokeDasharray="5 4"
             label={{ value: 'your machine', position: 'insideTopRight', fontSize: 12, fill: 'currentColor' }}

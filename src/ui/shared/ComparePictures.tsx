@@ -1,8 +1,8 @@
 'use client';
 
-import { useEffect, useState, type SyntheticEvent } from 'react';
-import { useEngine } from '@/ui/engine';
+import { useState, type SyntheticEvent } from 'react';
 import { Button, Form } from '@/ui/shared/controls';
+import { useContent } from './useContent';
 
 interface Props {
   target: string;
@@ -22,12 +22,12 @@ const SIZES: [says: string, zoom: number | undefined][] = [
 
 /** Two pictures laid over each other, with a slider between them; both are enlarged and moved together. */
 export function ComparePictures({ target, a, b, names, revision }: Props) {
-  const [left, right] = [usePicture(target, a, revision), usePicture(target, b, revision)];
+  const [left, right] = [useContent('picture', target, a, revision), useContent('picture', target, b, revision)];
   const [at, setAt] = useState(50);
   const [zoom, setZoom] = useState<number>();
   const [natural, setNatural] = useState({ width: 1, height: 1 });
   if (left === 'none' || right === 'none')
-    return <p className="small quiet m-0">This format cannot be drawn in a browser; sizes and checksums are above.</p>;
+    return <p className="small quiet m-0">One of the two cannot be drawn here; sizes and checksums are above.</p>;
   const measure = ({ currentTarget: { naturalWidth, naturalHeight } }: SyntheticEvent<HTMLImageElement>) =>
     setNatural(({ width, height }) => ({
       width: Math.max(width, naturalWidth),
@@ -70,27 +70,4 @@ export function ComparePictures({ target, a, b, names, revision }: Props) {
       </p>
     </div>
   );
-}
-
-/** A picture out of the worker; `none` where it cannot be drawn. */
-function usePicture(target: string, from: string, revision: number | undefined): string | undefined {
-  const { engine } = useEngine();
-  const [url, setUrl] = useState<string>();
-  useEffect(() => {
-    let made: string | undefined;
-    let current = true;
-    void engine?.ask({ ask: 'picture', target, from }).then(
-      (blob) => {
-        if (!current) return;
-        made = blob && URL.createObjectURL(blob);
-        setUrl(made ?? 'none');
-      },
-      () => current && setUrl('none'),
-    );
-    return () => {
-      current = false;
-      if (made) URL.revokeObjectURL(made);
-    };
-  }, [engine, target, from, revision]);
-  return url;
 }

@@ -1,12 +1,15 @@
-import { CircleAlert, CircleCheckBig, Info, X } from 'lucide-react';
+import { CircleAlert, CircleCheckBig, CircleDashed, Info, OctagonX, X } from 'lucide-react';
 import type { ReactNode } from 'react';
 import type { Failure } from '@/core';
 import { Button } from '@/ui/shared/controls';
 
 const ICONS = { wrong: CircleAlert, good: CircleCheckBig, note: Info };
+const WEIGHTS = { stops: OctagonX, light: CircleDashed };
 
 interface NoticeProps {
   level: 'wrong' | 'good' | 'note';
+  /** Of what is wrong: it stops the game, or can be lived with. */
+  weight?: 'stops' | 'light' | undefined;
   title: string;
   children?: ReactNode;
   action?: ReactNode;
@@ -16,12 +19,12 @@ interface NoticeProps {
 }
 
 /** Something to know: what it is, and what to do about it. */
-export function Notice({ level, title, children, action, onDismiss, id }: NoticeProps) {
-  const Icon = ICONS[level];
+export function Notice({ level, weight, title, children, action, onDismiss, id }: NoticeProps) {
+  const Icon = weight === undefined ? ICONS[level] : WEIGHTS[weight];
   return (
     <div
-      className={`notice ${level}`}
-      role={level === 'wrong' ? 'alert' : 'status'}
+      className={`notice ${level} ${weight ?? ''}`}
+      role={level === 'wrong' && weight !== 'light' ? 'alert' : 'status'}
       {...(id ? { id, tabIndex: -1 } : {})}
     >
       <Icon size={19} aria-hidden />

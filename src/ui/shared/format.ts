@@ -1,12 +1,6 @@
 import { countOf } from '@/core';
 
-export { countOf as many, figure as count, oneOr, sizeOf as size } from '@/core';
-
-/** A target or folder as it is shown: the root's own name first. */
-export const place = (target: string, roots: readonly { id: string; title: string }[]): string => {
-  const [root = '', ...rest] = target.split('/');
-  return [roots.find(({ id }) => id === root)?.title ?? root, ...rest].join('/');
-};
+export { countOf as many, figure as count, oneOr, shownPlace as place, sizeOf as size } from '@/core';
 
 /** Date and time of a deployment. */
 export const moment = (at: number): string =>

@@ -2,12 +2,13 @@
 
 import { ArrowLeft } from 'lucide-react';
 import { useEffect, useState } from 'react';
+import { soundType, type ModelInfo } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { Button, Form } from '@/ui/shared/controls';
-import { moment, place, size } from '@/ui/shared/format';
+import { many, moment, place, size } from '@/ui/shared/format';
 import { Tag } from '@/ui/shared/Tag';
 import type { FileStory, StoryVersion } from '@/worker/contract';
-import { ComparePictures } from '@/ui/shared/ComparePictures';
+import { BeforeAfter } from '@/ui/shared/BeforeAfter';
 import { CompareTexts } from './CompareTexts';
 import type { StackView } from './stackView';
 
@@ -43,6 +44,8 @@ export function FileSheet({ target, show }: { target: string; show(view: StackVi
   const exact = story.picks.find(({ scope }) => scope === 'file')?.layer;
   const packs = story.versions.filter(({ tag }) => tag);
   const [a, b] = pair ?? [versions[1]?.from ?? versions[0]?.from ?? '', versions[0]?.from ?? ''];
+  const what = versions.some(({ picture }) => picture) ? 'picture' : soundType(target) ? 'sound' : undefined;
+  const models = versions.some(({ model }) => model);
   const used = story.versions.find(({ from }) => from === story.winner);
   const pick = (scope: 'file' | 'folder' | 'kind', at: string, layer: string | undefined) =>
     void act((one) => one.change({ do: 'pick', scope, at, layer }));
@@ -81,7 +84,7 @@ export function FileSheet({ target, show }: { target: string; show(view: StackVi
               <th>Layer, topmost first</th>
               <th>Stands</th>
               <th>Size</th>
-              <th>Picture</th>
+              <th>Is</th>
               <th>Since</th>
               <th>SHA-256</th>
             </tr>
@@ -150,8 +153,9 @@ export function FileSheet({ target, show }: { target: string; show(view: StackVi
             <span>with</span>
             <Choice label="the other side" versions={versions} value={b} onChange={(value) => setPair([a, value])} />
           </div>
-          {versions.find(({ from }) => from === b)?.picture ? (
-            <ComparePictures
+          {what ? (
+            <BeforeAfter
+              what={what}
               target={target}
               a={a}
               b={b}
@@ -162,7 +166,9 @@ export function FileSheet({ target, show }: { target: string; show(view: StackVi
             <CompareTexts target={target} a={a} b={b} revision={revision} />
           ) : (
             <p className="small quiet m-0">
-              Neither a picture that browsers draw nor a text: only sizes and checksums can be compared.
+              {models
+                ? 'A model is not drawn here: what each says about itself stands above.'
+                : 'Neither a picture, a sound nor a text: only sizes and checksums can be compared.'}
             </p>
           )}
         </>
@@ -170,6 +176,17 @@ export function FileSheet({ target, show }: { target: string; show(view: StackVi
     </div>
   );
 }
+
+/** What a model says about itself, as far as its format tells. */
+const aboutModel = ({ format, meshes, vertices, faces, materials, animations }: ModelInfo): string =>
+  [
+    format,
+    ...(meshes === undefined ? [] : [many(meshes, 'mesh', 'meshes')]),
+    ...(vertices === undefined ? [] : [many(vertices, 'vertex', 'vertices')]),
+    ...(faces === undefined ? [] : [many(faces, 'face')]),
+    ...(materials === undefined ? [] : [many(materials, 'material')]),
+    ...(animations ? [many(animations, 'animation')] : []),
+  ].join(', ');
 
 const nameOf = (versions: readonly StoryVersion[], from: string): string =>
   versions.find((one) => one.from === from)?.name ?? '';
@@ -188,7 +205,7 @@ function Version({
   onUse(): void;
 }) {
   const { roots } = useGame();
-  const { name, tag, standing, path, date, picture, sha256 } = version;
+  const { name, tag, standing, path, date, picture, model, sha256 } = version;
   return (
     <tr className={wins ? 'fw-semibold' : ''}>
       <td>
@@ -208,8 +225,12 @@ function Version({
       </td>
       <td className="small">{standing ? STANDING_WORDS[standing] : wins ? 'used' : ''}</td>
       <td className="small text-nowrap">{size(version.size)}</td>
-      <td className="small text-nowrap">
-        {picture ? `${picture.width} × ${picture.height} ${picture.format.toUpperCase()}` : ''}
+      <td className="small">
+        {picture
+          ? `${picture.width} × ${picture.height} ${picture.format.toUpperCase()}`
+          : model
+            ? aboutModel(model)
+            : ''}
       </td>
       <td className="small text-nowrap">{date === undefined ? '' : moment(date)}</td>
       <td className="path small" title={sha256}>

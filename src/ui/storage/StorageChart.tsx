@@ -2,27 +2,22 @@
 
 import { Bar, BarChart, Cell, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { size } from '@/ui/shared/format';
+import { byteTicks } from '@/ui/shared/ticks';
 import type { StoredAt, StoredPart } from '@/worker/contract';
 import { AT, WHAT } from './words';
 
 const LINE = 34;
 const FILL: Record<StoredAt, string> = { browser: 'var(--strap)', vault: 'var(--tag-1)', backup: 'var(--tag-3)' };
 
-/** Three to six round sizes from nothing up to at least so many bytes: a power of two apart. */
-function stepsTo(bytes: number): number[] {
-  const step = 2 ** Math.max(0, Math.ceil(Math.log2(bytes / 5)));
-  return Array.from({ length: Math.ceil(bytes / step) + 1 }, (_, i) => i * step);
-}
-
 /** One bar for each thing that takes room, the longest first. */
 export default function StorageChart({ parts }: { parts: readonly StoredPart[] }) {
   const bars = [...parts]
     .sort((a, b) => b.bytes - a.bytes)
     .map(({ what, at, bytes }) => ({ name: WHAT[what].title, at, bytes }));
-  const ticks = stepsTo(Math.max(...bars.map(({ bytes }) => bytes), 1));
+  const ticks = byteTicks(Math.max(...bars.map(({ bytes }) => bytes), 1));
   return (
-    <ResponsiveContainer width="100%" height={bars.length * LINE + 30}>
-      <BarChart layout="vertical" data={bars} margin={{ left: 8, right: 24, top: 4, bottom: 4 }}>
+    <ResponsiveContainer width="100%" height={bars.length * LINE + 44}>
+      <BarChart layout="vertical" data={bars} margin={{ left: 8, right: 24, top: 4, bottom: 18 }}>
         <XAxis
           type="number"
           ticks={ticks}
@@ -30,6 +25,7 @@ export default function StorageChart({ parts }: { parts: readonly StoredPart[] }
           tickFormatter={(bytes: number) => size(bytes)}
           stroke="currentColor"
           fontSize={12}
+          label={{ value: 'room taken', position: 'insideBottom', offset: -12, fontSize: 11, fill: 'currentColor' }}
         />
         <YAxis type="category" dataKey="name" width={170} stroke="currentColor" fontSize={12} />
         <Tooltip

@@ -1,4 +1,4 @@
-import { SatchelError, decodeText, extensionOf, kindOf } from '@/core';
+import { SatchelError, decodeText, kindOf, soundType } from '@/core';
 import type { Session } from '../game/session';
 
 /** How much of a text file is shown, in bytes. */
@@ -6,14 +6,6 @@ const SHOWN_TEXT = 256 * 1024;
 
 /** Larger files of a pack, in bytes, are neither shown nor played. */
 const LARGEST = 64 * 1024 * 1024;
-
-const SOUND_TYPES: Record<string, string> = {
-  wav: 'audio/wav',
-  ogg: 'audio/ogg',
-  mp3: 'audio/mpeg',
-  flac: 'audio/flac',
-  opus: 'audio/ogg',
-};
 
 async function read(
   session: Session,
@@ -42,7 +34,7 @@ export async function readText(session: Session, id: string, path: string): Prom
 
 /** A sound of a pack, to be heard. @throws SatchelError `not-text` */
 export async function readSound(session: Session, id: string, path: string): Promise<Blob> {
-  const type = SOUND_TYPES[extensionOf(path)];
+  const type = soundType(path);
   const data = await read(session, id, path, type !== undefined, 'it is not a sound that can be played here');
   return new Blob([data], type === undefined ? {} : { type });
 }

@@ -1,6 +1,7 @@
 import {
   decodeText,
   fittingRules,
+  foldByCause,
   leftOutOf,
   ofLastStart,
   readLongLog,
@@ -96,6 +97,6 @@ export async function readGiven(
     name,
     rulesOf: set.title,
     log: logView(name, reading, text),
-    findings: traceMessages(reading.messages, await traceInput(session, set.rules)).slice(0, 200),
+    findings: foldByCause(traceMessages(reading.messages, await traceInput(session, set.rules))).slice(0, 200),
   };
 }

@@ -1,11 +1,9 @@
-import { pathId, shortages, type KnownFacts } from '@/core';
+import { canBeDrawn, pathId, shortages, soundType, type KnownFacts } from '@/core';
 import type { CheckView } from '../contract';
 import type { Session } from '../game/session';
 
-/** Pictures that browsers draw. */
-const DRAWABLE = /\.(png|jpe?g|gif|webp|bmp)$/i;
-
-const MOST_PICTURES = 12;
+/** So many pictures and sounds are compared. */
+const MOST_REPLACED = 12;
 
 /** Keys that packs want different values for. What the player wants is no quarrel: it is the last word. */
 export function foughtOver({ picture, nameOf }: Session): KnownFacts['fought'] {
@@ -41,10 +39,17 @@ export async function shortOfRoom({ picture, workshop, nameOf }: Session): Promi
   return short.map((one) => ({ ...one, packs }));
 }
 
-/** Pictures that were there before and are another's now: what a player looks at after the start. */
-export const replacedPictures = ({ picture, nameOf }: Session): CheckView['pictures'] =>
+/** What can be looked at or heard. */
+const whatOf = (target: string): 'picture' | 'sound' | undefined =>
+  canBeDrawn(target) ? 'picture' : soundType(target) === undefined ? undefined : 'sound';
+
+/** Pictures and sounds that were there before and are another's now: what a player looks for after the start. */
+export const replacedFiles = ({ picture, nameOf }: Session): CheckView['replaced'] =>
   picture.state.files
-    .filter(({ target, original, living }) => !living && original.kind === 'kept' && DRAWABLE.test(target))
+    .filter(({ target, original, living }) => !living && original.kind === 'kept' && whatOf(target) !== undefined)
     .sort((a, b) => b.size - a.size)
-    .slice(0, MOST_PICTURES)
-    .map(({ target, layer }) => ({ target, by: nameOf(layer) }));
+    .slice(0, MOST_REPLACED)
+    .flatMap(({ target, layer }) => {
+      const what = whatOf(target);
+      return what === undefined ? [] : [{ target, by: nameOf(layer), what }];
+    });

@@ -14,6 +14,7 @@ import {
   type Fix,
   type OwnFile,
   type Pack,
+  type Placement,
   type TargetPath,
 } from '@/core';
 import { contentAt } from '../game/content';
@@ -29,18 +30,42 @@ function providerOf(session: Session, of: string): { layer: string; path: string
     : undefined;
 }
 
-async function moveFiles(session: Session, moves: readonly { from: TargetPath; to: TargetPath }[]): Promise<void> {
-  const byLayer = new Map<string, { path: string; to: TargetPath }[]>();
-  for (const { from, to } of moves) {
-    const provider = providerOf(session, from);
-    if (!provider) throw new SatchelError('unknown-thing', { what: `file of a pack at ${from}` });
-    byLayer.set(provider.layer, [...(byLayer.get(provider.layer) ?? []), { path: provider.path, to }]);
-  }
-  for (const [id, files] of byLayer)
-    await session.replaceLayer(id, (layer) => ({
-      ...layer,
-      placement: files.reduce((placement, { path, to }) => moveTo(placement, path, to, 'exact'), layer.placement),
-    }));
+/** @throws SatchelError `unknown-thing` where no pack brings a file to this target */
+function providedAt(session: Session, of: TargetPath): { layer: string; path: string } {
+  const provider = providerOf(session, of);
+  if (!provider) throw new SatchelError('unknown-thing', { what: `file of a pack at ${of}` });
+  return provider;
+}
+
+/** Changes the placements of packs, all in one write. */
+const changePlacements = (
+  session: Session,
+  changes: ReadonlyMap<string, (placement: Placement) => Placement>,
+): Promise<void> =>
+  session.saveStack({
+    layers: session.stack.layers.map((layer) => {
+      const change = layer.kind === 'pack' ? changes.get(layer.id) : undefined;
+      return layer.kind === 'pack' && change ? { ...layer, placement: change(layer.placement) } : layer;
+    }),
+  });
+
+const byLayer = <File extends { layer: string }>(files: readonly File[]): Map<string, File[]> => {
+  const groups = new Map<string, File[]>();
+  for (const file of files) groups.set(file.layer, [...(groups.get(file.layer) ?? []), file]);
+  return groups;
+};
+
+function moveFiles(session: Session, moves: readonly { from: TargetPath; to: TargetPath }[]): Promise<void> {
+  const files = moves.map(({ from, to }) => ({ ...providedAt(session, from), to }));
+  return changePlacements(
+    session,
+    new Map(
+      [...byLayer(files)].map(([id, of]) => [
+        id,
+        (before) => of.reduce((placement, { path, to }) => moveTo(placement, path, to, 'exact'), before),
+      ]),
+    ),
+  );
 }
 
 type Cures = { [Kind in Fix['kind']]: (session: Session, fix: Extract<Fix, { kind: Kind }>) => Promise<void> | void };
@@ -53,17 +78,14 @@ const CURES: Cures = {
   edit: (session, { file, edit }) => noteEdits(session, file, [edit]),
   list: (session, { file, path, item }) => changeList(session, { file, path, item, on: true }),
   move: (session, { moves }) => moveFiles(session, moves),
-  'leave out': async (session, { target: of }) => {
-    const provider = providerOf(session, of);
-    if (!provider) throw new SatchelError('unknown-thing', { what: `file of a pack at ${of}` });
-    await takeFile(session, provider.layer, provider.path, false);
-  },
-  'take in': (session, { layer, path }) => takeFile(session, layer, path, true),
-  'stand-in': async (session, { copy, to }) => {
-    const bytes = await contentAt(session, copy, 'now');
-    if (!bytes) throw new SatchelError('folder-missing-file', { path: copy });
-    await putOwn(session, [{ to, bytes }]);
-  },
+  'leave out': (session, { targets }) =>
+    takeFiles(
+      session,
+      targets.map((of) => providedAt(session, of)),
+      false,
+    ),
+  'take in': (session, { files }) => takeFiles(session, files, true),
+  'stand-in': (session, { copies }) => putOwn(session, copiesOf(session, copies)),
   unpack: async (session, { archive, to }) => {
     const bytes = await contentAt(session, archive, 'now');
     if (!bytes) throw new SatchelError('folder-missing-file', { path: archive });
@@ -89,13 +111,32 @@ export async function applyFix<Kind extends Fix['kind']>(
   await CURES[fix.kind](session, fix);
 }
 
-/** Takes one file of a pack in, or leaves it out. */
-async function takeFile(session: Session, id: string, path: string, takeIn: boolean): Promise<void> {
-  const { pack } = await session.openPack(session.layer(id).packId);
-  await session.replaceLayer(id, (layer) => ({
-    ...layer,
-    placement: decide(layer.placement, pack.entries, path, takeIn),
-  }));
+/** Takes files of packs in, or leaves them out. */
+async function takeFiles(
+  session: Session,
+  files: readonly { layer: string; path: string }[],
+  takeIn: boolean,
+): Promise<void> {
+  const changes = new Map<string, (placement: Placement) => Placement>();
+  for (const [id, of] of byLayer(files)) {
+    const { pack } = await session.openPack(session.layer(id).packId);
+    changes.set(id, (before) =>
+      of.reduce((placement, { path }) => decide(placement, pack.entries, path, takeIn), before),
+    );
+  }
+  await changePlacements(session, changes);
+}
+
+/** Copies of files of the game for other places in it. */
+async function* copiesOf(
+  session: Session,
+  copies: readonly { copy: TargetPath; to: TargetPath }[],
+): AsyncGenerator<Placed> {
+  for (const { copy, to } of copies) {
+    const bytes = await contentAt(session, copy, 'now');
+    if (!bytes) throw new SatchelError('folder-missing-file', { path: copy });
+    yield { to, bytes };
+  }
 }
 
 /** A pack's text file with every key that the game's own has and it has not. */

@@ -1,10 +1,20 @@
-import { compareRuns, countedFiles, diagnose, knownFindings, loadedFiles, traceMessages, type Finding } from '@/core';
+import {
+  compareRuns,
+  countedFiles,
+  diagnose,
+  foldByCause,
+  knownFindings,
+  loadedFiles,
+  shownPlace,
+  traceMessages,
+  type Finding,
+} from '@/core';
 import type { CheckView, PackView, BeyondKeys } from '../contract';
 import type { Session } from '../game/session';
 import { lastStart, logView, rulesOf, traceInput } from './after';
 import { apartView } from './apartView';
 import { beforeStart } from './beforeStart';
-import { foughtOver, replacedPictures, shortOfRoom } from './facts';
+import { foughtOver, replacedFiles, shortOfRoom } from './facts';
 
 /** Everything the check page shows. */
 export async function checkView(session: Session, packs: readonly PackView[], more: BeyondKeys): Promise<CheckView> {
@@ -23,8 +33,9 @@ export async function checkView(session: Session, packs: readonly PackView[], mo
         {
           id: 'silent',
           level: 'wrong',
+          weight: 'stops',
           title: 'The game ended without writing a line',
-          evidence: `There is no ${game.card.log?.target ?? 'log'} after the last start.`,
+          evidence: `There is no ${shownPlace(game.card.log?.target ?? 'log', game.card.roots)} after the last start.`,
           cause: 'Something that is loaded early stops it. Nothing says what, so it is found by halves.',
           fixes: [],
         },
@@ -47,13 +58,13 @@ export async function checkView(session: Session, packs: readonly PackView[], mo
     switches: picture.switches,
     log: reading,
     pending: picture.plan.steps.length,
-    found: [...crash, ...traced, ...known, ...knownFindings(facts, known)],
+    found: [...crash, ...traced, ...known, ...knownFindings(facts, known, game.card)],
   });
   const asideIds = new Set(stack.aside.map(({ id }) => id));
   const [last, earlier] = [stack.runs.at(-1), stack.runs.at(-2)];
   return {
     canTry: game.card.trial !== undefined,
-    findings: all.filter(({ id }) => !asideIds.has(id)),
+    findings: foldByCause(all.filter(({ id }) => !asideIds.has(id))),
     aside: stack.aside.filter(({ id }) => all.some((finding) => finding.id === id)),
     counted: countedFiles(game.card, picture.state),
     loaded: loadedFiles(game.card, reading),
@@ -61,7 +72,7 @@ export async function checkView(session: Session, packs: readonly PackView[], mo
     silent,
     log: picture.log && logView(game.card.log?.target ?? '', picture.log.reading, picture.log.text, picture.log.since),
     runs: stack.runs,
-    pictures: replacedPictures(session),
+    replaced: replacedFiles(session),
     changes: last && earlier ? compareRuns(earlier, last) : [],
     apart: apartView(session),
   };

@@ -42,8 +42,8 @@ export interface CheckView {
   log: LogView | undefined;
   runs: Run[];
   changes: MessageChange[];
-  /** Pictures of the game that packs have replaced, the largest first, some of them where they are many. */
-  pictures: { target: TargetPath; by: string }[];
+  /** Pictures and sounds of the game that packs have replaced, the largest first, some of them where they are many. */
+  replaced: { target: TargetPath; by: string; what: 'picture' | 'sound' }[];
   apart: ApartView | undefined;
 }
 

@@ -1,4 +1,14 @@
-import type { Decision, DiffLine, FileKind, MergeConflict, Pick, Standing, TargetPath, Warning } from '@/core';
+import type {
+  Decision,
+  DiffLine,
+  FileKind,
+  MergeConflict,
+  ModelInfo,
+  Pick,
+  Standing,
+  TargetPath,
+  Warning,
+} from '@/core';
 import type { Tag } from './tag';
 
 /** A file that is put together out of what several packs make of it. */
@@ -34,6 +44,8 @@ export interface StoryVersion {
   date: number | undefined;
   sha256: string | undefined;
   picture: { width: number; height: number; format: string } | undefined;
+  /** What a model says about itself. */
+  model: ModelInfo | undefined;
   text: boolean;
 }
 
@@ -98,6 +110,8 @@ export interface StackQuestions {
   /** Who brings a file, who wins, and what was there before. */
   'story of file'(message: { target: string }): FileStory;
   picture(message: { target: string; from: ContentFrom }): Blob | undefined;
+  /** For being played; undefined where it is no sound, or is not there. */
+  sound(message: { target: string; from: ContentFrom }): Blob | undefined;
   'compare texts'(message: { target: string; a: ContentFrom; b: ContentFrom }): DiffLine[];
   'preview merge'(message: { layers: string[]; container?: string }): MergePreview;
   /** A pack as a ZIP. */

@@ -4,11 +4,13 @@ import {
   compareTexts,
   decodeText,
   inspectImage,
+  inspectModel,
   isText,
   isUnder,
   kindOf,
   nameKey,
   sha256,
+  soundType,
   splitTarget,
   standingsOf,
   type DiffLine,
@@ -23,8 +25,8 @@ import type { Session } from './session';
 /** Larger files are told by their size and checksum alone. */
 const LARGEST_READ = 64 * 1024 ** 2;
 
-/** Pixels a side of a picture that is compared. */
-const COMPARED_SIDE = 640;
+/** Pixels a side of a picture that is compared: large enough for nearly all to be seen as they are. */
+const COMPARED_SIDE = 4096;
 
 /** Who brings a file, who wins, and what was there before. */
 export async function fileStory(session: Session, target: TargetPath): Promise<FileStory> {
@@ -43,7 +45,7 @@ export async function fileStory(session: Session, target: TargetPath): Promise<F
       standing: standings[i]?.standing,
       path: claim.file.path,
       date: note?.added,
-      ...(await facts(bytes, claim.file.size)),
+      ...(await facts(bytes, claim.file.size, target)),
     });
   }
   const record = state.files.find((file) => nameKey(file.target) === nameKey(target));
@@ -57,7 +59,7 @@ export async function fileStory(session: Session, target: TargetPath): Promise<F
     standing: undefined,
     path: target,
     date: record ? undefined : stat?.modified,
-    ...(await facts(original, original?.length ?? 0)),
+    ...(await facts(original, original?.length ?? 0, target)),
   };
   const now = stat
     ? { size: stat.size, date: stat.modified, by: record ? session.nameOf(record.layer) : undefined }
@@ -98,13 +100,16 @@ async function readOrNothing(
 async function facts(
   bytes: Uint8Array<ArrayBuffer> | undefined,
   size: number,
-): Promise<Pick<StoryVersion, 'size' | 'sha256' | 'picture' | 'text'>> {
-  if (!bytes) return { size, sha256: undefined, picture: undefined, text: false };
-  const image = inspectImage(bytes);
+  target: TargetPath,
+): Promise<Pick<StoryVersion, 'size' | 'sha256' | 'picture' | 'model' | 'text'>> {
+  if (!bytes) return { size, sha256: undefined, picture: undefined, model: undefined, text: false };
+  const image = inspectImage(bytes, target);
+  const model = image ? undefined : inspectModel(bytes, target);
   return {
     size,
     sha256: await sha256(bytes),
     picture: image && { width: image.width, height: image.height, format: image.format },
+    model,
     text: !image && isText(bytes),
   };
 }
@@ -113,6 +118,14 @@ async function facts(
 export async function pictureAt(session: Session, target: TargetPath, from: ContentFrom): Promise<Blob | undefined> {
   const bytes = await contentAt(session, target, from);
   return bytes && drawPicture(bytes, target, COMPARED_SIDE);
+}
+
+/** A sound as one layer has it, for being played. */
+export async function soundAt(session: Session, target: TargetPath, from: ContentFrom): Promise<Blob | undefined> {
+  const type = soundType(target);
+  if (type === undefined) return undefined;
+  const bytes = await contentAt(session, target, from);
+  return bytes && new Blob([bytes], { type });
 }
 
 /** Two versions of a text line by line. */

@@ -2,13 +2,14 @@ import { SatchelError, type TargetPath } from '@/core';
 import { FarBlob } from '@/folders/farBlob';
 import type { StackQuestions } from '../contract';
 import type { QuestionsOf } from '../game/handlers';
-import { compareAt, fileStory, pictureAt } from '../game/story';
+import { compareAt, fileStory, pictureAt, soundAt } from '../game/story';
 import { overlapTree } from './overlaps';
 import { previewMerge } from './packMerging';
 
 export const stackQuestions: QuestionsOf<StackQuestions> = {
   'story of file': ({ open }, { target }) => fileStory(open, target as TargetPath),
   picture: ({ open }, { target, from }) => pictureAt(open, target as TargetPath, from),
+  sound: ({ open }, { target, from }) => soundAt(open, target as TargetPath, from),
   'compare texts': ({ open }, { target, a, b }) => compareAt(open, target as TargetPath, a, b),
   'preview merge': ({ open }, { layers, container }) => previewMerge(open, layers, container),
   'pack as zip': async ({ open }, { layer }) => {

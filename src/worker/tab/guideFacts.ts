@@ -15,7 +15,10 @@ interface Shown {
 export function guideFacts(session: Session, { switches, check, deployedPacks, more, proposals }: Shown): GuideFacts {
   const { picture } = session;
   const waiting = proposals.filter(({ set }) => !set);
-  const healthy = check.fresh && !check.silent && check.findings.every((finding) => finding.level !== 'wrong');
+  const healthy =
+    check.fresh &&
+    !check.silent &&
+    check.findings.every((finding) => finding.level !== 'wrong' || finding.weight === 'light');
   return {
     packs: session.packLayers().length,
     shelf: session.game.kind === 'demo',

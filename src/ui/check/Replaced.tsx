@@ -3,39 +3,41 @@
 import { useState } from 'react';
 import { useGame } from '@/ui/engine';
 import { Form } from '@/ui/shared/controls';
-import { ComparePictures } from '@/ui/shared/ComparePictures';
+import { BeforeAfter } from '@/ui/shared/BeforeAfter';
 import { oneOr, place } from '@/ui/shared/format';
 
-/** Pictures of the game before and after: what to look for on the screen once the game runs. */
-export function Pictures() {
+/** Pictures and sounds of the game before and after: what to look and listen for once the game runs. */
+export function Replaced() {
   const { check, roots, deployed } = useGame();
-  const { pictures } = check;
+  const { replaced } = check;
   const [chosen, setChosen] = useState<string>();
-  const one = pictures.find(({ target }) => target === chosen) ?? pictures[0];
+  const one = replaced.find(({ target }) => target === chosen) ?? replaced[0];
   if (!one) return null;
+  const hasSounds = replaced.some(({ what }) => what === 'sound');
   return (
     <details className="sheet">
       <summary>
         <h2 className="d-inline">
-          Before and after: {oneOr(pictures.length, 'a picture', `${pictures.length} of the pictures`)} that should look
-          different in the game now
+          Before and after: {oneOr(replaced.length, 'a file', `${replaced.length} of the files`)} that should look
+          {hasSounds ? ' or sound' : ''} different in the game now
         </h2>
       </summary>
       <div className="stackup mt-2">
         <Form.Select
           size="sm"
-          aria-label="Picture"
+          aria-label="File"
           value={one.target}
           onChange={(event) => setChosen(event.target.value)}
           style={{ maxWidth: '42rem' }}
         >
-          {pictures.map(({ target, by }) => (
+          {replaced.map(({ target, by }) => (
             <option key={target} value={target}>
               {place(target, roots)}, by “{by}”
             </option>
           ))}
         </Form.Select>
-        <ComparePictures
+        <BeforeAfter
+          what={one.what}
           target={one.target}
           a="original"
           b="now"
@@ -43,7 +45,8 @@ export function Pictures() {
           revision={deployed.packs}
         />
         <p className="small quiet m-0">
-          If the game still shows the left one, it reads another file: look at the findings above.
+          If the game still {one.what === 'picture' ? 'shows' : 'plays'} the {one.what === 'picture' ? 'left' : 'first'}{' '}
+          one, it reads another file: look at the findings above.
         </p>
       </div>
     </details>

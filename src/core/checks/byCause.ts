@@ -1,0 +1,133 @@
+import { extensionOf, nameKey } from '../paths/paths';
+import { figure } from '../words';
+import { MOST_MOVES, type Finding, type Fix } from './finding';
+import type { Near } from './nearest';
+
+/**
+ * From which folder to which one a file would have to go: what its two paths do not have in common at their ends. Files
+ * of one folder that lies wrongly have this in common, however deep they lie in it.
+ *
+ * @example shiftOf('p/more/a/b.png', 'p/a/b.png') // ['p/more', 'p']
+ */
+export function shiftOf(from: string, to: string): [from: string, to: string] {
+  const [a, b] = [from.split('/'), to.split('/')];
+  let same = 0;
+  while (same < Math.min(a.length, b.length) - 1 && nameKey(a.at(-1 - same) ?? '') === nameKey(b.at(-1 - same) ?? ''))
+    same++;
+  return [a.slice(0, a.length - same).join('/'), b.slice(0, b.length - same).join('/')];
+}
+
+/**
+ * What files of one pack have in common that are looked for where, or as, they are not. Undefined for a slip of the
+ * pen, which is its own cause.
+ *
+ * @param layer the pack that brings the near file
+ */
+export function sharedMiss(
+  near: Near,
+  wanted: string,
+  layer: string,
+  { name, shown }: { name: string; shown(of: string): string },
+): Finding['shared'] {
+  if (near.kind === 'spelling') return undefined;
+  if (near.kind === 'case')
+    return {
+      key: `capitals:${layer}`,
+      title: `{n} names of “${name}” are asked for with other capitals`,
+      cause: 'The files are there; only capital and small letters differ.',
+    };
+  if (near.kind === 'folder' || near.kind === 'one level off') {
+    const [from, to] = shiftOf(near.path, wanted);
+    return {
+      key: `shift:${layer}:${from} → ${to}`,
+      title: `The game looks for {n} files of “${name}” in another folder`,
+      cause: `They lie in ${shown(from)}; the game looks for them in ${shown(to)}.`,
+    };
+  }
+  const [from, to] = [extensionOf(near.path), extensionOf(wanted)];
+  return {
+    key: `ending:${layer}:${from} → ${to}`,
+    title: `The game looks for {n} files of “${name}” with another ending`,
+    cause: `They end in .${from}; the game looks for names that end in .${to}.`,
+  };
+}
+
+/**
+ * Findings of one cause become one: each is quoted in it and can be set aside for itself, its cure is theirs together.
+ * The order of the first of each stays.
+ *
+ * @param findings as they were found one by one, without those that were set aside
+ */
+export function foldByCause(findings: readonly Finding[]): Finding[] {
+  const groups = new Map<string, Finding[]>();
+  for (const finding of findings) {
+    const key =
+      finding.shared === undefined
+        ? `one ${finding.id}`
+        : `all ${finding.level} ${finding.weight ?? ''} ${finding.shared.key}`;
+    const group = groups.get(key);
+    if (group) group.push(finding);
+    else groups.set(key, [finding]);
+  }
+  return [...groups.values()].map((group) => (group.length === 1 ? (group[0] as Finding) : together(group)));
+}
+
+function together(group: readonly Finding[]): Finding {
+  const [first] = group as [Finding];
+  const { key, title, cause } = first.shared ?? { key: first.id, title: first.title };
+  return {
+    id: `cause:${first.weight ?? ''}${key}`,
+    level: first.level,
+    weight: first.weight,
+    title: title.replace('{n}', figure(group.length)),
+    evidence: '',
+    cause: cause ?? first.cause,
+    fixes: cures(group),
+    ...(first.about === undefined ? {} : { about: first.about }),
+    ...(first.layer === undefined ? {} : { layer: first.layer }),
+    seen: group.map(({ id, title: says, evidence }) => ({ id, title: says, evidence })),
+  };
+}
+
+/** The cures of all: those that are alike once, those that speak of files for all of these files. */
+function cures(group: readonly Finding[]): Fix[] {
+  const all = group.flatMap(({ fixes }) => fixes);
+  const of = <Kind extends Fix['kind']>(kind: Kind) =>
+    all.filter((fix): fix is Extract<Fix, { kind: Kind }> => fix.kind === kind);
+  const once = new Map<string, Fix>();
+  for (const fix of all) {
+    const made = joined(fix.kind, of, group.length);
+    const known = made ?? (all.filter((one) => isSame(one, fix)).length === group.length ? fix : undefined);
+    if (known) once.set(made ? made.kind : JSON.stringify(known), known);
+  }
+  return [...once.values()];
+}
+
+const isSame = (a: Fix, b: Fix): boolean => JSON.stringify(a) === JSON.stringify(b);
+
+type OfKind = <Kind extends Fix['kind']>(kind: Kind) => Extract<Fix, { kind: Kind }>[];
+
+/** One cure for all files that cures of this kind speak of; undefined for kinds that speak of none. */
+function joined(kind: Fix['kind'], of: OfKind, group: number): Fix | undefined {
+  const count = (files: number) => (files === group ? `all ${figure(files)}` : `${figure(files)} of them`);
+  switch (kind) {
+    case 'move': {
+      const moves = [...new Map(of(kind).flatMap((fix) => fix.moves.map((one) => [one.from, one]))).values()];
+      return moves.length > MOST_MOVES ? undefined : { kind, label: `Put ${count(moves.length)} there`, moves };
+    }
+    case 'leave out': {
+      const targets = [...new Set(of(kind).flatMap((fix) => fix.targets))];
+      return { kind, label: `Leave ${count(targets.length)} out, so that the defaults show`, targets };
+    }
+    case 'take in': {
+      const files = of(kind).flatMap((fix) => fix.files);
+      return { kind, label: `Take ${count(files.length)} in`, files };
+    }
+    case 'stand-in': {
+      const copies = of(kind).flatMap((fix) => fix.copies);
+      return { kind, label: `Put copies there for ${count(copies.length)}`, copies };
+    }
+    default:
+      return undefined;
+  }
+}
