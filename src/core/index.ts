@@ -247,7 +247,7 @@ export {
 } from './merge/mergeFile';
 export { mergedPack, planMerge, type MergeEntry, type MergePlan } from './merge/mergePacks';
 export { computeMerge, type ComputedMerge } from './merge/computeMerge';
-export { compareTexts, unifiedDiff, type DiffLine } from './merge/compare';
+export { compareTexts, lineOrigins, unifiedDiff, type DiffLine } from './merge/compare';
 export { mergeText } from './merge/mergeText';
 export { exportBag, importBag, unpackBag } from './exchange/bag';
 export { byHand } from './exchange/byHand';

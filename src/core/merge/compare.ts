@@ -81,3 +81,41 @@ export function unifiedDiff(a: string, b: string, names: [a: string, b: string])
   }
   return `--- ${names[0]}\n+++ ${names[1]}\n${hunks.join('')}`;
 }
+
+/** One line of a merged text, and which of the versions have it there, by their numbers. */
+export interface MergedLine {
+  text: string;
+  from: number[];
+}
+
+const bare = (line: string): string => line.replace(/[\r\n]+$/, '');
+
+/** A line as values see it: without blanks, which a merge by key takes from the file it edits. */
+const packed = (line: string): string => line.replace(/\s+/g, '');
+
+/**
+ * Says of each line of a merged text which versions it comes from: those that have this line at this place, compared
+ * line by line; where none has it there, those that have it anywhere but for its blanks. A line of none was written by
+ * hand or put together out of several.
+ *
+ * @param versions the texts that it was merged out of; line ends and byte order marks do not matter
+ */
+export function lineOrigins(merged: string, versions: readonly string[]): MergedLine[] {
+  const lines = splitLines(merged.replace(/^\ufeff/, '')).map(bare);
+  const found = lines.map((text): MergedLine => ({ text, from: [] }));
+  const numbers = new LineNumbers();
+  const own = numbers.of(lines);
+  const anywhere: Set<string>[] = [];
+  for (const [version, text] of versions.entries()) {
+    const theirs = splitLines(text.replace(/^\ufeff/, '')).map(bare);
+    anywhere.push(new Set(theirs.map(packed)));
+    const isNew = new Uint8Array(lines.length);
+    for (const { b, bCount } of diffLines(numbers.of(theirs), own)) isNew.fill(1, b, b + bCount);
+    for (const [i, line] of found.entries()) if (!isNew[i]) line.from.push(version);
+  }
+  for (const line of found) {
+    if (line.from.length > 0 || packed(line.text) === '') continue;
+    for (const [version, all] of anywhere.entries()) if (all.has(packed(line.text))) line.from.push(version);
+  }
+  return found;
+}

@@ -12,6 +12,7 @@ import { useEscape } from '@/ui/shared/useEscape';
 import type { MergeView } from '@/worker/contract';
 import { CompareTexts } from './CompareTexts';
 import type { StackView } from './stackView';
+import { WholeMerge } from './WholeMerge';
 
 /** A file put together out of several packs': what it is made of, and what is still to be decided. */
 export function MergeSheet({ id, show }: { id: string; show(view: StackView): void }) {
@@ -71,6 +72,7 @@ export function MergeSheet({ id, show }: { id: string; show(view: StackView): vo
         </p>
       ))}
       <Conflicts merge={merge} />
+      {!merge.why && <WholeMerge merge={merge} />}
       {merge.open === 0 && !merge.why && (
         <>
           <h3>What it changes in the game’s own file</h3>

@@ -113,6 +113,8 @@ export interface StackQuestions {
   /** For being played; undefined where it is no sound, or is not there. */
   sound(message: { target: string; from: ContentFrom }): Blob | undefined;
   'compare texts'(message: { target: string; a: ContentFrom; b: ContentFrom }): DiffLine[];
+  /** A merged file as a whole, with the layers that each line comes from; the first lines where it is very long. */
+  'merged lines'(message: { merge: string }): { lines: { text: string; from: ContentFrom[] }[]; total: number };
   'preview merge'(message: { layers: string[]; container?: string }): MergePreview;
   /** A pack as a ZIP. */
   'pack as zip'(message: { layer: string }): { name: string; blob: Blob };

@@ -1,4 +1,15 @@
-import { SatchelError, nameKey, type Decision, type TargetPath, type MergeLayer } from '@/core';
+import {
+  ORIGINAL,
+  SatchelError,
+  decodeText,
+  lineOrigins,
+  nameKey,
+  type Decision,
+  type TargetPath,
+  type MergeLayer,
+} from '@/core';
+import type { StackQuestions } from '../contract';
+import { contentAt } from '../game/content';
 import { mergeNow } from '../game/merges';
 import type { Session } from '../game/session';
 
@@ -63,4 +74,28 @@ export async function forgetStale(session: Session, id: string): Promise<void> {
       ...note,
       decisions: note.decisions.filter((one) => !outcome.merge.stale.includes(one)),
     }));
+}
+
+/** Lines of a merged file that are shown. */
+const MOST_LINES = 20_000;
+
+/** A merged file as it is now, line by line, with what each comes from. What is undecided is the higher pack's. */
+export async function mergedLines(session: Session, id: string): Promise<ReturnType<StackQuestions['merged lines']>> {
+  const found = session.picture.merges.find(({ note }) => note.id === id);
+  if (!found?.outcome.ok) return { lines: [], total: 0 };
+  const versions: { from: string; text: string }[] = [];
+  for (const from of [ORIGINAL, ...found.sources]) {
+    const bytes = await contentAt(session, found.note.target, from);
+    if (bytes) versions.push({ from, text: decodeText(bytes).text });
+  }
+  const lines = lineOrigins(
+    found.outcome.merge.text,
+    versions.map(({ text }) => text),
+  );
+  return {
+    lines: lines
+      .slice(0, MOST_LINES)
+      .map(({ text, from }) => ({ text, from: from.flatMap((version) => versions[version]?.from ?? []) })),
+    total: lines.length,
+  };
 }

@@ -3,6 +3,7 @@ import { FarBlob } from '@/folders/farBlob';
 import type { StackQuestions } from '../contract';
 import type { QuestionsOf } from '../game/handlers';
 import { compareAt, fileStory, pictureAt, soundAt } from '../game/story';
+import { mergedLines } from './merges';
 import { overlapTree } from './overlaps';
 import { previewMerge } from './packMerging';
 
@@ -11,6 +12,7 @@ export const stackQuestions: QuestionsOf<StackQuestions> = {
   picture: ({ open }, { target, from }) => pictureAt(open, target as TargetPath, from),
   sound: ({ open }, { target, from }) => soundAt(open, target as TargetPath, from),
   'compare texts': ({ open }, { target, a, b }) => compareAt(open, target as TargetPath, a, b),
+  'merged lines': ({ open }, { merge }) => mergedLines(open, merge),
   'preview merge': ({ open }, { layers, container }) => previewMerge(open, layers, container),
   'pack as zip': async ({ open }, { layer }) => {
     const { name, packId } = open.layer(layer);
