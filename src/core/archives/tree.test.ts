@@ -18,14 +18,6 @@ describe('the file tree', () => {
       ['c.txt', 1],
     ]);
   });
-  it('opens the wrappers first', () => {
-    expect(
-      new FileTree([
-        { path: 'a/b/c/d', size: 1 },
-        { path: 'a/b/e', size: 1 },
-      ]).firstFolders(),
-    ).toEqual(['a', 'a/b']);
-  });
   it('finds files by all words of a search, in any case', () => {
     expect(tree.rows(new Set(), 'X .PNG b').map(({ path }) => path)).toEqual(['w/x/b.png']);
   });

@@ -1,4 +1,5 @@
 import { byPath, nameKey, parentOf } from '../paths/paths';
+import { worthOpening } from '../paths/worthOpening';
 import { holdsAll, searchWords } from '../paths/search';
 
 /** One row of a tree shown as a list. */
@@ -49,14 +50,13 @@ export class FileTree {
     }
   }
 
-  /** The folders that lead down to the first one with more than one thing in it: worth showing open. */
-  firstFolders(): string[] {
-    const open: string[] = [];
-    for (let at = this.root; at.folders.length === 1 && at.leaves.length === 0;) {
-      at = at.folders[0] as Branch;
-      open.push(at.path);
-    }
-    return open;
+  /**
+   * Folders worth showing open.
+   *
+   * @param matters whether something happens in a folder; without it all folders are alike
+   */
+  firstFolders(matters: (folder: string) => boolean = () => true): string[] {
+    return worthOpening(this.root, ({ path }) => matters(path));
   }
 
   /** The rows of the tree with some folders open; with a search, the files whose path holds every word of it. */

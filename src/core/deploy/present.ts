@@ -105,7 +105,9 @@ export class PresentFiles {
 
   /** Folders worth showing open at first. */
   firstFolders(only: Presence | 'all' | 'touched'): string[] {
-    const down = this.treeOf(only).firstFolders();
+    const down = this.treeOf(only).firstFolders(
+      only === 'all' && this.touched.size > 0 ? (folder) => this.touched.has(folder) : undefined,
+    );
     // With several of the game's folders each is shown with what lies in it.
     return down.length > 0 ? down : [...this.roots];
   }

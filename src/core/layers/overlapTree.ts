@@ -1,5 +1,6 @@
 import { byPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
 import { holdsAll, searchWords } from '../paths/search';
+import { worthOpening } from '../paths/worthOpening';
 import type { Claimed } from './claim';
 import { sameContent, type Provider } from './layer';
 
@@ -107,14 +108,9 @@ export class OverlapTree {
     return this.root.overlapping;
   }
 
-  /** Folders worth showing open: those that lead to the first with more than one thing in it. */
+  /** Folders worth showing open: those that lead to where layers want different things. */
   firstFolders(): string[] {
-    const open: string[] = [];
-    for (let at = this.root; at.folders.length === 1 && at.leaves.length === 0;) {
-      at = at.folders[0] as Branch;
-      open.push(at.path);
-    }
-    return open;
+    return worthOpening(this.root, ({ overlapping }) => overlapping > 0 || this.root.overlapping === 0);
   }
 
   /**

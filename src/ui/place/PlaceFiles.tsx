@@ -1,8 +1,10 @@
 'use client';
 
+import { useEffect, useState } from 'react';
 import { useEngine } from '@/ui/engine';
 import { Form } from '@/ui/shared/controls';
 import { count, many } from '@/ui/shared/format';
+import { Path } from '@/ui/shared/Path';
 import { PagedRows } from '@/ui/shared/PagedRows';
 import { TreeName } from '@/ui/shared/TreeName';
 import { useOpenFolders } from '@/ui/shared/useOpenFolders';
@@ -15,10 +17,27 @@ const EFFECTS = {
   edits: <span className="verb verb-edit">its values are edited in</span>,
 };
 
+/** Folders that are open at first: those where more happens than that new files come. */
+function useFirstPlaced({ layer, firstFolders }: PackView): readonly string[] {
+  const { engine } = useEngine();
+  const [first, setFirst] = useState<{ layer: string; folders: string[] }>();
+  useEffect(() => {
+    let current = true;
+    void engine?.ask({ ask: 'first placed', layer }).then(
+      (folders) => current && setFirst({ layer, folders }),
+      () => undefined,
+    );
+    return () => {
+      current = false;
+    };
+  }, [engine, layer]);
+  return first?.layer === layer ? first.folders : firstFolders;
+}
+
 /** Every file with its target; files and folders are left out and taken in here. */
 export function PlaceFiles({ pack, search, show }: { pack: PackView; search: string; show(target: string): string }) {
   const { act, busy } = useEngine();
-  const { open, toggle } = useOpenFolders(pack.layer, pack.firstFolders);
+  const { open, toggle } = useOpenFolders(pack.layer, useFirstPlaced(pack));
   return (
     <PagedRows<PlaceRow>
       label="Where each file goes"
@@ -48,10 +67,10 @@ export function PlaceFiles({ pack, search, show }: { pack: PackView; search: str
             <TreeName row={row} onToggle={toggle} />
             <span
               role="cell"
-              className={`cut ${row.goesTo ? 'path' : 'quiet small'}`}
-              title={row.goesTo ? show(row.goesTo) : row.leftOut}
+              className={`cut ${row.goesTo ? '' : 'quiet small'}`}
+              title={row.goesTo ? undefined : row.leftOut}
             >
-              {row.goesTo ? show(row.goesTo) : row.leftOut}
+              {row.goesTo ? <Path text={show(row.goesTo)} /> : row.leftOut}
             </span>
             <span role="cell" className="small">
               {row.effect && EFFECTS[row.effect]}

@@ -4,9 +4,9 @@ import { useEffect, useState, type FormEvent } from 'react';
 import { checkValue, listItems, withItem, withoutItem, type AboutKey } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { Button, Form } from '@/ui/shared/controls';
-import { moment } from '@/ui/shared/format';
 import { useDraft } from '@/ui/shared/useDraft';
 import type { SettingRow, SettingsFileView } from '@/worker/contract';
+import { Tried } from './Tried';
 import { ValueField } from './ValueField';
 
 /** One key being changed, with the control that fits it. */
@@ -83,7 +83,7 @@ export function EditKey({ file, row, onDone }: { file: SettingsFileView; row: Se
         <span className="small badge-ask" role="alert">{`“${value}” does not fit: ${wrong}.`}</span>
       )}
       <About file={file.target} row={row} />
-      {row.tried.length > 0 && <Tried file={file.target} row={row} onTake={setValue} />}
+      {row.tried.length > 0 && <Tried file={file.target} row={row} value={value} onTake={setValue} />}
     </Form>
   );
 }
@@ -176,46 +176,5 @@ function ListItems({ row, value, onValue }: { row: SettingRow; value: string; on
         Add
       </Button>
     </span>
-  );
-}
-
-/** Values that were tried before, with a note for each. */
-function Tried({ file, row, onTake }: { file: string; row: SettingRow; onTake(value: string): void }) {
-  const { act } = useEngine();
-  return (
-    <div className="w-100 small">
-      <span className="quiet">Tried before:</span>
-      <ul className="reasons mt-1" aria-label="Values tried before">
-        {row.tried.map(({ value, note, at }) => (
-          <li key={value} className="row-of">
-            <Button
-              size="sm"
-              variant="outline-secondary"
-              className="py-0 path"
-              aria-label={`Take ${value} again`}
-              onClick={() => onTake(value)}
-            >
-              {value}
-            </Button>
-            <Form.Control
-              size="sm"
-              className="py-0"
-              style={{ maxWidth: '22rem' }}
-              aria-label={`Note on ${value}`}
-              placeholder="How did it look?"
-              defaultValue={note}
-              maxLength={300}
-              onBlur={(event) =>
-                event.target.value !== note &&
-                void act((engine) =>
-                  engine.change({ do: 'note value', file, path: row.keys, value, note: event.target.value }),
-                )
-              }
-            />
-            <span className="quiet">{moment(at)}</span>
-          </li>
-        ))}
-      </ul>
-    </div>
   );
 }

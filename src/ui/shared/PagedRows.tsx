@@ -7,6 +7,7 @@ import { failureOf, useEngine } from '@/ui/engine';
 import { Button } from '@/ui/shared/controls';
 import type { Row, RowsQuery } from '@/worker/contract';
 import { Notice } from './Notice';
+import { useRowKeys } from './useRowKeys';
 
 const PAGE = 100;
 const LINE = 34;
@@ -43,6 +44,7 @@ export function PagedRows<T extends Row>({ query, columns, heads, cells, label, 
     overscan: 12,
     scrollPaddingStart: LINE,
   });
+  const keys = useRowKeys(scroller, loaded?.total ?? 0, (index) => virtual.scrollToIndex(index));
   const items = virtual.getVirtualItems();
   const pages = useMemo(() => [...new Set(items.flatMap(({ index }) => Math.floor(index / PAGE)))].join(), [items]);
 
@@ -94,6 +96,7 @@ export function PagedRows<T extends Row>({ query, columns, heads, cells, label, 
         aria-label={label}
         aria-rowcount={loaded?.total ?? 0}
         tabIndex={0}
+        {...keys}
       >
         <div className="headline" role="row" style={{ gridTemplateColumns: columns }}>
           {heads.map((head, i) => (
@@ -111,6 +114,7 @@ export function PagedRows<T extends Row>({ query, columns, heads, cells, label, 
                 className="line"
                 role="row"
                 aria-rowindex={index + 1}
+                tabIndex={-1}
                 key={index}
                 style={{ gridTemplateColumns: columns, height: LINE, transform: `translateY(${start}px)` }}
               >

@@ -35,7 +35,7 @@ export function TreeName({ row, onToggle }: { row: PlaceRow; onToggle(path: stri
         <button type="button" className="twig" aria-expanded={row.open} onClick={() => onToggle(row.path)}>
           {row.open ? <ChevronDown size={15} aria-hidden /> : <ChevronRight size={15} aria-hidden />}
           <Folder size={15} aria-hidden />
-          <span className="path cut">{row.name}</span>
+          <Path text={row.name} />
         </button>
       </span>
     );

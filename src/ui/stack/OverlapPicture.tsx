@@ -97,7 +97,7 @@ export function OverlapPicture({ show, open, setOpen }: Props) {
                   <button type="button" className="twig" aria-expanded={row.open} onClick={() => toggle(row.path)}>
                     {row.open ? <ChevronDown size={15} aria-hidden /> : <ChevronRight size={15} aria-hidden />}
                     <Folder size={15} aria-hidden />
-                    <span className="path cut">{game.roots.find(({ id }) => id === row.path)?.title ?? row.name}</span>
+                    <Path text={game.roots.find(({ id }) => id === row.path)?.title ?? row.name} />
                     <span className="small quiet text-nowrap">
                       {row.overlapping > 0 ? many(row.overlapping, 'overlap') : many(row.files, 'file')}
                     </span>

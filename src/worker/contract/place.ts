@@ -24,6 +24,8 @@ export interface PlaceCommands {
 }
 
 export interface PlaceQuestions {
+  /** Folders of a pack to open at first: where something of the game is replaced or edited, or files are left out. */
+  'first placed'(message: { layer: string }): string[];
   'place map'(message: { layer: string }): PlaceMap;
   'folders of game'(): string[];
   'folders of pack'(message: { layer: string }): string[];

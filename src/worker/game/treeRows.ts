@@ -5,6 +5,7 @@ import {
   joinPath,
   leftOutOf,
   nameKey,
+  parentOf,
   targetOf,
   type ImageInfo,
   type TreeRow,
@@ -46,6 +47,19 @@ export async function treeRows(session: Session, query: QueryOf<'pack' | 'place'
       effect: undefined,
     };
   });
+}
+
+/** Folders of a pack in which something else happens than that a new file comes into the game. */
+export async function firstPlaced(session: Session, id: string): Promise<string[]> {
+  const { packId, placement } = session.layer(id);
+  const { pack, tree } = await session.openPack(packId);
+  const rules = new RuleBook(placement);
+  const out = leftOutOf(placement, pack.entries, rules);
+  const busy = new Set<string>();
+  for (const { path } of pack.entries)
+    if (out.has(path) || goalOf(path, rules, session.picture.ownKeys)?.effect !== 'new')
+      for (let up = parentOf(path); up !== '' && !busy.has(up); up = parentOf(up)) busy.add(up);
+  return tree.firstFolders(busy.size === 0 ? undefined : (folder) => busy.has(folder));
 }
 
 const NOWHERE = { goesTo: undefined, placed: 0, effect: undefined };

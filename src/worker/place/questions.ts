@@ -1,8 +1,10 @@
 import { parentOf, placeMap } from '@/core';
 import type { PlaceQuestions } from '../contract';
 import type { QuestionsOf } from '../game/handlers';
+import { firstPlaced } from '../game/treeRows';
 
 export const placeQuestions: QuestionsOf<PlaceQuestions> = {
+  'first placed': ({ open }, { layer }) => firstPlaced(open, layer),
   'place map': async ({ open }, { layer }) => {
     const { packId, placement } = open.layer(layer);
     const { pack } = await open.openPack(packId);
