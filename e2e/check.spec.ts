@@ -19,7 +19,7 @@ async function trial(page: Page): Promise<void> {
   await step(page, 'Check').click();
   const button = main(page).getByRole('button', { name: 'Trial run', exact: true });
   await button.click();
-  await expect(page.getByText(/The number is what the game wrote|It ended before it could write/)).toBeVisible();
+  await expect(page.getByText(/What the game wrote into its log|It ended before it could write/)).toBeVisible();
   await expect(button).toBeEnabled();
 }
 const alert = (page: Page, text: string) => page.getByRole('alert').filter({ hasText: text });
@@ -215,7 +215,7 @@ test('a title sealed in one file: said before the start, unpacked by its cure, a
   await deploy(page);
   await step(page, 'Check').click();
   // Nothing has been started yet, and the app knows.
-  await expect(alert(page, 'Pebble Wharf is kept in one file')).toContainText('user/shelf/PW-5120.tub');
+  await expect(alert(page, 'Pebble Wharf is kept in one file')).toContainText('User-data folder/shelf/PW-5120.tub');
   await trial(page);
   await expect(page.getByRole('heading', { name: '6 of 12 loaded' })).toBeVisible();
   await page.reload();

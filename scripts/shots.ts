@@ -105,7 +105,7 @@ const trial = async () => {
   await step('Check');
   const button = page.getByRole('main').getByRole('button', { name: 'Trial run', exact: true });
   await button.click();
-  await page.getByText('The number is what the game wrote').waitFor();
+  await page.getByText('What the game wrote into its log').waitFor();
   await page.getByRole('heading', { name: /\d+ of \d+ loaded/ }).waitFor();
 };
 await trial();

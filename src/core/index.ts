@@ -111,6 +111,7 @@ export { neededSwitches } from './games/neededSwitches';
 export { SENTENCE_FORMS, type SentenceGroup } from './games/sentenceForms';
 export { idToPattern, likeToPattern } from './games/patterns';
 export { blanksOf, formOf, piecesOf, saidAs, type Blank, type Piece } from './games/pieces';
+export { meantBlank, shownBlank } from './games/shownBlanks';
 export { cardDifference, sentenceKey, sentencesIn, tell, untell, type Sentence } from './games/sentences';
 export { cardFromFolder, cardWithFolder, freeRoot, joinCards, rootTitle } from './study/fromFolder';
 export { studyGame } from './study/studyGame';
@@ -236,15 +237,7 @@ export type { Finding, Fix, PresentFile } from './checks/finding';
 export { countedFiles, diagnose, layersNeeding, loadedFiles, switchStates, type SwitchState } from './checks/diagnose';
 export { makeReport } from './exchange/report';
 export { originOf, whereFromsMark, zoneMark, type DownloadMark } from './inspect/origin';
-export {
-  decideAll,
-  isText,
-  mergeFile,
-  type Decision,
-  type FileMerge,
-  type MergeConflict,
-  type MergeSource,
-} from './merge/mergeFile';
+export { isText, mergeFile, type Decision, type MergeConflict } from './merge/mergeFile';
 export { mergedPack, planMerge, type MergeEntry, type MergePlan } from './merge/mergePacks';
 export { computeMerge, type ComputedMerge } from './merge/computeMerge';
 export { compareTexts, lineOrigins, unifiedDiff, type DiffLine } from './merge/compare';

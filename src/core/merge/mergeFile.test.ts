@@ -1,17 +1,8 @@
 import fc from 'fast-check';
 import { parse as parseIni } from 'ini';
 import { describe, expect, it } from 'vitest';
-import {
-  decideAll,
-  decodeText,
-  isWellFormed,
-  mergeFile,
-  openSettings,
-  type Decision,
-  type Dialect,
-  type FileMerge,
-  type MergeSource,
-} from '@/core';
+import { decodeText, isWellFormed, mergeFile, openSettings, type Decision, type Dialect } from '@/core';
+import { decideAll, type FileMerge, type MergeSource } from './mergeFile';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 const source = (name: string, text: string): MergeSource => ({ name, bytes: bytes(text) });

@@ -1,4 +1,5 @@
 import { formOf, saidAs } from '../games/pieces';
+import { shownBlank } from '../games/shownBlanks';
 import { cardDifference } from '../games/sentences';
 import { baseName } from '../paths/paths';
 import { pathId } from '../settings/edits';
@@ -232,7 +233,9 @@ function knowledgeSays(before: Decisions, after: Decisions): string[] {
   const [one, more] = [came[0] ?? went[0], came.length + went.length];
   const form = one && formOf(one.form);
   if (!form || more > 1) return ['What the app is told of the game'];
-  return [`${came.length > 0 ? 'Told' : 'No longer told'}: ${saidAs(form, one.values)}`];
+  return [
+    `${came.length > 0 ? 'Told' : 'No longer told'}: ${saidAs(form, one.values, ({ kind }, value) => shownBlank(kind, value, after.card.roots))}`,
+  ];
 }
 
 const lessRoots = ({ roots: _, ...card }: Decisions['card']) => card;

@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import { canBeAnswered, formOf, saidAs, type Sentence, type Statement } from '@/core';
+import { canBeAnswered, formOf, saidAs, shownBlank, type Sentence, type Statement } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { Button } from '@/ui/shared/controls';
 import { place } from '@/ui/shared/format';
@@ -50,7 +50,9 @@ export function Group({ title, statements, sentences, choices, linked, from }: G
       const form = formOf(sentence.form);
       const says = form
         ? saidAs(form, sentence.values, ({ kind }, value) =>
-            ['file', 'folder', 'settings file'].includes(kind) ? `“${place(value, roots)}”` : value,
+            ['file', 'folder', 'settings file'].includes(kind)
+              ? `“${place(value, roots)}”`
+              : shownBlank(kind, value, roots),
           )
         : '';
       const key = sentence.at.join();

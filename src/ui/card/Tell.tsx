@@ -1,10 +1,19 @@
 'use client';
 
 import { useEffect, useId, useState, type FormEvent } from 'react';
-import { DIALECTS, blanksOf, formOf, piecesOf, type Blank, type GameCard, type Piece } from '@/core';
+import {
+  DIALECTS,
+  blanksOf,
+  formOf,
+  meantBlank,
+  piecesOf,
+  shownBlank,
+  type Blank,
+  type GameCard,
+  type Piece,
+} from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { Button, Form } from '@/ui/shared/controls';
-import { place } from '@/ui/shared/format';
 import type { TellingPreview } from '@/worker/contract';
 
 /** Folders, files and the like that blanks can be filled with. */
@@ -40,33 +49,6 @@ const WORDS: Record<string, string> = {
   on: 'a value',
   off: 'a value',
 };
-
-/** Blanks that hold places of the game: players see a folder by what it is called, never by its id. */
-const PLACES = new Set<Blank['kind']>(['folder', 'file', 'settings file', 'targets', 'root']);
-
-interface Root {
-  id: string;
-  title: string;
-}
-
-/** As it is shown, and back. Several stand with commas between. */
-const each = (text: string, one: (part: string) => string): string =>
-  text
-    .split(/(,(?![^{}]*\})\s*)/)
-    .map((part, i) => (i % 2 === 0 ? one(part) : part))
-    .join('');
-const shown = (kind: Blank['kind'], text: string, roots: readonly Root[]): string =>
-  PLACES.has(kind) ? each(text, (part) => (part === '' ? '' : place(part, roots))) : text;
-const meant = (kind: Blank['kind'], text: string, roots: readonly Root[]): string =>
-  PLACES.has(kind)
-    ? each(text, (part) => {
-        const plain = part.trim().replaceAll('\\', '/').replace(/\/+$/, '');
-        const root = roots.find(
-          ({ title }) => plain === title || plain.toLowerCase().startsWith(`${title.toLowerCase()}/`),
-        );
-        return root ? root.id + plain.slice(root.title.length) : plain;
-      })
-    : text;
 
 function optionsFor({ kind }: Blank, { folders, files, card }: Choices): readonly string[] {
   switch (kind) {
@@ -108,11 +90,11 @@ export function Tell({ form: id, choices, at, values: told = {}, onDone }: TellP
   const { roots } = useGame();
   const kinds = new Map(blanksOf(formOf(id) ?? NO_FORM).map(({ field, kind }) => [field, kind]));
   const first = Object.fromEntries(
-    Object.entries(told).map(([field, text]) => [field, shown(kinds.get(field) ?? 'text', text, roots)]),
+    Object.entries(told).map(([field, text]) => [field, shownBlank(kinds.get(field) ?? 'text', text, roots)]),
   );
   const [written, setValues] = useState(first);
   const values = Object.fromEntries(
-    Object.entries(written).map(([field, text]) => [field, meant(kinds.get(field) ?? 'text', text.trim(), roots)]),
+    Object.entries(written).map(([field, text]) => [field, meantBlank(kinds.get(field) ?? 'text', text.trim(), roots)]),
   );
   const [preview, setPreview] = useState<TellingPreview>();
   const form = formOf(id);
@@ -149,7 +131,7 @@ export function Tell({ form: id, choices, at, values: told = {}, onDone }: TellP
   };
   const control = (blank: Blank) => {
     const { field, kind, optional } = blank;
-    const options = optionsFor(blank, choices).map((one) => shown(kind, one, roots));
+    const options = optionsFor(blank, choices).map((one) => shownBlank(kind, one, roots));
     const label = `${WORDS[field] ?? field.split('.').at(-1) ?? field}${optional ? ', if you like' : ''}`;
     const value = written[field] ?? '';
     const set = (text: string) => setValues({ ...written, [field]: text });

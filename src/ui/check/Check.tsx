@@ -78,7 +78,7 @@ export function Check() {
               : check.silent
                 ? 'It ended before it could write its log. Look below for who is to blame.'
                 : check.fresh
-                  ? 'The number is what the game wrote into its log, against what is deployed.'
+                  ? 'What the game wrote into its log, against what is deployed.'
                   : check.log
                     ? 'The log is from before the latest deployment. Do a trial run to see how it is now.'
                     : 'The trial run starts the built-in stand-in for the game: it loads the folders by the game’s own rules and writes its log.'}

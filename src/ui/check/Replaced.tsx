@@ -13,13 +13,19 @@ export function Replaced() {
   const [chosen, setChosen] = useState<string>();
   const one = replaced.find(({ target }) => target === chosen) ?? replaced[0];
   if (!one) return null;
-  const hasSounds = replaced.some(({ what }) => what === 'sound');
+  const whats = new Set(replaced.map(({ what }) => what));
+  const [single, all] =
+    whats.size > 1
+      ? ['a file', 'pictures and sounds']
+      : whats.has('sound')
+        ? ['a sound', 'sounds']
+        : ['a picture', 'pictures'];
   return (
     <details className="sheet">
       <summary>
         <h2 className="d-inline">
-          Before and after: {oneOr(replaced.length, 'a file', `${replaced.length} of the files`)} that should look
-          {hasSounds ? ' or sound' : ''} different in the game now
+          Before and after: {oneOr(replaced.length, single, `${replaced.length} of the ${all}`)} that should{' '}
+          {whats.has('sound') ? (whats.size > 1 ? 'look or sound' : 'sound') : 'look'} different in the game now
         </h2>
       </summary>
       <div className="stackup mt-2">

@@ -48,9 +48,12 @@ export function useDraft(
   const session = useRef(`${SESSION} ${++places}`);
   const [offers, setOffers] = useState<Draft[]>([]);
   const written = useRef(false);
+  // Taken or given up as it is: until it is typed on, there is nothing to keep, for as long as the place stays open.
+  const finished = useRef<string>(undefined);
   const latest = useRef({ text, clean });
   useEffect(() => {
-    latest.current = { text, clean };
+    if (text !== finished.current) finished.current = undefined;
+    latest.current = { text, clean: clean || text === finished.current };
   });
 
   useEffect(() => {
@@ -65,12 +68,13 @@ export function useDraft(
 
   useEffect(() => {
     const save = () => {
-      if (clean && !written.current) return;
-      written.current = !clean;
-      void writeDraft(key, session.current, clean ? undefined : { text, at: Date.now() });
+      const nothing = latest.current.clean;
+      if (nothing && !written.current) return;
+      written.current = !nothing;
+      void writeDraft(key, session.current, nothing ? undefined : { text, at: Date.now() });
     };
     const timer = setTimeout(save, PAUSE);
-    const leave = () => !clean && holdDraft(key, session.current, { text, at: Date.now() });
+    const leave = () => !latest.current.clean && holdDraft(key, session.current, { text, at: Date.now() });
     addEventListener('pagehide', leave);
     return () => {
       clearTimeout(timer);
@@ -93,6 +97,7 @@ export function useDraft(
   };
   const [offer] = offers.filter((one) => one.text !== text);
   const done = () => {
+    finished.current = text;
     latest.current.clean = true;
     written.current = false;
     void writeDraft(key, session.current, undefined);

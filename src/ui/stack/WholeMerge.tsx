@@ -10,7 +10,7 @@ import { Tag } from '@/ui/shared/Tag';
 import type { MergeView } from '@/worker/contract';
 
 /** Pixels of a line, as in the styles. */
-const LINE = 22;
+const LINE = 28;
 /** Longer lines are cut for showing; the file keeps them. */
 const LONGEST = 400;
 
@@ -68,7 +68,14 @@ function Lines({ lines, sources }: { lines: readonly Line[]; sources: MergeView[
   });
   const tags = new Map(packs.map(({ layer, tag }) => [layer, tag]));
   return (
-    <div className="whole" ref={scroller} role="region" aria-label="The whole file" tabIndex={0}>
+    <div
+      className="whole"
+      style={{ height: virtual.getTotalSize() + 2 }}
+      ref={scroller}
+      role="region"
+      aria-label="The whole file"
+      tabIndex={0}
+    >
       <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
         {virtual.getVirtualItems().map(({ index, start }) => {
           const line = lines[index] as Line;
