@@ -1,6 +1,7 @@
 import { mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { zipSync } from 'fflate';
+import { reach } from './reach';
 import { Started, makeGame, setUpGame, treeOf } from './started';
 import { deploy, expect, putEverythingBack, step, test } from './support';
 
@@ -29,6 +30,7 @@ test('a game whose folder is gone has a page of its own, goes on by itself when 
     await page.reload();
     await expect(page.getByRole('heading', { name: 'My own game cannot be opened now' })).toBeVisible();
     await expect(page.getByText('is not there.')).toBeVisible();
+    await reach(page, 'a game that cannot be opened');
     await page.goto(app.origin);
     await expect(page.getByRole('heading', { name: 'My own game cannot be opened now' })).toBeVisible();
     await expect(page.getByText('On the download shelf')).toHaveCount(0);

@@ -15,6 +15,7 @@ import http from 'node:http';
 import path from 'node:path';
 import { buildSync } from 'esbuild';
 import { zipSync } from 'fflate';
+import { reach } from './reach';
 import { Started, makeGame, treeOf } from './started';
 import { deploy, expect, step, test, watchTasks } from './support';
 
@@ -108,6 +109,7 @@ test('a game in a folder that only the server can open: deployed, a read-only fi
     await step(page, 'Deploy').click();
     await page.getByRole('button', { name: 'Deploy', exact: true }).click();
     await expect(page.getByRole('dialog')).toContainText('it is read-only');
+    await reach(page, 'a file that cannot be written');
     await page.getByRole('button', { name: 'Leave this file as it was' }).click();
     await expect(page.getByText('2 of 3 landed')).toBeVisible();
     await expect(

@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { reach } from './reach';
 import {
   deploy,
   drop,
@@ -143,6 +144,7 @@ test('a kit without packs goes to a browser that knows nothing; packs dropped un
   await friend.getByLabel('Choose a kit').setInputFiles(kit);
   const found = friend.getByRole('group', { name: 'Kit of Gullwick Ferries' });
   await expect(found).toContainText('Boat is to be dropped on Bring in');
+  await reach(friend, 'a kit', ['program', 'user']);
   expectSameBytes(await folderBytes(friend), before);
   await friend.getByRole('link', { name: 'Set-ups' }).click();
   await friend.getByLabel('Choose a kit').setInputFiles(kit);
