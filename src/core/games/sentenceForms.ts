@@ -8,6 +8,8 @@ export type BlankKind =
   /** Names with `*`, or targets with `*`, with commas between. */
   | 'names'
   | 'targets'
+  /** A target with `{id}` or the like in it. */
+  | 'target like'
   /** Names one below the other: section › key. */
   | 'path'
   | 'text'
@@ -184,7 +186,7 @@ export const SENTENCE_FORMS: readonly SentenceForm[] = [
     title: 'Ids of what you have',
     in: 'titles',
     single: true,
-    text: 'What you have is called by ids like {pattern|id like}; each has a folder in {into|folder} (, and in that {inner|text?} is read); {found|text} shows that you have it.',
+    text: 'What you have is called by ids like {pattern|id like}; each has a folder in {into|folder} (, and in that {inner|text?} is read); {found|target like} shows that you have it.',
   },
   {
     id: 'title',
@@ -199,7 +201,7 @@ export const SENTENCE_FORMS: readonly SentenceForm[] = [
     title: 'A title in one sealed file',
     in: 'titles.sealed',
     single: true,
-    text: 'A title in one file, {file|text}, cannot take packs; its contents belong in {opens|folder}: {why|sentence}.',
+    text: 'A title in one file, {file|target like}, cannot take packs; its contents belong in {opens|folder}: {why|sentence}.',
   },
   {
     id: 'profiles',
@@ -253,7 +255,7 @@ export const SENTENCE_FORMS: readonly SentenceForm[] = [
     group: 'what it borrows from',
     title: 'Files that name other files',
     in: 'references',
-    text: 'A line like {pattern|like} in files like {files|targets} needs the file {needs|text}: {why|sentence?}.',
+    text: 'A line like {pattern|like} in files like {files|targets} needs the file {needs|target like}: {why|sentence?}.',
     otherwise: { why: 'Without it the game does not load what refers to it.' },
   },
   {

@@ -7,7 +7,7 @@ interface Root {
 }
 
 /** Blanks that hold places of the game: players see a folder by what it is called, never by its id. */
-const PLACES = new Set<Blank['kind']>(['folder', 'file', 'settings file', 'targets', 'root']);
+const PLACES = new Set<Blank['kind']>(['folder', 'file', 'settings file', 'targets', 'target like', 'root']);
 
 /** Several stand with commas between, and braces may hold commas. */
 const each = (text: string, one: (part: string) => string): string =>

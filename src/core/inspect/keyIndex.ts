@@ -8,8 +8,10 @@ export interface KnownKey {
   value: string;
   /** The key's own name as it is looked for: without `@` and a number of repetition. */
   name: string;
-  /** A list whose items are named by numbers: all of them. */
+  /** A list whose items are named by numbers, or are elements of one name: all of them. */
   items?: string[];
+  /** The name of those elements. */
+  element?: string;
 }
 
 interface KnownFile {
@@ -17,6 +19,12 @@ interface KnownFile {
   document: SettingsDocument;
   name: string;
 }
+
+/** Where an item of a list stands, counted from 0. */
+export const itemPath = ({ path, element }: Pick<KnownKey, 'path' | 'element'>, item: number): string[] => [
+  ...path,
+  element === undefined ? String(item) : item === 0 ? element : `${element}#${item + 1}`,
+];
 
 /** A key's name without what only the form adds. */
 export const bareKey = (name: string): string => nameKey(name).replace(/^@/, '').replace(/#\d+$/, '');
@@ -34,6 +42,7 @@ export class KeyIndex {
     this.folderNames = new Set(documents.flatMap(({ target }) => nameKey(parentOf(target)).split('/').slice(1)));
     this.files.forEach(({ document }, file) => {
       const lists = new Map<string, KnownKey>();
+      const elements = new Map<string, KnownKey>();
       for (const { path, value } of document.entries().slice(0, 20_000)) {
         const last = path.at(-1) ?? '';
         for (const above of path.slice(0, -1)) {
@@ -51,6 +60,8 @@ export class KeyIndex {
           list.items?.push(value);
         }
         const known: KnownKey = { file, path, value, name: bareKey(last) };
+        const element = /^([^@#]+?)(?:#\d+)?$/.exec(last)?.[1];
+        if (element !== undefined && path.length > 1) this.addElement(known, element, elements);
         // An item of a list is not called by its number: that is a value.
         if (!(/^\d+$/.test(last) && path.length > 1)) this.add(this.byName, known.name, known);
         const bare = nameKey(value.replace(/^"(.*)"$/, '$1'));
@@ -64,6 +75,21 @@ export class KeyIndex {
         if (bare.length >= 3 && !/^(?:[\d.]+|true|false|yes|no|off)$/.test(bare)) this.add(this.byValue, bare, known);
       }
     });
+  }
+
+  /** Elements of one name beside each other are a list that bears the name of what they are in. */
+  private addElement(known: KnownKey, element: string, seen: Map<string, KnownKey>): void {
+    const above = known.path.slice(0, -1);
+    const id = [...above, element].join('\n');
+    const before = seen.get(id);
+    if (!before || known.path.at(-1) === element) seen.set(id, known);
+    else if (before.items) before.items.push(known.value);
+    else {
+      const name = bareKey(above.at(-1) ?? '');
+      const list = { file: known.file, path: above, value: '', name, items: [before.value, known.value], element };
+      seen.set(id, list);
+      this.add(this.byName, name, list);
+    }
   }
 
   private add(map: Map<string, KnownKey[]>, name: string, key: KnownKey): void {

@@ -81,6 +81,13 @@ const BRACES: [string, Dialect, string] = ['game/pond.set', 'blocks', 'pond\n{\n
 const COLONS: [string, Dialect, string] = ['game/pond.txt', 'colons', 'look:plain\ndepth:2\n'];
 const SCRIPT: [string, Dialect, string] = ['game/pond.rc', 'commands', 'set depth 3\nripples 0\n'];
 
+const TONGUE: [string, Dialect, string] = ['game/pond.cfg', 'ini', '[Look]\ntongue=en\n'];
+const SHOAL: [string, Dialect, string] = [
+  'game/shoal.xml',
+  'xml',
+  '<pond><shoal><fish>carp</fish><fish>tench</fish></shoal></pond>',
+];
+
 describe('what a sentence asks for', () => {
   it.each<[string, [string, Dialect, string][], string[]]>([
     ['In pond.ini, change Frogs from no to yes.', [INI], ['game/pond.ini: World › Frogs = yes']],
@@ -118,6 +125,16 @@ describe('what a sentence asks for', () => {
       ['game/pond.txt: depth = 3', 'game/pond.txt: look = rippled'],
     ],
     ['Have a look: rippled is how pond.txt has it.', [COLONS], []],
+    ['Set tongue to it in pond.cfg.', [TONGUE], ['game/pond.cfg: Look › tongue = it']],
+    ['Cambie tongue = es en pond.cfg.', [TONGUE], ['game/pond.cfg: Look › tongue = es']],
+    ['In pond.cfg the tongue is to be found under Look.', [TONGUE], []],
+    ['Add <fish>pike</fish> to shoal in shoal.xml.', [SHOAL], ['game/shoal.xml: pond › shoal › fish#3 = pike']],
+    [
+      'Add "pike" and "bream" to the end of shoal in shoal.xml.',
+      [SHOAL],
+      ['game/shoal.xml: pond › shoal › fish#3 = pike', 'game/shoal.xml: pond › shoal › fish#4 = bream'],
+    ],
+    ['The shoal in shoal.xml is said to hold <fish>pike</fish>.', [SHOAL], []],
     ['Find the line\nFrogs=no\nand replace it with\nFrogs=yes\n', [INI], ['game/pond.ini: World › Frogs = yes']],
     ['Start the game with -calm and +pond mill.', [INI], ['start +pond mill', 'start -calm']],
     ['The frogs are nice and the shore has sand.', [INI], []],

@@ -10,12 +10,13 @@ import type { SettingsDocument } from '../settings/document';
 import { numberedSections } from '../settings/numbered';
 import type { Statement } from '../games/statement';
 import { ATTRIBUTE, TAG } from './instructions';
-import { KeyIndex, bareKey, type KnownKey } from './keyIndex';
+import { KeyIndex, itemPath, bareKey, type KnownKey } from './keyIndex';
 import { isCode, sentencesOf, speaksOf } from './sentences';
 import {
   ADDING,
   EACH,
   NEVER,
+  isShortCode,
   NEW,
   OLD,
   STARTING,
@@ -112,7 +113,13 @@ class SettingsReader {
       if (unit.code) this.readCode(unit.code);
       // What Markdown sets in bold is a name.
       else if (unit.sentence !== undefined)
-        this.readSentence(unit.sentence.replace(/\*\*([^*\n]{1,80})\*\*/g, '“$1”').replace(ARROW, ' = '), unit.line);
+        this.readSentence(
+          unit.sentence
+            .replace(/\*\*([^*\n]{1,80})\*\*/g, '“$1”')
+            .replace(ELEMENT, '“$2”')
+            .replace(ARROW, ' = '),
+          unit.line,
+        );
     }
     return settled(this.found);
   }
@@ -343,10 +350,11 @@ class SettingsReader {
       const token = tokens[at] as Token;
       if (token.section || token.text === '=' || this.index.filesNamed(token.text).length > 0) continue;
       const written = at === from && !token.fresh && WRITE.test(tokens[at - 2]?.key ?? '');
+      const isWord = NEVER.has(token.key) && !isShortCode(now, token.text, tokens[at + 1]);
       const direct =
         (tokens[at - 1]?.text === '=' || (token.colon && at === from) || written) &&
         behind &&
-        (token.quoted || !NEVER.has(token.key));
+        (token.quoted || !isWord);
       const old =
         [tokens[at - 1], tokens[at - 2]].some(
           (word, n) => word !== undefined && OLD.test(word.key) && !(n === 1 && NEW.test(tokens[at - 1]?.key ?? '')),
@@ -358,17 +366,12 @@ class SettingsReader {
         else if (isSwitch(now) && /^(?:true|false|yes|no|on|off)$/.test(token.key) && (cue || token.quoted))
           found.push({ value: switched(now, /^(?:true|yes|on)$/.test(token.key)) ?? token.text, old });
       } else if (isSwitch(now)) {
-        if (
-          isSwitch(token.text) &&
-          (token.quoted || cue || !NEVER.has(token.key) || /^(?:true|false)$/.test(token.key))
-        )
+        if (isSwitch(token.text) && (token.quoted || cue || !isWord || /^(?:true|false)$/.test(token.key)))
           found.push({ value: inWordsOf(now, token.text), old });
       } else if (
         token.quoted ||
         direct ||
-        ((behind ? NEW : WRITE).test(tokens[at - 1]?.key ?? '') &&
-          !NEVER.has(token.key) &&
-          /[\p{L}\p{N}]/u.test(token.text)) ||
+        ((behind ? NEW : WRITE).test(tokens[at - 1]?.key ?? '') && !isWord && /[\p{L}\p{N}]/u.test(token.text)) ||
         nameKey(token.text) === nameKey(now)
       ) {
         if (!this.index.isContainer(token.text) || direct)
@@ -398,7 +401,7 @@ class SettingsReader {
     const quoted = meant.filter((token) => token.quoted);
     const items = [...new Map((quoted.length > 0 ? quoted : meant).map((token) => [token.key, token.text])).values()];
     items.forEach((value, n) =>
-      this.found.push({ kind: 'key', file: this.fileOf(place), path: [...place.path, String(first + n)], value, line }),
+      this.found.push({ kind: 'key', file: this.fileOf(place), path: itemPath(place, first + n), value, line }),
     );
     // What stands there already is so.
     if (items.length === 0)
@@ -411,7 +414,7 @@ class SettingsReader {
           this.found.push({
             kind: 'key',
             file: this.fileOf(place),
-            path: [...place.path, String(n)],
+            path: itemPath(place, n),
             value,
             line,
             now: value,
@@ -739,6 +742,8 @@ const inWordsOf = (now: string, value: string): string =>
   /^(?:0|1)$/.test(value) ? value : (switched(now, /^(?:true|yes|on|enabled)$/i.test(value)) ?? value);
 
 /** `speed -> 2`: an arrow to a value is an equals sign. */
+/** An element that a sentence quotes as it is to be written: what stands in it is meant. */
+const ELEMENT = /<([A-Za-z_][\w.-]*)>([^<>\n]{1,80})<\/\1>/g;
 const ARROW = /(?<=[\p{L}\p{N}_"”])\s*(?:->|=>|→)\s*(?=["“]|-?\d|(?:true|false|on|off|yes|no)(?!\p{L}))/giu;
 
 /** Sets “it” to something. */

@@ -62,10 +62,20 @@ export const WRITE =
 /** Small words that are never values. */
 export const NEVER = new Set(
   (
-    'the a an it its this that your you in on at of for and or if then there so by be is are was will has have had must should can to into under with not no from as which who what when where line lines file value values key option setting section entry change changed set edit edited added add look find open save game folder mod pack also well too same one both each every all any number text word here ' +
+    'the a an it its this that your you in on at of for and or if then there so by be is are was will has have had must should can to into under with not no from as which who what when where line lines file value values key option setting section entry change changed set edit edited added add look find open save game folder mod pack also well too same one both each every all any number text word here found seen placed put taken listed left kept done made given written ' +
     'der die das den dem ein eine und oder in im auf zu von mit ist sind wird werden muss soll datei zeile wert unter ändern geändert el la los las un una en con y o que es se de del al archivo línea valor le les des du et ou dans sur est fichier ligne valeur'
   ).split(' '),
 );
+
+/**
+ * Codes of languages look like small words. One of two letters is a value where two letters stand now and nothing
+ * more is said of it.
+ */
+export const isShortCode = (now: string, word: string, next: { key: string; fresh: boolean } | undefined): boolean =>
+  /^\p{Ll}{2}$/u.test(now) &&
+  /^\p{Ll}{2}$/u.test(word) &&
+  !/^(?:be|is|as|to)$/.test(word) &&
+  (next === undefined || next.fresh || /^(?:in|en|dans|im|and|y|und|et|under|inside)$/.test(next.key));
 
 const PAIRS: [string, string][] = [
   ['0', '1'],

@@ -197,9 +197,12 @@ class Competition {
     } of this.arena.statements) {
       if (about.what !== 'for packs' || standing === 'refused' || !tree.folders.has(nameKey(about.folder))) continue;
       if (about.instead) {
-        // Only what has a path inside the game's archives can stand in for it.
-        if ([...insidePlaces(this.top, this.arena.inside)].some(({ exact, inner }) => exact && inner === ''))
-          this.propose('', about.folder, 'over', [sign('noted', first?.says ?? 'The game’s own note says so.')]);
+        // Only what has a path inside the game's archives stands in for it, or loose files that one folder there has.
+        for (const { exact, inner } of insidePlaces(this.top, this.arena.inside))
+          if (inner !== '' || exact)
+            this.propose('', joinPath(about.folder, inner), 'over', [
+              sign('noted', first?.says ?? 'The game’s own note says so.'),
+            ]);
         continue;
       }
       // A lone file is rather one more of its kind than a pack for a folder of its own.

@@ -3,7 +3,7 @@ import type { WordStep } from '../inspect/step';
 import { endsLikeArchive } from '../media/archiveEndings';
 import { kindOf } from '../media/kinds';
 import { ADDITIONS } from '../names/families';
-import { baseName, extensionOf, joinPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { baseName, extensionOf, joinPath, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
 import { figure, oneOr } from '../words';
 import { slugOf, type Context } from './context';
 import { WEIGHTS, pointsOf, sign, type Evidence } from './evidence';
@@ -15,12 +15,17 @@ interface Zipped {
   to: TargetPath;
   /** The folder of the pack that is packed anew, where what the game looks for lies a level too deep. */
   from?: string;
+  /** It bears another ending there, as its neighbours do. */
+  renamed?: boolean;
   evidence: Evidence[];
   points: number;
 }
 
 /** Archives that have nothing in common are the game's own data: one more among them counts this share. */
 const OF_MANY_KINDS = 0.2;
+
+/** Folders of one ending that are looked at. */
+const MOST_HOMES = 6;
 
 /** Do the archives in a folder have a file or a folder of one name in common? Unknown ones could. */
 function ofOneKind(folder: string, inside: ReadonlyMap<string, readonly string[]>): boolean {
@@ -35,6 +40,25 @@ function ofOneKind(folder: string, inside: ReadonlyMap<string, readonly string[]
   );
 }
 
+/**
+ * Folders where archives lie: those of the download's ending, and those of an ending of the game's own. The ones with
+ * most first.
+ */
+function homesOf({
+  knowledge,
+  name,
+  inside,
+}: Context): { folder: string; count: number; all: number; under: string }[] {
+  const ending = extensionOf(name);
+  const others = new Set([...inside.keys()].map(extensionOf).filter((one) => one !== ending && one !== ''));
+  return [ending, ...(ending === 'zip' ? others : [])].flatMap((under) =>
+    [...(knowledge.homes.get(under) ?? [])]
+      .sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1))
+      .slice(0, MOST_HOMES)
+      .map(([folder, count]) => ({ folder, count, all: knowledge.endings.get(under) ?? 0, under })),
+  );
+}
+
 /** Should the archive stay as it is? Judged by what lies where it would lie, and by the read-me. */
 export function keptZipped(entries: readonly PackEntry[], context: Context): Zipped | undefined {
   const { tree, knowledge, name, steps, inside } = context;
@@ -42,11 +66,9 @@ export function keptZipped(entries: readonly PackEntry[], context: Context): Zip
   if (ending === '' || entries.some(({ path }) => extensionOf(path) === ending || kindOf(path) === 'archive'))
     return undefined;
   const told = steps.find((step): step is WordStep => step.kind === 'keep zipped');
-  const homes = [...(knowledge.homes.get(ending) ?? [])].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1));
-  const all = knowledge.endings.get(ending) ?? 0;
   const top = sharedFolder(weighty(entries));
   let best: Zipped | undefined;
-  for (const [folder, count] of homes.slice(0, 6)) {
+  for (const { folder, count, all, under } of homesOf(context)) {
     const evidence: Evidence[] = [
       {
         weight:
@@ -70,6 +92,8 @@ export function keptZipped(entries: readonly PackEntry[], context: Context): Zip
       );
     const marked = markedAt('');
     const deeper = !marked && top !== '' && markedAt(top);
+    // Archives under an ending of the game's own say nothing of a download that does not look like them inside.
+    if (under !== ending && !marked && !deeper) continue;
     if (shared > 0 || deeper)
       evidence.push({
         weight: marked || deeper ? WEIGHTS.alikeArchives : WEIGHTS.atHome * 1.5,
@@ -90,8 +114,12 @@ export function keptZipped(entries: readonly PackEntry[], context: Context): Zip
     const points = pointsOf(evidence);
     if (!best || points > best.points)
       best = {
-        to: joinPath(spelled, deeper ? `${slugOf(baseName(top))}.zip` : name) as TargetPath,
+        to: joinPath(
+          spelled,
+          deeper ? `${slugOf(baseName(top))}.${under}` : under === ending ? name : `${stemOf(name)}.${under}`,
+        ) as TargetPath,
         ...(deeper ? { from: top } : {}),
+        ...(under === ending ? {} : { renamed: true }),
         evidence,
         points,
       };

@@ -17,7 +17,9 @@ export function stayZipped(
   if (!zipped || zipped.points <= 0) return undefined;
   const ahead = zipped.points - (plan?.points ?? 0);
   const clear =
-    Math.abs(ahead) >= LEVELS.likely.ahead && Math.max(zipped.points, plan?.points ?? 0) >= LEVELS.likely.points;
+    !zipped.renamed &&
+    Math.abs(ahead) >= LEVELS.likely.ahead &&
+    Math.max(zipped.points, plan?.points ?? 0) >= LEVELS.likely.points;
   if (!clear && zipped.points > 1.5) {
     const [answer] = ask(
       context,

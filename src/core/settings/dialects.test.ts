@@ -380,6 +380,17 @@ describe('values, against other readers', () => {
     );
   });
 
+  it('XML: one more element of a name is the next beside the others, as fast-xml-parser reads it', () => {
+    const list = '<mods>\n\t<li>one</li>\n\t<li>two</li>\n</mods>\n';
+    const document = openSettings(list, 'xml');
+    const more = document.set(['mods', 'li#3'], 'three & four').text;
+    expect(more).toBe('<mods>\n\t<li>one</li>\n\t<li>two</li>\n\t<li>three &amp; four</li>\n</mods>\n');
+    const read = new XMLParser().parse(more) as { mods: { li: string[] } };
+    expect(read.mods.li).toEqual(['one', 'two', 'three & four']);
+    expect(openSettings(more, 'xml').get(['mods', 'li#3'])).toBe('three & four');
+    // Not one after the next.
+    expect(() => document.set(['mods', 'li#5'], 'five')).toThrow();
+  });
   it('XML: the attributes and texts that fast-xml-parser finds', () => {
     const text = fc.stringMatching(/^[a-z0-9&<>"'. ]{0,8}$/).map((one) => one.trim());
     const escape = (one: string) => one.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);

@@ -101,7 +101,8 @@ export const xmlForm: TreeForm = {
       !parent ||
       first === undefined ||
       !holdsText(value) ||
-      rest.some((name) => !/^@?[A-Za-z_][\w.:-]*$/.test(name)) ||
+      !isNext(first, parent) ||
+      [bare(first), ...more].some((name) => !/^@?[A-Za-z_][\w.:-]*$/.test(name)) ||
       more.slice(0, -1).some((name) => name.startsWith('@'))
     )
       return undefined;
@@ -119,7 +120,7 @@ export const xmlForm: TreeForm = {
     const sibling = parent.children.findLast(({ name }) => !name.startsWith('@'));
     const inner =
       sibling && /[\r\n]/.test(text.slice(parent.start, sibling.start)) ? indentAt(text, sibling.start) : `${outer}  `;
-    const element = render(first, more, value);
+    const element = render(bare(first), more, value);
     if (element === undefined) return undefined;
     const selfClosed = /\/>$/.test(text.slice(parent.start, parent.end));
     if (selfClosed) {
@@ -146,6 +147,14 @@ export const xmlForm: TreeForm = {
 };
 
 const bare = (name: string): string => name.replace(/#\d+$/, '');
+
+/** A further element of a name is put in where it is the next one of them: `li#3` beside two. */
+function isNext(name: string, parent: SettingsNode): boolean {
+  const number = /#(\d+)$/.exec(name)?.[1];
+  return (
+    number === undefined || parent.children.filter((one) => bare(one.name) === bare(name)).length === Number(number) - 1
+  );
+}
 
 /** Characters that XML 1.0 allows (section 2.2), line breaks aside: they would be read as blanks in an attribute. */
 const holdsText = (value: string): boolean => !/[\u0000-\u001f\ufffe\uffff]/.test(value);

@@ -25,11 +25,12 @@ export function dialectOf(text: string): Dialect | undefined {
     .filter((line) => line !== '');
   const speaking = lines.filter((line) => !/^(?:;|#|\/\/|--[\s-])/.test(line));
   if (speaking.length === 0) return undefined;
-  const share = (test: RegExp) => speaking.filter((line) => test.test(line)).length / speaking.length;
+  const share = (test: RegExp, of: readonly string[] = speaking) =>
+    of.filter((line) => test.test(line)).length / of.length;
   const closed = share(/[;,]\s*$/) >= 0.5 && share(/[()]/) < 0.1;
   if (
     !closed &&
-    share(/^\[[^\]]+\]$|^[^=\s[\]{}<>][^=]{0,80}=.*$/) >= 0.85 &&
+    share(/^\[[^\]]+\]$|^[^=\s[\]{}<>][^=]{0,80}=.*$/, withoutLists(speaking)) >= 0.85 &&
     speaking.some((line) => line.includes('='))
   )
     return speaking.some((line) => /^[^=]+=.*\S\s+[;#]\s/.test(line)) ? 'ini-comments' : 'ini';
@@ -39,6 +40,20 @@ export function dialectOf(text: string): Dialect | undefined {
   if ((/\{/.test(body) || (closed && share(/=/) >= 0.8)) && share(/[()]/) < 0.1 && isWellFormed(text, 'blocks'))
     return 'blocks';
   return isCommands(speaking) ? 'commands' : undefined;
+}
+
+/** Lines of sections, without those sections that hold nothing but names, one a line: lists of what there is. */
+function withoutLists(lines: readonly string[]): readonly string[] {
+  const sections: string[][] = [[]];
+  for (const line of lines)
+    if (/^\[[^\]]+\]$/.test(line)) sections.push([line]);
+    else sections.at(-1)?.push(line);
+  const kept = sections.filter(([head = '', ...rest]) => {
+    const isList =
+      head.startsWith('[') && rest.length > 0 && rest.every((line) => /^[\p{L}\p{N}_][^=:{}<>]{0,60}$/u.test(line));
+    return !isList;
+  });
+  return kept.flat();
 }
 
 /**
