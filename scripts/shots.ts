@@ -42,6 +42,13 @@ const step = (name: string) =>
     .getByRole('navigation', { name: 'Steps' })
     .getByRole('link', { name: new RegExp(`^${name}`) })
     .click();
+/** Opens a folder of a tree that is not open yet. */
+const unfold = async (tree: string, folder: string) => {
+  const twig = page
+    .getByRole('table', { name: tree })
+    .getByRole('button', { name: new RegExp(`^${folder}(?: \\d|$)`) });
+  if ((await twig.getAttribute('aria-expanded')) === 'false') await twig.click();
+};
 const take = async (title: string) => {
   await page.getByRole('button', { name: `Take ${title}` }).click();
   await page.getByRole('heading', { name: title, level: 1 }).waitFor({ timeout: 60_000 });
@@ -49,7 +56,7 @@ const take = async (title: string) => {
 const deploy = async (on: Page) => {
   await step('Deploy');
   await on.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
-  await on.getByText(/ landed$/).waitFor();
+  await on.getByText(/\d landed$/).waitFor();
 };
 
 await page.goto(process.env.SATCHEL_URL as string);
@@ -63,20 +70,14 @@ await step('Place');
 await page.getByText('16 in place of its own').waitFor();
 await shot('place');
 await page.getByRole('button', { name: 'File by file' }).click();
-await page.getByRole('button', { name: 'assets' }).click();
-await page.getByRole('button', { name: 'textures', exact: true }).click();
-await page.getByRole('button', { name: 'quay', exact: true }).click();
+await unfold('Where each file goes', 'quay');
 await shot('place-files');
 await step('Bring in');
 await take('Warm Words');
 await step('Bring in');
 await take('Skippers Slang');
 await step('Stack');
-for (const name of ['text', 'textures', 'quay'])
-  await page
-    .getByRole('table', { name: 'Overlaps' })
-    .getByRole('button', { name: new RegExp(`^${name} \\d`) })
-    .click();
+for (const name of ['text', 'textures', 'quay']) await unfold('Overlaps', name);
 await shot('stack');
 await page.getByRole('button', { name: 'lamp.png' }).click();
 await page.getByRole('img', { name: 'Evening Harbour 2' }).waitFor();

@@ -18,6 +18,12 @@ export class GameAround {
   private readonly ownByExtension = once((): ReadonlyMap<string, PresentFile[]> => groupByExtension(this.input.files));
   private readonly byName = once((): ReadonlyMap<string, string[]> => groupByName(this.input.files));
   private readonly folders = once(() => packFolders(this.input.files, this.input.nameOf));
+  private readonly ownFolders = once(
+    () =>
+      new Set(
+        this.input.files.flatMap(({ target, layer }) => (layer === undefined ? [nameKey(parentOf(target))] : [])),
+      ),
+  );
   private readonly homes = once(
     () => new Map(this.input.files.map(({ target }) => [nameKey(parentOf(target)), parentOf(target)])),
   );
@@ -71,6 +77,12 @@ export class GameAround {
       if (layer !== undefined) return layer;
     }
     return undefined;
+  }
+
+  /** The pack to which the folder of a place belongs: it has files in it, and the game has none of its own there. */
+  folderOwnerOf(wanted: TargetPath): string | undefined {
+    const folder = nameKey(parentOf(wanted));
+    return this.ownFolders().has(folder) ? undefined : this.owners().get(folder);
   }
 
   /** A path as a log writes it, without knowing the folder: the file of the game whose path ends in it. */

@@ -108,6 +108,7 @@ function missing(wanted: TargetPath, message: LogMessage, around: GameAround): A
   const [first] = near;
   const brings = first && around.layerOf(first.path);
   const sameName = near.filter(({ path }) => nameKey(baseName(path)) === nameKey(baseName(wanted)));
+  const layer = brings ?? around.folderOwnerOf(wanted);
   const known: Missing = {
     wanted,
     owner,
@@ -120,7 +121,7 @@ function missing(wanted: TargetPath, message: LogMessage, around: GameAround): A
   };
   return {
     about: first?.path ?? wanted,
-    ...(brings === undefined ? {} : { layer: brings }),
+    ...(layer === undefined ? {} : { layer }),
     cause: causeOf(known, around),
     fixes: curesOf(known, around),
     ...sharedOf(known, around),

@@ -6,7 +6,7 @@ import { useGame } from '@/ui/engine';
 import { count as figure, many, moment } from '@/ui/shared/format';
 
 /** Drawing is a large part of the page's code and comes only when there is something to draw. */
-const RunsChart = dynamic(() => import('./RunsChart'), { ssr: false, loading: () => <div style={{ height: 170 }} /> });
+const RunsChart = dynamic(() => import('./RunsChart'), { ssr: false, loading: () => <div style={{ height: 190 }} /> });
 
 /** Changes that are listed. */
 const LISTED = 40;

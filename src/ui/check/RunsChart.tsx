@@ -3,7 +3,7 @@
 import { Bar, CartesianGrid, ComposedChart, Line, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { countTicks } from '@/ui/shared/ticks';
 
-const LABEL = { fontSize: 11, fill: 'currentColor' };
+const LABEL = { fontSize: 11, fill: 'currentColor', style: { textAnchor: 'middle' as const } };
 
 /** From nothing to past the largest, in round numbers. */
 function scale(values: readonly number[]): { ticks: number[]; domain: [number, number] } {
@@ -18,7 +18,7 @@ export default function RunsChart({
   starts: readonly { start: number; at: string; loaded: number; lines: number }[];
 }) {
   return (
-    <ResponsiveContainer width="100%" height={170}>
+    <ResponsiveContainer width="100%" height={190}>
       <ComposedChart data={starts} margin={{ left: 0, right: 8, top: 6, bottom: 14 }}>
         <CartesianGrid stroke="var(--bs-border-color)" vertical={false} />
         <XAxis
@@ -32,7 +32,7 @@ export default function RunsChart({
           {...scale(starts.map((one) => one.loaded))}
           stroke="currentColor"
           fontSize={12}
-          allowDecimals={false}
+          interval={0}
           width={56}
           label={{ ...LABEL, value: 'files loaded', angle: -90, position: 'insideLeft' }}
         />
@@ -42,7 +42,7 @@ export default function RunsChart({
           orientation="right"
           stroke="currentColor"
           fontSize={12}
-          allowDecimals={false}
+          interval={0}
           width={48}
           label={{ ...LABEL, value: 'lines of trouble', angle: 90, position: 'insideRight' }}
         />

@@ -84,7 +84,7 @@ export function FileSheet({ target, show }: { target: string; show(view: StackVi
               <th>Layer, topmost first</th>
               <th>Stands</th>
               <th>Size</th>
-              <th>Is</th>
+              <th>What it is</th>
               <th>Since</th>
               <th>SHA-256</th>
             </tr>
