@@ -81,6 +81,7 @@ const BRACES: [string, Dialect, string] = ['game/pond.set', 'blocks', 'pond\n{\n
 const COLONS: [string, Dialect, string] = ['game/pond.txt', 'colons', 'look:plain\ndepth:2\n'];
 const SCRIPT: [string, Dialect, string] = ['game/pond.rc', 'commands', 'set depth 3\nripples 0\n'];
 
+const CALM: [string, Dialect, string] = ['game/pond.ini', 'ini', '[World]\nFrogs=yes\n'];
 const TONGUE: [string, Dialect, string] = ['game/pond.cfg', 'ini', '[Look]\ntongue=en\n'];
 const SHOAL: [string, Dialect, string] = [
   'game/shoal.xml',
@@ -126,6 +127,10 @@ describe('what a sentence asks for', () => {
     ],
     ['Have a look: rippled is how pond.txt has it.', [COLONS], []],
     ['Set tongue to it in pond.cfg.', [TONGUE], ['game/pond.cfg: Look › tongue = it']],
+    ['In pond.cfg tongue auf de stellen.', [TONGUE], ['game/pond.cfg: Look › tongue = de']],
+    ['Turn the Frogs off in pond.ini.', [CALM], ['game/pond.ini: World › Frogs = no']],
+    ['Schalte die Frogs in pond.ini aus.', [CALM], ['game/pond.ini: World › Frogs = no']],
+    ['Desactive Frogs en pond.ini.', [CALM], ['game/pond.ini: World › Frogs = no']],
     ['Cambie tongue = es en pond.cfg.', [TONGUE], ['game/pond.cfg: Look › tongue = es']],
     ['In pond.cfg the tongue is to be found under Look.', [TONGUE], []],
     ['Add <fish>pike</fish> to shoal in shoal.xml.', [SHOAL], ['game/shoal.xml: pond › shoal › fish#3 = pike']],

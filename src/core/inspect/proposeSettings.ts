@@ -16,6 +16,7 @@ import {
   ADDING,
   EACH,
   NEVER,
+  isNoRequest,
   isShortCode,
   NEW,
   OLD,
@@ -239,7 +240,7 @@ class SettingsReader {
   ): void {
     const narrowed = this.narrow(places, tokens, sentence);
     const [first] = narrowed;
-    if (!first) return;
+    if (!first || isNoRequest(sentence, tokens[i]?.start ?? 0)) return;
     if (first.items) {
       this.readItems(tokens, i, first, sentence, line);
       return;
@@ -349,6 +350,8 @@ class SettingsReader {
     for (let at = from; at < to; at++) {
       const token = tokens[at] as Token;
       if (token.section || token.text === '=' || this.index.filesNamed(token.text).length > 0) continue;
+      // „auf“, “to”: what comes behind it is the value.
+      if (!token.quoted && NEW.test(token.key) && tokens[at + 1]?.fresh === false) continue;
       const written = at === from && !token.fresh && WRITE.test(tokens[at - 2]?.key ?? '');
       const isWord = NEVER.has(token.key) && !isShortCode(now, token.text, tokens[at + 1]);
       const direct =

@@ -75,7 +75,9 @@ export const isShortCode = (now: string, word: string, next: { key: string; fres
   /^\p{Ll}{2}$/u.test(now) &&
   /^\p{Ll}{2}$/u.test(word) &&
   !/^(?:be|is|as|to)$/.test(word) &&
-  (next === undefined || next.fresh || /^(?:in|en|dans|im|and|y|und|et|under|inside)$/.test(next.key));
+  (next === undefined ||
+    next.fresh ||
+    /^(?:in|en|dans|im|and|y|und|et|under|inside|stellen|setzen|ändern|umstellen)$/.test(next.key));
 
 const PAIRS: [string, string][] = [
   ['0', '1'],
@@ -100,12 +102,40 @@ export function switched(now: string, on: boolean): string | undefined {
       : value;
 }
 
-export const TURN_ON =
-  /\b(?:turn(?:ed|s)? on|switch(?:ed|es)? on|enabled?|activated?|einschalten|eingeschaltet|aktivier\w*|activa(?:r|d[ao])?|habilita\w*|activ(?:er|ez|é))\b/iu;
-export const TURN_OFF =
-  /\b(?:turn(?:ed|s)? off|switch(?:ed|es)? off|disabled?|deactivated?|ausschalten|ausgeschaltet|deaktivier\w*|desactiva\w*|deshabilita\w*|désactiv\w*)\b/iu;
+/** What stands between the two halves of a verb: “turn the music off”, „schalte die Musik aus“. */
+const APART = '(?: (?:[^.,;:!?\\n]|\\.(?=\\S)){1,40}?)?';
+export const TURN_ON = new RegExp(
+  `\\b(?:(?:turn|switch)(?:ed|e?s)?${APART} on|enabled?|activated?|schalt\\w*${APART} ein|ein(?:zu)?schalten|eingeschaltet|aktivier\\w*|activ(?:[ae][rn]?|d[ao]|ad[ao])|habilit[ae]\\w*|activ(?:er|ez|é))(?![\\p{L}\\p{N}])`,
+  'iu',
+);
+export const TURN_OFF = new RegExp(
+  `\\b(?:(?:turn|switch)(?:ed|e?s)?${APART} off|disabled?|deactivated?|schalt\\w*${APART} aus|aus(?:zu)?schalten|ausgeschaltet|deaktivier\\w*|desactiv[ae]\\w*|deshabilit[ae]\\w*|désactiv\\w*)(?![\\p{L}\\p{N}])`,
+  'iu',
+);
 export const EACH = /\b(?:each|every|all|both|jede[rnms]?|alle[nr]?|beide[nr]?|cada|todos|ambos|chaque|tous)\b/iu;
 export const ADDING =
   /\b(?:add(?:ed|s)?|append(?:ed)?|also|as well|too|list(?:ed|s)?|name[sd]?|include[sd]?|contains?|at the end|to the end|behind|after|extend(?:ed)?|hinzu\w*|anhäng\w*|ergänz\w*|ans ende|ebenfalls|auch|añad\w*|agreg\w*|también|al final|ajout\w*|aussi|à la fin)\b/iu;
 export const STARTING =
   /\b(?:launch\w*|start(?:s|ed|ing)?|start[- ]?(?:options?|parameters?|line)|options?|parameters?|arguments?|command[- ]?line|shortcut|switch|run|startparameter|startoptionen|aufruf\w*|gestartet|starten|verknüpfung|befehlszeile|lanza\w*|inici\w*|arran\w*|parámetros?|acceso directo|lanc\w*|démarr\w*|raccourci|paramètres?)\b/iu;
+
+const NOT_TO =
+  /(?<!\p{L})(?:do not|don['’]t|never|must(?: not|n['’]t)|should(?: not|n['’]t)|cannot|no need to|there is no reason to|avoid|(?:ist|sind|sollte|darf) nicht|niemals|nunca|no (?:ponga|pongas|cambie|cambies|debe)|ne (?:mettez|changez|passez)|jamais)(?!\p{L})(?!.*\b(?:forget|fail|hesitate|only)\b)/iu;
+const WHERE_IT_IS_SO =
+  /^(?:and |but |then )?(?:if|when|whenever|in case|wenn|falls|sobald|si|cuando|quand|lorsque)(?!\p{L})/iu;
+
+/**
+ * Speaks a sentence of a key without asking for it: it says not to (“do not set Fog to 0”), or where something is so
+ * (“if you had Fog=0 before, …”).
+ *
+ * @param at where the key stands in the sentence
+ */
+export function isNoRequest(sentence: string, at: number): boolean {
+  const before = sentence.slice(0, at);
+  // The last thing that is said before it: “do not unpack it, and set …” forbids one thing and asks for another.
+  const clause =
+    before.split(/[,;:()–—]|[.!?]\s|\s-\s|(?<!\p{L})(?:and|but|then|und|aber|dann|y|pero|et|mais)(?!\p{L})/iu).at(-1) ??
+    '';
+  if (NOT_TO.test(clause)) return true;
+  if (/(?<!\p{L})(?:looks?|is|are|was|be|best|has|have|had|runs?)(?!\p{L})[^,;]* at $/iu.test(clause)) return true;
+  return WHERE_IT_IS_SO.test(before.trimStart()) && !before.includes(',') && /^[^.;]*,/.test(sentence.slice(at));
+}

@@ -91,7 +91,7 @@ export const readMeRank = (path: string): number => {
         ? 3
         : READ_ME.test(name)
           ? 1
-          : extensionOf(path) === 'txt'
+          : extensionOf(path) !== ''
             ? 2
             : 0;
   return rank * (10 - Math.min(9, path.split('/').length));

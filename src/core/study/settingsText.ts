@@ -106,7 +106,7 @@ function isCommands(lines: readonly string[]): boolean {
     ),
   );
   const values = lines.filter((line) =>
-    /\s(?:-?[\d.]+|"[^"]*"|true|false|on|off|yes|no)\s*(?:(?:;|#|\/\/).*)?$/i.test(line),
+    /^(?:set[a-z]?|bind|alias)\s|\s(?:-?[\d.]+|"[^"]*"|true|false|on|off|yes|no)\s*(?:(?:;|#|\/\/).*)?$/i.test(line),
   );
   const prose = lines.filter((line) => /[.!?,]$/.test(line) || line.split(/\s+/).length > 5);
   // With a sign between them the sign would be taken for a part of the value.

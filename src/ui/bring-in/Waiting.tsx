@@ -23,9 +23,7 @@ export function Waiting() {
           <div className="grow">
             <strong>{name}</strong> <span className="quiet small">{size(bytes)}</span>
             <div className="small path">{file}</div>
-            <div className="small quiet path cut" title={sha256}>
-              SHA-256 {sha256}
-            </div>
+            <div className="small quiet path whole-path">SHA-256 {sha256}</div>
           </div>
           <Button
             size="sm"

@@ -30,7 +30,7 @@ export function Warnings({ warnings }: { warnings: Warning[] }) {
 
 function Files({ warning: { paths, files } }: { warning: Warning }) {
   return (
-    <p className="small quiet m-0 path cut" title={paths.join('\n')}>
+    <p className="small quiet m-0 path whole-path">
       {paths.slice(0, 3).join(', ')}
       {files > 3 && ` and ${files - 3} more`}
     </p>

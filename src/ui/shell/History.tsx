@@ -86,9 +86,7 @@ function Changes({ onClose, goTo }: { onClose(): void; goTo(steps: number): void
   }, [engine, revision]);
   const row = (says: string, steps: number, at?: number, undone = false) => (
     <li key={steps} className={undone ? 'quiet' : undefined} aria-current={steps === history.steps}>
-      <span className="cut" title={says}>
-        {says}
-      </span>
+      <span className="whole-path">{says}</span>
       <span className="quiet small">{at !== undefined && moment(at)}</span>
       {steps === history.steps ? (
         <strong className="small">as it is now</strong>

@@ -233,8 +233,13 @@ function Version({
             : ''}
       </td>
       <td className="small text-nowrap">{date === undefined ? '' : moment(date)}</td>
-      <td className="path small" title={sha256}>
-        {sha256?.slice(0, 8) ?? ''}
+      <td className="path small">
+        {sha256 !== undefined && (
+          <details>
+            <summary>{sha256.slice(0, 8)}</summary>
+            <span className="whole-path">{sha256}</span>
+          </details>
+        )}
       </td>
     </tr>
   );

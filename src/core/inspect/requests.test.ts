@@ -1,0 +1,84 @@
+import { describe, expect, it } from 'vitest';
+import { openSettings, proposeSettings, settingsTargets, studyGame } from '@/core';
+
+/** A made-up game as it lies on a disk: nobody has said which of these are settings. */
+const FILES: Record<string, string> = {
+  'game.exe': 'x',
+  'config/video.ini':
+    '[Display]\nWidth=1280\nHeight=720\nFullScreen=true\nShadowQuality=2\n[Effects]\nBloom=1\nMotionBlur=1\nGrain=0.35\n',
+  'config/sound.json': '{\n  "music": { "volume": 80, "on": true },\n  "voices": "all",\n  "packs": ["base"]\n}\n',
+  'config/keys.cfg': 'bind jump SPACE\nbind fire MOUSE1\nset sensitivity 4\n',
+  'data/rules.xml': '<rules><day length="24" start="6"/><money>500</money><weather rain="on"/></rules>\n',
+  'data/list.txt': 'one\ntwo\n',
+  'mods/a/a.dat': 'x',
+  'mods/b/b.dat': 'x',
+};
+
+/** How people write it, written down before the code was looked at. What is only told, or warned of, is not asked. */
+const CASES: [text: string, asked: string[]][] = [
+  ['Lower ShadowQuality to 0 in video.ini if it is too slow.', ['ShadowQuality=0']],
+  ['You need to disable MotionBlur (config/video.ini).', ['MotionBlur=0']],
+  ['Make sure that FullScreen is false.', ['FullScreen=false']],
+  ['FullScreen must be set to false, otherwise the picture is black.', ['FullScreen=false']],
+  ['Set the resolution: Width=1920, Height=1080 in video.ini', ['Width=1920', 'Height=1080']],
+  ['Open video.ini, look for "Bloom" and change its value to 0.', ['Bloom=0']],
+  ['Under [Effects] put Grain = 0', ['Grain=0']],
+  ['Change the line\n\nGrain=0.35\n\nto\n\nGrain=0.0', ['Grain=0.0']],
+  [
+    '1. Open config\\video.ini\n2. Find FullScreen=true\n3. Replace it with FullScreen=false\n4. Save',
+    ['FullScreen=false'],
+  ],
+  ['In sound.json, music volume should be 50.', ['volume=50']],
+  ['Set "voices" to "none" in sound.json', ['voices=none']],
+  ['Add "birds" to packs in config/sound.json.', ['1=birds']],
+  ['In keys.cfg: set sensitivity 7', ['sensitivity=7']],
+  ['Bind fire to F in keys.cfg', ['fire=F']],
+  ['Edit data/rules.xml and give day length 48.', ['@length=48']],
+  ['In rules.xml set <money> to 9000.', ['money=9000']],
+  ['turn rain off in data/rules.xml', ['@rain=off']],
+  ['Raise money from 500 to 750 (rules.xml)', ['money=750']],
+  ['The game has no shadows at ShadowQuality 0. It is up to you.', []],
+  ['Volume 1 of the series is out now!', []],
+  ['I recommend 1920 as Width.', ['Width=1920']],
+  ['Bloom looks best at 1.', []],
+  ['Setze Bloom in der video.ini auf 0.', ['Bloom=0']],
+  ['In video.ini Bloom=1 durch Bloom=0 ersetzen.', ['Bloom=0']],
+  ['Der Wert von ShadowQuality muss 3 sein (video.ini).', ['ShadowQuality=3']],
+  ['Ändern Sie Width von 1280 auf 2560.', ['Width=2560']],
+  ['Abra video.ini y ponga MotionBlur en 0.', ['MotionBlur=0']],
+  ['En video.ini, el valor de Bloom debe ser 0.', ['Bloom=0']],
+  ['Reemplace FullScreen=true por FullScreen=false en video.ini.', ['FullScreen=false']],
+  ['Dans video.ini, remplacez Bloom=1 par Bloom=0.', ['Bloom=0']],
+  ['Passez ShadowQuality à 1 dans video.ini.', ['ShadowQuality=1']],
+  ['Ouvrez sound.json et mettez voices à "none".', ['voices=none']],
+  ['video.ini -> [Display] -> FullScreen -> false', ['FullScreen=false']],
+  ['* FullScreen: false (video.ini)', ['FullScreen=false']],
+  ['```ini\n[Effects]\nBloom=0\nMotionBlur=0\n```\ngoes into video.ini', ['Bloom=0', 'MotionBlur=0']],
+  ['Please uncheck... no, edit video.ini so it reads FullScreen=false!', ['FullScreen=false']],
+  ['Do not set Bloom to 0.', []],
+  ['If you had Bloom=0 before, set it back to 1.', []],
+  ['Width should NOT be 1920.', []],
+  ['For 4k screens: Width 3840 and Height 2160 in video.ini.', ['Width=3840', 'Height=2160']],
+];
+
+describe('requests as people write them, in a game that nobody described', () => {
+  const game = studyGame([
+    {
+      id: 'game',
+      title: 'Game',
+      files: Object.entries(FILES).map(([path, text]) => ({ path, size: text.length })),
+      read: (path) => Promise.resolve(FILES[path]),
+    },
+  ]);
+  it.each(CASES)('%s', async (text, asked) => {
+    const { card, statements } = await game;
+    const documents = settingsTargets(
+      card,
+      Object.keys(FILES).map((path) => `game/${path}`),
+    ).map(({ target, dialect }) => ({ target, document: openSettings(FILES[target.slice(5)] ?? '', dialect) }));
+    const found = proposeSettings({ card, statements, documents, readMe: { path: 'readme.txt', text } }).map((one) =>
+      one.kind === 'key' ? `${one.path.at(-1) ?? ''}=${one.value}` : one.kind,
+    );
+    expect(found.sort()).toEqual([...asked].sort());
+  });
+});
