@@ -102,6 +102,17 @@ export class KeyIndex {
     return this.byName.get(bareKey(name)) ?? [];
   }
 
+  /** Keys of a name, or of a name with those above it, with dots between: `graphics.quality`. */
+  called(name: string): readonly KnownKey[] {
+    const whole = this.keys(name);
+    const parts = name.split('.').map(bareKey);
+    const last = parts.pop();
+    if (whole.length > 0 || last === undefined || parts.length === 0) return whole;
+    return this.keys(last).filter(({ path }) =>
+      parts.every((part, i) => bareKey(path.at(i - parts.length - 1) ?? '') === part),
+    );
+  }
+
   /** Keys that hold a value. */
   holding(value: string): readonly KnownKey[] {
     return this.byValue.get(nameKey(value)) ?? [];

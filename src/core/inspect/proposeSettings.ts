@@ -16,6 +16,7 @@ import {
   ADDING,
   EACH,
   NEVER,
+  afterArrow,
   isNoRequest,
   isShortCode,
   NEW,
@@ -192,7 +193,7 @@ class SettingsReader {
   private placesOf(tokens: readonly Token[], i: number, here: boolean): readonly KnownKey[] {
     const token = tokens[i] as Token;
     if (this.index.filesNamed(token.text).length > 0) return [];
-    const all = this.index.keys(token.text);
+    const all = this.index.called(token.text);
     if (all.length === 0) return [];
     const scoped = this.files.length > 0 ? all.filter(({ file }) => this.files.includes(file)) : [];
     const around = (at: number) => tokens[at]?.key ?? '';
@@ -240,7 +241,7 @@ class SettingsReader {
   ): void {
     const narrowed = this.narrow(places, tokens, sentence);
     const [first] = narrowed;
-    if (!first || isNoRequest(sentence, tokens[i]?.start ?? 0)) return;
+    if (!first || isNoRequest(sentence, tokens[i]?.start ?? 0, tokens[i]?.text.length ?? 0)) return;
     if (first.items) {
       this.readItems(tokens, i, first, sentence, line);
       return;
@@ -524,7 +525,8 @@ class SettingsReader {
     if (this.readBlock(lines)) return;
     let section: string | undefined;
     let numbered: Extract<SettingProposal, { kind: 'numbered section' }> | undefined;
-    for (const { text, line } of lines) {
+    for (const { text: written, line } of lines) {
+      const text = afterArrow(written);
       const header = /^\s*\[([^\]]{1,80})\]\s*$/.exec(text)?.[1]?.trim();
       if (header !== undefined) {
         numbered = this.numberedFor(header, line);

@@ -61,21 +61,80 @@ const CASES: [text: string, asked: string[]][] = [
   ['For 4k screens: Width 3840 and Height 2160 in video.ini.', ['Width=3840', 'Height=2160']],
 ];
 
-describe('requests as people write them, in a game that nobody described', () => {
+const FARM: Record<string, string> = {
+  'farm.exe': 'x',
+  'farm.ini':
+    '; farm settings\n[Video]\nMode=windowed\nFPS=60\nHDR=off\n[Game]\nAutosave=10\nDifficulty=normal\nModsFolder=mods\n',
+  'prefs/user.yaml': 'graphics:\n  quality: high\n  fov: 75\naudio:\n  mute: false\n',
+  'cfg/server.properties': 'port=2300\nmax-players=4\nallow-mods=false\n',
+  'mods/mods.json': '{"enabled": ["core"], "order": 1, "strict": true}\n',
+  'mods/core/core.pak': 'x',
+  'mods/wool/wool.pak': 'x',
+  'maps/hill.map': 'x',
+  'maps/dale.map': 'x',
+};
+
+const FARM_CASES: typeof CASES = [
+  ['To use the mod, allow-mods has to be true in server.properties.', ['allow-mods=true']],
+  ['Set max-players=8 in cfg/server.properties', ['max-players=8']],
+  ['In farm.ini under [Game], change Autosave from 10 to 30 minutes.', ['Autosave=30']],
+  ['Difficulty: hard (farm.ini)', ['Difficulty=hard']],
+  ['Open farm.ini with Notepad and change Mode to fullscreen.', ['Mode=fullscreen']],
+  ['Switch HDR on in farm.ini.', ['HDR=on']],
+  ['The FPS value in farm.ini should be 144.', ['FPS=144']],
+  ['In prefs/user.yaml, set graphics.quality to low.', ['quality=low']],
+  ['quality: low under graphics in user.yaml', ['quality=low']],
+  ['Set fov to 90 in user.yaml', ['fov=90']],
+  ['mute the audio by setting mute to true in user.yaml', ['mute=true']],
+  ['Add "wool" to the enabled list in mods/mods.json', ['1=wool']],
+  ['mods.json: strict = false', ['strict=false']],
+  ['Then go to mods.json and change "strict": true to "strict": false.', ['strict=false']],
+  ['Increase FPS to 120 if your monitor can do it.', ['FPS=120']],
+  ['FPS: 60 is fine.', []],
+  ['The mod was tested with Difficulty normal.', []],
+  ['There is no need to change Autosave.', []],
+  ['You don’t have to set allow-mods to true any more.', []],
+  ['After uninstalling, set allow-mods back to false.', []],
+  ['farm.ini\n--------\n[Video]\nFPS=30\nHDR=on', ['FPS=30', 'HDR=on']],
+  ['Change these lines in farm.ini:\n  FPS=60   ->  FPS=90\n  HDR=off  ->  HDR=on', ['FPS=90', 'HDR=on']],
+  ['Step 2: edit `farm.ini` and set `ModsFolder` to `mods/wool`.', ['ModsFolder=mods/wool']],
+  ['Bitte in farm.ini unter [Video] FPS auf 120 setzen.', ['FPS=120']],
+  ['Difficulty in der farm.ini auf hard ändern.', ['Difficulty=hard']],
+  ['In der Datei user.yaml muss mute auf true stehen.', ['mute=true']],
+  ['HDR einschalten (farm.ini, Abschnitt Video).', ['HDR=on']],
+  ['Stelle den Wert FPS in farm.ini auf 75.', ['FPS=75']],
+  ['En farm.ini cambia FPS a 75.', ['FPS=75']],
+  ['Pon Difficulty=hard en farm.ini', ['Difficulty=hard']],
+  ['El valor FPS tiene que ser 30 (farm.ini).', ['FPS=30']],
+  ['Activa HDR en farm.ini', ['HDR=on']],
+  ['Dans farm.ini, changez Difficulty en hard.', ['Difficulty=hard']],
+  ['La valeur FPS doit être 50 dans farm.ini.', ['FPS=50']],
+  ['Mettez HDR sur on dans farm.ini.', ['HDR=on']],
+  ['Activez HDR dans farm.ini.', ['HDR=on']],
+  ['FPS = 240 ; in farm.ini', ['FPS=240']],
+  ['Set everything in [Video] as you like.', []],
+  ['Known issue: with HDR=on in farm.ini the sky is green.', []],
+  ['If the game crashes, set HDR=off in farm.ini.', ['HDR=off']],
+];
+
+describe.each([
+  ['one game', FILES, CASES],
+  ['another', FARM, FARM_CASES],
+] as const)('requests as people write them, in a game that nobody described: %s', (_, files, cases) => {
   const game = studyGame([
     {
       id: 'game',
       title: 'Game',
-      files: Object.entries(FILES).map(([path, text]) => ({ path, size: text.length })),
-      read: (path) => Promise.resolve(FILES[path]),
+      files: Object.entries(files).map(([path, text]) => ({ path, size: text.length })),
+      read: (path) => Promise.resolve(files[path]),
     },
   ]);
-  it.each(CASES)('%s', async (text, asked) => {
+  it.each(cases)('%s', async (text, asked) => {
     const { card, statements } = await game;
     const documents = settingsTargets(
       card,
-      Object.keys(FILES).map((path) => `game/${path}`),
-    ).map(({ target, dialect }) => ({ target, document: openSettings(FILES[target.slice(5)] ?? '', dialect) }));
+      Object.keys(files).map((path) => `game/${path}`),
+    ).map(({ target, dialect }) => ({ target, document: openSettings(files[target.slice(5)] ?? '', dialect) }));
     const found = proposeSettings({ card, statements, documents, readMe: { path: 'readme.txt', text } }).map((one) =>
       one.kind === 'key' ? `${one.path.at(-1) ?? ''}=${one.value}` : one.kind,
     );

@@ -128,8 +128,9 @@ const WHERE_IT_IS_SO =
  * (“if you had Fog=0 before, …”).
  *
  * @param at where the key stands in the sentence
+ * @param length of the key as it is written there
  */
-export function isNoRequest(sentence: string, at: number): boolean {
+export function isNoRequest(sentence: string, at: number, length: number): boolean {
   const before = sentence.slice(0, at);
   // The last thing that is said before it: “do not unpack it, and set …” forbids one thing and asks for another.
   const clause =
@@ -137,5 +138,25 @@ export function isNoRequest(sentence: string, at: number): boolean {
     '';
   if (NOT_TO.test(clause)) return true;
   if (/(?<!\p{L})(?:looks?|is|are|was|be|best|has|have|had|runs?)(?!\p{L})[^,;]* at $/iu.test(clause)) return true;
+  // “FPS=60 is fine”, “with FPS=60 the sky is green”: it is told what comes of it.
+  const rest = sentence.slice(at + length);
+  if (
+    /^\s*[=:]\s*\S+\s+(?:is|are|was|were|looks?|works?|runs?|ist|es|est)(?!\p{L})(?! (?:needed|required|necessary|a must|what|wise|best|better|ideal|recommended|advised|nötig|necesario|nécessaire))/iu.test(
+      rest,
+    )
+  )
+    return true;
+  if (
+    /(?<!\p{L})(?:with|mit|con|avec) $/iu.test(clause) &&
+    /(?<!\p{L})(?:is|are|was|were|looks?|gets?|ist|sind|es|está|est)(?!\p{L})/iu.test(rest)
+  )
+    return true;
   return WHERE_IT_IS_SO.test(before.trimStart()) && !before.includes(',') && /^[^.;]*,/.test(sentence.slice(at));
+}
+
+/** Of a line that tells old and new with an arrow between them, the new one: `Fog=0 -> Fog=1`, `Fog=0 -> 1`. */
+export function afterArrow(line: string): string {
+  const [, name = '', old, fresh] = /^(\s*[^=\s][^=]{0,60}=)\s*(\S+)\s+(?:->|=>|→)\s+(\S.*)$/.exec(line) ?? [];
+  if (old === undefined || fresh === undefined) return line;
+  return fresh.includes('=') ? fresh : `${name}${fresh}`;
 }

@@ -25,14 +25,26 @@ let opened: LocalForage | undefined;
 /** Where a page that is being left puts what it has no time to write. */
 const heldAt = (place: string): string => `satchel-draft ${place}`;
 
+/** The last thing that was asked of the store: what comes after it sees what it wrote. */
+let turn: Promise<unknown> = Promise.resolve();
+
+function inTurn<T>(work: () => Promise<T>): Promise<T> {
+  const done = turn.then(work);
+  // A failure is told to who asked; the next one has its turn all the same.
+  turn = done.catch(() => undefined);
+  return done;
+}
+
 /** Drafts of one place, the latest first. What cannot be read is passed over: a draft is never applied by itself. */
-export async function readDrafts(place: string): Promise<Draft[]> {
+export const readDrafts = (place: string): Promise<Draft[]> => inTurn(() => read(place));
+
+async function read(place: string): Promise<Draft[]> {
   const kept = draftsSchema.catch([]).parse((await store().getItem(place)) ?? []);
   const held = localStorage.getItem(heldAt(place));
   if (held === null) return kept;
-  const read = draftSchema.safeParse(parsed(held));
-  const all = read.success
-    ? [read.data, ...kept.filter(({ session }) => session !== read.data.session)].slice(0, MOST)
+  const found = draftSchema.safeParse(parsed(held));
+  const all = found.success
+    ? [found.data, ...kept.filter(({ session }) => session !== found.data.session)].slice(0, MOST)
     : kept;
   await store().setItem(place, all);
   localStorage.removeItem(heldAt(place));
@@ -58,13 +70,14 @@ export function holdDraft(place: string, session: string, draft: Pick<Draft, 'te
 }
 
 /** Keeps what a session has typed, in place of what it had before; without a text that is forgotten. */
-export async function writeDraft(
+export const writeDraft = (
   place: string,
   session: string,
   draft: Pick<Draft, 'text' | 'at'> | undefined,
-): Promise<void> {
-  const others = (await readDrafts(place)).filter((one) => one.session !== session);
-  const all = [...(draft ? [{ session, ...draft }] : []), ...others].slice(0, MOST);
-  if (all.length > 0) await store().setItem(place, all);
-  else await store().removeItem(place);
-}
+): Promise<void> =>
+  inTurn(async () => {
+    const others = (await read(place)).filter((one) => one.session !== session);
+    const all = [...(draft ? [{ session, ...draft }] : []), ...others].slice(0, MOST);
+    if (all.length > 0) await store().setItem(place, all);
+    else await store().removeItem(place);
+  });
