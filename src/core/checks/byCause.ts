@@ -89,30 +89,39 @@ function together(group: readonly Finding[]): Finding {
   };
 }
 
-/** The cures of all: those that are alike once, those that speak of files for all of these files. */
+/** The cures of all: those that all have alike, those that speak of files for all of these files. */
 function cures(group: readonly Finding[]): Fix[] {
   const all = group.flatMap(({ fixes }) => fixes);
   const of = <Kind extends Fix['kind']>(kind: Kind) =>
     all.filter((fix): fix is Extract<Fix, { kind: Kind }> => fix.kind === kind);
-  const once = new Map<string, Fix>();
+  const made = new Map([...new Set(all.map(({ kind }) => kind))].map((kind) => [kind, joined(kind, of, group.length)]));
+  const times = new Map<string, number>();
+  for (const fix of all)
+    if (!made.get(fix.kind)) times.set(JSON.stringify(fix), (times.get(JSON.stringify(fix)) ?? 0) + 1);
+  const found = new Map<string, Fix>();
   for (const fix of all) {
-    const made = joined(fix.kind, of, group.length);
-    const known = made ?? (all.filter((one) => isSame(one, fix)).length === group.length ? fix : undefined);
-    if (known) once.set(made ? made.kind : JSON.stringify(known), known);
+    const whole = made.get(fix.kind);
+    if (whole) found.set(fix.kind, whole);
+    else if (times.get(JSON.stringify(fix)) === group.length) found.set(JSON.stringify(fix), fix);
   }
-  return [...once.values()];
+  return [...found.values()];
 }
 
-const isSame = (a: Fix, b: Fix): boolean => JSON.stringify(a) === JSON.stringify(b);
-
 type OfKind = <Kind extends Fix['kind']>(kind: Kind) => Extract<Fix, { kind: Kind }>[];
+
+const distinct = <Item>(items: readonly Item[], key: (item: Item) => string): Item[] => [
+  ...new Map(items.map((item) => [key(item), item])).values(),
+];
 
 /** One cure for all files that cures of this kind speak of; undefined for kinds that speak of none. */
 function joined(kind: Fix['kind'], of: OfKind, group: number): Fix | undefined {
   const count = (files: number) => (files === group ? `all ${figure(files)}` : `${figure(files)} of them`);
   switch (kind) {
     case 'move': {
-      const moves = [...new Map(of(kind).flatMap((fix) => fix.moves.map((one) => [one.from, one]))).values()];
+      const moves = distinct(
+        of(kind).flatMap((fix) => fix.moves),
+        ({ from }) => from,
+      );
       return moves.length > MOST_MOVES ? undefined : { kind, label: `Put ${count(moves.length)} there`, moves };
     }
     case 'leave out': {
@@ -120,11 +129,17 @@ function joined(kind: Fix['kind'], of: OfKind, group: number): Fix | undefined {
       return { kind, label: `Leave ${count(targets.length)} out, so that the defaults show`, targets };
     }
     case 'take in': {
-      const files = of(kind).flatMap((fix) => fix.files);
+      const files = distinct(
+        of(kind).flatMap((fix) => fix.files),
+        ({ layer, path }) => `${layer}\n${path}`,
+      );
       return { kind, label: `Take ${count(files.length)} in`, files };
     }
     case 'stand-in': {
-      const copies = of(kind).flatMap((fix) => fix.copies);
+      const copies = distinct(
+        of(kind).flatMap((fix) => fix.copies),
+        ({ to }) => to,
+      );
       return { kind, label: `Put copies there for ${count(copies.length)}`, copies };
     }
     default:

@@ -75,6 +75,11 @@ const FARM: Record<string, string> = {
 };
 
 const FARM_CASES: typeof CASES = [
+  ['To avoid crashes set FPS=30 in farm.ini', ['FPS=30']],
+  ['If you never want to wait set Autosave to 1 in farm.ini', ['Autosave=1']],
+  ['You should never change FPS to 0.', []],
+  ['Avoid setting Autosave to 0.', []],
+  ['Don’t forget to set HDR to on!', ['HDR=on']],
   ['To use the mod, allow-mods has to be true in server.properties.', ['allow-mods=true']],
   ['Set max-players=8 in cfg/server.properties', ['max-players=8']],
   ['In farm.ini under [Game], change Autosave from 10 to 30 minutes.', ['Autosave=30']],

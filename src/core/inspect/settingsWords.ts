@@ -118,8 +118,9 @@ export const ADDING =
 export const STARTING =
   /\b(?:launch\w*|start(?:s|ed|ing)?|start[- ]?(?:options?|parameters?|line)|options?|parameters?|arguments?|command[- ]?line|shortcut|switch|run|startparameter|startoptionen|aufruf\w*|gestartet|starten|verknüpfung|befehlszeile|lanza\w*|inici\w*|arran\w*|parámetros?|acceso directo|lanc\w*|démarr\w*|raccourci|paramètres?)\b/iu;
 
+/** Told not to do something to a value. Other things that are not to be are no business of the key behind them. */
 const NOT_TO =
-  /(?<!\p{L})(?:do not|don['’]t|never|must(?: not|n['’]t)|should(?: not|n['’]t)|cannot|no need to|there is no reason to|avoid|(?:ist|sind|sollte|darf) nicht|niemals|nunca|no (?:ponga|pongas|cambie|cambies|debe)|ne (?:mettez|changez|passez)|jamais)(?!\p{L})(?!.*\b(?:forget|fail|hesitate|only)\b)/iu;
+  /(?<!\p{L})(?:(?:do not|don['’]t|never|must(?: not|n['’]t)|should(?: not|n['’]t)|no need to|avoid|(?:don['’]t|do not) (?:have|need) to)(?: \p{L}+ly)? (?:set|sett|chang|edit|touch|put|us|turn|switch|enabl|disabl|add|writ|rais|lower|increas|mak|replac|modif|alter)|(?:niemals|nunca|jamais)(?!\p{L})|no (?:ponga|pongas|cambie|cambies|debe)(?!\p{L})|ne (?:mettez|changez|passez)(?!\p{L}))/iu;
 const WHERE_IT_IS_SO =
   /^(?:and |but |then )?(?:if|when|whenever|in case|wenn|falls|sobald|si|cuando|quand|lorsque)(?!\p{L})/iu;
 
