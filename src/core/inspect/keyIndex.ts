@@ -113,6 +113,14 @@ export class KeyIndex {
     );
   }
 
+  /** What the thing is called that a key belongs to: the name or id beside it. */
+  nameOf({ file, path }: KnownKey): string | undefined {
+    const above = path.slice(0, -1);
+    return ['@name', '@id', 'name', 'id']
+      .map((name) => this.files[file]?.document.get([...above, name]))
+      .find((one) => one !== undefined);
+  }
+
   /** Keys that hold a value. */
   holding(value: string): readonly KnownKey[] {
     return this.byValue.get(nameKey(value)) ?? [];

@@ -19,6 +19,8 @@ export interface Mention {
   gameFiles: string[];
   /** Folders that do not exist yet, below one that does. */
   newFolders: string[];
+  /** One that the sentence says to make, and how it is called. */
+  called?: boolean;
   /** All that the pack holds, or all of one kind. */
   all: boolean;
   /** “the contents of”: what lies in the folder, not the folder. */

@@ -81,6 +81,11 @@ const BRACES: [string, Dialect, string] = ['game/pond.set', 'blocks', 'pond\n{\n
 const COLONS: [string, Dialect, string] = ['game/pond.txt', 'colons', 'look:plain\ndepth:2\n'];
 const SCRIPT: [string, Dialect, string] = ['game/pond.rc', 'commands', 'set depth 3\nripples 0\n'];
 
+const LAMPS: [string, Dialect, string] = [
+  'game/lamps.xml',
+  'xml',
+  '<lamps><lamp name="red" level="1"/><lamp name="green" level="2"/></lamps>',
+];
 const CALM: [string, Dialect, string] = ['game/pond.ini', 'ini', '[World]\nFrogs=yes\n'];
 const TONGUE: [string, Dialect, string] = ['game/pond.cfg', 'ini', '[Look]\ntongue=en\n'];
 const SHOAL: [string, Dialect, string] = [
@@ -126,6 +131,8 @@ describe('what a sentence asks for', () => {
       ['game/pond.txt: depth = 3', 'game/pond.txt: look = rippled'],
     ],
     ['Have a look: rippled is how pond.txt has it.', [COLONS], []],
+    ['Frogs = yes (pond.ini, World)', [INI], ['game/pond.ini: World › Frogs = yes']],
+    ['In lamps.xml change the level of green from 2 to 5.', [LAMPS], ['game/lamps.xml: lamps › lamp#2 › @level = 5']],
     ['Set tongue to it in pond.cfg.', [TONGUE], ['game/pond.cfg: Look › tongue = it']],
     ['In pond.cfg tongue auf de stellen.', [TONGUE], ['game/pond.cfg: Look › tongue = de']],
     ['Turn the Frogs off in pond.ini.', [CALM], ['game/pond.ini: World › Frogs = no']],

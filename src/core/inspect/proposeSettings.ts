@@ -264,7 +264,9 @@ class SettingsReader {
   private narrow(places: readonly KnownKey[], tokens: readonly Token[], sentence: string): readonly KnownKey[] {
     if (places.length < 2) return places;
     const words = new Set(tokens.map(({ text }) => bareKey(text)));
+    const isCalled = (place: KnownKey) => words.has(bareKey(this.index.nameOf(place) ?? ''));
     const mentioned = (place: KnownKey) =>
+      Number(isCalled(place)) +
       place.path
         .slice(0, -1)
         .filter(
@@ -508,6 +510,10 @@ class SettingsReader {
     // “Rats=0, of course.”
     const plain = /^("[^"]*"|[^\s",]+),\s+\p{L}.*[.!?]$/u.exec(value)?.[1];
     if (plain !== undefined && (plain.startsWith('"') || isNumber(plain) || isSwitch(plain))) return plain;
+    // “speed = 1.5 (larder.ini)”
+    const [, told, where = ''] = /^("[^"]*"|[^\s"(]+)\s*\(([^)]*)\)\.?$/.exec(value) ?? [];
+    if (told !== undefined && where.split(/[\s,;]+/).some((word) => this.index.filesNamed(word).length > 0))
+      return told;
     const cut =
       /^("[^"]*"|[^\s"]+)\s+(?:in|under|inside|and|to|for|if|then|so|or|which|that|will|makes?|gives?|und|oder|für|damit|y|o|para|et|ou|pour)\s/iu.exec(
         value,

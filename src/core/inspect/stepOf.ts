@@ -24,9 +24,6 @@ const OTHERS = /\b(?:others?|your|existing|rest|more|anderen|übrigen|deine[nr]?
 const INSIDE =
   /\b(?:inside|into the (?:zip|archive)|(?:the|that|its) (?:zip|archive) itself|itself|with (?:any|a) zip|innerhalb|dentro|à l['’]intérieur)\b/iu;
 
-export const CALLED_FOLDER =
-  /(?:\b(?:folder|directory|ordner|verzeichnis|carpeta|dossier)\s+(?:called|named|namens|mit dem namen|llamad[ao]|nommé|appelé)\s+["“„«'‘]?|\b(?:make|create|add|erstell\w*|lege?|crea\w*|cré\w*)\s+(?:\p{L}+\s+){0,2}(?:folder|directory|ordner|verzeichnis|carpeta|dossier)\s+["“„«'‘]?)(?!(?:in|inside|im|en|dans|called|named|namens|mit|llamad[ao]|nommé|appelé)\b)([\p{L}\p{N}][\p{L}\p{N} _-]{0,40}?)["”“»'’]?\s+(?:in|inside|within|into|im|en|dans)\s+(?:\p{L}+\s+){0,3}["“„«'‘]?$/iu;
-
 export function stepOf(
   where: Mention | undefined,
   things: readonly Mention[],
@@ -110,10 +107,7 @@ export function stepOf(
     files,
     how,
     contents: things.some(({ contents }) => contents) || (general !== undefined && what.length === 0),
-    ...(OWN_FOLDER.test(text) &&
-    !(where && where.newFolders.length > 0 && CALLED_FOLDER.test(text.slice(0, where.start)))
-      ? { ownFolder: true as const }
-      : {}),
+    ...(OWN_FOLDER.test(text) && !where?.called ? { ownFolder: true as const } : {}),
     ...(name !== undefined && !ITS_NAME_ONLY.test(name)
       ? { name }
       : ITS_NAME.test(text) && files.length === 1

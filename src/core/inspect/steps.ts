@@ -3,7 +3,8 @@ import type { Ground, Mention } from './mention';
 import { MentionReader } from './mentions';
 import { sentencesOf, wordsOf, type Sentence } from './sentences';
 import type { Last, PutStep, Step } from './step';
-import { CALLED_FOLDER, ITS_PLACE, OWN_FOLDER, stepOf } from './stepOf';
+import { newFolderNamed } from './newFolder';
+import { ITS_PLACE, OWN_FOLDER, stepOf } from './stepOf';
 
 const PLACING =
   /\b(?:cp|mv|put|puts|place[ds]?|drop|drag|copy|copied|copies|move[ds]?|go(?:es)?|belongs?|install(?:ed|s)?|extract(?:ed|s)?|unzip(?:ped)?|unpack(?:ed)?|add(?:ed)?|lay|laid|lies?|sits?|joins?|save|throw|merge[ds]?|paste[ds]?|overwrites?|replaces?|lives?|stands?|should be|needs? to be|wants? to be|take[s]? (?:the|its|their|his) place|kommt|kommen|gehör(?:t|en)|kopier\w*|leg(?:en|t|e)|verschieb\w*|zieh(?:en|t|e)?|entpack\w*|ersetz\w*|pack(?:en|t)|copia[rd]?|copie\w*|pega[r]?|va[n]?|coloca[r]?|pon(?:er|ga)?|extrae[r]?|descomprim\w+|mueve|mover|arrastra\w*|met(?:s|tez|tre)|place[rz]|gliss\w+|déplac\w+|extra(?:is|yez|ire)|coll(?:e|er|ez)|remplac\w+|reemplaza\w*|sustituye\w*)\b/iu;
@@ -161,7 +162,9 @@ function placeSteps({ text, line }: Sentence, mentions: Mention[], last: Last, g
     !where &&
     what.length > 0 &&
     placing &&
-    /\b(?:there|dort(?:hin)?|dahin|allí|ahí|là)\b/iu.test(text) &&
+    /(?<!\p{L})(?:there|inside|in(?:to)? it|therein|dort(?:hin)?|dahin|hinein|darin|allí|ahí|dentro|là|dedans)(?!\p{L})/iu.test(
+      text,
+    ) &&
     last.folders.length > 0
   )
     put(undefined, what);
@@ -201,10 +204,15 @@ function isBare(text: string, mentions: readonly Mention[]): boolean {
 /** “a folder called skins in X”: the place is below X, by that name. */
 function inNewFolder(text: string, mention: Mention): Mention {
   if (mention.gameFolders.length === 0) return mention;
-  const name = CALLED_FOLDER.exec(text.slice(Math.max(0, mention.start - 80), mention.start))?.[1]?.trim();
+  const name = newFolderNamed(text.slice(Math.max(0, mention.start - 80), mention.start), text.slice(mention.end));
   return name === undefined
     ? mention
-    : { ...mention, gameFolders: [], newFolders: mention.gameFolders.map((folder) => `${folder}/${name}`) };
+    : {
+        ...mention,
+        gameFolders: [],
+        newFolders: mention.gameFolders.map((folder) => `${folder}/${name}`),
+        called: true,
+      };
 }
 
 const better = (a: Mention, b: Mention): Mention =>

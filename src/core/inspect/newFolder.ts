@@ -1,0 +1,36 @@
+const FOLDER = '(?:folder|directory|ordner|verzeichnis|carpeta|dossier)';
+const MAKE = '(?:make|create|add|erstell\\w*|lege?|crea\\w*|cré\\w*)';
+const CALLED = '(?:called|named|namens|mit dem namen|llamad[ao]|nommé|appelé)';
+/** Signs that put a folder first in a list are part of its name. */
+const NAME = '([~_!@+]?[\\p{L}\\p{N}][\\p{L}\\p{N} _-]{0,40}?)';
+const WORD = '([~_!@+]?[\\p{L}\\p{N}][\\p{L}\\p{N}_-]{0,40})';
+const OPEN = '["“„«\'‘`]?';
+const CLOSE = '["”“»\'’`]?';
+const IN = '(?:in|inside|within|into|under|im|en|dans)';
+const NO_NAME = `(?!(?:${IN}|${CALLED}|mit|new|neue[nr]?|own|sub|separate)(?!\\p{L}))`;
+
+/** “a folder called skins in …”, “make a folder skins in …”, „einen Ordner skins in …“. */
+const CALLED_BEFORE = new RegExp(
+  `(?:(?<!\\p{L})${FOLDER}\\s+${CALLED}\\s+${OPEN}|(?<!\\p{L})${MAKE}\\s+(?:\\p{L}+\\s+){0,2}${FOLDER}\\s+${OPEN})${NO_NAME}${NAME}${CLOSE}\\s+${IN}\\s+(?:\\p{L}+\\s+){0,3}${OPEN}$`,
+  'iu',
+);
+/** “create a skins folder inside …”. */
+const WORD_BEFORE = new RegExp(
+  `(?<!\\p{L})${MAKE}\\s+(?:(?:an?|the|another|new|eine[nr]?|neue[nr]?)\\s+)*${OPEN}${NO_NAME}${WORD}${CLOSE}[ -]?${FOLDER}\\s+${IN}\\s+(?:\\p{L}+\\s+){0,3}${OPEN}$`,
+  'iu',
+);
+/** “in …, create a new folder called skins”, „im Ordner … einen Ordner skins anlegen“. */
+const BEHIND = new RegExp(
+  `^${CLOSE}(?:\\s+${FOLDER})?,?\\s+(?:(?:please|you|bitte)\\s+)?(?:${MAKE}\\s+)?(?:(?:an?|new|another|eine[nr]?|neue[nr]?|una?|nuev[ao]|une?|nouveau)\\s+)+${FOLDER}\\s+(?:${CALLED}\\s+)?${OPEN}${NO_NAME}${WORD}`,
+  'iu',
+);
+
+/**
+ * The name of a folder that a sentence tells to make in a place.
+ *
+ * @param before what stands before the place in the sentence
+ * @param behind what stands behind it
+ * @example newFolderNamed('Make a folder called skins in ', '.') // 'skins'
+ */
+export const newFolderNamed = (before: string, behind: string): string | undefined =>
+  (CALLED_BEFORE.exec(before) ?? WORD_BEFORE.exec(before) ?? BEHIND.exec(behind))?.[1]?.trim();
