@@ -50,7 +50,7 @@ test('what is in the game now: who put each file there, what was there before, w
       'New from packs (1)',
       'In place of the game’s (2)',
       'Edited settings (1)',
-      `Everything (${files.length})`,
+      `Every file (${files.length})`,
     ])
       await expect(which.getByRole('button', { name: says })).toBeVisible();
 

@@ -54,7 +54,7 @@ export default function RunsChart({
           yAxisId="loaded"
           dataKey="loaded"
           name="files loaded"
-          fill="var(--strap)"
+          fill="var(--bs-primary)"
           isAnimationActive={false}
           maxBarSize={28}
         />

@@ -59,7 +59,7 @@ export function InGame() {
   const all = KINDS.reduce((sum, kind) => sum + view.counts[kind], 0) - view.counts.gone;
   const filters: { id: Only; says: string; files: number }[] = [
     { id: 'touched', says: 'Not the game’s own', files: touched },
-    { id: 'all', says: 'Everything', files: all },
+    { id: 'all', says: 'Every file', files: all },
     ...KINDS.map((kind) => ({ id: kind, says: PRESENCE_WORDS[kind].filter, files: view.counts[kind] })),
   ];
   return (

@@ -6,6 +6,7 @@ import { Button, Form } from '@/ui/shared/controls';
 import { useAddress } from '@/ui/shared/useAddress';
 import { useEscape } from '@/ui/shared/useEscape';
 import { Search } from '@/ui/shared/Search';
+import { Path } from '@/ui/shared/Path';
 import { PagedRows } from '@/ui/shared/PagedRows';
 import type { SettingRow, SettingsFileView } from '@/worker/contract';
 import { EditKey } from './EditKey';
@@ -98,7 +99,7 @@ export function KeyTable({
             <>
               <span role="cell" className="path cut" title={row.path}>
                 {all && <span className="quiet">{row.title}: </span>}
-                {row.path}
+                <Path text={row.path} />
               </span>
               <span role="cell" className="path cut" title={row.value}>
                 {row.value ?? (

@@ -54,7 +54,7 @@ export default function MemoryChart({
           {bars.map(({ layer, tag }) => (
             <Cell key={layer} fill={`var(--tag-${tag.colour % 8})`} />
           ))}
-          <Cell fill="var(--strap)" />
+          <Cell fill="var(--bs-primary)" />
         </Bar>
         {limit !== undefined && (
           <ReferenceLine

@@ -5,7 +5,7 @@ import { Button } from '@/ui/shared/controls';
 import { oneOr, count, many, place } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
 import { Tag } from '@/ui/shared/Tag';
-import type { SwitchView } from '@/worker/contract';
+import type { PackView, SwitchView } from '@/worker/contract';
 
 /** Every switch of the game: one that is off and needed is the loudest thing on the page. */
 export function Switches() {
@@ -27,21 +27,36 @@ export function Switches() {
   );
 }
 
+/** Packs that are named at once; the others are there when they are asked for. */
+const NAMED = 8;
+
+/** The packs that need a switch. */
+function Needers({ packs }: { packs: readonly PackView[] }) {
+  const named = ({ layer, name, tag }: PackView) => (
+    <span key={layer} className="row-of" style={{ gap: '0.3rem' }}>
+      <Tag tag={tag} name={name} /> {name}
+    </span>
+  );
+  return (
+    <div className="row-of small" role="group" aria-label="Packs that need it">
+      {packs.slice(0, NAMED).map(named)}
+      {packs.length > NAMED && (
+        <details>
+          <summary>and {many(packs.length - NAMED, 'more pack')}</summary>
+          <div className="row-of mt-1">{packs.slice(NAMED).map(named)}</div>
+        </details>
+      )}
+    </div>
+  );
+}
+
 function Switch({ one }: { one: SwitchView }) {
   const { act, busy } = useEngine();
   const { roots, switches, packs } = useGame();
   const where = `${one.path.join(' › ')} in ${place(one.file, roots)}`;
   const master = switches.find(({ id }) => id === one.after);
   const needers = packs.filter(({ layer }) => one.packs.includes(layer));
-  const tags = needers.length > 0 && (
-    <span className="row-of small" aria-label="Packs that need it">
-      {needers.map(({ layer, name, tag }) => (
-        <span key={layer} className="row-of" style={{ gap: '0.3rem' }}>
-          <Tag tag={tag} name={name} /> {name}
-        </span>
-      ))}
-    </span>
-  );
+  const tags = needers.length > 0 && <Needers packs={needers} />;
   const needsMaster = master && !master.on && !master.pending;
   const dropEdit = (
     <Button

@@ -7,7 +7,7 @@ import type { StoredAt, StoredPart } from '@/worker/contract';
 import { AT, WHAT } from './words';
 
 const LINE = 34;
-const FILL: Record<StoredAt, string> = { browser: 'var(--strap)', vault: 'var(--tag-1)', backup: 'var(--tag-3)' };
+const FILL: Record<StoredAt, string> = { browser: 'var(--bs-primary)', vault: 'var(--tag-1)', backup: 'var(--tag-3)' };
 
 /** One bar for each thing that takes room, the longest first. */
 export default function StorageChart({ parts }: { parts: readonly StoredPart[] }) {
