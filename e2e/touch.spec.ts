@@ -34,8 +34,8 @@ test('the whole job by touch on a small screen: what is dragged has arrows, what
       .getByRole('list', { name: 'Stack, topmost first' })
       .getByRole('checkbox', { name: /^Use / })
       .evaluateAll((all) => all.map((one) => one.getAttribute('aria-label')));
+  await expect.poll(async () => (await order()).length).toBe(3);
   const before = await order();
-  expect(before.length).toBe(3);
   await main(page).getByRole('button', { name: 'Move Long Paths down' }).tap();
   await expect.poll(order).not.toEqual(before);
 
