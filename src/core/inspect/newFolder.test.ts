@@ -3,7 +3,7 @@ import { newFolderNamed } from './newFolder';
 
 describe('a folder that a read-me says to make', () => {
   it.each<[before: string, behind: string, name: string | undefined]>([
-    ['Create a folder called ~mods in ', ' and put it there.', '~mods'],
+    ['Create a folder called ~extra in ', ' and put it there.', '~extra'],
     ['Make a directory named "My skins" inside the ', '.', 'My skins'],
     ['Create a skins folder in ', '', 'skins'],
     ['Add the folder extra in ', '', 'extra'],
