@@ -8,8 +8,9 @@ const text = (words: string): Uint8Array => new TextEncoder().encode(words);
 const zipped = (files: Record<string, Uint8Array>): Buffer => Buffer.from(zipSync(files));
 
 /** DDS with the header that has a DXGI_FORMAT (Microsoft, DDS_HEADER_DXT10). */
-function bc7(width: number, height: number, block: Uint8Array): Uint8Array {
-  const blocks = Math.ceil(width / 4) * Math.ceil(height / 4);
+function bc7(width: number, height: number, blockAt: (row: number) => Uint8Array): Uint8Array {
+  const across = Math.ceil(width / 4);
+  const blocks = across * Math.ceil(height / 4);
   const file = new Uint8Array(148 + blocks * 16);
   const view = new DataView(file.buffer);
   file.set(text('DDS '));
@@ -17,7 +18,7 @@ function bc7(width: number, height: number, block: Uint8Array): Uint8Array {
   view.setUint32(80, 4, true);
   file.set(text('DX10'), 84);
   [98, 3, 0, 1, 0].forEach((value, i) => view.setUint32(128 + i * 4, value, true));
-  for (let i = 0; i < blocks; i++) file.set(block, 148 + i * 16);
+  for (let i = 0; i < blocks; i++) file.set(blockAt(Math.floor(i / across)), 148 + i * 16);
   return file;
 }
 
@@ -44,17 +45,22 @@ const tga = (width: number, height: number, [red, green, blue]: [number, number,
     ...Array.from({ length: width * height }, () => [blue, green, red]).flat(),
   ]);
 
-/** The colour in the middle of a picture on the page, and its size. */
-const middleOf = (page: Page, name: string) =>
+/** A picture on the page as it is drawn: red, green, blue and alpha, rows from the top. */
+const drawnAs = (page: Page, name: string) =>
   page.getByRole('img', { name, exact: true }).evaluate(async (element) => {
     const image = element as HTMLImageElement;
     await image.decode();
-    const canvas = new OffscreenCanvas(image.naturalWidth, image.naturalHeight);
-    const context = canvas.getContext('2d') as OffscreenCanvasRenderingContext2D;
+    const { naturalWidth: width, naturalHeight: height } = image;
+    const context = new OffscreenCanvas(width, height).getContext('2d') as OffscreenCanvasRenderingContext2D;
     context.drawImage(image, 0, 0);
-    const { data } = context.getImageData(canvas.width >> 1, canvas.height >> 1, 1, 1);
-    return { width: canvas.width, height: canvas.height, colour: [...data] };
+    return { width, height, pixels: [...context.getImageData(0, 0, width, height).data] };
   });
+
+/** The size of a picture, and the colours of its first and its last pixel. */
+async function cornersOf(page: Page, name: string) {
+  const { width, height, pixels } = await drawnAs(page, name);
+  return { width, height, first: pixels.slice(0, 4), last: pixels.slice(-4) };
+}
 
 /** What this browser's graphics unpack a BC1 file to: rows from the top. */
 const unpackedByGraphics = (page: Page, file: Uint8Array, side: number) =>
@@ -88,16 +94,6 @@ const unpackedByGraphics = (page: Page, file: Uint8Array, side: number) =>
     [[...file.subarray(128, 128 + (side * side) / 2)], side] as const,
   );
 
-const pixelsOf = (page: Page, name: string) =>
-  page.getByRole('img', { name, exact: true }).evaluate(async (element) => {
-    const image = element as HTMLImageElement;
-    await image.decode();
-    const canvas = new OffscreenCanvas(image.naturalWidth, image.naturalHeight);
-    const context = canvas.getContext('2d') as OffscreenCanvasRenderingContext2D;
-    context.drawImage(image, 0, 0);
-    return [...context.getImageData(0, 0, canvas.width, canvas.height).data];
-  });
-
 test('textures that browsers do not draw are drawn: by packages, and by the graphics where none does', async ({
   page,
 }) => {
@@ -112,22 +108,33 @@ test('textures that browsers do not draw are drawn: by packages, and by the grap
   await drop(
     page,
     'Lower Glow.zip',
-    zipped({ [at('glow.dds')]: bc7(20, 12, mode6([255, 65, 1])), [at('mark.tga')]: tga(6, 4, [10, 200, 30]) }),
+    zipped({
+      [at('glow.dds')]: bc7(20, 12, (row) => mode6(row === 0 ? [255, 65, 1] : [1, 129, 255])),
+      [at('mark.tga')]: tga(6, 4, [10, 200, 30]),
+    }),
   );
   await expect(page.getByRole('heading', { name: 'Lower Glow', level: 1 })).toBeVisible();
   await drop(page, 'Upper Glow.zip', zipped({ [at('glow.dds')]: drawn, [at('mark.tga')]: tga(6, 4, [200, 10, 30]) }));
   await expect(page.getByRole('heading', { name: 'Upper Glow', level: 1 })).toBeVisible();
   await openFile(page, 'glow.dds');
-  await expect.poll(() => middleOf(page, 'Lower Glow')).toEqual({ width: 20, height: 12, colour: [255, 65, 1, 255] });
+  await expect
+    .poll(() => cornersOf(page, 'Lower Glow'))
+    .toEqual({ width: 20, height: 12, first: [255, 65, 1, 255], last: [1, 129, 255, 255] });
   // The package against this browser's own graphics, which nobody of us wrote.
-  const [ours, theirs] = [await pixelsOf(page, 'Upper Glow'), await unpackedByGraphics(page, drawn, 64)];
+  const [ours, theirs] = [(await drawnAs(page, 'Upper Glow')).pixels, await unpackedByGraphics(page, drawn, 64)];
   expect(ours.length).toBe(theirs.length);
   expect(Math.max(...ours.map((value, i) => Math.abs(value - (theirs[i] ?? -99))))).toBeLessThanOrEqual(6);
   await openFile(page, 'mark.tga');
-  await expect.poll(() => middleOf(page, 'Lower Glow')).toEqual({ width: 6, height: 4, colour: [10, 200, 30, 255] });
-  await expect.poll(() => middleOf(page, 'Upper Glow')).toEqual({ width: 6, height: 4, colour: [200, 10, 30, 255] });
+  await expect
+    .poll(() => cornersOf(page, 'Lower Glow'))
+    .toEqual({ width: 6, height: 4, first: [10, 200, 30, 255], last: [10, 200, 30, 255] });
+  await expect
+    .poll(() => cornersOf(page, 'Upper Glow'))
+    .toEqual({ width: 6, height: 4, first: [200, 10, 30, 255], last: [200, 10, 30, 255] });
   await page.reload();
-  await expect.poll(() => middleOf(page, 'Upper Glow')).toEqual({ width: 6, height: 4, colour: [200, 10, 30, 255] });
+  await expect
+    .poll(() => cornersOf(page, 'Upper Glow'))
+    .toEqual({ width: 6, height: 4, first: [200, 10, 30, 255], last: [200, 10, 30, 255] });
 });
 
 test('two sounds are heard one after the other, and models say what they are', async ({ page }) => {

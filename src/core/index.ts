@@ -34,6 +34,7 @@ export {
   baseName,
   checkPath,
   extensionOf,
+  foldersAbove,
   isUnder,
   joinPath,
   nameKey,

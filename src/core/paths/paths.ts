@@ -81,5 +81,13 @@ export function joinPath(...parts: string[]): string {
 export const isUnder = (path: string, folder: string): boolean =>
   folder === '' || path === folder || path.startsWith(`${folder}/`);
 
+/** Every folder that one of these paths lies in, at any depth; the empty one, which holds everything, is not told. */
+export function foldersAbove(paths: Iterable<string>): Set<string> {
+  const folders = new Set<string>();
+  for (const path of paths)
+    for (let up = parentOf(path); up !== '' && !folders.has(up); up = parentOf(up)) folders.add(up);
+  return folders;
+}
+
 /** Orders paths the same way on every machine: by code unit, never by locale. */
 export const byPath = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);

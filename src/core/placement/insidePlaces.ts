@@ -1,5 +1,5 @@
 import { oneOr } from '../words';
-import { baseName, joinPath, nameKey, parentOf, stemOf } from '../paths/paths';
+import { baseName, foldersAbove, joinPath, nameKey, parentOf, stemOf } from '../paths/paths';
 import { WEIGHTS, saturate, type Evidence } from './evidence';
 import { relOf, type PackNode } from './packTree';
 
@@ -15,13 +15,11 @@ interface InsideIndex {
 function insideIndex(paths: readonly string[]): InsideIndex {
   const known = indexes.get(paths);
   if (known) return known;
-  const made: InsideIndex = { files: new Set(), folders: new Set(), byName: new Map() };
+  const made: InsideIndex = { files: new Set(), folders: foldersAbove(paths.map(nameKey)), byName: new Map() };
   for (const path of paths) {
     const key = nameKey(path);
     made.files.add(key);
     made.byName.set(baseName(key), [...(made.byName.get(baseName(key)) ?? []), parentOf(path)]);
-    for (let folder = parentOf(key); folder !== '' && !made.folders.has(folder); folder = parentOf(folder))
-      made.folders.add(folder);
   }
   indexes.set(paths, made);
   return made;

@@ -1,7 +1,7 @@
 import picomatch from 'picomatch';
 import type { PackEntry } from '../archives/pack';
 import type { Recipe } from '../games/card';
-import { isUnder, joinPath, parentOf, type TargetPath } from '../paths/paths';
+import { foldersAbove, isUnder, joinPath, type TargetPath } from '../paths/paths';
 import { emptyResult, slugOf, type Context, type PoolResult } from './context';
 import { statedVersion } from '../inspect/stated';
 
@@ -19,10 +19,8 @@ function idFor(entries: readonly PackEntry[], name: string): string {
 
 /** The wrapper under which all wanted paths of a recipe are found; undefined where they are not. */
 function wrapperOf(entries: readonly PackEntry[], { has }: Recipe): string | undefined {
-  const tops = new Set<string>(['']);
-  for (const { path } of entries.slice(0, 2000))
-    for (let folder = parentOf(path); folder !== ''; folder = parentOf(folder)) tops.add(folder);
-  for (const top of [...tops].sort((a, b) => a.length - b.length).slice(0, 50)) {
+  const tops = ['', ...foldersAbove(entries.slice(0, 2000).map(({ path }) => path))];
+  for (const top of tops.sort((a, b) => a.length - b.length).slice(0, 50)) {
     const inside = entries
       .filter(({ path }) => isUnder(path, top))
       .map(({ path }) => (top === '' ? path : path.slice(top.length + 1)));

@@ -1,6 +1,6 @@
 import type { PackEntry } from '../archives/pack';
 import type { GameCard } from '../games/card';
-import { baseName, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { baseName, foldersAbove, nameKey, parentOf, type TargetPath } from '../paths/paths';
 import { openSettings } from '../settings/openSettings';
 import type { Dialect } from '../settings/dialects';
 import { ask, emptyResult, type Context, type PlacedPart, type PoolResult } from './context';
@@ -104,9 +104,7 @@ function settingsOnly(
   entries: readonly PackEntry[],
   isSettings: (path: string) => boolean,
 ): (folder: string) => boolean {
-  const others = new Set<string>();
-  for (const { path } of entries)
-    if (!isSettings(path)) for (let up = parentOf(path); up !== ''; up = parentOf(up)) others.add(up);
+  const others = foldersAbove(entries.map(({ path }) => path).filter((path) => !isSettings(path)));
   return (folder) => !others.has(folder);
 }
 

@@ -2,16 +2,8 @@
 
 import { ComparePictures } from './ComparePictures';
 import { CompareSounds } from './CompareSounds';
-
-interface Props {
-  what: 'picture' | 'sound';
-  target: string;
-  a: string;
-  b: string;
-  names: [string, string];
-  revision: number | undefined;
-}
+import type { TwoVersions } from './useContent';
 
 /** Two versions of a picture or a sound, each as it is. */
-export const BeforeAfter = ({ what, ...two }: Props) =>
+export const BeforeAfter = ({ what, ...two }: TwoVersions & { what: 'picture' | 'sound' }) =>
   what === 'picture' ? <ComparePictures {...two} /> : <CompareSounds {...two} />;

@@ -2,15 +2,7 @@
 
 import { useState, type SyntheticEvent } from 'react';
 import { Button, Form } from '@/ui/shared/controls';
-import { useContent } from './useContent';
-
-interface Props {
-  target: string;
-  a: string;
-  b: string;
-  names: [string, string];
-  revision: number | undefined;
-}
+import { useContent, type TwoVersions } from './useContent';
 
 /** How large the pictures are drawn: as the frame is, or so many screen pixels for one of theirs. */
 const SIZES: [says: string, zoom: number | undefined][] = [
@@ -21,7 +13,7 @@ const SIZES: [says: string, zoom: number | undefined][] = [
 ];
 
 /** Two pictures laid over each other, with a slider between them; both are enlarged and moved together. */
-export function ComparePictures({ target, a, b, names, revision }: Props) {
+export function ComparePictures({ target, a, b, names, revision }: TwoVersions) {
   const [left, right] = [useContent('picture', target, a, revision), useContent('picture', target, b, revision)];
   const [at, setAt] = useState(50);
   const [zoom, setZoom] = useState<number>();

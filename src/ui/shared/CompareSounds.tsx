@@ -1,18 +1,10 @@
 'use client';
 
 import { useRef } from 'react';
-import { useContent } from './useContent';
-
-interface Props {
-  target: string;
-  a: string;
-  b: string;
-  names: [string, string];
-  revision: number | undefined;
-}
+import { useContent, type TwoVersions } from './useContent';
 
 /** Two sounds to be heard one after the other: when one begins, the other stops. */
-export function CompareSounds({ target, a, b, names, revision }: Props) {
+export function CompareSounds({ target, a, b, names, revision }: TwoVersions) {
   const both = useRef<HTMLDivElement>(null);
   const alone = (playing: HTMLAudioElement) =>
     both.current?.querySelectorAll('audio').forEach((one) => one !== playing && one.pause());

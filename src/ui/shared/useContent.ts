@@ -1,6 +1,15 @@
 import { useEffect, useState } from 'react';
 import { useEngine } from '@/ui/engine';
 
+/** What is compared: one target as two layers have it, and what these are called. */
+export interface TwoVersions {
+  target: string;
+  a: string;
+  b: string;
+  names: [string, string];
+  revision: number | undefined;
+}
+
 /**
  * The address of a picture or sound as one layer has it, out of the worker; `none` where it cannot be shown, undefined
  * while it is made.

@@ -7,23 +7,18 @@ import { failureOf, useEngine, useGame } from '@/ui/engine';
 import { many } from '@/ui/shared/format';
 import { FailureNotice } from '@/ui/shared/Notice';
 import { Tag } from '@/ui/shared/Tag';
-import type { MergeView } from '@/worker/contract';
+import type { MergedLine, MergeView } from '@/worker/contract';
 
 /** Pixels of a line, as in the styles. */
 const LINE = 28;
 /** Longer lines are cut for showing; the file keeps them. */
 const LONGEST = 400;
 
-interface Line {
-  text: string;
-  from: string[];
-}
-
 /** The merged file as a whole: beside each line the packs that it comes from. */
 export function WholeMerge({ merge }: { merge: MergeView }) {
   const { engine, snapshot } = useEngine();
   const [open, setOpen] = useState(false);
-  const [found, setFound] = useState<{ lines: Line[]; total: number }>();
+  const [found, setFound] = useState<{ lines: MergedLine[]; total: number }>();
   const [failed, setFailed] = useState<Failure>();
   const revision = snapshot?.revision;
   useEffect(() => {
@@ -57,7 +52,7 @@ export function WholeMerge({ merge }: { merge: MergeView }) {
   );
 }
 
-function Lines({ lines, sources }: { lines: readonly Line[]; sources: MergeView['sources'] }) {
+function Lines({ lines, sources }: { lines: readonly MergedLine[]; sources: MergeView['sources'] }) {
   const { packs } = useGame();
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
@@ -78,11 +73,8 @@ function Lines({ lines, sources }: { lines: readonly Line[]; sources: MergeView[
     >
       <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
         {virtual.getVirtualItems().map(({ index, start }) => {
-          const line = lines[index] as Line;
-          // What the game has itself, too, is the game's.
-          const from = line.from.some((one) => !tags.has(one))
-            ? []
-            : sources.filter(({ layer }) => line.from.includes(layer));
+          const line = lines[index] as MergedLine;
+          const from = sources.filter(({ layer }) => line.from.includes(layer));
           return (
             <div key={index} className="whole-line" style={{ transform: `translateY(${start}px)` }}>
               <span className="whole-from">
@@ -90,7 +82,7 @@ function Lines({ lines, sources }: { lines: readonly Line[]; sources: MergeView[
                   const tag = tags.get(layer);
                   return tag && <Tag key={layer} tag={tag} name={name} />;
                 })}
-                {line.from.length === 0 && line.text.trim() !== '' && (
+                {line.whose === 'player' && line.text.trim() !== '' && (
                   <span className="small quiet" title="Written by hand, or put together out of several">
                     yours
                   </span>

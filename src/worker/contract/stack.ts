@@ -106,6 +106,13 @@ export interface StackCommands {
   'take apart'(message: { layer: string }): void;
 }
 
+/** One line of a merged file: the packs that it comes from, none where it is the game's own or the player's. */
+export interface MergedLine {
+  text: string;
+  whose: 'game' | 'packs' | 'player';
+  from: string[];
+}
+
 export interface StackQuestions {
   /** Who brings a file, who wins, and what was there before. */
   'story of file'(message: { target: string }): FileStory;
@@ -113,8 +120,8 @@ export interface StackQuestions {
   /** For being played; undefined where it is no sound, or is not there. */
   sound(message: { target: string; from: ContentFrom }): Blob | undefined;
   'compare texts'(message: { target: string; a: ContentFrom; b: ContentFrom }): DiffLine[];
-  /** A merged file as a whole, with the layers that each line comes from; the first lines where it is very long. */
-  'merged lines'(message: { merge: string }): { lines: { text: string; from: ContentFrom[] }[]; total: number };
+  /** A merged file as a whole, line by line; the first lines where it is very long. */
+  'merged lines'(message: { merge: string }): { lines: MergedLine[]; total: number };
   'preview merge'(message: { layers: string[]; container?: string }): MergePreview;
   /** A pack as a ZIP. */
   'pack as zip'(message: { layer: string }): { name: string; blob: Blob };

@@ -1,11 +1,11 @@
 import {
   LEFT_OUT_SAYS,
   RuleBook,
+  foldersAbove,
   isUnder,
   joinPath,
   leftOutOf,
   nameKey,
-  parentOf,
   targetOf,
   type ImageInfo,
   type TreeRow,
@@ -55,10 +55,12 @@ export async function firstPlaced(session: Session, id: string): Promise<string[
   const { pack, tree } = await session.openPack(packId);
   const rules = new RuleBook(placement);
   const out = leftOutOf(placement, pack.entries, rules);
-  const busy = new Set<string>();
-  for (const { path } of pack.entries)
-    if (out.has(path) || goalOf(path, rules, session.picture.ownKeys)?.effect !== 'new')
-      for (let up = parentOf(path); up !== '' && !busy.has(up); up = parentOf(up)) busy.add(up);
+  const { ownKeys } = session.picture;
+  const busy = foldersAbove(
+    pack.entries
+      .map(({ path }) => path)
+      .filter((path) => out.has(path) || goalOf(path, rules, ownKeys)?.effect !== 'new'),
+  );
   return tree.firstFolders(busy.size === 0 ? undefined : (folder) => busy.has(folder));
 }
 

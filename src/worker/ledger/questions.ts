@@ -1,4 +1,4 @@
-import { compareBackup, parentOf } from '@/core';
+import { compareBackup, foldersAbove } from '@/core';
 import type { LedgerQuestions } from '../contract';
 import type { QuestionsOf } from '../game/handlers';
 import { planView } from '../game/planView';
@@ -13,10 +13,6 @@ export const ledgerQuestions: QuestionsOf<LedgerQuestions> = {
   'compare backup': async ({ open }, { id }) => compareBackup(open.workshop, await backupOf(open, id)),
   'deployed places': ({ open }) => {
     const files = open.picture.state.files.map(({ target }): string => target);
-    const folders = new Set<string>();
-    for (const file of files)
-      for (let folder = parentOf(file); folder !== '' && !folders.has(folder); folder = parentOf(folder))
-        folders.add(folder);
-    return { files: files.slice(0, MOST_FILES), folders: [...folders].sort() };
+    return { files: files.slice(0, MOST_FILES), folders: [...foldersAbove(files)].sort() };
   },
 };

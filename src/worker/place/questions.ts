@@ -1,4 +1,4 @@
-import { parentOf, placeMap } from '@/core';
+import { foldersAbove, placeMap } from '@/core';
 import type { PlaceQuestions } from '../contract';
 import type { QuestionsOf } from '../game/handlers';
 import { firstPlaced } from '../game/treeRows';
@@ -12,21 +12,10 @@ export const placeQuestions: QuestionsOf<PlaceQuestions> = {
   },
   'folders of game': ({ open }) => {
     const roots = open.game.card.roots.map(({ id }) => id);
-    return foldersAbove(open.picture.ownFiles, ['', ...roots]).filter((folder) => folder !== '');
+    return [...new Set([...roots, ...foldersAbove(open.picture.ownFiles)])].sort();
   },
   'folders of pack': async ({ open }, { layer }) => {
     const { pack } = await open.openPack(open.layer(layer).packId);
-    return foldersAbove(
-      pack.entries.map(({ path }) => path),
-      [''],
-    );
+    return ['', ...[...foldersAbove(pack.entries.map(({ path }) => path))].sort()];
   },
 };
-
-/** Every folder that files lie in, and those that are there anyway. */
-function foldersAbove(paths: readonly string[], there: readonly string[]): string[] {
-  const folders = new Set(there);
-  for (const path of paths)
-    for (let folder = parentOf(path); !folders.has(folder); folder = parentOf(folder)) folders.add(folder);
-  return [...folders].sort();
-}

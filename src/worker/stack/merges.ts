@@ -8,7 +8,7 @@ import {
   type TargetPath,
   type MergeLayer,
 } from '@/core';
-import type { StackQuestions } from '../contract';
+import type { MergedLine, StackQuestions } from '../contract';
 import { contentAt } from '../game/content';
 import { mergeNow } from '../game/merges';
 import type { Session } from '../game/session';
@@ -92,10 +92,14 @@ export async function mergedLines(session: Session, id: string): Promise<ReturnT
     found.outcome.merge.text,
     versions.map(({ text }) => text),
   );
+  const whoseIs = (from: readonly string[]): MergedLine['whose'] =>
+    from.includes(ORIGINAL) ? 'game' : from.length > 0 ? 'packs' : 'player';
   return {
-    lines: lines
-      .slice(0, MOST_LINES)
-      .map(({ text, from }) => ({ text, from: from.flatMap((version) => versions[version]?.from ?? []) })),
+    lines: lines.slice(0, MOST_LINES).map(({ text, from }) => {
+      const layers = from.flatMap((version) => versions[version]?.from ?? []);
+      const whose = whoseIs(layers);
+      return { text, whose, from: whose === 'packs' ? layers : [] };
+    }),
     total: lines.length,
   };
 }
