@@ -25,9 +25,10 @@ const SHOWN = 12;
 function headline({ silent, loaded, counted, findings }: CheckView): string {
   if (silent) return 'The game wrote nothing';
   const wrong = findings.filter(({ level }) => level === 'wrong');
-  const light = wrong.filter(({ weight }) => weight === 'light').length;
-  const worst = wrong.length > light ? `${many(wrong.length - light, 'thing')} to put right` : '';
-  const warned = light > 0 ? `${many(light, 'warning')} without a cure` : '';
+  const light = wrong.filter(({ weight }) => weight === 'light');
+  const warnings = light.reduce((sum, { seen }) => sum + (seen?.length ?? 1), 0);
+  const worst = wrong.length > light.length ? `${many(wrong.length - light.length, 'thing')} to put right` : '';
+  const warned = warnings > 0 ? `${many(warnings, 'warning')} without a cure` : '';
   const well = loaded === undefined || counted === 0 ? '' : `${count(loaded)} of ${count(counted)} loaded`;
   return (
     [worst, warned, well].filter(Boolean).join(' · ') || (loaded === undefined ? 'Does it load?' : 'Nothing to load')

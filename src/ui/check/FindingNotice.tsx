@@ -88,7 +88,7 @@ const isFromLog = (id: string): boolean => id.startsWith('log:');
 function Seen({ seen, canSetAside }: { seen: NonNullable<Finding['seen']>; canSetAside: boolean }) {
   const quote = ({ id, title, evidence }: (typeof seen)[number]) => (
     <li key={id}>
-      {title} <span className="quiet path">{evidence}</span>{' '}
+      {!evidence.includes(title) && title} <span className="quiet path">{evidence}</span>{' '}
       {canSetAside && isFromLog(id) && <SetAside id={id} says={title} quoted />}
     </li>
   );

@@ -97,7 +97,7 @@ export function KeyTable({
           heads={['Key', 'In the file now', 'After the next deployment', 'What it does', 'Change it']}
           cells={(row) => (
             <>
-              <span role="cell" className="path cut" title={row.path}>
+              <span role="cell" className="cut" title={row.path}>
                 {all && <span className="quiet">{row.title}: </span>}
                 <Path text={row.path} />
               </span>
