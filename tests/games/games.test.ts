@@ -61,6 +61,14 @@ async function come(one: GameCase, index: number): Promise<{ confidence: string;
   return { confidence, made: Object.fromEntries([...outcomeOf(input.entries, placement)].sort()) };
 }
 
+describe('a download that its neighbours would have to be called like', () => {
+  it('is asked about, however well it fits', async () => {
+    const one = PAPER.find(({ name }) => name === 'spore-house') as GameCase;
+    const index = one.packs.findIndex(({ name }) => name.startsWith('enoki'));
+    expect((await come(one, index)).confidence).toBe('ask');
+  });
+});
+
 const RANK: Record<string, number> = { ask: 0, likely: 1, sure: 2 };
 const LAW_SEEDS = Array.from({ length: 60 }, (_, i) => 90_000 + i);
 

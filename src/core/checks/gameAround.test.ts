@@ -32,6 +32,12 @@ describe('a missing file, and whose files may be moved for it', () => {
     expect(kinds(missed('gear/lamp.png', files))).not.toContain('move');
   });
 
+  it('names the pack to which its folder belongs, and none where the game has files there itself', () => {
+    const files: Files = [['program/gear/hook.png', 'Gear']];
+    expect(missed('gear/lamp.png', files)?.layer).toBe('Gear');
+    expect(missed('gear/lamp.png', [...files, ['program/gear/own.png']])?.layer).toBeUndefined();
+  });
+
   it('one of the pack that has to do with the place is proposed', () => {
     const files: Files = [
       ['program/gear/hook.png', 'Gear'],

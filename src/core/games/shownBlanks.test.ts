@@ -12,6 +12,7 @@ describe('places in the blanks of a sentence', () => {
     expect(shownBlank('targets', 'program/mods/**/*.{png,dds}, user/a.ini', roots)).toBe(
       'Program folder/mods/**/*.{png,dds}, Your own/a.ini',
     );
+    expect(shownBlank('targets', 'program/{a,user/b}', roots)).toBe('Program folder/{a,user/b}');
     expect(shownBlank('text', 'program/mods', roots)).toBe('program/mods');
   });
   it('law: what is shown and typed again means the same', () => {

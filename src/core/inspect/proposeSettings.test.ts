@@ -91,7 +91,7 @@ const TONGUE: [string, Dialect, string] = ['game/pond.cfg', 'ini', '[Look]\ntong
 const SHOAL: [string, Dialect, string] = [
   'game/shoal.xml',
   'xml',
-  '<pond><shoal><fish>carp</fish><fish>tench</fish></shoal></pond>',
+  '<pond><shoal><fish>carp</fish><fish>tench</fish><fish>perch</fish></shoal></pond>',
 ];
 
 describe('what a sentence asks for', () => {
@@ -140,11 +140,11 @@ describe('what a sentence asks for', () => {
     ['Desactive Frogs en pond.ini.', [CALM], ['game/pond.ini: World › Frogs = no']],
     ['Cambie tongue = es en pond.cfg.', [TONGUE], ['game/pond.cfg: Look › tongue = es']],
     ['In pond.cfg the tongue is to be found under Look.', [TONGUE], []],
-    ['Add <fish>pike</fish> to shoal in shoal.xml.', [SHOAL], ['game/shoal.xml: pond › shoal › fish#3 = pike']],
+    ['Add <fish>pike</fish> to shoal in shoal.xml.', [SHOAL], ['game/shoal.xml: pond › shoal › fish#4 = pike']],
     [
       'Add "pike" and "bream" to the end of shoal in shoal.xml.',
       [SHOAL],
-      ['game/shoal.xml: pond › shoal › fish#3 = pike', 'game/shoal.xml: pond › shoal › fish#4 = bream'],
+      ['game/shoal.xml: pond › shoal › fish#4 = pike', 'game/shoal.xml: pond › shoal › fish#5 = bream'],
     ],
     ['The shoal in shoal.xml is said to hold <fish>pike</fish>.', [SHOAL], []],
     ['Find the line\nFrogs=no\nand replace it with\nFrogs=yes\n', [INI], ['game/pond.ini: World › Frogs = yes']],

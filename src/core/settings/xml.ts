@@ -101,7 +101,6 @@ export const xmlForm: TreeForm = {
       !parent ||
       first === undefined ||
       !holdsText(value) ||
-      !isNext(first, parent) ||
       [bare(first), ...more].some((name) => !/^@?[A-Za-z_][\w.:-]*$/.test(name)) ||
       more.slice(0, -1).some((name) => name.startsWith('@'))
     )
@@ -147,14 +146,6 @@ export const xmlForm: TreeForm = {
 };
 
 const bare = (name: string): string => name.replace(/#\d+$/, '');
-
-/** A further element of a name is put in where it is the next one of them: `li#3` beside two. */
-function isNext(name: string, parent: SettingsNode): boolean {
-  const number = /#(\d+)$/.exec(name)?.[1];
-  return (
-    number === undefined || parent.children.filter((one) => bare(one.name) === bare(name)).length === Number(number) - 1
-  );
-}
 
 /** Characters that XML 1.0 allows (section 2.2), line breaks aside: they would be read as blanks in an attribute. */
 const holdsText = (value: string): boolean => !/[\u0000-\u001f\ufffe\uffff]/.test(value);

@@ -24,6 +24,18 @@ describe('the stack, in the engine', () => {
     });
     expect(seat.game.guide).toMatchObject({ step: 'stack', attention: { stack: 1 } });
     expect((await seat.engine.ask({ ask: 'story of file', target: at })).winner).toBe(slang);
+    // Undecided as it is: what the game has itself is the game's, whoever else has it.
+    const { lines, total } = await seat.engine.ask({ ask: 'merged lines', merge: merge?.id ?? '' });
+    expect(total).toBe(lines.length);
+    const whose = (of: RegExp) =>
+      lines.filter(({ text }) => of.test(text)).map((line) => [line.whose, line.from.length]);
+    expect(whose(/^#/)).toEqual([['game', 0]]);
+    expect(whose(/^(depart|fog|tea):/)).toEqual([
+      ['packs', 1],
+      ['packs', 1],
+      ['packs', 1],
+    ]);
+    expect(lines.find(({ text }) => text.startsWith('fog'))?.from).toEqual([slang]);
     await seat.engine.change({ do: 'decide rest', merge: merge?.id ?? '', take: 'lower' });
     expect(await seat.engine.ask({ ask: 'story of file', target: at })).toMatchObject({
       winner: id,
