@@ -80,6 +80,18 @@ describe('findings', () => {
 
 describe('what is known besides files and logs', () => {
   const nothing = { unlisted: [], lost: [], advice: [], packs: [], fought: [], short: [], drifted: 0 };
+  it('a warning about a pack names its files as they are called in the pack', () => {
+    const warning = {
+      code: 'programs',
+      level: 'wrong',
+      says: 'x',
+      next: 'y',
+      paths: ['program/run.exe'],
+      files: 1,
+    } as const;
+    const packs = [{ layer: 'l', name: 'Pack', warnings: [{ ...warning, paths: [...warning.paths] }] }];
+    expect(knownFindings({ ...nothing, packs }, [], card)[0]?.evidence).toBe('program/run.exe');
+  });
   it('a disk too full for what waits: the packs that would make room, the largest first', () => {
     const short = [
       {

@@ -37,7 +37,7 @@ export function knownFindings(facts: KnownFacts, others: readonly Finding[], car
   return [
     ...facts.unlisted.map((one) => notListed(one, shown)),
     ...facts.lost.map((one) => lostEdit(one, shown)),
-    ...facts.packs.flatMap((pack) => wrongPlaces(pack, others, shown)),
+    ...facts.packs.flatMap((pack) => wrongPlaces(pack, others)),
     ...facts.advice.flatMap((one) => tooMuchMemory(one, shown)),
     ...facts.fought.map((one) => foughtOver(one, shown)),
     ...facts.short.map(tooLittleRoom),
@@ -99,7 +99,7 @@ const wrongPlaces = ({ layer, name, warnings }: Fact<'packs'>, others: readonly 
       layer,
       ...(paths[0] === undefined ? {} : { about: paths[0] }),
       title: `“${name}”: ${says}`,
-      evidence: paths.length === 0 ? `The pack “${name}”.` : paths.map(shown).join(', '),
+      evidence: paths.length === 0 ? `The pack “${name}”.` : paths.join(', '),
       cause: next,
       fixes: [
         { kind: 'go', label: 'Look at its place', step: 'place' },
