@@ -90,7 +90,7 @@ const isToldAlready = (code: string, layer: string, others: readonly Finding[]):
     (finding) => finding.layer === layer && (finding.id.startsWith('wrong-id') || finding.id.startsWith('id-taken')),
   );
 
-const wrongPlaces = ({ layer, name, warnings }: Fact<'packs'>, others: readonly Finding[], shown: Namer): Finding[] =>
+const wrongPlaces = ({ layer, name, warnings }: Fact<'packs'>, others: readonly Finding[]): Finding[] =>
   warnings
     .filter(({ code, level }) => level === 'wrong' && !isToldAlready(code, layer, others))
     .map(({ code, says, next, paths }): Finding => ({
