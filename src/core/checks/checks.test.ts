@@ -7,6 +7,7 @@ import {
   type DeployedState,
   type LogReading,
   type TargetPath,
+  type Warning,
 } from '@/core';
 import { gullwickCard as card } from '@/demo/gullwickCard';
 
@@ -81,15 +82,15 @@ describe('findings', () => {
 describe('what is known besides files and logs', () => {
   const nothing = { unlisted: [], lost: [], advice: [], packs: [], fought: [], short: [], drifted: 0 };
   it('a warning about a pack names its files as they are called in the pack', () => {
-    const warning = {
-      code: 'programs',
+    const warning: Warning = {
+      code: 'program-inside',
       level: 'wrong',
-      says: 'x',
-      next: 'y',
+      says: 'It brings a program.',
+      next: 'Leave it out.',
       paths: ['program/run.exe'],
       files: 1,
-    } as const;
-    const packs = [{ layer: 'l', name: 'Pack', warnings: [{ ...warning, paths: [...warning.paths] }] }];
+    };
+    const packs = [{ layer: 'l', name: 'Pack', warnings: [warning] }];
     expect(knownFindings({ ...nothing, packs }, [], card)[0]?.evidence).toBe('program/run.exe');
   });
   it('a disk too full for what waits: the packs that would make room, the largest first', () => {
