@@ -8,8 +8,12 @@ const config: NextConfig = {
   // `npm run check` and CI look at the types; whoever starts the app need not wait for it.
   typescript: { ignoreBuildErrors: true },
   sassOptions: { quietDeps: true, silenceDeprecations: ['import', 'global-builtin', 'color-functions', 'if-function'] },
-  // The archive library asks for Node's own module where it runs in Node; in a browser it never gets there.
-  turbopack: { resolveAlias: { module: { browser: './src/noModule.ts' } } },
+  // The archive library and the transcoder of textures ask for Node's own modules where they run in Node; in a browser
+  // they never get there.
+  turbopack: {
+    resolveAlias: Object.fromEntries(['module', 'fs', 'path'].map((name) => [name, { browser: './src/noModule.ts' }])),
+    rules: { '**/basis_transcoder.js': { loaders: ['./scripts/basisAsModule.mjs'] } },
+  },
   // The worker is a file of its own and brings its own rules along.
   headers: async () => [
     {

@@ -118,6 +118,7 @@ test('an accessibility checker finds nothing: the other two games', async ({ pag
     ['Hedgerow Hall', ['hall']],
   ] as const) {
     await chooseGame(page, title);
+    await everyView(page, `${title}, empty`, ids);
     await step(page, 'Bring in').click();
     const shelf = page.getByRole('region', { name: 'Download shelf' });
     const offered = await shelf

@@ -4,17 +4,29 @@ import { expect, type Page } from '@playwright/test';
 /**
  * Looks in CSS pixels: 640 x 400 is 1280 x 800 at 200 %, 320 the width that WCAG 2.2, 1.4.10 asks for. All rules are
  * held against the widest and the narrowest; between them, and in the dark, those whose outcome sizes and colours can
- * change.
+ * change. With `REACH=whole` (half an hour more) all rules are held against all sizes in both colours.
  */
 const SIZE_RULES = ['scrollable-region-focusable', 'target-size'];
 const COLOUR_RULES = ['color-contrast', 'link-in-text-block'];
-const LOOKS: readonly { theme: 'light' | 'dark'; width: number; height: number; rules?: string[] }[] = [
-  { theme: 'light', width: 1280, height: 800 },
-  { theme: 'light', width: 1024, height: 700, rules: SIZE_RULES },
-  { theme: 'light', width: 640, height: 400, rules: SIZE_RULES },
-  { theme: 'light', width: 320, height: 640 },
-  { theme: 'dark', width: 1280, height: 800, rules: COLOUR_RULES },
-];
+const SIZES = [
+  [1280, 800],
+  [1024, 700],
+  [640, 400],
+  [320, 640],
+] as const;
+const LOOKS: readonly { theme: 'light' | 'dark'; size: readonly [number, number]; rules?: string[] }[] =
+  process.env.REACH === 'whole'
+    ? SIZES.flatMap((size) => [
+        { theme: 'light' as const, size },
+        { theme: 'dark' as const, size },
+      ])
+    : [
+        { theme: 'light', size: SIZES[0] },
+        { theme: 'light', size: SIZES[1], rules: SIZE_RULES },
+        { theme: 'light', size: SIZES[2], rules: SIZE_RULES },
+        { theme: 'light', size: SIZES[3] },
+        { theme: 'dark', size: SIZES[0], rules: COLOUR_RULES },
+      ];
 
 /** Everything that is folded is opened: what nobody sees is not looked at. */
 const unfold = (page: Page) =>
@@ -60,7 +72,8 @@ const idsOnScreen = (page: Page, ids: readonly string[]) =>
 export async function reach(page: Page, where: string, ids: readonly string[] = []): Promise<void> {
   await unfold(page);
   if (ids.length > 0) expect.soft(await idsOnScreen(page, ids), `${where}: the app’s own ids`).toEqual([]);
-  for (const { theme, width, height, rules } of LOOKS) {
+  for (const { theme, size, rules } of LOOKS) {
+    const [width, height] = size;
     await page.evaluate((name) => document.documentElement.setAttribute('data-bs-theme', name), theme);
     await page.setViewportSize({ width, height });
     const at = `${where}, ${theme}, ${width} x ${height}`;

@@ -2,6 +2,7 @@ import type { Page } from '@playwright/test';
 import { zipSync } from 'fflate';
 import { drawDds, playTone } from '@/demo/draw';
 import { deploy, drop, expect, openDemo, openFile, step, takeFromShelf, test } from './support';
+import { BASIS_ETC1S, BASIS_UASTC } from '../tests/support/basisFiles';
 
 const main = (page: Page) => page.getByRole('main');
 const text = (words: string): Uint8Array => new TextEncoder().encode(words);
@@ -135,6 +136,33 @@ test('textures that browsers do not draw are drawn: by packages, and by the grap
   await expect
     .poll(() => cornersOf(page, 'Upper Glow'))
     .toEqual({ width: 6, height: 4, first: [200, 10, 30, 255], last: [200, 10, 30, 255] });
+});
+
+test('KTX 2 with Basis Universal is drawn, in both of its forms; a damaged one is not, and nothing else suffers', async ({
+  page,
+}) => {
+  await openDemo(page);
+  const at = 'assets/textures/quay/buoy.ktx2';
+  const files = {
+    'Low Buoy': BASIS_ETC1S,
+    'High Buoy': BASIS_UASTC,
+    'Torn Buoy': BASIS_ETC1S.slice(0, 250),
+  };
+  for (const [name, file] of Object.entries(files)) {
+    await drop(page, `${name}.zip`, zipped({ [at]: file }));
+    await expect(page.getByRole('heading', { name, level: 1 })).toBeVisible();
+  }
+  await openFile(page, 'buoy.ktx2');
+  await expect(main(page)).toContainText('One of the two cannot be drawn here');
+  await page.getByRole('combobox', { name: 'the one side' }).selectOption({ label: 'Low Buoy' });
+  await page.getByRole('combobox', { name: 'the other side' }).selectOption({ label: 'High Buoy' });
+  const size = { width: 32, height: 16 };
+  await expect
+    .poll(() => cornersOf(page, 'Low Buoy'))
+    .toEqual({ ...size, first: [200, 59, 18, 255], last: [18, 59, 200, 255] });
+  await expect
+    .poll(() => cornersOf(page, 'High Buoy'))
+    .toEqual({ ...size, first: [200, 60, 20, 255], last: [20, 60, 200, 255] });
 });
 
 test('two sounds are heard one after the other, and models say what they are', async ({ page }) => {

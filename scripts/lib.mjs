@@ -61,7 +61,11 @@ const hashFiles = (paths) => {
 const stampFile = (name) => path.join(ROOT, '.satchel', `${name}.stamp`);
 /** What is made of `paths`, and a file that is there when it is. */
 const DEMO = ['demo', ['src/demo', 'src/core/games/card.ts', 'scripts/make-demo.ts'], '.satchel/demo/mistakes.json'];
-const APP = ['build', ['src', 'package-lock.json', 'next.config.ts', 'tsconfig.json'], '.next/BUILD_ID'];
+const APP = [
+  'build',
+  ['src', 'package-lock.json', 'next.config.ts', 'tsconfig.json', 'scripts/basisAsModule.mjs'],
+  '.next/BUILD_ID',
+];
 const PACKAGES = ['install', ['package-lock.json'], 'node_modules/next/package.json'];
 
 /** Is it there, made of what stands there now? If not, what comes is to be called when it is. */

@@ -14,3 +14,8 @@ declare module 'tga-js' {
     getImageData(into: Pixels): Pixels;
   }
 }
+declare module 'three/examples/jsm/libs/basis/basis_transcoder.js' {
+  import type { BasisTranscoder } from '@/core';
+  const start: (options: { wasmBinary: ArrayBuffer }) => Promise<BasisTranscoder>;
+  export default start;
+}

@@ -84,6 +84,7 @@ export { FileTree, type TreeRow } from './archives/tree';
 export { canBeDrawn, countKinds, kindOf, soundType, type FileKind } from './media/kinds';
 export { inspectImage, type ImageInfo } from './media/inspectImage';
 export { readTexture } from './media/readTexture';
+export { setBasis, type BasisTranscoder } from './media/basis';
 export { inspectModel, type ModelInfo } from './media/inspectModel';
 export { statedFacts, textsWanted, type StatedFact } from './inspect/stated';
 export { inspectPictures } from './inspect/pictures';

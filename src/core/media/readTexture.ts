@@ -1,3 +1,4 @@
+import { transcodeBasis } from './basis';
 import { inspectImage } from './inspectImage';
 import type { Texture } from './unpackTexture';
 
@@ -8,14 +9,18 @@ import type { Texture } from './unpackTexture';
  * @param name its name: TGA has no signature
  * @param side pixels a side that are wanted: of a larger texture the next smaller level is taken where it has one
  * @returns undefined where it is none of them, has more than 4,096 pixels a side, is of a kind that is not unpacked
- *   here (KTX 2 with Basis Universal, numbers of more than 8 bits), is damaged, or ends too early
+ *   here (numbers of more than 8 bits), is damaged, or ends too early
  */
 export async function readTexture(data: Uint8Array, name: string, side = 4096): Promise<Texture | undefined> {
   const info = inspectImage(data, name);
   if (!info || !/^(?:tga|dds |ktx2 )/.test(info.format)) return undefined;
-  const { unpackTexture } = await import('./unpackTexture');
+  const { levelFor, unpackTexture } = await import('./unpackTexture');
+  const level = levelFor(info, side);
+  if (level === undefined) return undefined;
   try {
-    return unpackTexture(data, info, side);
+    if (info.format !== 'ktx2 supercompressed') return unpackTexture(data, info, level);
+    const found = await transcodeBasis(data, level);
+    return found && { kind: 'pixels', ...found };
   } catch {
     // Damaged files break the packages that read them in many ways; nothing but a picture is missing then.
     return undefined;

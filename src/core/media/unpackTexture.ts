@@ -28,16 +28,23 @@ interface Masks {
 const MOST_SIDE = 4096;
 
 /**
- * Unpacks a texture whose header was read.
- *
- * @param side pixels a side that are wanted: of a larger texture the next smaller level is taken where it has one
- * @throws whatever the packages throw at damaged files
+ * Which level of a texture is drawn: the largest with no more pixels a side than are wanted, or the smallest there is.
+ * Undefined where that is too large to be unpacked.
  */
-export function unpackTexture(data: Uint8Array, info: ImageInfo, side: number): Texture | undefined {
-  const { width, height, mipLevels, format } = info;
+export function levelFor({ width, height, mipLevels }: ImageInfo, side: number): number | undefined {
   const larger = Math.max(0, Math.ceil(Math.log2(Math.max(width, height) / Math.min(side, MOST_SIDE))));
   const skipped = Math.min(larger, mipLevels - 1);
-  if (Math.max(width, height) >> skipped > MOST_SIDE) return undefined;
+  return Math.max(width, height) >> skipped > MOST_SIDE ? undefined : skipped;
+}
+
+/**
+ * Unpacks a texture whose header was read.
+ *
+ * @param skipped levels that are left out, the largest first
+ * @throws whatever the packages throw at damaged files
+ */
+export function unpackTexture(data: Uint8Array, info: ImageInfo, skipped: number): Texture | undefined {
+  const { width, height, format } = info;
   if (format === 'tga') return tga(data);
   if (format.startsWith('dds ')) return dds(data, format.slice(4), { width, height, skipped });
   return format.startsWith('ktx2 ') ? ktx2(data, format.slice(5), { width, height, skipped }) : undefined;

@@ -1,5 +1,8 @@
-import { canBeDrawn, inspectImage, readTexture, type Pack } from '@/core';
+import { canBeDrawn, inspectImage, readTexture, setBasis, type Pack } from '@/core';
+import { loadBasis } from './basis';
 import { drawBlocks } from './blocks';
+
+setBasis(loadBasis);
 
 /** Larger files (bytes) and pictures (pixels a side) are not drawn: a hostile one could take all memory. */
 const LARGEST_FILE = 64 * 1024 * 1024;

@@ -1,0 +1,1 @@
+export default function asModule(source: string): string;
