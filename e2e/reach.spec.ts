@@ -143,6 +143,8 @@ test('an accessibility checker finds nothing: a game that nobody described', asy
   const app = await new Started(game, backup, 4695).start();
   try {
     await setUpGame(page, app, 'Old Stone Mill');
+    await everyView(page, 'own game, empty', ['game', 'main']);
+    await step(page, 'Bring in').click();
     await drop(page, 'Third stone.zip', packed({ 'third/stone.dat': 'x', 'readme.txt': 'Set Wide=2 in look.ini.' }));
     await expect(page.getByRole('heading', { name: 'Third Stone', level: 1 })).toBeVisible();
     await everyView(page, 'own game', ['game', 'main']);

@@ -49,6 +49,14 @@ describe('a pack’s name and tag', () => {
     );
   });
 
+  it('gives each of a long series two letters of its own', () => {
+    const taken = new Set<string>();
+    for (let i = 1; i <= 600; i++) taken.add(monogram(`Texture Pack ${String(i).padStart(3, '0')}`, taken));
+    expect(taken.size).toBe(600);
+    expect([...taken].every((made) => /^[A-Z][a-z0-9]$/.test(made))).toBe(true);
+    expect(monogram('ßtraße')).toMatch(/^.{2}$/);
+  });
+
   it('gives out every colour before one comes twice', () => {
     const used: number[] = [];
     for (let i = 0; i < TAG_COLOURS * 2; i++) used.push(nextColour(used));

@@ -19,21 +19,24 @@ export function packName(file: string): string {
   );
 }
 
+const LETTERS = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZ'];
+const DIGITS = [...'0123456789'];
+
+/** One letter, large or small: some become two letters. */
+const one = (letter: string): string => [...letter][0] ?? '';
+
 /**
  * Two letters for a pack's tag: the initials of its first two words, or its first two letters; another letter of the
- * name where those are taken.
+ * name where those are taken, then any letter or digit, then another first one. Of a series of hundreds each has its
+ * own.
  */
 export function monogram(name: string, taken: ReadonlySet<string> = new Set()): string {
-  const words = name.split(/[^\p{L}\p{N}]+/u).filter(Boolean);
-  const letters = [...words.join('')];
-  const first = letters[0]?.toUpperCase() ?? 'P';
-  const seconds = [
-    words[1] ? [...words[1]][0] : undefined,
-    ...letters.slice(1),
-    ...'ABCDEFGHIJKLMNOPQRSTUVWXYZ',
-  ].filter((letter) => letter !== undefined);
-  for (const letter of seconds) if (!taken.has(first + letter.toLowerCase())) return first + letter.toLowerCase();
-  return `${first}${(seconds[0] ?? 'x').toLowerCase()}`;
+  const [first = 'P', ...letters] = name.replace(/[^\p{L}\p{N}]+/gu, '');
+  const initial = /^[^\p{L}\p{N}]*[\p{L}\p{N}]+[^\p{L}\p{N}]+([\p{L}\p{N}])/u.exec(name)?.[1];
+  const seconds = [...(initial === undefined ? [] : [initial]), ...letters, ...LETTERS, ...DIGITS];
+  const made = (a: string, b: string) => one(a.toUpperCase()) + one(b.toLowerCase());
+  for (const a of [first, ...LETTERS]) for (const b of seconds) if (!taken.has(made(a, b))) return made(a, b);
+  return made(first, seconds[0] ?? 'x');
 }
 
 /** The tag colour that is used least so far. */

@@ -2,6 +2,7 @@
 
 import { useEffect, useState } from 'react';
 import { useEngine } from '@/ui/engine';
+import { Path } from '@/ui/shared/Path';
 import { count } from '@/ui/shared/format';
 
 /** A few pictures of a pack, drawn small by the worker; as many as there is room for in one line. */
@@ -41,9 +42,11 @@ function Thumbnail({ layer, path }: { layer: string; path: string }) {
   }, [engine, layer, path]);
   const name = path.split('/').at(-1) ?? path;
   return (
-    <figure title={path}>
+    <figure>
       {url ? <img src={url} alt={name} /> : <div className="blank" />}
-      <figcaption className="cut">{name}</figcaption>
+      <figcaption>
+        <Path text={name} />
+      </figcaption>
     </figure>
   );
 }

@@ -127,8 +127,8 @@ export function InGame() {
                   )}
                 </span>
                 {file === undefined && (
-                  <span role="cell" className="small cut row-of flex-nowrap" title={row.by}>
-                    {row.tag && <Tag tag={row.tag} />} {row.by ?? ''}
+                  <span role="cell" className="small cut row-of flex-nowrap">
+                    {row.tag && <Tag tag={row.tag} />} {row.by !== undefined && <Path text={row.by} />}
                   </span>
                 )}
                 <span role="cell" className="small quiet">

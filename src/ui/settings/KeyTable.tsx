@@ -101,14 +101,18 @@ export function KeyTable({
                 {all && <span className="quiet">{row.title}: </span>}
                 <Path text={row.path} />
               </span>
-              <span role="cell" className="path cut" title={row.value}>
-                {row.value ?? (
+              <span role="cell" className="cut">
+                {row.value === undefined ? (
                   <span className="quiet">not there{row.standard === undefined ? '' : ` (${row.standard})`}</span>
+                ) : (
+                  <Path text={row.value} />
                 )}
               </span>
               <span role="cell" className="cut small" title={[row.wanted, ...row.against].join('; ')}>
                 {row.wanted !== undefined && (
-                  <strong className="path verb verb-edit">{row.wanted === '' ? '(removed)' : row.wanted}</strong>
+                  <strong className="verb verb-edit">
+                    {row.wanted === '' ? '(removed)' : <Path text={row.wanted} />}
+                  </strong>
                 )}
                 {row.by !== undefined && (
                   <span className="quiet">
