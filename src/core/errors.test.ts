@@ -1,6 +1,6 @@
+import { Pool } from './progress';
 import { describe, expect, it } from 'vitest';
 import { ERRORS, PackError, SatchelError, inParallel, reasonOf, toFailure, type ErrorCode } from '@/core';
-import { Lanes } from './deploy/lanes';
 
 describe('the table of failures', () => {
   it.each(Object.entries(ERRORS))('%s: a sentence, and what to do next', (code, { says, next }) => {
@@ -46,10 +46,10 @@ describe('work side by side', () => {
   it('inParallel ends what runs before it tells of a failure', async () => {
     let ended = 0;
     const work = inParallel([1, 2, 3], 3, async (item) => {
-      if (item === 1) throw new Error('first');
+      if (item === 3) throw new Error('the third');
       await later(() => ended++);
     });
-    await expect(work).rejects.toThrow('first');
+    await expect(work).rejects.toThrow('the third');
     expect(ended).toBe(2);
   });
 
@@ -74,28 +74,28 @@ describe('work side by side', () => {
       (size) => size * MB,
     );
     expect([most, together, held]).toEqual([200, 1, 0]);
-    const lanes = new Lanes(8);
+    const pool = new Pool(8);
     for (const size of [40, 40, 40])
-      await lanes.run(async () => {
+      await pool.run(async () => {
         most = Math.max(0, ++running);
         expect(running).toBe(1);
         await later(() => running--);
       }, size * MB);
-    await lanes.idle();
+    await pool.idle();
   });
 
-  it('lanes bound what is under way, and give the failure to the next call', async () => {
-    const lanes = new Lanes(2);
+  it('a pool bounds what is under way, and gives the failure to the next call', async () => {
+    const pool = new Pool(2);
     let [running, most] = [0, 0];
     for (let i = 0; i < 8; i++)
-      await lanes.run(async () => {
+      await pool.run(async () => {
         most = Math.max(most, ++running);
         await later(() => running--);
       });
-    await lanes.idle();
+    await pool.idle();
     expect(most).toBe(2);
-    await lanes.run(() => Promise.reject(new Error('broken')));
-    await expect(lanes.idle()).rejects.toThrow('broken');
-    await lanes.settled();
+    await pool.run(() => Promise.reject(new Error('broken')));
+    await expect(pool.idle()).rejects.toThrow('broken');
+    await pool.settled();
   });
 });

@@ -14,7 +14,7 @@ export {
   type ErrorCode,
   type Failure,
 } from './errors';
-export { countOf, figure, oneOr, sizeOf } from './words';
+export { countOf, figure, megabytes, oneOr, sizeOf } from './words';
 export { once } from './once';
 export { inParallel, type Progress, type WorkOptions } from './progress';
 export {
@@ -228,7 +228,7 @@ export { fittingRules, missedFiles, readLog, readLongLog, readsByForm, type LogR
 export type { LogMessage } from './checks/logMessage';
 export { checkBefore, textsForChecks } from './checks/beforeStart';
 export { foldersIn, wrongFolder } from './checks/settingsChecks';
-export { megabytes, shortages } from './deploy/room';
+export { shortages } from './deploy/room';
 export { knownFindings, type KnownFacts } from './checks/factFindings';
 export { traceMessages } from './checks/trace';
 export { foldByCause } from './checks/byCause';

@@ -27,12 +27,71 @@ export class SharedRoom {
 
   /** Waits until there is room for that many bytes. @returns to be called when they are needed no more */
   async take(bytes: number): Promise<() => void> {
-    while (this.used > 0 && this.used + bytes > this.most) await new Promise<void>((free) => this.waiting.push(free));
+    for (;;) {
+      const release = this.takeNow(bytes);
+      if (release) return release;
+      await new Promise<void>((free) => this.waiting.push(free));
+    }
+  }
+
+  /** The same where there is room for them already; undefined where not. */
+  takeNow(bytes: number): (() => void) | undefined {
+    if (this.used > 0 && this.used + bytes > this.most) return undefined;
     this.used += bytes;
     return () => {
       this.used -= bytes;
       for (const free of this.waiting.splice(0)) free();
     };
+  }
+}
+
+/** Keeps at most `width` pieces of work under way; the first failure is thrown by the next call. */
+export class Pool {
+  private running = 0;
+  private readonly waiting: (() => void)[] = [];
+  private readonly room = new SharedRoom();
+  private failure: { error: unknown } | undefined;
+
+  constructor(private readonly width: number) {}
+
+  /** Returns as soon as the work is under way. @param bytes that it holds in memory meanwhile */
+  async run(work: () => Promise<void>, bytes = 0): Promise<void> {
+    while (this.running >= this.width) await this.oneEnds();
+    this.running++;
+    const release = this.room.takeNow(bytes) ?? (await this.room.take(bytes));
+    if (this.failure) {
+      this.ended(release);
+      await this.idle();
+    }
+    void (async () => {
+      try {
+        await work();
+      } catch (error) {
+        this.failure ??= { error };
+      }
+      this.ended(release);
+    })();
+  }
+
+  /** Returns when nothing is under way any more, whether it went well or not. */
+  async settled(): Promise<void> {
+    while (this.running > 0) await this.oneEnds();
+  }
+
+  /** Returns when nothing is under way any more; throws the first failure. */
+  async idle(): Promise<void> {
+    await this.settled();
+    if (this.failure) throw this.failure.error;
+  }
+
+  private oneEnds(): Promise<void> {
+    return new Promise((go) => this.waiting.push(go));
+  }
+
+  private ended(release: () => void): void {
+    release();
+    this.running--;
+    for (const go of this.waiting.splice(0)) go();
   }
 }
 
@@ -48,21 +107,7 @@ export async function inParallel<T>(
   work: (item: T) => Promise<void>,
   bytesOf?: (item: T) => number,
 ): Promise<void> {
-  const room = bytesOf && new SharedRoom();
-  const rest = items[Symbol.iterator]();
-  let failed: { error: unknown } | undefined;
-  const lane = async () => {
-    for (let next = rest.next(); !next.done && !failed; next = rest.next()) {
-      const release = await room?.take(bytesOf?.(next.value) ?? 0);
-      try {
-        await work(next.value);
-      } catch (error) {
-        failed ??= { error };
-      } finally {
-        release?.();
-      }
-    }
-  };
-  await Promise.all(Array.from({ length: width }, lane));
-  if (failed) throw failed.error;
+  const pool = new Pool(width);
+  for (const item of items) await pool.run(() => work(item), bytesOf?.(item));
+  await pool.idle();
 }

@@ -8,6 +8,13 @@ export const countOf = (value: number, one: string, many = `${one}s`): string =>
 /** The word or sentence for one of something, or the one for any other number. */
 export const oneOr = <Text extends string>(value: number, one: Text, other: Text): Text => (value === 1 ? one : other);
 
+/**
+ * Bytes where two sizes are compared, in one unit: whole MB (2^20 bytes). What is needed is rounded up, what is there
+ * down.
+ */
+export const megabytes = (bytes: number, round: 'up' | 'down' = 'up'): string =>
+  `${figure((round === 'up' ? Math.ceil : Math.floor)(bytes / 1024 ** 2))} MB`;
+
 /** Bytes for people: 1,024 to a KB. */
 export function sizeOf(bytes: number): string {
   if (bytes < 1024) return `${bytes} B`;

@@ -1,4 +1,4 @@
-import { figure } from '../words';
+import { figure, sizeOf } from '../words';
 import { PackError } from '../errors';
 import { checkPath, nameKey, type PackPath } from '../paths/paths';
 import { PACK_LIMITS, type PackEntry, type PackNotice } from './pack';
@@ -42,7 +42,7 @@ export function boundAndCompare(
   for (const entry of entries) {
     total += entry.size;
     if (entry.size > largest)
-      throw new PackError('too-large', { name, why: `“${entry.path}” alone says it is ${gigabytes(entry.size)}` });
+      throw new PackError('too-large', { name, why: `“${entry.path}” alone says it is ${sizeOf(entry.size)}` });
     const key = nameKey(entry.path);
     const other = seen.get(key);
     if (other === entry.path) throw new PackError('damaged', { name, why: `it lists “${entry.path}” twice` });
@@ -60,16 +60,14 @@ export function boundAndCompare(
 
 /** @throws PackError `too-large` where so much cannot honestly come out of so little */
 function checkRatio(total: number, archiveSize: number, name: string): void {
-  if (total > PACK_LIMITS.totalSize) throw new PackError('too-large', { name, why: `${gigabytes(total)} in all` });
+  if (total > PACK_LIMITS.totalSize) throw new PackError('too-large', { name, why: `${sizeOf(total)} in all` });
   if (total > PACK_LIMITS.ratioFrom && total > archiveSize * PACK_LIMITS.ratio)
     throw new PackError('too-large', {
       name,
-      why: `${gigabytes(total)} out of ${(archiveSize / 1024 ** 2).toFixed(1)} MB`,
+      why: `${sizeOf(total)} out of ${sizeOf(archiveSize)}`,
     });
 }
 
 /** The most bytes that an archive of this size may unpack to. */
 export const mostBytes = (archiveSize: number): number =>
   Math.min(PACK_LIMITS.totalSize, Math.max(PACK_LIMITS.ratioFrom, archiveSize * PACK_LIMITS.ratio));
-
-const gigabytes = (bytes: number): string => `${(bytes / 1024 ** 3).toFixed(1)} GB`;

@@ -2,6 +2,7 @@ import { blobStore } from '../bytes';
 import { PackError, SatchelError, throwIfAborted, type ErrorCode } from '../errors';
 import { crc32Function } from '../hash';
 import type { WorkOptions } from '../progress';
+import { sizeOf } from '../words';
 import { boundAndCompare, linkNotice, mostBytes, safePackPath } from './bounds';
 import type { Pack, PackEntry, PackFile, PackFormat, PackNotice } from './pack';
 import { unpacker, type UnpackJob, type UnpackOutcome } from './unpacker';
@@ -168,7 +169,7 @@ export async function unpackStream(job: UnpackJob, name: string, { signal, onPro
   if (outcome.tooMuch)
     throw new PackError('too-large', {
       name,
-      why: `more than ${(limit / 1024 ** 3).toFixed(1)} GB out of ${(packed / 1024 ** 2).toFixed(1)} MB`,
+      why: `more than ${sizeOf(limit)} out of ${sizeOf(packed)}`,
     });
   if (outcome.code > 1) throw outcomeError(outcome, job, name);
   return unpacked;

@@ -1,10 +1,10 @@
 import type { EditFate } from '../deploy/afterStart';
-import { megabytes, type Shortage } from '../deploy/room';
+import type { Shortage } from '../deploy/room';
 import type { GameCard } from '../games/card';
 import type { TargetPath } from '../paths/paths';
 import type { Warning } from '../placement/warning';
 import type { RoomAdvice } from '../settings/roomInMemory';
-import { figure, oneOr } from '../words';
+import { figure, megabytes, oneOr } from '../words';
 import { placeNamer } from './beforeInput';
 import type { Finding } from './finding';
 

@@ -2,8 +2,7 @@ import { SatchelError, reasonOf, throwIfAborted, type ErrorCode } from '../error
 import type { Gone } from '../folder';
 import { sha256 } from '../hash';
 import { nameKey, parentOf, type TargetPath } from '../paths/paths';
-import { WIDTH, type Progress } from '../progress';
-import { Lanes } from './lanes';
+import { Pool, WIDTH, type Progress } from '../progress';
 import type { Asking, Stuck } from './asking';
 import { LARGE, type Chunks } from './large';
 import type { DeployedFile, JournalStep, Kept, KeptOrAbsent, Plan, Workshop } from './model';
@@ -48,21 +47,21 @@ export class Application {
   ) {}
 
   async run(): Promise<DeployedFile[]> {
-    const lanes = new Lanes(WIDTH);
+    const pool = new Pool(WIDTH);
     try {
-      await this.work(lanes);
-      await lanes.idle();
+      await this.work(pool);
+      await pool.idle();
       for (const folder of Object.values(this.workshop.folders)) await folder.settle?.();
       throwIfAborted(this.options.signal);
       await this.checkNamed();
       return this.landed;
     } finally {
       // Whatever failed: nothing may still be writing when things are put back.
-      await lanes.settled();
+      await pool.settled();
     }
   }
 
-  private async work(lanes: Lanes): Promise<void> {
+  private async work(pool: Pool): Promise<void> {
     const { signal } = this.options;
     const { workshop } = this;
     const byPack = new Map<string, Map<string, number[]>>();
@@ -72,8 +71,8 @@ export class Application {
         const pack = byPack.get(after.packId) ?? new Map<string, number[]>();
         byPack.set(after.packId, pack.set(after.path, [...(pack.get(after.path) ?? []), i]));
       } else if (after.kind === 'kept') {
-        await lanes.run(() => this.landKept(i, after), after.size);
-      } else await lanes.run(() => this.remove(i));
+        await pool.run(() => this.landKept(i, after), after.size);
+      } else await pool.run(() => this.remove(i));
     }
     for (const [packId, wanted] of byPack) {
       const pack = await workshop.openPack(packId);
@@ -82,12 +81,12 @@ export class Application {
       for (const [path] of large) wanted.delete(path);
       for await (const { path, data, sha256: hash } of pack.readMany(wanted.keys(), signal ? { signal } : {})) {
         throwIfAborted(signal);
-        for (const i of wanted.get(path) ?? []) await lanes.run(() => this.land(i, data, hash), data.length);
+        for (const i of wanted.get(path) ?? []) await pool.run(() => this.land(i, data, hash), data.length);
       }
       for (const [path, indexes] of chunks ? large : [])
         for (const i of indexes) {
           throwIfAborted(signal);
-          await lanes.run(
+          await pool.run(
             () => this.landPieces(i, () => chunks?.(path) as Chunks),
             (this.steps[i]?.after as { size: number }).size,
           );

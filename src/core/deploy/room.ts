@@ -1,11 +1,8 @@
 import { SatchelError } from '../errors';
 import type { Folder } from '../folder';
 import { splitTarget } from '../paths/paths';
+import { megabytes } from '../words';
 import type { Plan, Workshop } from './model';
-
-/** A size in words, in whole MB (2^20 bytes): what is needed is rounded up, what is there down. */
-export const megabytes = (bytes: number, round: 'up' | 'down' = 'up'): string =>
-  `${(round === 'up' ? Math.ceil : Math.floor)(bytes / 1024 ** 2).toLocaleString('en')} MB`;
 
 /** A disk that is too full. */
 export interface Shortage {

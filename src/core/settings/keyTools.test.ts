@@ -188,7 +188,7 @@ describe('room in memory', () => {
     expect(adviseOnPreload(32 * 1024 ** 3, 16 * 1024 ** 3)?.advice).toBe('off');
     expect(adviseOnPreload(2 * 1024 ** 3, 16 * 1024 ** 3)?.advice).toBe('on');
     expect(adviseOnPreload(2 * 1024 ** 2, 8 * 1024 ** 3)?.why).toContain(
-      'All textures take 2 MB once loaded, no more than half of the 8 GB',
+      'All textures take 2.0 MB once loaded, no more than half of the 8.0 GB',
     );
     expect(adviseOnPreload(1, undefined)).toBeUndefined();
   });

@@ -1,3 +1,5 @@
+import { sizeOf } from '../words';
+
 /** What to do with a setting that costs memory. */
 export interface RoomAdvice {
   advice: 'on' | 'off';
@@ -17,17 +19,13 @@ const SHARE = 0.5;
  */
 export function adviseOnPreload(need: number, has: number | undefined): RoomAdvice | undefined {
   if (has === undefined) return undefined;
-  const size = (bytes: number) =>
-    bytes < 1024 ** 3
-      ? `${Math.max(1, Math.round(bytes / 1024 ** 2)).toLocaleString('en')} MB`
-      : `${(bytes / 1024 ** 3).toLocaleString('en', { maximumFractionDigits: 1 })} GB`;
   if (need <= has * SHARE)
     return {
       advice: 'on',
-      why: `All textures take ${size(need)} once loaded, no more than half of the ${size(has)} that this machine has: reading them at the start avoids stutter later.`,
+      why: `All textures take ${sizeOf(need)} once loaded, no more than half of the ${sizeOf(has)} that this machine has: reading them at the start avoids stutter later.`,
     };
   return {
     advice: 'off',
-    why: `All textures take ${size(need)} once loaded, more than half of the ${size(has)} that this machine has: read them as they are needed, or the game may stop for lack of memory.`,
+    why: `All textures take ${sizeOf(need)} once loaded, more than half of the ${sizeOf(has)} that this machine has: read them as they are needed, or the game may stop for lack of memory.`,
   };
 }
