@@ -4,7 +4,7 @@ import { expect, type Page } from '@playwright/test';
 /**
  * Looks in CSS pixels: 640 x 400 is 1280 x 800 at 200 %, 320 the width that WCAG 2.2, 1.4.10 asks for. All rules are
  * held against the widest and the narrowest; between them, and in the dark, those whose outcome sizes and colours can
- * change. With `REACH=whole` (half an hour more) all rules are held against all sizes in both colours.
+ * change. With `REACH=whole` (twice the time) all rules are held against all sizes in both colours.
  */
 const SIZE_RULES = ['scrollable-region-focusable', 'target-size'];
 const COLOUR_RULES = ['color-contrast', 'link-in-text-block'];

@@ -18,7 +18,7 @@ import {
   type Dialect,
   type Finding,
   type Plan,
-  type TargetPath,
+  parseTarget,
 } from '@/core';
 import { CHECKS_BEFORE } from '@/core/checks/beforeStart';
 import { PLAN_COLUMNS } from '@/core/deploy/planTable';
@@ -57,7 +57,7 @@ describe('one line is all it takes', () => {
     );
     expect(merged.ok && new TextDecoder().decode(merged.merge.bytes)).toBe('wide: 5\ntall: 7\n');
     expect(merged.ok && merged.merge.way).toBe('keys');
-    const places = readSnippet('tall: 9', [{ target: 'player/a.tld' as TargetPath, dialect: tilde, document }]);
+    const places = readSnippet('tall: 9', [{ target: parseTarget('player/a.tld'), dialect: tilde, document }]);
     expect(places).toMatchObject([{ target: 'player/a.tld', known: 1, lines: [{ path: ['tall'], value: '9' }] }]);
     // The published schema is made once: the line in the table is what brings a form into it.
     expect(DIALECTS).not.toContain('tilde');

@@ -39,6 +39,7 @@ export {
   joinPath,
   nameKey,
   parentOf,
+  parseTarget,
   splitTarget,
   target,
   type PackPath,

@@ -12,7 +12,7 @@ import {
   restore,
   type Edit,
   type Layer,
-  type TargetPath,
+  parseTarget,
   type Workshop,
 } from '@/core';
 import { gullwickFolders } from '@/demo/gullwick';
@@ -61,7 +61,7 @@ async function gameWith(files: string[], edits: Edit[]) {
     files: placeFiles(pack.entries, proposal.placement),
   }));
   if (edits.length > 0)
-    layers.push({ kind: 'edits', id: 'edits', name: 'Edits', file: 'user/ferries.ini' as TargetPath, edits });
+    layers.push({ kind: 'edits', id: 'edits', name: 'Edits', file: parseTarget('user/ferries.ini'), edits });
   const common = { workshop, dialectOf: () => 'ini' as const, nameOf: (id: string) => id };
   const plan = await planDeployment({
     ...common,

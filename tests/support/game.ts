@@ -16,6 +16,7 @@ import {
   type OwnFile,
   type Pack,
   type Plan,
+  parseTarget,
   type TargetPath,
   type Workshop,
 } from '@/core';
@@ -46,7 +47,7 @@ export function noLargeBytes<T extends Folder>(folder: T): T {
 /** What a test's stack is made of, lowest first. */
 export type StackItem = { pack: string } | { edits: Edit[] } | { own: OwnFile[] };
 
-export const SETTINGS = 'user/settings.ini' as TargetPath;
+export const SETTINGS = parseTarget('user/settings.ini');
 const dialectOf = (target: TargetPath): Dialect | undefined => (target === SETTINGS ? 'ini' : undefined);
 
 /** A game in memory with packs at hand: what tests of deployment work on. */
@@ -95,7 +96,7 @@ export class Bench {
         name: item.pack,
         packId: item.pack,
         files: placeFiles(entries, {
-          rules: [{ as: 'files', from: '', to: 'program' as TargetPath }],
+          rules: [{ as: 'files', from: '', to: parseTarget('program') }],
           leftOut: [],
           made: [],
           decisions: noDecisions,

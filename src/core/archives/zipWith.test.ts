@@ -3,7 +3,7 @@ import { zipSync } from 'fflate';
 import { writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
-import type { PackPath, TargetPath } from '@/core';
+import { type PackPath, parseTarget } from '@/core';
 import { has, readFiles, runTool, temporaryFolder, writeFiles } from '../../../tests/support/tools';
 import { zipWith, type ZipAddition } from './zipWith';
 
@@ -12,7 +12,7 @@ const text = (value: string): Uint8Array => new TextEncoder().encode(value);
 const bytes = (files: Record<string, string>): Uint8Array<ArrayBuffer> =>
   zipSync(Object.fromEntries(Object.entries(files).map(([name, value]) => [name, text(value)])));
 
-const TARGET = 'hall/core.hha' as TargetPath;
+const TARGET = parseTarget('hall/core.hha');
 
 /** Puts texts into an archive as a pack would. */
 const put = (base: Uint8Array<ArrayBuffer>, files: Record<string, string>): Promise<Uint8Array<ArrayBuffer>> => {

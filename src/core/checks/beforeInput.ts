@@ -26,7 +26,7 @@ export const list = (names: readonly string[], most = 3): string =>
 export const move = (label: string, moves: { from: TargetPath; to: TargetPath }[]): Fix[] =>
   moves.length === 0 || moves.length > MOST_MOVES ? [] : [{ kind: 'move', label, moves }];
 
-export const at = (...parts: string[]): TargetPath => joinPath(...parts) as TargetPath;
+export const at: (of: TargetPath, ...parts: string[]) => TargetPath = joinPath;
 
 /** Names targets and folders as people read them. */
 export const placeNamer =

@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { foldByCause, readLog, traceMessages, type Finding, type PresentFile, type TargetPath } from '@/core';
+import { foldByCause, readLog, traceMessages, type Finding, type PresentFile, parseTarget } from '@/core';
 import { gullwickCard as card } from '@/demo/gullwickCard';
 import { shiftOf } from './byCause';
 
 const file = (target: string, layer?: string): PresentFile => ({
-  target: target as TargetPath,
+  target: parseTarget(target),
   ...(layer === undefined ? {} : { layer }),
 });
 
@@ -111,7 +111,7 @@ describe('findings of one cause', () => {
             {
               kind: 'move',
               label: 'Move it',
-              moves: [{ from: `p/${i}` as TargetPath, to: `p/to${to}/${i}` as TargetPath }],
+              moves: [{ from: parseTarget(`p/${i}`), to: parseTarget(`p/to${to}/${i}`) }],
             },
           ],
           ...(key === undefined ? {} : { shared: { key, title: '{n} of them' } }),

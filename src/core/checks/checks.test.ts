@@ -6,7 +6,7 @@ import {
   switchStates,
   type DeployedState,
   type LogReading,
-  type TargetPath,
+  parseTarget,
   type Warning,
 } from '@/core';
 import { gullwickCard as card } from '@/demo/gullwickCard';
@@ -16,7 +16,7 @@ const state: DeployedState = {
   format: 1,
   folders: [],
   files: ['quay/a.png', 'quay/b.dds'].map((path) => ({
-    target: `program/assets/textures/${path}` as TargetPath,
+    target: parseTarget(`program/assets/textures/${path}`),
     layer: 'l',
     sha256: '0'.repeat(64),
     size: 1,

@@ -2,7 +2,7 @@ import { figure, oneOr } from '../words';
 import picomatch from 'picomatch';
 import type { DeployedState } from '../deploy/model';
 import type { GameCard, GameSwitch } from '../games/card';
-import { nameKey, type TargetPath } from '../paths/paths';
+import { nameKey } from '../paths/paths';
 import { shownPlace } from '../paths/search';
 import type { Finding } from './finding';
 import { saidLoaded } from './plainLog';
@@ -85,7 +85,7 @@ export function diagnose({ card, state, switches, log, pending, found = [] }: Di
         {
           kind: 'edit',
           label: `Turn “${game.title}” on`,
-          file: game.file as TargetPath,
+          file: game.file,
           edit: { path: [...game.path], value: game.on },
         },
       ],

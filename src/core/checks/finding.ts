@@ -62,7 +62,7 @@ export interface PresentFile {
  * or what it lacks is added to it.
  */
 export function hidingCures(target: TargetPath, pack: string): Fix[] {
-  const to = joinPath(parentOf(target), `${slugOf(pack)}-${baseName(target)}`) as TargetPath;
+  const to = joinPath(parentOf(target), `${slugOf(pack)}-${baseName(target)}`);
   return [
     { kind: 'move', label: `Rename the pack’s file to ${baseName(to)}`, moves: [{ from: target, to }] },
     { kind: 'fill', label: 'Add the game’s missing texts to it', target },

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { readLog, readLongLog, traceMessages, type Finding, type TargetPath } from '@/core';
+import { readLog, readLongLog, traceMessages, type Finding, parseTarget } from '@/core';
 import { gullwickCard } from '@/demo/gullwickCard';
 
 const RULE = {
@@ -7,13 +7,13 @@ const RULE = {
   pattern: '^missing (?<file>.+)$',
   level: 'error' as const,
   says: 'The game misses {file}.',
-  about: { kind: 'file' as const, field: 'file', under: 'program' },
+  about: { kind: 'file' as const, field: 'file', under: parseTarget('program') },
 };
 type Files = [target: string, layer?: string][];
 const input = (files: Files, rules = [RULE]) => ({
   card: gullwickCard,
   rules,
-  files: files.map(([target, layer]) => ({ target: target as TargetPath, ...(layer === undefined ? {} : { layer }) })),
+  files: files.map(([target, layer]) => ({ target: parseTarget(target), ...(layer === undefined ? {} : { layer }) })),
   leftOut: [],
   originals: new Map<string, string>(),
   nameOf: (layer: string) => layer,

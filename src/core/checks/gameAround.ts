@@ -1,5 +1,5 @@
 import { once } from '../once';
-import { baseName, extensionOf, joinPath, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { baseName, extensionOf, joinPath, nameKey, parentOf, type TargetPath, target } from '../paths/paths';
 import { shownPlace } from '../paths/search';
 import type { PresentFile } from './finding';
 import { NearestFiles, type Near } from './nearest';
@@ -10,13 +10,13 @@ const MOST_NEAR = 8;
 
 /** The game as it was when it wrote a log, to be looked through for what the log names; most logs are clean. */
 export class GameAround {
-  private readonly nearest: NearestFiles;
+  private readonly nearest: NearestFiles<TargetPath>;
   private readonly layers: ReadonlyMap<string, string | undefined>;
   private readonly spelled: ReadonlyMap<string, TargetPath>;
   private readonly leftOut: readonly { layer: string; path: string; key: string; name: string }[];
   private readonly owners = once(() => folderOwners(this.input.files));
   private readonly ownByExtension = once((): ReadonlyMap<string, PresentFile[]> => groupByExtension(this.input.files));
-  private readonly byName = once((): ReadonlyMap<string, string[]> => groupByName(this.input.files));
+  private readonly byName = once((): ReadonlyMap<string, TargetPath[]> => groupByName(this.input.files));
   private readonly folders = once(() => packFolders(this.input.files, this.input.nameOf));
   private readonly ownFolders = once(
     () =>
@@ -56,8 +56,8 @@ export class GameAround {
   /**
    * Files that come near to one that is missing. What the same pack has lies nearer than what another one needs itself.
    */
-  near(wanted: TargetPath, owner: string | undefined): Near[] {
-    const isOwners = ({ path }: Near) => Number(this.layerOf(path) === owner);
+  near(wanted: TargetPath, owner: string | undefined): Near<TargetPath>[] {
+    const isOwners = ({ path }: Near<TargetPath>) => Number(this.layerOf(path) === owner);
     return this.nearest.find(wanted, MOST_NEAR).sort((a, b) => isOwners(b) - isOwners(a));
   }
 
@@ -86,7 +86,7 @@ export class GameAround {
   }
 
   /** A path as a log writes it, without knowing the folder: the file of the game whose path ends in it. */
-  whereNamed(path: string): string {
+  whereNamed(path: string): TargetPath {
     const names = path.split('/');
     const { roots } = this.input.card;
     const same = this.byName().get(nameKey(baseName(path))) ?? [];
@@ -102,7 +102,7 @@ export class GameAround {
         const home = this.homes().get(nameKey(joinPath(id, names.slice(from, -1).join('/'))));
         if (home !== undefined) return joinPath(home, baseName(path));
       }
-    return joinPath(roots[0]?.id ?? 'game', /^[a-z]:$/i.test(names[0] as string) ? baseName(path) : path);
+    return target(roots[0]?.id ?? 'game', /^[a-z]:$/i.test(names[0] as string) ? baseName(path) : path);
   }
 
   /** One of the game's own files of the same name in another folder, else of the same kind. */

@@ -4,8 +4,8 @@ import { baseName, nameKey, parentOf } from '../paths/paths';
 /** How a file that is there differs from the one that was looked for. */
 type NearKind = 'case' | 'hidden extension' | 'one level off' | 'extension' | 'spelling' | 'folder';
 
-export interface Near {
-  path: string;
+export interface Near<Path extends string = string> {
+  path: Path;
   kind: NearKind;
   /** The smaller the nearer; for sorting only. */
   far: number;
@@ -29,13 +29,13 @@ const COMMON_NAME = 6;
 const stemOf = (name: string): string => name.replace(/(?<=.)\.[^.]*$/, '');
 
 /** Finds the nearest files to one that is missing. Built once for many questions. */
-export class NearestFiles {
-  private readonly byName = new Map<string, string[]>();
-  private readonly byFolder = new Map<string, string[]>();
-  private readonly byStem = new Map<string, string[]>();
+export class NearestFiles<Path extends string = string> {
+  private readonly byName = new Map<string, Path[]>();
+  private readonly byFolder = new Map<string, Path[]>();
+  private readonly byStem = new Map<string, Path[]>();
   private readonly exact = new Set<string>();
 
-  constructor(files: Iterable<string>) {
+  constructor(files: Iterable<Path>) {
     for (const path of files) {
       this.exact.add(path);
       const name = nameKey(baseName(path));
@@ -54,13 +54,13 @@ export class NearestFiles {
    *
    * @example new NearestFiles(['a/Lamp.png']).find('a/lamp.png') // [{ path: 'a/Lamp.png', kind: 'case', … }]
    */
-  find(wanted: string, most = 5): Near[] {
+  find(wanted: string, most = 5): Near<Path>[] {
     const key = nameKey(wanted);
     const name = nameKey(baseName(wanted));
     const folder = nameKey(parentOf(wanted));
-    const found = new Map<string, Near>();
+    const found = new Map<string, Near<Path>>();
     const common = (this.byName.get(name)?.length ?? 0) > 1;
-    const put = (path: string, kind: NearKind, far = 0) => {
+    const put = (path: Path, kind: NearKind, far = 0) => {
       const before = found.get(path);
       if (path !== wanted && (!before || RANK[kind] < RANK[before.kind]))
         found.set(path, { path, kind, far: (kind === 'folder' && common ? COMMON_NAME : RANK[kind]) * 1000 + far });
@@ -89,7 +89,7 @@ export class NearestFiles {
   }
 }
 
-function add(map: Map<string, string[]>, key: string, path: string): void {
+function add<Path>(map: Map<string, Path[]>, key: string, path: Path): void {
   const list = map.get(key);
   if (list) list.push(path);
   else map.set(key, [path]);

@@ -2,15 +2,7 @@ import { writeFileSync } from 'node:fs';
 import path from 'node:path';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  missedFiles,
-  readLog,
-  readLongLog,
-  traceMessages,
-  type GameCard,
-  type LogReading,
-  type TargetPath,
-} from '@/core';
+import { missedFiles, readLog, readLongLog, traceMessages, type GameCard, type LogReading, parseTarget } from '@/core';
 import { saidLoaded } from './plainLog';
 import { has, runTool, temporaryFolder } from '../../../tests/support/tools';
 
@@ -196,9 +188,9 @@ describe('a log of a form that nobody described', () => {
 describe('what such lines lead to', () => {
   const card = { roots: [{ id: 'game', title: 'Quay', writable: true }], texts: [] } as unknown as GameCard;
   const files = [
-    { target: 'game/data/quay/lamps.png' as TargetPath, layer: 'a' },
-    { target: 'game/data/quay/own.png' as TargetPath },
-    { target: 'game/mods/Night Ferry/ferry.lua' as TargetPath, layer: 'b' },
+    { target: parseTarget('game/data/quay/lamps.png'), layer: 'a' },
+    { target: parseTarget('game/data/quay/own.png') },
+    { target: parseTarget('game/mods/Night Ferry/ferry.lua'), layer: 'b' },
   ];
   const trace = (text: string) =>
     traceMessages(read(text).messages, {

@@ -1,5 +1,5 @@
 import picomatch from 'picomatch';
-import { baseName, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { baseName, nameKey, parentOf, staysInside } from '../paths/paths';
 import { searchContainers, searchEntries } from '../settings/searchOrder';
 import { move, placeNamer, type BeforeInput } from './beforeInput';
 import { sharedMiss } from './byCause';
@@ -11,10 +11,10 @@ export function referenceChecks(input: BeforeInput): Finding[] {
   const shown = placeNamer(input);
   const found: Finding[] = [];
   if (input.card.references.length === 0) return found;
-  const paths = input.files.map(({ target }) => target as string);
+  const paths = input.files.map(({ target }) => target);
   const nearest = new NearestFiles(paths);
   const keys = new Set(paths.map(nameKey));
-  const layerOf = new Map(input.files.map(({ target, layer }) => [target as string, layer]));
+  const layerOf = new Map(input.files.map(({ target, layer }) => [target, layer]));
   const search = input.settings.flatMap(({ file, document }) => {
     if (!file.search) return [];
     const from = file.search.from;
@@ -50,34 +50,34 @@ export function referenceChecks(input: BeforeInput): Finding[] {
             !keys.has(nameKey(marker)) &&
             words.some((word) => nameKey(line).includes(nameKey(word)) || nameKey(name).includes(nameKey(word))),
         );
-        const goal = (inCase ?? first) as TargetPath;
+        const meant = inCase ?? first;
         const fixes: Fix[] = [];
-        if (near && layerOf.get(near.path) !== undefined)
+        if (near && staysInside(meant) && layerOf.get(near.path) !== undefined)
           fixes.push(
             ...move(
               near.kind === 'case' || near.kind === 'spelling'
-                ? `Rename it to ${baseName(goal)}`
+                ? `Rename it to ${baseName(meant)}`
                 : `Put “${near.path.split('/').slice(-2).join('/')}” there`,
-              [{ from: near.path as TargetPath, to: goal }],
+              [{ from: near.path, to: meant }],
             ),
           );
-        else if (near)
+        else if (near && staysInside(meant))
           fixes.push({
             kind: 'stand-in',
             label: `Put a copy of “${near.path.split('/').slice(-2).join('/')}” there`,
-            copies: [{ copy: near.path as TargetPath, to: goal }],
+            copies: [{ copy: near.path, to: meant }],
           });
         if (layer !== undefined) fixes.push({ kind: 'take out', label: `Take “${input.nameOf(layer)}” out`, layer });
         found.push({
           id: `refers:${nameKey(target)} ${nameKey(name)}`,
           level: 'wrong',
           ...(layer === undefined ? {} : { layer }),
-          about: near?.path ?? goal,
-          title: `${baseName(goal)} is asked for and not there`,
-          evidence: `Line ${i + 1} of ${shown(target)} wants ${shown(goal)}.${near ? ` There is ${shown(near.path)}: ${NEAR_SAYS[near.kind]}.` : ''}`,
+          about: near?.path ?? meant,
+          title: `${baseName(meant)} is asked for and not there`,
+          evidence: `Line ${i + 1} of ${shown(target)} wants ${shown(meant)}.${near ? ` There is ${shown(near.path)}: ${NEAR_SAYS[near.kind]}.` : ''}`,
           cause: set ? `It comes from “${set.title}”, which you do not have. ${why}` : why,
           fixes,
-          shared: sharedBy(near, goal, input, { layer, brings: near && layerOf.get(near.path) }),
+          shared: sharedBy(near, meant, input, { layer, brings: near && layerOf.get(near.path) }),
         });
       });
     }
@@ -88,12 +88,12 @@ export function referenceChecks(input: BeforeInput): Finding[] {
 /** What is asked for and not there has its cause in the pack that has it elsewhere, else in the one that asks. */
 function sharedBy(
   near: Near | undefined,
-  goal: TargetPath,
+  meant: string,
   input: BeforeInput,
   { layer, brings }: { layer: string | undefined; brings: string | undefined },
 ): Finding['shared'] {
   if (near && brings !== undefined)
-    return sharedMiss(near, goal, brings, { name: input.nameOf(brings), shown: placeNamer(input) });
+    return sharedMiss(near, meant, brings, { name: input.nameOf(brings), shown: placeNamer(input) });
   return near || layer === undefined
     ? undefined
     : { key: `asks:${layer}`, title: `{n} files that “${input.nameOf(layer)}” asks for are not there` };

@@ -1,4 +1,4 @@
-import { baseName, isUnder, nameKey, type TargetPath } from '../paths/paths';
+import { baseName, isUnder, nameKey, fillTarget } from '../paths/paths';
 import { oneOr } from '../words';
 import { at, list, move, placeNamer, within, type BeforeInput } from './beforeInput';
 import type { Finding, PresentFile } from './finding';
@@ -9,7 +9,7 @@ export function titleChecks(input: BeforeInput): Finding[] {
   if (!titles) return [];
   const present = new Set(input.files.map(({ target }) => nameKey(target)));
   const isOpen = (id: string) => present.has(nameKey(titles.found.replace('{id}', id)));
-  const sealedFile = (id: string) => titles.sealed?.file.replace('{id}', id) as TargetPath | undefined;
+  const sealedFile = (id: string) => titles.sealed && fillTarget(titles.sealed.file, '{id}', id);
   const isSealed = (id: string) => !isOpen(id) && present.has(nameKey(sealedFile(id) ?? ''));
   const own = titles.known.filter(({ id }) => isOpen(id) || isSealed(id));
   const fits = new RegExp(`^(?:${titles.pattern})$`, 'i');
@@ -41,9 +41,7 @@ export function titleChecks(input: BeforeInput): Finding[] {
           title: `${mine.title} is kept in one file, and “${name}” cannot work with that`,
           evidence: `${shown(archive)}; ${there}`,
           cause: titles.sealed.why,
-          fixes: [
-            { kind: 'unpack', label: `Unpack ${baseName(archive)}`, archive, to: titles.sealed.opens as TargetPath },
-          ],
+          fixes: [{ kind: 'unpack', label: `Unpack ${baseName(archive)}`, archive, to: titles.sealed.opens }],
         });
       const outside =
         titles.inner === '' ? [] : files.filter(({ file }) => !isUnder(nameKey(file.target), nameKey(inner)));

@@ -12,7 +12,7 @@ import {
   traceMessages,
   type Finding,
   type PresentFile,
-  type TargetPath,
+  parseTarget,
 } from '@/core';
 import { gullwickFolders } from '@/demo/gullwick';
 import { gullwickCard as card } from '@/demo/gullwickCard';
@@ -72,7 +72,7 @@ async function diagnosed(game: Game): Promise<Finding[]> {
   await runGullwick(folders);
   const log = readLog(decodeText(folders.user.contents()['load.log'] ?? bytes('')).text, card.log?.rules ?? []);
   const files: PresentFile[] = [...game.files].map(([target, { layer }]) => ({
-    target: target as TargetPath,
+    target: parseTarget(target),
     ...(layer === undefined ? {} : { layer }),
   }));
   const texts = new Map(
@@ -264,9 +264,9 @@ describe('titles by their id', () => {
         card: tinplateCard,
         files: [
           ...Object.entries(own).flatMap(([root, tree]) =>
-            Object.keys(tree).map((path) => ({ target: `${root}/${path}` as TargetPath })),
+            Object.keys(tree).map((path) => ({ target: parseTarget(`${root}/${path}`) })),
           ),
-          { target: target as TargetPath, layer: 'sugar' },
+          { target: parseTarget(target), layer: 'sugar' },
         ],
         texts: new Map(),
         originals: new Map(),
@@ -286,7 +286,7 @@ describe('other mistakes', () => {
     checkBefore({
       card: cardUsed,
       files: Object.keys(files).map((target) => ({
-        target: target as TargetPath,
+        target: parseTarget(target),
         ...(layers[target] === undefined ? {} : { layer: layers[target] }),
       })),
       texts: new Map(Object.entries(files).map(([target, text]) => [nameKey(target), text])),
@@ -317,11 +317,11 @@ describe('a line that names a file', () => {
       pattern: '^missing (?<file>.+)$',
       level: 'error' as const,
       says: 'The game misses {file}.',
-      about: { kind: 'file' as const, field: 'file', under: 'program' },
+      about: { kind: 'file' as const, field: 'file', under: parseTarget('program') },
     },
   ];
   const game = (...targets: [string, string?][]): PresentFile[] =>
-    targets.map(([target, layer]) => ({ target: target as TargetPath, ...(layer === undefined ? {} : { layer }) }));
+    targets.map(([target, layer]) => ({ target: parseTarget(target), ...(layer === undefined ? {} : { layer }) }));
   const found = (line: string, files: PresentFile[], says = rules[0]?.says ?? '') => {
     const known = rules.map((rule) => ({
       ...rule,

@@ -19,14 +19,14 @@ export interface NamedFile {
   /** The path as the log writes it. */
   value: string;
   /** The folder that it is under, where the rule knows. */
-  under: string | undefined;
+  under: TargetPath | undefined;
 }
 
 /** Leads a message back to the file that it names, and to the layer that provides or lacks it. */
 export function traceFile(named: NamedFile, around: GameAround): Finding {
   const { message, value, under } = named;
   const path = value.replaceAll('\\', '/').replace(/^\.?\/+/, '');
-  const wanted = (under === undefined ? around.whereNamed(path) : joinPath(under, path)) as TargetPath;
+  const wanted = under === undefined ? around.whereNamed(path) : joinPath(under, path);
   const there = around.spellingOf(wanted);
   const base = {
     id: message.rule === 'plain' ? `log:plain:${message.says}` : `log:${message.rule}:${nameKey(wanted)}`,
@@ -93,7 +93,7 @@ interface Missing {
   /** The pack whose files lie around it. */
   owner: string | undefined;
   /** The nearest that is there. */
-  first: Near | undefined;
+  first: Near<TargetPath> | undefined;
   /** The pack that brings it. */
   brings: string | undefined;
   /** Exactly this name is in one pack alone: the line says where it belongs. */
@@ -174,7 +174,7 @@ function curesOf({ wanted, owner, first, brings, meant, leftOut, standIn }: Miss
     fixes.push({
       kind: 'move',
       label: `Put ${short(first.path)} there`,
-      moves: [{ from: first.path as TargetPath, to: wanted }],
+      moves: [{ from: first.path, to: wanted }],
     });
   if (leftOut) fixes.push({ kind: 'take in', label: `Take it in from “${nameOf(leftOut.layer)}”`, files: [leftOut] });
   if (standIn)

@@ -1,5 +1,5 @@
 import type { GameCard, LogRule } from '../games/card';
-import { baseName, extensionOf, nameKey, parentOf } from '../paths/paths';
+import { baseName, extensionOf, nameKey, parentOf, type TargetPath } from '../paths/paths';
 import type { PresentFile } from './finding';
 
 export interface TraceInput {
@@ -39,8 +39,8 @@ export function groupByExtension(files: readonly PresentFile[]): Map<string, Pre
 }
 
 /** Files by their names. */
-export function groupByName(files: readonly PresentFile[]): Map<string, string[]> {
-  const groups = new Map<string, string[]>();
+export function groupByName(files: readonly PresentFile[]): Map<string, TargetPath[]> {
+  const groups = new Map<string, TargetPath[]>();
   for (const { target } of files) {
     const name = nameKey(baseName(target));
     const group = groups.get(name);

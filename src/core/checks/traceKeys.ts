@@ -1,4 +1,4 @@
-import { isUnder, nameKey, type TargetPath } from '../paths/paths';
+import { isUnder, nameKey, type TargetPath, parseTarget } from '../paths/paths';
 import { openSettings } from '../settings/openSettings';
 import { oneOr } from '../words';
 import { placeNamer } from './beforeInput';
@@ -32,7 +32,7 @@ export function traceKeys(
         .filter((key) => rest.has(key));
       if (hidden.length === 0) continue;
       for (const key of hidden) rest.delete(key);
-      const here = around.spellingOf(target) ?? (target as TargetPath);
+      const here = around.spellingOf(target) ?? parseTarget(target);
       floods.push(hides(here, hidden, { layer, name: input.nameOf(layer), why: place.why, shown: shown(here) }));
     }
   const single = keys

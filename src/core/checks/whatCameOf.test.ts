@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { whatCameOf, type AfterStart, type EditFate, type TargetPath } from '@/core';
+import { whatCameOf, type AfterStart, type EditFate, parseTarget } from '@/core';
 
 const fate = (one: EditFate['fate']): EditFate => ({
-  file: 'game/a.ini' as TargetPath,
+  file: parseTarget('game/a.ini'),
   path: ['k'],
   value: '1',
   layer: 'edits:1',

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { checkDeployed, restore, takeAsOriginals, takeAsOwn, type OwnFile, type TargetPath } from '@/core';
+import { checkDeployed, restore, takeAsOriginals, takeAsOwn, type OwnFile, parseTarget } from '@/core';
 import { Bench, benchDialect, makePack, type StackItem } from '../../../tests/support/game';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
@@ -44,7 +44,7 @@ describe('drift', () => {
   it('kept as one’s own: nothing is waiting, it survives deployments, and the game’s own comes back in the end', async () => {
     const bench = await deployed();
     await bench.program.write('a', bytes('mine'));
-    const own = await takeAsOwn(bench.workshop(), ['program/a' as TargetPath], 'own');
+    const own = await takeAsOwn(bench.workshop(), [parseTarget('program/a')], 'own');
     const after: StackItem[] = [...stack, { own }];
     expect((await bench.plan(after)).steps).toEqual([]);
     expect(await drift(bench)).toEqual([]);
@@ -97,7 +97,7 @@ describe('drift', () => {
           const own: OwnFile[] = [];
           for (const [path, text] of Object.entries(mine)) {
             await bench.program.write(path, bytes(text));
-            const [file] = await takeAsOwn(bench.workshop(), [`program/${path}` as TargetPath], 'own');
+            const [file] = await takeAsOwn(bench.workshop(), [parseTarget(`program/${path}`)], 'own');
             if (file) own.push(file);
             else await bench.program.remove(path);
           }

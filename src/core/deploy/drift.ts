@@ -44,16 +44,20 @@ const AT_ONCE = 200;
 /** SHA-256 of files of the game as they are, undefined where one is not there. */
 async function hashesOf(workshop: Workshop, targets: readonly TargetPath[]): Promise<(string | undefined)[]> {
   const found: (string | undefined)[] = [];
-  const byFolder = new Map<Folder, number[]>();
+  const byFolder = new Map<Folder, { i: number; path: string }[]>();
   targets.forEach((target, i) => {
-    const { folder } = placeOf(workshop, target);
-    byFolder.set(folder, [...(byFolder.get(folder) ?? []), i]);
+    const { folder, path } = placeOf(workshop, target);
+    const places = byFolder.get(folder) ?? [];
+    byFolder.set(folder, places);
+    places.push({ i, path });
   });
   for (const [folder, places] of byFolder) {
-    const path = (i: number) => placeOf(workshop, targets[i] as TargetPath).path;
-    const digests = await folder.digests?.('sha256', places.map(path));
-    if (digests) places.forEach((i, k) => (found[i] = digests[k]));
-    else await inParallel(places, WIDTH, async (i) => void (found[i] = await hashOfFile(folder, path(i))));
+    const digests = await folder.digests?.(
+      'sha256',
+      places.map(({ path }) => path),
+    );
+    if (digests) places.forEach(({ i }, k) => (found[i] = digests[k]));
+    else await inParallel(places, WIDTH, async ({ i, path }) => void (found[i] = await hashOfFile(folder, path)));
   }
   return found;
 }

@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { TargetPath } from '../paths/paths';
+import { parseTarget } from '../paths/paths';
 import { groupSteps, type Groupable } from './groups';
 
 const step = (target: string, over: Partial<Groupable> = {}): Groupable => ({
-  target: target as TargetPath,
+  target: parseTarget(target),
   action: 'add',
   layer: 'quay',
   reason: 'It is new.',
@@ -62,7 +62,7 @@ describe('steps summed up', () => {
     });
     fc.assert(
       fc.property(fc.uniqueArray(some, { selector: ({ path }) => path.join('/'), maxLength: 60 }), (raw) => {
-        const steps = raw.map(({ path, ...rest }) => ({ ...rest, target: `game/${path.join('/')}.x` as TargetPath }));
+        const steps = raw.map(({ path, ...rest }) => ({ ...rest, target: parseTarget(`game/${path.join('/')}.x`) }));
         const groups = groupSteps(steps);
         for (const { layer, files, sums } of groups) {
           const mine = steps.filter((one) => one.layer === layer);

@@ -13,7 +13,7 @@ import {
   type Folder,
   type Layer,
   type Pack,
-  type TargetPath,
+  parseTarget,
   type Workshop,
 } from '@/core';
 import { MemoryFolder } from '@/folders/memoryFolder';
@@ -21,7 +21,7 @@ import { Faults, FaultyFolder, type FaultKind } from '../../../tests/support/fau
 
 const bytes = (files: Record<string, string>): Uint8Array<ArrayBuffer> =>
   zipSync(Object.fromEntries(Object.entries(files).map(([name, value]) => [name, new TextEncoder().encode(value)])));
-const CORE = 'hall/core.hha' as TargetPath;
+const CORE = parseTarget('hall/core.hha');
 const OWN = { 'rooms/porch.room': 'porch', 'text/en.lang': 'welcome' };
 
 /** A game with an archive of its own, and packs that put files into it, beside it, or go in whole. */
@@ -40,15 +40,15 @@ class Hall {
     const pack = this.packs.get(id) as Pack;
     const made =
       how === 'beside'
-        ? [{ target: `hall/packs/${id}/pack.leaf` as TargetPath, text: `{ "id": "${id}" }`, why: 'needed' }]
+        ? [{ target: parseTarget(`hall/packs/${id}/pack.leaf`), text: `{ "id": "${id}" }`, why: 'needed' }]
         : [];
     const files =
       how === 'whole'
-        ? [{ path: '' as never, size: pack.archive?.size ?? 0, target: `hall/packs/${id}.zip` as TargetPath }]
+        ? [{ path: '' as never, size: pack.archive?.size ?? 0, target: parseTarget(`hall/packs/${id}.zip`) }]
         : pack.entries.map((entry) =>
             how === 'inside'
               ? { ...entry, target: CORE, inside: entry.path }
-              : { ...entry, target: `hall/packs/${id}/${entry.path}` as TargetPath },
+              : { ...entry, target: parseTarget(`hall/packs/${id}/${entry.path}`) },
           );
     return { kind: 'pack', id: `layer-${id}`, name: id, packId: id, files, made };
   }

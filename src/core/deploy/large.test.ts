@@ -31,7 +31,7 @@ import {
   takeAsOwn,
   type Folder,
   type Pack,
-  type TargetPath,
+  parseTarget,
   type Workshop,
 } from '@/core';
 import { DiskFolder } from '@/bridge/disk';
@@ -111,7 +111,7 @@ async function onDisk(root: string, archive: string) {
     name: 'p',
     packId: 'p',
     files: placeFiles(pack.entries, {
-      rules: [{ as: 'files', from: '', to: 'game' as TargetPath }],
+      rules: [{ as: 'files', from: '', to: parseTarget('game') }],
       leftOut: [],
       made: [],
       decisions: noDecisions,
@@ -184,7 +184,7 @@ describe.skipIf(!has('zip'))('large files (skipped where zip is missing)', () =>
     const own = noise(21 * MB, 13);
     writeFileSync(path.join(game, 'large.bin'), own);
     const hash = createHash('sha256').update(own).digest('hex');
-    const targets = ['game/large.bin' as TargetPath];
+    const targets = [parseTarget('game/large.bin')];
     expect(await checkDeployed(workshop)).toEqual({ files: 3, drifted: targets });
     expect((await plan()).steps.map(({ target }) => target)).toEqual(targets);
     const backup = await makeBackup(workshop, { id: 'b', name: 'before', targets });

@@ -1,6 +1,6 @@
 import { throwIfAborted } from '../errors';
 import { readBytes, type FileStat, type Folder } from '../folder';
-import { byPath, nameKey, parentOf, target, type TargetPath } from '../paths/paths';
+import { byPath, joinPath, nameKey, parentOf, target, type TargetPath } from '../paths/paths';
 import type { WorkOptions } from '../progress';
 import { hashOfFile } from './large';
 import type { DeployedFile, KeptOrAbsent, Workshop } from './model';
@@ -33,7 +33,7 @@ export async function listFolders(
 
 export function lookUp(listing: Listing): Actual {
   const files: Actual['files'] = new Map();
-  const spelling = new Map<string, string>();
+  const spelling = new Map<string, TargetPath>();
   for (const [root, stats] of Object.entries(listing.files)) {
     for (const stat of stats) {
       const full = target(root, stat.path);
@@ -47,7 +47,7 @@ export function lookUp(listing: Listing): Actual {
     if (file) return file.target;
     for (let folder = parentOf(wanted); folder !== ''; folder = parentOf(folder)) {
       const known = spelling.get(nameKey(folder));
-      if (known !== undefined) return (known + wanted.slice(folder.length)) as TargetPath;
+      if (known !== undefined) return joinPath(known, wanted.slice(folder.length + 1));
     }
     return wanted;
   };

@@ -10,10 +10,10 @@ export async function foldersToMake(steps: readonly PlanStep[], workshop: Worksh
     if (after.kind === 'absent') continue;
     for (let up = parentOf(target); up.includes('/') && !asked.has(nameKey(up)); up = parentOf(up)) {
       asked.add(nameKey(up));
-      const { folder, path } = placeOf(workshop, up as TargetPath);
+      const { folder, path } = placeOf(workshop, up);
       // What is there was there with everything above it.
       if (!folder.hasFolder || (await folder.hasFolder(path))) break;
-      missing.set(nameKey(up), up as TargetPath);
+      missing.set(nameKey(up), up);
     }
   }
   return [...missing.values()].sort(byPath);

@@ -2,11 +2,9 @@ import { z } from 'zod';
 import type { Folder } from '../folder';
 import type { PackReader } from '../archives/pack';
 import type { TargetPath } from '../paths/paths';
+import { asTarget } from '../paths/targetSchema';
 
-export const targetSchema = z
-  .string()
-  .regex(/^[^/]+\/./)
-  .transform((target) => target as TargetPath);
+export const targetSchema = asTarget(z.string().regex(/^[^/]+\/./));
 const shaSchema = z.string().regex(/^[0-9a-f]{64}$/);
 
 /**

@@ -11,7 +11,7 @@ import {
   settingsRestoration,
   type Edit,
   type NamedBackup,
-  type TargetPath,
+  parseTarget,
 } from '@/core';
 import { Bench, SETTINGS, benchDialect, type StackItem } from '../../../tests/support/game';
 
@@ -35,7 +35,7 @@ describe('named backups', () => {
     const first = await makeBackup(bench.workshop(), {
       id: 'one',
       name: '  before I tried the wide view ',
-      targets: [SETTINGS, 'program/map' as TargetPath],
+      targets: [SETTINGS, parseTarget('program/map')],
     });
     expect(first.name).toBe('before I tried the wide view');
     await makeBackup(bench.workshop(), { id: 'two', name: 'later', targets: [SETTINGS] });
@@ -50,7 +50,7 @@ describe('named backups', () => {
     await removeBackup(bench.vault, 'one');
     expect((await listBackups(bench.vault)).map(({ id }) => id)).toEqual(['two']);
     await expect(
-      makeBackup(bench.workshop(), { id: 'three', name: 'x', targets: ['program/nothing' as TargetPath] }),
+      makeBackup(bench.workshop(), { id: 'three', name: 'x', targets: [parseTarget('program/nothing')] }),
     ).rejects.toMatchObject({ code: 'folder-missing-file' });
   });
 

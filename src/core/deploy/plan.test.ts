@@ -7,7 +7,7 @@ import {
   type DeployedState,
   type Folder,
   type Plan,
-  type TargetPath,
+  parseTarget,
 } from '@/core';
 import { Bench, SETTINGS, benchDialect, makePack, type Contents } from '../../../tests/support/game';
 
@@ -133,7 +133,7 @@ describe('plans', () => {
           kind: 'edits',
           id: 'odd',
           name: 'odd',
-          file: 'user/odd.bin' as TargetPath,
+          file: parseTarget('user/odd.bin'),
           edits: [{ path: ['k'], value: 'v' }],
         },
       ]),

@@ -81,7 +81,8 @@ export async function planDeployment(given: PlanInput): Promise<Plan> {
   ]);
   for (const key of livingKeys) {
     const [living, record] = [resolution.living.get(key), deployed.get(key)];
-    const wanted = (living ?? record)?.target as TargetPath;
+    const wanted = (living ?? record)?.target;
+    if (wanted === undefined) continue;
     await orRefuse(wanted, () => planLiving(living, { key, record, wanted }, planning));
   }
 

@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { PresentFiles, type TargetPath } from '@/core';
+import { PresentFiles, parseTarget } from '@/core';
 import type { DeployedFile, Drift } from './model';
 
 const sha256 = 'a'.repeat(64);
 const record = (target: string, original: 'absent' | 'kept', living = false): DeployedFile => ({
-  target: target as TargetPath,
+  target: parseTarget(target),
   layer: 'layer',
   sha256,
   size: 1,
@@ -37,7 +37,7 @@ describe('what is in the game now', () => {
             links: [],
           };
           const drifted = at(['changed', 'gone']).map((target): Drift => ({
-            target: target as TargetPath,
+            target: parseTarget(target),
             how: at(['gone']).includes(target) ? 'deleted' : 'changed',
             layer: 'layer',
             now: undefined,

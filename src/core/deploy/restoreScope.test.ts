@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { liesIn, onlyConcerning, updateEffects, type DeployedState, type Plan, type TargetPath } from '@/core';
+import { liesIn, onlyConcerning, updateEffects, type DeployedState, type Plan, parseTarget } from '@/core';
 
-const at = (path: string) => path as TargetPath;
+const at = (path: string) => parseTarget(path);
 const step = (target: string, sha256 = '0'.repeat(64)): Plan['steps'][number] => ({
   action: 'restore',
   target: at(target),

@@ -18,7 +18,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterEach, describe, expect, it } from 'vitest';
 import { DiskFolder } from '@/bridge/disk';
-import { deploy, makeBackup, readKept, readState, recover, restore, type FileStat, type TargetPath } from '@/core';
+import { deploy, makeBackup, readKept, readState, recover, restore, type FileStat, parseTarget } from '@/core';
 import { MemoryFolder } from '@/folders/memoryFolder';
 import { Bench, benchDialect, makePack } from '../../../tests/support/game';
 import { keepByName } from './secondNames';
@@ -69,7 +69,7 @@ describe('a program that had a file open', () => {
     const { files } = await makeBackup(game.workshop(), {
       id: 'before',
       name: 'Before',
-      targets: ['program/c.png' as TargetPath],
+      targets: [parseTarget('program/c.png')],
     });
     game.program.writeInto('c.png', 'saved by the game');
     expect(new TextDecoder().decode(await readKept(game.vault, files[0]?.content as never))).toBe('own c');

@@ -85,7 +85,7 @@ export async function takeBack(
     ({ before }) => (before.kind === 'absent' ? 0 : before.size),
   );
   for (const above of new Set(steps.map(({ target }) => parentOf(target)))) {
-    const { root, path } = splitTarget(above as TargetPath);
+    const { root, path } = splitTarget(above);
     await workshop.folders[root]?.tidy?.(path);
   }
   for (const folder of Object.values(workshop.folders)) await folder.settle?.();

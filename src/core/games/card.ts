@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { target, type TargetPath } from '../paths/paths';
 import { DIALECTS } from '../settings/dialects';
 import {
   contentSetSchema,
@@ -154,6 +155,9 @@ export type Edition = GameCard['editions'][number];
 export type Recipe = GameCard['recipes'][number];
 
 export type LogRule = z.infer<typeof logRuleSchema>;
+
+/** The first of the game's folders, where nothing says which. */
+export const firstRoot = ({ roots }: Pick<GameCard, 'roots'>): TargetPath => target(roots[0]?.id ?? 'game', '');
 
 /** Does a card say how its game's packs are placed? Then that was written or confirmed by somebody who knows. */
 export const saysWherePacksGo = ({ places, titles, recipes }: GameCard): boolean =>

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { checkPath } from '../paths/paths';
+import { asTarget } from '../paths/targetSchema';
 import { DIALECTS } from '../settings/dialects';
 
 export const id = z.string().regex(/^[a-z0-9][a-z0-9-]{0,63}$/, 'small letters, digits and dashes');
@@ -7,10 +8,15 @@ export const id = z.string().regex(/^[a-z0-9][a-z0-9-]{0,63}$/, 'small letters, 
 const safePath = z.string().refine((path) => checkPath(path).ok, 'a relative path with / between its parts');
 
 /** `<root id>/<path>` */
-export const targetPath = z
-  .string()
-  .regex(/^[a-z0-9][a-z0-9-]*\//)
-  .refine((path) => checkPath(path).ok, 'a target: <root id>/<path>');
+export const targetPath = asTarget(
+  z
+    .string()
+    .regex(/^[a-z0-9][a-z0-9-]*\//)
+    .refine((path) => checkPath(path).ok, 'a target: <root id>/<path>'),
+);
+
+/** A folder as a target, or one of the game's folders itself by its id. */
+export const folderOrRoot = targetPath.or(asTarget(id));
 
 export const sentence = z.string().min(1).max(400);
 
@@ -59,7 +65,7 @@ export const titlesSchema = z.strictObject({
   found: z.string().min(1).describe('A target with {id} in it: files that show which titles the player has'),
   sealed: z
     .strictObject({
-      file: z.string().min(1).describe('A target with {id} in it: the title in one file'),
+      file: asTarget(z.string().min(1)).describe('A target with {id} in it: the title in one file'),
       opens: targetPath.describe('The folder that its contents belong in'),
       why: sentence,
     })

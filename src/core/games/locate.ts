@@ -29,13 +29,13 @@ export async function locateRoots(card: GameCard, look: LookAround): Promise<Loc
   for (const { id, elsewhere } of card.roots) {
     let located: LocatedRoot = { root: id };
     for (const { marker, setting, at, why } of elsewhere) {
-      if (marker && at && (await look.has(marker as TargetPath))) {
-        const { root, path } = splitTarget(at as TargetPath);
+      if (marker && at && (await look.has(marker))) {
+        const { root, path } = splitTarget(at);
         located = { root: id, inside: { root, path }, why };
         break;
       }
       if (!setting) continue;
-      const text = await look.read(setting.file as TargetPath);
+      const text = await look.read(setting.file);
       const value =
         text === undefined
           ? undefined
@@ -44,7 +44,7 @@ export async function locateRoots(card: GameCard, look: LookAround): Promise<Loc
               ?.replace(/^"(.*)"$/, '$1')
               .trim();
       if (!value) continue;
-      const { root } = splitTarget(setting.file as TargetPath);
+      const { root } = splitTarget(setting.file);
       const checked = checkPath(value.replaceAll('\\', '/').replace(/\/+$/, ''));
       located = checked.ok
         ? { root: id, inside: { root, path: joinPath(checked.path) }, why }
@@ -66,8 +66,8 @@ export function explainPortable(
   const one = card.roots.find(({ id }) => id === root)?.elsewhere.find(({ marker, at }) => marker && at);
   return one?.marker && one.at
     ? {
-        marker: one.marker as TargetPath,
-        at: one.at as TargetPath,
+        marker: one.marker,
+        at: one.at,
         why: one.why,
         moves: one.moves ?? 'What lies in the old folder stays there and is not used any more.',
       }

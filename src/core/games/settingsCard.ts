@@ -1,7 +1,7 @@
 import safeRegex from 'safe-regex2';
 import { z } from 'zod';
 import { DIALECTS } from '../settings/dialects';
-import { id, sentence, targetPath } from './cardParts';
+import { folderOrRoot, id, sentence, targetPath } from './cardParts';
 
 const settingsKeySchema = z.strictObject({
   path: z.array(z.string().min(1)).min(1).max(8).describe('Section and key'),
@@ -53,14 +53,14 @@ export const launchSchema = z.strictObject({
       z.strictObject({
         option: z.string().min(2).max(60),
         meaning: sentence,
-        names: targetPath.or(id).optional().describe('The folder or root that holds the file which the option names'),
+        names: folderOrRoot.optional().describe('The folder or root that holds the file which the option names'),
       }),
     )
     .default([]),
 });
 
 export const ownFilesSchema = z.strictObject({
-  into: targetPath.or(id),
+  into: folderOrRoot,
   dialect: z.enum(DIALECTS),
   ending: z.string().regex(/^\.\w{1,10}$/),
   why: sentence.describe('How the game is told to read such a file'),
@@ -87,7 +87,7 @@ export const logRuleSchema = z.strictObject({
     .strictObject({
       kind: z.enum(['file', 'key']).describe('Does the field name a file, or a key of a text file?'),
       field: z.string().min(1).max(40),
-      under: targetPath.or(id).optional().describe('The folder or root that the file is looked for in'),
+      under: folderOrRoot.optional().describe('The folder or root that the file is looked for in'),
     })
     .optional()
     .describe('What the line names, so that it can be traced'),

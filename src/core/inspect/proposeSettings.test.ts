@@ -1,16 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { openSettings, plainCard, proposeSettings, type Dialect, type TargetPath } from '@/core';
+import { openSettings, plainCard, proposeSettings, type Dialect, parseTarget } from '@/core';
 
 describe('what a read-me tells to set', () => {
   const files = [
     {
-      target: 'user/ferries.ini' as TargetPath,
+      target: parseTarget('user/ferries.ini'),
       document: openSettings('[Graphics]\nAddonTextures=0\nWaterDetail=2\n[Sound]\nHorn=1\n', 'ini'),
     },
-    { target: 'user/keys.ini' as TargetPath, document: openSettings('[Keys]\nHorn=f\n', 'ini') },
+    { target: parseTarget('user/keys.ini'), document: openSettings('[Keys]\nHorn=f\n', 'ini') },
     {
-      target: 'user/view.xml' as TargetPath,
+      target: parseTarget('user/view.xml'),
       document: openSettings('<view>\n  <camera field="70"/>\n</view>\n', 'xml'),
     },
   ];
@@ -49,7 +49,7 @@ const asked = (
   proposeSettings({
     card: plainCard('x', 'X'),
     documents: files.map(([target, dialect, content]) => ({
-      target: target as TargetPath,
+      target: parseTarget(target),
       document: openSettings(content, dialect),
     })),
     readMe: { path: 'readme.txt', text },
@@ -179,7 +179,7 @@ describe('what a sentence asks for', () => {
       Parameters<typeof proposeSettings>[0]['entries']
     >;
     const placement = {
-      rules: [{ as: 'files' as const, from: 'Oda', to: 'user/people/Oda' as TargetPath }],
+      rules: [{ as: 'files' as const, from: 'Oda', to: parseTarget('user/people/Oda') }],
       leftOut: [],
       made: [],
       decisions: { out: [], in: [], moves: [], answers: {} },
@@ -199,7 +199,7 @@ describe('what a sentence asks for', () => {
           const document = openSettings(content, dialect);
           const found = proposeSettings({
             card: plainCard('x', 'X'),
-            documents: [{ target: target as TargetPath, document }],
+            documents: [{ target: parseTarget(target), document }],
             readMe: { path: 'r.txt', text },
           });
           expect(found.length).toBeLessThanOrEqual(200);

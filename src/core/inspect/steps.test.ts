@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { checklistOf, noDecisions, plainCard, readSteps, type PackEntry, type PutStep, type TargetPath } from '@/core';
+import { checklistOf, noDecisions, plainCard, readSteps, type PackEntry, type PutStep, parseTarget } from '@/core';
 import { buildGameTree } from '../names/gameTree';
 
 const GAME = [
@@ -127,7 +127,7 @@ describe('steps of a read-me', () => {
 
   it('says of each step what the app makes of it', () => {
     const placement = {
-      rules: [{ as: 'files' as const, from: 'Pack/heron', to: 'game/Life/birds/heron' as TargetPath }],
+      rules: [{ as: 'files' as const, from: 'Pack/heron', to: parseTarget('game/Life/birds/heron') }],
       leftOut: [],
       made: [],
       decisions: noDecisions,

@@ -28,7 +28,7 @@ import { ORIGINAL, PickBook, type Pick } from './rules';
  * out or moving it costs only as much as it has files.
  */
 export class ClaimIndex implements OwnedTargets {
-  private readonly index = new PathIndex();
+  private readonly index = new PathIndex<TargetPath>();
   /** By target: its newest claim. */
   private readonly head = new IntList();
   /**
@@ -107,14 +107,14 @@ export class ClaimIndex implements OwnedTargets {
       *[Symbol.iterator]() {
         for (let i = 0; i < touched.length; i++) {
           const change = {
-            target: index.path(touched.get(i)) as TargetPath,
+            target: index.path(touched.get(i)),
             from: names[from.get(i)],
             to: names[to.get(i)],
           };
           if (change.from !== change.to) yield change;
         }
         for (let id = known; id < end; id++)
-          if (isTouched[id] === 0) yield { target: index.path(id) as TargetPath, from: undefined, to: first(id) };
+          if (isTouched[id] === 0) yield { target: index.path(id), from: undefined, to: first(id) };
       },
     };
   }
@@ -180,7 +180,7 @@ export class ClaimIndex implements OwnedTargets {
     const winner = claims[all.indexOf(wins)];
     return {
       key: this.key(id),
-      target: (winner ?? claims.at(-1))?.file.target ?? (this.index.path(id) as TargetPath),
+      target: (winner ?? claims.at(-1))?.file.target ?? this.index.path(id),
       claims,
       winner,
     };

@@ -10,7 +10,7 @@ import {
   type PackPath,
   type Pick,
   type Resolution,
-  type TargetPath,
+  parseTarget,
 } from '@/core';
 
 const packArb = fc.uniqueArray(fc.tuple(fc.constantFrom('p/a', 'p/b', 'p/C', 'p/c', 'p/d/e'), fc.nat(3)), {
@@ -23,7 +23,7 @@ const stackArb = fc.array(packArb, { maxLength: 6 }).map((packs) =>
     id: `l${i}`,
     name: `Pack ${i}`,
     packId: `p${i}`,
-    files: files.map(([path, crc32]) => ({ path: path as PackPath, target: path as TargetPath, size: 1, crc32 })),
+    files: files.map(([path, crc32]) => ({ path: path as PackPath, target: parseTarget(path), size: 1, crc32 })),
   })),
 );
 
@@ -64,7 +64,7 @@ describe('resolution', () => {
       id,
       name: id,
       packId: id,
-      files: [{ path: 'a' as PackPath, target: 'p/a' as TargetPath, size: 1, crc32 }],
+      files: [{ path: 'a' as PackPath, target: parseTarget('p/a'), size: 1, crc32 }],
     });
     expect(counted(resolveLayers([layer('low', 1), layer('same', 2), layer('top', 2)]))).toEqual({
       low: { wins: 0, loses: 1 },
@@ -78,7 +78,7 @@ describe('resolution', () => {
       kind: 'edits',
       id,
       name: id,
-      file: 'user/x.ini' as TargetPath,
+      file: parseTarget('user/x.ini'),
       edits: [{ path: ['a'], value }],
     });
     expect(
@@ -106,15 +106,15 @@ describe('what lies inside archives, and what packs edit', () => {
           name: `L${i}`,
           packId: `p${i}`,
           files: [
-            ...files.map((path) => ({ path: path as PackPath, size: 1, target: `r/${path}` as TargetPath })),
+            ...files.map((path) => ({ path: path as PackPath, size: 1, target: parseTarget(`r/${path}`) })),
             ...inside.map((path) => ({
               path: path as PackPath,
               size: 1,
-              target: 'r/core.zip' as TargetPath,
+              target: parseTarget('r/core.zip'),
               inside: path,
             })),
           ],
-          made: made.map((path) => ({ target: `r/${path}` as TargetPath, text: `by ${i}`, why: 'because' })),
+          made: made.map((path) => ({ target: parseTarget(`r/${path}`), text: `by ${i}`, why: 'because' })),
         }));
         const { owned, inside } = resolveLayers(layers);
         const outer = new Map<string, string>();
@@ -140,7 +140,7 @@ describe('what lies inside archives, and what packs edit', () => {
   });
 
   it('edits of packs lie under the player’s own, in the order of the stack', () => {
-    const file = 'user/x.ini' as TargetPath;
+    const file = parseTarget('user/x.ini');
     const { living } = resolveLayers([
       {
         kind: 'pack',
@@ -282,6 +282,6 @@ function packLayer(id: string, files: readonly (readonly [string, number])[]): L
     id,
     name: id,
     packId: `${id}-pack`,
-    files: files.map(([path, crc32]) => ({ path: path as PackPath, target: path as TargetPath, size: 1, crc32 })),
+    files: files.map(([path, crc32]) => ({ path: path as PackPath, target: parseTarget(path), size: 1, crc32 })),
   };
 }

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { OverlapTree, resolveLayers, type Layer, type OverlapRow, type PackPath, type TargetPath } from '@/core';
+import { OverlapTree, resolveLayers, type Layer, type OverlapRow, type PackPath, parseTarget } from '@/core';
 
 const pathArb = fc.constantFrom('p/x.png', 'p/f/x.png', 'p/f/g/y.txt', 'p/h/z.txt', 'q/x.png');
 const stackArb = fc
@@ -11,7 +11,7 @@ const stackArb = fc
       id: `l${i}`,
       name: `Pack ${i}`,
       packId: `p${i}`,
-      files: files.map(([path, crc32]) => ({ path: path as PackPath, target: path as TargetPath, size: 1, crc32 })),
+      files: files.map(([path, crc32]) => ({ path: path as PackPath, target: parseTarget(path), size: 1, crc32 })),
     })),
   );
 const treeOf = (stack: readonly Layer[], all: boolean, merged: Record<string, string[]> = {}) =>
@@ -78,7 +78,7 @@ describe('the overlap picture', () => {
     id,
     name: id,
     packId: id,
-    files: [{ path: 'p/t.lang' as PackPath, target: 'p/t.lang' as TargetPath, size: 1, crc32 }],
+    files: [{ path: 'p/t.lang' as PackPath, target: parseTarget('p/t.lang'), size: 1, crc32 }],
   });
   const standings = (row: OverlapRow | undefined) =>
     Object.fromEntries(
@@ -93,7 +93,7 @@ describe('the overlap picture', () => {
       kind: 'merge',
       id: 'm',
       name: 'Merged',
-      files: [{ target: 'p/t.lang' as TargetPath, bytes: Uint8Array.from([1]) }],
+      files: [{ target: parseTarget('p/t.lang'), bytes: Uint8Array.from([1]) }],
     };
     const [row] = treeOf([file('a', 1), file('b', 2), file('other', 3), merge], false, { m: ['a', 'b'] }).rows(
       new Set(),
@@ -117,7 +117,7 @@ describe('the overlap picture', () => {
       packId: id,
       files: Array.from({ length: 100_000 }, (_, i) => ({
         path: `f/${i}` as PackPath,
-        target: `p/f/${i}` as TargetPath,
+        target: parseTarget(`p/f/${i}`),
         size: 1,
         crc32: id === 'a' ? 1 : 2,
       })),

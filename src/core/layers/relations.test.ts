@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { relatedBy, resolveLayers, type Layer, type PackPath, type Relation, type TargetPath } from '@/core';
+import { relatedBy, resolveLayers, type Layer, type PackPath, type Relation, parseTarget } from '@/core';
 
 const layer = (id: string, files: Record<string, number>): Layer => ({
   kind: 'pack',
@@ -9,7 +9,7 @@ const layer = (id: string, files: Record<string, number>): Layer => ({
   packId: id,
   files: Object.entries(files).map(([path, crc32]) => ({
     path: path as PackPath,
-    target: `game/${path}` as TargetPath,
+    target: parseTarget(`game/${path}`),
     size: 1,
     crc32,
   })),

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { orderLayers, pick, type OrderRule, type Pick, type TargetPath } from '@/core';
+import { orderLayers, pick, type OrderRule, type Pick, parseTarget } from '@/core';
 
 const rule = (lower: string, upper: string): OrderRule => ({ lower, upper });
 const ids = ['a', 'b', 'c', 'd', 'e'];
@@ -69,13 +69,13 @@ describe('order rules', () => {
 
 describe('picks', () => {
   it('one pick holds for a place; another one for it takes its place, and taking it away leaves the others', () => {
-    const first: Pick[] = pick([], 'file', 'p/A.png' as TargetPath, 'one');
-    const second = pick(pick(first, 'file', 'p/a.png' as TargetPath, 'two'), 'kind', 'sound', 'one');
+    const first: Pick[] = pick([], 'file', parseTarget('p/A.png'), 'one');
+    const second = pick(pick(first, 'file', parseTarget('p/a.png'), 'two'), 'kind', 'sound', 'one');
     expect(second).toEqual([
       { scope: 'file', at: 'p/a.png', layer: 'two' },
       { scope: 'kind', at: 'sound', layer: 'one' },
     ]);
-    expect(pick(second, 'file', 'p/A.png' as TargetPath, undefined)).toEqual([
+    expect(pick(second, 'file', parseTarget('p/A.png'), undefined)).toEqual([
       { scope: 'kind', at: 'sound', layer: 'one' },
     ]);
   });

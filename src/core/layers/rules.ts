@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { kindOf, type FileKind } from '../media/kinds';
-import { nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { nameKey, parentOf } from '../paths/paths';
 
 /** Stands for the game's own file where a pick names a layer. */
 export const ORIGINAL = 'original';
@@ -62,7 +62,7 @@ const NONE: string[] = [];
 export const pick = (
   picks: readonly Pick[],
   scope: Pick['scope'],
-  at: TargetPath | FileKind,
+  at: Pick['at'],
   layer: string | undefined,
 ): Pick[] => [
   ...picks.filter((one) => one.scope !== scope || nameKey(one.at) !== nameKey(at)),

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { SatchelError, computeMerge, type Layer, type PackPath, type TargetPath } from '@/core';
+import { SatchelError, computeMerge, type Layer, type PackPath, parseTarget } from '@/core';
 
-const TARGET = 'game/lang.ini' as TargetPath;
+const TARGET = parseTarget('game/lang.ini');
 const layer = (id: string): Layer => ({
   kind: 'pack',
   id,

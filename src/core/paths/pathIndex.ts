@@ -11,7 +11,7 @@ const encoder = new TextEncoder();
  * Open addressing; the hash is FNV-1a (Fowler, Noll, Vo; offset and prime of the 32-bit form), four characters at a
  * time in two lanes.
  */
-export class PathIndex {
+export class PathIndex<Path extends string = string> {
   /** By number, as spelled by whoever came first; with room for more behind. */
   private names: string[] = new Array<string>(128);
   private count = 0;
@@ -30,8 +30,8 @@ export class PathIndex {
   }
 
   /** The path of a number, as spelled by whoever came first. */
-  path(number: number): string {
-    return this.names[number] as string;
+  path(number: number): Path {
+    return this.names[number] as Path;
   }
 
   /** The numbers of the paths of many things, in order; new ones where they were not known. */

@@ -1,3 +1,4 @@
+import { SatchelError } from '../errors';
 import { nameProblem, type NameProblem } from './names';
 
 declare const packPath: unique symbol;
@@ -32,6 +33,24 @@ export function checkPath(raw: string): PathCheck {
 export const target = (root: string, path: string): TargetPath =>
   (path === '' ? root : `${root}/${path}`) as TargetPath;
 
+/** Does a place lie inside the folders of the game? Names that some systems refuse are no matter here. */
+export const staysInside = (place: string): place is TargetPath =>
+  !/[\u0000-\u001f\\]|^[a-z]:/i.test(place) && place.split('/').every((name) => name !== '' && !/^\.+$/.test(name));
+
+/**
+ * A target out of a message of the page, an address or what a game wrote.
+ *
+ * @throws SatchelError `bad-target` where it leads out of the game's folders
+ */
+export function parseTarget(text: string): TargetPath {
+  if (staysInside(text)) return text;
+  throw new SatchelError('bad-target', { path: text.slice(0, 300), why: 'it leads out of the game’s folders' });
+}
+
+/** A target with a name in it in the place of a mark like `{title}`. */
+export const fillTarget = (of: TargetPath, mark: string, name: string): TargetPath =>
+  of.replaceAll(mark, name) as TargetPath;
+
 /** Takes a target apart into its root id and the path inside that root. */
 export function splitTarget(of: TargetPath): { root: string; path: string } {
   const cut = of.indexOf('/');
@@ -48,7 +67,8 @@ export const nameKey = (path: string): string =>
 const BEYOND_ASCII = /[^\u0000-\u007f]/;
 
 /** The folder part of a path, '' at the top. */
-export const parentOf = (path: string): string => path.slice(0, Math.max(0, path.lastIndexOf('/')));
+export const parentOf = <Path extends string>(path: Path): Path =>
+  path.slice(0, Math.max(0, path.lastIndexOf('/'))) as Path;
 
 /** The last part of a path. */
 export const baseName = (path: string): string => path.slice(path.lastIndexOf('/') + 1);
@@ -70,7 +90,9 @@ export function stemOf(path: string): string {
 /** A target as sentences name it: in quotes, without its root; the root's id where it is one. */
 export const quotedTarget = (of: string): string => `“${of.includes('/') ? of.slice(of.indexOf('/') + 1) : of}”`;
 
-/** Joins path parts, skipping empty ones. */
+/** Joins path parts, skipping empty ones. What begins with a target is one. */
+export function joinPath(of: TargetPath, ...parts: string[]): TargetPath;
+export function joinPath(...parts: string[]): string;
 export function joinPath(...parts: string[]): string {
   let joined = '';
   for (const part of parts) if (part !== '') joined = joined === '' ? part : `${joined}/${part}`;

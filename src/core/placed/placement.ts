@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { PackEntry } from '../archives/pack';
 import { baseName, isUnder, joinPath, type PackPath, type TargetPath } from '../paths/paths';
+import { asPackPath, asTarget } from '../paths/targetSchema';
 import type { Edit } from '../settings/edits';
 import type { LeftOutReason } from './baggage';
 
@@ -50,12 +51,8 @@ export interface PlacedFile extends PackEntry {
   inside?: string;
 }
 
-const targetPath = z
-  .string()
-  .min(1)
-  .transform((value) => value as TargetPath);
-
-const packPath = z.string().transform((value) => value as PackPath);
+const targetPath = asTarget(z.string().min(1));
+const packPath = asPackPath(z.string());
 
 /** What the app remembers of a placement, checked on the way in. */
 export const placementSchema = z.object({
@@ -133,7 +130,7 @@ const under = (path: string, folder: string): string =>
 /** Where a rule puts a file that it holds for. */
 function apply(rule: PlaceRule, path: string): { target: TargetPath; inside?: string } {
   // A folder moved by hand onto a file's own path puts that one file into the folder.
-  if (rule.as === 'files') return { target: joinPath(rule.to, under(path, rule.from)) as TargetPath };
+  if (rule.as === 'files') return { target: joinPath(rule.to, under(path, rule.from)) };
   // A single file gets the very path that its rule names.
   if (rule.as === 'inside')
     return { target: rule.to, inside: path === rule.from ? rule.inner : joinPath(rule.inner, under(path, rule.from)) };

@@ -160,8 +160,8 @@ function choicesOf(plans: readonly Plan[], entries: readonly PackEntry[]): BaseC
 }
 
 /** The folder that a part lies in, and the one that it would lie in, as long as both are called the same. */
-function climbed({ node, to, file }: Candidate): { from: string; to: string } {
-  let [from, goal] = [node, to as string];
+function climbed({ node, to, file }: Candidate): { from: string; to: TargetPath } {
+  let [from, goal] = [node, to];
   const up = () => ([from, goal] = [parentOf(from), parentOf(goal)]);
   if (file) up();
   while (from !== '' && goal.includes('/') && nameKey(baseName(from)) === nameKey(baseName(goal))) up();
@@ -193,7 +193,7 @@ function ruledItems(
       inside !== undefined
         ? { as: 'inside', from: node, to: item.to, inner: inside }
         : alone
-          ? { as: 'files', from, to: to as TargetPath }
+          ? { as: 'files', from, to }
           : file
             ? { as: 'file', from: node, to: item.to }
             : { as: 'files', from: node, to: item.to };

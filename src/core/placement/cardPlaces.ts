@@ -1,7 +1,7 @@
 import picomatch from 'picomatch';
 import type { PackEntry } from '../archives/pack';
 import type { PlaceMode } from '../games/card';
-import { baseName, isUnder, joinPath, nameKey, type TargetPath } from '../paths/paths';
+import { baseName, isUnder, joinPath, nameKey } from '../paths/paths';
 import { packFolders } from '../placed/packFolders';
 import type { Forced } from './byEvidence';
 import { emptyResult, slugOf, type Context, type PoolResult } from './context';
@@ -34,7 +34,7 @@ export function placeMarked(entries: readonly PackEntry[], context: Context): Po
     const result = emptyResult();
     for (const folder of folders) {
       const inside = entries.filter(({ path }) => isUnder(path, folder));
-      const to = joinPath(place.into, folderName(folder, place.into, context)) as TargetPath;
+      const to = joinPath(place.into, folderName(folder, place.into, context));
       result.rules.push({ as: 'files', from: folder, to });
       result.parts.push({
         mode: 'own-folder',

@@ -9,7 +9,17 @@ import { gameFile } from '../names/gameTree';
 import { idForm } from '../names/ids';
 import { ADDITIONS, type Family } from '../names/families';
 import { variantOf, type Knowledge } from '../names/knowledge';
-import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
+import {
+  baseName,
+  staysInside,
+  extensionOf,
+  isUnder,
+  joinPath,
+  nameKey,
+  parentOf,
+  stemOf,
+  type TargetPath,
+} from '../paths/paths';
 import { packFolders } from '../placed/packFolders';
 import { learntPlaces } from '../study/learned';
 import type { Arena } from './arena';
@@ -56,7 +66,7 @@ const SHORTEST_SPOKEN = 3;
 const MOST_FILES = 60;
 
 interface Proposed {
-  to: string;
+  to: TargetPath;
   inside?: string | undefined;
   mode: PlacementMode;
   evidence: Evidence[];
@@ -138,7 +148,7 @@ class Competition {
       !this.arena.tree.folders.has(nameKey(to))
     )
       return;
-    if (to === '' || to.split('/').some((name) => name === '')) return;
+    if (!staysInside(to)) return;
     // No folder can lie where a file is.
     if (inside === undefined && !this.fileNames.has(node) && gameFile(this.arena.tree, nameKey(to)) !== undefined)
       return;
@@ -430,7 +440,7 @@ class Competition {
       const made: Candidate = {
         node: path,
         file: !node,
-        to: one.to as TargetPath,
+        to: one.to,
         mode: one.mode,
         evidence: [],
         points: 0,

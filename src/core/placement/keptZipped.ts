@@ -3,7 +3,7 @@ import type { WordStep } from '../inspect/step';
 import { endsLikeArchive } from '../media/archiveEndings';
 import { kindOf } from '../media/kinds';
 import { ADDITIONS } from '../names/families';
-import { baseName, extensionOf, joinPath, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
+import { baseName, extensionOf, nameKey, parentOf, stemOf, target, type TargetPath } from '../paths/paths';
 import { figure, oneOr } from '../words';
 import { slugOf, type Context } from './context';
 import { WEIGHTS, pointsOf, sign, type Evidence } from './evidence';
@@ -114,10 +114,10 @@ export function keptZipped(entries: readonly PackEntry[], context: Context): Zip
     const points = pointsOf(evidence);
     if (!best || points > best.points)
       best = {
-        to: joinPath(
+        to: target(
           spelled,
           deeper ? `${slugOf(baseName(top))}.${under}` : under === ending ? name : `${stemOf(name)}.${under}`,
-        ) as TargetPath,
+        ),
         ...(deeper ? { from: top } : {}),
         ...(under === ending ? {} : { renamed: true }),
         evidence,
@@ -131,7 +131,7 @@ export function keptZipped(entries: readonly PackEntry[], context: Context): Zip
       { weight: WEIGHTS.told, says: `The read-me says so: “${step.text}”`, line: step.line },
     ];
     if (!best || best.points < WEIGHTS.told + 1)
-      best = { to: joinPath(folder, name) as TargetPath, evidence, points: WEIGHTS.told + 1 };
+      best = { to: target(folder, name), evidence, points: WEIGHTS.told + 1 };
   }
   return best;
 }

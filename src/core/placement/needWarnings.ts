@@ -1,7 +1,7 @@
 import type { Edition, GameCard } from '../games/card';
 import type { StatedFact } from '../inspect/stated';
 import { nameKey } from '../paths/paths';
-import { words, type Warning, type WarningInput } from './warning';
+import { one, words, type WarningFact, type WarningInput } from './warning';
 
 /** The edition that is installed, by its marker file. */
 export const installedEdition = (card: GameCard, gameFiles: readonly string[]): Edition | undefined => {
@@ -51,8 +51,8 @@ export const packBase = <T extends { name: string; facts: readonly StatedFact[] 
   others: readonly T[],
 ): T | undefined => others.find((other) => factsOf(facts, 'needs').some(({ value }) => isMeant(value, other)));
 
-export function needWarnings({ card, gameFiles, facts, others }: WarningInput): Warning[] {
-  const found: Warning[] = [];
+export function needWarnings({ card, gameFiles, facts, others }: WarningInput): WarningFact[] {
+  const found: WarningFact[] = [];
   const keys = new Set(gameFiles.map(nameKey));
   for (const { value, where } of factsOf(facts, 'needs')) {
     const set = card.contents.find(({ title, id, words: more }) =>
@@ -63,10 +63,8 @@ export function needWarnings({ card, gameFiles, facts, others }: WarningInput): 
         found.push({
           code: 'needs-contents',
           level: 'wrong',
-          says: `It borrows from “${set.title}”, which this game does not have.`,
-          next: 'What it borrows will show in glaring placeholder colours until that set is installed.',
-          paths: [where],
-          files: 1,
+          set: set.title,
+          ...one(where),
         });
       continue;
     }
@@ -75,10 +73,8 @@ export function needWarnings({ card, gameFiles, facts, others }: WarningInput): 
       found.push({
         code: 'needs-pack',
         level: 'wrong',
-        says: `It needs “${value}”, which is not in your stack.`,
-        next: 'Bring that pack in as well, below this one.',
-        paths: [where],
-        files: 1,
+        needed: value,
+        ...one(where),
       });
       continue;
     }
@@ -89,20 +85,22 @@ export function needWarnings({ card, gameFiles, facts, others }: WarningInput): 
       found.push({
         code: 'patch-mismatch',
         level: 'wrong',
-        says: `It is made for a resolution of ${mine[0]}; “${base.name}” has ${mine[1]}.`,
-        next: 'A patch and its base must have the same resolution. Get the other one to fit.',
-        paths: [where],
-        files: 1,
+        of: 'resolution',
+        wanted: mine[0],
+        base: base.name,
+        has: mine[1],
+        ...one(where),
       });
     const wantedVersion = /\b(\d+(?:\.\d+){1,3})\b/.exec(value)?.[1] ?? theirs?.[0];
     if (wantedVersion && theirs?.[1] && !closeVersions(wantedVersion, theirs[1]))
       found.push({
         code: 'patch-mismatch',
         level: 'note',
-        says: `It is made for version ${wantedVersion}; “${base.name}” is ${theirs[1]}.`,
-        next: 'It may still work. Look out for missing or doubled things after the first start.',
-        paths: [where],
-        files: 1,
+        of: 'version',
+        wanted: wantedVersion,
+        base: base.name,
+        has: theirs[1],
+        ...one(where),
       });
   }
   for (const { value, where } of factsOf(facts, 'patch'))
@@ -110,10 +108,8 @@ export function needWarnings({ card, gameFiles, facts, others }: WarningInput): 
       found.push({
         code: 'needs-patch',
         level: 'wrong',
-        says: `It is a base that needs its patch “${value}”, which is not in your stack.`,
-        next: 'Bring the patch in as well; it goes above its base.',
-        paths: [where],
-        files: 1,
+        needed: value,
+        ...one(where),
       });
   for (const { value, where } of factsOf(facts, 'id')) {
     const other = others.find(({ facts: theirs }) => factsOf(theirs, 'id').some((fact) => fact.value === value));
@@ -121,10 +117,9 @@ export function needWarnings({ card, gameFiles, facts, others }: WarningInput): 
       found.push({
         code: 'id-taken',
         level: 'wrong',
-        says: `Its id “${value}” is the one that “${other.name}” has too; the game loads only one of them.`,
-        next: 'Keep one of the two, or change the id in one manifest.',
-        paths: [where],
-        files: 1,
+        id: value,
+        other: other.name,
+        ...one(where),
       });
   }
   const edition = installedEdition(card, gameFiles);
@@ -138,8 +133,8 @@ export function needWarnings({ card, gameFiles, facts, others }: WarningInput): 
     found.push({
       code: 'other-edition',
       level: 'wrong',
-      says: `It says that it is for ${stated.map(({ value }) => value).join(', ')}; you have the ${edition.title}.`,
-      next: 'Look for an edition of the pack that fits.',
+      stated: stated.map(({ value }) => value),
+      edition: edition.title,
       paths: stated.map(({ where }) => where),
       files: 1,
     });

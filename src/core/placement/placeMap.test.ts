@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { noDecisions, placeMap, type PackPath, type Placement, type TargetPath } from '@/core';
+import { noDecisions, placeMap, type PackPath, type Placement, parseTarget } from '@/core';
 
 const entries = (...paths: string[]) => paths.map((path) => ({ path: path as PackPath, size: 1 }));
 const placement = (rules: Placement['rules'], more: Partial<Placement> = {}): Placement => ({
@@ -9,7 +9,7 @@ const placement = (rules: Placement['rules'], more: Partial<Placement> = {}): Pl
   decisions: noDecisions,
   ...more,
 });
-const to = (path: string) => path as TargetPath;
+const to = (path: string) => parseTarget(path);
 
 describe('which folders go where', () => {
   it('draws a line for each pair of folders and counts what stands in for the game’s own', () => {

@@ -1,6 +1,6 @@
 import { largest } from '../lists';
 import type { PackEntry } from '../archives/pack';
-import { isUnder, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { isUnder, nameKey, parentOf, type TargetPath, target as targetIn } from '../paths/paths';
 import { RuleBook, leftOutOf, placeFiles, wholeTarget, type Placement } from '../placed/placement';
 
 /** One line between the pack’s tree and the game’s. */
@@ -54,7 +54,7 @@ function fileLines(
   const lines = new Map<string, MapLink>();
   for (const { path, target, inside } of placeFiles(entries, placement)) {
     const from = moved.has(path) || rules.find(path)?.rule.as === 'file' ? path : parentOf(path);
-    const to = parentOf(inside === undefined ? target : `${target}!/${inside}`) as TargetPath;
+    const to = parentOf(inside === undefined ? target : targetIn(`${target}!`, inside));
     const fresh: MapLink = {
       from,
       to,
@@ -103,7 +103,7 @@ function overlook(links: MapLink[]): MapLink[] {
     for (const link of current) {
       const up =
         canGoUp(link) && link.from.split('/').length === deepest
-          ? { ...link, from: parentOf(link.from), to: parentOf(link.to) as TargetPath }
+          ? { ...link, from: parentOf(link.from), to: parentOf<TargetPath>(link.to) }
           : link;
       const key = `${up.from}\n${up.to}\n${up.as}`;
       const known = merged.get(key);

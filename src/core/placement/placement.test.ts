@@ -11,7 +11,7 @@ import {
   wholeTarget,
   type PackPath,
   type Placement,
-  type TargetPath,
+  parseTarget,
 } from '@/core';
 import { CASES, entriesOf, gameOf } from '../../../tests/support/placementCases';
 
@@ -298,13 +298,13 @@ describe('the player’s decisions', () => {
     expect(
       outcome(
         paths,
-        proposeAt({ entries: entriesOf(paths), card, gameFiles: files }, '', 'program/assets/sounds' as TargetPath),
+        proposeAt({ entries: entriesOf(paths), card, gameFiles: files }, '', parseTarget('program/assets/sounds')),
       ),
     ).toEqual({ 'horn.tune': 'program/assets/sounds/horn.tune' });
   });
 
   it('places anywhere the player says', () => {
-    const moved = proposeAt({ entries, card, gameFiles: files }, 'W/assets', 'program/addons/mine' as TargetPath);
+    const moved = proposeAt({ entries, card, gameFiles: files }, 'W/assets', parseTarget('program/addons/mine'));
     expect(outcome(paths, moved)).toEqual({
       'W/assets/textures/quay/planks.png': 'program/addons/mine/textures/quay/planks.png',
       'W/assets/textures/quay/rope.png': 'program/addons/mine/textures/quay/rope.png',
@@ -312,12 +312,12 @@ describe('the player’s decisions', () => {
   });
 
   it('moves a folder or one file elsewhere by hand, and back', () => {
-    const moved = moveTo(placement, 'W/assets/textures/quay', 'program/assets/textures/boats' as TargetPath);
+    const moved = moveTo(placement, 'W/assets/textures/quay', parseTarget('program/assets/textures/boats'));
     expect(outcome(paths, moved)).toEqual({
       'W/assets/textures/quay/planks.png': 'program/assets/textures/boats/planks.png',
       'W/assets/textures/quay/rope.png': 'program/assets/textures/boats/rope.png',
     });
-    const one = moveTo(moved, 'W/assets/textures/quay/rope.png', 'program/assets' as TargetPath);
+    const one = moveTo(moved, 'W/assets/textures/quay/rope.png', parseTarget('program/assets'));
     expect(outcome(paths, one)['W/assets/textures/quay/rope.png']).toBe('program/assets/rope.png');
     expect(
       moveTo(moveTo(one, 'W/assets/textures/quay/rope.png', undefined), 'W/assets/textures/quay', undefined),
@@ -332,7 +332,7 @@ describe('the player’s decisions', () => {
       'bonus/readme.txt',
     ];
     const proposal = proposePlacements({ entries: entriesOf(odd), card, gameFiles: files });
-    const moved = moveTo(proposal.placement, 'bonus', 'program/extras' as TargetPath);
+    const moved = moveTo(proposal.placement, 'bonus', parseTarget('program/extras'));
     expect(outcome(odd, moved)['bonus/poster.dat']).toBe('program/extras/poster.dat');
     expect(outcome(odd, moved)['bonus/readme.txt']).toBeUndefined();
   });

@@ -1,6 +1,6 @@
 import type { PackEntry } from '../archives/pack';
 import { kindOf } from '../media/kinds';
-import { baseName, isUnder, joinPath, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
+import { baseName, isUnder, joinPath, nameKey, parentOf, stemOf } from '../paths/paths';
 import { packFolders } from '../placed/packFolders';
 import { matcher, placesOf } from './cardPlaces';
 import { emptyResult, slugOf, type Context, type PoolResult } from './context';
@@ -25,20 +25,20 @@ export function placeAddonFolder(entries: readonly PackEntry[], context: Context
     const result = emptyResult();
     const count = [...straight.values()].reduce((sum, files) => sum + files, 0);
     if (count < inside.length) {
-      result.rules.push({ as: 'files', from: folder, to: place.into as TargetPath });
+      result.rules.push({ as: 'files', from: folder, to: place.into });
       result.parts.push({
         mode: 'own-folder',
         from: folder,
-        to: place.into as TargetPath,
+        to: place.into,
         files: inside.length - count,
         reason: `It brings the folder “${baseName(place.into)}” with add-ons in folders of their own. ${place.why}`,
       });
     }
-    const own = joinPath(place.into, slugOf(context.name)) as TargetPath;
+    const own = joinPath(place.into, slugOf(context.name));
     for (const child of straight.keys()) {
       const from = joinPath(folder, child);
       const isFile = inside.some(({ path }) => path === from);
-      result.rules.push({ as: isFile ? 'file' : 'files', from, to: joinPath(own, child) as TargetPath });
+      result.rules.push({ as: isFile ? 'file' : 'files', from, to: joinPath(own, child) });
     }
     if (count > 0)
       result.parts.push({
@@ -59,7 +59,7 @@ export function placeZipped(entries: readonly PackEntry[], context: Context): Po
   for (const place of placesOf(context, 'kept-zipped')) {
     const holds = matcher(place.holds);
     if (entries.some(({ path }) => holds(path))) {
-      const to = joinPath(place.into, `${slugOf(context.name)}.zip`) as TargetPath;
+      const to = joinPath(place.into, `${slugOf(context.name)}.zip`);
       return {
         ...emptyResult(),
         rules: [{ as: 'whole', from: '', to }],
@@ -79,7 +79,7 @@ export function placeZipped(entries: readonly PackEntry[], context: Context): Po
     if (found) {
       // The right files, one folder too deep for an archive that is not opened: packed anew from that folder.
       const from = parentOf(found.path);
-      const to = joinPath(place.into, `${slugOf(baseName(from))}.zip`) as TargetPath;
+      const to = joinPath(place.into, `${slugOf(baseName(from))}.zip`);
       const inside = entries.filter(({ path }) => isUnder(path, from));
       return {
         ...emptyResult(),
@@ -102,12 +102,12 @@ export function placeZipped(entries: readonly PackEntry[], context: Context): Po
         rules: archives.map(({ path }) => ({
           as: 'file' as const,
           from: path,
-          to: joinPath(place.into, baseName(path)) as TargetPath,
+          to: joinPath(place.into, baseName(path)),
         })),
         parts: archives.map(({ path }) => ({
           mode: 'zipped' as const,
           from: path,
-          to: joinPath(place.into, baseName(path)) as TargetPath,
+          to: joinPath(place.into, baseName(path)),
           files: 1,
           reason: `The download wraps an archive that goes in as it is. ${place.why}`,
         })),
@@ -125,7 +125,7 @@ export function placeInside(entries: readonly PackEntry[], context: Context): Po
     const folder = packFolders(entries).find(({ keys }) => keys.some(isIt));
     if (!folder) continue;
     const from = folder.names.slice(0, folder.keys.findIndex(isIt) + 1).join('/');
-    const to = place.archive as TargetPath;
+    const to = place.archive;
     return {
       ...emptyResult(),
       rules: [{ as: 'inside', from, to, inner: '' }],
@@ -154,7 +154,7 @@ export function placeLoose(entries: readonly PackEntry[], context: Context): Poo
     // Two files cannot both get the one fixed name.
     if (place.as !== undefined && matching.length > 1) continue;
     for (const { path } of matching) {
-      const to = joinPath(place.into, place.as ?? baseName(path)) as TargetPath;
+      const to = joinPath(place.into, place.as ?? baseName(path));
       taken.add(path);
       result.rules.push({ as: 'file', from: path, to });
       result.parts.push({ mode: 'loose', from: path, to, files: 1, reason: `${place.title}: ${place.why}` });

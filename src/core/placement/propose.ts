@@ -1,6 +1,6 @@
 import { packName } from '../archives/names';
 import type { PackEntry } from '../archives/pack';
-import { saysWherePacksGo } from '../games/card';
+import { firstRoot, saysWherePacksGo } from '../games/card';
 import { refusedFolders } from '../games/statement';
 import { readSteps } from '../inspect/steps';
 import { addAll } from '../lists';
@@ -204,7 +204,7 @@ function placePool(
       const to = joinPath(
         rule.to,
         isUnder(above, rule.from) ? above.slice(rule.from === '' ? 0 : rule.from.length + 1) : '',
-      ) as TargetPath;
+      );
       return {
         ...emptyResult(),
         confidence: 'likely',
@@ -250,7 +250,7 @@ function withRest(result: PoolResult, context: Context): PoolResult {
 
 /** No idea: the whole pack into the first root, and the player is asked. */
 function nowhere(entries: readonly PackEntry[], { card, name }: Context): PoolResult {
-  const root = (card.roots[0]?.id ?? 'game') as TargetPath;
+  const root = firstRoot(card);
   const strip = sharedFolder(entries);
   const choices: BaseChoice[] = [
     { strip, base: root, matched: 0, exact: 0, reason: 'None of its folders is known to the game.' },
@@ -259,7 +259,7 @@ function nowhere(entries: readonly PackEntry[], { card, name }: Context): PoolRe
     if (place.mode === 'own-folder')
       choices.push({
         strip,
-        base: joinPath(place.into, strip === '' ? slugOf(name) : baseName(strip)) as TargetPath,
+        base: joinPath(place.into, strip === '' ? slugOf(name) : baseName(strip)),
         matched: 0,
         exact: 0,
         reason: `${place.title}: ${place.why}`,
@@ -267,7 +267,7 @@ function nowhere(entries: readonly PackEntry[], { card, name }: Context): PoolRe
     if (place.mode === 'loose')
       choices.push({
         strip,
-        base: place.into as TargetPath,
+        base: place.into,
         matched: 0,
         exact: 0,
         reason: `${place.title}: ${place.why}`,

@@ -1,7 +1,7 @@
 import picomatch from 'picomatch';
 import type { PackEntry } from '../archives/pack';
 import type { Recipe } from '../games/card';
-import { foldersAbove, isUnder, joinPath, type TargetPath } from '../paths/paths';
+import { foldersAbove, isUnder, joinPath } from '../paths/paths';
 import { emptyResult, slugOf, type Context, type PoolResult } from './context';
 import { statedVersion } from '../inspect/stated';
 
@@ -45,13 +45,11 @@ export function placeConverted(entries: readonly PackEntry[], context: Context):
     if (top === undefined || !place || place.mode === 'loose') continue;
     const result = emptyResult();
     const zipped = place.mode === 'kept-zipped';
-    const into = (
-      zipped
-        ? joinPath(place.into, `${slugOf(context.name)}.zip`)
-        : place.mode === 'into-archive'
-          ? place.archive
-          : joinPath(place.into, slugOf(context.name))
-    ) as TargetPath;
+    const into = zipped
+      ? joinPath(place.into, `${slugOf(context.name)}.zip`)
+      : place.mode === 'into-archive'
+        ? place.archive
+        : joinPath(place.into, slugOf(context.name));
     const inArchive = zipped || place.mode === 'into-archive';
     const inside = entries.filter(({ path }) => isUnder(path, top));
     const relative = (path: string) => (top === '' ? path : path.slice(top.length + 1));
@@ -61,7 +59,7 @@ export function placeConverted(entries: readonly PackEntry[], context: Context):
         result.rules.push({
           as: inside.some(({ path }) => path === joinPath(top, from)) ? 'file' : 'files',
           from: joinPath(top, from),
-          to: joinPath(into, to) as TargetPath,
+          to: joinPath(into, to),
         });
     };
     add('', '');
@@ -79,7 +77,7 @@ export function placeConverted(entries: readonly PackEntry[], context: Context):
         version: statedVersion(context.name) ?? '1.0.0',
       };
       result.made.push({
-        ...(inArchive ? { target: into, inside: file } : { target: joinPath(into, file) as TargetPath }),
+        ...(inArchive ? { target: into, inside: file } : { target: joinPath(into, file) }),
         text: template.replace(/\{(id|title|version)\}/g, (_, word: string) => values[word] as string),
         why: `Written new, since this edition of the game looks for a “${file}”.`,
       });

@@ -1,6 +1,6 @@
 import type { PackEntry } from '../archives/pack';
 import type { GameCard } from '../games/card';
-import { baseName, foldersAbove, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { baseName, foldersAbove, nameKey, parentOf, type TargetPath, fillTarget } from '../paths/paths';
 import { openSettings } from '../settings/openSettings';
 import type { Dialect } from '../settings/dialects';
 import { ask, emptyResult, type Context, type PlacedPart, type PoolResult } from './context';
@@ -50,13 +50,13 @@ export function settingsTargets(card: GameCard, gameFiles: readonly string[]): S
     const fill = (mark: string, name: string, title: string): SettingsFile => ({
       ...file,
       title: `${file.title}: ${title}`,
-      target: target.replaceAll(mark, name) as TargetPath,
-      ...(over === undefined ? {} : { over: over.replaceAll(mark, name) as TargetPath }),
+      target: fillTarget(target, mark, name),
+      ...(over === undefined ? {} : { over: fillTarget(over, mark, name) }),
     });
     if (target.includes(PROFILE))
       return [...profiles.values()].sort().map((profile) => fill(PROFILE, profile, profile));
     if (target.includes(TITLE)) return titles.map(({ id, title }) => fill(TITLE, id, title));
-    return [{ ...file, target: target as TargetPath, ...(over === undefined ? {} : { over: over as TargetPath }) }];
+    return [{ ...file, target, ...(over === undefined ? {} : { over }) }];
   });
 }
 
@@ -91,7 +91,7 @@ function settingsByName(context: Context): Map<string, Declared[]> {
   const byName = new Map<string, Declared[]>();
   for (const file of settings)
     for (const target of file.target.includes(TITLE)
-      ? ids.map((id) => file.target.replaceAll(TITLE, id))
+      ? ids.map((id) => fillTarget(file.target, TITLE, id))
       : [file.target]) {
       const key = nameKey(baseName(target));
       byName.set(key, [...(byName.get(key) ?? []), { ...file, target, named: baseName(file.target).includes(TITLE) }]);
@@ -157,8 +157,8 @@ function meantFile(path: string, files: readonly Declared[], atTop: boolean): De
   return fits.length === 1 ? fits[0] : undefined;
 }
 
-function targetsFor(target: string, path: string, context: Context): TargetPath[] {
-  if (!target.includes(PROFILE)) return [target as TargetPath];
+function targetsFor(target: TargetPath, path: string, context: Context): TargetPath[] {
+  if (!target.includes(PROFILE)) return [target];
   const profiles = profilesOf(context);
   const named = profiles.filter((profile) => path.split('/').some((name) => nameKey(name) === nameKey(profile)));
   const fits = named.length === 1 ? named : profiles;
@@ -177,5 +177,5 @@ function targetsFor(target: string, path: string, context: Context): TargetPath[
           },
           false,
         );
-  return chosen.map((profile) => target.replace(PROFILE, profile) as TargetPath);
+  return chosen.map((profile) => fillTarget(target, PROFILE, profile));
 }

@@ -1,9 +1,20 @@
 import type { PackEntry } from '../archives/pack';
+import { firstRoot } from '../games/card';
 import { addAll } from '../lists';
 import { kindOf } from '../media/kinds';
 import { formOf } from '../names/knowledge';
 import { isLanguage } from '../names/languages';
-import { baseName, extensionOf, isUnder, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
+import {
+  baseName,
+  extensionOf,
+  isUnder,
+  joinPath,
+  nameKey,
+  parentOf,
+  stemOf,
+  type TargetPath,
+  target as rootTarget,
+} from '../paths/paths';
 import { forTheReader } from '../placed/baggage';
 import { packFolders } from '../placed/packFolders';
 import { RuleBook, noDecisions, targetOf, type PlaceRule } from '../placed/placement';
@@ -216,12 +227,14 @@ function isThing(entries: readonly PackEntry[], folder: string, { knowledge }: C
 function nowhereKnown(entries: readonly PackEntry[], context: Context, result: PoolResult): void {
   const { card, knowledge, name } = context;
   const strip = sharedFolder(entries);
-  const root = (card.roots[0]?.id ?? 'game') as TargetPath;
+  const root = firstRoot(card);
   const own = baseName(strip) || name.replace(/\.\w+$/, '');
-  const choice = (base: string, reason: string) => ({ strip, base: base as TargetPath, matched: 0, exact: 0, reason });
+  const choice = (base: TargetPath, reason: string) => ({ strip, base, matched: 0, exact: 0, reason });
   result.choices.push(choice(root, 'None of its folders is known to the game.'));
   for (const { folder } of knowledge.families.slice(0, 4))
-    result.choices.push(choice(`${folder}/${own}`, 'As a folder of its own beside the others there.'));
+    result.choices.push(
+      choice(joinPath(rootTarget(folder, ''), own), 'As a folder of its own beside the others there.'),
+    );
   result.confidence = 'ask';
   result.rules.push({ as: 'files', from: strip, to: root });
 }

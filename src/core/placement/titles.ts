@@ -95,7 +95,7 @@ const mentions = (name: string, title: string): boolean =>
     .includes(nameKey(title).replace(/[^\p{L}\p{N}]+/gu, ' '));
 
 function goal(titles: TitleCard, id: string): TargetPath {
-  return joinPath(titles.into, id, titles.inner) as TargetPath;
+  return joinPath(titles.into, id, titles.inner);
 }
 
 function placeIdFolders(

@@ -8,7 +8,7 @@ import {
   noDecisions,
   placeFiles,
   type PackPath,
-  type TargetPath,
+  parseTarget,
 } from '@/core';
 import { entriesOf } from '../../../tests/support/placementCases';
 
@@ -56,7 +56,7 @@ describe('the same pack in another version', () => {
       ...noDecisions,
       out: ['Wet 1/tex/a.png', 'Wet 1/gone.txt'] as PackPath[],
       in: ['Wet 1/s/x.wav'] as PackPath[],
-      moves: [{ from: 'Wet 1/s', to: 'program/s' as TargetPath }],
+      moves: [{ from: 'Wet 1/s', to: parseTarget('program/s') }],
       answers: { 'alternatives:Wet 1': ['Wet 1/tex'], title: ['CB-1'] },
     };
     expect(carryDecisions(old, before, after)).toEqual({
@@ -75,11 +75,11 @@ describe('the same pack in another version', () => {
     const old = moveTo(
       { rules: [], leftOut: [], made: [], decisions: noDecisions },
       'Wet 1/Lamp.png',
-      'program/tex/lamp.png' as TargetPath,
+      parseTarget('program/tex/lamp.png'),
       'exact',
     );
     const decisions = carryDecisions(old.decisions, before, after);
-    const rules = [{ as: 'files' as const, from: 'Wet 2', to: 'program/tex' as TargetPath }];
+    const rules = [{ as: 'files' as const, from: 'Wet 2', to: parseTarget('program/tex') }];
     expect(
       placeFiles(after, { rules, leftOut: [], made: [], decisions })
         .map(({ target }) => target)
@@ -97,7 +97,7 @@ describe('the same pack in another version', () => {
           moves: [
             {
               from: paths[0] as string,
-              to: 'r/t' as TargetPath,
+              to: parseTarget('r/t'),
               ...(paths.length % 2 ? { exact: true as const } : {}),
             },
           ],

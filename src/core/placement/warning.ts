@@ -6,30 +6,42 @@ import type { ImageInfo } from '../media/inspectImage';
 import { nameKey } from '../paths/paths';
 import type { Placement } from '../placed/placement';
 
-/** Something to know before anything is written. */
-export interface Warning {
-  code:
-    | 'wrong-region'
-    | 'unknown-id'
-    | 'texture-too-large'
-    | 'texture-format'
-    | 'patch-mismatch'
-    | 'needs-pack'
-    | 'needs-patch'
-    | 'needs-contents'
-    | 'program-inside'
-    | 'hidden-extension'
-    | 'case-differs'
-    | 'one-file-twice'
-    | 'id-taken'
-    | 'other-edition';
+/** What was found out about a pack's place, by kind. */
+type Known =
+  /** An id of a title that the player does not have, or that nobody knows. */
+  | { code: 'wrong-region'; id: string; title: string; region: string }
+  | { code: 'unknown-id'; id: string }
+  /** Textures beyond what the installed edition reads, in pixels a side. */
+  | { code: 'texture-too-large'; edition: string; most: number; limit: number }
+  | { code: 'texture-format'; edition: string; formats: string[]; reads: readonly string[] }
+  /** A patch and its base: two resolutions, or two versions. */
+  | { code: 'patch-mismatch'; of: 'resolution' | 'version'; wanted: string; base: string; has: string }
+  | { code: 'needs-pack'; needed: string }
+  | { code: 'needs-patch'; needed: string }
+  /** A set of the game's contents that is not installed. */
+  | { code: 'needs-contents'; set: string }
+  /** Of the programs in it, so many go into the game. */
+  | { code: 'program-inside'; running: number }
+  | { code: 'hidden-extension'; name: string }
+  | { code: 'case-differs' }
+  | { code: 'one-file-twice' }
+  /** Another pack has the same id. */
+  | { code: 'id-taken'; id: string; other: string }
+  | { code: 'other-edition'; stated: string[]; edition: string };
+
+/** Something to know before anything is written: what it is, without words for it (see `warningWords`). */
+export type WarningFact = Known & {
   level: 'wrong' | 'note';
-  says: string;
-  /** What to do, in one sentence. */
-  next: string;
   /** The files it is about, some of them where they are many. */
   paths: string[];
   files: number;
+};
+
+/** The same with its sentences. */
+export interface Warning extends Pick<WarningFact, 'code' | 'level' | 'paths' | 'files'> {
+  says: string;
+  /** What to do, in one sentence. */
+  next: string;
 }
 
 export interface WarningInput {
@@ -45,10 +57,13 @@ export interface WarningInput {
   others: readonly { name: string; facts: readonly StatedFact[] }[];
 }
 
-export const few = (files: readonly { path: string }[]): Pick<Warning, 'paths' | 'files'> => ({
+export const few = (files: readonly { path: string }[]): Pick<WarningFact, 'paths' | 'files'> => ({
   paths: files.slice(0, 5).map(({ path }) => path),
   files: files.length,
 });
+
+/** About one place in the pack alone. */
+export const one = (path: string): Pick<WarningFact, 'paths' | 'files'> => ({ paths: [path], files: 1 });
 
 export const words = (text: string): string =>
   withoutArchiveEnding(nameKey(text))

@@ -7,7 +7,7 @@ import {
   type ImageInfo,
   type PlaceRule,
   type StatedFact,
-  type TargetPath,
+  parseTarget,
 } from '@/core';
 import { gullwickCard } from '@/demo/gullwickCard';
 import { entriesOf, gameOf } from '../../../tests/support/placementCases';
@@ -21,7 +21,7 @@ const image = (width: number, height = width): ImageInfo => ({
   mipLevels: 1,
   bytesInMemory: width * height * 4,
 });
-const files = (from: string, to: string): PlaceRule => ({ as: 'files', from, to: to as TargetPath });
+const files = (from: string, to: string): PlaceRule => ({ as: 'files', from, to: parseTarget(to) });
 
 function codes(
   paths: string[],

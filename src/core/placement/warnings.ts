@@ -3,19 +3,19 @@ import { gameFile, gameTreeOf } from '../names/gameTree';
 import { baseName, nameKey, parentOf } from '../paths/paths';
 import { isProgram } from '../placed/baggage';
 import { placeFiles } from '../placed/placement';
-import { figure, oneOr } from '../words';
 import { needWarnings } from './needWarnings';
 import { textureWarnings } from './textureWarnings';
 import { ownTitles } from './titles';
-import { few, type Warning, type WarningInput } from './warning';
+import { few, one, type Warning, type WarningFact, type WarningInput } from './warning';
+import { inWords } from './warningWords';
 
 /** Everything about a pack that should be known before it is deployed, the serious things first. */
 export function placementWarnings(input: WarningInput): Warning[] {
-  const warnings = [...titleWarnings(input), ...textureWarnings(input), ...needWarnings(input), ...fileWarnings(input)];
-  return warnings.sort((a, b) => Number(a.level === 'note') - Number(b.level === 'note'));
+  const facts = [...titleWarnings(input), ...textureWarnings(input), ...needWarnings(input), ...fileWarnings(input)];
+  return facts.map(inWords).sort((a, b) => Number(a.level === 'note') - Number(b.level === 'note'));
 }
 
-function titleWarnings({ card, entries, placement, gameFiles }: WarningInput): Warning[] {
+function titleWarnings({ card, entries, placement, gameFiles }: WarningInput): WarningFact[] {
   const { titles } = card;
   if (!titles) return [];
   const own = new Set(
@@ -28,7 +28,7 @@ function titleWarnings({ card, entries, placement, gameFiles }: WarningInput): W
     ).map(({ id }) => nameKey(id)),
   );
   const into = `${nameKey(titles.into)}/`;
-  const found: Warning[] = [];
+  const found: WarningFact[] = [];
   // Files that were put elsewhere by hand lie there no more.
   const left =
     placement.decisions.moves.length === 0
@@ -47,18 +47,16 @@ function titleWarnings({ card, entries, placement, gameFiles }: WarningInput): W
         ? {
             code: 'wrong-region',
             level: 'wrong',
-            says: `“${id}” is ${known.title} for ${known.region}; you do not have it, so these textures will not load.`,
-            next: 'Choose your own title’s id above.',
-            paths: [rule.from],
-            files: 1,
+            id,
+            title: known.title,
+            region: known.region,
+            ...one(rule.from),
           }
         : {
             code: 'unknown-id',
             level: 'wrong',
-            says: `“${id}” is no title id that the game card knows.`,
-            next: 'Choose one of your titles’ ids above.',
-            paths: [rule.from],
-            files: 1,
+            id,
+            ...one(rule.from),
           },
     );
   }
@@ -71,8 +69,8 @@ function titleWarnings({ card, entries, placement, gameFiles }: WarningInput): W
  */
 const HIDDEN = /\.(ini|cfg|xml|json|lang|png|dds|jpe?g|wav|ogg|zip|txt)\.(txt|exe|scr|com|bat|lnk|zip|html?)$/i;
 
-function fileWarnings({ card, entries, placement, gameFiles }: WarningInput): Warning[] {
-  const found: Warning[] = [];
+function fileWarnings({ card, entries, placement, gameFiles }: WarningInput): WarningFact[] {
+  const found: WarningFact[] = [];
   const placed = placeFiles(entries, placement);
   const programs = entries.filter(({ path }) => kindOf(path) === 'program');
   const running = new Set(
@@ -82,11 +80,7 @@ function fileWarnings({ card, entries, placement, gameFiles }: WarningInput): Wa
     found.push({
       code: 'program-inside',
       level: running.size > 0 ? 'wrong' : 'note',
-      says: `There ${oneOr(programs.length, 'is a program or script', `are ${figure(programs.length)} programs or scripts`)} inside${running.size > 0 ? `, and ${oneOr(running.size, 'one goes', `${running.size} go`)} into the game` : ''}.`,
-      next:
-        running.size > 0
-          ? 'The game may run it. Leave it in only if you trust where it came from.'
-          : 'They stay out. The app never runs anything out of a pack.',
+      running: running.size,
       ...few(programs),
     });
   const hidden = entries.filter(({ path }) => HIDDEN.test(baseName(path)));
@@ -94,8 +88,7 @@ function fileWarnings({ card, entries, placement, gameFiles }: WarningInput): Wa
     found.push({
       code: 'hidden-extension',
       level: 'wrong',
-      says: `“${baseName(hidden[0]?.path ?? '')}” is not what it seems where the computer hides endings.`,
-      next: 'The game will not find it under this name. Ask its maker, or leave it out.',
+      name: baseName(hidden[0]?.path ?? ''),
       ...few(hidden),
     });
   // The tree that proposals were made with knows how the game spells its names.
@@ -114,8 +107,6 @@ function fileWarnings({ card, entries, placement, gameFiles }: WarningInput): Wa
     found.push({
       code: 'case-differs',
       level: 'note',
-      says: `${oneOr(differs.length, 'One of its names differs', `${figure(differs.length)} of its names differ`)} from the game’s own only in capitals or in how letters are composed.`,
-      next: 'They are written under the game’s own spelling.',
       ...few(differs),
     });
   const seen = new Map<string, string>();
@@ -129,8 +120,6 @@ function fileWarnings({ card, entries, placement, gameFiles }: WarningInput): Wa
     found.push({
       code: 'one-file-twice',
       level: 'note',
-      says: `${oneOr(twice.length, 'One of its files goes', `${figure(twice.length)} of its files go`)} to a place where another file of this pack goes too.`,
-      next: 'The later one is used: an optional part over the base. Leave one out if that is not meant.',
       ...few(twice),
     });
   return found;

@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { parse } from 'ini';
 import { describe, expect, it } from 'vitest';
-import { openSettings, readSnippet, type Dialect, type TargetPath } from '@/core';
+import { openSettings, readSnippet, type Dialect, parseTarget } from '@/core';
 
 const file = (target: string, dialect: Dialect, text: string) => ({
-  target: target as TargetPath,
+  target: parseTarget(target),
   dialect,
   document: openSettings(text, dialect),
 });

@@ -3,7 +3,8 @@ import { reasonOf } from '../errors';
 import type { Folder } from '../folder';
 import { gameCardSchema } from '../games/card';
 import { statementSchema } from '../games/statement';
-import { placesIn, staysInside } from './places';
+import { staysInside } from '../paths/paths';
+import { placesIn } from './places';
 import { setUpSchema } from './setUp';
 import { packNoteSchema, stackSchema } from './stack';
 

@@ -28,10 +28,6 @@ function placesOf(layer: Layer): string[] {
   }
 }
 
-/** Does a place lie inside the folders of the game? Names that some systems refuse are no matter here. */
-export const staysInside = (place: string): boolean =>
-  !/[\u0000-\u001f\\]|^[a-z]:/i.test(place) && place.split('/').every((name) => name !== '' && !/^\.+$/.test(name));
-
 /**
  * A place whose folder is called otherwise: what it begins with is replaced, the longest that is named.
  *

@@ -11,7 +11,7 @@ import {
   type Layer,
   type PackLayer,
   type Stack,
-  type TargetPath,
+  parseTarget,
 } from '@/core';
 
 const pack = (id: string, on = true): PackLayer => ({
@@ -32,7 +32,7 @@ const edits = {
   id: 'mine',
   name: 'Mine',
   on: true,
-  file: 'game/a.ini' as TargetPath,
+  file: parseTarget('game/a.ini'),
   edits: [{ path: ['far'], value: '1' }],
 };
 
@@ -84,13 +84,13 @@ describe('what two ways come to', () => {
     id,
     name: id,
     packId: id,
-    files: targets.map((target) => ({ path: `${target} of ${id}` as never, target: target as TargetPath, size: 1 })),
+    files: targets.map((target) => ({ path: `${target} of ${id}` as never, target: parseTarget(target), size: 1 })),
   });
   const wish = (value: string | undefined): Layer => ({
     kind: 'edits',
     id: 'mine',
     name: 'Mine',
-    file: 'game/a.ini' as TargetPath,
+    file: parseTarget('game/a.ini'),
     edits: [{ path: ['far'], ...(value === undefined ? {} : { value }) }],
   });
 

@@ -4,14 +4,14 @@ import { placementSchema } from '../placed/placement';
 import { orderRuleSchema, pickSchema } from '../layers/rules';
 import { decisionSchema } from '../merge/mergeFile';
 import { DIALECTS } from '../settings/dialects';
-import type { TargetPath } from '../paths/paths';
+import { asTarget } from '../paths/targetSchema';
 
 /*
  * What the player wants in one game, as it is remembered and carried: packs, merges, own files and edits in their
  * order, and everything that was decided about them.
  */
 
-const targetPath = z.string().transform((value) => value as TargetPath);
+const targetPath = asTarget(z.string());
 
 const tagSchema = z.object({ monogram: z.string().min(1).max(2), colour: z.number().int().nonnegative() });
 

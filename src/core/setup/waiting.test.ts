@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { emptyStack, noDecisions, withFiles, withoutFiles, type PackLayer, type Stack, type TargetPath } from '@/core';
+import { emptyStack, noDecisions, withFiles, withoutFiles, type PackLayer, type Stack, parseTarget } from '@/core';
 
 const pack = (id: string): PackLayer => ({
   kind: 'pack',
@@ -18,7 +18,7 @@ const edits: Stack['layers'][number] = {
   id: 'e',
   name: 'E',
   on: true,
-  file: 'g/a' as TargetPath,
+  file: parseTarget('g/a'),
   edits: [],
 };
 const note = (id: string) => ({ id: `pack ${id}`, file: `${id}.zip`, size: 1, sha256: `hash ${id}` });

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { learn, noDecisions, proposePlacements, setStanding, studyGame, type Statement, type TargetPath } from '@/core';
+import { learn, noDecisions, proposePlacements, setStanding, studyGame, type Statement, parseTarget } from '@/core';
 import { GAME, entriesOf, folderOf, study } from '../../../tests/support/mill';
 
 describe('what else a study finds', () => {
@@ -67,7 +67,7 @@ describe('what else a study finds', () => {
 
   it('refuses nothing that was learnt when it studies again', async () => {
     const placement = {
-      rules: [{ as: 'files' as const, from: '', to: 'game/flour' as TargetPath }],
+      rules: [{ as: 'files' as const, from: '', to: parseTarget('game/flour') }],
       leftOut: [],
       made: [],
       decisions: noDecisions,

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { learn, noDecisions, proposePlacements, setStanding, type Statement, type TargetPath } from '@/core';
+import { learn, noDecisions, proposePlacements, setStanding, type Statement, parseTarget } from '@/core';
 import { GAME, entriesOf, study } from '../../../tests/support/mill';
 
 describe('learning', () => {
   const gameFiles = Object.keys(GAME).map((path) => `game/${path}`);
   const placed = (to: string) => ({
-    rules: [{ as: 'files' as const, from: '', to: to as TargetPath }],
+    rules: [{ as: 'files' as const, from: '', to: parseTarget(to) }],
     leftOut: [],
     made: [],
     decisions: noDecisions,
@@ -47,8 +47,8 @@ describe('learning', () => {
     const placement = {
       ...placed('game/flour'),
       rules: [
-        { as: 'file' as const, from: 'a.song', to: 'game/flour/a.song' as TargetPath },
-        { as: 'file' as const, from: 'b.song', to: 'game/text/b.song' as TargetPath },
+        { as: 'file' as const, from: 'a.song', to: parseTarget('game/flour/a.song') },
+        { as: 'file' as const, from: 'b.song', to: parseTarget('game/text/b.song') },
       ],
     };
     expect(learn([], { entries: entriesOf('a.song', 'b.song'), placement, pack: 'A', gameFiles })).toEqual([]);

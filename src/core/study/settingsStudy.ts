@@ -1,4 +1,4 @@
-import { baseName, extensionOf, isUnder, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { baseName, extensionOf, isUnder, nameKey, parentOf, type TargetPath, parseTarget } from '../paths/paths';
 import type { Dialect } from '../settings/dialects';
 import { dialectByName } from '../settings/dialects';
 import { openSettings } from '../settings/openSettings';
@@ -91,13 +91,13 @@ export function settingsFrom(
     const document = openSettings(text, dialect);
     const entries = document.entries();
     if (entries.length === 0 || entries.length > 20_000) continue;
-    found.push({ target: target as TargetPath, dialect, title: baseName(target), document });
+    found.push({ target: parseTarget(target), dialect, title: baseName(target), document });
   }
   dropData(found, named);
   // Without their texts only names speak: an INI ending is the surest of them.
   for (const target of unread)
     if (dialectByName(target) === 'ini')
-      found.push({ target: target as TargetPath, dialect: 'ini', title: baseName(target) });
+      found.push({ target: parseTarget(target), dialect: 'ini', title: baseName(target) });
   const names = new Map<string, number>();
   for (const { title } of found) names.set(nameKey(title), (names.get(nameKey(title)) ?? 0) + 1);
   return found.map((file) =>

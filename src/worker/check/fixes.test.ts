@@ -1,11 +1,11 @@
 import 'fake-indexeddb/auto';
 import { describe, expect, it } from 'vitest';
-import type { Fix, TargetPath } from '@/core';
+import { parseTarget, type Fix, type TargetPath } from '@/core';
 import { blob, demo, eachInItsBrowser } from '../../../tests/support/seat';
 
 eachInItsBrowser();
 
-const at = (folder: string, name: string) => `program/assets/textures/${folder}/${name}.png` as TargetPath;
+const at = (folder: string, name: string) => parseTarget(`program/assets/textures/${folder}/${name}.png`);
 
 describe('a cure for files of several packs', () => {
   it.each<[cure: string, fix: Fix, before: TargetPath[], after: TargetPath[]]>([

@@ -163,7 +163,7 @@ interface Placed {
 /** What lies in an archive, one file after the other, so that a large one is never held as a whole. */
 async function* inside(pack: Pack, to: TargetPath): AsyncGenerator<Placed> {
   for await (const { path, data } of pack.readMany(pack.entries.map((entry) => entry.path)))
-    yield { to: joinPath(to, path) as TargetPath, bytes: data };
+    yield { to: joinPath(to, path), bytes: data };
 }
 
 /** Puts files into the game as the player's own. */

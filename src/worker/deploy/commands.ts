@@ -6,7 +6,7 @@ import {
   takeAsOwn,
   zipFolder,
   type LedgerEntry,
-  type TargetPath,
+  parseTarget,
 } from '@/core';
 import { memory } from '@/storage/memory';
 import type { DeployCommands } from '../contract';
@@ -45,7 +45,7 @@ export const deployCommands: CommandsOf<DeployCommands> = {
     title: 'Keeping your version',
     run: async ({ open }, { targets }) => {
       open.seen.forgetListing();
-      const taken = await takeAsOwn(open.workshop, targets as TargetPath[], 'own');
+      const taken = await takeAsOwn(open.workshop, targets.map(parseTarget), 'own');
       const keys = new Set(taken.map(({ target }) => nameKey(target)));
       const others = open.ownLayer().files.filter(({ target }) => !keys.has(nameKey(target)));
       await open.saveStack({ layers: open.withOwn([...others, ...taken]) });
@@ -55,7 +55,7 @@ export const deployCommands: CommandsOf<DeployCommands> = {
     title: 'Taking the new originals',
     run: async ({ open }, { targets }) => {
       open.seen.forgetListing();
-      await takeAsOriginals(open.workshop, targets as TargetPath[]);
+      await takeAsOriginals(open.workshop, targets.map(parseTarget));
     },
   },
   'pack by hand': {

@@ -10,6 +10,7 @@ import {
   type SettingsDocument,
   type TargetPath,
   type PackLayer,
+  parseTarget,
 } from '@/core';
 import type { Session } from './session';
 
@@ -39,7 +40,7 @@ const listed = new WeakMap<Placement, Listed>();
 function documentsOf({ picture }: Session): { target: TargetPath; document: SettingsDocument }[] {
   const before = lists.get(picture.settings);
   if (before) return before;
-  const made = [...picture.settings].map(([target, document]) => ({ target: target as TargetPath, document }));
+  const made = [...picture.settings].map(([target, document]) => ({ target: parseTarget(target), document }));
   lists.set(picture.settings, made);
   return made;
 }

@@ -1,9 +1,9 @@
-import { nameKey, type PresentFile, type TargetPath } from '@/core';
+import { nameKey, type PresentFile } from '@/core';
 import type { Picture } from './picture';
 import type { Session } from './session';
 
 const own = ({ ownFiles }: Picture): Map<string, PresentFile> =>
-  new Map(ownFiles.map((target) => [nameKey(target), { target: target as TargetPath }]));
+  new Map(ownFiles.map((target) => [nameKey(target), { target }]));
 
 const futures = new WeakMap<Picture, PresentFile[]>();
 

@@ -8,6 +8,7 @@ import {
   splitTarget,
   type Folder,
   type TargetPath,
+  parseTarget,
 } from '@/core';
 
 /** Larger archives are not looked into, in bytes: their table of contents is not worth reading all of them. */
@@ -60,7 +61,7 @@ export async function insideArchives(
   for (const [, list] of [...byEnding].sort(([a], [b]) => (a < b ? -1 : 1))) {
     for (const file of list.sort().slice(0, MOST)) {
       if (found.size >= MOST) return found;
-      const paths = await pathsInside(folders, file as TargetPath, room);
+      const paths = await pathsInside(folders, parseTarget(file), room);
       if (paths === 'no archive') break;
       if (paths) found.set(file, paths);
     }

@@ -15,7 +15,7 @@ export async function lookAtLog(session: Session, listing: Listing): Promise<Rea
   const { log } = session.game.card;
   const { seen } = session;
   if (!log) return undefined;
-  const at = log.target as TargetPath;
+  const at = log.target;
   const stat = await statOf(session, at);
   if (!stat) return (seen.log = undefined);
   if (seen.log?.size === stat.size && seen.log.modified === stat.modified) return seen.log;
@@ -45,7 +45,7 @@ export async function outside(session: Session, read?: { size: number; modified:
   const { log } = session.game.card;
   const edited = session.picture.state.files.filter(({ living }) => living).slice(0, MOST_WATCHED);
   const stats = await Promise.all([
-    ...(log ? [read ?? statOf(session, log.target as TargetPath)] : []),
+    ...(log ? [read ?? statOf(session, log.target)] : []),
     ...edited.map(({ target }) => statOf(session, target)),
   ]);
   return stats.map((stat) => (stat ? `${stat.size} ${stat.modified}` : '')).join('\n');

@@ -102,7 +102,7 @@ function ownFilesIn(listing: Listing, state: DeployedState): Pick<Picture, 'ownF
   const brought = new Set(
     state.files.filter(({ original }) => original.kind === 'absent').map((one) => nameKey(one.target)),
   );
-  const ownFiles: string[] = [];
+  const ownFiles: TargetPath[] = [];
   const filesByRoot = new Map<string, number>();
   for (const [root, files] of Object.entries(listing.files)) {
     for (const { path } of files) {

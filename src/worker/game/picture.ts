@@ -40,7 +40,7 @@ export interface Picture {
   changed: WinnerChange[];
   merges: ComputedMerge<MergeLayer>[];
   /** Every file of the game as it was without packs, as targets. */
-  ownFiles: string[];
+  ownFiles: TargetPath[];
   /** Everything in the game's folders, by root. */
   listing: Listing;
   ownKeys: Set<string>;

@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { TargetPath } from '@/core';
+import { parseTarget } from '@/core';
 import { memory } from '@/storage/memory';
 import { blob, demo, eachInItsBrowser, folders, reloaded, type Seat } from '../../../tests/support/seat';
 
@@ -15,7 +15,7 @@ const seen = ({ game }: Seat): unknown => {
 };
 const goTo = (seat: Seat, steps: number) => seat.engine.change({ do: 'go to step', steps });
 const at = 'program/assets/text/harbour.lang';
-const settings = 'user/gullwick.ini' as TargetPath;
+const settings = parseTarget('user/gullwick.ini');
 
 /** One decision of each kind, by what it is called in the list. */
 const DECISIONS: [says: RegExp, decide: (seat: Seat) => Promise<unknown>][] = [

@@ -9,7 +9,7 @@ import {
   makeBackup,
   removeBackup,
   unpackBag,
-  type TargetPath,
+  parseTarget,
 } from '@/core';
 import type { SetAside } from '@/storage/memory';
 import type { LedgerCommands } from '../contract';
@@ -42,7 +42,7 @@ export const ledgerCommands: CommandsOf<LedgerCommands> = {
     title: 'Making the backup',
     run: async ({ open }, { name, targets }) => {
       open.seen.forgetListing();
-      await makeBackup(open.workshop, { id: crypto.randomUUID(), name, targets: targets as TargetPath[] });
+      await makeBackup(open.workshop, { id: crypto.randomUUID(), name, targets: targets.map(parseTarget) });
     },
   },
   'restore backup': {

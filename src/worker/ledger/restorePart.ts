@@ -5,7 +5,6 @@ import {
   pick,
   type Plan,
   type RestoreScope,
-  type TargetPath,
   type WorkOptions,
   type Stack,
 } from '@/core';
@@ -26,7 +25,7 @@ function stackWithout(session: Session, scope: RestoreScope): Partial<Stack> {
   // What the player decided for a part of it would win over the wider decision.
   const wider = picks.filter(({ scope: kind, at }) => kind === 'kind' || !within(at));
   return {
-    picks: pick(wider, scope.what, scope.at as TargetPath, ORIGINAL),
+    picks: pick(wider, scope.what, scope.at, ORIGINAL),
     layers: session.withOwn(
       own,
       layers.filter((layer) => layer.kind !== 'edits' || !within(layer.file)),

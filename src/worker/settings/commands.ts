@@ -10,7 +10,7 @@ import {
   renumber,
   searchEntries,
   type Edit,
-  type TargetPath,
+  parseTarget,
 } from '@/core';
 import type { SettingsCommands } from '../contract';
 import { editsLayer } from '../game/editsLayer';
@@ -40,7 +40,7 @@ export const settingsCommands: CommandsOf<SettingsCommands> = {
     title: 'Taking the edit back',
     run: ({ open }, { file, path }) =>
       // The card may not name the file any more.
-      open.setEdits(file as TargetPath, (edits) => edits.filter((edit) => pathId(edit.path) !== pathId(path))),
+      open.setEdits(parseTarget(file), (edits) => edits.filter((edit) => pathId(edit.path) !== pathId(path))),
   },
   'list item': { title: 'Changing the list', run: ({ open }, change) => changeList(open, change) },
   'number add': {

@@ -1,4 +1,4 @@
-import { SatchelError, joinPath, nameKey, nameProblem, type TargetPath } from '@/core';
+import { SatchelError, joinPath, nameKey, nameProblem } from '@/core';
 import type { Session } from '../game/session';
 
 /**
@@ -11,7 +11,7 @@ export async function newFile(session: Session, name: string): Promise<void> {
   const plain = name.trim().replace(new RegExp(`\\${own.ending}$`, 'i'), '');
   if (plain === '' || nameProblem(plain + own.ending) || /[/\\]/.test(plain))
     throw new SatchelError('bad-value', { value: name, why: 'it cannot be the name of a file' });
-  const target = joinPath(own.into, plain + own.ending) as TargetPath;
+  const target = joinPath(own.into, plain + own.ending);
   if (
     session.picture.settingsFiles.some((file) => nameKey(file.target) === nameKey(target)) ||
     session.picture.ownKeys.has(nameKey(target))

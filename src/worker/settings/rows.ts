@@ -11,6 +11,7 @@ import {
   type SettingsDocument,
   type SettingsFile,
   type TargetPath,
+  parseTarget,
 } from '@/core';
 import type { QueryOf, SettingRow } from '../contract';
 import type { Session } from '../game/session';
@@ -21,12 +22,12 @@ import { namedFolders } from './numberedView';
 export function settingRows(session: Session, { file, search }: QueryOf<'settings'>): (() => SettingRow)[] {
   return file === undefined
     ? session.picture.settingsFiles.flatMap(({ target }) => rowsOf(session, target, found(search)))
-    : rowsOf(session, file, found(search));
+    : rowsOf(session, parseTarget(file), found(search));
 }
 
 /** One key of a file by its path as it is shown; undefined where the file has none of it. */
 export const settingRow = (session: Session, file: string, path: string): SettingRow | undefined =>
-  rowsOf(session, file, () => {
+  rowsOf(session, parseTarget(file), () => {
     const wanted = nameKey(path);
     return ({ shown }) => shown === wanted;
   })[0]?.();
@@ -90,7 +91,7 @@ const found =
   };
 
 /** Every key of a file: those that are there, those that the card knows, and those that somebody wants. */
-function rowsOf(session: Session, file: string, meant: Meant): (() => SettingRow)[] {
+function rowsOf(session: Session, file: TargetPath, meant: Meant): (() => SettingRow)[] {
   const document = session.picture.settings.get(file);
   const card = session.picture.settingsFiles.find(({ target }) => target === file);
   const index = document && indexOf(document);
@@ -110,7 +111,7 @@ function rowsOf(session: Session, file: string, meant: Meant): (() => SettingRow
 }
 
 interface Where {
-  file: string;
+  file: TargetPath;
   card: SettingsFile | undefined;
   document: SettingsDocument | undefined;
 }
@@ -122,7 +123,7 @@ function rowOf(session: Session, { file, card, document }: Where, key: Key, edit
   const rule = card?.keys.find((one) => nameKey(pathId(one.path)) === id);
   const name = ({ kind, layer }: { kind: string; layer: string }) => (kind === 'edits' ? 'you' : session.nameOf(layer));
   return {
-    file: file as TargetPath,
+    file,
     title: card?.title ?? file,
     path: shownPath(path),
     keys: path,

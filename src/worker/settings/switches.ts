@@ -22,7 +22,7 @@ export function switchViews(session: Session): SwitchView[] {
     return {
       id: game.id,
       title: game.title,
-      file: game.file as SwitchView['file'],
+      file: game.file,
       path: [...game.path],
       value,
       wanted: game.on,

@@ -1,4 +1,4 @@
-import type { TargetPath } from '@/core';
+import { parseTarget } from '@/core';
 import type { StackCommands } from '../contract';
 import { writeNotes } from '../game/written';
 import type { CommandsOf } from '../game/handlers';
@@ -39,7 +39,7 @@ export const stackCommands: CommandsOf<StackCommands> = {
     run: ({ open }, { target }) =>
       open.saveStack({ layers: open.withOwn(open.ownLayer().files.filter((file) => file.target !== target)) }),
   },
-  'merge file': { title: 'Merging the file', run: ({ open }, { target }) => startMerge(open, target as TargetPath) },
+  'merge file': { title: 'Merging the file', run: ({ open }, { target }) => startMerge(open, parseTarget(target)) },
   'decide conflict': { title: 'Deciding', run: ({ open }, decision) => decideConflict(open, decision) },
   'decide rest': { title: 'Deciding the rest', run: ({ open }, { merge, take }) => decideRest(open, merge, take) },
   'forget stale': { title: 'Forgetting old decisions', run: ({ open }, { merge }) => forgetStale(open, merge) },

@@ -1,4 +1,4 @@
-import { ORIGINAL, pick, type OrderRule, type Pick, type TargetPath } from '@/core';
+import { ORIGINAL, pick, type OrderRule, type Pick } from '@/core';
 import { setOrder, withoutLayers } from '../game/order';
 import type { Session } from '../game/session';
 
@@ -46,5 +46,5 @@ export async function setPick(
   layer: string | undefined,
 ): Promise<void> {
   if (layer !== undefined && layer !== ORIGINAL) session.layer(layer);
-  await session.saveStack({ picks: pick(session.stack.picks, scope, at as TargetPath, layer) });
+  await session.saveStack({ picks: pick(session.stack.picks, scope, at, layer) });
 }

@@ -6,7 +6,6 @@ import {
   searchWords,
   type Claimed,
   type Related,
-  type TargetPath,
 } from '@/core';
 import type { QueryOf, RelationRow } from '../contract';
 import { mergeSources } from '../game/mergeSources';
@@ -23,7 +22,7 @@ function* targets({ resolution, ownFiles }: Picture, all: boolean): Iterable<Cla
   if (all)
     for (const target of ownFiles)
       if (!resolution.owned.claim(nameKey(target)))
-        yield { key: nameKey(target), target: target as TargetPath, claims: [], winner: undefined };
+        yield { key: nameKey(target), target, claims: [], winner: undefined };
 }
 
 /** @param all also what only one layer brings, and what only the game has */

@@ -14,9 +14,9 @@ import {
   type MergeEntry,
   type MergePlan,
   type Placement,
-  type TargetPath,
   type WorkOptions,
   type PackLayer,
+  target,
 } from '@/core';
 import type { MergePreview } from '../contract';
 import { keepPack } from '../game/keepPack';
@@ -45,10 +45,11 @@ async function prepare(session: Session, ids: readonly string[], container: stri
     layers.map(async (layer) => ({ layer, pack: (await session.openPack(layer.packId)).pack })),
   );
   const name = `${names.join(' + ')} (merged)`.slice(0, 160);
-  const wholes = layers.map(({ placement }) => wholeTarget(placement));
-  if (wholes.some((to) => to !== undefined)) {
-    if (wholes.some((to) => to === undefined)) throw refuse('one stays zipped and another one does not');
-    const to = joinPath(parentOf(wholes.at(-1) as TargetPath), `${fileName(name)}.zip`) as TargetPath;
+  const wholes = layers.flatMap(({ placement }) => wholeTarget(placement) ?? []);
+  const upper = wholes.at(-1);
+  if (upper !== undefined) {
+    if (wholes.length < layers.length) throw refuse('one stays zipped and another one does not');
+    const to = joinPath(parentOf(upper), `${fileName(name)}.zip`);
     return {
       layers,
       name,
@@ -70,9 +71,11 @@ async function prepare(session: Session, ids: readonly string[], container: stri
       edits: wanted,
     }));
   if (container !== undefined) {
-    const folders = layers.map(({ parts }) => parts.find(({ mode }) => mode === 'own-folder')?.to);
-    if (folders.some((folder) => folder === undefined)) throw refuse('not each of them has a folder of its own');
-    const to = joinPath(parentOf(folders[0] as TargetPath), fileName(container)) as TargetPath;
+    const folders = layers.flatMap(({ parts }) => parts.find(({ mode }) => mode === 'own-folder')?.to ?? []);
+    const [first] = folders;
+    if (first === undefined || folders.length < layers.length)
+      throw refuse('not each of them has a folder of its own');
+    const to = joinPath(parentOf(first), fileName(container));
     const entries = placed.map(({ files }, i) =>
       files.map((entry): MergeEntry => ({
         path: entry.target.startsWith(`${folders[i]}/`)
@@ -98,7 +101,7 @@ async function prepare(session: Session, ids: readonly string[], container: stri
   const rules = roots.map((root) => ({
     as: 'files' as const,
     from: roots.length === 1 ? '' : root,
-    to: root as TargetPath,
+    to: target(root, ''),
   }));
   return {
     layers,
@@ -180,7 +183,7 @@ export async function mergePacks(
   );
   const sources = new Set(layers.map((layer) => layer.id));
   const files = plan.files.length;
-  const place = placement.rules[0]?.to ?? ('' as TargetPath);
+  const place = placement.rules[0]?.to ?? target('', '');
   await session.saveStack({
     layers: session.stack.layers.map((layer) => {
       if (layer.kind !== 'pack') return layer;

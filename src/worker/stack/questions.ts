@@ -1,4 +1,4 @@
-import { SatchelError, type TargetPath } from '@/core';
+import { SatchelError, parseTarget } from '@/core';
 import { FarBlob } from '@/folders/farBlob';
 import type { StackQuestions } from '../contract';
 import type { QuestionsOf } from '../game/handlers';
@@ -8,10 +8,10 @@ import { overlapTree } from './overlaps';
 import { previewMerge } from './packMerging';
 
 export const stackQuestions: QuestionsOf<StackQuestions> = {
-  'story of file': ({ open }, { target }) => fileStory(open, target as TargetPath),
-  picture: ({ open }, { target, from }) => pictureAt(open, target as TargetPath, from),
-  sound: ({ open }, { target, from }) => soundAt(open, target as TargetPath, from),
-  'compare texts': ({ open }, { target, a, b }) => compareAt(open, target as TargetPath, a, b),
+  'story of file': ({ open }, { target }) => fileStory(open, parseTarget(target)),
+  picture: ({ open }, { target, from }) => pictureAt(open, parseTarget(target), from),
+  sound: ({ open }, { target, from }) => soundAt(open, parseTarget(target), from),
+  'compare texts': ({ open }, { target, a, b }) => compareAt(open, parseTarget(target), a, b),
   'merged lines': ({ open }, { merge }) => mergedLines(open, merge),
   'preview merge': ({ open }, { layers, container }) => previewMerge(open, layers, container),
   'pack as zip': async ({ open }, { layer }) => {

@@ -1,6 +1,6 @@
 import 'fake-indexeddb/auto';
 import { describe, expect, it } from 'vitest';
-import { type TargetPath } from '@/core';
+import { parseTarget } from '@/core';
 import { memory } from '@/storage/memory';
 import { blob, demo, eachInItsBrowser, gullwickTexts, reloaded, withoutHistory } from '../../../tests/support/seat';
 import type { StepRow } from '../contract';
@@ -88,7 +88,7 @@ describe('the stack, in the engine', () => {
       id: 'm',
       name: 'Merged: harbour.lang',
       on: true,
-      target: at as TargetPath,
+      target: parseTarget(at),
       sources: seat.game.packs.map(({ layer }) => layer),
       decisions: [],
     };

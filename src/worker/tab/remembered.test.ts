@@ -1,6 +1,6 @@
 import 'fake-indexeddb/auto';
 import { describe, expect, it } from 'vitest';
-import { noDecisions, emptyStack, type TargetPath } from '@/core';
+import { noDecisions, emptyStack, parseTarget } from '@/core';
 import { memory } from '@/storage/memory';
 import { eachInItsBrowser } from '../../../tests/support/seat';
 
@@ -29,7 +29,7 @@ describe('what the app remembers', () => {
           parts: [],
           tag: { monogram: 'Pp', colour: 1 },
           placement: {
-            rules: [{ as: 'files' as const, from: '', to: 'program' as TargetPath }],
+            rules: [{ as: 'files' as const, from: '', to: parseTarget('program') }],
             leftOut: [],
             made: [],
             decisions: noDecisions,
@@ -40,7 +40,7 @@ describe('what the app remembers', () => {
           id: 'e',
           name: 'E',
           on: true,
-          file: 'user/x.ini' as TargetPath,
+          file: parseTarget('user/x.ini'),
           edits: [{ path: ['__proto__', 'key'], value: '1' }, { path: ['gone'] }],
         },
       ],
