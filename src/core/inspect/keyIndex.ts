@@ -29,11 +29,21 @@ export const itemPath = ({ path, element }: Pick<KnownKey, 'path' | 'element'>, 
 /** A key's name without what only the form adds. */
 export const bareKey = (name: string): string => nameKey(name).replace(/^@/, '').replace(/#\d+$/, '');
 
+const bareName = (name: string): string => name.replace(/^@/, '').replace(/#\d+$/, '');
+
+/** The words of a name: `max_crates`, `maxCrates` and `Max-Crates` are two. */
+const wordsOf = (name: string): string[] =>
+  nameKey(name.replace(/(\p{Ll}|\d)(\p{Lu})/gu, '$1 $2'))
+    .split(/[\s_.-]+/)
+    .filter((word) => word !== '');
+
 /** The settings files of a game, prepared for being spoken of. */
 export class KeyIndex {
   readonly files: KnownFile[];
   private readonly byName = new Map<string, KnownKey[]>();
   private readonly byValue = new Map<string, KnownKey[]>();
+  /** Names of several words, by those without what joins them: `harbour_lights`, `HarbourLights`. */
+  private readonly byWords = new Map<string, string>();
   private readonly containers = new Map<string, Set<number>>();
   private readonly folderNames: ReadonlySet<string>;
 
@@ -65,6 +75,8 @@ export class KeyIndex {
         // An item of a list is not called by its number: that is a value.
         if (!(/^\d+$/.test(last) && path.length > 1)) this.add(this.byName, known.name, known);
         const bare = nameKey(value.replace(/^"(.*)"$/, '$1'));
+        const words = wordsOf(last.replace(/^@/, ''));
+        if (words.length > 1) this.byWords.set(words.join(' '), bareName(last));
         // `<option name="rain" value="0"/>`: the name that an element is told by stands for its value.
         if (/^@?(?:name|id|key)$/i.test(last) && path.length > 1) {
           const beside = [...path.slice(0, -1), `${last.startsWith('@') ? '@' : ''}value`];
@@ -100,6 +112,11 @@ export class KeyIndex {
 
   keys(name: string): readonly KnownKey[] {
     return this.byName.get(bareKey(name)) ?? [];
+  }
+
+  /** The key that is called so in plain words: “harbour lights”. */
+  inWords(words: readonly string[]): string | undefined {
+    return this.byWords.get(words.map(nameKey).join(' '));
   }
 
   /** Keys of a name, or of a name with those above it, with dots between: `graphics.quality`. */

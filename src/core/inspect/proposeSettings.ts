@@ -14,6 +14,7 @@ import { KeyIndex, itemPath, bareKey, type KnownKey } from './keyIndex';
 import { isCode, sentencesOf, speaksOf } from './sentences';
 import {
   ADDING,
+  AS_IT_COMES,
   EACH,
   NEVER,
   afterArrow,
@@ -132,7 +133,7 @@ class SettingsReader {
     this.readLaunch(sentence, line);
     if (this.readCommand(sentence, line)) return;
     if (/<\p{L}[^<>]*=\s*"/u.test(sentence)) this.readTags(sentence, line);
-    const tokens = settingsTokens(sentence).flatMap((token) => this.opened(token));
+    const tokens = this.joined(settingsTokens(sentence.replace(AS_IT_COMES, blank)).flatMap((token) => this.opened(token)));
     const named = this.filesIn(tokens, sentence);
     if (named.length > 0) this.files = named;
     const sections = tokens.filter((token) => token.section && this.index.isContainer(token.text));
@@ -177,6 +178,22 @@ class SettingsReader {
       : [token];
   }
 
+  /** Words that are a key's name taken apart (“harbour lights” for `harbour_lights`) are that name. */
+  private joined(tokens: readonly Token[]): Token[] {
+    const found: Token[] = [];
+    for (let i = 0; i < tokens.length; i++) {
+      const first = tokens[i] as Token;
+      let [name, end]: [string | undefined, number] = [undefined, i];
+      for (let to = i + 1; to < i + 4 && tokens[to]?.fresh === false && !tokens[to]?.section && !first.quoted; to++) {
+        const meant = this.index.inWords(tokens.slice(i, to + 1).map(({ text }) => text));
+        if (meant !== undefined) [name, end] = [meant, to];
+      }
+      found.push(name === undefined ? first : { ...first, text: name, key: nameKey(name) });
+      i = end;
+    }
+    return found;
+  }
+
   private filesIn(tokens: readonly Token[], sentence: string): number[] {
     const found = tokens.flatMap((token) => (token.section ? [] : this.index.filesNamed(token.text)));
     if (found.length === 0) {
@@ -203,7 +220,7 @@ class SettingsReader {
       token.quoted ||
       /[_\d.]|\p{Ll}\p{Lu}/u.test(token.text) ||
       tokens[i + 1]?.text === '=' ||
-      this.isPair(token, tokens[i + 1]) ||
+      this.isPair(token, tokens[i + 1], tokens[i + 2]) ||
       called.test(around(i - 1)) ||
       called.test(around(i + 1)) ||
       (called.test(around(i - 2)) && /^(?:of|for|de|von|named|called|the|behind|after)$/.test(around(i - 1)));
@@ -222,12 +239,11 @@ class SettingsReader {
   }
 
   /** `rain: no`, `skin:dusk`: a value behind a colon; any word is one where nothing else stands between. */
-  private isPair(key: Token, value: Token | undefined): boolean {
-    return (
-      value !== undefined &&
-      value.colon &&
-      (value.quoted || isNumber(value.text) || isSwitch(value.text) || value.start === key.start + key.text.length + 1)
-    );
+  private isPair(key: Token, value: Token | undefined, next: Token | undefined): boolean {
+    if (!value?.colon) return false;
+    if (value.quoted || isNumber(value.text) || isSwitch(value.text)) return true;
+    const apart = value.start - key.start - key.text.length;
+    return apart === 1 || (apart === 2 && (next === undefined || next.fresh));
   }
 
   private readKey(
@@ -336,8 +352,9 @@ class SettingsReader {
     const before = this.candidates(tokens, since, i, place, false);
     const other = pickValue(before, place.value);
     if (other !== undefined) return other;
-    if (TURN_OFF.test(sentence)) return switched(place.value, false);
-    if (TURN_ON.test(sentence)) return switched(place.value, true);
+    const told = sentence.replace(AS_IT_COMES, ' ');
+    if (TURN_OFF.test(told)) return switched(place.value, false);
+    if (TURN_ON.test(told)) return switched(place.value, true);
     return undefined;
   }
 
@@ -360,7 +377,7 @@ class SettingsReader {
       const direct =
         (tokens[at - 1]?.text === '=' || (token.colon && at === from) || written) &&
         behind &&
-        (token.quoted || !isWord);
+        (token.quoted || !isWord || this.isPair(tokens[at - 1] as Token, token, tokens[at + 1]));
       const old =
         [tokens[at - 1], tokens[at - 2]].some(
           (word, n) => word !== undefined && OLD.test(word.key) && !(n === 1 && NEW.test(tokens[at - 1]?.key ?? '')),
@@ -760,6 +777,9 @@ const ARROW = /(?<=[\p{L}\p{N}_"”])\s*(?:->|=>|→)\s*(?=["“]|-?\d|(?:true|f
 /** Sets “it” to something. */
 const ABOUT_IT =
   /\b(?:make|set|change|turn|put|edit)\s+(?:it|this|that)\b|\b(?:it|this) (?:must|should|has to|needs to) be\b|\b(?:setze|ändere|stelle) (?:ihn|es|sie|diesen wert)\b|\b(?:cámbialo|ponlo)\b|\b(?:mettez|changez)-le\b/iu;
+
+/** As long as it was: places in the sentence stay. */
+const blank = (text: string): string => ' '.repeat(text.length);
 
 const bareName = (name: string): string => name.replace(/^@/, '').replace(/#\d+$/, '');
 

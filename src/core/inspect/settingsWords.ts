@@ -53,6 +53,9 @@ export function settingsTokens(sentence: string): Token[] {
 /** Words before a value that goes away. */
 export const OLD =
   /^(?:from|not|instead|than|currently|now|was|were|old|rather|original(?:ly)?|nicht|statt|anstatt|anstelle|von|vom|bisher|de|del|desde|du|depuis|lieu|lugar|place|vez|find|replace|look)$/;
+/** What a game comes with: “they ship disabled”, “off by default”. */
+export const AS_IT_COMES =
+  /(?<!\p{L})(?:(?:ships?|shipped|comes?|delivered|starts? out)(?: with (?:it|this|that))? (?:switched |turned )?(?:off|on|disabled|enabled|deactivated)|(?:switched |turned )?(?:off|on|disabled|enabled|deactivated) by default|(?:by default|normally|usually|at first)(?: (?:it|this|that|they))?(?: (?:is|are))? (?:switched |turned )?(?:off|on|disabled|enabled|deactivated)|standardmäßig (?:aus|an|deaktiviert|aktiviert)|de forma predeterminada|par défaut)(?!\p{L})/giu;
 /** Words before the new one. */
 export const NEW =
   /^(?:to|be|is|becomes?|reads?|says?|as|with|value|=|equals?|auf|zu|auf:|durch|wird|sein|ist|lautet|a|al|ser|será|por|valga|sea|valor|à|sur|par|en|vaut|muss|müssen|soll|sollte|debe|doit|write|put|enter|type|use|make|give|choose|schreibe|eintragen|pon|escribe|mets|mettre)$/;
@@ -105,7 +108,7 @@ export function switched(now: string, on: boolean): string | undefined {
 /** What stands between the two halves of a verb: “turn the music off”, „schalte die Musik aus“. */
 const APART = '(?: (?:[^.,;:!?\\n]|\\.(?=\\S)){1,40}?)?';
 export const TURN_ON = new RegExp(
-  `\\b(?:(?:turn|switch)(?:ed|e?s)?${APART} on|enabled?|activated?|schalt\\w*${APART} ein|ein(?:zu)?schalten|eingeschaltet|aktivier\\w*|activ(?:[ae][rn]?|d[ao]|ad[ao])|habilit[ae]\\w*|activ(?:er|ez|é))(?![\\p{L}\\p{N}])`,
+  `\\b(?:(?:turn|switch)(?:ed|e?s)?${APART} on|enabled?|activated?|allow(?:ed)?|permit(?:ted)?|unlock(?:ed)?|schalt\\w*${APART} ein|ein(?:zu)?schalten|eingeschaltet|aktivier\\w*|activ(?:[ae][rn]?|d[ao]|ad[ao])|habilit[ae]\\w*|activ(?:er|ez|é))(?![\\p{L}\\p{N}])`,
   'iu',
 );
 export const TURN_OFF = new RegExp(
@@ -117,6 +120,12 @@ export const ADDING =
   /\b(?:add(?:ed|s)?|append(?:ed)?|also|as well|too|list(?:ed|s)?|name[sd]?|include[sd]?|contains?|at the end|to the end|behind|after|extend(?:ed)?|hinzu\w*|anhäng\w*|ergänz\w*|ans ende|ebenfalls|auch|añad\w*|agreg\w*|también|al final|ajout\w*|aussi|à la fin)\b/iu;
 export const STARTING =
   /\b(?:launch\w*|start(?:s|ed|ing)?|start[- ]?(?:options?|parameters?|line)|options?|parameters?|arguments?|command[- ]?line|shortcut|switch|run|startparameter|startoptionen|aufruf\w*|gestartet|starten|verknüpfung|befehlszeile|lanza\w*|inici\w*|arran\w*|parámetros?|acceso directo|lanc\w*|démarr\w*|raccourci|paramètres?)\b/iu;
+
+/** Left to the reader: “optional: …”, “you may want to raise …”, “if you like, …”. */
+const AS_YOU_LIKE =
+  /(?<!\p{L})(?:optional(?:ly)?|if (?:you (?:like|wish|prefer|want|fancy)(?= ?[,.;:)–—]|$)|desired|wanted)|feel free to|up to you|(?:may|might|could) (?:also )?(?:want|wish|like|prefer|care) to|wenn du (?:magst|willst|möchtest)(?= ?[,.;:)]|$)|opcional(?:mente)?|si (?:quieres|lo deseas|prefieres|tu veux|vous voulez|le souhaitez)(?= ?[,.;:)]|$)|facultatif)(?!\p{L})/iu;
+/** “If it stutters you can …”: something that helps then. */
+const MAY_HELP = /^(?:if|when|should|wenn|falls|si|cuando)(?!\p{L}).*(?<!\p{L})(?:can|may|might|could|try|kannst|könnt|puedes|pouvez|peux)(?!\p{L})/iu;
 
 /** Told not to do something to a value. Other things that are not to be are no business of the key behind them. */
 const NOT_TO =
@@ -137,7 +146,7 @@ export function isNoRequest(sentence: string, at: number, length: number): boole
   const clause =
     before.split(/[,;:()–—]|[.!?]\s|\s-\s|(?<!\p{L})(?:and|but|then|und|aber|dann|y|pero|et|mais)(?!\p{L})/iu).at(-1) ??
     '';
-  if (NOT_TO.test(clause)) return true;
+  if (NOT_TO.test(clause) || AS_YOU_LIKE.test(before.split(/[.!?;]\s/).at(-1) ?? '') || MAY_HELP.test(before.trimStart())) return true;
   if (/(?<!\p{L})(?:looks?|is|are|was|be|best|has|have|had|runs?)(?!\p{L})[^,;]* at $/iu.test(clause)) return true;
   // “FPS=60 is fine”, “with FPS=60 the sky is green”: it is told what comes of it.
   const rest = sentence.slice(at + length);
