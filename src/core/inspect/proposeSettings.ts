@@ -11,6 +11,7 @@ import { numberedSections } from '../settings/numbered';
 import type { Statement } from '../games/statement';
 import { ATTRIBUTE, TAG } from './instructions';
 import { KeyIndex, itemPath, bareKey, type KnownKey } from './keyIndex';
+import { NOT_LESS, headsGoingBack, isHeading, isNoRequest, isOptional } from './noRequest';
 import { isCode, sentencesOf, speaksOf } from './sentences';
 import {
   ADDING,
@@ -18,7 +19,6 @@ import {
   EACH,
   NEVER,
   afterArrow,
-  isNoRequest,
   isShortCode,
   NEW,
   OLD,
@@ -57,6 +57,8 @@ export interface SettingsInput {
 /** A longer text is read up to here, in characters. */
 const LONGEST = 256 * 1024;
 const MOST = 200;
+/** So many keys of one name are set by one sentence that says “each”. */
+const MOST_AT_ONCE = 12;
 
 /**
  * Finds the settings that a pack's read-me asks for, in the files where they are: by what a sentence names, never by
@@ -111,16 +113,24 @@ class SettingsReader {
   }
 
   read(): SettingProposal[] {
+    let goesBack = false;
     for (const unit of unitsOf(this.text)) {
       if (this.found.length >= MOST) break;
+      const line = unit.sentence ?? '';
+      if (headsGoingBack(line)) goesBack = true;
+      else if (isHeading(line)) goesBack = false;
+      if (goesBack) continue;
       if (unit.code) this.readCode(unit.code);
       // What Markdown sets in bold is a name.
       else if (unit.sentence !== undefined)
         this.readSentence(
           unit.sentence
             .replace(/\*\*([^*\n]{1,80})\*\*/g, '“$1”')
-            .replace(ELEMENT, '“$2”')
-            .replace(ARROW, ' = '),
+            .replace(ELEMENT, (_, name: string, value: string) =>
+              this.index.keys(name).some(({ items }) => !items) ? `“${name}” = “${value}”` : `“${value}”`,
+            )
+            .replace(ARROW, ' = ')
+            .replace(NOT_LESS, (text) => `at least${blank(text).slice(8)}`),
           unit.line,
         );
     }
@@ -133,7 +143,9 @@ class SettingsReader {
     this.readLaunch(sentence, line);
     if (this.readCommand(sentence, line)) return;
     if (/<\p{L}[^<>]*=\s*"/u.test(sentence)) this.readTags(sentence, line);
-    const tokens = this.joined(settingsTokens(sentence.replace(AS_IT_COMES, blank)).flatMap((token) => this.opened(token)));
+    const tokens = this.joined(
+      settingsTokens(sentence.replace(AS_IT_COMES, blank)).flatMap((token) => this.opened(token)),
+    );
     const named = this.filesIn(tokens, sentence);
     if (named.length > 0) this.files = named;
     const sections = tokens.filter((token) => token.section && this.index.isContainer(token.text));
@@ -223,7 +235,8 @@ class SettingsReader {
       this.isPair(token, tokens[i + 1], tokens[i + 2]) ||
       called.test(around(i - 1)) ||
       called.test(around(i + 1)) ||
-      (called.test(around(i - 2)) && /^(?:of|for|de|von|named|called|the|behind|after)$/.test(around(i - 1)));
+      (called.test(around(i - 2)) && /^(?:of|for|de|von|named|called|the|behind|after)$/.test(around(i - 1))) ||
+      (all.length === 1 && this.isGiven(tokens, i));
     const { section } = this;
     // Spelled as the key is, in the section that is spoken of.
     const there =
@@ -233,7 +246,10 @@ class SettingsReader {
       all.some(({ path }) => path.at(-1) === token.text && path.some((name) => nameKey(name) === nameKey(section)));
     if (NEVER.has(token.key) && !strong && !there) return [];
     const cased =
-      all.some(({ path }) => bareName(path.at(-1) ?? '') === token.text) && /^\p{Lu}/u.test(token.text) && i > 0;
+      all.some(({ path }) => bareName(path.at(-1) ?? '') === token.text) &&
+      /^\p{Lu}/u.test(token.text) &&
+      // At the beginning of a sentence every word has a capital.
+      (i > 0 || /^(?:must|should|has|needs|muss|soll|sollte|debe|tiene|doit)$/.test(around(i + 1)));
     if (scoped.length > 0 && (here || strong || cased || this.files.length > 0)) return scoped;
     return strong || cased ? all : [];
   }
@@ -244,6 +260,18 @@ class SettingsReader {
     if (value.quoted || isNumber(value.text) || isSwitch(value.text)) return true;
     const apart = value.start - key.start - key.text.length;
     return apart === 1 || (apart === 2 && (next === undefined || next.fresh));
+  }
+
+  /** “Set skins to 1”: a word that is a key's, and gets a value that can be nothing else. */
+  private isGiven(tokens: readonly Token[], i: number): boolean {
+    const [to, value] = [tokens[i + 1], tokens[i + 2]];
+    return (
+      (tokens[i]?.text.length ?? 0) >= 4 &&
+      /^(?:to|auf|a|à|sur|en)$/.test(to?.key ?? '') &&
+      value !== undefined &&
+      (value.quoted || isNumber(value.text) || isSwitch(value.text)) &&
+      tokens.slice(0, i).some(({ key }) => /^(?:set|change|put|turn|setze|stelle|pon|cambia|mets|mettez)$/.test(key))
+    );
   }
 
   private readKey(
@@ -293,6 +321,15 @@ class SettingsReader {
         ).length;
     const most = Math.max(...places.map(mentioned));
     const best = places.filter((place) => mentioned(place) === most);
+    // “both Use entries”
+    const named = tokens.findIndex(({ key }) => key === best[0]?.name);
+    if (
+      best.length <= MOST_AT_ONCE &&
+      named > 0 &&
+      EACH.test(tokens[named - 1]?.key ?? '') &&
+      !best.some(({ items }) => items)
+    )
+      return best;
     const lists = best.filter(({ items }) => items);
     const kept = lists.length > 0 && ADDING.test(sentence) ? lists : best.filter(({ items }) => !items);
     const byFile = new Map<number, KnownKey[]>();
@@ -394,7 +431,9 @@ class SettingsReader {
       } else if (
         token.quoted ||
         direct ||
-        ((behind ? NEW : WRITE).test(tokens[at - 1]?.key ?? '') && !isWord && /[\p{L}\p{N}]/u.test(token.text)) ||
+        (((behind ? NEW : WRITE).test(tokens[at - 1]?.key ?? '') || isExchanged(tokens, at)) &&
+          !isWord &&
+          /[\p{L}\p{N}]/u.test(token.text)) ||
         nameKey(token.text) === nameKey(now)
       ) {
         if (!this.index.isContainer(token.text) || direct)
@@ -415,7 +454,7 @@ class SettingsReader {
         !had.has(token.key) &&
         !token.section &&
         this.index.filesNamed(token.text).length === 0 &&
-        (token.quoted || this.packNames.has(token.key)) &&
+        (token.quoted || (this.packNames.has(token.key) && !NEVER.has(token.key))) &&
         this.index.keys(token.text).length === 0,
     );
     // What stands in quotes is what is to be written; the same word elsewhere in the sentence is the file.
@@ -695,16 +734,22 @@ class SettingsReader {
   private readLaunch(sentence: string, line: number): void {
     const options = [
       ...sentence.matchAll(
-        /(?<=^|[\s"“„«`'(])((?:--?|\+)[A-Za-z][\w-]*(?:=[^\s"”»`',;]+)?)((?:\s+(?![-+]{1,2}[A-Za-z])[^\s"”“»`',;.()]+){0,2})/g,
+        /(?<=^|[\s"“„«`'(])((?:--?|\+)[A-Za-z][\w-]*(?:=[^\s"”»`',;]+)?)((?:\s+(?![-+]{1,2}[A-Za-z])[^\s"”“»`',;()]+){0,2})/g,
       ),
     ];
+    for (const [, option = ''] of sentence.matchAll(
+      /(?<!\p{L})(?:parameters?|arguments?|options?|switch|startparameter|parámetros?|paramètres?)\s+["“„«`']?(\/[A-Za-z][\w:=-]*)(?![\w/\\.])/giu,
+    ))
+      this.found.push({ kind: 'launch option', option, line });
     const alone = /^\s*["“`]?(?:--?|\+)[A-Za-z][\w-]*(?:[ =]\S+)?["”`]?\s*$/.test(sentence);
     if (!STARTING.test(sentence) && !alone) return;
-    for (const [, option = '', rest = ''] of options) {
+    for (const { 0: whole, 1: option = '', 2: rest = '', index } of options) {
+      if (isOptional(sentence.slice(index + option.length)) || isOptional(sentence.slice(index + whole.length)))
+        continue;
       const quoted = new RegExp(`["“„«\`']${option.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}([^"”“»\`']*)["”“»\`']`).exec(
         sentence,
       )?.[1];
-      const next = rest.trim().split(/\s+/)[0] ?? '';
+      const next = (rest.trim().split(/\s+/)[0] ?? '').replace(/[.!?:]+$/, '');
       const takes =
         next !== '' &&
         !NEVER.has(nameKey(next)) &&
@@ -765,6 +810,13 @@ function isNear(tokens: readonly Token[], token: Token, list: number): boolean {
   );
 }
 
+/** “Exchange classic for dusk”: what comes in its place. */
+const isExchanged = (tokens: readonly Token[], at: number): boolean =>
+  /^(?:for|gegen|por|contre)$/.test(tokens[at - 1]?.key ?? '') &&
+  tokens
+    .slice(Math.max(0, at - 6), at)
+    .some(({ key }) => /^(?:exchange|swap|trade|substitute|tausche|cambia)$/.test(key));
+
 /** A switch's value in the words that the file uses: `off` is `false` where it says `true`. */
 const inWordsOf = (now: string, value: string): string =>
   /^(?:0|1)$/.test(value) ? value : (switched(now, /^(?:true|yes|on|enabled)$/i.test(value)) ?? value);
@@ -772,7 +824,7 @@ const inWordsOf = (now: string, value: string): string =>
 /** `speed -> 2`: an arrow to a value is an equals sign. */
 /** An element that a sentence quotes as it is to be written: what stands in it is meant. */
 const ELEMENT = /<([A-Za-z_][\w.-]*)>([^<>\n]{1,80})<\/\1>/g;
-const ARROW = /(?<=[\p{L}\p{N}_"”])\s*(?:->|=>|→)\s*(?=["“]|-?\d|(?:true|false|on|off|yes|no)(?!\p{L}))/giu;
+const ARROW = /(?<=[\p{L}\p{N}_"”])\s*(?:-{1,4}>|={1,4}>|→)\s*(?=["“]|-?\d|(?:true|false|on|off|yes|no)(?!\p{L}))/giu;
 
 /** Sets “it” to something. */
 const ABOUT_IT =
@@ -810,6 +862,21 @@ function settled(found: readonly SettingProposal[]): SettingProposal[] {
   return [...byPlace.values()].slice(0, MOST);
 }
 
+/** A block in braces as a file has it: its name, and what is in it on lines of its own. */
+const BRACE_OPENS = /^\s*["']?[\w.-]{1,40}["']?\s*[:=]?\s*\{\s*$/;
+const LONGEST_BLOCK = 60;
+
+/** The line that closes a block; -1 where none does. */
+function endOfBlock(lines: readonly string[], from: number): number {
+  let deep = 0;
+  for (let i = from; i < Math.min(lines.length, from + LONGEST_BLOCK); i++) {
+    const line = lines[i] ?? '';
+    deep += line.split('{').length - line.split('}').length;
+    if (deep === 0) return i;
+  }
+  return -1;
+}
+
 /** Sentences and blocks of lines, in their order. */
 function unitsOf(text: string): Unit[] {
   const lines = text
@@ -827,5 +894,11 @@ function unitsOf(text: string): Unit[] {
     else if (whole.trim() !== '' || block.length === 0 || !isCode(lines[i + 1] ?? '')) flush();
   });
   flush();
+  for (let from = 0; from < lines.length; from++) {
+    const to = BRACE_OPENS.test(lines[from] ?? '') ? endOfBlock(lines, from) : -1;
+    if (to < 0) continue;
+    units.push({ line: from + 1, code: lines.slice(from, to + 1).map((text, i) => ({ text, line: from + i + 1 })) });
+    from = to;
+  }
   return units.sort((a, b) => a.line - b.line);
 }

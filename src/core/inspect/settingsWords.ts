@@ -65,6 +65,7 @@ export const WRITE =
 /** Small words that are never values. */
 export const NEVER = new Set(
   (
+    'go goes become becomes say says read reads stand stands point points stay stays remain contain contains match ' +
     'the a an it its this that your you in on at of for and or if then there so by be is are was will has have had must should can to into under with not no from as which who what when where line lines file value values key option setting section entry change changed set edit edited added add look find open save game folder mod pack also well too same one both each every all any number text word here found seen placed put taken listed left kept done made given written ' +
     'der die das den dem ein eine und oder in im auf zu von mit ist sind wird werden muss soll datei zeile wert unter ändern geändert el la los las un una en con y o que es se de del al archivo línea valor le les des du et ou dans sur est fichier ligne valeur'
   ).split(' '),
@@ -121,52 +122,10 @@ export const ADDING =
 export const STARTING =
   /\b(?:launch\w*|start(?:s|ed|ing)?|start[- ]?(?:options?|parameters?|line)|options?|parameters?|arguments?|command[- ]?line|shortcut|switch|run|startparameter|startoptionen|aufruf\w*|gestartet|starten|verknüpfung|befehlszeile|lanza\w*|inici\w*|arran\w*|parámetros?|acceso directo|lanc\w*|démarr\w*|raccourci|paramètres?)\b/iu;
 
-/** Left to the reader: “optional: …”, “you may want to raise …”, “if you like, …”. */
-const AS_YOU_LIKE =
-  /(?<!\p{L})(?:optional(?:ly)?|if (?:you (?:like|wish|prefer|want|fancy)(?= ?[,.;:)–—]|$)|desired|wanted)|feel free to|up to you|(?:may|might|could) (?:also )?(?:want|wish|like|prefer|care) to|wenn du (?:magst|willst|möchtest)(?= ?[,.;:)]|$)|opcional(?:mente)?|si (?:quieres|lo deseas|prefieres|tu veux|vous voulez|le souhaitez)(?= ?[,.;:)]|$)|facultatif)(?!\p{L})/iu;
-/** “If it stutters you can …”: something that helps then. */
-const MAY_HELP = /^(?:if|when|should|wenn|falls|si|cuando)(?!\p{L}).*(?<!\p{L})(?:can|may|might|could|try|kannst|könnt|puedes|pouvez|peux)(?!\p{L})/iu;
-
-/** Told not to do something to a value. Other things that are not to be are no business of the key behind them. */
-const NOT_TO =
-  /(?<!\p{L})(?:(?:do not|don['’]t|never|must(?: not|n['’]t)|should(?: not|n['’]t)|no need to|avoid|(?:don['’]t|do not) (?:have|need) to)(?: \p{L}+ly)? (?:set|sett|chang|edit|touch|put|us|turn|switch|enabl|disabl|add|writ|rais|lower|increas|mak|replac|modif|alter)|(?:niemals|nunca|jamais)(?!\p{L})|no (?:ponga|pongas|cambie|cambies|debe)(?!\p{L})|ne (?:mettez|changez|passez)(?!\p{L}))/iu;
-const WHERE_IT_IS_SO =
-  /^(?:and |but |then )?(?:if|when|whenever|in case|wenn|falls|sobald|si|cuando|quand|lorsque)(?!\p{L})/iu;
-
-/**
- * Speaks a sentence of a key without asking for it: it says not to (“do not set Fog to 0”), or where something is so
- * (“if you had Fog=0 before, …”).
- *
- * @param at where the key stands in the sentence
- * @param length of the key as it is written there
- */
-export function isNoRequest(sentence: string, at: number, length: number): boolean {
-  const before = sentence.slice(0, at);
-  // The last thing that is said before it: “do not unpack it, and set …” forbids one thing and asks for another.
-  const clause =
-    before.split(/[,;:()–—]|[.!?]\s|\s-\s|(?<!\p{L})(?:and|but|then|und|aber|dann|y|pero|et|mais)(?!\p{L})/iu).at(-1) ??
-    '';
-  if (NOT_TO.test(clause) || AS_YOU_LIKE.test(before.split(/[.!?;]\s/).at(-1) ?? '') || MAY_HELP.test(before.trimStart())) return true;
-  if (/(?<!\p{L})(?:looks?|is|are|was|be|best|has|have|had|runs?)(?!\p{L})[^,;]* at $/iu.test(clause)) return true;
-  // “FPS=60 is fine”, “with FPS=60 the sky is green”: it is told what comes of it.
-  const rest = sentence.slice(at + length);
-  if (
-    /^\s*[=:]\s*\S+\s+(?:is|are|was|were|looks?|works?|runs?|ist|es|est)(?!\p{L})(?! (?:needed|required|necessary|a must|what|wise|best|better|ideal|recommended|advised|nötig|necesario|nécessaire))/iu.test(
-      rest,
-    )
-  )
-    return true;
-  if (
-    /(?<!\p{L})(?:with|mit|con|avec) $/iu.test(clause) &&
-    /(?<!\p{L})(?:is|are|was|were|looks?|gets?|ist|sind|es|está|est)(?!\p{L})/iu.test(rest)
-  )
-    return true;
-  return WHERE_IT_IS_SO.test(before.trimStart()) && !before.includes(',') && /^[^.;]*,/.test(sentence.slice(at));
-}
-
 /** Of a line that tells old and new with an arrow between them, the new one: `Fog=0 -> Fog=1`, `Fog=0 -> 1`. */
 export function afterArrow(line: string): string {
-  const [, name = '', old, fresh] = /^(\s*[^=\s][^=]{0,60}=)\s*(\S+)\s+(?:->|=>|→)\s+(\S.*)$/.exec(line) ?? [];
+  const [, name = '', old, fresh] =
+    /^(\s*[^=\s][^=]{0,60}=)\s*(\S+)\s+(?:-{1,4}>|={1,4}>|→|>>)\s+(\S.*)$/.exec(line) ?? [];
   if (old === undefined || fresh === undefined) return line;
   return fresh.includes('=') ? fresh : `${name}${fresh}`;
 }

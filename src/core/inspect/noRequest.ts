@@ -1,0 +1,92 @@
+/** Left to the reader: “optional: …”, “you may want to raise …”, “if you like, …”. */
+const AS_YOU_LIKE =
+  /(?<!\p{L})(?:optional(?:ly)?|if (?:you (?:like|wish|prefer|want|fancy)(?= ?[,.;:)–—]|$)|desired|wanted)|feel free to|up to you|(?:may|might|could) (?:also )?(?:want|wish|like|prefer|care) to|wenn du (?:magst|willst|möchtest)(?= ?[,.;:)]|$)|opcional(?:mente)?|si (?:quieres|lo deseas|prefieres|tu veux|vous voulez|le souhaitez)(?= ?[,.;:)]|$)|facultatif)(?!\p{L})/iu;
+
+/** “If it stutters you can lower …”: something that helps then. */
+const MAY_HELP =
+  /^(?:if|when|should|wenn|falls|si|cuando)(?!\p{L}).*(?<!\p{L})(?:can|may|might|could|try|kannst|könnt|puedes|pouvez|peux)(?: also| to)? (?:turn|switch|set|lower|lowering|rais|reduc|increas|enabl|disabl|chang|put|use|try|senk|erhöh|ausschalt|einschalt|bajar|subir|baisser|monter)/iu;
+
+/** Told of what its maker has, or tried: “I play with …”, “tested with …”, “it also works with …”. */
+const AS_TRIED =
+  /(?<!\p{L})(?:I (?:personally |usually |always )?(?:play|run|use|have|had|keep|was|am)|(?:was |been )?tested|works?(?: also| fine| well| too)? with|ich (?:spiele|nutze|habe|benutze)|getestet|yo (?:juego|uso)|probado|je (?:joue|utilise)|testé)(?!\p{L})/iu;
+
+/** Told of how to get rid of a pack again. */
+const GOING_BACK =
+  /(?<!\p{L})(?:un-?install\w*|de-?install\w*|(?:to|when you) (?:remove|delete) (?:it|this|the (?:mod|pack))|to (?:go back|undo|revert)|desinstala\w*|désinstall\w*)(?!\p{L})/iu;
+
+/** Told not to do something to a value. Other things that are not to be are no business of the key behind them. */
+const NOT_TO =
+  /(?<!\p{L})(?:(?:do not|don['’]t|never|must(?: not|n['’]t)|should(?: not|n['’]t)|no need to|no longer (?:have|need)s? to|avoid|(?:don['’]t|do not) (?:have|need) to)(?: \p{L}+ly)? (?:set|sett|chang|edit|touch|put|us|turn|switch|enabl|disabl|add|writ|rais|lower|increas|mak|replac|modif|alter)|(?:niemals|nunca|jamais)(?!\p{L})|no (?:ponga|pongas|cambie|cambies|debe)(?!\p{L})|ne (?:mettez|changez|passez)(?!\p{L}))/iu;
+
+/** “It looks best at Fog=1.” */
+const SEEN_AT = /(?<!\p{L})(?:looks?|is|are|was|be|best|has|have|had|runs?)(?!\p{L})[^,;]* at $/iu;
+
+const WHERE_IT_IS_SO =
+  /^(?:and |but |then )?(?:if|when|whenever|in case|wenn|falls|sobald|si|cuando|quand|lorsque)(?!\p{L})/iu;
+
+/** What is said behind a key that nobody is asked to set. */
+const BEHIND = [
+  // “Width should not be 1920”
+  /^["”’`]?\s*(?:must|should|shall|may|can|does|do|has|have|soll(?:te)?|darf|debe|doit)(?:n['’]t| not| nicht)(?!\p{L})/iu,
+  // “HDR=1 is no longer needed”
+  /^["”’`]?\s*(?:[=:]\s*\S+\s+)?(?:is|are) (?:not|no longer) (?:needed|necessary|required)(?!\p{L})/iu,
+  // “SkipIntro=1, but that has nothing to do with this pack”
+  /^[^.;]*[,–—-]\s*(?:but |and |though )?(?:that|this|it|which) (?:has nothing to do with|is (?:not|no longer) (?:needed|necessary|required)|is unrelated)(?!\p{L})/iu,
+  // “Cache=0 only if you paint a lot”
+  /^\s*[=:]\s*\S+,?\s+(?:only|just|but only|nur|sólo|solo|seulement) (?:if|when|for|wenn|si|cuando|quand)(?!\p{L})/iu,
+  // “FPS=60 is fine”: it is told what comes of it.
+  /^\s*[=:]\s*\S+\s+(?:is|are|was|were|looks?|works?|runs?|ist|es|est)(?!\p{L})(?! (?:needed|required|necessary|a must|what|wise|best|better|ideal|recommended|advised|nötig|necesario|nécessaire))/iu,
+];
+
+/** “With FPS=60 the sky is green.” */
+const WITH = /(?<!\p{L})(?:with|mit|con|avec) $/iu;
+const COMES_OF_IT =
+  /(?<!\p{L})(?:is|are|was|were|looks?|gets?|ist|sind|es|está|est)(?!\p{L})(?! (?:all )?(?:good|done|set|ready|fine|fertig|listo)(?!\p{L}))/iu;
+
+const lastOf = (text: string, cut: RegExp): string => text.split(cut).at(-1) ?? '';
+
+/**
+ * Speaks a sentence of a key without asking for it: it says not to (“do not set Fog to 0”), leaves it to the reader,
+ * tells of what was tried, or where something is so (“if you had Fog=0 before, …”).
+ *
+ * @param at where the key stands in the sentence
+ * @param length of the key as it is written there
+ */
+export function isNoRequest(sentence: string, at: number, length: number): boolean {
+  const before = sentence.slice(0, at);
+  const behind = sentence.slice(at + length);
+  // The last thing that is said before it: “do not unpack it, and set …” forbids one thing and asks for another.
+  const clause = lastOf(
+    before,
+    /[,;:()–—]|[.!?]\s|\s-\s|(?<!\p{L})(?:and|but|then|und|aber|dann|y|pero|et|mais)(?!\p{L})/iu,
+  );
+  return (
+    NOT_TO.test(clause) ||
+    SEEN_AT.test(clause) ||
+    AS_TRIED.test(lastOf(before, /[.!?;:(]\s|\(/)) ||
+    AS_YOU_LIKE.test(lastOf(before, /[.!?;]\s/)) ||
+    GOING_BACK.test(before) ||
+    MAY_HELP.test(before.trimStart()) ||
+    BEHIND.some((said) => said.test(behind)) ||
+    (WITH.test(clause) && COMES_OF_IT.test(behind)) ||
+    (WHERE_IT_IS_SO.test(before.trimStart()) && !before.includes(',') && /^[^.;]*,/.test(sentence.slice(at)))
+  );
+}
+
+/** Said right behind something that need not be. */
+export const isOptional = (behind: string): boolean =>
+  /^\s*[([]?\s*(?:optional|if you (?:like|want|wish|prefer))(?!\p{L})/iu.test(behind);
+
+/** A heading over the lines that tell how to get rid of a pack. */
+export const headsGoingBack = (line: string): boolean =>
+  /^[^\p{L}]*(?:how to |to )?(?:un-?install\w*|de-?install\w*|remov(?:e|ing|al)|desinstala\w*|désinstall\w*)(?: (?:it|this|the (?:mod|pack)))?[^\p{L}]*$/iu.test(
+    line,
+  );
+
+/** A heading over other lines. */
+export const isHeading = (line: string): boolean =>
+  /^[^\p{L}]*\p{Lu}[\p{L} ’'-]{2,40}[^\p{L}\d=]*$/u.test(line) && line.trim().split(/\s+/).length <= 5;
+
+/** “Not lower than 3” is at least 3. */
+export const NOT_LESS =
+  /(?<!\p{L})(?:not|no|nicht|never)(?: be| go| set)?(?: to)? (?:lower|less|smaller|below|under|fewer|kleiner|weniger|niedriger)(?: than| als)?(?!\p{L})/giu;
