@@ -162,6 +162,14 @@ export class KeyIndex {
     return [];
   }
 
+  /** Is a file a list of names, one on each line, and nothing else? Those names; undefined where it is not. */
+  namesIn(file: number): string[] | undefined {
+    const entries = this.files[file]?.document.entries() ?? [];
+    return entries.length > 0 && entries.every(({ path, value }) => path.length === 1 && value === '')
+      ? entries.map(({ path }) => path[0] as string)
+      : undefined;
+  }
+
   /** The folder that tells a file apart from others of its name. */
   folderOf(file: number): string {
     return nameKey(parentOf(this.files[file]?.target ?? ''));

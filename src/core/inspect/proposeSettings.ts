@@ -11,6 +11,7 @@ import { numberedSections } from '../settings/numbered';
 import type { Statement } from '../games/statement';
 import { ATTRIBUTE, TAG } from './instructions';
 import { KeyIndex, itemPath, bareKey, type KnownKey } from './keyIndex';
+import { asksForALine, namesToList } from './listedNames';
 import { NOT_LESS, headsGoingBack, isHeading, isNoRequest, isOptional } from './noRequest';
 import { isCode, sentencesOf, speaksOf } from './sentences';
 import {
@@ -96,6 +97,9 @@ class SettingsReader {
   private lastItem: string | undefined;
   /** The key that the sentence before spoke of. */
   private lastKey: readonly KnownKey[] | undefined;
+  /** A name is to be added to a list, and the next line says which. */
+  private listWaits = false;
+  private lastList: KnownKey | undefined;
   private readonly packNames: Map<string, string>;
 
   constructor(
@@ -155,20 +159,24 @@ class SettingsReader {
       return places.length > 0 ? [{ i, places }] : [];
     });
     const before = this.found.length;
+    const given = this.readEachItsOwn(tokens, keys, line);
     keys.forEach(({ i, places }, k) =>
-      this.readKey(
-        tokens,
-        i,
-        places,
-        keys[k + 1]?.i ?? tokens.length,
-        k === 0 ? 0 : (keys[k - 1]?.i ?? 0) + 1,
-        sentence,
-        line,
-      ),
+      given.has(i)
+        ? undefined
+        : this.readKey(
+            tokens,
+            i,
+            places,
+            keys[k + 1]?.i ?? tokens.length,
+            k === 0 ? 0 : (keys[k - 1]?.i ?? 0) + 1,
+            sentence,
+            line,
+          ),
     );
     if (this.found.length === before) this.readReplaced(tokens, named, line);
     if (this.found.length === before ? keys.length === 0 : named.length === 1)
       this.readNewKey(tokens, named, line, keys[0]?.places[0]);
+    if (this.found.length === before) this.readListed(tokens, named, sentence, line);
     // “… you’ll find Cheats. Make it 1.”
     if (this.found.length === before && keys.length === 0 && this.lastKey && ABOUT_IT.test(sentence)) {
       const [place] = this.lastKey;
@@ -176,13 +184,49 @@ class SettingsReader {
       if (value !== undefined) for (const one of this.lastKey) this.push(one, value, line);
     }
     const last = keys.at(-1);
-    this.lastKey = last ? this.narrow(last.places, tokens, sentence).filter(({ items }) => !items) : undefined;
+    const spoken = last ? this.narrow(last.places, tokens, sentence) : [];
+    // “… a list named folders; reef must be in it”
+    if (this.found.length === before && keys.length === 0 && this.lastList && IN_IT.test(sentence))
+      this.readItems(tokens, -1, this.lastList, `${sentence} too`, line);
+    this.lastList = spoken.find(({ items }) => items);
+    this.lastKey = last ? spoken.filter(({ items }) => !items) : undefined;
     const item = tokens.find((token) => this.packNames.has(token.key) && extensionOf(token.text) !== '');
     if (item) this.lastItem = this.packNames.get(item.key);
   }
 
+  /** “Width and Height are 1920 and 1080”: as many values behind keys beside each other, each gets its own. */
+  private readEachItsOwn(
+    tokens: readonly Token[],
+    keys: readonly { i: number; places: readonly KnownKey[] }[],
+    line: number,
+  ): Set<number> {
+    const done = new Set<number>();
+    for (let from = 0; from < keys.length; from++) {
+      let to = from;
+      while (keys[to + 1] && isJoined(tokens, (keys[to] as { i: number }).i, (keys[to + 1] as { i: number }).i)) to++;
+      const run = keys.slice(from, to + 1);
+      from = to;
+      if (run.length < 2) continue;
+      const end = keys[to + 1]?.i ?? tokens.length;
+      const values = tokens
+        .slice((run.at(-1) as { i: number }).i + 1, end)
+        .filter(({ text, quoted }) => quoted || isNumber(text) || isSwitch(text));
+      const meant = run.map(({ places }) => this.narrow(places, tokens, '')[0]);
+      if (values.length !== run.length || meant.some((place) => place === undefined || place.items)) continue;
+      run.forEach(({ i }, n) => {
+        done.add(i);
+        this.push(meant[n] as KnownKey, (values[n] as Token).text, line);
+      });
+    }
+    return done;
+  }
+
   /** A line in quotes (“skin dusk”, `"allow": false`) is read as what stands in it, where that names a key. */
   private opened(token: Token): Token[] {
+    // “Width/Height”
+    const parts = token.quoted ? [] : token.text.split('/');
+    if (parts.length > 1 && parts.every((part) => this.index.keys(part).length > 0))
+      return parts.map((text, i) => ({ ...token, text, key: nameKey(text), fresh: i === 0 && token.fresh }));
     if (!token.quoted || !/[\s=:]/.test(token.text) || token.text.length > 120) return [token];
     const inner = settingsTokens(token.text);
     return inner.length > 1 && inner.some(({ text, section }) => section || this.index.keys(text).length > 0)
@@ -454,7 +498,7 @@ class SettingsReader {
         !had.has(token.key) &&
         !token.section &&
         this.index.filesNamed(token.text).length === 0 &&
-        (token.quoted || (this.packNames.has(token.key) && !NEVER.has(token.key))) &&
+        (token.quoted || this.isOfPack(token.key)) &&
         this.index.keys(token.text).length === 0,
     );
     // What stands in quotes is what is to be written; the same word elsewhere in the sentence is the file.
@@ -507,6 +551,29 @@ class SettingsReader {
     if (value !== place.value || there) this.push(place, value, line);
     return value !== place.value || there;
   }
+
+  /** “Write orchard on a new line of modules.lst”: one more name in a file that lists names. */
+  private readListed(tokens: readonly Token[], named: readonly number[], sentence: string, line: number): void {
+    const [file, other] = named.length > 0 ? named : this.files;
+    const known = file === undefined || other !== undefined ? undefined : this.index.namesIn(file);
+    const target = this.index.files[file ?? -1]?.target;
+    if (!known || !target || !(this.listWaits || asksForALine(sentence))) return;
+    const names = tokens.filter(
+      ({ text, key, quoted, section }) =>
+        !section && this.index.filesNamed(text).length === 0 && (quoted || this.isOfPack(key)),
+    );
+    const meant = namesToList(tokens, names, known);
+    this.listWaits = meant.length === 0;
+    const had = new Map(known.map((name) => [nameKey(name), name]));
+    for (const name of meant) {
+      const before = had.get(nameKey(name));
+      const now = before === undefined ? {} : { now: '' };
+      this.found.push({ kind: 'key', file: target, path: [before ?? name], value: '', line, ...now });
+    }
+  }
+
+  /** A word that names something in the pack, and is not only a small word. */
+  private readonly isOfPack = (key: string): boolean => this.packNames.has(key) && !NEVER.has(key);
 
   /** “name it in place of gong.opus”: a value that is there goes, another comes. */
   private readReplaced(tokens: readonly Token[], named: readonly number[], line: number): void {
@@ -817,6 +884,10 @@ const isExchanged = (tokens: readonly Token[], at: number): boolean =>
     .slice(Math.max(0, at - 6), at)
     .some(({ key }) => /^(?:exchange|swap|trade|substitute|tausche|cambia)$/.test(key));
 
+/** Stands nothing but “and” or a comma between two words? */
+const isJoined = (tokens: readonly Token[], a: number, b: number): boolean =>
+  b - a <= 2 && tokens.slice(a + 1, b).every(({ key }) => /^(?:and|und|y|et|&)$/.test(key));
+
 /** A switch's value in the words that the file uses: `off` is `false` where it says `true`. */
 const inWordsOf = (now: string, value: string): string =>
   /^(?:0|1)$/.test(value) ? value : (switched(now, /^(?:true|yes|on|enabled)$/i.test(value)) ?? value);
@@ -825,6 +896,9 @@ const inWordsOf = (now: string, value: string): string =>
 /** An element that a sentence quotes as it is to be written: what stands in it is meant. */
 const ELEMENT = /<([A-Za-z_][\w.-]*)>([^<>\n]{1,80})<\/\1>/g;
 const ARROW = /(?<=[\p{L}\p{N}_"”])\s*(?:-{1,4}>|={1,4}>|→)\s*(?=["“]|-?\d|(?:true|false|on|off|yes|no)(?!\p{L}))/giu;
+
+/** Speaks of the list before. */
+const IN_IT = /\b(?:in|into|to|on) (?:it|this|that|there|the list)\b|\b(?:darin|hinein|dort)\b|\b(?:en ella|allí)\b/iu;
 
 /** Sets “it” to something. */
 const ABOUT_IT =

@@ -5,6 +5,7 @@ import { openSettings } from '../settings/openSettings';
 import type { GameTree } from '../names/gameTree';
 import type { SettingsDocument } from '../settings/document';
 import { kindOf } from '../media/kinds';
+import { NamesInGame } from './namesInGame';
 import { arePairs, dialectOf } from './settingsText';
 import type { Family } from '../names/families';
 import type { Knowledge } from '../names/knowledge';
@@ -79,13 +80,13 @@ export function settingsCandidates(
 export function settingsFrom(
   texts: ReadonlyMap<string, string>,
   unread: readonly string[],
-  knowledge: Knowledge,
+  { knowledge, tree }: { knowledge: Knowledge; tree: GameTree },
   named: ReadonlySet<string> = new Set(),
 ): FoundSettings[] {
   const found: FoundSettings[] = [];
+  const names = new NamesInGame(tree);
   for (const [target, text] of texts) {
-    const dialect =
-      dialectOf(text) ?? (SURELY_SETTINGS.test(baseName(target)) && arePairs(text) ? 'commands' : undefined);
+    const dialect = dialectOf(text) ?? (areLines(target, text, names) ? 'commands' : undefined);
     if (dialect === undefined || (!named.has(nameKey(baseName(target))) && isContents(target, dialect, knowledge)))
       continue;
     const document = openSettings(text, dialect);
@@ -98,14 +99,18 @@ export function settingsFrom(
   for (const target of unread)
     if (dialectByName(target) === 'ini')
       found.push({ target: parseTarget(target), dialect: 'ini', title: baseName(target) });
-  const names = new Map<string, number>();
-  for (const { title } of found) names.set(nameKey(title), (names.get(nameKey(title)) ?? 0) + 1);
+  const titles = new Map<string, number>();
+  for (const { title } of found) titles.set(nameKey(title), (titles.get(nameKey(title)) ?? 0) + 1);
   return found.map((file) =>
-    (names.get(nameKey(file.title)) ?? 0) > 1
+    (titles.get(nameKey(file.title)) ?? 0) > 1
       ? { ...file, title: `${file.title} (${baseName(parentOf(file.target))})`.slice(0, 80) }
       : file,
   );
 }
+
+/** Words and values in lines of a file that is called like settings, or names of the game's own things. */
+const areLines = (target: string, text: string, names: NamesInGame): boolean =>
+  (SURELY_SETTINGS.test(baseName(target)) && arePairs(text)) || names.areListed(text);
 
 /** Of two files' keys so many are the same: they are records of one kind. */
 const SAME_KEYS = 0.6;

@@ -192,7 +192,7 @@ function conclude(
   unread: readonly string[],
   { title, answers = [] }: StudyOptions,
 ): { card: GameCard; statements: Statement[] } {
-  studied.settings = settingsFrom(texts, unread, studied.knowledge, new Set(studied.spoken.keys()));
+  studied.settings = settingsFrom(texts, unread, studied, new Set(studied.spoken.keys()));
   studied.idNames = namesOfIds(texts, studied.knowledge.ids);
   studied.profiles = profilesOf(studied);
   const statements = merged(statementsOf(studied), answers);

@@ -109,11 +109,7 @@ export function KeyTable({
                 )}
               </span>
               <span role="cell" className="cut small" title={[row.wanted, ...row.against].join('; ')}>
-                {row.wanted !== undefined && (
-                  <strong className="verb verb-edit">
-                    {row.wanted === '' ? '(removed)' : <Path text={row.wanted} />}
-                  </strong>
-                )}
+                {row.wanted !== undefined && <Wanted wanted={row.wanted} now={row.value} />}
                 {row.by !== undefined && (
                   <span className="quiet">
                     {' '}
@@ -149,5 +145,14 @@ export function KeyTable({
         />
       </div>
     </section>
+  );
+}
+
+/** What the file will say: another value, a line that names something and has no value, or nothing any more. */
+function Wanted({ wanted, now }: { wanted: string; now: string | undefined }) {
+  return (
+    <strong className="verb verb-edit">
+      {wanted !== '' ? <Path text={wanted} /> : now === undefined ? '(a new line)' : '(removed)'}
+    </strong>
   );
 }

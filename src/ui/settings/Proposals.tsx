@@ -26,9 +26,15 @@ export function Proposals() {
               <span className="row-of">
                 {tag && <Tag tag={tag} name={pack} />}
                 <span>
-                  <span className="path">
-                    {path.join(' › ')} = <strong>{value}</strong>
-                  </span>{' '}
+                  {value === '' ? (
+                    <span>
+                      the line <strong className="path">{path.join(' › ')}</strong>
+                    </span>
+                  ) : (
+                    <span className="path">
+                      {path.join(' › ')} = <strong>{value}</strong>
+                    </span>
+                  )}{' '}
                   <span className="small quiet">
                     in {place(file, roots)}: {now === undefined ? 'new' : `now ${now}`}; line {line} of its read-me
                   </span>
@@ -38,7 +44,9 @@ export function Proposals() {
                 size="sm"
                 variant="outline-primary"
                 disabled={busy}
-                aria-label={`Set ${path.join(' › ')} to ${value}`}
+                aria-label={
+                  value === '' ? `Put in the line ${path.join(' › ')}` : `Set ${path.join(' › ')} to ${value}`
+                }
                 onClick={() => void act((engine) => engine.change({ do: 'set edits', file, edits: [{ path, value }] }))}
               >
                 Put it in

@@ -1,0 +1,41 @@
+import { extensionOf } from '../paths/paths';
+import { ADDING, type Token } from './settingsWords';
+
+/** Tells to write one more line. */
+const LINE_MORE =
+  /\b(?:new|another|extra|own|last|following|this) line\b|\b(?:write|type|enter|put)\b|\b(?:neue|eigene|weitere) zeile\b|\b(?:nueva|otra) línea\b|\b(?:nouvelle|autre) ligne\b/iu;
+const PUT_AS_FILE =
+  /^(?:unpack|extract|unzip|copy|move|drop|place|merge|entpacke|kopiere|verschiebe|copia|mueve|copiez|déplacez)$/;
+const NAME = /^[\p{L}\p{N}_.-]{2,80}$/u;
+
+/** Does a sentence ask for one more line in a file that lists names? */
+export const asksForALine = (sentence: string): boolean => ADDING.test(sentence) || LINE_MORE.test(sentence);
+
+/**
+ * Which of the names in a sentence are to stand in a file that lists names: what is in quotes before what is not; with
+ * the ending that all of those in the file have; and not what the sentence only puts somewhere as a file.
+ *
+ * @param tokens the sentence
+ * @param names those of its words that name something of the pack, or are quoted
+ * @param known what the file lists
+ */
+export function namesToList(tokens: readonly Token[], names: readonly Token[], known: readonly string[]): string[] {
+  const written = names.filter((token) => NAME.test(token.text) && !isPut(tokens, token));
+  const quoted = written.filter((token) => token.quoted);
+  if (quoted.length > 0) return unique(quoted);
+  const ending = extensionOf(known[0] ?? '');
+  const same = known.every((name) => extensionOf(name) === ending);
+  return unique(written.filter(({ text }) => !same || extensionOf(text) === ending));
+}
+
+const unique = (tokens: readonly Token[]): string[] => [
+  ...new Map(tokens.map(({ key, text }) => [key, text])).values(),
+];
+
+/** “Unpack into mods, then add …”: what the last verb before a word puts somewhere as a file. */
+function isPut(tokens: readonly Token[], token: Token): boolean {
+  const verb = tokens
+    .slice(0, tokens.indexOf(token))
+    .findLast(({ key, quoted }) => !quoted && (PUT_AS_FILE.test(key) || asksForALine(key)));
+  return verb !== undefined && PUT_AS_FILE.test(verb.key);
+}

@@ -1,0 +1,38 @@
+import type { GameTree } from '../names/gameTree';
+import { nameKey, stemOf } from '../paths/paths';
+
+/** A longer list of names is no list of what the game loads, in lines. */
+const LONGEST = 500;
+
+/** What the files and folders of a game are called. */
+export class NamesInGame {
+  private stems: Set<string> | undefined;
+
+  constructor(private readonly tree: GameTree) {}
+
+  /**
+   * Is a text a list of things in the game, one on each line and nothing else: of folders, or of files with or without
+   * their endings? Lines that begin with a sign for remarks do not count.
+   */
+  areListed(text: string): boolean {
+    const lines = text
+      .replace(/^\ufeff/, '')
+      .split(/\r\n|\n|\r/)
+      .map((line) => line.trim())
+      .filter((line) => line !== '' && !/^(?:;|#|\/\/)/.test(line));
+    return (
+      lines.length > 0 &&
+      lines.length <= LONGEST &&
+      lines.every((line) => /^[\p{L}\p{N}_.-]{2,80}$/u.test(line)) &&
+      new Set(lines.map(nameKey)).size === lines.length &&
+      lines.every((line) => this.has(line))
+    );
+  }
+
+  private has(name: string): boolean {
+    const key = nameKey(name);
+    if (this.tree.foldersByName.has(key) || this.tree.foldersOfFile.has(key)) return true;
+    this.stems ??= new Set([...this.tree.foldersOfFile.keys()].map(stemOf));
+    return this.stems.has(key);
+  }
+}
