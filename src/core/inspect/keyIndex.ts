@@ -53,6 +53,8 @@ export class KeyIndex {
     this.files.forEach(({ document }, file) => {
       const lists = new Map<string, KnownKey>();
       const elements = new Map<string, KnownKey>();
+      // Names in lines are no keys to be set.
+      if (this.namesIn(file)) return;
       for (const { path, value } of document.entries().slice(0, 20_000)) {
         const last = path.at(-1) ?? '';
         for (const above of path.slice(0, -1)) {
@@ -117,6 +119,18 @@ export class KeyIndex {
   /** The key that is called so in plain words: “harbour lights”. */
   inWords(words: readonly string[]): string | undefined {
     return this.byWords.get(words.map(nameKey).join(' '));
+  }
+
+  /**
+   * The one key of a file whose words are all in a sentence, in any order and form: “unsigned content is allowed” for
+   * `allowUnsigned`.
+   */
+  spokenOf(file: number, said: readonly string[]): KnownKey | undefined {
+    const isSaid = (word: string) =>
+      word.length >= 3 && said.some((one) => one.startsWith(word) && one.length - word.length <= 4);
+    const found = [...this.byWords].filter(([words]) => words.split(' ').every(isSaid));
+    const places = found.flatMap(([, name]) => this.keys(name)).filter((key) => key.file === file && !key.items);
+    return places.length === 1 ? places[0] : undefined;
   }
 
   /** Keys of a name, or of a name with those above it, with dots between: `graphics.quality`. */

@@ -2,6 +2,10 @@
 const AS_YOU_LIKE =
   /(?<!\p{L})(?:optional(?:ly)?|if (?:you (?:like|wish|prefer|want|fancy)(?= ?[,.;:)–—]|$)|desired|wanted)|feel free to|up to you|(?:may|might|could) (?:also )?(?:want|wish|like|prefer|care) to|wenn du (?:magst|willst|möchtest)(?= ?[,.;:)]|$)|opcional(?:mente)?|si (?:quieres|lo deseas|prefieres|tu veux|vous voulez|le souhaitez)(?= ?[,.;:)]|$)|facultatif)(?!\p{L})/iu;
 
+/** The same, said of all of it. */
+const OPEN =
+  /(?<!\p{L})(?:(?:a )?matter of taste|(?:do )?as you (?:please|like|wish)|(?:it is|it['’]s|that is|that['’]s) (?:up to you|your choice)|geschmackssache|cuestión de gustos|une question de goût)(?!\p{L})/iu;
+
 /** “If it stutters you can lower …”: something that helps then. */
 const MAY_HELP =
   /^(?:if|when|should|wenn|falls|si|cuando)(?!\p{L}).*(?<!\p{L})(?:can|may|might|could|try|kannst|könnt|puedes|pouvez|peux)(?: also| to)? (?:turn|switch|set|lower|lowering|rais|reduc|increas|enabl|disabl|chang|put|use|try|senk|erhöh|ausschalt|einschalt|bajar|subir|baisser|monter)/iu;
@@ -28,6 +32,8 @@ const WHERE_IT_IS_SO =
 const BEHIND = [
   // “Width should not be 1920”
   /^["”’`]?\s*(?:must|should|shall|may|can|does|do|has|have|soll(?:te)?|darf|debe|doit)(?:n['’]t| not| nicht)(?!\p{L})/iu,
+  // “Scale no longer has to be 32”, “a Scale under 20 breaks it”
+  /^["”’`]?\s*(?:no longer (?:has|have|needs?) to(?!\p{L})|(?:under|below|above|over|(?:less|more|lower|higher|smaller|larger) than) -?\d)/iu,
   // “HDR=1 is no longer needed”
   /^["”’`]?\s*(?:[=:]\s*\S+\s+)?(?:is|are) (?:not|no longer) (?:needed|necessary|required)(?!\p{L})/iu,
   // “SkipIntro=1, but that has nothing to do with this pack”
@@ -65,6 +71,7 @@ export function isNoRequest(sentence: string, at: number, length: number): boole
     SEEN_AT.test(clause) ||
     AS_TRIED.test(lastOf(before, /[.!?;:(]\s|\(/)) ||
     AS_YOU_LIKE.test(lastOf(before, /[.!?;]\s/)) ||
+    OPEN.test(sentence) ||
     GOING_BACK.test(before) ||
     MAY_HELP.test(before.trimStart()) ||
     BEHIND.some((said) => said.test(behind)) ||

@@ -29,6 +29,7 @@ import {
   WRITE,
   isNumber,
   isSwitch,
+  isVerb,
   settingsTokens,
   switched,
   type Token,
@@ -58,6 +59,8 @@ export interface SettingsInput {
 /** A longer text is read up to here, in characters. */
 const LONGEST = 256 * 1024;
 const MOST = 200;
+/** Lines belong to a section that the sentence so many lines above speaks of. */
+const MOST_LINES_BELOW = 8;
 /** So many keys of one name are set by one sentence that says “each”. */
 const MOST_AT_ONCE = 12;
 
@@ -94,6 +97,7 @@ class SettingsReader {
   /** The files spoken of last, and how long ago. */
   private files: number[] = [];
   private section: string | undefined;
+  private sectionLine = 0;
   private lastItem: string | undefined;
   /** The key that the sentence before spoke of. */
   private lastKey: readonly KnownKey[] | undefined;
@@ -153,7 +157,7 @@ class SettingsReader {
     const named = this.filesIn(tokens, sentence);
     if (named.length > 0) this.files = named;
     const sections = tokens.filter((token) => token.section && this.index.isContainer(token.text));
-    if (sections.length > 0) this.section = sections[0]?.text;
+    if (sections.length > 0) [this.section, this.sectionLine] = [sections[0]?.text, line];
     const keys = tokens.flatMap((token, i) => {
       const places = token.section || token.text === '=' ? [] : this.placesOf(tokens, i, named.length > 0);
       return places.length > 0 ? [{ i, places }] : [];
@@ -174,6 +178,7 @@ class SettingsReader {
           ),
     );
     if (this.found.length === before) this.readReplaced(tokens, named, line);
+    if (this.found.length === before && keys.length === 0) this.readSpokenOf(tokens, named, sentence, line);
     if (this.found.length === before ? keys.length === 0 : named.length === 1)
       this.readNewKey(tokens, named, line, keys[0]?.places[0]);
     if (this.found.length === before) this.readListed(tokens, named, sentence, line);
@@ -189,7 +194,9 @@ class SettingsReader {
     if (this.found.length === before && keys.length === 0 && this.lastList && IN_IT.test(sentence))
       this.readItems(tokens, -1, this.lastList, `${sentence} too`, line);
     this.lastList = spoken.find(({ items }) => items);
-    this.lastKey = last ? spoken.filter(({ items }) => !items) : undefined;
+    if (last) this.lastKey = spoken.filter(({ items }) => !items);
+    // “It says false.” speaks of the same.
+    else if (!/^(?:it|this|that|er|sie|es) /i.test(sentence)) this.lastKey = undefined;
     const item = tokens.find((token) => this.packNames.has(token.key) && extensionOf(token.text) !== '');
     if (item) this.lastItem = this.packNames.get(item.key);
   }
@@ -427,16 +434,15 @@ class SettingsReader {
     place: KnownKey,
     sentence: string,
   ): string | undefined {
+    const list = listBehind(sentence, tokens[i + 1]);
+    if (list !== undefined) return list;
     const after = this.candidates(tokens, i + 1, until, place, true);
     const chosen = pickValue(after, place.value);
     if (chosen !== undefined) return chosen;
     const before = this.candidates(tokens, since, i, place, false);
     const other = pickValue(before, place.value);
     if (other !== undefined) return other;
-    const told = sentence.replace(AS_IT_COMES, ' ');
-    if (TURN_OFF.test(told)) return switched(place.value, false);
-    if (TURN_ON.test(told)) return switched(place.value, true);
-    return undefined;
+    return this.told(sentence, place);
   }
 
   private candidates(
@@ -454,7 +460,9 @@ class SettingsReader {
       // „auf“, “to”: what comes behind it is the value.
       if (!token.quoted && NEW.test(token.key) && tokens[at + 1]?.fresh === false) continue;
       const written = at === from && !token.fresh && WRITE.test(tokens[at - 2]?.key ?? '');
-      const isWord = NEVER.has(token.key) && !isShortCode(now, token.text, tokens[at + 1]);
+      const isWord =
+        (NEVER.has(token.key) && !isShortCode(now, token.text, tokens[at + 1])) ||
+        isVerb(tokens[at - 1]?.key ?? '', tokens[at + 1]?.key ?? '');
       const direct =
         (tokens[at - 1]?.text === '=' || (token.colon && at === from) || written) &&
         behind &&
@@ -478,7 +486,8 @@ class SettingsReader {
         (((behind ? NEW : WRITE).test(tokens[at - 1]?.key ?? '') || isExchanged(tokens, at)) &&
           !isWord &&
           /[\p{L}\p{N}]/u.test(token.text)) ||
-        nameKey(token.text) === nameKey(now)
+        nameKey(token.text) === nameKey(now) ||
+        (behind && at === from && !isWord && standsAlone(tokens, at))
       ) {
         if (!this.index.isContainer(token.text) || direct)
           found.push({ value: token.text, old: old || nameKey(token.text) === nameKey(now) });
@@ -552,6 +561,25 @@ class SettingsReader {
     return value !== place.value || there;
   }
 
+  /** “Unsigned content has to be allowed in app.json”: a switch told by its words, in the file that is named. */
+  private readSpokenOf(tokens: readonly Token[], named: readonly number[], sentence: string, line: number): void {
+    const [file, other] = named;
+    if (file === undefined || other !== undefined || isNoRequest(sentence, sentence.length, 0)) return;
+    const place = this.index.spokenOf(
+      file,
+      tokens.map(({ key }) => key),
+    );
+    const value = place && isSwitch(place.value) ? this.told(sentence, place) : undefined;
+    if (place && value !== undefined) this.push(place, value, line);
+  }
+
+  /** On or off, as the verb says. */
+  private told(sentence: string, { value }: KnownKey): string | undefined {
+    const told = sentence.replace(AS_IT_COMES, ' ');
+    if (TURN_OFF.test(told)) return switched(value, false);
+    return TURN_ON.test(told) ? switched(value, true) : undefined;
+  }
+
   /** “Write orchard on a new line of modules.lst”: one more name in a file that lists names. */
   private readListed(tokens: readonly Token[], named: readonly number[], sentence: string, line: number): void {
     const [file, other] = named.length > 0 ? named : this.files;
@@ -618,7 +646,7 @@ class SettingsReader {
         !file
       )
         return;
-      if (beside && this.index.keys(token.text).length > 0) return;
+      if (this.index.called(token.text).length > (beside ? 0 : this.index.keys(token.text).length)) return;
       const section =
         tokens.find((one) => one.section)?.text ??
         (beside?.path.length === 2 ? beside.path[0] : named.length > 0 ? undefined : this.section);
@@ -673,6 +701,7 @@ class SettingsReader {
         continue;
       }
       const [, name = '', raw = ''] = key;
+      if (/\S\s+\S/.test(raw) && isNoRequest(text, text.indexOf(name), name.length)) continue;
       const value = this.withoutProse(raw.replace(/\s+[;#].*$/, ''));
       if (numbered) numbered.keys.push({ key: name, value });
       else this.putLine(section, name, value, line);
@@ -722,7 +751,9 @@ class SettingsReader {
               ? [i]
               : [],
           );
-    if (files.length === 1) this.pushNew(files[0] as number, section, name, value, line);
+    // “Add below [Packs]:”, and the lines right after it.
+    const home = section ?? (line - this.sectionLine <= MOST_LINES_BELOW ? this.section : undefined);
+    if (files.length === 1) this.pushNew(files[0] as number, home, name, value, line);
   }
 
   private readTags(text: string, line: number): void {
@@ -884,6 +915,17 @@ const isExchanged = (tokens: readonly Token[], at: number): boolean =>
     .slice(Math.max(0, at - 6), at)
     .some(({ key }) => /^(?:exchange|swap|trade|substitute|tausche|cambia)$/.test(key));
 
+/** `=forest,moor`: a value of several items behind an equals sign, as it is written. */
+function listBehind(sentence: string, equals: Token | undefined): string | undefined {
+  if (equals?.text !== '=') return undefined;
+  const value = /^=\s*([^\s"]+)/.exec(sentence.slice(equals.start))?.[1]?.replace(/[.,;:!?)]+$/, '');
+  return value !== undefined && /[^\s,;|][,;|][^\s,;|]/.test(value) ? value : undefined;
+}
+
+/** “…, user_art_dir art, …”: a key and its value between commas. */
+const standsAlone = (tokens: readonly Token[], value: number): boolean =>
+  tokens[value - 1]?.fresh === true && !tokens[value]?.fresh && (tokens[value + 1]?.fresh ?? true);
+
 /** Stands nothing but “and” or a comma between two words? */
 const isJoined = (tokens: readonly Token[], a: number, b: number): boolean =>
   b - a <= 2 && tokens.slice(a + 1, b).every(({ key }) => /^(?:and|und|y|et|&)$/.test(key));
@@ -902,7 +944,7 @@ const IN_IT = /\b(?:in|into|to|on) (?:it|this|that|there|the list)\b|\b(?:darin|
 
 /** Sets “it” to something. */
 const ABOUT_IT =
-  /\b(?:make|set|change|turn|put|edit)\s+(?:it|this|that)\b|\b(?:it|this) (?:must|should|has to|needs to) be\b|\b(?:setze|ändere|stelle) (?:ihn|es|sie|diesen wert)\b|\b(?:cámbialo|ponlo)\b|\b(?:mettez|changez)-le\b/iu;
+  /\b(?:make|set|change|turn|put|edit|let)\s+(?:it|this|that)\b|\b(?:it|this) (?:must|should|has to|needs to) be\b|\b(?:setze|ändere|stelle) (?:ihn|es|sie|diesen wert)\b|\b(?:cámbialo|ponlo)\b|\b(?:mettez|changez)-le\b/iu;
 
 /** As long as it was: places in the sentence stay. */
 const blank = (text: string): string => ' '.repeat(text.length);

@@ -9,7 +9,7 @@ const FILES: Record<string, string> = {
   'config/sound.json': '{\n  "music": { "volume": 80, "on": true },\n  "voices": "all",\n  "packs": ["base"]\n}\n',
   'config/keys.cfg': 'bind leap SPACE\nbind fire BUTTON1\nset turning 4\n',
   'data/rules.xml': '<rules><day length="24" start="6"/><money>500</money><weather rain="on"/></rules>\n',
-  'data/list.txt': 'one\ntwo\n',
+  'data/list.txt': 'a.dat\nb.dat\n',
   'mods/a/a.dat': 'x',
   'mods/b/b.dat': 'x',
 };
@@ -122,8 +122,50 @@ const FARM_CASES: typeof CASES = [
   ['If the game crashes, set HDR=off in farm.ini.', ['HDR=off']],
 ];
 
+/** What the lots of November 29 taught, one sentence for each reason. */
+const LEARNT: [text: string, asked: string[]][] = [
+  // Keys in plain words, and in any order where the file is named.
+  ['The shadow quality has to be 0 in video.ini.', ['ShadowQuality=0']],
+  ['Motion blur must be switched off in video.ini (it ships enabled).', ['MotionBlur=0']],
+  ['Blurring of motion is to be disabled in video.ini.', ['MotionBlur=0']],
+  // What a game comes with is not asked for.
+  ['Bloom is enabled by default.', []],
+  // Left to the reader, tried, taken back, of another time.
+  ['optional: Bloom=0 if you like it plain', []],
+  ['You may want to lower ShadowQuality to 1.', []],
+  ['If it stutters you can set ShadowQuality to 0.', []],
+  ['Bloom=0 looks softer, it is a matter of taste.', []],
+  ['I play with Bloom=0 in video.ini.', []],
+  ['(Tested with Width=1920 and Height=1080.)', []],
+  ['To uninstall, set Bloom back to 0.', []],
+  ['Uninstalling\n------------\nSet Bloom to 0 in video.ini.\n', []],
+  ['Uninstall\n---------\nDelete it.\n\nInstall\n-------\nSet Bloom to 0 in video.ini.\n', ['Bloom=0']],
+  ['You no longer have to set Bloom to 0.', []],
+  ['A ShadowQuality under 1 breaks it.', []],
+  ['Bloom=0 only if you paint a lot.', []],
+  ['The menu can be had with Bloom=0, but that has nothing to do with this pack.', []],
+  // Bounds, pairs, arrows, exchanges.
+  ['ShadowQuality must not be lower than 3.', ['ShadowQuality=3']],
+  ['Width and Height should be 1920 and 1080 in video.ini.', ['Width=1920', 'Height=1080']],
+  ['Give Width/Height the values 1920 and 1080 (video.ini).', ['Width=1920', 'Height=1080']],
+  ['Bloom=1 ---> Bloom=0', ['Bloom=0']],
+  ['In sound.json exchange all for none at voices.', ['voices=none']],
+  ['voices has to go from all to none (sound.json)', ['voices=none']],
+  ['Look in video.ini for Bloom. It says 1. Let it say 0.', ['Bloom=0']],
+  ['rules.xml wants <money>900</money> for this.', ['money=900']],
+  // Lists: of values, and of names in lines.
+  ['sound.json has a list named packs; "b" must be in it.', ['1=b']],
+  ['Below b.dat, write "c.dat" on a line of its own in list.txt.', ['c.dat=']],
+  ['Add this line to list.txt:\n\n    "c.dat"\n', ['c.dat=']],
+  ['list.txt is found by the game.', []],
+  // Options of the start.
+  ['Run the game with the parameter /art:custom.', ['launch option']],
+  ['Start options: -nomovies (optional), -art (required).', ['launch option']],
+];
+
 describe.each([
   ['one game', FILES, CASES],
+  ['one game, later', FILES, LEARNT],
   ['another', FARM, FARM_CASES],
 ] as const)('requests as people write them, in a game that nobody described: %s', (_, files, cases) => {
   const game = studyGame([

@@ -91,6 +91,10 @@ const PAIRS: [string, string][] = [
   ['disabled', 'enabled'],
 ];
 
+/** “to name the folder”: a verb, no value. */
+export const isVerb = (before: string, after: string): boolean =>
+  before === 'to' && /^(?:the|a|an|your|its|it|that|all|every|each|another|from|into)$/.test(after);
+
 /** Is it one of two values that switch something? */
 export const isSwitch = (value: string): boolean => PAIRS.some((pair) => pair.includes(value.toLowerCase()));
 export const isNumber = (value: string): boolean => /^-?(?:\d+(?:[.,]\d+)?|\.\d+)$/.test(value);
