@@ -12,26 +12,21 @@ import type { Statement } from '../games/statement';
 import { ATTRIBUTE, TAG } from './instructions';
 import { KeyIndex, itemPath, bareKey, type KnownKey } from './keyIndex';
 import { asksForALine, namesToList } from './listedNames';
-import { NOT_LESS, headsGoingBack, isHeading, isNoRequest, isOptional } from './noRequest';
-import { isCode, sentencesOf, speaksOf } from './sentences';
+import { NOT_LESS, isNoRequest } from './noRequest';
+import { launchOptionsIn } from './launchOptions';
+import { speaksOf } from './sentences';
+import { settingsUnits } from './settingsUnits';
+import { isPair, turned, valueFor, valueOfIt } from './valuesNear';
 import {
   ADDING,
   AS_IT_COMES,
   EACH,
   NEVER,
   afterArrow,
-  isShortCode,
-  NEW,
   OLD,
-  STARTING,
-  TURN_OFF,
-  TURN_ON,
-  WRITE,
   isNumber,
   isSwitch,
-  isVerb,
   settingsTokens,
-  switched,
   type Token,
 } from './settingsWords';
 
@@ -84,13 +79,6 @@ function isContents(path: string, { entries = [], placement }: SettingsInput): b
   );
 }
 
-interface Unit {
-  line: number;
-  /** Lines that stand for themselves. */
-  code?: { text: string; line: number }[];
-  sentence?: string;
-}
-
 class SettingsReader {
   private readonly index: KeyIndex;
   private readonly found: SettingProposal[] = [];
@@ -121,16 +109,11 @@ class SettingsReader {
   }
 
   read(): SettingProposal[] {
-    let goesBack = false;
-    for (const unit of unitsOf(this.text)) {
+    for (const unit of settingsUnits(this.text)) {
       if (this.found.length >= MOST) break;
-      const line = unit.sentence ?? '';
-      if (headsGoingBack(line)) goesBack = true;
-      else if (isHeading(line)) goesBack = false;
-      if (goesBack) continue;
       if (unit.code) this.readCode(unit.code);
       // What Markdown sets in bold is a name.
-      else if (unit.sentence !== undefined)
+      else
         this.readSentence(
           unit.sentence
             .replace(/\*\*([^*\n]{1,80})\*\*/g, '“$1”')
@@ -148,7 +131,8 @@ class SettingsReader {
   // ------------------------------------------------------------------------------------------------ prose
 
   private readSentence(sentence: string, line: number): void {
-    this.readLaunch(sentence, line);
+    for (const option of launchOptionsIn(sentence, (key) => this.packNames.has(key)))
+      this.found.push({ kind: 'launch option', option, line });
     if (this.readCommand(sentence, line)) return;
     if (/<\p{L}[^<>]*=\s*"/u.test(sentence)) this.readTags(sentence, line);
     const tokens = this.joined(
@@ -185,7 +169,7 @@ class SettingsReader {
     // “… you’ll find Cheats. Make it 1.”
     if (this.found.length === before && keys.length === 0 && this.lastKey && ABOUT_IT.test(sentence)) {
       const [place] = this.lastKey;
-      const value = place && pickValue(this.candidates(tokens, 0, tokens.length, place, true), place.value);
+      const value = place && valueOfIt(tokens, place.value, this.index);
       if (value !== undefined) for (const one of this.lastKey) this.push(one, value, line);
     }
     const last = keys.at(-1);
@@ -283,7 +267,7 @@ class SettingsReader {
       token.quoted ||
       /[_\d.]|\p{Ll}\p{Lu}/u.test(token.text) ||
       tokens[i + 1]?.text === '=' ||
-      this.isPair(token, tokens[i + 1], tokens[i + 2]) ||
+      isPair(token, tokens[i + 1], tokens[i + 2]) ||
       called.test(around(i - 1)) ||
       called.test(around(i + 1)) ||
       (called.test(around(i - 2)) && /^(?:of|for|de|von|named|called|the|behind|after)$/.test(around(i - 1))) ||
@@ -303,14 +287,6 @@ class SettingsReader {
       (i > 0 || /^(?:must|should|has|needs|muss|soll|sollte|debe|tiene|doit)$/.test(around(i + 1)));
     if (scoped.length > 0 && (here || strong || cased || this.files.length > 0)) return scoped;
     return strong || cased ? all : [];
-  }
-
-  /** `rain: no`, `skin:dusk`: a value behind a colon; any word is one where nothing else stands between. */
-  private isPair(key: Token, value: Token | undefined, next: Token | undefined): boolean {
-    if (!value?.colon) return false;
-    if (value.quoted || isNumber(value.text) || isSwitch(value.text)) return true;
-    const apart = value.start - key.start - key.text.length;
-    return apart === 1 || (apart === 2 && (next === undefined || next.fresh));
   }
 
   /** “Set skins to 1”: a word that is a key's, and gets a value that can be nothing else. */
@@ -351,7 +327,7 @@ class SettingsReader {
       for (const place of narrowed) this.readListItem(tokens, i, place, listOf(place.value) ?? ',', line);
       return;
     }
-    const value = this.valueFor(tokens, i, until, since, first, sentence);
+    const value = valueFor({ tokens, sentence, key: i, until, since, now: first.value }, this.index);
     if (value !== undefined) for (const place of narrowed) this.push(place, value, line);
   }
 
@@ -423,77 +399,6 @@ class SettingsReader {
     const people =
       profiles && files.every((file) => nameKey(parentOf(this.index.folderOf(file))) === nameKey(profiles.folder));
     return people || EACH.test(sentence) ? [...files] : [];
-  }
-
-  /** The value that a sentence wants for a key: behind it first, else before it. */
-  private valueFor(
-    tokens: readonly Token[],
-    i: number,
-    until: number,
-    since: number,
-    place: KnownKey,
-    sentence: string,
-  ): string | undefined {
-    const list = listBehind(sentence, tokens[i + 1]);
-    if (list !== undefined) return list;
-    const after = this.candidates(tokens, i + 1, until, place, true);
-    const chosen = pickValue(after, place.value);
-    if (chosen !== undefined) return chosen;
-    const before = this.candidates(tokens, since, i, place, false);
-    const other = pickValue(before, place.value);
-    if (other !== undefined) return other;
-    return this.told(sentence, place);
-  }
-
-  private candidates(
-    tokens: readonly Token[],
-    from: number,
-    to: number,
-    place: KnownKey,
-    behind: boolean,
-  ): { value: string; old: boolean }[] {
-    const now = place.value.replace(/^"(.*)"$/, '$1');
-    const found: { value: string; old: boolean }[] = [];
-    for (let at = from; at < to; at++) {
-      const token = tokens[at] as Token;
-      if (token.section || token.text === '=' || this.index.filesNamed(token.text).length > 0) continue;
-      // „auf“, “to”: what comes behind it is the value.
-      if (!token.quoted && NEW.test(token.key) && tokens[at + 1]?.fresh === false) continue;
-      const written = at === from && !token.fresh && WRITE.test(tokens[at - 2]?.key ?? '');
-      const isWord =
-        (NEVER.has(token.key) && !isShortCode(now, token.text, tokens[at + 1])) ||
-        isVerb(tokens[at - 1]?.key ?? '', tokens[at + 1]?.key ?? '');
-      const direct =
-        (tokens[at - 1]?.text === '=' || (token.colon && at === from) || written) &&
-        behind &&
-        (token.quoted || !isWord || this.isPair(tokens[at - 1] as Token, token, tokens[at + 1]));
-      const old =
-        [tokens[at - 1], tokens[at - 2]].some(
-          (word, n) => word !== undefined && OLD.test(word.key) && !(n === 1 && NEW.test(tokens[at - 1]?.key ?? '')),
-        ) && !direct;
-      const cue = direct || NEW.test(tokens[at - 1]?.key ?? '') || (behind && at === from);
-      if (isNumber(now) || (now === '' && isNumber(token.text))) {
-        if (isNumber(token.text))
-          found.push({ value: token.text.replace(/(\d),(\d)/, now.includes(',') ? '$1,$2' : '$1.$2'), old });
-        else if (isSwitch(now) && /^(?:true|false|yes|no|on|off)$/.test(token.key) && (cue || token.quoted))
-          found.push({ value: switched(now, /^(?:true|yes|on)$/.test(token.key)) ?? token.text, old });
-      } else if (isSwitch(now)) {
-        if (isSwitch(token.text) && (token.quoted || cue || !isWord || /^(?:true|false)$/.test(token.key)))
-          found.push({ value: inWordsOf(now, token.text), old });
-      } else if (
-        token.quoted ||
-        direct ||
-        (((behind ? NEW : WRITE).test(tokens[at - 1]?.key ?? '') || isExchanged(tokens, at)) &&
-          !isWord &&
-          /[\p{L}\p{N}]/u.test(token.text)) ||
-        nameKey(token.text) === nameKey(now) ||
-        (behind && at === from && !isWord && standsAlone(tokens, at))
-      ) {
-        if (!this.index.isContainer(token.text) || direct)
-          found.push({ value: token.text, old: old || nameKey(token.text) === nameKey(now) });
-      } else if (isNumber(token.text) && (cue || direct)) found.push({ value: token.text, old });
-    }
-    return found;
   }
 
   /** More items for a list that the file holds as such. */
@@ -569,15 +474,8 @@ class SettingsReader {
       file,
       tokens.map(({ key }) => key),
     );
-    const value = place && isSwitch(place.value) ? this.told(sentence, place) : undefined;
+    const value = place && isSwitch(place.value) ? turned(sentence, place.value) : undefined;
     if (place && value !== undefined) this.push(place, value, line);
-  }
-
-  /** On or off, as the verb says. */
-  private told(sentence: string, { value }: KnownKey): string | undefined {
-    const told = sentence.replace(AS_IT_COMES, ' ');
-    if (TURN_OFF.test(told)) return switched(value, false);
-    return TURN_ON.test(told) ? switched(value, true) : undefined;
   }
 
   /** “Write orchard on a new line of modules.lst”: one more name in a file that lists names. */
@@ -827,41 +725,6 @@ class SettingsReader {
     };
   }
 
-  // ----------------------------------------------------------------------------------------------- starting
-
-  private readLaunch(sentence: string, line: number): void {
-    const options = [
-      ...sentence.matchAll(
-        /(?<=^|[\s"“„«`'(])((?:--?|\+)[A-Za-z][\w-]*(?:=[^\s"”»`',;]+)?)((?:\s+(?![-+]{1,2}[A-Za-z])[^\s"”“»`',;()]+){0,2})/g,
-      ),
-    ];
-    for (const [, option = ''] of sentence.matchAll(
-      /(?<!\p{L})(?:parameters?|arguments?|options?|switch|startparameter|parámetros?|paramètres?)\s+["“„«`']?(\/[A-Za-z][\w:=-]*)(?![\w/\\.])/giu,
-    ))
-      this.found.push({ kind: 'launch option', option, line });
-    const alone = /^\s*["“`]?(?:--?|\+)[A-Za-z][\w-]*(?:[ =]\S+)?["”`]?\s*$/.test(sentence);
-    if (!STARTING.test(sentence) && !alone) return;
-    for (const { 0: whole, 1: option = '', 2: rest = '', index } of options) {
-      if (isOptional(sentence.slice(index + option.length)) || isOptional(sentence.slice(index + whole.length)))
-        continue;
-      const quoted = new RegExp(`["“„«\`']${option.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}([^"”“»\`']*)["”“»\`']`).exec(
-        sentence,
-      )?.[1];
-      const next = (rest.trim().split(/\s+/)[0] ?? '').replace(/[.!?:]+$/, '');
-      const takes =
-        next !== '' &&
-        !NEVER.has(nameKey(next)) &&
-        (option.startsWith('+') || /^\d|[./\\]\w/.test(next) || this.packNames.has(nameKey(next))) &&
-        !/^[-+]/.test(next);
-      const value = quoted !== undefined ? quoted.trim() : takes && !option.includes('=') ? next : '';
-      this.found.push({
-        kind: 'launch option',
-        option: `${option.replace(/[.,;:!?)]+$/, '')}${value === '' ? '' : ` ${value}`}`,
-        line,
-      });
-    }
-  }
-
   // ------------------------------------------------------------------------------------------------ results
 
   private fileOf(place: KnownKey): TargetPath {
@@ -908,31 +771,9 @@ function isNear(tokens: readonly Token[], token: Token, list: number): boolean {
   );
 }
 
-/** “Exchange classic for dusk”: what comes in its place. */
-const isExchanged = (tokens: readonly Token[], at: number): boolean =>
-  /^(?:for|gegen|por|contre)$/.test(tokens[at - 1]?.key ?? '') &&
-  tokens
-    .slice(Math.max(0, at - 6), at)
-    .some(({ key }) => /^(?:exchange|swap|trade|substitute|tausche|cambia)$/.test(key));
-
-/** `=forest,moor`: a value of several items behind an equals sign, as it is written. */
-function listBehind(sentence: string, equals: Token | undefined): string | undefined {
-  if (equals?.text !== '=') return undefined;
-  const value = /^=\s*([^\s"]+)/.exec(sentence.slice(equals.start))?.[1]?.replace(/[.,;:!?)]+$/, '');
-  return value !== undefined && /[^\s,;|][,;|][^\s,;|]/.test(value) ? value : undefined;
-}
-
-/** “…, user_art_dir art, …”: a key and its value between commas. */
-const standsAlone = (tokens: readonly Token[], value: number): boolean =>
-  tokens[value - 1]?.fresh === true && !tokens[value]?.fresh && (tokens[value + 1]?.fresh ?? true);
-
 /** Stands nothing but “and” or a comma between two words? */
 const isJoined = (tokens: readonly Token[], a: number, b: number): boolean =>
   b - a <= 2 && tokens.slice(a + 1, b).every(({ key }) => /^(?:and|und|y|et|&)$/.test(key));
-
-/** A switch's value in the words that the file uses: `off` is `false` where it says `true`. */
-const inWordsOf = (now: string, value: string): string =>
-  /^(?:0|1)$/.test(value) ? value : (switched(now, /^(?:true|yes|on|enabled)$/i.test(value)) ?? value);
 
 /** `speed -> 2`: an arrow to a value is an equals sign. */
 /** An element that a sentence quotes as it is to be written: what stands in it is meant. */
@@ -954,12 +795,6 @@ const bareName = (name: string): string => name.replace(/^@/, '').replace(/#\d+$
 /** The separator of a value that is a list. */
 const listOf = (value: string): string | undefined => [',', ';', '|'].find((one) => value.includes(one));
 
-/** What is wanted, of what stands near a key: not what goes away, and rather something else than what is there. */
-function pickValue(found: readonly { value: string; old: boolean }[], now: string): string | undefined {
-  const wanted = found.filter(({ old }) => !old);
-  return (wanted.find(({ value }) => nameKey(value) !== nameKey(now.replace(/^"(.*)"$/, '$1'))) ?? wanted[0])?.value;
-}
-
 /** Said twice counts once: what differs from what is there, the last time. Sections without keys say nothing. */
 function settled(found: readonly SettingProposal[]): SettingProposal[] {
   const byPlace = new Map<string, SettingProposal>();
@@ -976,45 +811,4 @@ function settled(found: readonly SettingProposal[]): SettingProposal[] {
     byPlace.set(id, one);
   }
   return [...byPlace.values()].slice(0, MOST);
-}
-
-/** A block in braces as a file has it: its name, and what is in it on lines of its own. */
-const BRACE_OPENS = /^\s*["']?[\w.-]{1,40}["']?\s*[:=]?\s*\{\s*$/;
-const LONGEST_BLOCK = 60;
-
-/** The line that closes a block; -1 where none does. */
-function endOfBlock(lines: readonly string[], from: number): number {
-  let deep = 0;
-  for (let i = from; i < Math.min(lines.length, from + LONGEST_BLOCK); i++) {
-    const line = lines[i] ?? '';
-    deep += line.split('{').length - line.split('}').length;
-    if (deep === 0) return i;
-  }
-  return -1;
-}
-
-/** Sentences and blocks of lines, in their order. */
-function unitsOf(text: string): Unit[] {
-  const lines = text
-    .replace(/^\ufeff/, '')
-    .split(/\r\n|\n|\r/)
-    .slice(0, 8000);
-  const units: Unit[] = sentencesOf(text).map(({ text: sentence, line }) => ({ line, sentence }));
-  let block: { text: string; line: number }[] = [];
-  const flush = () => {
-    if (block.length > 0) units.push({ line: (block[0] as { line: number }).line, code: block });
-    block = [];
-  };
-  lines.forEach((whole, i) => {
-    if (whole.length <= 400 && isCode(whole)) block.push({ text: whole, line: i + 1 });
-    else if (whole.trim() !== '' || block.length === 0 || !isCode(lines[i + 1] ?? '')) flush();
-  });
-  flush();
-  for (let from = 0; from < lines.length; from++) {
-    const to = BRACE_OPENS.test(lines[from] ?? '') ? endOfBlock(lines, from) : -1;
-    if (to < 0) continue;
-    units.push({ line: from + 1, code: lines.slice(from, to + 1).map((text, i) => ({ text, line: from + i + 1 })) });
-    from = to;
-  }
-  return units.sort((a, b) => a.line - b.line);
 }

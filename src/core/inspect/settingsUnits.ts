@@ -1,0 +1,63 @@
+import { headsGoingBack, isHeading } from './noRequest';
+import { isCode, sentencesOf } from './sentences';
+
+/** A piece of a read-me: a sentence, or lines that stand for themselves. */
+export type Unit =
+  { line: number; sentence: string; code?: undefined } | { line: number; code: { text: string; line: number }[] };
+
+/** A block in braces as a file has it: its name, and what is in it on lines of its own. */
+const BRACE_OPENS = /^\s*["']?[\w.-]{1,40}["']?\s*[:=]?\s*\{\s*$/;
+const LONGEST_BLOCK = 60;
+const MOST_LINES = 8000;
+const LONGEST_CODE = 400;
+
+/** Sentences and blocks of lines, in their order, without those that tell how to get rid of a pack again. */
+export function settingsUnits(text: string): Unit[] {
+  const lines = text
+    .replace(/^\ufeff/, '')
+    .split(/\r\n|\n|\r/)
+    .slice(0, MOST_LINES);
+  const units: Unit[] = sentencesOf(text).map(({ text: sentence, line }) => ({ line, sentence }));
+  let block: { text: string; line: number }[] = [];
+  const flush = () => {
+    if (block.length > 0) units.push({ line: (block[0] as { line: number }).line, code: block });
+    block = [];
+  };
+  lines.forEach((whole, i) => {
+    if (whole.length <= LONGEST_CODE && isCode(whole)) block.push({ text: whole, line: i + 1 });
+    else if (whole.trim() !== '' || block.length === 0 || !isCode(lines[i + 1] ?? '')) flush();
+  });
+  flush();
+  units.push(...bracesIn(lines));
+  let goesBack = false;
+  return units
+    .sort((a, b) => a.line - b.line)
+    .filter(({ code, ...one }) => {
+      const sentence = code ? '' : (one as { sentence: string }).sentence;
+      if (headsGoingBack(sentence)) goesBack = true;
+      else if (isHeading(sentence)) goesBack = false;
+      return !goesBack;
+    });
+}
+
+function bracesIn(lines: readonly string[]): Unit[] {
+  const units: Unit[] = [];
+  for (let from = 0; from < lines.length; from++) {
+    const to = BRACE_OPENS.test(lines[from] ?? '') ? endOfBlock(lines, from) : -1;
+    if (to < 0) continue;
+    units.push({ line: from + 1, code: lines.slice(from, to + 1).map((text, i) => ({ text, line: from + i + 1 })) });
+    from = to;
+  }
+  return units;
+}
+
+/** The line that closes a block; -1 where none does. */
+function endOfBlock(lines: readonly string[], from: number): number {
+  let deep = 0;
+  for (let i = from; i < Math.min(lines.length, from + LONGEST_BLOCK); i++) {
+    const line = lines[i] ?? '';
+    deep += line.split('{').length - line.split('}').length;
+    if (deep === 0) return i;
+  }
+  return -1;
+}

@@ -1,0 +1,195 @@
+import { nameKey } from '../paths/paths';
+import type { KeyIndex } from './keyIndex';
+import {
+  AS_IT_COMES,
+  NEVER,
+  NEW,
+  OLD,
+  TURN_OFF,
+  TURN_ON,
+  WRITE,
+  isNumber,
+  isShortCode,
+  isSwitch,
+  isVerb,
+  switched,
+  type Token,
+} from './settingsWords';
+
+/** A key in a sentence, and the part of it that is looked through for its value. */
+export interface Asked {
+  tokens: readonly Token[];
+  sentence: string;
+  /** Which word is the key; where the next key stands, and where the part before it begins. */
+  key: number;
+  until: number;
+  since: number;
+  /** What the file holds now. */
+  now: string;
+}
+
+interface Candidate {
+  value: string;
+  /** It goes away. */
+  old: boolean;
+}
+
+/** The value that a sentence wants for a key: behind it first, else before it, else as a verb says. */
+export function valueFor(asked: Asked, index: KeyIndex): string | undefined {
+  const { tokens, sentence, key, now } = asked;
+  return (
+    listBehind(sentence, tokens[key + 1]) ??
+    pickValue(behind(asked, index), now) ??
+    pickValue(candidates({ ...asked, from: asked.since, to: key, behind: false }, index), now) ??
+    turned(sentence, now)
+  );
+}
+
+/** What may be meant behind a key. */
+const behind = (asked: Asked, index: KeyIndex): Candidate[] =>
+  candidates({ ...asked, from: asked.key + 1, to: asked.until, behind: true }, index);
+
+/** The value in a sentence that speaks of “it”. */
+export const valueOfIt = (tokens: readonly Token[], now: string, index: KeyIndex): string | undefined =>
+  pickValue(candidates({ tokens, now, from: 0, to: tokens.length, behind: true }, index), now);
+
+/** On or off, as the verb of a sentence says, in the words that the file uses. */
+export function turned(sentence: string, now: string): string | undefined {
+  const told = sentence.replace(AS_IT_COMES, ' ');
+  if (TURN_OFF.test(told)) return switched(now, false);
+  return TURN_ON.test(told) ? switched(now, true) : undefined;
+}
+
+/** `rain: no`, `skin:dusk`: a value behind a colon; any word is one where nothing else stands between. */
+export function isPair(key: Token, value: Token | undefined, next: Token | undefined): boolean {
+  if (!value?.colon) return false;
+  if (value.quoted || isNumber(value.text) || isSwitch(value.text)) return true;
+  const apart = value.start - key.start - key.text.length;
+  return apart === 1 || (apart === 2 && (next === undefined || next.fresh));
+}
+
+interface Part {
+  tokens: readonly Token[];
+  now: string;
+  from: number;
+  to: number;
+  /** The part lies behind the key. */
+  behind: boolean;
+}
+
+function candidates(part: Part, index: KeyIndex): Candidate[] {
+  const found: Candidate[] = [];
+  const now = part.now.replace(/^"(.*)"$/, '$1');
+  for (let at = part.from; at < part.to; at++) {
+    const token = part.tokens[at] as Token;
+    if (isNoValue(part.tokens, at) || index.filesNamed(token.text).length > 0) continue;
+    const seen = lookAt({ ...part, now }, at);
+    const value = valueIn({ ...part, now }, at, seen, index);
+    const isText = !isNumber(now) && !isSwitch(now);
+    if (value !== undefined) found.push({ value, old: seen.old || (isText && nameKey(value) === nameKey(now)) });
+  }
+  return found;
+}
+
+/** A section, a sign, or a word that leads to the value: „auf“, “to”. */
+function isNoValue(tokens: readonly Token[], at: number): boolean {
+  const { section, text, quoted, key } = tokens[at] as Token;
+  return section || text === '=' || (!quoted && NEW.test(key) && tokens[at + 1]?.fresh === false);
+}
+
+function valueIn(part: Part, at: number, seen: Seen, index: KeyIndex): string | undefined {
+  const { tokens, now } = part;
+  const token = tokens[at] as Token;
+  if (isNumber(now) || (now === '' && isNumber(token.text))) return asNumber(token, now, seen);
+  return isSwitch(now) ? asSwitch(token, now, seen) : asText(part, at, seen, index);
+}
+
+/** What stands around a word says of it. */
+interface Seen {
+  /** A small word or a verb that is hardly ever a value. */
+  isWord: boolean;
+  /** It stands behind an equals sign, a colon, or “write”. */
+  direct: boolean;
+  old: boolean;
+  /** A word before it says that a value comes. */
+  cue: boolean;
+}
+
+const keyAt = (tokens: readonly Token[], at: number): string => tokens[at]?.key ?? '';
+
+function lookAt(part: Part, at: number): Seen {
+  const { tokens, from, now, behind: after } = part;
+  const token = tokens[at] as Token;
+  const [before, beforeThat] = [keyAt(tokens, at - 1), keyAt(tokens, at - 2)];
+  const small = NEVER.has(token.key) && !isShortCode(now, token.text, tokens[at + 1]);
+  const isWord = small || isVerb(before, keyAt(tokens, at + 1));
+  const direct = after && isLed(tokens, at, at === from) && (!isWord || token.quoted || isPairAt(tokens, at));
+  const isNew = NEW.test(before);
+  const goes = OLD.test(before) || (OLD.test(beforeThat) && !isNew);
+  return { isWord, direct, old: goes && !direct, cue: direct || isNew || (after && at === from) };
+}
+
+const isPairAt = (tokens: readonly Token[], at: number): boolean =>
+  isPair(tokens[at - 1] as Token, tokens[at], tokens[at + 1]);
+
+/** Stands an equals sign before it, or as the first behind the key a colon, or “write”? */
+function isLed(tokens: readonly Token[], at: number, first: boolean): boolean {
+  const token = tokens[at] as Token;
+  return (
+    keyAt(tokens, at - 1) === '=' || (first && (token.colon || (!token.fresh && WRITE.test(keyAt(tokens, at - 2)))))
+  );
+}
+
+function asNumber(token: Token, now: string, { cue }: Seen): string | undefined {
+  if (isNumber(token.text)) return token.text.replace(/(\d),(\d)/, now.includes(',') ? '$1,$2' : '$1.$2');
+  return isSwitch(now) && /^(?:true|false|yes|no|on|off)$/.test(token.key) && (cue || token.quoted)
+    ? (switched(now, /^(?:true|yes|on)$/.test(token.key)) ?? token.text)
+    : undefined;
+}
+
+const asSwitch = (token: Token, now: string, { cue, isWord }: Seen): string | undefined =>
+  isSwitch(token.text) && (token.quoted || cue || !isWord || /^(?:true|false)$/.test(token.key))
+    ? inWordsOf(now, token.text)
+    : undefined;
+
+function asText(part: Part, at: number, seen: Seen, index: KeyIndex): string | undefined {
+  const token = part.tokens[at] as Token;
+  const { text, quoted } = token;
+  if (quoted || seen.direct || nameKey(text) === nameKey(part.now) || (!seen.isWord && isToldAsValue(part, at)))
+    return !index.isContainer(text) || seen.direct ? text : undefined;
+  return isNumber(text) && seen.cue ? text : undefined;
+}
+
+/** A word says that this one is the value, or it stands alone with the key. */
+function isToldAsValue({ tokens, from, behind: after }: Part, at: number): boolean {
+  const led = (after ? NEW : WRITE).test(keyAt(tokens, at - 1)) || isExchanged(tokens, at);
+  return (led && /[\p{L}\p{N}]/u.test((tokens[at] as Token).text)) || (after && at === from && standsAlone(tokens, at));
+}
+
+/** “Exchange classic for dusk”: what comes in its place. */
+const isExchanged = (tokens: readonly Token[], at: number): boolean =>
+  /^(?:for|gegen|por|contre)$/.test(tokens[at - 1]?.key ?? '') &&
+  tokens
+    .slice(Math.max(0, at - 6), at)
+    .some(({ key }) => /^(?:exchange|swap|trade|substitute|tausche|cambia)$/.test(key));
+
+/** `=forest,moor`: a value of several items behind an equals sign, as it is written. */
+function listBehind(sentence: string, equals: Token | undefined): string | undefined {
+  if (equals?.text !== '=') return undefined;
+  const value = /^=\s*([^\s"]+)/.exec(sentence.slice(equals.start))?.[1]?.replace(/[.,;:!?)]+$/, '');
+  return value !== undefined && /[^\s,;|][,;|][^\s,;|]/.test(value) ? value : undefined;
+}
+
+/** “…, user_art_dir art, …”: a key and its value between commas. */
+const standsAlone = (tokens: readonly Token[], value: number): boolean =>
+  tokens[value - 1]?.fresh === true && !tokens[value]?.fresh && (tokens[value + 1]?.fresh ?? true);
+
+/** A switch's value in the words that the file uses: `off` is `false` where it says `true`. */
+const inWordsOf = (now: string, value: string): string =>
+  /^(?:0|1)$/.test(value) ? value : (switched(now, /^(?:true|yes|on|enabled)$/i.test(value)) ?? value);
+
+/** What is wanted, of what stands near a key: not what goes away, and rather something else than what is there. */
+function pickValue(found: readonly Candidate[], now: string): string | undefined {
+  const wanted = found.filter(({ old }) => !old);
+  return (wanted.find(({ value }) => nameKey(value) !== nameKey(now.replace(/^"(.*)"$/, '$1'))) ?? wanted[0])?.value;
+}
