@@ -785,7 +785,7 @@ const IN_IT = /\b(?:in|into|to|on) (?:it|this|that|there|the list)\b|\b(?:darin|
 
 /** Sets “it” to something. */
 const ABOUT_IT =
-  /\b(?:make|set|change|turn|put|edit|let)\s+(?:it|this|that)\b|\b(?:it|this) (?:must|should|has to|needs to) be\b|\b(?:setze|ändere|stelle) (?:ihn|es|sie|diesen wert)\b|\b(?:cámbialo|ponlo)\b|\b(?:mettez|changez)-le\b/iu;
+  /\b(?:make|set|change|turn|put|edit|let|raise|increase|lower|reduce|bump)\s+(?:it|this|that)\b|\b(?:it|this) (?:must|should|has to|needs to) be\b|\b(?:setze|ändere|stelle) (?:ihn|es|sie|diesen wert)\b|\b(?:cámbialo|ponlo)\b|\b(?:mettez|changez)-le\b/iu;
 
 /** As long as it was: places in the sentence stay. */
 const blank = (text: string): string => ' '.repeat(text.length);

@@ -86,6 +86,8 @@ function candidates(part: Part, index: KeyIndex): Candidate[] {
     const seen = lookAt({ ...part, now }, at);
     const value = valueIn({ ...part, now }, at, seen, index);
     const isText = !isNumber(now) && !isSwitch(now);
+    // “it stops at Most (100)”: what is so already is asked for only where it is said as what shall be.
+    if (isNumber(now) && value === now && !seen.direct && !seen.isNew) continue;
     if (value !== undefined) found.push({ value, old: seen.old || (isText && nameKey(value) === nameKey(now)) });
   }
   return found;
@@ -111,7 +113,9 @@ interface Seen {
   /** It stands behind an equals sign, a colon, or “write”. */
   direct: boolean;
   old: boolean;
-  /** A word before it says that a value comes. */
+  /** “to”, “is” stands before it. */
+  isNew: boolean;
+  /** That, or its place, says that a value comes. */
   cue: boolean;
 }
 
@@ -122,12 +126,23 @@ function lookAt(part: Part, at: number): Seen {
   const token = tokens[at] as Token;
   const [before, beforeThat] = [keyAt(tokens, at - 1), keyAt(tokens, at - 2)];
   const small = NEVER.has(token.key) && !isShortCode(now, token.text, tokens[at + 1]);
-  const isWord = small || isVerb(before, keyAt(tokens, at + 1));
+  // `source=folder` is written as it is to be.
+  const isWritten = before === '=' && tokens[at - 1]?.start === token.start - 1;
+  const isWord = !isWritten && (small || isVerb(before, keyAt(tokens, at + 1)));
   const direct = after && isLed(tokens, at, at === from) && (!isWord || token.quoted || isPairAt(tokens, at));
   const isNew = NEW.test(before);
-  const goes = OLD.test(before) || (OLD.test(beforeThat) && !isNew);
-  return { isWord, direct, old: goes && !direct, cue: direct || isNew || (after && at === from) };
+  return {
+    isWord,
+    direct,
+    isNew,
+    old: !direct && goesAway(before, beforeThat),
+    cue: direct || isNew || (after && at === from),
+  };
 }
+
+/** “not 3”, “from 3”, “from the 3”. */
+const goesAway = (before: string, beforeThat: string): boolean =>
+  OLD.test(before) || (OLD.test(beforeThat) && !NEW.test(before));
 
 const isPairAt = (tokens: readonly Token[], at: number): boolean =>
   isPair(tokens[at - 1] as Token, tokens[at], tokens[at + 1]);
