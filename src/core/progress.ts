@@ -19,7 +19,7 @@ export const WIDTH = 24;
 const MOST_AT_ONCE = 64 * 1024 * 1024;
 
 /** Room in memory that pieces of work share; one that needs more than all of it waits until it is alone. */
-export class SharedRoom {
+class SharedRoom {
   private used = 0;
   private waiting: (() => void)[] = [];
 

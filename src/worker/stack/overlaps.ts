@@ -1,12 +1,4 @@
-import {
-  OverlapTree,
-  holdsAll,
-  nameKey,
-  relatedBy,
-  searchWords,
-  type Claimed,
-  type Related,
-} from '@/core';
+import { OverlapTree, holdsAll, nameKey, relatedBy, searchWords, type Claimed, type Related } from '@/core';
 import type { QueryOf, RelationRow } from '../contract';
 import { mergeSources } from '../game/mergeSources';
 import type { Picture } from '../game/picture';

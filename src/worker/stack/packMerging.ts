@@ -73,8 +73,7 @@ async function prepare(session: Session, ids: readonly string[], container: stri
   if (container !== undefined) {
     const folders = layers.flatMap(({ parts }) => parts.find(({ mode }) => mode === 'own-folder')?.to ?? []);
     const [first] = folders;
-    if (first === undefined || folders.length < layers.length)
-      throw refuse('not each of them has a folder of its own');
+    if (first === undefined || folders.length < layers.length) throw refuse('not each of them has a folder of its own');
     const to = joinPath(parentOf(first), fileName(container));
     const entries = placed.map(({ files }, i) =>
       files.map((entry): MergeEntry => ({
