@@ -45,7 +45,7 @@ export function noLargeBytes<T extends Folder>(folder: T): T {
 }
 
 /** What a test's stack is made of, lowest first. */
-export type StackItem = { pack: string } | { edits: Edit[] } | { own: OwnFile[] };
+export type StackItem = { pack: string; into?: 'program' | 'user' } | { edits: Edit[] } | { own: OwnFile[] };
 
 export const SETTINGS = parseTarget('user/settings.ini');
 const dialectOf = (target: TargetPath): Dialect | undefined => (target === SETTINGS ? 'ini' : undefined);
@@ -96,7 +96,7 @@ export class Bench {
         name: item.pack,
         packId: item.pack,
         files: placeFiles(entries, {
-          rules: [{ as: 'files', from: '', to: parseTarget('program') }],
+          rules: [{ as: 'files', from: '', to: parseTarget(item.into ?? 'program') }],
           leftOut: [],
           made: [],
           decisions: noDecisions,

@@ -1,10 +1,13 @@
 import { SatchelError, reasonOf, throwIfAborted, type ErrorCode } from '../errors';
+import type { OwnedTarget } from '../layers/layer';
+import type { LivingTarget } from '../layers/layers';
 import { byPath, nameKey, type TargetPath } from '../paths/paths';
 import { WIDTH, inParallel } from '../progress';
 import { fetchChecksums } from './checksums';
 import { hasDrifted, linkOf, listFolders, lookUp } from './lookUp';
 import type { Plan } from './model';
-import type { PlanInput, Planning } from './planInput';
+import { planEdited } from './planEdited';
+import type { PlanInput, Planning, Spot } from './planInput';
 import { planInside } from './planInside';
 import { planLiving } from './planLiving';
 import { planOwned, planReturn } from './planOwned';
@@ -62,12 +65,18 @@ export async function planDeployment(given: PlanInput): Promise<Plan> {
     tick();
     if (!resolution.inside.has(key))
       await orRefuse(owned.target, () =>
-        planOwned(owned, { key, record: deployed.get(key), wanted: owned.target }, planning),
+        planOwnedOrEdited(
+          owned,
+          resolution.living.get(key),
+          { key, record: deployed.get(key), wanted: owned.target },
+          planning,
+        ),
       );
   });
   for (const [key, record] of deployed) {
     tick();
-    if (resolution.owned.has(key) || resolution.inside.has(key) || record.living) continue;
+    const isPlanned = resolution.owned.has(key) || resolution.inside.has(key) || resolution.living.has(key);
+    if (isPlanned || record.living) continue;
     await orRefuse(record.target, async () => planReturn(key, record, planning));
   }
   for (const [key, inside] of resolution.inside)
@@ -82,7 +91,8 @@ export async function planDeployment(given: PlanInput): Promise<Plan> {
   for (const key of livingKeys) {
     const [living, record] = [resolution.living.get(key), deployed.get(key)];
     const wanted = (living ?? record)?.target;
-    if (wanted === undefined) continue;
+    // Edits in a file that a pack brings whole are planned with it.
+    if (wanted === undefined || resolution.owned.has(key)) continue;
     await orRefuse(wanted, () => planLiving(living, { key, record, wanted }, planning));
   }
 
@@ -92,6 +102,14 @@ export async function planDeployment(given: PlanInput): Promise<Plan> {
   plan.refused.sort((a, b) => byPath(a.target, b.target));
   return plan;
 }
+
+/** What layers bring, with the edits in it where it is a settings file. */
+const planOwnedOrEdited = (
+  owned: OwnedTarget,
+  living: LivingTarget | undefined,
+  spot: Spot,
+  planning: Planning,
+): Promise<void> => (living ? planEdited(owned, living, spot, planning) : planOwned(owned, spot, planning));
 
 /** Failures about one file: it may not be read, or its original is damaged. */
 const LEFT_OUT: ReadonlySet<ErrorCode> = new Set(['folder-refused', 'bad-memory']);

@@ -81,6 +81,11 @@ async function groundOf(
   { workshop }: PlanInput,
 ): Promise<Ground> {
   const { record, current, isThere, dialect } = file;
+  // A pack that brought it whole brings it no more: the edits go onto the game's own.
+  if (record && !record.living) {
+    const { text, encode } = decodeText(await bytesOf(workshop, record.original));
+    return { untouched: false, document: openSettings(text, dialect), encode, kept: record.original };
+  }
   const untouched = record !== undefined && isThere && (await sha256(current)) === record.sha256;
   const before = untouched && record.living ? await bytesOf(workshop, record.living.base) : current;
   const { text, encode } = decodeText(before);
@@ -108,14 +113,17 @@ function withoutDeployed(
   return { base: back.document, left: back.left };
 }
 
-const describeEdits = (edits: { path: string[]; value?: string; before?: string }[]): string =>
+/** What edits change, as a sentence. */
+export const describeEdits = (edits: { path: string[]; value?: string; before?: string }[]): string =>
   edits
     .filter((edit) => edit.before !== edit.value)
     .map(({ path, value, before }) =>
       value === undefined
         ? `${path.join(' › ')} is removed`
         : before === undefined
-          ? `${path.join(' › ')} is new: ${value}`
+          ? value === ''
+            ? `“${path.join(' › ')}” is a new line`
+            : `${path.join(' › ')} is new: ${value}`
           : `${path.join(' › ')}: ${before} becomes ${value}`,
     )
     .join('; ') + '. The rest of the file stays as it is.';

@@ -72,7 +72,20 @@ export class Resolver {
     // What a pick leaves to the game takes neither edits nor files inside.
     for (const map of [living, inside])
       for (const key of [...map.keys()]) if (book.find(key)[0] === ORIGINAL) map.delete(key);
+    this.coverEdits(living, stack);
     return { resolution: { owned: this.claims, living, inside, overlaps: this.claims.tallies() }, changed };
+  }
+
+  /** A pack that brings a file whole covers what packs below it want to change in it; the player's own edits stand. */
+  private coverEdits(living: Resolution['living'], stack: readonly Layer[]): void {
+    const rank = new Map(stack.map(({ id }, i) => [id, i]));
+    for (const [key, target] of living) {
+      const winner = rank.get(this.claims.claim(key)?.winner?.layer ?? '');
+      if (winner === undefined) continue;
+      const edits = target.edits.filter(({ kind, layer }) => kind === 'edits' || (rank.get(layer) ?? 0) > winner);
+      if (edits.length > 0) living.set(key, { ...target, edits });
+      else living.delete(key);
+    }
   }
 }
 
