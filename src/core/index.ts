@@ -87,7 +87,7 @@ export { inspectImage, type ImageInfo } from './media/inspectImage';
 export { readTexture } from './media/readTexture';
 export { setBasis, type BasisTranscoder } from './media/basis';
 export { inspectModel, type ModelInfo } from './media/inspectModel';
-export { statedFacts, textsWanted, type StatedFact } from './inspect/stated';
+export { liesAsSettings, statedFacts, textsWanted, type StatedFact } from './inspect/stated';
 export { inspectPictures } from './inspect/pictures';
 export { readInstructions } from './inspect/instructions';
 export { proposeSettings, type SettingProposal } from './inspect/proposeSettings';

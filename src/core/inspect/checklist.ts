@@ -135,7 +135,9 @@ const nameOf = (one: SettingProposal): string =>
     ? `Start with ${one.option}`
     : one.kind === 'numbered section'
       ? `A new section [${one.section} …]`
-      : `${one.path.join(' › ')} = ${one.value}`;
+      : one.value === ''
+        ? `the line “${one.path.join(' › ')}”`
+        : `${one.path.join(' › ')} = ${one.value}`;
 const saysOf = (one: SettingProposal): string =>
   `${nameOf(one)}: waits in Settings${one.kind === 'launch option' ? ', in the launch line' : ''}.`;
 

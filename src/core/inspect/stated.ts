@@ -45,6 +45,10 @@ export interface StatedInput {
   readMe?: { path: string; text: string };
 }
 
+/** Does a file of a pack lie as a settings file lies in the game? Then it speaks to the game and not to the reader. */
+export const liesAsSettings = (path: string, card: Pick<GameCard, 'settings'>): boolean =>
+  card.settings.some(({ target }) => `/${nameKey(path)}`.endsWith(nameKey(target.slice(target.indexOf('/')))));
+
 /**
  * Which of a pack's text files are read for proposals, facts and settings: manifests and settings files that the card
  * names.

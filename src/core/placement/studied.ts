@@ -1,3 +1,4 @@
+import { liesAsSettings } from '../inspect/stated';
 import type { PackEntry } from '../archives/pack';
 import { firstRoot } from '../games/card';
 import { addAll } from '../lists';
@@ -92,6 +93,7 @@ function usefulFiles(entries: readonly PackEntry[], context: Context, result: Po
     (forTheReader(readMe.path) ||
       (parentOf(readMe.path) === sharedFolder(entries) &&
         !isOneOfMany(readMe.path, context) &&
+        !liesAsSettings(readMe.path, context.card) &&
         !isTextOfTheGame(readMe.path, entries, context)));
   // A file that each thing of a kind has is no read-me, whatever it is called.
   const markers = new Set(

@@ -86,9 +86,9 @@ export function settingsFrom(
   const found: FoundSettings[] = [];
   const names = new NamesInGame(tree);
   for (const [target, text] of texts) {
-    const dialect = dialectOf(text) ?? (areLines(target, text, names) ? 'commands' : undefined);
-    if (dialect === undefined || (!named.has(nameKey(baseName(target))) && isContents(target, dialect, knowledge)))
-      continue;
+    const { dialect, isSure } = formOf(target, text, names);
+    if (dialect === undefined) continue;
+    if (!isSure && !named.has(nameKey(baseName(target))) && isContents(target, dialect, knowledge)) continue;
     const document = openSettings(text, dialect);
     const entries = document.entries();
     if (entries.length === 0 || entries.length > 20_000) continue;
@@ -108,9 +108,14 @@ export function settingsFrom(
   );
 }
 
-/** Words and values in lines of a file that is called like settings, or names of the game's own things. */
-const areLines = (target: string, text: string, names: NamesInGame): boolean =>
-  (SURELY_SETTINGS.test(baseName(target)) && arePairs(text)) || names.areListed(text);
+/** Its dialect; sure where it only lists names of the game's own things. */
+function formOf(target: string, text: string, names: NamesInGame): { dialect: Dialect | undefined; isSure: boolean } {
+  const dialect = dialectOf(text);
+  if (dialect !== undefined) return { dialect, isSure: false };
+  const isSure = names.areListed(text);
+  const areLines = isSure || (SURELY_SETTINGS.test(baseName(target)) && arePairs(text));
+  return { dialect: areLines ? 'commands' : undefined, isSure };
+}
 
 /** Of two files' keys so many are the same: they are records of one kind. */
 const SAME_KEYS = 0.6;

@@ -4,6 +4,7 @@ import {
   decodeText,
   inspectPictures,
   openPack,
+  liesAsSettings,
   readMeRank,
   statedFacts,
   textsWanted,
@@ -76,7 +77,7 @@ export class OpenPacks {
     }
     const best = pack.entries
       .map(({ path, size }) => ({ path, size, rank: readMeRank(path) }))
-      .filter(({ rank, size }) => rank > 0 && size < 16 * 1024 * 1024)
+      .filter(({ path, rank, size }) => rank > 0 && size < 16 * 1024 * 1024 && !liesAsSettings(path, this.card))
       .sort((a, b) => b.rank - a.rank || (a.path < b.path ? -1 : 1))[0];
     const said = best && (await readQuietly(pack, best.path));
     const own =
