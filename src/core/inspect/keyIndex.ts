@@ -184,6 +184,12 @@ export class KeyIndex {
       : undefined;
   }
 
+  /** The one list that a file holds; undefined where it holds several or none. */
+  listIn(file: number): KnownKey | undefined {
+    const lists = [...this.byName.values()].flat().filter((key) => key.file === file && key.items);
+    return lists.length === 1 ? lists[0] : undefined;
+  }
+
   /** The folder that tells a file apart from others of its name. */
   folderOf(file: number): string {
     return nameKey(parentOf(this.files[file]?.target ?? ''));

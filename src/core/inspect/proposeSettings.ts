@@ -166,6 +166,10 @@ class SettingsReader {
     if (this.found.length === before ? keys.length === 0 : named.length === 1)
       this.readNewKey(tokens, named, line, keys[0]?.places[0]);
     if (this.found.length === before) this.readListed(tokens, named, sentence, line);
+    // “Put bees into the list in active.json”
+    const only = named.length === 1 && keys.length === 0 ? this.index.listIn(named[0] as number) : undefined;
+    if (this.found.length === before && only && OF_A_LIST.test(sentence))
+      this.readItems(tokens, -1, only, `${sentence} too`, line);
     // “… you’ll find Cheats. Make it 1.”
     if (this.found.length === before && keys.length === 0 && this.lastKey && ABOUT_IT.test(sentence)) {
       const [place] = this.lastKey;
@@ -779,6 +783,8 @@ const isJoined = (tokens: readonly Token[], a: number, b: number): boolean =>
 /** An element that a sentence quotes as it is to be written: what stands in it is meant. */
 const ELEMENT = /<([A-Za-z_][\w.-]*)>([^<>\n]{1,80})<\/\1>/g;
 const ARROW = /(?<=[\p{L}\p{N}_"”])\s*(?:-{1,4}>|={1,4}>|→)\s*(?=["“]|-?\d|(?:true|false|on|off|yes|no)(?!\p{L}))/giu;
+
+const OF_A_LIST = /\b(?:list|liste|lista)\b/iu;
 
 /** Speaks of the list before. */
 const IN_IT = /\b(?:in|into|to|on) (?:it|this|that|there|the list)\b|\b(?:darin|hinein|dort)\b|\b(?:en ella|allí)\b/iu;

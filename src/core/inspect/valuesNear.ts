@@ -96,7 +96,8 @@ function candidates(part: Part, index: KeyIndex): Candidate[] {
 /** A section, a sign, or a word that leads to the value: „auf“, “to”. */
 function isNoValue(tokens: readonly Token[], at: number): boolean {
   const { section, text, quoted, key } = tokens[at] as Token;
-  return section || text === '=' || (!quoted && NEW.test(key) && tokens[at + 1]?.fresh === false);
+  const leads = !quoted && NEW.test(key) && keyAt(tokens, at - 1) !== '=';
+  return section || text === '=' || (leads && tokens[at + 1]?.fresh === false);
 }
 
 function valueIn(part: Part, at: number, seen: Seen, index: KeyIndex): string | undefined {
@@ -128,7 +129,7 @@ function lookAt(part: Part, at: number): Seen {
   const small = NEVER.has(token.key) && !isShortCode(now, token.text, tokens[at + 1]);
   // `source=folder` is written as it is to be.
   const isWritten = before === '=' && tokens[at - 1]?.start === token.start - 1;
-  const isWord = !isWritten && (small || isVerb(before, keyAt(tokens, at + 1)));
+  const isWord = !isWritten && !isInstead(tokens, at, now) && (small || isVerb(before, keyAt(tokens, at + 1)));
   const direct = after && isLed(tokens, at, at === from) && (!isWord || token.quoted || isPairAt(tokens, at));
   const isNew = NEW.test(before);
   return {
@@ -139,6 +140,11 @@ function lookAt(part: Part, at: number): Seen {
     cue: direct || isNew || (after && at === from),
   };
 }
+
+/** “all instead of own”, where it is `own` now: any word can be a value. */
+const isInstead = (tokens: readonly Token[], at: number, now: string): boolean =>
+  /^(?:instead|rather|not|statt|anstatt|anstelle|lugar|lieu)$/.test(keyAt(tokens, at + 1)) &&
+  [2, 3].some((far) => keyAt(tokens, at + far) === nameKey(now));
 
 /** “not 3”, “from 3”, “from the 3”. */
 const goesAway = (before: string, beforeThat: string): boolean =>
