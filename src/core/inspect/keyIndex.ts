@@ -41,6 +41,7 @@ const wordsOf = (name: string): string[] =>
 export class KeyIndex {
   readonly files: KnownFile[];
   private readonly byName = new Map<string, KnownKey[]>();
+  private readonly lists: KnownKey[] = [];
   private readonly byValue = new Map<string, KnownKey[]>();
   /** Names of several words, by those without what joins them: `harbour_lights`, `HarbourLights`. */
   private readonly byWords = new Map<string, string>();
@@ -107,6 +108,7 @@ export class KeyIndex {
   }
 
   private add(map: Map<string, KnownKey[]>, name: string, key: KnownKey): void {
+    if (key.items) this.lists.push(key);
     const known = map.get(name);
     if (known) known.push(key);
     else map.set(name, [key]);
@@ -184,9 +186,17 @@ export class KeyIndex {
       : undefined;
   }
 
+  /** Is it an element of a list, or none that holds a value? What is to be written in it is one more item. */
+  isElement(name: string): boolean {
+    return (
+      this.lists.some(({ element }) => element !== undefined && bareKey(element) === bareKey(name)) ||
+      this.keys(name).every(({ items }) => items)
+    );
+  }
+
   /** The one list that a file holds; undefined where it holds several or none. */
   listIn(file: number): KnownKey | undefined {
-    const lists = [...this.byName.values()].flat().filter((key) => key.file === file && key.items);
+    const lists = this.lists.filter((list) => list.file === file);
     return lists.length === 1 ? lists[0] : undefined;
   }
 

@@ -33,7 +33,7 @@ const unique = (tokens: readonly Token[]): string[] => [
 ];
 
 /** “Unpack into mods, then add …”: what the last verb before a word puts somewhere as a file. */
-function isPut(tokens: readonly Token[], token: Token): boolean {
+export function isPut(tokens: readonly Token[], token: Token): boolean {
   const verb = tokens
     .slice(0, tokens.indexOf(token))
     .findLast(({ key, quoted }) => !quoted && (PUT_AS_FILE.test(key) || asksForALine(key)));

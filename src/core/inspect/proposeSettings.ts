@@ -11,7 +11,7 @@ import { numberedSections } from '../settings/numbered';
 import type { Statement } from '../games/statement';
 import { ATTRIBUTE, TAG } from './instructions';
 import { KeyIndex, itemPath, bareKey, type KnownKey } from './keyIndex';
-import { asksForALine, namesToList } from './listedNames';
+import { asksForALine, isPut, namesToList } from './listedNames';
 import { NOT_LESS, isNoRequest } from './noRequest';
 import { launchOptionsIn } from './launchOptions';
 import { speaksOf } from './sentences';
@@ -118,7 +118,7 @@ class SettingsReader {
           unit.sentence
             .replace(/\*\*([^*\n]{1,80})\*\*/g, '“$1”')
             .replace(ELEMENT, (_, name: string, value: string) =>
-              this.index.keys(name).some(({ items }) => !items) ? `“${name}” = “${value}”` : `“${value}”`,
+              this.index.isElement(name) ? `“${value}”` : `“${name}” = “${value}”`,
             )
             .replace(ARROW, ' = ')
             .replace(NOT_LESS, (text) => `at least${blank(text).slice(8)}`),
@@ -459,6 +459,7 @@ class SettingsReader {
         had.has(nameKey(bare)) ||
         bare === '' ||
         (!token.quoted && !led && !this.packNames.has(token.key) && !/[\\/]/.test(token.text)) ||
+        (!token.quoted && isPut(tokens, token)) ||
         this.index.keys(bare).length > 0
       )
         return;
@@ -784,14 +785,14 @@ const isJoined = (tokens: readonly Token[], a: number, b: number): boolean =>
 const ELEMENT = /<([A-Za-z_][\w.-]*)>([^<>\n]{1,80})<\/\1>/g;
 const ARROW = /(?<=[\p{L}\p{N}_"”])\s*(?:-{1,4}>|={1,4}>|→)\s*(?=["“]|-?\d|(?:true|false|on|off|yes|no)(?!\p{L}))/giu;
 
-const OF_A_LIST = /\b(?:list|liste|lista)\b/iu;
+const OF_A_LIST = /\b(?:list|liste|lista|add|append|hinzufügen|ergänze|añade|agrega|ajoutez)\b/iu;
 
 /** Speaks of the list before. */
 const IN_IT = /\b(?:in|into|to|on) (?:it|this|that|there|the list)\b|\b(?:darin|hinein|dort)\b|\b(?:en ella|allí)\b/iu;
 
 /** Sets “it” to something. */
 const ABOUT_IT =
-  /\b(?:make|set|change|turn|put|edit|let|raise|increase|lower|reduce|bump)\s+(?:it|this|that)\b|\b(?:it|this) (?:must|should|has to|needs to) be\b|\b(?:setze|ändere|stelle) (?:ihn|es|sie|diesen wert)\b|\b(?:cámbialo|ponlo)\b|\b(?:mettez|changez)-le\b/iu;
+  /\b(?:make|set|change|turn|put|edit|let|raise|increase|lower|reduce|bump)\s+(?:it|this|that)\b|\b(?:it|this) (?:must|should|has to|needs to) (?:be|say|read|become|show)\b|\b(?:setze|ändere|stelle) (?:ihn|es|sie|diesen wert)\b|\b(?:cámbialo|ponlo)\b|\b(?:mettez|changez)-le\b/iu;
 
 /** As long as it was: places in the sentence stay. */
 const blank = (text: string): string => ' '.repeat(text.length);
