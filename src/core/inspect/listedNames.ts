@@ -3,7 +3,7 @@ import { ADDING, type Token } from './settingsWords';
 
 /** Tells to write one more line. */
 const LINE_MORE =
-  /\b(?:new|another|extra|own|last|following|this) line\b|\b(?:write|type|enter|put)\b|\b(?:neue|eigene|weitere) zeile\b|\b(?:nueva|otra) línea\b|\b(?:nouvelle|autre) ligne\b/iu;
+  /\b(?:new|another|extra|own|last|following|this) line\b|\b(?:writ(?:e|ten)|typed?|enter(?:ed)?|put|note[sd]?)\b|\b(?:neue|eigene|weitere) zeile\b|\b(?:nueva|otra) línea\b|\b(?:nouvelle|autre) ligne\b/iu;
 const PUT_AS_FILE =
   /^(?:unpack|extract|unzip|copy|move|drop|place|merge|entpacke|kopiere|verschiebe|copia|mueve|copiez|déplacez)$/;
 const NAME = /^[\p{L}\p{N}_.-]{2,80}$/u;

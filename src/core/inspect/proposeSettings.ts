@@ -79,6 +79,16 @@ function isContents(path: string, { entries = [], placement }: SettingsInput): b
   );
 }
 
+/** A sentence as it was read. */
+interface Read {
+  tokens: readonly Token[];
+  sentence: string;
+  line: number;
+  /** The files that it names. */
+  named: readonly number[];
+  keys: readonly { i: number; places: readonly KnownKey[] }[];
+}
+
 class SettingsReader {
   private readonly index: KeyIndex;
   private readonly found: SettingProposal[] = [];
@@ -161,32 +171,39 @@ class SettingsReader {
             line,
           ),
     );
-    if (this.found.length === before) this.readReplaced(tokens, named, line);
-    if (this.found.length === before && keys.length === 0) this.readSpokenOf(tokens, named, sentence, line);
-    if (this.found.length === before ? keys.length === 0 : named.length === 1)
-      this.readNewKey(tokens, named, line, keys[0]?.places[0]);
-    if (this.found.length === before) this.readListed(tokens, named, sentence, line);
-    // “Put bees into the list in active.json”
-    const only = named.length === 1 && keys.length === 0 ? this.index.listIn(named[0] as number) : undefined;
-    if (this.found.length === before && only && OF_A_LIST.test(sentence))
-      this.readItems(tokens, -1, only, `${sentence} too`, line);
-    // “… you’ll find Cheats. Make it 1.”
-    if (this.found.length === before && keys.length === 0 && this.lastKey && ABOUT_IT.test(sentence)) {
-      const [place] = this.lastKey;
-      const value = place && valueOfIt(tokens, place.value, this.index);
-      if (value !== undefined) for (const one of this.lastKey) this.push(one, value, line);
-    }
-    const last = keys.at(-1);
-    const spoken = last ? this.narrow(last.places, tokens, sentence) : [];
-    // “… a list named folders; reef must be in it”
-    if (this.found.length === before && keys.length === 0 && this.lastList && IN_IT.test(sentence))
-      this.readItems(tokens, -1, this.lastList, `${sentence} too`, line);
-    this.lastList = spoken.find(({ items }) => items);
-    if (last) this.lastKey = spoken.filter(({ items }) => !items);
-    // “It says false.” speaks of the same.
-    else if (!/^(?:it|this|that|er|sie|es) /i.test(sentence)) this.lastKey = undefined;
+    this.readBesideKeys({ tokens, sentence, line, named, keys }, this.found.length === before);
+    this.remember(keys.at(-1)?.places, tokens, sentence);
     const item = tokens.find((token) => this.packNames.has(token.key) && extensionOf(token.text) !== '');
     if (item) this.lastItem = this.packNames.get(item.key);
+  }
+
+  /** What a sentence asks for otherwise than by a key with its value. @param nothing was found by its keys */
+  private readBesideKeys({ tokens, sentence, line, named, keys }: Read, nothing: boolean): void {
+    const before = this.found.length;
+    const isOpen = () => nothing && this.found.length === before;
+    if (isOpen()) this.readReplaced(tokens, named, line);
+    if (isOpen() && keys.length === 0) this.readSpokenOf(tokens, named, sentence, line);
+    if (isOpen() ? keys.length === 0 : named.length === 1) this.readNewKey(tokens, named, line, keys[0]?.places[0]);
+    if (isOpen()) this.readListed(tokens, named, sentence, line);
+    if (keys.length > 0) return;
+    // “Put bees into the list in active.json”
+    const only = named.length === 1 ? this.index.listIn(named[0] as number) : undefined;
+    if (isOpen() && only && OF_A_LIST.test(sentence)) this.readItems(tokens, -1, only, `${sentence} too`, line);
+    // “… you’ll find Cheats. Make it 1.”
+    const [place] = this.lastKey ?? [];
+    const value = isOpen() && place && ABOUT_IT.test(sentence) ? valueOfIt(tokens, place.value, this.index) : undefined;
+    if (value !== undefined) for (const one of this.lastKey ?? []) this.push(one, value, line);
+    // “… a list named folders; reef must be in it”
+    if (isOpen() && this.lastList && IN_IT.test(sentence))
+      this.readItems(tokens, -1, this.lastList, `${sentence} too`, line);
+  }
+
+  /** What the next sentence may call “it”. “It says false.” speaks of the same. */
+  private remember(places: readonly KnownKey[] | undefined, tokens: readonly Token[], sentence: string): void {
+    const spoken = places ? this.narrow(places, tokens, sentence) : [];
+    this.lastList = spoken.find(({ items }) => items);
+    if (places) this.lastKey = spoken.filter(({ items }) => !items);
+    else if (!/^(?:it|this|that|er|sie|es) /i.test(sentence)) this.lastKey = undefined;
   }
 
   /** “Width and Height are 1920 and 1080”: as many values behind keys beside each other, each gets its own. */
@@ -222,11 +239,19 @@ class SettingsReader {
     const parts = token.quoted ? [] : token.text.split('/');
     if (parts.length > 1 && parts.every((part) => this.index.keys(part).length > 0))
       return parts.map((text, i) => ({ ...token, text, key: nameKey(text), fresh: i === 0 && token.fresh }));
-    if (!token.quoted || !/[\s=:]/.test(token.text) || token.text.length > 120) return [token];
+    if (!token.quoted || !/[\s=:[\]]/.test(token.text) || token.text.length > 120) return [token];
     const inner = settingsTokens(token.text);
-    return inner.length > 1 && inner.some(({ text, section }) => section || this.index.keys(text).length > 0)
-      ? inner.map((one) => ({ ...one, quoted: one.quoted || one.text !== '=', start: token.start + one.start }))
-      : [token];
+    const isLine = /^[\p{L}_][\w.:-]{0,60}\s*=\s*\S+$/u.test(token.text);
+    if (
+      !isLine &&
+      !inner.some(({ text, section }) => section || (inner.length > 1 && this.index.keys(text).length > 0))
+    )
+      return [token];
+    // The name of a key that is written as a line is none in quotes.
+    return inner.map((one, i) => {
+      const isName = one.text === '=' || one.section || (isLine && inner[i + 1]?.text === '=');
+      return { ...one, quoted: one.quoted || !isName, start: token.start + one.start };
+    });
   }
 
   /** Words that are a key's name taken apart (“harbour lights” for `harbour_lights`) are that name. */
@@ -319,6 +344,11 @@ class SettingsReader {
     if (!first || isNoRequest(sentence, tokens[i]?.start ?? 0, tokens[i]?.text.length ?? 0)) return;
     if (first.items) {
       this.readItems(tokens, i, first, sentence, line);
+      return;
+    }
+    const more = this.withMore(tokens, i, first, sentence);
+    if (more !== undefined) {
+      this.push(first, more, line);
       return;
     }
     if (
@@ -444,6 +474,26 @@ class SettingsReader {
             now: value,
           });
       });
+  }
+
+  /** A list in brackets, `["base"]`, with what a sentence adds to it; undefined where it is none, or adds nothing. */
+  private withMore(tokens: readonly Token[], key: number, { value }: KnownKey, sentence: string): string | undefined {
+    const [, held] = /^\[(.*)\]$/s.exec(value) ?? [];
+    if (held === undefined || !(ADDING.test(sentence) || INTO.test(sentence))) return undefined;
+    const had = new Set(held.split(',').map((item) => nameKey(item.trim().replace(/^["']|["']$/g, ''))));
+    const named = tokens.filter(
+      (token, at) =>
+        at !== key &&
+        !token.section &&
+        token.text !== '=' &&
+        (token.quoted || this.isOfPack(token.key)) &&
+        this.index.filesNamed(token.text).length === 0 &&
+        !isPut(tokens, token) &&
+        !had.has(nameKey(token.text)),
+    );
+    const quoted = named.filter((token) => token.quoted);
+    const items = [...new Set((quoted.length > 0 ? quoted : named).map(({ text }) => `"${text}"`))];
+    return items.length === 0 ? undefined : `[${[...(held.trim() === '' ? [] : [held.trim()]), ...items].join(', ')}]`;
   }
 
   private readListItem(tokens: readonly Token[], i: number, place: KnownKey, separator: string, line: number): boolean {
@@ -785,6 +835,7 @@ const isJoined = (tokens: readonly Token[], a: number, b: number): boolean =>
 const ELEMENT = /<([A-Za-z_][\w.-]*)>([^<>\n]{1,80})<\/\1>/g;
 const ARROW = /(?<=[\p{L}\p{N}_"”])\s*(?:-{1,4}>|={1,4}>|→)\s*(?=["“]|-?\d|(?:true|false|on|off|yes|no)(?!\p{L}))/giu;
 
+const INTO = /\b(?:into|in die|in den|en la|dans la)\b/iu;
 const OF_A_LIST = /\b(?:list|liste|lista|add|append|hinzufügen|ergänze|añade|agrega|ajoutez)\b/iu;
 
 /** Speaks of the list before. */

@@ -201,9 +201,11 @@ function listBehind(sentence: string, equals: Token | undefined): string | undef
   return value !== undefined && /[^\s,;|][,;|][^\s,;|]/.test(value) ? value : undefined;
 }
 
-/** “…, user_art_dir art, …”: a key and its value between commas. */
+/** “…, user_art_dir art, …”, “set skin dusk”: a key and its value between commas, or behind the verb. */
 const standsAlone = (tokens: readonly Token[], value: number): boolean =>
-  tokens[value - 1]?.fresh === true && !tokens[value]?.fresh && (tokens[value + 1]?.fresh ?? true);
+  (tokens[value - 1]?.fresh === true || /^(?:set|seta|setze|pon)$/.test(keyAt(tokens, value - 2))) &&
+  !tokens[value]?.fresh &&
+  (tokens[value + 1]?.fresh ?? true);
 
 /** A switch's value in the words that the file uses: `off` is `false` where it says `true`. */
 const inWordsOf = (now: string, value: string): string =>
