@@ -1,34 +1,12 @@
 import { type Page } from '@playwright/test';
-import { reach } from './reach';
-import { Started, ownGame, setUpGame } from './started';
-import { chooseGame, deploy, drop, expect, openDemo, openFile, packed, step, takeFromShelf, test } from './support';
+import { everyView, reach } from './reach';
+import { deploy, drop, expect, openDemo, openFile, packed, step, takeFromShelf, test } from './support';
 
 const main = (page: Page) => page.getByRole('main');
 const press = (page: Page, name: string | RegExp) => main(page).getByRole('button', { name }).first().click();
 
-const STEPS = ['Bring in', 'Place', 'Stack', 'Settings', 'Deploy', 'Check', 'Ledger'];
-const OTHERS = ['card', 'set-ups', 'files', 'storage', 'help'];
-
 /** Ids of the first demo game's folders. */
 const IDS = ['program', 'user'];
-
-/** Every step, and every page beside them. */
-async function everyView(page: Page, where: string, ids: readonly string[]): Promise<void> {
-  const look = async (name: string) => {
-    // While a game is opened there is a title, too.
-    await expect(page.locator('#games')).toBeVisible();
-    await expect(main(page).getByRole('heading', { level: 1 })).toHaveCount(1);
-    await reach(page, `${where}: ${name}`, ids);
-  };
-  for (const name of STEPS) {
-    await step(page, name).click();
-    await look(name);
-  }
-  for (const name of OTHERS) {
-    await page.goto(new URL(`/game/${name}`, page.url()).href);
-    await look(name);
-  }
-}
 
 test('an accessibility checker finds nothing: the first game, empty', async ({ page }) => {
   await openDemo(page);
@@ -109,46 +87,4 @@ test('an accessibility checker finds nothing: every sheet, menu and dialog of a 
   await page.goto('/game/storage');
   await expect(main(page).getByRole('heading', { level: 1 })).toBeVisible();
   await look('storage, full');
-});
-
-test('an accessibility checker finds nothing: the other two games', async ({ page }) => {
-  await openDemo(page);
-  for (const [title, ids] of [
-    ['Crumbleby Bakery in Tinplate', ['player', 'user']],
-    ['Hedgerow Hall', ['hall']],
-  ] as const) {
-    await chooseGame(page, title);
-    await everyView(page, `${title}, empty`, ids);
-    await step(page, 'Bring in').click();
-    const shelf = page.getByRole('region', { name: 'Download shelf' });
-    const offered = await shelf
-      .getByRole('button', { name: /^Take / })
-      .evaluateAll((all) => all.map((one) => one.getAttribute('aria-label') ?? ''));
-    for (const name of offered.slice(0, 4)) {
-      await page.getByRole('button', { name, exact: true }).click();
-      await expect(shelf.getByRole('button', { name: name.replace(/^Take (.*)$/, '$1 is here') })).toBeVisible();
-    }
-    await everyView(page, title, ids);
-  }
-});
-
-test('an accessibility checker finds nothing: a game that nobody described', async ({ page }) => {
-  const { game, backup } = ownGame({
-    'mill.exe': 'MZ',
-    'look.ini': '[Look]\nWide=1\nStone=grey\n',
-    'stones/first/stone.dat': 'a',
-    'stones/second/stone.dat': 'b',
-    'sounds/wheel.ogg': 'c',
-  });
-  const app = await new Started(game, backup, 4695).start();
-  try {
-    await setUpGame(page, app, 'Old Stone Mill');
-    await everyView(page, 'own game, empty', ['game', 'main']);
-    await step(page, 'Bring in').click();
-    await drop(page, 'Third stone.zip', packed({ 'third/stone.dat': 'x', 'readme.txt': 'Set Wide=2 in look.ini.' }));
-    await expect(page.getByRole('heading', { name: 'Third Stone', level: 1 })).toBeVisible();
-    await everyView(page, 'own game', ['game', 'main']);
-  } finally {
-    await app.kill(page);
-  }
 });

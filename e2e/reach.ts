@@ -1,5 +1,6 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
+import { step } from './support';
 
 /**
  * Looks in CSS pixels: 640 x 400 is 1280 x 800 at 200 %, 320 the width that WCAG 2.2, 1.4.10 asks for. All rules are
@@ -68,11 +69,19 @@ const idsOnScreen = (page: Page, ids: readonly string[]) =>
  * every window, and against the rules for small windows: nothing but tables scrolls sideways, the main action is in
  * sight. With `ids` of the game's folders, none of them begins a path that is shown. What is wrong is told by `where`,
  * and the test goes on.
+ *
+ * @param looks `ends`: the widest and the narrowest alone, for views that another game shows, too
  */
-export async function reach(page: Page, where: string, ids: readonly string[] = []): Promise<void> {
+export async function reach(
+  page: Page,
+  where: string,
+  ids: readonly string[] = [],
+  looks: 'all' | 'ends' = 'all',
+): Promise<void> {
   await unfold(page);
   if (ids.length > 0) expect.soft(await idsOnScreen(page, ids), `${where}: the app’s own ids`).toEqual([]);
   for (const { theme, size, rules } of LOOKS) {
+    if (looks === 'ends' && rules) continue;
     const [width, height] = size;
     await page.evaluate((name) => document.documentElement.setAttribute('data-bs-theme', name), theme);
     await page.setViewportSize({ width, height });
@@ -88,4 +97,30 @@ export async function reach(page: Page, where: string, ids: readonly string[] = 
   }
   await page.evaluate(() => document.documentElement.setAttribute('data-bs-theme', 'light'));
   await page.setViewportSize({ width: 1280, height: 800 });
+}
+
+const STEPS = ['Bring in', 'Place', 'Stack', 'Settings', 'Deploy', 'Check', 'Ledger'];
+const OTHERS = ['card', 'set-ups', 'files', 'storage', 'help'];
+
+/** Every step, and every page beside them. */
+export async function everyView(
+  page: Page,
+  where: string,
+  ids: readonly string[],
+  looks: 'all' | 'ends' = 'all',
+): Promise<void> {
+  const look = async (name: string) => {
+    // While a game is opened there is a title, too.
+    await expect(page.locator('#games')).toBeVisible();
+    await expect(page.getByRole('main').getByRole('heading', { level: 1 })).toHaveCount(1);
+    await reach(page, `${where}: ${name}`, ids, looks);
+  };
+  for (const name of STEPS) {
+    await step(page, name).click();
+    await look(name);
+  }
+  for (const name of OTHERS) {
+    await page.goto(new URL(`/game/${name}`, page.url()).href);
+    await look(name);
+  }
 }

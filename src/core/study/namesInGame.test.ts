@@ -12,6 +12,9 @@ const GAME: Record<string, string> = {
   'tiles.lst': 'tile.dat\nset\n',
   'notes.txt': 'Nothing here.\n',
   'words.txt': 'alpha\nbeta\n',
+  // One word alone is a list only where the file is called so.
+  'sets/base/mark.dat': 'more\n',
+  'enabled.txt': 'base\n',
 };
 const CORAL: Record<string, string> = {
   'sets/coral/set.def': 'name coral\n',
@@ -23,6 +26,7 @@ describe('files that only list names of things in the game', () => {
   it('are settings: names of folders, of files, and of files without their endings; other words are not', async () => {
     const { card } = await study(GAME);
     expect(card.settings.map(({ target, dialect }) => [target, dialect])).toEqual([
+      ['game/enabled.txt', 'commands'],
       ['game/sets.txt', 'commands'],
       ['game/tiles.lst', 'commands'],
     ]);

@@ -4,6 +4,9 @@ import { nameKey, stemOf } from '../paths/paths';
 /** A longer list of names is no list of what the game loads, in lines. */
 const LONGEST = 500;
 
+/** A file that is called like a list of what is loaded; of others one line alone says nothing. */
+const LIST_NAME = /\.lst$|list|order|active|enabled|load|index|mods|plugins|add-?ons|packs/i;
+
 /** What the files and folders of a game are called. */
 export class NamesInGame {
   private stems: Set<string> | undefined;
@@ -14,14 +17,14 @@ export class NamesInGame {
    * Is a text a list of things in the game, one on each line and nothing else: of folders, or of files with or without
    * their endings? Lines that begin with a sign for remarks do not count.
    */
-  areListed(text: string): boolean {
+  areListed(name: string, text: string): boolean {
     const lines = text
       .replace(/^\ufeff/, '')
       .split(/\r\n|\n|\r/)
       .map((line) => line.trim())
       .filter((line) => line !== '' && !/^(?:;|#|\/\/)/.test(line));
     return (
-      lines.length > 0 &&
+      lines.length > (LIST_NAME.test(name) ? 0 : 1) &&
       lines.length <= LONGEST &&
       lines.every((line) => /^[\p{L}\p{N}_.-]{2,80}$/u.test(line)) &&
       new Set(lines.map(nameKey)).size === lines.length &&

@@ -112,7 +112,7 @@ export function settingsFrom(
 function formOf(target: string, text: string, names: NamesInGame): { dialect: Dialect | undefined; isSure: boolean } {
   const dialect = dialectOf(text);
   if (dialect !== undefined) return { dialect, isSure: false };
-  const isSure = names.areListed(text);
+  const isSure = names.areListed(baseName(target), text);
   const areLines = isSure || (SURELY_SETTINGS.test(baseName(target)) && arePairs(text));
   return { dialect: areLines ? 'commands' : undefined, isSure };
 }
