@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { resolveLayers, type Layer } from '@/core';
+import { SatchelError, resolveLayers, type Layer } from '@/core';
 import { Bench, SETTINGS, makePack, type StackItem } from '../../../tests/support/game';
 
 const OWN = '; mine\r\n[Graphics]\r\nAddon=0\r\nHorn=1\r\n';
@@ -44,6 +44,33 @@ describe('a settings file that a pack brings whole, with edits of the player’s
     expect(plan.steps.map(({ action, target }) => [action, target])).toEqual([['replace', 'user/settings.ini']]);
     await bench.deploy(stackOf({ pack: true, addon: '1', horn: undefined }));
     expect(bench.contents()['user/settings.ini']).toBe(THEIRS.replace('Addon=0', 'Addon=1'));
+  });
+
+  it('a pack that cannot be read keeps nothing else from being planned', async () => {
+    const bench = await benchOf(OWN);
+    const broken = {
+      ...bench.workshop(),
+      openPack: () => Promise.reject(new SatchelError('source-missing', { name: 'p' })),
+    };
+    const plan = await bench.plan(stackOf({ pack: true, addon: '1', horn: undefined }), broken);
+    expect(plan.refused.map(({ target }) => target)).toEqual([SETTINGS]);
+    expect(plan.steps).toEqual([]);
+  });
+
+  it('what another program wrote into it is kept before it goes', async () => {
+    const bench = await benchOf(OWN);
+    const both = stackOf({ pack: true, addon: '1', horn: undefined });
+    for (const then of [
+      stackOf({ pack: true, addon: '2', horn: undefined }),
+      stackOf({ pack: false, addon: '2', horn: undefined }),
+    ]) {
+      await bench.deploy(both);
+      const theirs = `[Graphics]\nAddon=9\nHorn=${then.length}\nNew=1\n`;
+      await bench.user.write('settings.ini', new TextEncoder().encode(theirs));
+      await bench.deploy(then);
+      const kept = Object.values(bench.vault.contents()).map((data) => new TextDecoder().decode(data));
+      expect(kept).toContain(theirs);
+    }
   });
 
   it('what a pack below wants in it is covered, and what one above wants is not', async () => {

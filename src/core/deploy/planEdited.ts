@@ -6,8 +6,8 @@ import { openSettings } from '../settings/openSettings';
 import { readKept } from './vault';
 import type { Workshop } from './model';
 import type { Planning, Spot } from './planInput';
-import { describeEdits } from './planLiving';
-import { planMade } from './planMade';
+import { FORM_NOT_KNOWN, NOT_IN_ENCODING, describeEdits } from './planLiving';
+import { orRefused, planMade } from './planMade';
 
 /** A settings file that a layer brings whole: what it brings, with the values in it that are wanted above it. */
 export async function planEdited(
@@ -21,13 +21,15 @@ export async function planEdited(
   const { input, plan } = planning;
   const refuse = (why: string) => plan.refused.push({ target: spot.wanted, why });
   const dialect = input.dialectOf(spot.wanted);
-  if (!dialect) return void refuse('the form of this file is not known');
-  const { text, encode } = decodeText(await bytesOf(winner, input.workshop));
-  const { document, applied } = applySettings(openSettings(text, dialect), edits);
-  const bytes = encode(document.text);
-  if (!bytes) return void refuse('a value holds characters that this file’s encoding does not have');
-  const reason = `“${input.nameOf(winner.layer)}” brings it. ${describeEdits(applied)}`;
-  return planMade({ bytes, layer: winner.layer, reason }, spot, planning);
+  if (!dialect) return void refuse(FORM_NOT_KNOWN);
+  await orRefused(spot.wanted, planning, async () => {
+    const { text, encode } = decodeText(await bytesOf(winner, input.workshop));
+    const { document, applied } = applySettings(openSettings(text, dialect), edits);
+    const bytes = encode(document.text);
+    if (!bytes) return void refuse(NOT_IN_ENCODING);
+    const reason = `“${input.nameOf(winner.layer)}” brings it. ${describeEdits(applied)}`;
+    await planMade({ bytes, layer: winner.layer, reason }, spot, planning);
+  });
 }
 
 async function bytesOf({ made, kept, packId, file }: Provider, workshop: Workshop): Promise<Uint8Array<ArrayBuffer>> {

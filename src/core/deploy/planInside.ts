@@ -1,5 +1,4 @@
 import { zipWith } from '../archives/zipWith';
-import { SatchelError, reasonOf } from '../errors';
 import { sha256 } from '../hash';
 import type { OwnedTarget } from '../layers/layer';
 import type { InsideTarget } from '../layers/layers';
@@ -7,7 +6,7 @@ import { byPath } from '../paths/paths';
 import { decodeText } from '../settings/encoding';
 import { bytesOf, readBytesOf } from './lookUp';
 import type { Planning, Spot } from './planInput';
-import { planMade } from './planMade';
+import { orRefused, planMade } from './planMade';
 
 /**
  * An archive of the game with files of packs put into it: always made from the original, so that any of them can go
@@ -36,7 +35,7 @@ export async function planInside(
   ]);
   const recipe = await sha256(new TextEncoder().encode(parts));
   if (now && record?.recipe === recipe && !actual.drifted.has(key)) return void plan.unchanged++;
-  try {
+  await orRefused(wanted, planning, async () => {
     const original = record ? record.original : now ? ('as it is' as const) : ({ kind: 'absent' } as const);
     const base = under
       ? await (await workshop.openPack(under.packId)).read(under.file.path)
@@ -60,9 +59,5 @@ export async function planInside(
       spot,
       planning,
     );
-  } catch (error) {
-    if (error instanceof SatchelError && error.code !== 'cancelled')
-      plan.refused.push({ target: wanted, why: reasonOf(error) });
-    else throw error;
-  }
+  });
 }

@@ -9,6 +9,9 @@ import { bytesOf, readBytesOf } from './lookUp';
 import type { Content, DeployedFile, KeptOrAbsent } from './model';
 import type { PlanInput, Planning, Spot } from './planInput';
 
+export const FORM_NOT_KNOWN = 'the form of this file is not known';
+export const NOT_IN_ENCODING = 'a value holds characters that this file’s encoding does not have';
+
 /** Edits go onto the file as it is now; what others changed in it since stays. */
 export async function planLiving(living: LivingTarget | undefined, spot: Spot, planning: Planning): Promise<void> {
   const { input, actual, plan } = planning;
@@ -18,7 +21,7 @@ export async function planLiving(living: LivingTarget | undefined, spot: Spot, p
   const edits = living?.edits ?? [];
   const refuse = (why: string) => plan.refused.push({ target: wanted, why });
   const dialect = input.dialectOf(wanted);
-  if (!dialect) return void refuse('the form of this file is not known');
+  if (!dialect) return void refuse(FORM_NOT_KNOWN);
 
   const current = now ? await readBytesOf(input.workshop, wanted) : new Uint8Array(0);
   const ground = await groundOf({ record, current, isThere: now !== undefined, dialect }, input);
@@ -30,7 +33,7 @@ export async function planLiving(living: LivingTarget | undefined, spot: Spot, p
   const { document, applied } = applySettings(base, edits);
   const bytes = ground.encode(document.text);
   const baseBytes = ground.encode(base.text);
-  if (!bytes || !baseBytes) return void refuse('a value holds characters that this file’s encoding does not have');
+  if (!bytes || !baseBytes) return void refuse(NOT_IN_ENCODING);
 
   const gone = edits.length === 0;
   const nothingLeft = gone && bytes.length === 0 && record?.original.kind === 'absent';

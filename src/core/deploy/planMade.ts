@@ -1,7 +1,19 @@
+import { SatchelError, reasonOf } from '../errors';
 import { sha256 } from '../hash';
 import type { OwnFile } from '../layers/layer';
+import type { TargetPath } from '../paths/paths';
 import { hashOfTarget } from './lookUp';
 import type { Made, Planning, Spot } from './planInput';
+
+/** What cannot be made, since a pack is damaged or gone, stays as it is and says why; all else is planned. */
+export async function orRefused(target: TargetPath, { plan }: Planning, make: () => Promise<void>): Promise<void> {
+  try {
+    await make();
+  } catch (error) {
+    if (!(error instanceof SatchelError) || error.code === 'cancelled') throw error;
+    plan.refused.push({ target, why: reasonOf(error) });
+  }
+}
 
 /** A content that lies in no pack. */
 export async function planMade(

@@ -22,6 +22,13 @@ const CORAL: Record<string, string> = {
   'sets.txt': 'base\nmore\ncoral\n',
 };
 
+describe('names that no target can have', () => {
+  it.each(['odd\\name.ini', 'tab\tname.ini', '.../x.ini'])('%j is passed over', async (name) => {
+    const { card } = await study({ 'play.exe': '', [name]: '[a]\nb=1\n', 'play.ini': '[a]\nb=1\n' });
+    expect(card.settings.map(({ target }) => target)).toEqual(['game/play.ini']);
+  });
+});
+
 describe('files that only list names of things in the game', () => {
   it('are settings: names of folders, of files, and of files without their endings; other words are not', async () => {
     const { card } = await study(GAME);

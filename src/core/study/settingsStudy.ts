@@ -1,4 +1,4 @@
-import { baseName, extensionOf, isUnder, nameKey, parentOf, type TargetPath, parseTarget } from '../paths/paths';
+import { baseName, extensionOf, isUnder, nameKey, parentOf, staysInside, type TargetPath } from '../paths/paths';
 import type { Dialect } from '../settings/dialects';
 import { dialectByName } from '../settings/dialects';
 import { openSettings } from '../settings/openSettings';
@@ -86,19 +86,20 @@ export function settingsFrom(
   const found: FoundSettings[] = [];
   const names = new NamesInGame(tree);
   for (const [target, text] of texts) {
+    if (!staysInside(target)) continue;
     const { dialect, isSure } = formOf(target, text, names);
     if (dialect === undefined) continue;
     if (!isSure && !named.has(nameKey(baseName(target))) && isContents(target, dialect, knowledge)) continue;
     const document = openSettings(text, dialect);
     const entries = document.entries();
     if (entries.length === 0 || entries.length > 20_000) continue;
-    found.push({ target: parseTarget(target), dialect, title: baseName(target), document });
+    found.push({ target, dialect, title: baseName(target), document });
   }
   dropData(found, named);
   // Without their texts only names speak: an INI ending is the surest of them.
   for (const target of unread)
-    if (dialectByName(target) === 'ini')
-      found.push({ target: parseTarget(target), dialect: 'ini', title: baseName(target) });
+    if (dialectByName(target) === 'ini' && staysInside(target))
+      found.push({ target, dialect: 'ini', title: baseName(target) });
   const titles = new Map<string, number>();
   for (const { title } of found) titles.set(nameKey(title), (titles.get(nameKey(title)) ?? 0) + 1);
   return found.map((file) =>
