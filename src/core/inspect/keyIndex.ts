@@ -26,10 +26,11 @@ export const itemPath = ({ path, element }: Pick<KnownKey, 'path' | 'element'>, 
   element === undefined ? String(item) : item === 0 ? element : `${element}#${item + 1}`,
 ];
 
-/** A key's name without what only the form adds. */
-export const bareKey = (name: string): string => nameKey(name).replace(/^@/, '').replace(/#\d+$/, '');
+/** A key's name without what only the form adds, as it is spelled. */
+export const bareName = (name: string): string => name.replace(/^@/, '').replace(/#\d+$/, '');
 
-const bareName = (name: string): string => name.replace(/^@/, '').replace(/#\d+$/, '');
+/** The same as names are compared. */
+export const bareKey = (name: string): string => nameKey(bareName(name));
 
 /** The words of a name: `max_crates`, `maxCrates` and `Max-Crates` are two. */
 const wordsOf = (name: string): string[] =>

@@ -1,4 +1,4 @@
-import { extensionOf } from '../paths/paths';
+import { extensionOf, nameKey } from '../paths/paths';
 import { ADDING, type Token } from './settingsWords';
 
 /** Tells to write one more line. */
@@ -28,7 +28,8 @@ export function namesToList(tokens: readonly Token[], names: readonly Token[], k
   return unique(written.filter(({ text }) => !same || extensionOf(text) === ending));
 }
 
-const unique = (tokens: readonly Token[]): string[] => [
+/** Their texts, each once. */
+export const unique = (tokens: readonly Token[]): string[] => [
   ...new Map(tokens.map(({ key, text }) => [key, text])).values(),
 ];
 
@@ -38,4 +39,24 @@ export function isPut(tokens: readonly Token[], token: Token): boolean {
     .slice(0, tokens.indexOf(token))
     .findLast(({ key, quoted }) => !quoted && (PUT_AS_FILE.test(key) || asksForALine(key)));
   return verb !== undefined && PUT_AS_FILE.test(verb.key);
+}
+
+/** What a list in brackets holds, `["base", "more"]`, by `nameKey`; undefined where a value is none. */
+export function bracketed(value: string): Set<string> | undefined {
+  const held = /^\[(.*)\]$/s.exec(value)?.[1];
+  return held === undefined
+    ? undefined
+    : new Set(held.split(',').map((item) => nameKey(item.trim().replace(/^["']|["']$/g, ''))));
+}
+
+/**
+ * A list in brackets with more items, in the quotes that its first one has; undefined where there are none to add.
+ *
+ * @example withItems("['base']", ['reef']) // "['base', 'reef']"
+ */
+export function withItems(value: string, items: readonly string[]): string | undefined {
+  if (items.length === 0) return undefined;
+  const held = value.slice(1, -1).trim();
+  const quote = held === '' ? '"' : (/^["']/.exec(held)?.[0] ?? '');
+  return `[${[...(held === '' ? [] : [held]), ...items.map((item) => quote + item + quote)].join(', ')}]`;
 }

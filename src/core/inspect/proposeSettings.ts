@@ -10,8 +10,8 @@ import type { SettingsDocument } from '../settings/document';
 import { numberedSections } from '../settings/numbered';
 import type { Statement } from '../games/statement';
 import { ATTRIBUTE, TAG } from './instructions';
-import { KeyIndex, itemPath, bareKey, type KnownKey } from './keyIndex';
-import { asksForALine, isPut, namesToList } from './listedNames';
+import { KeyIndex, bareKey, bareName, itemPath, type KnownKey } from './keyIndex';
+import { asksForALine, bracketed, isPut, namesToList, unique, withItems } from './listedNames';
 import { NOT_LESS, isNoRequest } from './noRequest';
 import { launchOptionsIn } from './launchOptions';
 import { speaksOf } from './sentences';
@@ -188,14 +188,13 @@ class SettingsReader {
     if (keys.length > 0) return;
     // “Put bees into the list in active.json”
     const only = named.length === 1 ? this.index.listIn(named[0] as number) : undefined;
-    if (isOpen() && only && OF_A_LIST.test(sentence)) this.readItems(tokens, -1, only, `${sentence} too`, line);
+    if (isOpen() && only && OF_A_LIST.test(sentence)) this.readItems(tokens, -1, only, line);
     // “… you’ll find Cheats. Make it 1.”
     const [place] = this.lastKey ?? [];
     const value = isOpen() && place && ABOUT_IT.test(sentence) ? valueOfIt(tokens, place.value, this.index) : undefined;
     if (value !== undefined) for (const one of this.lastKey ?? []) this.push(one, value, line);
     // “… a list named folders; reef must be in it”
-    if (isOpen() && this.lastList && IN_IT.test(sentence))
-      this.readItems(tokens, -1, this.lastList, `${sentence} too`, line);
+    if (isOpen() && this.lastList && IN_IT.test(sentence)) this.readItems(tokens, -1, this.lastList, line);
   }
 
   /** What the next sentence may call “it”. “It says false.” speaks of the same. */
@@ -342,27 +341,35 @@ class SettingsReader {
     const narrowed = this.narrow(places, tokens, sentence);
     const [first] = narrowed;
     if (!first || isNoRequest(sentence, tokens[i]?.start ?? 0, tokens[i]?.text.length ?? 0)) return;
-    if (first.items) {
-      this.readItems(tokens, i, first, sentence, line);
-      return;
-    }
-    const more = this.withMore(tokens, i, first, sentence);
-    if (more !== undefined) {
-      this.push(first, more, line);
-      return;
-    }
-    if (
-      ADDING.test(sentence) &&
-      narrowed.some((place) => {
-        const list = listOf(place.value);
-        return list !== undefined && this.readListItem(tokens, i, place, list, line);
-      })
-    ) {
-      for (const place of narrowed) this.readListItem(tokens, i, place, listOf(place.value) ?? ',', line);
-      return;
-    }
+    if (this.readAdded(tokens, i, narrowed, sentence, line)) return;
     const value = valueFor({ tokens, sentence, key: i, until, since, now: first.value }, this.index);
     if (value !== undefined) for (const place of narrowed) this.push(place, value, line);
+  }
+
+  /** What is added to a list: of items, in brackets, or with signs between. @returns whether the key is done with */
+  private readAdded(
+    tokens: readonly Token[],
+    i: number,
+    places: readonly KnownKey[],
+    sentence: string,
+    line: number,
+  ): boolean {
+    const [first] = places as [KnownKey];
+    const adds = ADDING.test(sentence);
+    if (first.items) {
+      if (adds) this.readItems(tokens, i, first, line);
+      return true;
+    }
+    const more = adds || INTO.test(sentence) ? this.withMore(tokens, i, first) : undefined;
+    if (more !== undefined) this.push(first, more, line);
+    if (more !== undefined || !adds) return more !== undefined;
+    const isList = (place: KnownKey) => {
+      const separator = listOf(place.value);
+      return separator !== undefined && this.readListItem(tokens, i, place, separator, line);
+    };
+    if (!places.some(isList)) return false;
+    for (const place of places) this.readListItem(tokens, i, place, listOf(place.value) ?? ',', line);
+    return true;
   }
 
   /** Of several places the one that is meant; all of them where each is; none where that is not said. */
@@ -436,8 +443,7 @@ class SettingsReader {
   }
 
   /** More items for a list that the file holds as such. */
-  private readItems(tokens: readonly Token[], i: number, place: KnownKey, sentence: string, line: number): void {
-    if (!ADDING.test(sentence)) return;
+  private readItems(tokens: readonly Token[], i: number, place: KnownKey, line: number): void {
     const had = new Set((place.items ?? []).map(nameKey));
     const first = place.items?.length ?? 0;
     const named = tokens.filter(
@@ -477,10 +483,9 @@ class SettingsReader {
   }
 
   /** A list in brackets, `["base"]`, with what a sentence adds to it; undefined where it is none, or adds nothing. */
-  private withMore(tokens: readonly Token[], key: number, { value }: KnownKey, sentence: string): string | undefined {
-    const [, held] = /^\[(.*)\]$/s.exec(value) ?? [];
-    if (held === undefined || !(ADDING.test(sentence) || INTO.test(sentence))) return undefined;
-    const had = new Set(held.split(',').map((item) => nameKey(item.trim().replace(/^["']|["']$/g, ''))));
+  private withMore(tokens: readonly Token[], key: number, { value }: KnownKey): string | undefined {
+    const had = bracketed(value);
+    if (!had) return undefined;
     const named = tokens.filter(
       (token, at) =>
         at !== key &&
@@ -492,8 +497,7 @@ class SettingsReader {
         !had.has(nameKey(token.text)),
     );
     const quoted = named.filter((token) => token.quoted);
-    const items = [...new Set((quoted.length > 0 ? quoted : named).map(({ text }) => `"${text}"`))];
-    return items.length === 0 ? undefined : `[${[...(held.trim() === '' ? [] : [held.trim()]), ...items].join(', ')}]`;
+    return withItems(value, unique(quoted.length > 0 ? quoted : named));
   }
 
   private readListItem(tokens: readonly Token[], i: number, place: KnownKey, separator: string, line: number): boolean {
@@ -847,8 +851,6 @@ const ABOUT_IT =
 
 /** As long as it was: places in the sentence stay. */
 const blank = (text: string): string => ' '.repeat(text.length);
-
-const bareName = (name: string): string => name.replace(/^@/, '').replace(/#\d+$/, '');
 
 /** The separator of a value that is a list. */
 const listOf = (value: string): string | undefined => [',', ';', '|'].find((one) => value.includes(one));
