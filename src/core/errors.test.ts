@@ -97,5 +97,8 @@ describe('work side by side', () => {
     await pool.run(() => Promise.reject(new Error('broken')));
     await expect(pool.idle()).rejects.toThrow('broken');
     await pool.settled();
+    let begun = false;
+    await expect(pool.run(async () => void (begun = true))).rejects.toThrow('broken');
+    expect(begun).toBe(false);
   });
 });

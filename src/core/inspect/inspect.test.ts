@@ -3,6 +3,9 @@ import { parse as parseIni } from 'ini';
 import { describe, expect, it } from 'vitest';
 import {
   inspectPictures,
+  liesAsSettings,
+  parseTarget,
+  plainCard,
   openPack,
   readInstructions,
   statedFacts,
@@ -185,4 +188,15 @@ describe('the pictures of a pack', () => {
       expect(await inspectPictures(whole)).toEqual(found);
     }
   });
+});
+
+it('a pack’s file lies as settings where its path ends as that of a settings file does, and not by its name alone', () => {
+  const settings = (target: string) => ({
+    ...plainCard('mill', 'Mill'),
+    settings: [{ target: parseTarget(target), dialect: 'ini' as const, title: 'Settings', keys: [] }],
+  });
+  expect(liesAsSettings('Info.txt', settings('game/info.txt'))).toBe(true);
+  expect(liesAsSettings('pack/docs/info.txt', settings('game/docs/info.txt'))).toBe(true);
+  expect(liesAsSettings('info.txt', settings('game/docs/info.txt'))).toBe(false);
+  expect(liesAsSettings('readme.txt', settings('game/info.txt'))).toBe(false);
 });

@@ -135,6 +135,7 @@ const LEARNT: [text: string, asked: string[]][] = [
   ['You may want to lower ShadowQuality to 1.', []],
   ['If it stutters you can set ShadowQuality to 0.', []],
   ['Bloom=0 looks softer, it is a matter of taste.', []],
+  ['Set Bloom to 0 in video.ini or leave it, as you like.', []],
   ['I play with Bloom=0 in video.ini.', []],
   ['(Tested with Width=1920 and Height=1080.)', []],
   ['To uninstall, set Bloom back to 0.', []],

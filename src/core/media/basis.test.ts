@@ -56,4 +56,25 @@ describe('KTX 2 with Basis Universal', () => {
     expect(asModule(source())).not.toMatch(/newFunc\(Function|\beval\(/);
     expect(() => asModule('var BASIS = 1;')).toThrow('no longer says');
   });
+
+  it('what a file has broken, or what could not be loaded, is not used for the next one', async () => {
+    let loads = 0;
+    const breaks = {
+      initializeBasis: () => undefined,
+      KTX2File: class {
+        constructor() {
+          throw new Error('out of memory');
+        }
+      } as unknown as BasisTranscoder['KTX2File'],
+    };
+    for (const load of [() => Promise.resolve(breaks), () => Promise.reject(new Error('not there now'))]) {
+      loads = 0;
+      setBasis(() => {
+        loads++;
+        return load();
+      });
+      for (let i = 0; i < 2; i++) expect(await readTexture(BASIS_ETC1S, 'buoy.ktx2')).toBeUndefined();
+      expect(loads).toBe(2);
+    }
+  });
 });

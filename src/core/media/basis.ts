@@ -1,7 +1,6 @@
 /** The part of the transcoder's interface that is used (Basis Universal, `transcoder/basisu_transcoder.h`). */
 interface Ktx2File {
   isValid(): boolean | number;
-  getLevels(): number;
   startTranscoding(): boolean | number;
   getImageLevelInfo(level: number, layer: number, face: number): { origWidth: number; origHeight: number };
   getImageTranscodedSizeInBytes(level: number, layer: number, face: number, format: number): number;
@@ -30,7 +29,10 @@ let load: (() => Promise<BasisTranscoder>) | undefined;
 let loaded: Promise<BasisTranscoder> | undefined;
 
 /** Says where the transcoder comes from. It is loaded with the first texture that needs it. */
-export const setBasis = (from: () => Promise<BasisTranscoder>): void => void (load = from);
+export function setBasis(from: () => Promise<BasisTranscoder>): void {
+  load = from;
+  loaded = undefined;
+}
 
 /**
  * Unpacks a KTX 2 with Basis Universal (ETC1S or UASTC).
@@ -45,11 +47,11 @@ export async function transcodeBasis(
 ): Promise<{ width: number; height: number; pixels: Uint8ClampedArray<ArrayBuffer> } | undefined> {
   if (!load) return undefined;
   loaded ??= load();
-  const { KTX2File } = await loaded;
   try {
+    const { KTX2File } = await loaded;
     return transcode(new KTX2File(data), skipped);
   } catch (error) {
-    // What a damaged file broke is not used for the next one.
+    // What a damaged file broke, or what could not be loaded now, is not used for the next one.
     loaded = undefined;
     throw error;
   }
@@ -57,7 +59,7 @@ export async function transcodeBasis(
 
 function transcode(file: Ktx2File, skipped: number) {
   try {
-    if (!file.isValid() || skipped >= file.getLevels() || !file.startTranscoding()) return undefined;
+    if (!file.isValid() || !file.startTranscoding()) return undefined;
     const { origWidth: width, origHeight: height } = file.getImageLevelInfo(skipped, 0, 0);
     const pixels = new Uint8Array(file.getImageTranscodedSizeInBytes(skipped, 0, 0, RGBA32));
     if (pixels.length !== width * height * 4 || !file.transcodeImage(pixels, skipped, 0, 0, RGBA32, 0, -1, -1))

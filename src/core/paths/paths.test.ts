@@ -1,6 +1,17 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { checkPath, extensionOf, isUnder, joinPath, nameKey, parentOf, splitTarget, target } from './paths';
+import {
+  checkPath,
+  extensionOf,
+  fillTarget,
+  isUnder,
+  joinPath,
+  nameKey,
+  parentOf,
+  parseTarget,
+  splitTarget,
+  target,
+} from './paths';
 import { nameProblem } from './names';
 
 describe('names', () => {
@@ -119,5 +130,31 @@ describe('path algebra', () => {
       true,
       true,
     ]);
+  });
+});
+
+describe('targets out of texts', () => {
+  it.each(['game', 'game/a.txt', 'game/Ä/b c.txt', 'game/a*?.txt', 'game/CON', 'game/..a/b.'])('%s is one', (text) => {
+    expect(parseTarget(text)).toBe(text);
+  });
+
+  it.each([
+    '',
+    '/game',
+    'game/',
+    'game//a',
+    '../a',
+    'game/../../a',
+    'game/./a',
+    'game/.../a',
+    'C:/a',
+    'game\\a',
+    'game/a\u0000',
+  ])('%j is none', (text) => {
+    expect(() => parseTarget(text)).toThrow(expect.objectContaining({ code: 'bad-target' }));
+  });
+
+  it('a mark is filled wherever it stands', () => {
+    expect(fillTarget(parseTarget('user/{id}/{id}.ini'), '{id}', '$&')).toBe('user/$&/$&.ini');
   });
 });

@@ -49,7 +49,7 @@ export function parseTarget(text: string): TargetPath {
 
 /** A target with a name in it in the place of a mark like `{title}`. */
 export const fillTarget = (of: TargetPath, mark: string, name: string): TargetPath =>
-  of.replaceAll(mark, name) as TargetPath;
+  of.replaceAll(mark, () => name) as TargetPath;
 
 /** Takes a target apart into its root id and the path inside that root. */
 export function splitTarget(of: TargetPath): { root: string; path: string } {
