@@ -16,12 +16,13 @@ import {
   editsOfText,
   checkBefore,
   type Dialect,
-  type Finding,
   type Plan,
   parseTarget,
 } from '@/core';
 import { CHECKS_BEFORE } from '@/core/checks/beforeStart';
+import type { Trouble } from '@/core/checks/trouble';
 import { PLAN_COLUMNS } from '@/core/deploy/planTable';
+import { target } from '@/core/paths/paths';
 import { ARCHIVE_ENDINGS } from '@/core/media/archiveEndings';
 import { gullwickCard } from '@/demo/gullwickCard';
 
@@ -85,13 +86,17 @@ describe('one line is all it takes', () => {
   });
 
   it('a check with its cure: found before the start', () => {
-    const finding: Finding = {
+    // Its facts alone: the words and the cures of a kind are rows that do not compile without it.
+    const trouble: Trouble = {
+      kind: 'no such folder',
       id: 'dark:1',
       level: 'note',
-      title: 'It is dark',
-      evidence: 'Nobody lit a lamp.',
-      cause: 'Night.',
-      fixes: [{ kind: 'go', label: 'Look at the lamps', step: 'settings' }],
+      file: target('game', 'lamps.ini'),
+      section: 'lamp 3',
+      key: 'folder',
+      value: 'dark',
+      inside: target('game', 'lamps'),
+      near: undefined,
     };
     const input = {
       card: gullwickCard,
@@ -102,8 +107,14 @@ describe('one line is all it takes', () => {
       nameOf: (layer: string) => layer,
     };
     expect(checkBefore(input)).toEqual([]);
-    CHECKS_BEFORE.push(() => [finding]);
+    CHECKS_BEFORE.push(() => [trouble]);
     undo.push(() => CHECKS_BEFORE.pop());
-    expect(checkBefore(input)).toEqual([finding]);
+    expect(checkBefore(input)).toEqual([
+      expect.objectContaining({
+        id: 'dark:1',
+        title: '[lamp 3] names a folder that is not there',
+        fixes: [{ kind: 'go', label: 'Look at the section', step: 'settings' }],
+      }),
+    ]);
   });
 });

@@ -1,83 +1,83 @@
-import { baseName, isUnder, nameKey, parentOf } from '../paths/paths';
-import { slugOf } from '../placement/context';
-import { oneOr } from '../words';
-import { at, list, move, placeNamer, within, type BeforeInput } from './beforeInput';
-import type { Finding, PresentFile } from './finding';
+import type { GameCard } from '../games/card';
+import { baseName, isUnder, joinPath, nameKey, parentOf } from '../paths/paths';
+import { within, type BeforeInput } from './beforeInput';
+import type { PresentFile } from './finding';
+import type { Trouble } from './trouble';
 
-export function addonChecks(input: BeforeInput): Finding[] {
-  const found: Finding[] = [];
-  const shown = placeNamer(input);
+type OwnFolderPlace = Extract<GameCard['places'][number], { mode: 'own-folder' }>;
+
+interface Inside {
+  file: PresentFile;
+  rest: string;
+}
+
+/** Packs of which each has a folder of its own: what lies beside them, and folders without what makes them count. */
+export function addonChecks(input: BeforeInput): Trouble[] {
   const present = new Set(input.files.map(({ target }) => nameKey(target)));
-  for (const place of input.card.places) {
-    if (place.mode !== 'own-folder') continue;
-    const straight = new Map<string, PresentFile[]>();
-    const folders = new Map<string, { file: PresentFile; rest: string }[]>();
-    for (const one of within(input, place.into)) {
-      const cut = one.rest.indexOf('/');
-      if (cut < 0 || place.parts.some((part) => nameKey(part) === nameKey(one.rest.slice(0, cut))))
-        straight.set(one.file.layer ?? '', [...(straight.get(one.file.layer ?? '') ?? []), one.file]);
-      else folders.set(one.rest.slice(0, cut), [...(folders.get(one.rest.slice(0, cut)) ?? []), one]);
-    }
-    for (const [layer, files] of straight) {
-      const name = input.nameOf(layer);
-      const into = at(place.into, slugOf(name));
-      found.push({
+  return input.card.places.flatMap((place) => {
+    if (place.mode !== 'own-folder') return [];
+    const { straight, folders } = byFolder(place, within(input, place.into));
+    return [
+      ...[...straight].map(([layer, files]): Trouble => ({
+        kind: 'straight-in',
         id: `straight-in:${layer}`,
         level: 'wrong',
         layer,
         about: files[0]?.target ?? place.into,
-        title: `“${name}” lies straight in ${shown(place.into)}`,
-        evidence: `${oneOr(files.length, 'One file', `${files.length} files`)}: ${list(files.map(({ target }) => shown(target)))}.`,
-        cause: place.why,
-        fixes: move(
-          `Give it a folder of its own`,
-          files.map(({ target }) => ({ from: target, to: at(into, target.slice(place.into.length + 1)) })),
-        ),
-      });
-    }
-    for (const [folder, files] of place.marker === undefined ? [] : folders) {
-      const marker = place.marker ?? '';
-      if (present.has(nameKey(at(place.into, folder, marker)))) continue;
-      const layer = files[0]?.file.layer ?? '';
-      const deeper = files.find(({ rest }) => nameKey(baseName(rest)) === nameKey(marker));
-      if (deeper) {
-        const inner = at(place.into, parentOf(deeper.rest));
-        const up = files.filter(({ file }) => isUnder(nameKey(file.target), nameKey(inner)));
-        found.push({
-          id: `too-deep:${folder}`,
-          level: 'wrong',
-          layer,
-          about: inner,
-          title: `“${folder}” lies ${oneOr(inner.split('/').length - at(place.into, folder).split('/').length, 'one level', 'some levels')} too deep`,
-          evidence: `The game looks for ${shown(at(place.into, folder, marker))}; it is ${shown(deeper.file.target)}.`,
-          cause: place.why,
-          fixes: move(
-            'Move it up',
-            up.map(({ file }) => ({
-              from: file.target,
-              to: at(place.into, folder, file.target.slice(inner.length + 1)),
-            })),
-          ),
-        });
-      } else
-        found.push({
-          id: `no-manifest:${folder}`,
-          level: 'wrong',
-          layer,
-          about: at(place.into, folder, marker),
-          title: `“${folder}” has no ${marker}`,
-          evidence: `${oneOr(files.length, 'One file lies', `${files.length} files lie`)} in ${shown(at(place.into, folder))}, and no ${marker} beside them.`,
-          cause: `Without ${marker} the game does not take the folder for an add-on.`,
-          fixes: [
-            {
-              kind: 'add file',
-              label: `Write a ${marker}`,
-              to: at(place.into, folder, marker),
-              text: `name = ${input.nameOf(layer)}\r\nversion = 1.0\r\n`,
-            },
-          ],
-        });
-    }
+        into: place.into,
+        files: files.map(({ target }) => target),
+        why: place.why,
+      })),
+      ...[...folders].flatMap(([folder, files]) => withoutMarker(place, folder, files, present)),
+    ];
+  });
+}
+
+/** Files straight in a place, by the pack that brings them, and those in folders of their own. */
+function byFolder(
+  { parts }: OwnFolderPlace,
+  files: readonly Inside[],
+): { straight: Map<string, PresentFile[]>; folders: Map<string, Inside[]> } {
+  const straight = new Map<string, PresentFile[]>();
+  const folders = new Map<string, Inside[]>();
+  for (const one of files) {
+    const cut = one.rest.indexOf('/');
+    const folder = one.rest.slice(0, Math.max(0, cut));
+    const layer = one.file.layer ?? '';
+    if (cut < 0 || parts.some((part) => nameKey(part) === nameKey(folder)))
+      straight.set(layer, [...(straight.get(layer) ?? []), one.file]);
+    else folders.set(folder, [...(folders.get(folder) ?? []), one]);
   }
-  return found;
+  return { straight, folders };
+}
+
+/** What is wrong with a folder whose marker is not where the game looks for it. */
+function withoutMarker(
+  { into, marker, why }: OwnFolderPlace,
+  folder: string,
+  files: readonly Inside[],
+  present: ReadonlySet<string>,
+): Trouble[] {
+  if (marker === undefined) return [];
+  const at = joinPath(into, folder);
+  const wanted = joinPath(at, marker);
+  if (present.has(nameKey(wanted))) return [];
+  const base = { level: 'wrong' as const, layer: files[0]?.file.layer ?? '', folder, at };
+  const deeper = files.find(({ rest }) => nameKey(baseName(rest)) === nameKey(marker));
+  if (!deeper)
+    return [{ ...base, kind: 'no manifest', id: `no-manifest:${folder}`, about: wanted, marker, files: files.length }];
+  const inner = joinPath(into, parentOf(deeper.rest));
+  return [
+    {
+      ...base,
+      kind: 'add-on too deep',
+      id: `too-deep:${folder}`,
+      about: inner,
+      inner,
+      wanted,
+      has: deeper.file.target,
+      files: files.filter(({ file }) => isUnder(nameKey(file.target), nameKey(inner))).map(({ file }) => file.target),
+      why,
+    },
+  ];
 }

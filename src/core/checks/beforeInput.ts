@@ -1,9 +1,8 @@
 import type { GameCard } from '../games/card';
-import { isUnder, joinPath, nameKey, type TargetPath } from '../paths/paths';
-import { shownPlace } from '../paths/search';
+import { isUnder, nameKey } from '../paths/paths';
 import type { SettingsFile } from '../placement/settingsFiles';
 import type { SettingsDocument } from '../settings/document';
-import { MOST_MOVES, type Fix, type PresentFile } from './finding';
+import type { PresentFile } from './finding';
 
 /** What is looked at before the game starts: the game as it will be after the next deployment. */
 export interface BeforeInput {
@@ -16,23 +15,6 @@ export interface BeforeInput {
   settings: readonly { file: SettingsFile; document: SettingsDocument }[];
   nameOf(layer: string): string;
 }
-
-export const list = (names: readonly string[], most = 3): string =>
-  `${names
-    .slice(0, most)
-    .map((name) => `“${name}”`)
-    .join(', ')}${names.length > most ? ` and ${names.length - most} more` : ''}`;
-
-export const move = (label: string, moves: { from: TargetPath; to: TargetPath }[]): Fix[] =>
-  moves.length === 0 || moves.length > MOST_MOVES ? [] : [{ kind: 'move', label, moves }];
-
-export const at: (of: TargetPath, ...parts: string[]) => TargetPath = joinPath;
-
-/** Names targets and folders as people read them. */
-export const placeNamer =
-  ({ card }: { card: Pick<GameCard, 'roots'> }) =>
-  (target: string): string =>
-    shownPlace(target, card.roots);
 
 /** Files of packs in a folder, with their path below it. */
 export function within({ files }: BeforeInput, folder: string): { file: PresentFile; rest: string }[] {

@@ -5,12 +5,15 @@ import { addonChecks } from './addonChecks';
 import type { BeforeInput } from './beforeInput';
 import { manifestChecks, textChecks, zippedChecks } from './fileChecks';
 import type { Finding, PresentFile } from './finding';
+import { findingOf } from './findingOf';
+import type { Trouble } from './trouble';
+import { namesIn } from './wordsFor';
 import { referenceChecks } from './referenceChecks';
 import { settingsChecks } from './settingsChecks';
 import { titleChecks } from './titleChecks';
 
 /** What is looked at before the game starts, each check by itself. */
-export const CHECKS_BEFORE: ((input: BeforeInput) => Finding[])[] = [
+export const CHECKS_BEFORE: ((input: BeforeInput) => Trouble[])[] = [
   addonChecks,
   titleChecks,
   zippedChecks,
@@ -21,7 +24,10 @@ export const CHECKS_BEFORE: ((input: BeforeInput) => Finding[])[] = [
 ];
 
 /** Everything that will not work, as far as that can be known before the game starts. */
-export const checkBefore = (input: BeforeInput): Finding[] => CHECKS_BEFORE.flatMap((check) => check(input));
+export function checkBefore(input: BeforeInput): Finding[] {
+  const names = namesIn(input.card, input.nameOf);
+  return CHECKS_BEFORE.flatMap((check) => check(input)).map((trouble) => findingOf(trouble, names));
+}
 
 /** Which files' texts are needed for the checks. */
 export function textsForChecks(card: GameCard, files: readonly PresentFile[]): TargetPath[] {

@@ -1,7 +1,9 @@
 import { extensionOf, nameKey } from '../paths/paths';
 import { figure } from '../words';
 import { MOST_MOVES, type Finding, type Fix } from './finding';
+import { jointLabel } from './cureWords';
 import type { Near } from './nearest';
+import type { SharedCause } from './trouble';
 
 /**
  * From which folder to which one a file would have to go: what its two paths do not have in common at their ends. Files
@@ -23,33 +25,15 @@ export function shiftOf(from: string, to: string): [from: string, to: string] {
  *
  * @param layer the pack that brings the near file
  */
-export function sharedMiss(
-  near: Near,
-  wanted: string,
-  layer: string,
-  { name, shown }: { name: string; shown(of: string): string },
-): Finding['shared'] {
+export function sharedMiss(near: Near, wanted: string, layer: string): SharedCause | undefined {
   if (near.kind === 'spelling') return undefined;
-  if (near.kind === 'case')
-    return {
-      key: `capitals:${layer}`,
-      title: `{n} names of “${name}” are asked for with other capitals`,
-      cause: 'The files are there; only capital and small letters differ.',
-    };
+  if (near.kind === 'case') return { kind: 'capitals', key: `capitals:${layer}`, layer };
   if (near.kind === 'folder' || near.kind === 'one level off') {
     const [from, to] = shiftOf(near.path, wanted);
-    return {
-      key: `shift:${layer}:${from} → ${to}`,
-      title: `The game looks for {n} files of “${name}” in another folder`,
-      cause: `They lie in ${shown(from)}; the game looks for them in ${shown(to)}.`,
-    };
+    return { kind: 'shift', key: `shift:${layer}:${from} → ${to}`, layer, from, to };
   }
   const [from, to] = [extensionOf(near.path), extensionOf(wanted)];
-  return {
-    key: `ending:${layer}:${from} → ${to}`,
-    title: `The game looks for {n} files of “${name}” with another ending`,
-    cause: `They end in .${from}; the game looks for names that end in .${to}.`,
-  };
+  return { kind: 'ending', key: `ending:${layer}:${from} → ${to}`, layer, from, to };
 }
 
 /**
@@ -115,32 +99,31 @@ const distinct = <Item>(items: readonly Item[], key: (item: Item) => string): It
 
 /** One cure for all files that cures of this kind speak of; undefined for kinds that speak of none. */
 function joined(kind: Fix['kind'], of: OfKind, group: number): Fix | undefined {
-  const count = (files: number) => (files === group ? `all ${figure(files)}` : `${figure(files)} of them`);
   switch (kind) {
     case 'move': {
       const moves = distinct(
         of(kind).flatMap((fix) => fix.moves),
         ({ from }) => from,
       );
-      return moves.length > MOST_MOVES ? undefined : { kind, label: `Put ${count(moves.length)} there`, moves };
+      return moves.length > MOST_MOVES ? undefined : { kind, label: jointLabel(kind, moves.length, group), moves };
     }
     case 'leave out': {
       const targets = [...new Set(of(kind).flatMap((fix) => fix.targets))];
-      return { kind, label: `Leave ${count(targets.length)} out, so that the defaults show`, targets };
+      return { kind, label: jointLabel(kind, targets.length, group), targets };
     }
     case 'take in': {
       const files = distinct(
         of(kind).flatMap((fix) => fix.files),
         ({ layer, path }) => `${layer}\n${path}`,
       );
-      return { kind, label: `Take ${count(files.length)} in`, files };
+      return { kind, label: jointLabel(kind, files.length, group), files };
     }
     case 'stand-in': {
       const copies = distinct(
         of(kind).flatMap((fix) => fix.copies),
         ({ to }) => to,
       );
-      return { kind, label: `Put copies there for ${count(copies.length)}`, copies };
+      return { kind, label: jointLabel(kind, copies.length, group), copies };
     }
     default:
       return undefined;

@@ -1,12 +1,13 @@
-import { figure, oneOr } from '../words';
 import picomatch from 'picomatch';
 import type { DeployedState } from '../deploy/model';
 import type { GameCard, GameSwitch } from '../games/card';
 import { nameKey } from '../paths/paths';
-import { shownPlace } from '../paths/search';
 import type { Finding } from './finding';
+import { findingOf } from './findingOf';
 import { saidLoaded } from './plainLog';
 import type { LogReading } from './readLog';
+import type { Trouble } from './trouble';
+import { namesIn } from './wordsFor';
 
 /** A switch of the game with its value as it is. */
 export interface SwitchState {
@@ -52,6 +53,8 @@ export interface DiagnoseInput {
   log: LogReading | undefined;
   /** Changes not deployed yet. */
   pending: number;
+  /** The last start wrote no line at all, where there is a log otherwise. */
+  silent?: boolean;
   /** What the checks before the start and the tracing of the log found. */
   found?: readonly Finding[];
 }
@@ -66,95 +69,69 @@ const rankOf = ({ level, weight }: Finding): number =>
  * What is wrong, what is right, and what to do: the most pressing first. Of two findings with one id the first one
  * counts.
  */
-export function diagnose({ card, state, switches, log, pending, found = [] }: DiagnoseInput): Finding[] {
-  const findings: Finding[] = [];
+export function diagnose({ found = [], ...input }: DiagnoseInput): Finding[] {
+  const names = namesIn(input.card);
+  const told = (troubles: readonly Trouble[]) => troubles.map((trouble) => findingOf(trouble, names));
+  const all = [
+    ...told([...switchesOff(input.switches), ...silentStart(input)]),
+    ...found,
+    ...told([...waiting(input.pending), ...ofStart(input)]),
+  ];
+  return once(all).sort((a, b) => rankOf(a) - rankOf(b));
+}
+
+const switchesOff = (switches: readonly SwitchState[]): Trouble[] =>
+  switches.flatMap(({ game, value, on, neededBy }): Trouble[] => {
+    if (on || neededBy === 0) return [];
+    const { id, title, file, path, why } = game;
+    return [
+      {
+        kind: 'switch off',
+        id: `switch-off:${id}`,
+        level: 'wrong',
+        about: `${file} › ${path.join(' › ')}`,
+        title,
+        file,
+        path,
+        on: game.on,
+        value,
+        neededBy,
+        why,
+      },
+    ];
+  });
+
+const silentStart = ({ card, silent = false }: Pick<DiagnoseInput, 'card' | 'silent'>): Trouble[] =>
+  silent ? [{ kind: 'silent', id: 'silent', level: 'wrong', weight: 'stops', log: card.log?.target ?? 'log' }] : [];
+
+const waiting = (pending: number): Trouble[] =>
+  pending === 0 ? [] : [{ kind: 'pending', id: 'pending', level: 'note', pending }];
+
+/** What the log says of the start as a whole. */
+function ofStart({ card, state, log }: Pick<DiagnoseInput, 'card' | 'state' | 'log'>): Trouble[] {
+  if (!log) return [];
+  const found: Trouble[] = [];
+  const { ends } = card.log ?? {};
+  if (ends !== undefined && !log.messages.some(({ rule }) => rule === ends))
+    found.push({ kind: 'ended early', id: 'ended-early', level: 'wrong', weight: 'stops', lines: log.lines });
   const counted = countedFiles(card, state);
   const loaded = loadedFiles(card, log);
-  for (const one of switches) {
-    if (one.on || one.neededBy === 0) continue;
-    const { game, value } = one;
-    const where = `${game.path.join(' › ')} in ${shownPlace(game.file, card.roots)}`;
-    findings.push({
-      id: `switch-off:${game.id}`,
-      level: 'wrong',
-      title: `“${game.title}” is off`,
-      about: `${game.file} › ${game.path.join(' › ')}`,
-      evidence: `${where} is ${value === undefined ? 'not there' : value}; ${figure(one.neededBy)} files of your packs need it to be ${game.on}.`,
-      cause: game.why,
-      fixes: [
-        {
-          kind: 'edit',
-          label: `Turn “${game.title}” on`,
-          file: game.file,
-          edit: { path: [...game.path], value: game.on },
-        },
-      ],
-    });
-  }
-  findings.push(...found);
-  if (pending > 0)
-    findings.push({
-      id: 'pending',
-      level: 'note',
-      title: oneOr(
-        pending,
-        '1 change is not in the game folder yet',
-        `${figure(pending)} changes are not in the game folder yet`,
-      ),
-      evidence: `The plan on the Deploy page lists ${oneOr(pending, 'it', 'them')}.`,
-      cause: 'The game only sees what has been deployed.',
-      fixes: [{ kind: 'deploy', label: 'Look at the plan' }],
-    });
-  const { ends } = card.log ?? {};
-  if (log && ends !== undefined && !log.messages.some(({ rule }) => rule === ends))
-    findings.push({
-      id: 'ended-early',
-      level: 'wrong',
-      weight: 'stops',
-      title: 'The game stopped before it was ready',
-      evidence: `The log ends after ${figure(log.lines)} lines, without the line that a good start ends with.`,
-      cause:
-        'Something that was loaded last stopped it, and it did not say what. Textures above the limit do that; the packs’ warnings name them. If nothing is named, find it by halves.',
-      fixes: [],
-    });
-  if (loaded !== undefined && counted > 0) {
-    const all = loaded >= counted;
-    findings.push({
-      id: 'loaded',
-      level: all ? 'good' : 'wrong',
-      title: all
-        ? `All ${figure(counted)} files of your packs were loaded`
-        : loaded === 0
-          ? `None of your packs’ ${figure(counted)} files was loaded`
-          : `Only ${figure(loaded)} of your packs’ ${figure(counted)} files were loaded`,
-      evidence: `The game’s log says ${figure(loaded)}; ${figure(counted)} are deployed.`,
-      cause: all
-        ? 'Each of them was found and accepted.'
-        : loaded === 0
-          ? 'Either a switch is off or the game looks in another folder.'
-          : 'Some files were not found or not accepted; the log’s warnings name them.',
-      fixes: [],
-    });
-  }
-  const said = log && loaded === undefined ? saidLoaded(log.messages) : undefined;
-  const mine = new Set(state.files.flatMap(({ layer, living }) => (living ? [] : [layer]))).size;
-  if (said && mine > 0) {
-    const none = said.count === 0;
-    findings.push({
-      id: 'said-loaded',
-      level: none ? 'wrong' : 'note',
-      title: `The game says that it loaded ${figure(said.count)} ${said.what}`,
-      evidence: `Line ${figure(said.line)} of its log: “${said.text}”. Of your packs ${oneOr(mine, 'one is', `${figure(mine)} are`)} in the game.`,
-      cause: none
-        ? 'Either a switch is off or the game looks in another folder.'
-        : 'What it counts need not be what you count: its own can be among them.',
-      fixes: [],
-    });
-  }
+  if (loaded !== undefined && counted > 0)
+    found.push({ kind: 'loaded', id: 'loaded', level: loaded >= counted ? 'good' : 'wrong', loaded, counted });
+  const said = loaded === undefined ? saidLoaded(log.messages) : undefined;
+  const packs = new Set(state.files.flatMap(({ layer, living }) => (living ? [] : [layer]))).size;
+  if (said && packs > 0)
+    found.push({ kind: 'said loaded', id: 'said-loaded', level: said.count === 0 ? 'wrong' : 'note', ...said, packs });
+  return found;
+}
+
+/**
+ * What the log and the checks both say is one thing, with one cause. Two messages of the log are two things, whatever
+ * they name.
+ */
+function once(findings: readonly Finding[]): Finding[] {
   const seen = new Set<string>();
-  const once = findings.filter(({ id, about, level }) => {
-    // What the log and the checks both say is one thing, with one cause.
-    // Two messages of the log are two things, whatever they name.
+  return findings.filter(({ id, about, level }) => {
     const [own, other] = id.startsWith('log:plain:') ? ['log', 'check'] : ['check', 'log'];
     const thing = about === undefined || level !== 'wrong' ? undefined : nameKey(about);
     const alike =
@@ -164,7 +141,6 @@ export function diagnose({ card, state, switches, log, pending, found = [] }: Di
     if (thing !== undefined) seen.add(`${own} ${thing}`);
     return true;
   });
-  return once.sort((a, b) => rankOf(a) - rankOf(b));
 }
 
 /** Deployed files that the number in the log is compared with. */

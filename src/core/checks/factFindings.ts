@@ -4,9 +4,10 @@ import type { GameCard } from '../games/card';
 import type { TargetPath } from '../paths/paths';
 import type { Warning } from '../placement/warning';
 import type { RoomAdvice } from '../settings/roomInMemory';
-import { figure, megabytes, oneOr } from '../words';
-import { placeNamer } from './beforeInput';
 import type { Finding } from './finding';
+import { findingOf } from './findingOf';
+import type { Trouble } from './trouble';
+import { namesIn } from './wordsFor';
 
 /** What is known besides files and logs. */
 export interface KnownFacts {
@@ -33,50 +34,47 @@ export interface KnownFacts {
  * @param others what the checks of the files found; a warning that says the same without a cure is left away
  */
 export function knownFindings(facts: KnownFacts, others: readonly Finding[], card: Pick<GameCard, 'roots'>): Finding[] {
-  const shown = placeNamer({ card });
-  return [
-    ...facts.unlisted.map((one) => notListed(one, shown)),
-    ...facts.lost.map((one) => lostEdit(one, shown)),
+  const called = new Map(
+    [...facts.packs, ...facts.short.flatMap(({ packs }) => packs)].map(({ layer, name }) => [layer, name]),
+  );
+  const names = namesIn(card, (layer) => called.get(layer) ?? layer);
+  const troubles: Trouble[] = [
+    ...facts.unlisted.map(notListed),
+    ...facts.lost.map(lostEdit),
     ...facts.packs.flatMap((pack) => wrongPlaces(pack, others)),
-    ...facts.advice.flatMap((one) => tooMuchMemory(one, shown)),
-    ...facts.fought.map((one) => foughtOver(one, shown)),
+    ...facts.advice.flatMap(tooMuchMemory),
+    ...facts.fought.map(foughtOver),
     ...facts.short.map(tooLittleRoom),
     ...(facts.drifted > 0 ? [changedByOthers(facts.drifted)] : []),
   ];
+  return troubles.map((trouble) => findingOf(trouble, names));
 }
-
-/** Names a target as people read it. */
-type Namer = (target: string) => string;
 
 type Fact<Of extends keyof KnownFacts> = KnownFacts[Of] extends readonly (infer One)[] ? One : never;
 
-const notListed = ({ file, path, item, pack }: Fact<'unlisted'>, shown: Namer): Finding => ({
-  id: `not-listed:${item}`,
+const aboutKey = ({ file, path }: { file: TargetPath; path: readonly string[] }): string =>
+  `${file} › ${path.join(' › ')}`;
+
+const notListed = (one: Fact<'unlisted'>): Trouble => ({
+  ...one,
+  kind: 'not listed',
+  id: `not-listed:${one.item}`,
   level: 'wrong',
-  about: `${file} › ${path.join(' › ')}`,
-  title: `“${item}” is not in the list`,
-  evidence: `${path.join(' › ')} in ${shown(file)} does not name it; “${pack}” brings it.`,
-  cause: 'The game looks into the folders alone that the list names.',
-  fixes: [{ kind: 'list', label: 'Add it to the list', file, path, item }],
+  about: aboutKey(one),
 });
 
-function lostEdit({ file, path, value, now, fate, times, by }: Fact<'lost'>, shown: Namer): Finding {
-  const key = path.join(' › ');
-  const dropped = fate === 'dropped';
+function lostEdit({ layer: _, ...edit }: Fact<'lost'>): Trouble {
+  const dropped = edit.fate === 'dropped';
   return {
-    id: `lost:${file} ${path.join(' ')}`,
+    ...edit,
+    kind: 'lost edit',
+    id: `lost:${edit.file} ${edit.path.join(' ')}`,
     level: dropped ? 'wrong' : 'note',
-    about: `${file} › ${key}`,
-    title: dropped ? `The game dropped ${key}${times > 1 ? `, ${times} times now` : ''}` : `${key} was changed since`,
-    evidence: `${shown(file)}: it should be ${value ?? 'gone'} for ${by === 'you' ? 'you' : `“${by}”`}, and is ${now ?? 'not there'}.`,
-    cause:
-      times > 1
-        ? 'The game does not keep it: look for another name or place for this key.'
-        : 'Some games throw a new key out at the first start and keep it when it is put in again.',
-    fixes: [{ kind: 'deploy', label: 'Look at the plan' }],
+    about: aboutKey(edit),
     shared: {
-      key: `lost:${file} ${dropped ? 'dropped' : 'changed'} ${times > 1 ? 'again' : ''}`,
-      title: dropped ? 'The game dropped {n} settings' : '{n} settings were changed since',
+      kind: 'lost',
+      key: `lost:${edit.file} ${dropped ? 'dropped' : 'changed'} ${edit.times > 1 ? 'again' : ''}`,
+      dropped,
     },
   };
 }
@@ -90,77 +88,45 @@ const isToldAlready = (code: string, layer: string, others: readonly Finding[]):
     (finding) => finding.layer === layer && (finding.id.startsWith('wrong-id') || finding.id.startsWith('id-taken')),
   );
 
-const wrongPlaces = ({ layer, name, warnings }: Fact<'packs'>, others: readonly Finding[]): Finding[] =>
+const wrongPlaces = ({ layer, name, warnings }: Fact<'packs'>, others: readonly Finding[]): Trouble[] =>
   warnings
     .filter(({ code, level }) => level === 'wrong' && !isToldAlready(code, layer, others))
-    .map(({ code, says, next, paths }): Finding => ({
-      id: `warning:${code}:${layer}`,
+    .map((warning): Trouble => ({
+      kind: 'warning',
+      id: `warning:${warning.code}:${layer}`,
       level: 'wrong',
       layer,
-      ...(paths[0] === undefined ? {} : { about: paths[0] }),
-      title: `“${name}”: ${says}`,
-      evidence: paths.length === 0 ? `The pack “${name}”.` : paths.join(', '),
-      cause: next,
-      fixes: [
-        { kind: 'go', label: 'Look at its place', step: 'place' },
-        { kind: 'take out', label: `Take “${name}” out`, layer },
-      ],
+      ...(warning.paths[0] === undefined ? {} : { about: warning.paths[0] }),
+      name,
+      warning,
     }));
 
-function tooMuchMemory({ file, path, now, advice, why }: Fact<'advice'>, shown: Namer): Finding[] {
-  if (advice !== 'off' || !/^(1|true|on|yes)$/i.test(now ?? '')) return [];
-  return [
-    {
-      id: `memory:${file} ${path.join(' ')}`,
-      level: 'wrong',
-      about: `${file} › ${path.join(' › ')}`,
-      title: `${path.at(-1)} is on, and the textures do not fit into memory`,
-      evidence: `${path.join(' › ')} in ${shown(file)} is ${now ?? 'on'}.`,
-      cause: why,
-      fixes: [{ kind: 'edit', label: 'Turn it off', file, edit: { path, value: '0' } }],
-    },
-  ];
-}
+const tooMuchMemory = (one: Fact<'advice'>): Trouble[] =>
+  one.advice !== 'off' || !/^(1|true|on|yes)$/i.test(one.now ?? '')
+    ? []
+    : [
+        {
+          ...one,
+          kind: 'too much memory',
+          id: `memory:${one.file} ${one.path.join(' ')}`,
+          level: 'wrong',
+          about: aboutKey(one),
+        },
+      ];
 
-function foughtOver({ file, path, wants }: Fact<'fought'>, shown: Namer): Finding {
-  const winner = wants.at(-1);
-  const others = wants.filter(
-    ({ value }, i) => value !== winner?.value && wants.findIndex((one) => one.value === value) === i,
-  );
-  return {
-    id: `fought-over:${file} ${path.join(' ')}`,
-    level: 'note',
-    about: `${file} › ${path.join(' › ')}`,
-    title: `${path.at(-1)} is wanted in ${others.length + 1} ways`,
-    evidence: `${shown(file)}: ${wants.map(({ by, value }) => `“${by}” wants ${value ?? 'it gone'}`).join(', ')}.`,
-    cause: `“${winner?.by ?? ''}” gets its way, because it lies higher in the stack.`,
-    fixes: [winner, ...others].flatMap((one): Finding['fixes'] =>
-      one?.value === undefined
-        ? []
-        : [{ kind: 'edit', label: `Keep ${one.value}, for “${one.by}”`, file, edit: { path, value: one.value } }],
-    ),
-  };
-}
-
-const tooLittleRoom = ({ disk, needed, left, packs }: Fact<'short'>): Finding => ({
-  id: `no-room:${disk}`,
-  level: 'wrong',
-  title: 'The next deployment does not fit on the disk',
-  evidence: `It needs ${megabytes(needed)} on ${disk}; ${megabytes(left, 'down')} are free.`,
-  cause:
-    'New files are written beside the old ones, and originals are kept twice, so both need room. Nothing is written before there is enough.',
-  fixes: packs.slice(0, 3).map(({ layer, name, bytes }) => ({
-    kind: 'take out',
-    label: `Take “${name}” out (${megabytes(bytes)})`,
-    layer,
-  })),
-});
-
-const changedByOthers = (drifted: number): Finding => ({
-  id: 'drift',
+const foughtOver = (one: Fact<'fought'>): Trouble => ({
+  ...one,
+  kind: 'fought over',
+  id: `fought-over:${one.file} ${one.path.join(' ')}`,
   level: 'note',
-  title: `${figure(drifted)} deployed ${oneOr(drifted, 'file was', 'files were')} changed by somebody else`,
-  evidence: `The Deploy page lists ${oneOr(drifted, 'it', 'them')}.`,
-  cause: 'The game’s updater, another program or your own hand.',
-  fixes: [{ kind: 'deploy', label: oneOr(drifted, 'Look at it', 'Look at them') }],
+  about: aboutKey(one),
 });
+
+const tooLittleRoom = (one: Fact<'short'>): Trouble => ({
+  ...one,
+  kind: 'too little room',
+  id: `no-room:${one.disk}`,
+  level: 'wrong',
+});
+
+const changedByOthers = (drifted: number): Trouble => ({ kind: 'drift', id: 'drift', level: 'note', drifted });

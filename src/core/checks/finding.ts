@@ -1,12 +1,11 @@
-import { baseName, joinPath, parentOf, type TargetPath } from '../paths/paths';
-import { slugOf } from '../placement/context';
+import type { TargetPath } from '../paths/paths';
 import type { Edit } from '../settings/edits';
 
 /**
  * A change to the layers that a finding proposes: shown in the plan before anything is written, and undone like
  * everything else.
  */
-export type Fix = { label: string } & (
+export type Cure =
   | { kind: 'edit'; file: TargetPath; edit: Edit }
   /** One more item of a list in a settings file. */
   | { kind: 'list'; file: TargetPath; path: string[]; item: string }
@@ -26,8 +25,10 @@ export type Fix = { label: string } & (
   | { kind: 'take out'; layer: string }
   | { kind: 'deploy' }
   /** Something only the player can decide, on that step. */
-  | { kind: 'go'; step: 'place' | 'stack' | 'settings' }
-);
+  | { kind: 'go'; step: 'place' | 'stack' | 'settings' };
+
+/** The same with what stands on its button. */
+export type Fix = { label: string } & Cure;
 
 /** Something wrong or notable. */
 export interface Finding {
@@ -55,18 +56,6 @@ export interface Finding {
 export interface PresentFile {
   target: TargetPath;
   layer?: string | undefined;
-}
-
-/**
- * The cures for a file that is named like one of the game's texts and so hides it: the pack's gets a name of its own,
- * or what it lacks is added to it.
- */
-export function hidingCures(target: TargetPath, pack: string): Fix[] {
-  const to = joinPath(parentOf(target), `${slugOf(pack)}-${baseName(target)}`);
-  return [
-    { kind: 'move', label: `Rename the pack’s file to ${baseName(to)}`, moves: [{ from: target, to }] },
-    { kind: 'fill', label: 'Add the game’s missing texts to it', target },
-  ];
 }
 
 /** Moves in one fix; more are not shown and not made. */

@@ -2,7 +2,7 @@ import { distance } from 'fastest-levenshtein';
 import { baseName, nameKey, parentOf } from '../paths/paths';
 
 /** How a file that is there differs from the one that was looked for. */
-type NearKind = 'case' | 'hidden extension' | 'one level off' | 'extension' | 'spelling' | 'folder';
+export type NearKind = 'case' | 'hidden extension' | 'one level off' | 'extension' | 'spelling' | 'folder';
 
 export interface Near<Path extends string = string> {
   path: Path;

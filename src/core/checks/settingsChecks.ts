@@ -1,75 +1,73 @@
 import { isUnder, nameKey } from '../paths/paths';
+import type { SettingsFile } from '../placement/settingsFiles';
+import type { SettingsDocument } from '../settings/document';
 import { numberedSections, type NumberedSection } from '../settings/numbered';
 import { checkValue } from '../settings/values';
-import { placeNamer, type BeforeInput } from './beforeInput';
-import type { Finding, PresentFile } from './finding';
+import type { BeforeInput } from './beforeInput';
+import type { PresentFile } from './finding';
 import { nearestNames } from './nearest';
+import type { Trouble } from './trouble';
 
-export function settingsChecks(input: BeforeInput): Finding[] {
-  const shown = placeNamer(input);
-  const found: Finding[] = [];
-  for (const { file, document } of input.settings) {
-    for (const key of file.keys) {
-      const value = document.get(key.path);
-      const wrong = value === undefined ? undefined : checkValue(key, value);
-      if (value === undefined || wrong === undefined) continue;
-      const better =
-        key.default ??
-        (key.max !== undefined && Number(value) > key.max
-          ? String(key.max)
-          : key.min !== undefined && Number(value) < key.min
-            ? String(key.min)
-            : undefined);
-      found.push({
+/** Values that the game cannot use, and numbered sections that name a folder which is not there. */
+export const settingsChecks = (input: BeforeInput): Trouble[] =>
+  input.settings.flatMap(({ file, document }) => [
+    ...valuesOutOfRange(file, document),
+    ...sectionsWithoutFolder(file, document, input.files),
+  ]);
+
+const valuesOutOfRange = (file: SettingsFile, document: SettingsDocument): Trouble[] =>
+  file.keys.flatMap((key): Trouble[] => {
+    const value = document.get(key.path);
+    const wrong = value === undefined ? undefined : checkValue(key, value);
+    if (value === undefined || wrong === undefined) return [];
+    return [
+      {
+        kind: 'out of range',
         id: `out-of-range:${file.target} ${key.path.join(' ')}`,
         level: 'wrong',
         about: `${file.target} › ${key.path.join(' › ')}`,
-        title: `${key.path.at(-1)} is ${value}: ${wrong}`,
-        evidence: `${key.path.join(' › ')} in ${shown(file.target)}.`,
-        cause: key.meaning,
-        fixes:
-          better === undefined
-            ? [{ kind: 'go', label: 'Change it', step: 'settings' }]
-            : [
-                {
-                  kind: 'edit',
-                  label: `Set it to ${better}`,
-                  file: file.target,
-                  edit: { path: [...key.path], value: better },
-                },
-              ],
-      });
-    }
-    const { numbered } = file;
-    if (numbered?.folder === undefined || numbered.inside === undefined) continue;
-    const inside = numbered.inside;
-    const folders = foldersIn(input.files, inside);
-    for (const section of numberedSections(document, numbered.section)) {
-      const wrong = wrongFolder(section, numbered.folder, folders);
-      if (wrong?.value === undefined) continue;
-      const { key, value, near } = wrong;
-      found.push({
-        id: `no-folder:${file.target} ${section.section}`,
+        file: file.target,
+        path: [...key.path],
+        value,
+        wrong,
+        meaning: key.meaning,
+        better: key.default ?? nearestAllowed(key, Number(value)),
+      },
+    ];
+  });
+
+/** The end of the range that a number lies beyond. */
+function nearestAllowed({ min, max }: SettingsFile['keys'][number], value: number): string | undefined {
+  if (max !== undefined && value > max) return String(max);
+  return min !== undefined && value < min ? String(min) : undefined;
+}
+
+function sectionsWithoutFolder(
+  { target, numbered }: SettingsFile,
+  document: SettingsDocument,
+  files: readonly PresentFile[],
+): Trouble[] {
+  if (numbered?.folder === undefined || numbered.inside === undefined) return [];
+  const { folder, inside } = numbered;
+  const folders = foldersIn(files, inside);
+  return numberedSections(document, numbered.section).flatMap((section): Trouble[] => {
+    const wrong = wrongFolder(section, folder, folders);
+    if (wrong?.value === undefined) return [];
+    return [
+      {
+        kind: 'no such folder',
+        id: `no-folder:${target} ${section.section}`,
         level: 'wrong',
-        about: `${file.target} › ${section.section}`,
-        title: `[${section.section}] names a folder that is not there`,
-        evidence: `${key}=${value} in ${shown(file.target)}; ${near === undefined ? `${shown(inside)} has no such folder` : `there is “${near}”`}.`,
-        cause: 'The folder that a numbered section names must be there under that name, letter for letter.',
-        fixes:
-          near === undefined
-            ? [{ kind: 'go', label: 'Look at the section', step: 'settings' }]
-            : [
-                {
-                  kind: 'edit',
-                  label: `Name “${near}”`,
-                  file: file.target,
-                  edit: { path: [section.section, key], value: near },
-                },
-              ],
-      });
-    }
-  }
-  return found;
+        about: `${target} › ${section.section}`,
+        file: target,
+        section: section.section,
+        key: wrong.key,
+        value: wrong.value,
+        inside,
+        near: wrong.near,
+      },
+    ];
+  });
 }
 
 /** Names of the folders right inside a folder, as they are spelled. */

@@ -1,14 +1,4 @@
-import {
-  compareRuns,
-  countedFiles,
-  diagnose,
-  foldByCause,
-  knownFindings,
-  loadedFiles,
-  shownPlace,
-  traceMessages,
-  type Finding,
-} from '@/core';
+import { compareRuns, countedFiles, diagnose, foldByCause, knownFindings, loadedFiles, traceMessages } from '@/core';
 import type { CheckView, PackView, BeyondKeys } from '../contract';
 import type { Session } from '../game/session';
 import { lastStart, logView, rulesOf, traceInput } from './after';
@@ -28,19 +18,6 @@ export async function checkView(session: Session, packs: readonly PackView[], mo
   const silent = game.card.trial !== undefined && tried && picture.log === undefined;
   const known = await beforeStart(session);
   const traced = reading ? traceMessages(reading.messages, await traceInput(session, rulesOf(session))) : [];
-  const crash: Finding[] = silent
-    ? [
-        {
-          id: 'silent',
-          level: 'wrong',
-          weight: 'stops',
-          title: 'The game ended without writing a line',
-          evidence: `There is no ${shownPlace(game.card.log?.target ?? 'log', game.card.roots)} after the last start.`,
-          cause: 'Something that is loaded early stops it. Nothing says what, so it is found by halves.',
-          fixes: [],
-        },
-      ]
-    : [];
   const facts = {
     unlisted: more.needs,
     lost: more.lost,
@@ -58,7 +35,8 @@ export async function checkView(session: Session, packs: readonly PackView[], mo
     switches: picture.switches,
     log: reading,
     pending: picture.plan.steps.length,
-    found: [...crash, ...traced, ...known, ...knownFindings(facts, known, game.card)],
+    silent,
+    found: [...traced, ...known, ...knownFindings(facts, known, game.card)],
   });
   const asideIds = new Set(stack.aside.map(({ id }) => id));
   const [last, earlier] = [stack.runs.at(-1), stack.runs.at(-2)];
