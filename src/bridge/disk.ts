@@ -29,8 +29,10 @@ import {
   parentOf,
   reasonOf,
   setSha256,
+  type ChangesAsked,
   type FileStat,
   type Folder,
+  type FolderChanges,
   type Gone,
   type Hashed,
   type Room,
@@ -78,10 +80,14 @@ import {
   SURE,
   checked,
   fillPart,
+  folderStamp,
   identityOf,
   isVersion,
+  tellsDates,
+  type FolderStamp,
   type Seen,
 } from './diskNames';
+import { DiskIndex } from './diskIndex';
 import { HeldFolders } from './heldFolders';
 
 const { O_DIRECTORY, O_NOFOLLOW, O_NONBLOCK, O_RDONLY } = constants;
@@ -108,6 +114,8 @@ export class DiskFolder implements Folder {
   private readonly heldFolders = new HeldFolders();
   private identity: string | undefined;
   private askedAt = 0;
+  private index: DiskIndex | undefined;
+  private dates: ReturnType<typeof tellsDates> | undefined;
 
   private constructor(
     readonly root: string,
@@ -155,6 +163,49 @@ export class DiskFolder implements Folder {
   async *list(under = '', onLink?: (path: string) => void): AsyncGenerator<FileStat> {
     if (under !== '' && !checkPath(under).ok) throw refuse(under, 'its name is not one that can be used');
     yield* this.walk(under, 0, onLink);
+  }
+
+  changes(since: string | undefined, how: ChangesAsked = {}): Promise<FolderChanges> {
+    this.index ??= new DiskIndex({
+      look: (folder) => {
+        // The date first: what comes while it is looked at has a later one.
+        const stamp = this.stampOf(folder);
+        const { files, ...seen } = folder === '' || this.own ? this.look(folder) : this.lookUnlessClosed(folder);
+        return { ...seen, stamp, files: files.map(({ version: _, ...stat }) => stat) };
+      },
+      stampOf: (folder) => this.stampOf(folder),
+    });
+    return this.index.changes(since, how);
+  }
+
+  /** How a folder itself is; undefined where its disk cannot be trusted to tell when a name in it came or went. */
+  private stampOf(folder: string): FolderStamp | undefined {
+    const dates = (this.dates ??= tellsDates(this.root));
+    if (!dates) return undefined;
+    try {
+      const parent = this.parent(folder, false, folder);
+      if (!parent) return undefined;
+      try {
+        const stat = lookAt(parent, '.');
+        // Another disk may lie inside.
+        return stat?.dev === dates.disk ? folderStamp(stat) : undefined;
+      } finally {
+        parent.close();
+      }
+    } catch (error) {
+      if (isClosed(error)) return undefined;
+      throw error;
+    }
+  }
+
+  async stats(paths: readonly string[]): Promise<(FileStat | undefined)[]> {
+    this.checkRoot();
+    const found: (FileStat | undefined)[] = [];
+    for (const [i, of] of paths.entries()) {
+      if (i % 200 === 0) await breathe();
+      found.push(this.statInside(of));
+    }
+    return found;
   }
 
   private async *walk(folder: string, depth: number, onLink?: (path: string) => void): AsyncGenerator<FileStat> {

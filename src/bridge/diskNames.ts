@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { constants, createReadStream, lstatSync, statSync } from 'node:fs';
+import { constants, createReadStream, lstatSync, statSync, statfsSync, type Stats } from 'node:fs';
 import { open, type FileHandle } from 'node:fs/promises';
 import { checkPath, type FileStat, type Gone } from '@/core';
 import { WINDOW, refuse, versionOf } from './diskCalls';
@@ -48,6 +48,14 @@ export async function isVersion(at: string, gone: Gone): Promise<boolean> {
   return hasher.digest('hex') === gone.sha256;
 }
 
+/** How a folder itself is. */
+export interface FolderStamp {
+  /** Says which folder it is and when a name in it came or went last. */
+  is: string;
+  /** When that was (milliseconds since 1970-01-01 UTC). */
+  changed: number;
+}
+
 /** What lies directly in a folder. */
 export interface Seen {
   files: FileStat[];
@@ -63,3 +71,29 @@ export function identityOf(root: string): string | undefined {
   const stat = statSync(root, { throwIfNoEntry: false });
   return stat && `${stat.dev}:${stat.ino}`;
 }
+
+/**
+ * Kinds of disks whose folders have a new date whenever a name in them comes or goes (statfs(2), “File system type
+ * constants”): ext2 to ext4, Btrfs, XFS, tmpfs, F2FS, ZFS, OverlayFS, NTFS (ntfs3), bcachefs. FAT has not, others are
+ * not known.
+ */
+const DATED: ReadonlySet<number> = new Set([
+  0xef53, 0x9123683e, 0x58465342, 0x01021994, 0xf2f52010, 0x2fc12fc1, 0x794c7630, 0x7366746e, 0xca451a4e,
+]);
+
+/** The disk that a folder lies on, where the dates of its folders can be trusted; false where not. */
+export function tellsDates(root: string): { disk: number } | false {
+  if (process.platform !== 'linux') return false;
+  try {
+    return DATED.has(statfsSync(root).type) ? { disk: statSync(root).dev } : false;
+  } catch {
+    // What cannot be asked is looked at whole.
+    return false;
+  }
+}
+
+/** A folder’s own date. The second of the two is one that no program can set back. */
+export const folderStamp = ({ ino, mtimeMs, ctimeMs }: Stats): FolderStamp => ({
+  is: `${ino}:${mtimeMs}:${ctimeMs}`,
+  changed: Math.max(mtimeMs, ctimeMs),
+});

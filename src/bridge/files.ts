@@ -2,10 +2,7 @@ import type { FileHandle } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { SatchelError, crc32OfFile, hashOfFile, inParallel, type Digest, type FileStat } from '@/core';
 import type { DiskFolder } from './disk';
-import { toListPiece } from './wire';
-
-/** A list is sent in pieces of this many files. */
-const FILES = 500;
+import { FILES_A_LINE, toChangeLines, toListPiece, type Looked } from './wire';
 
 async function* piecesOfList(folder: DiskFolder, under: string): AsyncGenerator<Uint8Array> {
   const encoder = new TextEncoder();
@@ -14,13 +11,44 @@ async function* piecesOfList(folder: DiskFolder, under: string): AsyncGenerator<
   const links: string[] = [];
   for await (const stat of folder.list(under, (path) => links.push(path))) {
     waiting.push(stat);
-    if (waiting.length < FILES) continue;
+    if (waiting.length < FILES_A_LINE) continue;
     yield line(toListPiece(waiting));
     waiting = [];
   }
   yield line(toListPiece(waiting));
   // The last line says that nothing is missing.
   yield line({ end: true, links });
+}
+
+const asLines = (lines: AsyncIterable<Uint8Array> | Iterable<Uint8Array>): Response =>
+  new Response(Readable.toWeb(Readable.from(lines, { objectMode: false })) as ReadableStream, {
+    headers: { 'Content-Type': 'application/x-ndjson', 'Cache-Control': 'no-store' },
+  });
+
+/** What has come, gone or been written in a folder since an earlier look, a line for some hundreds of files. */
+export async function listChanges(
+  folder: DiskFolder,
+  since: string | null,
+  anew: boolean,
+  signal: AbortSignal,
+): Promise<Response> {
+  const told: Looked[] = [];
+  let wake: (() => void) | undefined;
+  const onLooked = (looked: number) => {
+    told.push({ looked });
+    wake?.();
+  };
+  const changes = folder.changes(since ?? undefined, { anew, onLooked, signal });
+  const news = () => Promise.race([changes, new Promise<void>((done) => (wake = done))]);
+  // What is wrong from the beginning can still be said in words; later on the answer is cut off.
+  let found = await news();
+  const encoder = new TextEncoder();
+  const encoded = (line: unknown) => encoder.encode(`${JSON.stringify(line)}\n`);
+  const all = async function* () {
+    for (; !found; found = await news()) for (const one of told.splice(0)) yield encoded(one);
+    for (const line of toChangeLines(found)) yield encoded(line);
+  };
+  return asLines(all());
 }
 
 /** Every file of a folder, a line for some hundreds of them. */
@@ -32,8 +60,7 @@ export async function listFiles(folder: DiskFolder, under: string): Promise<Resp
     if (!first.done) yield first.value;
     yield* pieces;
   };
-  const stream = Readable.toWeb(Readable.from(all(), { objectMode: false })) as ReadableStream;
-  return new Response(stream, { headers: { 'Content-Type': 'application/x-ndjson', 'Cache-Control': 'no-store' } });
+  return asLines(all());
 }
 
 /**

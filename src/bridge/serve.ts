@@ -5,7 +5,7 @@ import { SatchelError, toFailure, type ErrorCode, type FileStat } from '@/core';
 import type { DiskFolder } from './disk';
 import { TITLES, askForFolder, usualPlace } from './askFolder';
 import { takeDownload } from './downloads';
-import { digestsOf, listFiles, sendBytes, sendFile, takeFile } from './files';
+import { digestsOf, listChanges, listFiles, sendBytes, sendFile, takeFile } from './files';
 import { checkRequest, oldAddress } from './gate';
 import { addChosen, downloads, forgetChosen, givenFolders } from './given';
 import { markedOrigin } from './mark';
@@ -118,6 +118,8 @@ async function inFolder(request: Request, folder: DiskFolder, id: string, verb: 
   switch (`${request.method} ${verb}`) {
     case 'GET list':
       return listFiles(folder, path);
+    case 'GET changes':
+      return listChanges(folder, query.get('since'), query.has('anew'), request.signal);
     case 'GET stat':
       return json((await folder.stat(path)) ?? null);
     case 'GET file':
@@ -160,28 +162,12 @@ async function inFolder(request: Request, folder: DiskFolder, id: string, verb: 
     case 'DELETE file':
       await folder.remove(path);
       return json(true);
+    case 'POST stats':
+      return json((await folder.stats(await namesIn(request))).map((stat) => stat ?? null));
     case 'POST digests-crc32':
-      return json(
-        await digestsOf(
-          folder,
-          'crc32',
-          z
-            .array(z.string())
-            .max(10_000)
-            .parse(await body(request)),
-        ),
-      );
+      return json(await digestsOf(folder, 'crc32', await namesIn(request)));
     case 'POST digests-sha256':
-      return json(
-        await digestsOf(
-          folder,
-          'sha256',
-          z
-            .array(z.string())
-            .max(10_000)
-            .parse(await body(request)),
-        ),
-      );
+      return json(await digestsOf(folder, 'sha256', await namesIn(request)));
     case 'GET folder':
       return json(await folder.hasFolder(path));
     case 'DELETE folder':
@@ -192,6 +178,14 @@ async function inFolder(request: Request, folder: DiskFolder, id: string, verb: 
       throw new SatchelError('unknown-thing', { what: 'such address' });
   }
 }
+
+/** Files that are asked about in one request. */
+const MOST_NAMES = 10_000;
+const namesIn = async (request: Request): Promise<string[]> =>
+  z
+    .array(z.string())
+    .max(MOST_NAMES)
+    .parse(await body(request));
 
 /** It is asked before a deployment, which the server gets ready for. */
 async function packThere(folder: DiskFolder, id: string, name: string): Promise<FileStat | undefined> {

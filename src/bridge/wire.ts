@@ -1,7 +1,9 @@
 import { z } from 'zod';
 import {
   ERRORS,
+  SatchelError,
   checkPath,
+  joinPath,
   ledgerEntrySchema,
   mindedSchema,
   packFormatSchema,
@@ -12,6 +14,7 @@ import {
   type ErrorCode,
   type Failure,
   type FileStat,
+  type FolderChanges,
   layerNoteSchema,
 } from '@/core';
 
@@ -121,8 +124,9 @@ export const toListPiece = (stats: readonly FileStat[]): z.infer<typeof listPiec
 export const listEndSchema = z.object({ end: z.literal(true), links: z.array(z.string()).default([]) });
 
 /** @throws ZodError */
-export function fromListPiece(value: unknown): FileStat[] {
-  const { paths, sizes, modified, readOnly } = listPieceSchema.parse(value);
+export const fromListPiece = (value: unknown): FileStat[] => statsOf(listPieceSchema.parse(value));
+
+function statsOf({ paths, sizes, modified, readOnly }: z.infer<typeof listPieceSchema>): FileStat[] {
   const fixed = new Set(readOnly);
   return paths.map((path, i) => ({
     path,
@@ -131,6 +135,70 @@ export function fromListPiece(value: unknown): FileStat[] {
     ...(fixed.has(i) ? { readOnly: true as const } : {}),
   }));
 }
+
+/** How many files were looked at, while that goes on. */
+const lookedSchema = z.object({ looked: z.number() });
+export type Looked = z.infer<typeof lookedSchema>;
+
+/** The first line of an answer about what has changed. */
+const changesHeadSchema = z.object({
+  now: z.string(),
+  whole: z.boolean(),
+  gone: z.array(z.string()),
+  links: z.array(z.string()),
+});
+
+/** Folders in which something has changed, with all files directly in them, by their own names. */
+const changedFoldersSchema = z.array(z.object({ folder: z.string(), files: listPieceSchema }));
+
+/** What has changed, as lines: a list of 200,000 files is read while it comes. */
+export function* toChangeLines({ folders, ...head }: FolderChanges): Generator<unknown> {
+  yield head;
+  let some: z.infer<typeof changedFoldersSchema> = [];
+  let files = 0;
+  for (const folder of folders) {
+    const skip = folder.path === '' ? 0 : folder.path.length + 1;
+    some.push({
+      folder: folder.path,
+      files: toListPiece(folder.files.map((file) => ({ ...file, path: file.path.slice(skip) }))),
+    });
+    files += folder.files.length;
+    if (files < FILES_A_LINE) continue;
+    yield some;
+    [some, files] = [[], 0];
+  }
+  yield some;
+  yield { end: true };
+}
+
+/** @throws ZodError @throws SatchelError `folder-refused` where it was cut off */
+export async function fromChangeLines(
+  lines: AsyncIterable<unknown>,
+  onLooked?: (files: number) => void,
+): Promise<FolderChanges> {
+  let head: z.infer<typeof changesHeadSchema> | undefined;
+  const folders: { path: string; files: FileStat[] }[] = [];
+  for await (const line of lines) {
+    if (!head) {
+      const looked = lookedSchema.safeParse(line);
+      if (looked.success) onLooked?.(looked.data.looked);
+      else head = changesHeadSchema.parse(line);
+    } else if (!Array.isArray(line)) return { ...head, folders };
+    else
+      for (const { folder, files } of changedFoldersSchema.parse(line))
+        folders.push({
+          path: folder,
+          files: statsOf(files).map((file) => ({ ...file, path: joinPath(folder, file.path) })),
+        });
+  }
+  throw new SatchelError('folder-refused', { path: '', why: 'the list of its files was cut off' });
+}
+
+/** A list is sent in pieces of about this many files. */
+export const FILES_A_LINE = 500;
+
+/** Files asked for by name; null for each that is not there. */
+export const statsSchema = z.array(statSchema.nullable());
 
 export const roomSchema = z.object({ disk: z.string(), left: z.number() });
 

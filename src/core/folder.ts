@@ -14,6 +14,28 @@ export interface FileStat {
   version?: string | undefined;
 }
 
+export interface ChangesAsked {
+  /** Every file is looked at, whatever was known. */
+  anew?: boolean;
+  /** Told how many files were looked at so far, where that takes long. */
+  onLooked?: ((files: number) => void) | undefined;
+  signal?: AbortSignal | undefined;
+}
+
+/** What is otherwise in a folder than at an earlier look. */
+export interface FolderChanges {
+  /** To be said the next time. */
+  now: string;
+  /** Everything is told, since nothing of the earlier look is known any more. */
+  whole: boolean;
+  /** Folders inside in which something is otherwise ('' for the folder itself), each with all files directly in it. */
+  folders: readonly { path: string; files: readonly FileStat[] }[];
+  /** Folders that are there no more, those inside them included. */
+  gone: readonly string[];
+  /** All links, as `list` tells them. */
+  links: readonly string[];
+}
+
 /** A version of a file that may go, since its bytes are kept. */
 export interface Gone {
   /** Bytes. */
@@ -39,7 +61,17 @@ export interface Folder {
    *   nowhere or out
    */
   list(under?: string, onLink?: (path: string) => void): AsyncIterable<FileStat>;
+  /**
+   * What has come, gone or been written since an earlier look, for folders that can tell it without listing everything
+   * anew: names at once, what was written in place as soon as it is come upon. Undefined where it cannot be told:
+   * `list` does then.
+   *
+   * @param since `now` of the earlier look; everything is told where that is undefined or not known any more
+   */
+  changes?(since: string | undefined, how?: ChangesAsked): Promise<FolderChanges | undefined>;
   stat(path: string): Promise<FileStat | undefined>;
+  /** Many at once, in the order asked for, for folders that are far away. */
+  stats?(paths: readonly string[]): Promise<(FileStat | undefined)[]>;
   read(path: string): Promise<Blob>;
   /** The whole file or nothing: a reader never sees half of it. Makes the folders above it. */
   write(path: string, data: Blob | Uint8Array): Promise<void>;

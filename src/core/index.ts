@@ -26,6 +26,8 @@ export {
   type FileStat,
   type Gone,
   type Folder,
+  type ChangesAsked,
+  type FolderChanges,
   type Hashed,
   type Room,
 } from './folder';
@@ -186,7 +188,7 @@ export type { SettingsDocument } from './settings/document';
 export { applySettings, pathId, takeBackSettings, type Edit } from './settings/edits';
 export { listFolders } from './deploy/lookUp';
 export { planDeployment } from './deploy/plan';
-export type { Listing } from './deploy/planInput';
+export { GameIndex, type Listing } from './deploy/gameIndex';
 export { PresentFiles, type Presence, type PresentRow } from './deploy/present';
 export { liesIn, onlyConcerning, type RestoreScope } from './deploy/restoreScope';
 export { updateEffects } from './deploy/updateEffects';

@@ -1,21 +1,35 @@
 import { z } from 'zod';
 import {
+  fromChangeLines,
   fromListPiece,
   listEndSchema,
   roomSchema,
   statSchema,
+  statsSchema,
   takenSchema,
   takingNewsSchema,
   type BridgePart,
   type Taken,
   type Unpacked,
 } from '@/bridge/wire';
-import { SatchelError, type Digest, type FileStat, type Folder, type Room, type WorkOptions } from '@/core';
+import {
+  SatchelError,
+  type ChangesAsked,
+  type Digest,
+  type FileStat,
+  type Folder,
+  type FolderChanges,
+  type Room,
+  type WorkOptions,
+} from '@/core';
 import { ask, gone, jsonLines, orFailure, type Ask } from './bridge';
 import { FarBlob } from './farBlob';
 
 /** Where a pack lies among what the app keeps of a game. */
 const packPath = (id: string): string => `packs/${id}.zip`;
+
+/** Files that are asked about in one request. */
+const STATS_AT_ONCE = 5000;
 
 /** Checksums that are asked for in one request. */
 const AT_ONCE = 500;
@@ -52,6 +66,27 @@ export class BridgeFolder implements Folder {
       } else yield* fromListPiece(line);
     }
     if (!whole) throw new SatchelError('folder-refused', { path: under, why: 'the list of its files was cut off' });
+  }
+
+  async changes(
+    since: string | undefined,
+    { anew = false, onLooked, signal }: ChangesAsked = {},
+  ): Promise<FolderChanges> {
+    const asked = { ...(since === undefined ? {} : { since }), ...(anew ? { anew: '1' } : {}) };
+    return fromChangeLines(jsonLines(await this.send('changes', '', signal ? { signal } : {}, asked)), onLooked);
+  }
+
+  async stats(paths: readonly string[]): Promise<(FileStat | undefined)[]> {
+    const found: (FileStat | undefined)[] = [];
+    for (let at = 0; at < paths.length; at += STATS_AT_ONCE) {
+      const response = await this.send('stats', '', {
+        method: 'POST',
+        body: JSON.stringify(paths.slice(at, at + STATS_AT_ONCE)),
+        headers: { 'Content-Type': 'application/json' },
+      });
+      for (const stat of statsSchema.parse(await response.json())) found.push(stat ?? undefined);
+    }
+    return found;
   }
 
   async stat(path: string): Promise<FileStat | undefined> {

@@ -6,6 +6,7 @@ import {
   writeAndReadBack,
   type FileStat,
   type Folder,
+  type FolderChanges,
   type Hashed,
   type Room,
 } from '@/core';
@@ -21,6 +22,43 @@ export class SubFolder implements Folder {
     const inside = (path: string) => onLink?.(path.slice(this.path === '' ? 0 : this.path.length + 1));
     for await (const stat of this.outer.list(joinPath(this.path, under), inside))
       yield { ...stat, path: stat.path.slice(this.path.length + 1) };
+  }
+
+  get changes(): Folder['changes'] {
+    const { outer } = this;
+    return (
+      outer.changes &&
+      (async (since, how) => {
+        const changes = await outer.changes?.(since, how);
+        return changes && this.inside(changes);
+      })
+    );
+  }
+
+  get stats(): Folder['stats'] {
+    const { outer } = this;
+    return (
+      outer.stats &&
+      (async (paths) => {
+        const found = (await outer.stats?.(paths.map((path) => joinPath(this.path, path)))) ?? [];
+        return found.map((stat, i) => stat && { ...stat, path: paths[i] as string });
+      })
+    );
+  }
+
+  /** As much of what has changed as lies in here. */
+  protected inside({ folders, gone, links, ...changes }: FolderChanges): FolderChanges {
+    if (this.path === '') return { folders, gone, links, ...changes };
+    const isHere = (path: string) => path === this.path || path.startsWith(`${this.path}/`);
+    const cut = (path: string) => path.slice(this.path.length + 1);
+    return {
+      ...changes,
+      folders: folders.flatMap(({ path, files }) =>
+        isHere(path) ? [{ path: cut(path), files: files.map((file) => ({ ...file, path: cut(file.path) })) }] : [],
+      ),
+      gone: gone.filter(isHere).map(cut),
+      links: links.filter(isHere).map(cut),
+    };
   }
 
   async stat(path: string): Promise<FileStat | undefined> {
@@ -135,9 +173,22 @@ export class WithoutFolder extends SubFolder {
     super(whole, '');
   }
 
+  protected override inside({ folders, gone, links, ...changes }: FolderChanges): FolderChanges {
+    const isOpen = (path: string) => !this.isHidden(path);
+    return {
+      ...changes,
+      folders: folders.filter(({ path }) => isOpen(`${path}/`)),
+      gone: gone.filter((path) => isOpen(`${path}/`)),
+      links: links.filter(isOpen),
+    };
+  }
+
+  private isHidden(path: string): boolean {
+    return this.hidden.some((folder) => path.startsWith(`${folder}/`));
+  }
+
   override async *list(under?: string, onLink?: (path: string) => void): AsyncGenerator<FileStat> {
-    const isHidden = (path: string) => this.hidden.some((folder) => path.startsWith(`${folder}/`));
-    for await (const stat of this.whole.list(under, (path) => !isHidden(path) && onLink?.(path)))
-      if (!isHidden(stat.path)) yield stat;
+    for await (const stat of this.whole.list(under, (path) => !this.isHidden(path) && onLink?.(path)))
+      if (!this.isHidden(stat.path)) yield stat;
   }
 }

@@ -1,7 +1,7 @@
 import type { GameCard } from '../games/card';
 import { baseName, isUnder, joinPath, nameKey, parentOf } from '../paths/paths';
 import { within, type BeforeInput } from './beforeInput';
-import type { PresentFile } from './finding';
+import { keyOf, type PresentFile } from './finding';
 import type { Trouble } from './trouble';
 
 type OwnFolderPlace = Extract<GameCard['places'][number], { mode: 'own-folder' }>;
@@ -13,9 +13,10 @@ interface Inside {
 
 /** Packs of which each has a folder of its own: what lies beside them, and folders without what makes them count. */
 export function addonChecks(input: BeforeInput): Trouble[] {
-  const present = new Set(input.files.map(({ target }) => nameKey(target)));
   return input.card.places.flatMap((place) => {
     if (place.mode !== 'own-folder') return [];
+    const ending = `/${nameKey(place.marker ?? '')}`;
+    const markers = new Set(input.files.map(keyOf).filter((key) => key.endsWith(ending)));
     const { straight, folders } = byFolder(place, within(input, place.into));
     return [
       ...[...straight].map(([layer, files]): Trouble => ({
@@ -28,7 +29,7 @@ export function addonChecks(input: BeforeInput): Trouble[] {
         files: files.map(({ target }) => target),
         why: place.why,
       })),
-      ...[...folders].flatMap(([folder, files]) => withoutMarker(place, folder, files, present)),
+      ...[...folders].flatMap(([folder, files]) => withoutMarker(place, folder, files, markers)),
     ];
   });
 }
@@ -56,12 +57,12 @@ function withoutMarker(
   { into, marker, why }: OwnFolderPlace,
   folder: string,
   files: readonly Inside[],
-  present: ReadonlySet<string>,
+  markers: ReadonlySet<string>,
 ): Trouble[] {
   if (marker === undefined) return [];
   const at = joinPath(into, folder);
   const wanted = joinPath(at, marker);
-  if (present.has(nameKey(wanted))) return [];
+  if (markers.has(nameKey(wanted))) return [];
   const base = { level: 'wrong' as const, layer: files[0]?.file.layer ?? '', folder, at };
   const deeper = files.find(({ rest }) => nameKey(baseName(rest)) === nameKey(marker));
   if (!deeper)

@@ -2,7 +2,7 @@ import type { GameCard } from '../games/card';
 import { isUnder, nameKey } from '../paths/paths';
 import type { SettingsFile } from '../placement/settingsFiles';
 import type { SettingsDocument } from '../settings/document';
-import type { PresentFile } from './finding';
+import { keyOf, type PresentFile } from './finding';
 
 /** What is looked at before the game starts: the game as it will be after the next deployment. */
 export interface BeforeInput {
@@ -20,7 +20,7 @@ export interface BeforeInput {
 export function within({ files }: BeforeInput, folder: string): { file: PresentFile; rest: string }[] {
   const key = nameKey(folder);
   return files.flatMap((file) =>
-    file.layer !== undefined && isUnder(nameKey(file.target), key) && file.target.length > folder.length
+    file.layer !== undefined && isUnder(keyOf(file), key) && file.target.length > folder.length
       ? [{ file, rest: file.target.slice(folder.length + 1) }]
       : [],
   );

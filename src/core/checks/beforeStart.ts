@@ -4,7 +4,7 @@ import { baseName, extensionOf, isUnder, nameKey, type TargetPath } from '../pat
 import { addonChecks } from './addonChecks';
 import type { BeforeInput } from './beforeInput';
 import { manifestChecks, textChecks, zippedChecks } from './fileChecks';
-import type { Finding, PresentFile } from './finding';
+import { keyOf, type Finding, type PresentFile } from './finding';
 import { findingOf } from './findingOf';
 import type { Trouble } from './trouble';
 import { namesIn } from './wordsFor';
@@ -35,9 +35,12 @@ export function textsForChecks(card: GameCard, files: readonly PresentFile[]): T
   const refers = card.references.map(({ files: globs }) => picomatch(globs, { nocase: true }));
   const isText = (key: string) =>
     card.texts.some(({ into, ending }) => isUnder(key, nameKey(into)) && key.endsWith(ending));
+  const onlyOfPacks = card.texts.length === 0 && refers.length === 0;
   return files
-    .flatMap(({ target, layer }) => {
-      const key = nameKey(target);
+    .flatMap((file) => {
+      const { target, layer } = file;
+      if (onlyOfPacks && layer === undefined) return [];
+      const key = keyOf(file);
       if (['png', 'dds', 'wav', 'zip'].includes(extensionOf(target))) return [];
       return (layer !== undefined && manifests.has(nameKey(baseName(target)))) ||
         isText(key) ||

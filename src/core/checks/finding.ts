@@ -1,4 +1,4 @@
-import type { TargetPath } from '../paths/paths';
+import { nameKey, type TargetPath } from '../paths/paths';
 import type { Edit } from '../settings/edits';
 
 /**
@@ -55,8 +55,13 @@ export interface Finding {
 /** A file that will be in the game, and the layer that brings it; undefined for the game's own. */
 export interface PresentFile {
   target: TargetPath;
+  /** The key of its target, where it is known already. */
+  key?: string;
   layer?: string | undefined;
 }
+
+/** The key of a file's target. */
+export const keyOf = ({ key, target }: PresentFile): string => key ?? nameKey(target);
 
 /** Moves in one fix; more are not shown and not made. */
 export const MOST_MOVES = 2000;

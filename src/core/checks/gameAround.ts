@@ -1,7 +1,7 @@
 import { once } from '../once';
 import { baseName, extensionOf, joinPath, nameKey, parentOf, type TargetPath, target } from '../paths/paths';
 import { shownPlace } from '../paths/search';
-import type { PresentFile } from './finding';
+import { keyOf, type PresentFile } from './finding';
 import { NearestFiles, type Near } from './nearest';
 import { folderOwners, groupByExtension, groupByName, packFolders, type TraceInput } from './traceInput';
 
@@ -31,8 +31,8 @@ export class GameAround {
   constructor(private readonly input: TraceInput) {
     const { files, leftOut } = input;
     this.nearest = new NearestFiles(files.map(({ target }) => target));
-    this.layers = new Map(files.map(({ target, layer }) => [nameKey(target), layer]));
-    this.spelled = new Map(files.map(({ target }) => [nameKey(target), target]));
+    this.layers = new Map(files.map((file) => [keyOf(file), file.layer]));
+    this.spelled = new Map(files.map((file) => [keyOf(file), file.target]));
     this.leftOut = leftOut.map((one) => ({ ...one, key: nameKey(one.path), name: nameKey(baseName(one.path)) }));
   }
 

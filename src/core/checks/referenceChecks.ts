@@ -4,7 +4,7 @@ import { nameKey, parentOf, type TargetPath } from '../paths/paths';
 import { searchContainers, searchEntries } from '../settings/searchOrder';
 import type { BeforeInput } from './beforeInput';
 import { sharedMiss } from './byCause';
-import type { PresentFile } from './finding';
+import { keyOf, type PresentFile } from './finding';
 import { NearestFiles, type Near } from './nearest';
 import type { SharedCause, Trouble } from './trouble';
 
@@ -37,7 +37,7 @@ export function referenceChecks(input: BeforeInput): Trouble[] {
   const around: Around = {
     input,
     nearest: new NearestFiles(paths),
-    keys: new Set(paths.map(nameKey)),
+    keys: new Set(input.files.map(keyOf)),
     layerOf: new Map(input.files.map(({ target, layer }) => [target, layer])),
     search: searchedFolders(input, paths),
   };

@@ -4,7 +4,7 @@ import type { SettingsDocument } from '../settings/document';
 import { numberedSections, type NumberedSection } from '../settings/numbered';
 import { checkValue } from '../settings/values';
 import type { BeforeInput } from './beforeInput';
-import type { PresentFile } from './finding';
+import { keyOf, type PresentFile } from './finding';
 import { nearestNames } from './nearest';
 import type { Trouble } from './trouble';
 
@@ -74,9 +74,9 @@ function sectionsWithoutFolder(
 export function foldersIn(files: readonly PresentFile[], folder: string): Set<string> {
   const found = new Set<string>();
   const key = nameKey(folder);
-  for (const { target } of files) {
-    if (!isUnder(nameKey(target), key)) continue;
-    const [name, more] = target.slice(folder.length + 1).split('/');
+  for (const file of files) {
+    if (!isUnder(keyOf(file), key)) continue;
+    const [name, more] = file.target.slice(folder.length + 1).split('/');
     if (name !== undefined && more !== undefined) found.add(name);
   }
   return found;

@@ -1,7 +1,7 @@
 import type { GameCard } from '../games/card';
 import { isUnder, joinPath, nameKey, fillTarget, type TargetPath } from '../paths/paths';
 import { within, type BeforeInput } from './beforeInput';
-import type { PresentFile } from './finding';
+import { keyOf, type PresentFile } from './finding';
 import { nearestNames } from './nearest';
 import type { Trouble, TroubleOf } from './trouble';
 
@@ -44,7 +44,7 @@ export function titleChecks(input: BeforeInput): Trouble[] {
 }
 
 function whatIsOwned(titles: Titles, files: readonly PresentFile[]): Owned {
-  const present = new Set(files.map(({ target }) => nameKey(target)));
+  const present = new Set(files.map(keyOf));
   const isOpen = (id: string) => present.has(nameKey(titles.found.replace('{id}', id)));
   const sealed = (id: string) => {
     const archive = titles.sealed && fillTarget(titles.sealed.file, '{id}', id);

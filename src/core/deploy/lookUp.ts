@@ -1,10 +1,11 @@
 import { throwIfAborted } from '../errors';
 import { readBytes, type FileStat, type Folder } from '../folder';
-import { byPath, joinPath, nameKey, parentOf, target, type TargetPath } from '../paths/paths';
+import { byPath, nameKey, parentOf, target, type TargetPath } from '../paths/paths';
 import type { WorkOptions } from '../progress';
+import type { GameIndex, Listing } from './gameIndex';
 import { hashOfFile } from './large';
 import type { DeployedFile, KeptOrAbsent, Workshop } from './model';
-import type { Actual, Listing } from './planInput';
+import type { Actual } from './planInput';
 import { placeOf } from './takeBack';
 import { readKept } from './vault';
 
@@ -19,40 +20,37 @@ export async function listFolders(
   const listing: Record<string, FileStat[]> = {};
   const links: TargetPath[] = [];
   let done = 0;
+  const tell = () => onProgress?.({ phase: 'Looking at the folders', done, total: 0, unit: 'files' });
   for (const [root, folder] of Object.entries(folders)) {
+    const before = done;
+    const onLooked = (looked: number) => {
+      done = before + looked;
+      tell();
+    };
+    const told = await folder.changes?.(undefined, { anew: true, onLooked, signal });
+    if (told) {
+      listing[root] = told.folders.flatMap(({ files }) => files);
+      for (const link of told.links) links.push(target(root, link));
+      continue;
+    }
     const files: FileStat[] = [];
     for await (const stat of folder.list(undefined, (path) => links.push(target(root, path)))) {
       throwIfAborted(signal);
       files.push(stat);
-      if (++done % TELL === 0) onProgress?.({ phase: 'Looking at the folders', done, total: 0, unit: 'files' });
+      if (++done % TELL === 0) tell();
     }
     listing[root] = files;
   }
   return { files: listing, links: links.sort(byPath) };
 }
 
-export function lookUp(listing: Listing): Actual {
-  const files: Actual['files'] = new Map();
-  const spelling = new Map<string, TargetPath>();
-  for (const [root, stats] of Object.entries(listing.files)) {
-    for (const stat of stats) {
-      const full = target(root, stat.path);
-      files.set(nameKey(full), { ...stat, target: full });
-      for (let path = parentOf(full); path !== '' && !spelling.has(nameKey(path)); path = parentOf(path))
-        spelling.set(nameKey(path), path);
-    }
-  }
-  const spell = (wanted: TargetPath): TargetPath => {
-    const file = files.get(nameKey(wanted));
-    if (file) return file.target;
-    for (let folder = parentOf(wanted); folder !== ''; folder = parentOf(folder)) {
-      const known = spelling.get(nameKey(folder));
-      if (known !== undefined) return joinPath(known, wanted.slice(folder.length + 1));
-    }
-    return wanted;
-  };
-  return { files, drifted: new Set(), links: new Map(listing.links.map((link) => [nameKey(link), link])), spell };
-}
+/** The folders as a plan sees them. */
+export const lookUp = (index: GameIndex): Actual => ({
+  files: index,
+  drifted: new Set(),
+  links: index.links,
+  spell: (wanted) => index.spell(wanted),
+});
 
 /** The link that a target is, or lies behind. */
 export function linkOf(of: TargetPath, { links }: Actual): TargetPath | undefined {

@@ -4,6 +4,7 @@ import type { LivingTarget } from '../layers/layers';
 import { byPath, nameKey, type TargetPath } from '../paths/paths';
 import { WIDTH, inParallel } from '../progress';
 import { fetchChecksums } from './checksums';
+import { GameIndex } from './gameIndex';
 import { hasDrifted, linkOf, listFolders, lookUp } from './lookUp';
 import type { Plan } from './model';
 import { planEdited } from './planEdited';
@@ -19,7 +20,7 @@ import { planOwned, planReturn } from './planOwned';
 export async function planDeployment(given: PlanInput): Promise<Plan> {
   const input = { ...given, checksums: given.checksums ?? new Map<string, number>() };
   const { resolution, state, workshop, signal, onProgress } = input;
-  const actual = lookUp(given.listing ?? (await listFolders(workshop.folders, given)));
+  const actual = lookUp(given.index ?? new GameIndex(await listFolders(workshop.folders, given)));
   const deployed = new Map(state.files.map((file) => [nameKey(file.target), file]));
   const plan: Plan = { steps: [], unchanged: 0, forget: [], drifted: [], leftAlone: [], refused: [] };
   const total = resolution.owned.size + deployed.size;

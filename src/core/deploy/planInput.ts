@@ -1,8 +1,8 @@
-import type { FileStat } from '../folder';
 import type { Resolution } from '../layers/layers';
 import { type TargetPath } from '../paths/paths';
 import type { WorkOptions } from '../progress';
 import type { Dialect } from '../settings/dialects';
+import type { GameIndex, IndexedFile } from './gameIndex';
 import type { DeployedFile, DeployedState, Plan, Workshop } from './model';
 
 export interface PlanInput extends WorkOptions {
@@ -14,8 +14,8 @@ export interface PlanInput extends WorkOptions {
   dialectOf(target: TargetPath): Dialect | undefined;
   /** A layer's name, for reasons. */
   nameOf(layer: string): string;
-  /** The game's files, where they were listed a moment ago. */
-  listing?: Listing;
+  /** The game's files, where they were looked at a moment ago. */
+  index?: GameIndex;
   /**
    * Checksums of files of the game, found out by earlier plans: a file with the same size and date is not read again.
    */
@@ -24,20 +24,12 @@ export interface PlanInput extends WorkOptions {
 
 /** The folders as they are. Knows how they spell their names, so that new files join folders that are there. */
 export interface Actual {
-  files: Map<string, FileStat & { target: TargetPath }>;
+  files: { get(key: string): IndexedFile | undefined };
   /** Keys of deployed files that somebody else changed since. */
   drifted: Set<string>;
   /** Links by key, as they are spelled. */
   links: ReadonlyMap<string, TargetPath>;
   spell(wanted: TargetPath): TargetPath;
-}
-
-/** The game's folders as they are. */
-export interface Listing {
-  /** Every file, by root. */
-  files: Readonly<Record<string, readonly FileStat[]>>;
-  /** Links to folders, and those that lead nowhere or out. */
-  links: readonly TargetPath[];
 }
 
 /** A content that lies in no pack: written where the file does not hold it yet. */

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { PresentFiles, parseTarget } from '@/core';
+import { GameIndex, PresentFiles, parseTarget } from '@/core';
 import type { DeployedFile, Drift } from './model';
 
 const sha256 = 'a'.repeat(64);
@@ -52,7 +52,7 @@ describe('what is in the game now', () => {
               ...at(['edited']).map((one) => record(one, 'kept', true)),
             ],
           };
-          const present = new PresentFiles(listing, state, drifted);
+          const present = new PresentFiles(new GameIndex(listing), state, drifted);
           for (const kind of ['own', 'brought', 'in place', 'edited', 'changed', 'gone'] as const) {
             expect(present.counts[kind]).toBe(at([kind]).length);
             expect(

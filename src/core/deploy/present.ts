@@ -1,7 +1,7 @@
 import { FileTree, type TreeRow } from '../archives/tree';
-import { nameKey, parentOf, target } from '../paths/paths';
+import { nameKey, parentOf } from '../paths/paths';
 import type { DeployedFile, DeployedState, Drift } from './model';
-import type { Listing } from './planInput';
+import type { GameIndex } from './gameIndex';
 
 /** What a file of the game's folders is, as it lies there now. */
 export type Presence =
@@ -51,12 +51,11 @@ export class PresentFiles {
 
   private readonly roots: readonly string[];
 
-  constructor(listing: Listing, state: DeployedState, drifted: readonly Drift[]) {
+  constructor(index: GameIndex, state: DeployedState, drifted: readonly Drift[]) {
     this.records = new Map(state.files.map((file) => [nameKey(file.target), file]));
-    this.roots = Object.keys(listing.files);
+    this.roots = [...index.filesByRoot.keys()];
     this.drift = new Map(drifted.map(({ target: of, how }) => [nameKey(of), how]));
-    for (const [root, files] of Object.entries(listing.files))
-      for (const { path, size, modified } of files) this.entries.push({ path: target(root, path), size, modified });
+    for (const { target, size, modified } of index) this.entries.push({ path: target, size, modified });
     for (const { target: of, how } of drifted)
       if (how === 'deleted') this.entries.push({ path: of, size: 0, modified: undefined });
     for (const { path, modified } of this.entries) {

@@ -1,11 +1,11 @@
 import type { Edition, GameCard } from '../games/card';
 import type { StatedFact } from '../inspect/stated';
-import { nameKey } from '../paths/paths';
+import { keysOf, nameKey } from '../paths/paths';
 import { one, words, type WarningFact, type WarningInput } from './warning';
 
 /** The edition that is installed, by its marker file. */
 export const installedEdition = (card: GameCard, gameFiles: readonly string[]): Edition | undefined => {
-  const keys = new Set(gameFiles.map(nameKey));
+  const keys = keysOf(gameFiles);
   return (
     card.editions.find(({ marker }) => marker !== undefined && keys.has(nameKey(marker))) ??
     (card.editions.length === 1 ? card.editions[0] : undefined)
@@ -53,7 +53,7 @@ export const packBase = <T extends { name: string; facts: readonly StatedFact[] 
 
 export function needWarnings({ card, gameFiles, facts, others }: WarningInput): WarningFact[] {
   const found: WarningFact[] = [];
-  const keys = new Set(gameFiles.map(nameKey));
+  const keys = keysOf(gameFiles);
   for (const { value, where } of factsOf(facts, 'needs')) {
     const set = card.contents.find(({ title, id, words: more }) =>
       [title, id, ...more].some((word) => words(value).includes(words(word))),

@@ -30,7 +30,11 @@ const MOST_LEFT_OUT = 20;
  *
  * @param ownKeys keys of the files that the game has without packs
  */
-export function placeMap(entries: readonly PackEntry[], placement: Placement, ownKeys: ReadonlySet<string>): PlaceMap {
+export function placeMap(
+  entries: readonly PackEntry[],
+  placement: Placement,
+  ownKeys: { has(key: string): boolean },
+): PlaceMap {
   const whole = wholeTarget(placement);
   if (whole !== undefined) {
     const replacing = ownKeys.has(nameKey(whole)) ? 1 : 0;
@@ -48,7 +52,7 @@ function fileLines(
   entries: readonly PackEntry[],
   placement: Placement,
   rules: RuleBook,
-  ownKeys: ReadonlySet<string>,
+  ownKeys: { has(key: string): boolean },
 ): MapLink[] {
   const moved = new Set(placement.decisions.moves.map(({ from }) => from));
   const lines = new Map<string, MapLink>();

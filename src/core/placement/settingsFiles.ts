@@ -1,6 +1,6 @@
 import type { PackEntry } from '../archives/pack';
 import type { GameCard } from '../games/card';
-import { baseName, foldersAbove, nameKey, parentOf, type TargetPath, fillTarget } from '../paths/paths';
+import { baseName, foldersAbove, keysOf, nameKey, parentOf, type TargetPath, fillTarget } from '../paths/paths';
 import { openSettings } from '../settings/openSettings';
 import type { Dialect } from '../settings/dialects';
 import { ask, emptyResult, type Context, type PlacedPart, type PoolResult } from './context';
@@ -35,7 +35,7 @@ export type SettingsFile = Omit<GameCard['settings'][number], 'target' | 'over'>
  * `{title}`.
  */
 export function settingsTargets(card: GameCard, gameFiles: readonly string[]): SettingsFile[] {
-  const files = new Set(gameFiles.map(nameKey));
+  const files = keysOf(gameFiles);
   const titles =
     card.titles?.known.filter(({ id }) => files.has(nameKey((card.titles?.found ?? '').replace('{id}', id)))) ?? [];
   const folder = card.profiles && nameKey(card.profiles.folder);

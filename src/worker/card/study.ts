@@ -52,7 +52,7 @@ export async function knowBetter(session: Session, options: WorkOptions): Promis
   const folders = game.card.roots.map(({ id, title }) => ({
     id,
     title,
-    files: (picture.listing.files[id] ?? []).filter(({ path }) => own.has(target(id, path))),
+    files: picture.index.filesOf(id).filter(({ path }) => own.has(target(id, path))),
     read: async (path: string) => {
       const folder = workshop.folders[id];
       return folder && textIn(folder, path);

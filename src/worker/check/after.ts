@@ -91,7 +91,7 @@ export async function readGiven(
   const reading = await readLongLog(text, set.rules, {
     ...options,
     trace: set.trace,
-    ...(readsByForm(set) ? { plain: { endings: await endingsIn(session, session.picture.listing) } } : {}),
+    ...(readsByForm(set) ? { plain: { endings: await endingsIn(session, session.picture.index) } } : {}),
   });
   return {
     name,

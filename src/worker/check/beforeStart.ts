@@ -38,11 +38,12 @@ export function beforeStart(session: Session): Promise<Finding[]> {
   async function look(): Promise<Finding[]> {
     const { card } = session.game;
     const files = futureGame(session);
-    const layers = new Map(files.map(({ target, layer }) => [target, layer]));
+    const wanted = new Set(textsForChecks(card, files));
     const texts = new Map<string, string>();
-    for (const target of textsForChecks(card, files)) {
+    for (const { target, layer } of files) {
+      if (!wanted.has(target)) continue;
       // What cannot be read is told when it is deployed, or looked at.
-      const bytes = await contentAt(session, target, layers.get(target) ?? 'now').catch(() => undefined);
+      const bytes = await contentAt(session, target, layer ?? 'now').catch(() => undefined);
       if (bytes && bytes.length < LARGEST_TEXT) texts.set(nameKey(target), decodeText(bytes).text);
     }
     const settings = picture.settingsFiles.map((file) => ({

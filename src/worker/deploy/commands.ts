@@ -44,7 +44,7 @@ export const deployCommands: CommandsOf<DeployCommands> = {
   'take as mine': {
     title: 'Keeping your version',
     run: async ({ open }, { targets }) => {
-      open.seen.forgetListing();
+      open.seen.lookAtFilesAgain();
       const taken = await takeAsOwn(open.workshop, targets.map(parseTarget), 'own');
       const keys = new Set(taken.map(({ target }) => nameKey(target)));
       const others = open.ownLayer().files.filter(({ target }) => !keys.has(nameKey(target)));
@@ -54,7 +54,7 @@ export const deployCommands: CommandsOf<DeployCommands> = {
   'take as original': {
     title: 'Taking the new originals',
     run: async ({ open }, { targets }) => {
-      open.seen.forgetListing();
+      open.seen.lookAtFilesAgain();
       await takeAsOriginals(open.workshop, targets.map(parseTarget));
     },
   },

@@ -9,7 +9,7 @@ export function carryOut(
   title: string,
   { layers = session.picture.layers, ...options }: DeployWork & { layers?: readonly Layer[] },
 ): Promise<LedgerEntry> {
-  session.seen.forgetListing();
+  session.seen.lookAtFilesAgain();
   return session.carrier.deploy(
     plan,
     { title, layers: layers.map(({ id, name, kind }) => ({ id, name, kind })) },

@@ -1,4 +1,12 @@
-import { extensionOf, linesBefore, readLongLog, readsByForm, splitTarget, type Listing, type TargetPath } from '@/core';
+import {
+  extensionOf,
+  linesBefore,
+  readLongLog,
+  readsByForm,
+  splitTarget,
+  type GameIndex,
+  type TargetPath,
+} from '@/core';
 import type { ReadLog } from './seen';
 import type { Session } from './session';
 
@@ -11,7 +19,7 @@ const statOf = ({ workshop }: Session, of: TargetPath) => {
 };
 
 /** The game's log, read anew only where it has changed: it can have a million lines. */
-export async function lookAtLog(session: Session, listing: Listing): Promise<ReadLog | undefined> {
+export async function lookAtLog(session: Session, index: GameIndex): Promise<ReadLog | undefined> {
   const { log } = session.game.card;
   const { seen } = session;
   if (!log) return undefined;
@@ -20,7 +28,7 @@ export async function lookAtLog(session: Session, listing: Listing): Promise<Rea
   if (!stat) return (seen.log = undefined);
   if (seen.log?.size === stat.size && seen.log.modified === stat.modified) return seen.log;
   const text = (await session.readTarget(at)) ?? '';
-  const plain = readsByForm(log) ? { plain: { endings: await endingsIn(session, listing) } } : {};
+  const plain = readsByForm(log) ? { plain: { endings: await endingsIn(session, index) } } : {};
   const reading = await readLongLog(text, log.rules, { trace: log.trace, ...plain });
   const mark = session.stack.runs.filter(({ at: when }) => when !== stat.modified).at(-1)?.mark;
   const { size, modified } = stat;
@@ -28,9 +36,9 @@ export async function lookAtLog(session: Session, listing: Listing): Promise<Rea
 }
 
 /** The endings of the game's files and of the packs: what ends otherwise in a log is hardly a file. */
-export async function endingsIn(session: Session, { files }: Listing): Promise<Set<string>> {
+export async function endingsIn(session: Session, files: GameIndex): Promise<Set<string>> {
   const found = new Set<string>();
-  for (const some of Object.values(files)) for (const { path } of some) found.add(extensionOf(path));
+  for (const { path } of files) found.add(extensionOf(path));
   for (const { packId } of session.packLayers())
     for (const { path } of (await session.openPack(packId)).pack.entries) found.add(extensionOf(path));
   return found;

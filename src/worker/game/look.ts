@@ -2,7 +2,6 @@ import {
   baseName,
   decodeText,
   emptyResolution,
-  listFolders,
   nameKey,
   objectPath,
   onlySorted,
@@ -14,16 +13,15 @@ import {
   settingsTargets,
   splitTarget,
   switchStates,
-  target,
   type DeployedState,
-  type Listing,
+  type GameIndex,
   type Resolution,
   type SettingsDocument,
   type SettingsFile,
   type TargetPath,
-  type WorkOptions,
 } from '@/core';
 import { memory } from '@/storage/memory';
+import { filesNow, type Sharpness } from './filesNow';
 import { layersOf } from './layers';
 import { lookAtLog, outside } from './log';
 import type { Picture } from './picture';
@@ -31,47 +29,27 @@ import type { Session } from './session';
 
 const EMPTY = emptyResolution();
 
-/** A listing that took longer (milliseconds) is good for as many times as long as it took. */
-const LONG = 500;
-const SHARE = 20;
-
-/**
- * Every file of the folders. Through a browser that takes a second for some thousands: where it took long, it is good
- * for a while, so that a change which writes nothing to the game need not wait for it.
- *
- * @param anew not even then
- */
-async function list({ seen, workshop }: Session, anew: boolean, options: WorkOptions): Promise<Listing> {
-  const { listed } = seen;
-  if (!anew && listed && listed.took > LONG && Date.now() - listed.at < SHARE * listed.took) return listed.listing;
-  const began = Date.now();
-  const listing = await listFolders(workshop.folders, options);
-  const at = Date.now();
-  seen.listed = { listing, at, took: at - began };
-  return listing;
-}
-
 /**
  * Looks at everything anew, and keeps it as the session's picture.
  *
- * @param options.recent where it takes long, files may be as they were a moment ago
+ * @param options how sharply
  */
-export async function look(session: Session, options: WorkOptions & { recent?: boolean } = {}): Promise<void> {
+export async function look(session: Session, options: Sharpness = {}): Promise<void> {
   const { workshop, game, seen, stack, dialectOf, nameOf } = session;
   // All at once: each may be a question to the app's own server.
-  const [state, listing, ledger, snapshots] = await Promise.all([
+  const [state, ledger, snapshots] = await Promise.all([
     readState(workshop.vault),
-    list(session, !options.recent, options),
     readLedger(workshop.vault),
     memory.snapshots(game.id),
   ]);
-  const log = await lookAtLog(session, listing);
   const { layers, merges } = await layersOf(session, stack, state);
   const { resolution, changed } = seen.resolver.resolve(layers, stack.picks);
-  const common = { ...options, state, workshop, listing, dialectOf, nameOf, checksums: seen.checksums };
+  const index = await filesNow(session, { state, resolution }, options);
+  const log = await lookAtLog(session, index);
+  const common = { ...options, state, workshop, index, dialectOf, nameOf, checksums: seen.checksums };
   const plan = await planDeployment({ ...common, resolution });
   const putBack = await planDeployment({ ...common, resolution: EMPTY });
-  const files = ownFilesIn(listing, state);
+  const files = ownFilesIn(index, state);
   const found = await settingsIn(session, files.ownFiles);
   session.picture = {
     layers,
@@ -79,7 +57,7 @@ export async function look(session: Session, options: WorkOptions & { recent?: b
     state,
     plan,
     putBack,
-    listing,
+    index,
     ledger,
     log,
     merges,
@@ -98,20 +76,11 @@ export async function look(session: Session, options: WorkOptions & { recent?: b
 }
 
 /** The game's files as they were without packs. */
-function ownFilesIn(listing: Listing, state: DeployedState): Pick<Picture, 'ownFiles' | 'ownKeys' | 'filesByRoot'> {
+function ownFilesIn(index: GameIndex, state: DeployedState): Pick<Picture, 'ownFiles' | 'ownKeys'> {
   const brought = new Set(
     state.files.filter(({ original }) => original.kind === 'absent').map((one) => nameKey(one.target)),
   );
-  const ownFiles: TargetPath[] = [];
-  const filesByRoot = new Map<string, number>();
-  for (const [root, files] of Object.entries(listing.files)) {
-    for (const { path } of files) {
-      const full = target(root, path);
-      if (!brought.has(nameKey(full))) ownFiles.push(full);
-    }
-    filesByRoot.set(root, files.length);
-  }
-  return { ownFiles, ownKeys: new Set(ownFiles.map(nameKey)), filesByRoot };
+  return { ownFiles: index.own(brought), ownKeys: { has: (key) => index.has(key) && !brought.has(key) } };
 }
 
 /** The settings files that the player can change, opened as far as they are there. */

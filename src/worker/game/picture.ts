@@ -1,9 +1,9 @@
 import type {
   ComputedMerge,
   DeployedState,
+  GameIndex,
   Layer,
   LedgerEntry,
-  Listing,
   Plan,
   Resolution,
   SettingsDocument,
@@ -16,7 +16,7 @@ import type {
 } from '@/core';
 import type { ReadLog } from './seen';
 
-/** Everything known about the game at one moment. Made anew after each change, never patched. */
+/** Everything known about the game at one moment. Made anew after each change, out of what is kept and mended. */
 export interface Picture {
   layers: Layer[];
   resolution: Resolution;
@@ -39,10 +39,10 @@ export interface Picture {
   /** Targets that another layer wins than before the latest change; empty after the first look. */
   changed: WinnerChange[];
   merges: ComputedMerge<MergeLayer>[];
-  /** Every file of the game as it was without packs, as targets. */
-  ownFiles: TargetPath[];
-  /** Everything in the game's folders, by root. */
-  listing: Listing;
-  ownKeys: Set<string>;
-  filesByRoot: Map<string, number>;
+  /** Everything in the game's folders. */
+  index: GameIndex;
+  /** Every file of the game as it was without packs, as targets; the same list while none of them comes or goes. */
+  ownFiles: readonly TargetPath[];
+  /** Keys of the same. */
+  ownKeys: { has(key: string): boolean };
 }

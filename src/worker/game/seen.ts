@@ -2,11 +2,17 @@ import {
   Resolver,
   type ComputedMerge,
   type Layer,
-  type Listing,
+  type GameIndex,
   type LogReading,
   type Placement,
   type MergeLayer,
 } from '@/core';
+
+/** When something was looked at, and how long that took (milliseconds). */
+export interface Looked {
+  at: number;
+  took: number;
+}
 
 /** A log that was read, and the file that it was read from. */
 export interface ReadLog {
@@ -29,7 +35,14 @@ export class Seen {
   /** Checksums of the game's files, by what they are told apart by. */
   readonly checksums = new Map<string, number>();
   log: ReadLog | undefined;
-  listed: { listing: Listing; at: number; took: number } | undefined;
+  /** Every file of the game's folders, as far as is known. */
+  index: GameIndex | undefined;
+  /** By root: what a folder that tells its changes wants to be told the next time. */
+  readonly since = new Map<string, string>();
+  /** When folders that cannot tell their changes were listed last. */
+  listed: Looked | undefined;
+  /** When the files of packs were asked for by name last. */
+  asked: Looked | undefined;
   /** It was looked at before. */
   looked = false;
   /** What the game itself writes, as it was seen last. */
@@ -38,7 +51,8 @@ export class Seen {
   inside: Promise<Map<string, readonly string[]>> | undefined;
 
   /** For what writes to the folders, or minds each file as it is now. */
-  forgetListing(): void {
+  lookAtFilesAgain(): void {
     this.listed = undefined;
+    this.asked = undefined;
   }
 }

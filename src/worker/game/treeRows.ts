@@ -70,7 +70,7 @@ const NOWHERE = { goesTo: undefined, placed: 0, effect: undefined };
 function goalOf(
   path: string,
   rules: RuleBook,
-  ownKeys: ReadonlySet<string>,
+  ownKeys: { has(key: string): boolean },
 ): Pick<PlaceRow, 'goesTo' | 'placed' | 'effect'> | undefined {
   const goal = targetOf(path, rules);
   if (!goal) return undefined;

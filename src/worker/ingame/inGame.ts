@@ -11,7 +11,7 @@ const made = new WeakMap<Picture, PresentFiles>();
 
 /** The folders as they are; made when they are asked for, and kept until they are looked at anew. */
 function presentIn({ picture }: Session): PresentFiles {
-  const files = made.get(picture) ?? new PresentFiles(picture.listing, picture.state, picture.plan.drifted);
+  const files = made.get(picture) ?? new PresentFiles(picture.index, picture.state, picture.plan.drifted);
   made.set(picture, files);
   return files;
 }

@@ -23,7 +23,7 @@ export async function backupOf({ workshop }: Session, id: string): Promise<Named
  * is from now on the player's own, above all packs.
  */
 export async function restoreBackup(session: Session, backup: NamedBackup, options: DeployWork): Promise<void> {
-  session.seen.forgetListing();
+  session.seen.lookAtFilesAgain();
   const { workshop, picture } = session;
   const changed = new Set(
     (await compareBackup(workshop, backup)).filter(({ now }) => now !== 'same').map(({ target }) => target),

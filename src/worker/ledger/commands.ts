@@ -25,7 +25,7 @@ export const ledgerCommands: CommandsOf<LedgerCommands> = {
     title: 'Reading every deployed file',
     canCancel: true,
     run: async ({ open }, _, options) => {
-      open.seen.forgetListing();
+      open.seen.lookAtFilesAgain();
       const { files, drifted } = await checkDeployed(open.workshop, options);
       const all = countOf(files, 'deployed file');
       return drifted.length === 0
@@ -41,7 +41,7 @@ export const ledgerCommands: CommandsOf<LedgerCommands> = {
   'make backup': {
     title: 'Making the backup',
     run: async ({ open }, { name, targets }) => {
-      open.seen.forgetListing();
+      open.seen.lookAtFilesAgain();
       await makeBackup(open.workshop, { id: crypto.randomUUID(), name, targets: targets.map(parseTarget) });
     },
   },
@@ -97,7 +97,7 @@ export const ledgerCommands: CommandsOf<LedgerCommands> = {
 };
 
 async function copyAll({ seen, workshop }: Session, options: DeployWork): Promise<string> {
-  seen.forgetListing();
+  seen.lookAtFilesAgain();
   const { copies } = await copyOriginals(workshop, options);
   return `${countOf(copies, 'original lies', 'originals lie')} in the backup folder, each read back and checked.`;
 }

@@ -53,7 +53,7 @@ async function computeRestore(session: Session, scope: RestoreScope, options: Wo
 }
 
 export async function restoreScope(session: Session, scope: RestoreScope, options: DeployWork): Promise<void> {
-  session.seen.forgetListing();
+  session.seen.lookAtFilesAgain();
   const plan = await computeRestore(session, scope, options);
   const title = scope.what === 'pack' ? `Put back “${session.nameOf(scope.layer)}”` : `Put back ${scope.at}`;
   await session.saveStack(stackWithout(session, scope));

@@ -194,7 +194,7 @@ export class Games {
     if (!this.session && game) await this.open(game, [], options);
     const { session } = this;
     if (!session) return;
-    await look(session, options);
+    await look(session, { ...options, anew: true });
     if (session.game.card.trial !== undefined) return;
     await this.noteStart(session);
     await this.getToKnow(session, options);

@@ -44,7 +44,7 @@ export async function gameView(session: Session): Promise<GameView> {
     roots: game.card.roots.map(({ id, title }) => ({
       id,
       title,
-      files: picture.filesByRoot.get(id) ?? 0,
+      files: picture.index.filesByRoot.get(id) ?? 0,
       where: game.given[id]?.path ?? game.handles[id]?.name ?? 'kept in this browser',
       why: whyThere(session, id),
     })),

@@ -1,0 +1,217 @@
+import type { FileStat, FolderChanges } from '../folder';
+import { byPath, joinPath, nameKey, parentOf, splitTarget, target, type TargetPath } from '../paths/paths';
+
+/** The game's folders as they are. */
+export interface Listing {
+  /** Every file, by root. */
+  files: Readonly<Record<string, readonly FileStat[]>>;
+  /** Links to folders, and those that lead nowhere or out. */
+  links: readonly TargetPath[];
+}
+
+/** A file of the game's folders. */
+export interface IndexedFile extends FileStat {
+  target: TargetPath;
+}
+
+const sameStat = (a: FileStat, b: FileStat): boolean =>
+  a.size === b.size && a.modified === b.modified && a.readOnly === b.readOnly && a.path === b.path;
+
+/**
+ * Every file of the game's folders, by the key of its target: made once out of a list, and mended with what is heard
+ * since. What nobody changed costs nothing again.
+ */
+export class GameIndex {
+  private readonly byKey = new Map<string, IndexedFile>();
+  /** By folder, as a target that is spelled like the disk does: the keys of the files directly in it. */
+  private readonly inFolder = new Map<TargetPath, Set<string>>();
+  private readonly counts = new Map<string, number>();
+  private linked = new Map<string, TargetPath>();
+  /** Folders by key, as they are spelled; found anew where a folder has come or gone. */
+  private spelled: Map<string, TargetPath> | undefined;
+  private ownList: { files: TargetPath[]; brought: ReadonlySet<string> } | undefined;
+  /** Keys of files that have come or gone since the game's own files were told last, and whether they were there. */
+  private readonly renamed = new Map<string, boolean>();
+
+  constructor(listing: Listing) {
+    for (const [root, stats] of Object.entries(listing.files)) {
+      this.counts.set(root, 0);
+      for (const stat of stats) this.put(root, nameKey(target(root, stat.path)), stat);
+    }
+    this.setLinks(listing.links);
+    this.renamed.clear();
+  }
+
+  get size(): number {
+    return this.byKey.size;
+  }
+
+  /** Links by key, as they are spelled. */
+  get links(): ReadonlyMap<string, TargetPath> {
+    return this.linked;
+  }
+
+  /** How many files each of the game's folders has. */
+  get filesByRoot(): ReadonlyMap<string, number> {
+    return this.counts;
+  }
+
+  get(key: string): IndexedFile | undefined {
+    return this.byKey.get(key);
+  }
+
+  has(key: string): boolean {
+    return this.byKey.has(key);
+  }
+
+  [Symbol.iterator](): Iterator<IndexedFile> {
+    return this.byKey.values();
+  }
+
+  /** The files of one of the game's folders, with paths inside it. */
+  filesOf(root: string): FileStat[] {
+    const found: FileStat[] = [];
+    for (const file of this.byKey.values()) if (splitTarget(file.target).root === root) found.push(file);
+    return found;
+  }
+
+  /** A target as it is spelled, or would be: new files join folders that are there. */
+  spell(wanted: TargetPath): TargetPath {
+    const file = this.byKey.get(nameKey(wanted));
+    if (file) return file.target;
+    const spelled = (this.spelled ??= this.spellFolders());
+    for (let folder = parentOf(wanted); folder !== ''; folder = parentOf(folder)) {
+      const known = spelled.get(nameKey(folder));
+      if (known !== undefined) return joinPath(known, wanted.slice(folder.length + 1));
+    }
+    return wanted;
+  }
+
+  /**
+   * The game's own files: all but those that packs brought. The same list as before where none of them has come or
+   * gone.
+   *
+   * @param brought keys of what packs brought where nothing was
+   */
+  own(brought: ReadonlySet<string>): readonly TargetPath[] {
+    const last = this.ownList;
+    if (last && !this.ownChanged(last.brought, brought)) {
+      last.brought = brought;
+    } else {
+      const files: TargetPath[] = [];
+      for (const [key, file] of this.byKey) if (!brought.has(key)) files.push(file.target);
+      this.ownList = { files, brought };
+    }
+    this.renamed.clear();
+    return (this.ownList as { files: TargetPath[] }).files;
+  }
+
+  /** Takes in what a folder says that has changed in it. */
+  mend(root: string, { whole, folders, gone, links }: Omit<FolderChanges, 'now'>): void {
+    if (!this.counts.has(root)) this.counts.set(root, 0);
+    const seen = new Set<TargetPath>();
+    for (const { path, files } of folders) {
+      const folder = target(root, path);
+      seen.add(folder);
+      this.setFolder(root, folder, files);
+    }
+    if (whole) {
+      for (const folder of [...this.inFolder.keys()])
+        if (splitTarget(folder).root === root && !seen.has(folder)) this.setFolder(root, folder, []);
+    } else for (const path of gone) this.setFolder(root, target(root, path), []);
+    const others = [...this.linked.values()].filter((link) => splitTarget(link).root !== root);
+    this.setLinks([...others, ...links.map((link) => target(root, link))]);
+  }
+
+  /** Takes in how single files are now. @param now undefined where it is gone */
+  mendFile(of: TargetPath, now: FileStat | undefined): void {
+    const { root } = splitTarget(of);
+    const known = this.byKey.get(nameKey(of));
+    if (now && (!known || !sameStat(known, now))) this.put(root, nameKey(of), now);
+    else if (!now && known?.target === of) this.drop(root, nameKey(of), parentOf(of));
+  }
+
+  /** Takes a whole list in the place of what is known of these folders. */
+  replace(listing: Listing): void {
+    for (const [root, stats] of Object.entries(listing.files)) {
+      const folders = new Map<string, FileStat[]>();
+      for (const stat of stats) {
+        const folder = parentOf(stat.path);
+        const files = folders.get(folder);
+        if (files) files.push(stat);
+        else folders.set(folder, [stat]);
+      }
+      this.mend(root, {
+        whole: true,
+        folders: [...folders].map(([path, files]) => ({ path, files })),
+        gone: [],
+        links: listing.links.flatMap((link) => (splitTarget(link).root === root ? [splitTarget(link).path] : [])),
+      });
+    }
+  }
+
+  private setFolder(root: string, folder: TargetPath, files: readonly FileStat[]): void {
+    const before = this.inFolder.get(folder);
+    const now = files.map((stat) => [nameKey(target(root, stat.path)), stat] as const);
+    if (before) {
+      const keys = new Set(now.map(([key]) => key));
+      for (const key of [...before]) if (!keys.has(key)) this.drop(root, key, folder);
+    }
+    for (const [key, stat] of now) {
+      const known = this.byKey.get(key);
+      if (!known || !sameStat(known, stat)) this.put(root, key, stat);
+    }
+  }
+
+  private put(root: string, key: string, stat: FileStat): void {
+    const of = target(root, stat.path);
+    const known = this.byKey.get(key);
+    if (known && known.target !== of) this.drop(root, key, parentOf(known.target));
+    this.byKey.set(key, { ...stat, target: of });
+    if (known?.target === of) return;
+    if (!this.renamed.has(key)) this.renamed.set(key, false);
+    this.counts.set(root, (this.counts.get(root) ?? 0) + 1);
+    const folder = parentOf(of);
+    const others = this.inFolder.get(folder);
+    if (others) others.add(key);
+    else {
+      this.inFolder.set(folder, new Set([key]));
+      this.spelled = undefined;
+    }
+  }
+
+  private drop(root: string, key: string, folder: TargetPath): void {
+    this.byKey.delete(key);
+    if (!this.renamed.has(key)) this.renamed.set(key, true);
+    this.counts.set(root, (this.counts.get(root) ?? 1) - 1);
+    const others = this.inFolder.get(folder);
+    others?.delete(key);
+    if (others?.size !== 0) return;
+    this.inFolder.delete(folder);
+    this.spelled = undefined;
+  }
+
+  private setLinks(links: readonly TargetPath[]): void {
+    this.linked = new Map([...links].sort(byPath).map((link) => [nameKey(link), link]));
+  }
+
+  private spellFolders(): Map<string, TargetPath> {
+    const spelled = new Map<string, TargetPath>();
+    for (const folder of this.inFolder.keys())
+      for (let path: TargetPath | '' = folder; path !== '' && !spelled.has(nameKey(path)); path = parentOf(path))
+        spelled.set(nameKey(path), path);
+    return spelled;
+  }
+
+  /** Is one of the game's own files another one than before? */
+  private ownChanged(before: ReadonlySet<string>, now: ReadonlySet<string>): boolean {
+    for (const [key, wasThere] of this.renamed) {
+      const isOwn = this.byKey.has(key) && !now.has(key);
+      if (isOwn || (wasThere && !before.has(key))) return true;
+    }
+    const stayed = (key: string) => this.byKey.has(key) && !this.renamed.has(key);
+    for (const key of before) if (!now.has(key) && stayed(key)) return true;
+    for (const key of now) if (!before.has(key) && stayed(key)) return true;
+    return false;
+  }
+}
