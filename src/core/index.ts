@@ -188,7 +188,7 @@ export type { SettingsDocument } from './settings/document';
 export { applySettings, pathId, takeBackSettings, type Edit } from './settings/edits';
 export { listFolders } from './deploy/lookUp';
 export { planDeployment } from './deploy/plan';
-export { GameIndex, type Listing } from './deploy/gameIndex';
+export { GameIndex } from './deploy/gameIndex';
 export { PresentFiles, type Presence, type PresentRow } from './deploy/present';
 export { liesIn, onlyConcerning, type RestoreScope } from './deploy/restoreScope';
 export { updateEffects } from './deploy/updateEffects';
@@ -211,7 +211,9 @@ export {
 export { restore } from './deploy/restore';
 export { blockMoves } from './layers/blockMoves';
 export { groupSteps, type StepSum } from './deploy/groups';
-export { keep as keepInVault, objectPath, readKept, readLedger, readLedgerSteps, readState } from './deploy/vault';
+export { STATE, objectPath, readKept, readLedger, readLedgerSteps, readState } from './deploy/vault';
+export { keep as keepInVault } from './deploy/vault';
+export { deployedByKey } from './deploy/deployedByKey';
 export { LARGE, crc32OfFile, hashOfFile } from './deploy/large';
 export {
   ledgerEntrySchema,

@@ -26,6 +26,8 @@ export class GameIndex {
   /** By folder, as a target that is spelled like the disk does: the keys of the files directly in it. */
   private readonly inFolder = new Map<TargetPath, Set<string>>();
   private readonly counts = new Map<string, number>();
+  /** Another one whenever a file is not as it was. */
+  version = 0;
   private linked = new Map<string, TargetPath>();
   /** Folders by key, as they are spelled; found anew where a folder has come or gone. */
   private spelled: Map<string, TargetPath> | undefined;
@@ -167,6 +169,7 @@ export class GameIndex {
     const of = target(root, stat.path);
     const known = this.byKey.get(key);
     if (known && known.target !== of) this.drop(root, key, parentOf(known.target));
+    this.version++;
     this.byKey.set(key, { ...stat, target: of });
     if (known?.target === of) return;
     if (!this.renamed.has(key)) this.renamed.set(key, false);
@@ -181,6 +184,7 @@ export class GameIndex {
   }
 
   private drop(root: string, key: string, folder: TargetPath): void {
+    this.version++;
     this.byKey.delete(key);
     if (!this.renamed.has(key)) this.renamed.set(key, true);
     this.counts.set(root, (this.counts.get(root) ?? 1) - 1);
@@ -192,7 +196,9 @@ export class GameIndex {
   }
 
   private setLinks(links: readonly TargetPath[]): void {
+    const before = [...this.linked.values()].join('\n');
     this.linked = new Map([...links].sort(byPath).map((link) => [nameKey(link), link]));
+    if ([...this.linked.values()].join('\n') !== before) this.version++;
   }
 
   private spellFolders(): Map<string, TargetPath> {

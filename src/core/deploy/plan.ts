@@ -4,6 +4,7 @@ import type { LivingTarget } from '../layers/layers';
 import { byPath, nameKey, type TargetPath } from '../paths/paths';
 import { WIDTH, inParallel } from '../progress';
 import { fetchChecksums } from './checksums';
+import { deployedByKey } from './deployedByKey';
 import { GameIndex } from './gameIndex';
 import { hasDrifted, linkOf, listFolders, lookUp } from './lookUp';
 import type { Plan } from './model';
@@ -21,7 +22,7 @@ export async function planDeployment(given: PlanInput): Promise<Plan> {
   const input = { ...given, checksums: given.checksums ?? new Map<string, number>() };
   const { resolution, state, workshop, signal, onProgress } = input;
   const actual = lookUp(given.index ?? new GameIndex(await listFolders(workshop.folders, given)));
-  const deployed = new Map(state.files.map((file) => [nameKey(file.target), file]));
+  const deployed = deployedByKey(state);
   const plan: Plan = { steps: [], unchanged: 0, forget: [], drifted: [], leftAlone: [], refused: [] };
   const total = resolution.owned.size + deployed.size;
   let done = 0;
@@ -87,7 +88,7 @@ export async function planDeployment(given: PlanInput): Promise<Plan> {
     });
   const livingKeys = new Set([
     ...resolution.living.keys(),
-    ...state.files.filter((file) => file.living).map((file) => nameKey(file.target)),
+    ...[...deployed].flatMap(([key, { living }]) => (living ? [key] : [])),
   ]);
   for (const key of livingKeys) {
     const [living, record] = [resolution.living.get(key), deployed.get(key)];

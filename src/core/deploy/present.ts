@@ -1,5 +1,6 @@
 import { FileTree, type TreeRow } from '../archives/tree';
 import { nameKey, parentOf } from '../paths/paths';
+import { deployedByKey } from './deployedByKey';
 import type { DeployedFile, DeployedState, Drift } from './model';
 import type { GameIndex } from './gameIndex';
 
@@ -43,7 +44,7 @@ interface Entry {
 export class PresentFiles {
   readonly counts: Record<Presence, number> = { own: 0, brought: 0, 'in place': 0, edited: 0, changed: 0, gone: 0 };
   private readonly entries: Entry[] = [];
-  private readonly records: Map<string, DeployedFile>;
+  private readonly records: ReadonlyMap<string, DeployedFile>;
   private readonly drift: Map<string, Drift['how']>;
   private readonly modified = new Map<string, number>();
   private readonly touched = new Map<string, number>();
@@ -52,7 +53,7 @@ export class PresentFiles {
   private readonly roots: readonly string[];
 
   constructor(index: GameIndex, state: DeployedState, drifted: readonly Drift[]) {
-    this.records = new Map(state.files.map((file) => [nameKey(file.target), file]));
+    this.records = deployedByKey(state);
     this.roots = [...index.filesByRoot.keys()];
     this.drift = new Map(drifted.map(({ target: of, how }) => [nameKey(of), how]));
     for (const { target, size, modified } of index) this.entries.push({ path: target, size, modified });

@@ -190,9 +190,11 @@ const jsonBytes = (value: unknown): Uint8Array<ArrayBuffer> => new TextEncoder()
 export const writeJson = (vault: Folder, path: string, value: unknown): Promise<void> =>
   vault.write(path, jsonBytes(value));
 
+/** Where it is written what is deployed. */
+export const STATE = 'state.json';
 export const readState = async (vault: Folder): Promise<DeployedState> =>
-  (await readJson(vault, 'state.json', deployedStateSchema, 'what is deployed')) ?? nothingDeployed;
-export const writeState = (vault: Folder, state: DeployedState): Promise<void> => writeJson(vault, 'state.json', state);
+  (await readJson(vault, STATE, deployedStateSchema, 'what is deployed')) ?? nothingDeployed;
+export const writeState = (vault: Folder, state: DeployedState): Promise<void> => writeJson(vault, STATE, state);
 
 const BEGUN = 'journal.begun.json';
 const LANDED = 'journal.landed.json';

@@ -179,9 +179,20 @@ const MENDED_BY_MOVING: ReadonlySet<LeftOutReason> = new Set([
 
 /**
  * Every file that goes into the game as a file of its own or into an archive of the game, with its target. Of two that
- * lead to one target the later rule's file comes later, so that optional parts lie over the base.
+ * lead to one target the later rule's file comes later, so that optional parts lie over the base. Found once for a
+ * placement, which is never changed but replaced.
  */
-export function placeFiles(entries: readonly PackEntry[], placement: Placement): PlacedFile[] {
+export function placeFiles(entries: readonly PackEntry[], placement: Placement): readonly PlacedFile[] {
+  const known = placedFiles.get(placement);
+  if (known?.entries === entries) return known.files;
+  const files = findPlaces(entries, placement);
+  placedFiles.set(placement, { entries, files });
+  return files;
+}
+
+const placedFiles = new WeakMap<Placement, { entries: readonly PackEntry[]; files: readonly PlacedFile[] }>();
+
+function findPlaces(entries: readonly PackEntry[], placement: Placement): PlacedFile[] {
   const rules = new RuleBook(placement);
   if (rules.whole) return [];
   const out = leftOutOf(placement, entries, rules);

@@ -8,11 +8,14 @@ import {
   wholeTarget,
   type ImageInfo,
   type PlacedFile,
+  type Placement,
   type PackLayer,
+  type TargetPath,
 } from '@/core';
 import type { PackView } from '../contract';
 import { askedBy } from '../game/asked';
-import { PAGE } from '../game/openPacks';
+import { PAGE, type Opened } from '../game/openPacks';
+import type { Picture } from '../game/picture';
 import type { Session } from '../game/session';
 import { proposalFor, warningsOf } from '../game/proposals';
 
@@ -45,33 +48,82 @@ function textureSummary(images: ReadonlyMap<string, ImageInfo>): PackView['textu
   };
 }
 
+const contents = new WeakMap<Opened, ReturnType<typeof contentsOf>>();
+
+/** What a pack holds, wherever it goes. */
+function contentsOf({ pack, tree, images }: Opened) {
+  return {
+    files: pack.entries.length,
+    bytes: pack.entries.reduce((sum, { size }) => sum + size, 0),
+    kinds: countKinds(pack.entries),
+    textures: textureSummary(images),
+    pictures: sample(pack.entries.map(({ path }) => path).filter(canBeDrawn)),
+    firstFolders: tree.firstFolders(),
+  };
+}
+
+const leftOut = new WeakMap<Placement, number>();
+
+function leftOutCount(placement: Placement, entries: Opened['pack']['entries']): number {
+  const known = leftOut.get(placement) ?? leftOutOf(placement, entries).size;
+  leftOut.set(placement, known);
+  return known;
+}
+
+interface OverGame {
+  ownFiles: readonly TargetPath[];
+  /** Keys of files that stand in for the game's own. */
+  replacing: readonly string[];
+}
+
+const overGame = new WeakMap<readonly PlacedFile[], OverGame>();
+
+/** The files of a pack that stand in for the game's own; found once for as long as both are the same. */
+function replacedBy({ picture }: Session, placed: readonly PlacedFile[]): readonly string[] {
+  const known = overGame.get(placed);
+  if (known?.ownFiles === picture.ownFiles) return known.replacing;
+  const replacing = placed.flatMap(({ target, inside }) => {
+    const key = nameKey(target);
+    return inside === undefined && picture.ownKeys.has(key) ? [key] : [];
+  });
+  overGame.set(placed, { ownFiles: picture.ownFiles, replacing });
+  return replacing;
+}
+
+const changing = new WeakMap<Picture, ReadonlySet<string>>();
+
+/** Keys of all that is planned or deployed. */
+function changingIn(picture: Picture): ReadonlySet<string> {
+  const known =
+    changing.get(picture) ??
+    new Set([...picture.plan.steps, ...picture.state.files].map(({ target }) => nameKey(target)));
+  changing.set(picture, known);
+  return known;
+}
+
 /**
  * How many of the files that stand in for the game's own have the very same bytes, as far as the plan has found out.
  */
-function identicalFiles(session: Session, layer: PackLayer, replacing: readonly PlacedFile[]): number {
-  const planned = new Set(session.picture.plan.steps.map(({ target }) => nameKey(target)));
-  const deployed = new Set(session.picture.state.files.map(({ target }) => nameKey(target)));
-  if (!layer.on || layer.confidence === 'ask') return 0;
-  return replacing.filter(({ target }) => {
-    const key = nameKey(target);
-    return (
-      !planned.has(key) &&
-      !deployed.has(key) &&
-      session.picture.resolution.owned.get(key)?.providers.at(-1)?.layer === layer.id
-    );
-  }).length;
+function identicalFiles({ picture }: Session, layer: PackLayer, replacing: readonly string[]): number {
+  if (!layer.on || layer.confidence === 'ask' || replacing.length === 0) return 0;
+  const others = changingIn(picture);
+  return replacing.filter(
+    (key) => !others.has(key) && picture.resolution.owned.get(key)?.providers.at(-1)?.layer === layer.id,
+  ).length;
 }
 
 async function packView(session: Session, layer: PackLayer, deployed: number): Promise<PackView> {
   const { picture } = session;
-  const { pack, tree, readMe, images, facts } = await session.openPack(layer.packId);
+  const opened = await session.openPack(layer.packId);
+  const { pack, readMe, facts } = opened;
+  const held = contents.get(opened) ?? contentsOf(opened);
+  contents.set(opened, held);
   const note = session.notes.find((one) => one.id === layer.packId);
   const { placement, confidence, parts } = layer;
   const { choices, questions } = await proposalFor(session, layer.packId, placement.decisions.answers);
   const whole = wholeTarget(placement);
   const placed = placeFiles(pack.entries, placement);
-  const outside = placed.filter(({ inside }) => inside === undefined);
-  const replacing = outside.filter((file) => picture.ownKeys.has(nameKey(file.target)));
+  const replacing = replacedBy(session, placed);
   const count = whole === undefined ? placed.length : 1;
   const replaced = whole === undefined ? replacing.length : Number(picture.ownKeys.has(nameKey(whole)));
   return {
@@ -82,9 +134,7 @@ async function packView(session: Session, layer: PackLayer, deployed: number): P
     archiveSize: note?.size ?? 0,
     tag: layer.tag,
     on: layer.on,
-    files: pack.entries.length,
-    bytes: pack.entries.reduce((sum, { size }) => sum + size, 0),
-    kinds: countKinds(pack.entries),
+    ...held,
     notices: [
       ...(note?.notices ?? []).filter(
         ({ kind, path }) => !pack.notices.some((one) => one.kind === kind && one.path === path),
@@ -97,9 +147,6 @@ async function packView(session: Session, layer: PackLayer, deployed: number): P
     format: note?.format ?? 'zip',
     facts,
     steps: [...(await askedBy(session, layer)).steps],
-    textures: textureSummary(images),
-    pictures: sample(pack.entries.map(({ path }) => path).filter(canBeDrawn)),
-    firstFolders: tree.firstFolders(),
     placement: {
       confidence,
       parts,
@@ -109,7 +156,7 @@ async function packView(session: Session, layer: PackLayer, deployed: number): P
       moves: placement.decisions.moves,
       warnings: await warningsOf(session, layer),
       placed: count,
-      leftOut: whole === undefined ? leftOutOf(placement, pack.entries).size : 0,
+      leftOut: whole === undefined ? leftOutCount(placement, pack.entries) : 0,
       replacing: replaced,
       fresh: count - replaced,
       identical: identicalFiles(session, layer, replacing),

@@ -1,7 +1,7 @@
 import {
   GameIndex,
+  deployedByKey,
   listFolders,
-  nameKey,
   splitTarget,
   type DeployedState,
   type Folder,
@@ -56,9 +56,10 @@ export async function filesNow(session: Session, wanted: Wanted, how: Sharpness)
     else silent[root] = folder;
   if (Object.keys(silent).length > 0 && !(how.recent === true && isGood(seen.listed)))
     seen.listed = await timed(async () => index.replace(await listFolders(silent, how)));
-  const names = told.size > 0 ? namesIn(wanted, told) : [];
-  if (names.length <= FEW || how.recent !== true || !isGood(seen.asked))
-    seen.asked = await timed(() => askByName(names, index, workshop.folders));
+  const { state, resolution } = wanted;
+  const many = state.files.length + resolution.owned.size > FEW;
+  if (told.size > 0 && !(many && how.recent === true && isGood(seen.asked)))
+    seen.asked = await timed(() => askByName(namesIn(wanted, index, told), index, workshop.folders));
   return index;
 }
 
@@ -77,14 +78,15 @@ async function hearChanges(
   return true;
 }
 
-/** What is deployed, and what packs bring. */
-function namesIn({ state, resolution }: Wanted, roots: ReadonlySet<string>): TargetPath[] {
-  const found = new Map<string, TargetPath>();
-  for (const { target } of state.files) found.set(nameKey(target), target);
-  for (const [key, { target }] of resolution.owned) if (!found.has(key)) found.set(key, target);
-  for (const [key, { target }] of resolution.inside) if (!found.has(key)) found.set(key, target);
-  for (const [key, { target }] of resolution.living) if (!found.has(key)) found.set(key, target);
-  return [...found.values()].filter((of) => roots.has(splitTarget(of).root));
+/** What is deployed, and what packs bring, as far as it is there: names that come and go are told. */
+function namesIn({ state, resolution }: Wanted, index: GameIndex, roots: ReadonlySet<string>): TargetPath[] {
+  const keys = new Set(deployedByKey(state).keys());
+  for (const some of [resolution.owned, resolution.inside, resolution.living])
+    for (const key of some.keys()) keys.add(key);
+  return [...keys].flatMap((key) => {
+    const file = index.get(key);
+    return file && roots.has(splitTarget(file.target).root) ? [file.target] : [];
+  });
 }
 
 async function askByName(
@@ -93,8 +95,7 @@ async function askByName(
   folders: Readonly<Record<string, Folder>>,
 ): Promise<void> {
   const byRoot = new Map<string, { of: TargetPath; path: string }[]>();
-  for (const name of names) {
-    const of = index.spell(name);
+  for (const of of names) {
     const { root, path } = splitTarget(of);
     const others = byRoot.get(root);
     if (others) others.push({ of, path });

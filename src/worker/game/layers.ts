@@ -3,7 +3,6 @@ import {
   placeEdits,
   placeFiles,
   planDeployment,
-  readState,
   resolveLayers,
   wholeTarget,
   type ComputedMerge,
@@ -17,6 +16,7 @@ import {
 } from '@/core';
 import { mergeNow } from './merges';
 import type { Session } from './session';
+import { stateNow } from './stateNow';
 
 async function packLayer(session: Session, { id, name, packId, placement }: PackLayer): Promise<Layer> {
   const known = session.seen.placed.get(placement);
@@ -85,13 +85,14 @@ export async function layersOf(
 export async function planWith(session: Session, change: Partial<Stack>, options: WorkOptions = {}): Promise<Plan> {
   const stack = { ...session.stack, ...change };
   const { workshop, dialectOf, nameOf } = session;
-  const state = await readState(workshop.vault);
+  const state = await stateNow(session);
   const { layers } = await layersOf(session, stack, state);
   const resolution = resolveLayers(layers, stack.picks);
   return planDeployment({
     ...options,
     state,
     workshop,
+    index: session.picture.index,
     checksums: session.seen.checksums,
     dialectOf,
     nameOf,

@@ -1,15 +1,14 @@
 import {
   baseName,
   decodeText,
+  deployedByKey,
   emptyResolution,
-  nameKey,
   objectPath,
   onlySorted,
   openSettings,
   planDeployment,
   readKept,
   readLedger,
-  readState,
   settingsTargets,
   splitTarget,
   switchStates,
@@ -26,6 +25,7 @@ import { layersOf } from './layers';
 import { lookAtLog, outside } from './log';
 import type { Picture } from './picture';
 import type { Session } from './session';
+import { stateNow } from './stateNow';
 
 const EMPTY = emptyResolution();
 
@@ -38,7 +38,7 @@ export async function look(session: Session, options: Sharpness = {}): Promise<v
   const { workshop, game, seen, stack, dialectOf, nameOf } = session;
   // All at once: each may be a question to the app's own server.
   const [state, ledger, snapshots] = await Promise.all([
-    readState(workshop.vault),
+    stateNow(session),
     readLedger(workshop.vault),
     memory.snapshots(game.id),
   ]);
@@ -48,7 +48,7 @@ export async function look(session: Session, options: Sharpness = {}): Promise<v
   const log = await lookAtLog(session, index);
   const common = { ...options, state, workshop, index, dialectOf, nameOf, checksums: seen.checksums };
   const plan = await planDeployment({ ...common, resolution });
-  const putBack = await planDeployment({ ...common, resolution: EMPTY });
+  const putBack = await seen.putBack(state, index, () => planDeployment({ ...common, resolution: EMPTY }));
   const files = ownFilesIn(index, state);
   const found = await settingsIn(session, files.ownFiles);
   session.picture = {
@@ -75,12 +75,21 @@ export async function look(session: Session, options: Sharpness = {}): Promise<v
   seen.outside = await outside(session, seen.log);
 }
 
+const brought = new WeakMap<DeployedState, ReadonlySet<string>>();
+
+/** Keys of what packs brought where nothing was. */
+function broughtIn(state: DeployedState): ReadonlySet<string> {
+  const known =
+    brought.get(state) ??
+    new Set([...deployedByKey(state)].flatMap(([key, { original }]) => (original.kind === 'absent' ? [key] : [])));
+  brought.set(state, known);
+  return known;
+}
+
 /** The game's files as they were without packs. */
 function ownFilesIn(index: GameIndex, state: DeployedState): Pick<Picture, 'ownFiles' | 'ownKeys'> {
-  const brought = new Set(
-    state.files.filter(({ original }) => original.kind === 'absent').map((one) => nameKey(one.target)),
-  );
-  return { ownFiles: index.own(brought), ownKeys: { has: (key) => index.has(key) && !brought.has(key) } };
+  const packs = broughtIn(state);
+  return { ownFiles: index.own(packs), ownKeys: { has: (key) => index.has(key) && !packs.has(key) } };
 }
 
 /** The settings files that the player can change, opened as far as they are there. */
@@ -111,7 +120,7 @@ function claimedBy({ owned, inside, living }: Resolution, state: DeployedState):
   return new Set([
     ...owned.keys(),
     ...inside.keys(),
-    ...state.files.filter((file) => !file.living).map((file) => nameKey(file.target)),
+    ...[...deployedByKey(state)].flatMap(([key, { living }]) => (living ? [] : [key])),
     ...[...living].flatMap(([key, { edits }]) => (edits.some(({ kind }) => kind === 'pack') ? [key] : [])),
   ]);
 }

@@ -67,22 +67,29 @@ export async function placementAt(
   return proposeAt(await placementInput(session, packId, {}), strip, base);
 }
 
-/** What to know about a pack before it is deployed. */
+interface Warned {
+  from: readonly unknown[];
+  warnings: Warning[];
+}
+
+const warned = new WeakMap<Placement, Warned>();
+
+/** What to know about a pack before it is deployed; remembered until something that it comes from changes. */
 export async function warningsOf(session: Session, layer: PackLayer): Promise<Warning[]> {
   const { pack, images, facts } = await session.openPack(layer.packId);
+  const { placement } = layer;
+  const { card } = session.game;
+  const gameFiles = session.picture.ownFiles;
   const others = await Promise.all(
     session
       .packLayers()
       .filter((one) => one !== layer && one.on)
       .map(async ({ name, packId }) => ({ name, facts: (await session.openPack(packId)).facts })),
   );
-  return placementWarnings({
-    card: session.game.card,
-    entries: pack.entries,
-    placement: layer.placement,
-    gameFiles: session.picture.ownFiles,
-    images,
-    facts,
-    others,
-  });
+  const from = [card, gameFiles, images, facts, ...others.flatMap((other) => [other.name, other.facts])];
+  const before = warned.get(placement);
+  if (before?.from.length === from.length && before.from.every((one, i) => one === from[i])) return before.warnings;
+  const warnings = placementWarnings({ card, entries: pack.entries, placement, gameFiles, images, facts, others });
+  warned.set(placement, { from, warnings });
+  return warnings;
 }

@@ -1,11 +1,13 @@
 import {
   Resolver,
   type ComputedMerge,
+  type DeployedState,
   type Layer,
   type GameIndex,
   type LogReading,
   type Placement,
   type MergeLayer,
+  type Plan,
 } from '@/core';
 
 /** When something was looked at, and how long that took (milliseconds). */
@@ -39,6 +41,9 @@ export class Seen {
   index: GameIndex | undefined;
   /** By root: what a folder that tells its changes wants to be told the next time. */
   readonly since = new Map<string, string>();
+  /** What is deployed, as it was read from the file that was so large and so old then. */
+  state: { size: number; modified: number; state: DeployedState } | undefined;
+  private back: { state: DeployedState; version: number; plan: Plan } | undefined;
   /** When folders that cannot tell their changes were listed last. */
   listed: Looked | undefined;
   /** When the files of packs were asked for by name last. */
@@ -50,9 +55,16 @@ export class Seen {
   /** What lies inside the game's own archives; found out when the first pack is placed. */
   inside: Promise<Map<string, readonly string[]>> | undefined;
 
+  /** The plan that puts everything back; the same one for as long as what is deployed and the game's files are. */
+  async putBack(state: DeployedState, { version }: GameIndex, plan: () => Promise<Plan>): Promise<Plan> {
+    if (this.back?.state !== state || this.back.version !== version) this.back = { state, version, plan: await plan() };
+    return this.back.plan;
+  }
+
   /** For what writes to the folders, or minds each file as it is now. */
   lookAtFilesAgain(): void {
     this.listed = undefined;
     this.asked = undefined;
+    this.state = undefined;
   }
 }

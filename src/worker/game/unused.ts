@@ -1,11 +1,13 @@
-import { needsOfPacks, readState, type Need } from '@/core';
+import { needsOfPacks, type Need } from '@/core';
 import { BridgeFolder } from '@/folders/bridgeFolder';
 import { memory } from '@/storage/memory';
 import type { Session } from './session';
+import { stateNow } from './stateNow';
 
 /** What needs each pack of a game. */
-export async function needsIn({ stack, setUps, history, workshop }: Session): Promise<Map<string, Need[]>> {
-  const { files } = await readState(workshop.vault);
+export async function needsIn(session: Session): Promise<Map<string, Need[]>> {
+  const { stack, setUps, history } = session;
+  const { files } = await stateNow(session);
   const deployed = files.flatMap(({ from }) => (from.kind === 'pack' ? [from.packId] : []));
   return needsOfPacks({ stack, setUps, history, deployed });
 }
