@@ -15,7 +15,8 @@ export default {
   mutator: { excludedMutations: ['StringLiteral'] },
   thresholds: { high: 95, low: 85, break: 85 },
   concurrency: 2,
-  timeoutMS: 60_000,
+  // A mutation that goes round for ever is waited for.
+  timeoutMS: 10_000,
   // All nearby tests once, on a machine that does other work, too.
   dryRunTimeoutMinutes: 30,
 };

@@ -1,16 +1,22 @@
-import { mergeConfig } from 'vitest/config';
-import base from './vitest.config';
+import { fileURLToPath } from 'node:url';
+import { configDefaults, defineConfig } from 'vitest/config';
+
+/** Folders whose tests are run. */
+const near = (process.env.MUTANTS_NEAR ?? 'src').split(',');
 
 /**
- * Nearby tests, for `npm run mutants`: those that take long or start processes of their own say little about one
- * changed line.
+ * Tests beside what is changed, for `npm run mutants`: those of other folders take long to reach one changed line, and
+ * those that take long themselves or start processes of their own say little about it.
  */
-export default mergeConfig(base, {
+export default defineConfig({
+  resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   test: {
+    testTimeout: 60_000,
+    environment: 'node',
+    include: near.map((folder) => `${folder}/**/*.test.ts`),
     exclude: [
-      'node_modules/**',
+      ...configDefaults.exclude,
       'src/worker/**',
-      'tests/**',
       'src/core/archives/formats.test.ts',
       'src/core/deploy/large.test.ts',
       'src/bridge/ownThread.test.ts',

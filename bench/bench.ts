@@ -7,6 +7,7 @@ import { chromium } from '@playwright/test';
 import { openPack, sha256, type Pack } from '../src/core';
 import { MemoryFolder } from '@/folders/memoryFolder';
 import { bridgeLines } from './bridge';
+import { largeGameLines, hugePackLines } from './largeGame';
 import { firstPageLines } from './firstPage';
 import { memoryLines } from './memory';
 import { packLines } from './packs';
@@ -102,8 +103,16 @@ report({
   theirs: unpackAndHash,
   limit: 3,
 });
-const [large, many, ...games] = (process.env.SATCHEL_GAMES as string).split('\n') as [string, string, ...string[]];
+const [large, many, files, huge, ...games] = (process.env.SATCHEL_GAMES as string).split('\n') as [
+  string,
+  string,
+  string,
+  string,
+  ...string[],
+];
 await bridgeLines(ARCHIVE, games);
+await largeGameLines(files);
+await hugePackLines(huge);
 await packLines(ARCHIVE);
 await stackLines();
 await settingsLines();

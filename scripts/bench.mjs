@@ -10,7 +10,7 @@ installTestPrograms();
 await prepare();
 // Folders for deployments over the bridge: two for large packs, and one a round.
 const top = mkdtempSync(path.join(tmpdir(), 'satchel-bench-games-'));
-const games = ['large', 'many', 'one', 'two', 'three'].map((name) => path.join(top, name));
+const games = ['large', 'many', 'files', 'huge', 'one', 'two', 'three'].map((name) => path.join(top, name));
 for (const game of games) mkdirSync(game);
 const { url, door } = await serve({
   demo: true,

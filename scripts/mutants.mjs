@@ -1,4 +1,4 @@
-// Tries small mutations of files or folders against the unit tests: npm run mutants -- src/core/deploy
+// Tries small mutations of files or folders against the unit tests beside them: npm run mutants -- src/core/deploy
 // src/bridge/gate.ts
 import { statSync } from 'node:fs';
 import path from 'node:path';
@@ -13,4 +13,7 @@ install();
 installTestPrograms();
 const isFolder = (of) => statSync(path.join(ROOT, of), { throwIfNoEntry: false })?.isDirectory() === true;
 const patterns = [...wanted.map((of) => (isFolder(of) ? `${of.replace(/\/$/, '')}/**/*.ts` : of)), '!src/**/*.test.ts'];
-run(process.execPath, [bin('@stryker-mutator/core', 'bin/stryker.js'), 'run', '--mutate', patterns.join(',')]);
+const near = [...new Set(wanted.map((of) => (isFolder(of) ? of.replace(/\/$/, '') : path.posix.dirname(of))))];
+run(process.execPath, [bin('@stryker-mutator/core', 'bin/stryker.js'), 'run', '--mutate', patterns.join(',')], {
+  env: { ...process.env, MUTANTS_NEAR: near.join(',') },
+});

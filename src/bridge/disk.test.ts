@@ -18,7 +18,9 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { isMainThread } from 'node:worker_threads';
 import { afterAll, describe, expect, it, vi } from 'vitest';
+import type { Folder } from '@/core';
 import { FOLDER_CONTRACT } from '@/folders/contract';
+import { SubFolder, WithoutFolder } from '@/folders/sub';
 import { DiskFolder } from './disk';
 
 const top = mkdtempSync(path.join(tmpdir(), 'satchel-disk-'));
@@ -43,6 +45,41 @@ const bytes = (text: string) => new TextEncoder().encode(text);
 
 describe('a folder on the disk keeps the contract', () => {
   for (const { name, run } of FOLDER_CONTRACT) it(name, () => run(fresh().folder));
+});
+
+describe('folders inside one keep the contract', () => {
+  for (const { name, run } of FOLDER_CONTRACT) it(name, () => run(new SubFolder(fresh().folder, 'user/data')));
+  for (const { name, run } of FOLDER_CONTRACT)
+    it(`without what another root holds: ${name}`, () => run(new WithoutFolder(fresh().folder, ['user/data'])));
+
+  it('one tells what has changed in it, the other what has changed beside it', async () => {
+    const { root, folder } = fresh();
+    const [inner, outer] = [new SubFolder(folder, 'user/data'), new WithoutFolder(folder, ['user/data'])];
+    mkdirSync(path.join(root, 'user/data/deep'), { recursive: true });
+    mkdirSync(path.join(root, 'user/database'));
+    for (const name of ['user/data/deep/a', 'user/data/b', 'user/database/c', 'user/d'])
+      writeFileSync(path.join(root, name), 'x');
+    symlinkSync('/nowhere', path.join(root, 'user/data/deep/away'));
+    const told = async (of: Folder, since?: string) => {
+      const changes = await of.changes?.(since);
+      return {
+        now: changes?.now,
+        says: [
+          ...(changes?.folders.flatMap(({ files }) => files.map((file) => file.path)) ?? []).sort(),
+          ...(changes?.links ?? []).map((link) => `link ${link}`),
+          ...(changes?.gone ?? []).map((one) => `gone ${one}`),
+        ],
+      };
+    };
+    const [mine, beside] = [await told(inner), await told(outer)];
+    expect(mine.says).toEqual(['b', 'deep/a', 'link deep/away']);
+    expect(beside.says).toEqual(['user/d', 'user/database/c']);
+    rmSync(path.join(root, 'user/data/deep'), { recursive: true });
+    writeFileSync(path.join(root, 'user/e'), 'x');
+    expect((await told(inner, mine.now)).says).toEqual(['gone deep']);
+    expect((await told(outer, beside.now)).says).toEqual(['user/d', 'user/e']);
+    expect(await inner.stats?.(['b', 'none'])).toMatchObject([{ path: 'b', size: 1 }, undefined]);
+  });
 });
 
 /** May this process take on a user without rights, where it runs as one with all? */

@@ -25,6 +25,19 @@ const rejects = async (promise: Promise<unknown>, code: string): Promise<void> =
   must((thrown as { code?: string } | undefined)?.code === code, `expected ${code}, got ${String(thrown)}`);
 };
 
+/** What a folder tells of changes: files with their sizes, and folders that hold none any more. */
+async function told(folder: Folder, since?: string) {
+  const changes = await folder.changes?.(since);
+  if (!changes) throw new Error('nothing is told');
+  const { now, whole, folders, gone } = changes;
+  return {
+    now,
+    whole,
+    files: folders.flatMap(({ files }) => files.map(({ path, size }) => `${path} ${size}`)).sort(),
+    empty: [...gone, ...folders.filter(({ files }) => files.length === 0).map(({ path }) => path)],
+  };
+}
+
 /**
  * The contract that all adapters pass. Each case begins with an empty folder. Plain code, so that it runs in a browser
  * too.
@@ -105,6 +118,23 @@ export const FOLDER_CONTRACT: ContractCase[] = [
     run: async (folder) => {
       must((await folder.stat('no/such')) === undefined, 'stat of nothing');
       await rejects(folder.read('no/such'), 'folder-missing-file');
+    },
+  },
+  {
+    name: 'where it can tell what has changed: as listed, then no more than what has changed, and asked by name',
+    run: async (folder) => {
+      if (!folder.changes || !folder.stats) return;
+      await folder.write('one/a', bytes(1));
+      await folder.write('two/deep/b', bytes(1, 2));
+      const first = await told(folder);
+      must(first.whole && first.files.join() === 'one/a 1,two/deep/b 2', `told ${first.files.join()}`);
+      await folder.write('one/c', bytes(1, 2, 3));
+      await folder.remove('two/deep/b');
+      const later = await told(folder, first.now);
+      must(!later.whole && later.files.join() === 'one/a 1,one/c 3', `told ${later.files.join()}`);
+      must(later.empty.includes('two/deep'), 'what went is not told');
+      const [a, none, c] = await folder.stats(['one/a', 'two/deep/b', 'one/c']);
+      must(a?.size === 1 && none === undefined && c?.size === 3 && c.path === 'one/c', 'asked by name');
     },
   },
   {

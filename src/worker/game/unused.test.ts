@@ -5,6 +5,7 @@ import type { Ask } from '@/folders/bridge';
 import { BridgeFolder } from '@/folders/bridgeFolder';
 import { memory } from '@/storage/memory';
 import type { Session } from './session';
+import { Seen } from './seen';
 import { forgetUnused } from './unused';
 
 const note = (id: string) =>
@@ -22,6 +23,7 @@ describe('packs that nothing needs any more', () => {
       stack: { ...emptyStack, layers: [{ kind: 'pack', id: 'l', packId: 'needed' }] },
       setUps: [],
       history: noHistory,
+      seen: new Seen(),
       workshop: { vault: new BridgeFolder('0123456789abcdef', 'vault', server) },
       notes: [note('needed'), note('spare')],
       packs: { forget: (id: string) => forgotten.push(id) },

@@ -4,6 +4,7 @@ import { emptyStack, noHistory, plainCard } from '@/core';
 import { BrowserFolder } from '@/folders/browser';
 import { MemoryFolder } from '@/folders/memoryFolder';
 import { memory } from '@/storage/memory';
+import { Seen } from '../game/seen';
 import type { Session } from '../game/session';
 import { storageView } from './view';
 import { blob, demo, eachInItsBrowser, reloaded } from '../../../tests/support/seat';
@@ -59,6 +60,7 @@ describe('what takes how much room', () => {
       stack: emptyStack,
       setUps: [],
       history: noHistory,
+      seen: new Seen(),
       packLayers: () => [],
     } as unknown as Session;
     const { parts, names, packs } = await storageView(session);
