@@ -62,6 +62,44 @@ describe('what the bridge tells', () => {
     ]);
   });
 
+  it('what has changed since an earlier look, as the page reads it; files by name; refuses what is no list of them', async () => {
+    type Lines = { now?: string; whole?: boolean; gone?: string[]; links?: string[]; end?: true };
+    const changes = async (since?: string) => {
+      const response = await ask(at('game', 'changes', '', since === undefined ? '' : `&since=${since}`));
+      const lines = (await response.text()).trim().split('\n');
+      expect(JSON.parse(lines.at(-1) as string)).toEqual({ end: true });
+      const head = JSON.parse(lines[0] as string) as Lines;
+      const told = lines
+        .slice(1, -1)
+        .flatMap((line) => JSON.parse(line) as { folder: string; files: { paths: string[] } }[]);
+      return { ...head, told: told.map(({ folder, files }) => [folder, files.paths]) };
+    };
+    const first = await changes();
+    expect(first).toMatchObject({
+      whole: true,
+      gone: [],
+      told: [
+        ['', ['a.txt']],
+        ['in/deep', ['b c.txt']],
+      ],
+    });
+    rmSync(path.join(game, 'in'), { recursive: true });
+    writeFileSync(path.join(game, 'new'), 'x');
+    const since = encodeURIComponent(first.now ?? '');
+    const later = await changes(since);
+    expect([later.whole, later.told]).toEqual([false, [['', ['a.txt', 'new']]]]);
+    expect(later.gone).toEqual(expect.arrayContaining(['in', 'in/deep']));
+    expect(await changes('of+another+server')).toMatchObject({ whole: true, told: [['', ['a.txt', 'new']]] });
+    expect(await (await post(at('game', 'stats'), ['new', 'no', '../secret'])).json()).toMatchObject([
+      { path: 'new', size: 1 },
+      null,
+      null,
+    ]);
+    expect(await refusal(post(at('game', 'stats'), { paths: [] }))).toEqual([400, 'bad-request']);
+    const many = Array.from({ length: 10_001 }, (_, i) => String(i));
+    expect(await refusal(post(at('game', 'stats'), many))).toEqual([400, 'bad-request']);
+  });
+
   it('a list of every file, whose last line says that it is whole, with links named and not followed', async () => {
     symlinkSync('/etc', path.join(game, 'out'));
     const lines = (await (await ask(at('game', 'list'))).text())

@@ -51,9 +51,16 @@ export async function filesNow(session: Session, wanted: Wanted, how: Sharpness)
   const index = (seen.index ??= new GameIndex({ files: {}, links: [] }));
   const told = new Set<string>();
   const silent: Record<string, Folder> = {};
-  for (const [root, folder] of Object.entries(workshop.folders))
-    if (await hearChanges(session, root, how)) told.add(root);
-    else silent[root] = folder;
+  // On disks that do not date their folders all of them are looked into.
+  const isRecent = how.recent === true && isGood(seen.heard);
+  const heard = await timed(async () => {
+    for (const [root, folder] of Object.entries(workshop.folders)) {
+      const isKnown = isRecent && seen.since.has(root);
+      if (isKnown || (await hearChanges(session, root, how))) told.add(root);
+      else silent[root] = folder;
+    }
+  });
+  if (!isRecent) seen.heard = heard;
   if (Object.keys(silent).length > 0 && !(how.recent === true && isGood(seen.listed)))
     seen.listed = await timed(async () => index.replace(await listFolders(silent, how)));
   const { state, resolution } = wanted;

@@ -48,7 +48,10 @@ export async function look(session: Session, options: Sharpness = {}): Promise<v
   const log = await lookAtLog(session, index);
   const common = { ...options, state, workshop, index, dialectOf, nameOf, checksums: seen.checksums };
   const plan = await planDeployment({ ...common, resolution });
-  const putBack = await seen.putBack(state, index, () => planDeployment({ ...common, resolution: EMPTY }));
+  // Reasons name layers.
+  const names = stack.layers.map(({ id, name }) => `${id} ${name}`).join('\n');
+  const from = [state, index.version, game.card, stack.ownFiles, names];
+  const putBack = await seen.putBack(from, () => planDeployment({ ...common, resolution: EMPTY }));
   const files = ownFilesIn(index, state);
   const found = await settingsIn(session, files.ownFiles);
   session.picture = {

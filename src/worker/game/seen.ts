@@ -43,7 +43,9 @@ export class Seen {
   readonly since = new Map<string, string>();
   /** What is deployed, as it was read from the file that was so large and so old then. */
   state: { size: number; modified: number; state: DeployedState } | undefined;
-  private back: { state: DeployedState; version: number; plan: Plan } | undefined;
+  private back: { from: readonly unknown[]; plan: Plan } | undefined;
+  /** When folders were asked last what has changed. */
+  heard: Looked | undefined;
   /** When folders that cannot tell their changes were listed last. */
   listed: Looked | undefined;
   /** When the files of packs were asked for by name last. */
@@ -55,14 +57,19 @@ export class Seen {
   /** What lies inside the game's own archives; found out when the first pack is placed. */
   inside: Promise<Map<string, readonly string[]>> | undefined;
 
-  /** The plan that puts everything back; the same one for as long as what is deployed and the game's files are. */
-  async putBack(state: DeployedState, { version }: GameIndex, plan: () => Promise<Plan>): Promise<Plan> {
-    if (this.back?.state !== state || this.back.version !== version) this.back = { state, version, plan: await plan() };
+  /**
+   * The plan that puts everything back; the same one for as long as all that it comes from is.
+   *
+   * @param from what it comes from, to be compared one by one
+   */
+  async putBack(from: readonly unknown[], plan: () => Promise<Plan>): Promise<Plan> {
+    if (!this.back || this.back.from.some((one, i) => one !== from[i])) this.back = { from, plan: await plan() };
     return this.back.plan;
   }
 
   /** For what writes to the folders, or minds each file as it is now. */
   lookAtFilesAgain(): void {
+    this.heard = undefined;
     this.listed = undefined;
     this.asked = undefined;
     this.state = undefined;

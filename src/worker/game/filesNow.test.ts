@@ -1,0 +1,81 @@
+import { appendFileSync, mkdirSync, mkdtempSync, realpathSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { afterAll, beforeEach, describe, expect, it, vi } from 'vitest';
+import { emptyResolution, parseTarget, type DeployedState, type Folder } from '@/core';
+import { BridgeFolder } from '@/folders/bridgeFolder';
+import { MemoryFolder } from '@/folders/memoryFolder';
+import { askServer } from '../../../tests/support/server';
+import { filesNow } from './filesNow';
+import { Seen } from './seen';
+import type { Session } from './session';
+
+const top = mkdtempSync(path.join(realpathSync(tmpdir()), 'satchel-files-'));
+const game = path.join(top, 'game');
+mkdirSync(game);
+vi.stubEnv('SATCHEL_FOLDERS', JSON.stringify({ folders: [game], backup: path.join(top, 'backup') }));
+vi.stubEnv('SATCHEL_SECRET', 'key');
+afterAll(() => rmSync(top, { recursive: true, force: true }));
+const ask = askServer('key');
+
+const deployed = (target: string): DeployedState['files'][number] => ({
+  target: parseTarget(target),
+  layer: 'pack',
+  sha256: 'a'.repeat(64),
+  size: 1,
+  modified: 1,
+  from: { kind: 'absent' },
+  original: { kind: 'absent' },
+});
+const stateOf = (...targets: string[]) => ({ format: 1 as const, folders: [], files: targets.map(deployed) });
+const sessionOver = (folders: Record<string, Folder>) =>
+  ({ seen: new Seen(), workshop: { folders } }) as unknown as Session;
+const sizes = async (session: Session, state = stateOf(), how = {}) =>
+  [...(await filesNow(session, { state, resolution: emptyResolution() }, how))]
+    .map(({ path: of, size }) => `${of} ${size}`)
+    .sort();
+
+describe('the game’s files, as they are now', () => {
+  let over: Record<string, Folder>;
+  beforeEach(async () => {
+    rmSync(game, { recursive: true });
+    mkdirSync(path.join(game, 'deep'), { recursive: true });
+    for (const name of ['deep/ours', 'deep/theirs']) writeFileSync(path.join(game, name), 'x');
+    const [given] = (await (await ask('/bridge/folders')).json()) as { id: string }[];
+    over = { game: new BridgeFolder(given?.id ?? '', 'game', ask) };
+  });
+
+  it('over the app’s server: names are heard at once, and what is deployed is asked for by name', async () => {
+    const session = sessionOver(over);
+    expect(await sizes(session)).toEqual(['deep/ours 1', 'deep/theirs 1']);
+    // Another program: one more file, one written in place that the app put there.
+    writeFileSync(path.join(game, 'deep/more'), 'xyz');
+    appendFileSync(path.join(game, 'deep/ours'), 'more');
+    const state = stateOf('game/deep/ours', 'game/deep/gone');
+    expect(await sizes(session, state, { recent: true })).toEqual(['deep/more 3', 'deep/ours 5', 'deep/theirs 1']);
+    rmSync(path.join(game, 'deep/ours'));
+    expect(await sizes(session, state, { recent: true })).toEqual(['deep/more 3', 'deep/theirs 1']);
+    appendFileSync(path.join(game, 'deep/theirs'), 'more');
+    expect(await sizes(session, state, { anew: true })).toEqual(['deep/more 3', 'deep/theirs 5']);
+  });
+
+  it('beside a folder that cannot tell: that one is listed, and where it took long good for a while', async () => {
+    const slow = new MemoryFolder({ a: '1' });
+    let listings = 0;
+    const list = slow.list.bind(slow);
+    slow.list = async function* (...of: Parameters<typeof list>) {
+      listings++;
+      await new Promise((done) => setTimeout(done, 520));
+      yield* list(...of);
+    };
+    const session = sessionOver({ ...over, user: slow });
+    expect(await sizes(session)).toEqual(['a 1', 'deep/ours 1', 'deep/theirs 1']);
+    await slow.write('b', new Uint8Array(2));
+    rmSync(path.join(game, 'deep/theirs'));
+    expect(await sizes(session, stateOf(), { recent: true })).toEqual(['a 1', 'deep/ours 1']);
+    expect(listings).toBe(1);
+    session.seen.lookAtFilesAgain();
+    expect(await sizes(session, stateOf(), { recent: true })).toEqual(['a 1', 'b 2', 'deep/ours 1']);
+    expect(listings).toBe(2);
+  });
+});
