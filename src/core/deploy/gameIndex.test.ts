@@ -5,21 +5,26 @@ import { GameIndex, nameKey, parseTarget, type FileStat } from '@/core';
 type Disk = Map<string, FileStat>;
 const folderOf = (path: string): string => path.split('/').slice(0, -1).join('/');
 
-/** What a plain look at all of it says, without any index. */
-const asListed = (disk: Disk): string[] =>
-  [...disk.values()].map(({ path, size, modified }) => `game/${path} ${size} ${modified}`).sort();
-const asIndexed = (index: GameIndex): string[] =>
-  [...index].map(({ target, size, modified }) => `${target} ${size} ${modified}`).sort();
+const said = ({ path, size, modified }: FileStat): string => `game/${path} ${size} ${modified}`;
+/** What a plain look at all of it says, without any index: of names that differ by capitals alone any one. */
+const byKeyOf = (disk: Disk): Map<string, string[]> => {
+  const found = new Map<string, string[]>();
+  for (const file of disk.values()) {
+    const key = nameKey(`game/${file.path}`);
+    found.set(key, [...(found.get(key) ?? []), said(file)]);
+  }
+  return found;
+};
 
 /** What a folder tells that was looked at before: those in which something is otherwise, and those that are gone. */
 function changesBetween(before: Disk, now: Disk) {
   const foldersIn = (disk: Disk) => new Set([...disk.keys()].map(folderOf));
   const inside = (disk: Disk, folder: string) => [...disk.values()].filter(({ path }) => folderOf(path) === folder);
-  const said = (files: FileStat[]) => JSON.stringify(files.sort((a, b) => (a.path < b.path ? -1 : 1)));
+  const all = (files: FileStat[]) => JSON.stringify(files.sort((a, b) => (a.path < b.path ? -1 : 1)));
   return {
     whole: false,
     folders: [...foldersIn(now)]
-      .filter((folder) => said(inside(before, folder)) !== said(inside(now, folder)))
+      .filter((folder) => all(inside(before, folder)) !== all(inside(now, folder)))
       .map((path) => ({ path, files: inside(now, path) })),
     gone: [...foldersIn(before)].filter((folder) => !foldersIn(now).has(folder)),
     links: [],
@@ -30,10 +35,14 @@ const path: fc.Arbitrary<string> = fc.constantFrom(
   'a.ini',
   'Mods/one/x.png',
   'Mods/one/y.png',
+  'mods/one/y.png',
+  'Mods/one/Y.png',
   'Mods/two/x.png',
   'maps/deep/in/z.map',
   'b.log',
 );
+const onePath = path.filter((of) => !/^mods|Y/.test(of));
+const plain = fc.record({ path: onePath, size: fc.integer({ min: 0, max: 3 }), gone: fc.boolean() });
 const step = fc.record({ path, size: fc.integer({ min: 0, max: 3 }), gone: fc.boolean() });
 
 describe('the index of the game’s files', () => {
@@ -56,15 +65,16 @@ describe('the index of the game’s files', () => {
             else if (way === 'list') index.replace({ files: { game: [...now.values()] }, links: [] });
             else for (const { path: of } of steps) index.mendFile(parseTarget(`game/${of}`), now.get(of));
             disk = now;
-            expect(asIndexed(index)).toEqual(asListed(disk));
+            const listed = byKeyOf(disk);
+            expect([...index].map(({ target }) => nameKey(target)).sort()).toEqual([...listed.keys()].sort());
+            for (const file of index) expect(listed.get(nameKey(file.target))).toContain(said(file));
             expect(index.filesByRoot.get('game')).toBe(disk.size);
-            expect(index.spell(parseTarget('game/MODS/one/new.png'))).toBe(
-              [...disk.keys()].some((one) => one.startsWith('Mods/one/'))
-                ? 'game/Mods/one/new.png'
-                : [...disk.keys()].some((one) => one.startsWith('Mods/'))
-                  ? 'game/Mods/one/new.png'
-                  : 'game/MODS/one/new.png',
+            const folders = ['Mods', 'mods'].filter((name) =>
+              [...disk.keys()].some((one) => one.startsWith(`${name}/`)),
             );
+            const spelled = index.spell(parseTarget('game/MODS/one/new.png'));
+            if (folders.length === 0) expect(spelled).toBe('game/MODS/one/new.png');
+            else expect(folders.map((name) => `game/${name}/one/new.png`)).toContain(spelled);
           }
         },
       ),
@@ -75,7 +85,7 @@ describe('the index of the game’s files', () => {
   it('law: the game’s own files are all but the packs’, and the same list while none of them comes or goes', () => {
     fc.assert(
       fc.property(
-        fc.array(fc.tuple(fc.array(step, { maxLength: 4 }), fc.uniqueArray(path, { maxLength: 3 }))),
+        fc.array(fc.tuple(fc.array(plain, { maxLength: 4 }), fc.uniqueArray(onePath, { maxLength: 3 }))),
         (rounds) => {
           const disk: Disk = new Map();
           const index = new GameIndex({ files: { game: [] }, links: [] });
@@ -129,6 +139,19 @@ describe('the index of the game’s files', () => {
     expect(index.spell(parseTarget('game/MODS/b.png'))).toBe('game/mods/b.png');
     expect(index.links.get('game/mods/away')).toBe('game/mods/away');
     expect(index.filesByRoot.get('game')).toBe(1);
+  });
+
+  it('of two names that differ by capitals alone the other one shows where the first goes', () => {
+    const stat = (path: string, size: number): FileStat => ({ path, size, modified: 1 });
+    const index = new GameIndex({ files: { game: [stat('Mods/a', 1), stat('mods/a', 2)] }, links: [] });
+    expect([[...index].map(({ size }) => size), index.filesByRoot.get('game')]).toEqual([[1], 2]);
+    const { version } = index;
+    index.replace({ files: { game: [stat('Mods/a', 1), stat('mods/a', 2)] }, links: [] });
+    expect(index.version).toBe(version);
+    index.mend('game', { whole: false, folders: [{ path: 'Mods', files: [] }], gone: [], links: [] });
+    expect([...index].map(({ target, size }) => `${target} ${size}`)).toEqual(['game/mods/a 2']);
+    index.mend('game', { whole: false, folders: [], gone: ['mods'], links: [] });
+    expect([index.size, index.filesByRoot.get('game')]).toEqual([0, 0]);
   });
 
   it('leaves the other folders as they are where one is listed', () => {

@@ -23,8 +23,10 @@ const sameStat = (a: FileStat, b: FileStat): boolean =>
  */
 export class GameIndex {
   private readonly byKey = new Map<string, IndexedFile>();
-  /** By folder, as a target that is spelled like the disk does: the keys of the files directly in it. */
-  private readonly inFolder = new Map<TargetPath, Set<string>>();
+  /** Files whose names differ from another one's by capitals alone, as some disks can have them: hidden behind it. */
+  private readonly twins = new Map<string, Map<TargetPath, IndexedFile>>();
+  /** By folder, both spelled like the disk does: the files directly in it. */
+  private readonly inFolder = new Map<TargetPath, Set<TargetPath>>();
   private readonly counts = new Map<string, number>();
   /** Another one whenever a file is not as it was. */
   version = 0;
@@ -128,9 +130,8 @@ export class GameIndex {
   /** Takes in how single files are now. @param now undefined where it is gone */
   mendFile(of: TargetPath, now: FileStat | undefined): void {
     const { root } = splitTarget(of);
-    const known = this.byKey.get(nameKey(of));
-    if (now && (!known || !sameStat(known, now))) this.put(root, nameKey(of), now);
-    else if (!now && known?.target === of) this.drop(root, nameKey(of), parentOf(of));
+    if (now) this.put(root, nameKey(of), now);
+    else if (this.inFolder.get(parentOf(of))?.has(of)) this.drop(root, nameKey(of), of);
   }
 
   /** Takes a whole list in the place of what is known of these folders. */
@@ -154,42 +155,51 @@ export class GameIndex {
 
   private setFolder(root: string, folder: TargetPath, files: readonly FileStat[]): void {
     const before = this.inFolder.get(folder);
-    const now = files.map((stat) => [nameKey(target(root, stat.path)), stat] as const);
     if (before) {
-      const keys = new Set(now.map(([key]) => key));
-      for (const key of [...before]) if (!keys.has(key)) this.drop(root, key, folder);
+      const now = new Set(files.map(({ path }) => target(root, path)));
+      for (const of of [...before]) if (!now.has(of)) this.drop(root, nameKey(of), of);
     }
-    for (const [key, stat] of now) {
-      const known = this.byKey.get(key);
-      if (!known || !sameStat(known, stat)) this.put(root, key, stat);
-    }
+    for (const stat of files) this.put(root, nameKey(target(root, stat.path)), stat);
   }
 
   private put(root: string, key: string, stat: FileStat): void {
     const of = target(root, stat.path);
-    const known = this.byKey.get(key);
-    if (known && known.target !== of) this.drop(root, key, parentOf(known.target));
+    const first = this.byKey.get(key);
+    const isTwin = first !== undefined && first.target !== of;
+    const known = isTwin ? this.twins.get(key)?.get(of) : first;
+    if (known && sameStat(known, stat)) return;
     this.version++;
-    this.byKey.set(key, { ...stat, target: of });
-    if (known?.target === of) return;
-    if (!this.renamed.has(key)) this.renamed.set(key, false);
+    const file = { ...stat, target: of };
+    if (!isTwin) this.byKey.set(key, file);
+    else this.twins.set(key, (this.twins.get(key) ?? new Map<TargetPath, IndexedFile>()).set(of, file));
+    if (known) return;
+    if (!this.renamed.has(key)) this.renamed.set(key, isTwin);
     this.counts.set(root, (this.counts.get(root) ?? 0) + 1);
     const folder = parentOf(of);
     const others = this.inFolder.get(folder);
-    if (others) others.add(key);
+    if (others) others.add(of);
     else {
-      this.inFolder.set(folder, new Set([key]));
+      this.inFolder.set(folder, new Set([of]));
       this.spelled = undefined;
     }
   }
 
-  private drop(root: string, key: string, folder: TargetPath): void {
+  private drop(root: string, key: string, of: TargetPath): void {
     this.version++;
-    this.byKey.delete(key);
+    const twins = this.twins.get(key);
+    if (!twins?.delete(of)) {
+      // The one that was hidden behind it shows.
+      const [next] = twins?.values() ?? [];
+      if (next) this.byKey.set(key, next);
+      else this.byKey.delete(key);
+      if (next) twins?.delete(next.target);
+    }
+    if (twins?.size === 0) this.twins.delete(key);
     if (!this.renamed.has(key)) this.renamed.set(key, true);
     this.counts.set(root, (this.counts.get(root) ?? 1) - 1);
+    const folder = parentOf(of);
     const others = this.inFolder.get(folder);
-    others?.delete(key);
+    others?.delete(of);
     if (others?.size !== 0) return;
     this.inFolder.delete(folder);
     this.spelled = undefined;
