@@ -148,7 +148,7 @@ export const blocksForm: TreeForm = {
     const written = isWords(value) ? value : before.includes('"') ? quote(value) : asWord(value);
     return written === undefined || node.value?.start !== node.value?.end ? written : ` ${written}`;
   },
-  insert: (text, nodes, found, rest, value) => {
+  insert: ({ text, nodes, found, rest, value }) => {
     const parent = found.at(-1);
     const [key = '', ...inner] = [...rest].reverse();
     if (parent?.value || /[\r\n]/.test(value) || rest.some((name) => /[\r\n{}]/.test(name) || name === ''))

@@ -65,7 +65,7 @@ export const codesForm: TreeForm = {
     }
     return value.split('\n').every((line) => CODE.test(line)) ? value.split('\n').join(lineEndOf(text)) : undefined;
   },
-  insert: (text, nodes, found, rest, value) => {
+  insert: ({ text, nodes, found, rest, value }) => {
     const eol = lineEndOf(text);
     const [name = '', below] = rest;
     const codes = () => (value.split('\n').every((line) => CODE.test(line)) ? value.split('\n').join(eol) : undefined);

@@ -119,7 +119,7 @@ export const jsonForm: TreeForm = {
     return read(mark + text.slice(mark.length));
   },
   write: (value, node, text) => written(value, text.slice(node.value?.start, node.value?.end)),
-  insert: (text, nodes, found, rest, value) => {
+  insert: ({ text, nodes, found, rest, value }) => {
     const parent = found.at(-1);
     // Only one more at the end of a list: a hole in it would be no list.
     const more = isList(text, found, found.length);

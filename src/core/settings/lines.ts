@@ -61,7 +61,7 @@ function keyInEachLine({ entry, other, key: fits, between, behind, read, write }
       return { nodes, whole };
     },
     write,
-    insert: (text, nodes, found, rest, value) => {
+    insert: ({ text, nodes, found, rest, value }) => {
       const [key = '', ...more] = rest;
       const written = write(value);
       if (
@@ -171,7 +171,7 @@ export const commandsForm: TreeForm = {
       : node.value?.start === node.value?.end && value !== '' && !/[ \t]/.test(text[(node.value?.start ?? 0) - 1] ?? '')
         ? ` ${value}`
         : value,
-  insert: (text, nodes, found, rest, value) => {
+  insert: ({ text, nodes, found, rest, value }) => {
     const words = [...found.map(({ name }) => name), ...rest];
     if (
       words.length === 0 ||

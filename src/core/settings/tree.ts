@@ -14,6 +14,18 @@ export interface SettingsNode {
   children: SettingsNode[];
 }
 
+/** A value that is to stand where none is yet. */
+export interface Insertion {
+  text: string;
+  /** What stands at the top. */
+  nodes: SettingsNode[];
+  /** The containers of its path that are there, the outermost first. */
+  found: SettingsNode[];
+  /** Names of its path that are not there. */
+  rest: readonly string[];
+  value: string;
+}
+
 /** What a form of settings file has to know; everything else is the same for all. */
 export interface TreeForm {
   /**
@@ -25,13 +37,7 @@ export interface TreeForm {
   /** The value as it is written in place of `node`'s. Undefined where the form cannot hold it. */
   write(value: string, node: SettingsNode, text: string): string | undefined;
   /** A new value, and the containers above it that are not there yet. Undefined where that is not possible. */
-  insert(
-    text: string,
-    nodes: SettingsNode[],
-    found: SettingsNode[],
-    rest: readonly string[],
-    value: string,
-  ): TextEdit[] | undefined;
+  insert(wanted: Insertion): TextEdit[] | undefined;
   /** What goes with a node besides its own text, for instance a comma. */
   remove?(text: string, parents: SettingsNode[], node: SettingsNode): TextEdit[];
   /** Do names differ by case? */
@@ -87,7 +93,7 @@ export function openTree(text: string, form: TreeForm): SettingsDocument {
         ? written === undefined
           ? undefined
           : [{ offset: node.value.start, length: node.value.end - node.value.start, content: written }]
-        : form.insert(text, nodes(), way, path.slice(way.length), value);
+        : form.insert({ text, nodes: nodes(), found: way, rest: path.slice(way.length), value });
       const refused = () => new SatchelError('bad-value', { value, why: 'this form of file cannot hold it there' });
       if (!edits) throw refused();
       const changed = change(edits);

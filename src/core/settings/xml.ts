@@ -94,7 +94,7 @@ export const xmlForm: TreeForm = {
     return { nodes: top, whole };
   },
   write: (value, node, text) => (holdsText(value) ? encode(value, quoteBefore(text, node)) : undefined),
-  insert: (text, _nodes, found, rest, value) => {
+  insert: ({ text, found, rest, value }) => {
     const parent = found.at(-1);
     const [first, ...more] = rest;
     if (

@@ -112,7 +112,7 @@ export const yamlForm: TreeForm = {
           : quote(value);
     return start === end && !/[ \t]/.test(text[start - 1] ?? '') ? ` ${written}` : written;
   },
-  insert: (text, nodes, found, rest, value) => {
+  insert: ({ text, nodes, found, rest, value }) => {
     const parent = found.at(-1);
     const siblings = parent ? parent.children : nodes;
     const last = siblings.at(-1);
