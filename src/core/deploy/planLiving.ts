@@ -6,7 +6,7 @@ import { applySettings, pathId, takeBackSettings, type AppliedEdit, type Edit } 
 import { decodeText, type DecodedText } from '../settings/encoding';
 import { openSettings } from '../settings/openSettings';
 import { bytesOf, readBytesOf } from './lookUp';
-import type { Content, DeployedFile, KeptOrAbsent } from './model';
+import type { Content, DeployedFile, KeptOrAbsent, PlanStep } from './model';
 import type { PlanInput, Planning, Spot } from './planInput';
 
 export const FORM_NOT_KNOWN = 'the form of this file is not known';
@@ -19,9 +19,8 @@ export async function planLiving(living: LivingTarget | undefined, spot: Spot, p
   const now = actual.files.get(key);
   const wanted = now?.target ?? actual.spell(spot.wanted);
   const edits = living?.edits ?? [];
-  const refuse = (why: string) => plan.refused.push({ target: wanted, why });
   const dialect = input.dialectOf(wanted);
-  if (!dialect) return void refuse(FORM_NOT_KNOWN);
+  if (!dialect) return void plan.refused.push({ target: wanted, why: FORM_NOT_KNOWN });
 
   const current = now ? await readBytesOf(input.workshop, wanted) : new Uint8Array(0);
   const ground = await groundOf({ record, current, isThere: now !== undefined, dialect }, input);
@@ -29,37 +28,61 @@ export async function planLiving(living: LivingTarget | undefined, spot: Spot, p
     return void plan.unchanged++;
   const { base, left } = withoutDeployed(ground, record);
   plan.leftAlone.push(...left.map(({ path }) => ({ target: wanted, path })));
+  const made = onto(base, edits, ground);
+  if (!made) return void plan.refused.push({ target: wanted, why: NOT_IN_ENCODING });
 
-  const { document, applied } = applySettings(base, edits);
-  const bytes = ground.encode(document.text);
-  const baseBytes = ground.encode(base.text);
-  if (!bytes || !baseBytes) return void refuse(NOT_IN_ENCODING);
-
-  const gone = edits.length === 0;
-  const nothingLeft = gone && bytes.length === 0 && record?.original.kind === 'absent';
-  const after: Content = nothingLeft
-    ? { kind: 'absent' }
-    : { kind: 'kept', sha256: await sha256(bytes), size: bytes.length };
-  const changes = after.kind === 'absent' ? now !== undefined : !now || after.sha256 !== (await sha256(current));
-  if (!changes) {
-    if (gone && record) plan.forget.push(record.target);
+  const after = await contentAfter(made.bytes, edits.length === 0 && record?.original.kind === 'absent');
+  if (await isAsNow(after, now && current)) {
+    if (edits.length === 0 && record) plan.forget.push(record.target);
     else plan.unchanged++;
     return;
   }
-  const tagged = applied.map((edit, i) => ({ ...edit, layer: edits[i]?.layer ?? '', kind: edits[i]?.kind ?? 'pack' }));
-  const note = gone
-    ? { forget: true as const }
-    : { living: { edits: tagged, base: ground.kept ?? (await keptOf(baseBytes)) } };
   plan.steps.push({
+    ...(await change(made, edits, ground, after)),
     action: after.kind === 'absent' ? 'remove' : 'edit',
     target: wanted,
-    reason: gone ? 'The edits in it are taken back.' : describeEdits(tagged),
     layer: edits.at(-1)?.layer ?? record?.layer ?? '',
-    size: bytes.length,
+    size: made.bytes.length,
     before: now && { size: now.size, modified: now.modified },
     after,
-    ...(after.kind === 'absent' ? {} : { made: { bytes, base: baseBytes, ...note } }),
   });
+}
+
+/** A text with edits in it, as bytes. */
+interface Made {
+  bytes: Uint8Array<ArrayBuffer>;
+  baseBytes: Uint8Array<ArrayBuffer>;
+  applied: AppliedEdit[];
+}
+
+/** Undefined where the file's encoding does not have what the edits hold. */
+function onto(base: SettingsDocument, edits: LivingTarget['edits'], { encode }: Ground): Made | undefined {
+  const { document, applied } = applySettings(base, edits);
+  const [bytes, baseBytes] = [encode(document.text), encode(base.text)];
+  return bytes && baseBytes && { bytes, baseBytes, applied };
+}
+
+/** @param canGo the app made the file, and nothing is wanted in it any more */
+const contentAfter = async (bytes: Uint8Array<ArrayBuffer>, canGo: boolean): Promise<KeptOrAbsent> =>
+  canGo && bytes.length === 0 ? { kind: 'absent' } : { kind: 'kept', sha256: await sha256(bytes), size: bytes.length };
+
+/** @param current undefined where there is no file */
+const isAsNow = async (after: KeptOrAbsent, current: Uint8Array<ArrayBuffer> | undefined): Promise<boolean> =>
+  after.kind === 'absent' ? current === undefined : current !== undefined && after.sha256 === (await sha256(current));
+
+/** What a step does to the text, and what is to be remembered of it. */
+async function change(
+  { bytes, baseBytes, applied }: Made,
+  edits: LivingTarget['edits'],
+  { kept }: Ground,
+  after: Content,
+): Promise<Pick<PlanStep, 'reason' | 'made'>> {
+  const reason = 'The edits in it are taken back.';
+  if (after.kind === 'absent') return { reason };
+  if (edits.length === 0) return { reason, made: { bytes, base: baseBytes, forget: true } };
+  const tagged = applied.map((edit, i) => ({ ...edit, layer: edits[i]?.layer ?? '', kind: edits[i]?.kind ?? 'pack' }));
+  const living = { edits: tagged, base: kept ?? (await keptOf(baseBytes)) };
+  return { reason: describeEdits(tagged), made: { bytes, base: baseBytes, living } };
 }
 
 const keptOf = async (bytes: Uint8Array<ArrayBuffer>): Promise<KeptOrAbsent> => ({
