@@ -7,7 +7,7 @@ import { fetchChecksums } from './checksums';
 import { deployedByKey } from './deployedByKey';
 import { GameIndex } from './gameIndex';
 import { hasDrifted, linkOf, listFolders, lookUp } from './lookUp';
-import type { Plan } from './model';
+import type { DeployedFile, Plan } from './model';
 import { planEdited } from './planEdited';
 import type { PlanInput, Planning, Spot } from './planInput';
 import { planInside } from './planInside';
@@ -31,34 +31,9 @@ export async function planDeployment(given: PlanInput): Promise<Plan> {
     if (++done % 500 === 0) onProgress?.({ phase: 'Comparing with the folder', done, total, unit: 'files' });
   };
 
-  // A target that cannot be planned stays as it is, and keeps no other from being planned.
   const planning: Planning = { input, actual, plan };
-  const orRefuse = async (of: TargetPath, work: () => Promise<void>): Promise<void> => {
-    const link = linkOf(of, actual);
-    const why =
-      link &&
-      `“${link.slice(link.indexOf('/') + 1)}” is a link to another place; the app writes to real folders only, so put these files into the folder that it leads to`;
-    try {
-      if (why === undefined) return await work();
-    } catch (error) {
-      if (!(error instanceof SatchelError) || !LEFT_OUT.has(error.code)) throw error;
-      return void plan.refused.push({ target: of, why: reasonOf(error) });
-    }
-    plan.refused.push({ target: of, why });
-  };
-  for (const [key, record] of deployed) {
-    if (record.living) continue;
-    const now = actual.files.get(key);
-    const note = {
-      target: now?.target ?? record.target,
-      layer: record.layer,
-      deployed: { size: record.size, modified: record.modified },
-    };
-    if (!now) plan.drifted.push({ ...note, how: 'deleted', now: undefined });
-    // One that cannot be read has another date than it had: somebody else changed it.
-    else if (await hasDrifted(record, now, workshop).catch(isRefusal))
-      plan.drifted.push({ ...note, how: 'changed', now: { size: now.size, modified: now.modified } });
-  }
+  const orRefuse = (of: TargetPath, work: () => Promise<void>) => orRefused(of, work, planning);
+  await findDrift(deployed, planning);
   for (const { target: of } of plan.drifted) actual.drifted.add(nameKey(of));
 
   await fetchChecksums(resolution, deployed, actual, input);
@@ -86,23 +61,64 @@ export async function planDeployment(given: PlanInput): Promise<Plan> {
       const spot = { key, record: deployed.get(key), wanted: inside.target, owned: resolution.owned.get(key) };
       return planInside(inside, spot, planning);
     });
-  const livingKeys = new Set([
-    ...resolution.living.keys(),
-    ...[...deployed].flatMap(([key, { living }]) => (living ? [key] : [])),
-  ]);
-  for (const key of livingKeys) {
-    const [living, record] = [resolution.living.get(key), deployed.get(key)];
-    const wanted = (living ?? record)?.target;
-    // Edits in a file that a pack brings whole are planned with it.
-    if (wanted === undefined || resolution.owned.has(key)) continue;
-    await orRefuse(wanted, () => planLiving(living, { key, record, wanted }, planning));
-  }
+  await planAllLiving(deployed, planning);
 
   plan.steps.sort((a, b) => byPath(a.target, b.target));
   plan.drifted.sort((a, b) => byPath(a.target, b.target));
   plan.forget.sort(byPath);
   plan.refused.sort((a, b) => byPath(a.target, b.target));
   return plan;
+}
+
+/** Deployed files that somebody else changed or deleted since. */
+async function findDrift(
+  deployed: ReadonlyMap<string, DeployedFile>,
+  { input: { workshop }, actual, plan }: Planning,
+): Promise<void> {
+  for (const [key, record] of deployed) {
+    if (record.living) continue;
+    const now = actual.files.get(key);
+    // Most are as they were written: no promise for each of thousands.
+    if (now?.size === record.size && now.modified === record.modified) continue;
+    const note = {
+      target: now?.target ?? record.target,
+      layer: record.layer,
+      deployed: { size: record.size, modified: record.modified },
+    };
+    if (!now) plan.drifted.push({ ...note, how: 'deleted', now: undefined });
+    // One that cannot be read has another date than it had: somebody else changed it.
+    else if (await hasDrifted(record, now, workshop).catch(isRefusal))
+      plan.drifted.push({ ...note, how: 'changed', now: { size: now.size, modified: now.modified } });
+  }
+}
+
+/** A target that cannot be planned stays as it is, and keeps no other from being planned. */
+async function orRefused(of: TargetPath, work: () => Promise<void>, { actual, plan }: Planning): Promise<void> {
+  const link = linkOf(of, actual);
+  if (link !== undefined) {
+    const place = link.slice(link.indexOf('/') + 1);
+    const why = `“${place}” is a link to another place; the app writes to real folders only, so put these files into the folder that it leads to`;
+    return void plan.refused.push({ target: of, why });
+  }
+  try {
+    await work();
+  } catch (error) {
+    if (!(error instanceof SatchelError) || !LEFT_OUT.has(error.code)) throw error;
+    plan.refused.push({ target: of, why: reasonOf(error) });
+  }
+}
+
+/** Edits that are wanted, or deployed and not wanted any more. */
+async function planAllLiving(deployed: ReadonlyMap<string, DeployedFile>, planning: Planning): Promise<void> {
+  const { living: wantedEdits, owned } = planning.input.resolution;
+  const before = [...deployed].flatMap(([key, { living }]) => (living ? [key] : []));
+  for (const key of new Set([...wantedEdits.keys(), ...before])) {
+    const [living, record] = [wantedEdits.get(key), deployed.get(key)];
+    const wanted = (living ?? record)?.target;
+    // Edits in a file that a pack brings whole are planned with it.
+    if (wanted === undefined || owned.has(key)) continue;
+    await orRefused(wanted, () => planLiving(living, { key, record, wanted }, planning), planning);
+  }
 }
 
 /** What layers bring, with the edits in it where it is a settings file. */
