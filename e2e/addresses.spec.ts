@@ -90,6 +90,25 @@ test('who goes elsewhere while a key is being set is not called back', async ({ 
   await expect(page).toHaveURL(/\/game\/deploy$/);
 });
 
+test('what is opened while the page itself is on its way without it stays open', async ({ page }) => {
+  await openDemo(page);
+  await step(page, 'Settings').click();
+  const main = page.getByRole('main');
+  await main.getByRole('button', { name: 'Change Graphics › WaterDetail' }).click();
+  await expect(page).toHaveURL(/key=/);
+  // The step that is open already, and then the same key again: the last word counts.
+  await page.evaluate(() => {
+    document.querySelector<HTMLElement>('.seam a[href="/game/settings"]')?.click();
+    document.querySelector<HTMLElement>('button[aria-label="Change Graphics › WaterDetail"]')?.click();
+  });
+  await page.waitForTimeout(1500);
+  await expect(page).toHaveURL(/key=/, { timeout: 1000 });
+  await expect(main.getByLabel('Value of Graphics › WaterDetail')).toBeVisible({ timeout: 1000 });
+  // Alone it closes what was open.
+  await step(page, 'Settings').click();
+  await expect(page).toHaveURL(/\/game\/settings$/);
+});
+
 test('several packs are marked, moved in one go and put under a heading that folds', async ({ page }) => {
   await openDemo(page);
   const names = ['Painted Boats', 'Warm Words', 'Skippers Slang', 'North Isles'];

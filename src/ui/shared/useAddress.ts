@@ -1,6 +1,6 @@
 import { usePathname, useSearchParams } from 'next/navigation';
 import { useCallback } from 'react';
-import { isLeaving } from './leaving';
+import { isComingAnew, isLeaving } from './leaving';
 
 /** What is open on a page, by names of its own; undefined takes one away. */
 export type Opened = Record<string, string | undefined>;
@@ -19,8 +19,11 @@ export function useAddress(): { at(name: string): string | undefined; open(what:
       const next = new URLSearchParams(
         Object.entries(what).filter((one): one is [string, string] => one[1] !== undefined),
       ).toString();
-      if (next === window.location.search.replace(/^\?/, '')) return;
-      window.history.pushState(null, '', next === '' ? path : `${path}?${next}`);
+      const address = next === '' ? path : `${path}?${next}`;
+      const isComing = isComingAnew();
+      if (next !== window.location.search.replace(/^\?/, '')) window.history.pushState(null, '', address);
+      // Said once more, it is not closed by a page that comes later.
+      else if (isComing) window.history.replaceState(null, '', address);
     },
     [path],
   );
