@@ -1,7 +1,7 @@
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { chromium, type BrowserContext, type Page } from '@playwright/test';
+import { chromium, type BrowserContext, type Locator, type Page } from '@playwright/test';
 import { zipSync } from 'fflate';
 import { givenFolder, setUpGame } from './bridge';
 import { fromClickTo, report, timedTool } from './measure';
@@ -28,12 +28,39 @@ function findSeconds(game: string): number {
   return list();
 }
 
-const launch = (profile: string): Promise<BrowserContext> =>
-  chromium.launchPersistentContext(profile, {
+/** The game set up in a browser of its own, whose data lies in a folder. */
+async function setUpIn(top: string, game: string): Promise<{ browser: BrowserContext; page: Page }> {
+  const browser = await chromium.launchPersistentContext(path.join(top, 'profile'), {
     executablePath: process.env.CHROMIUM as string,
     args: ['--no-sandbox', '--disable-background-networking'],
     viewport: { width: 1280, height: 800 },
   });
+  const page = browser.pages()[0] ?? (await browser.newPage());
+  page.setDefaultTimeout(300_000);
+  await setUpGame(page, givenFolder(game));
+  return { browser, page };
+}
+
+/** Seconds from choosing a download to the pack's own page. */
+async function bringIn(page: Page, archive: string, name: string): Promise<number> {
+  const file = page.getByLabel('Choose downloads');
+  await file.waitFor({ state: 'attached' });
+  const began = performance.now();
+  await file.setInputFiles(archive);
+  await page.getByRole('heading', { name, level: 1 }).waitFor();
+  return (performance.now() - began) / 1000;
+}
+
+/** The button that deploys. */
+async function deployButton(page: Page): Promise<Locator> {
+  await page
+    .getByRole('link', { name: /^Deploy/ })
+    .first()
+    .click();
+  const button = page.getByRole('main').getByRole('button', { name: 'Deploy', exact: true });
+  await button.waitFor();
+  return button;
+}
 
 /** Seconds from opening the page of the game anew to its numbers. */
 async function openGame(page: Page, files: number): Promise<number> {
@@ -64,18 +91,10 @@ async function inGame(game: string, files: number): Promise<Measured> {
   const pack = path.join(top, 'glow.zip');
   const bytes = (text: string) => new TextEncoder().encode(text);
   writeFileSync(pack, zipSync({ 'glow/mod.txt': bytes('name = Glow\n'), 'glow/glow.png': bytes('glow') }));
-  const browser = await launch(path.join(top, 'profile'));
-  const page = browser.pages()[0] ?? (await browser.newPage());
-  page.setDefaultTimeout(60_000);
-  await setUpGame(page, givenFolder(game));
+  const { browser, page } = await setUpIn(top, game);
   const find = findSeconds(game);
   const open = await openGame(page, files + 2);
-  const file = page.getByLabel('Choose downloads');
-  await file.waitFor({ state: 'attached' });
-  const began = performance.now();
-  await file.setInputFiles(pack);
-  await page.getByRole('heading', { name: 'Glow', level: 1 }).waitFor();
-  const bring = (performance.now() - began) / 1000;
+  const bring = await bringIn(page, pack, 'Glow');
   let step = 0;
   for (const name of STEPS) {
     const link = page.getByRole('link', { name: new RegExp(`^${name}`) }).first();
@@ -92,13 +111,7 @@ async function inGame(game: string, files: number): Promise<Measured> {
   await box.waitFor();
   const off = await fromClickTo(page, box, 'left out of the next deployment');
   await box.click();
-  await page
-    .getByRole('link', { name: /^Deploy/ })
-    .first()
-    .click();
-  const button = page.getByRole('main').getByRole('button', { name: 'Deploy', exact: true });
-  await button.waitFor();
-  const deploy = await fromClickTo(page, button, '2 of 2 landed');
+  const deploy = await fromClickTo(page, await deployButton(page), '2 of 2 landed');
   await browser.close();
   rmSync(top, { recursive: true, force: true });
   if (readFileSync(path.join(game, 'mods/glow/glow.png'), 'utf8') !== 'glow') throw new Error('nothing was deployed');
@@ -130,24 +143,13 @@ export async function hugePackLines(game: string): Promise<void> {
   const theirs =
     timedTool('unzip', ['-q', archive, '-d', unpacked], top) +
     timedTool('sh', ['-c', 'find unpacked -type f -print0 | xargs -0 sha256sum'], top);
-  const browser = await launch(path.join(top, 'profile'));
-  const page = browser.pages()[0] ?? (await browser.newPage());
-  page.setDefaultTimeout(300_000);
-  await setUpGame(page, givenFolder(game));
+  const { browser, page } = await setUpIn(top, game);
   const line = (name: string, ours: number, limit: number) =>
     report({ name: `a pack of 100,000 files: ${name}`, ours, reference: 'unzip + sha256sum', theirs, limit });
-  let began = performance.now();
-  await page.getByLabel('Choose downloads').setInputFiles(archive);
-  await page.getByRole('heading', { name: 'Huge', level: 1 }).waitFor();
-  line('bring it in', (performance.now() - began) / 1000, 0.5);
-  await page
-    .getByRole('link', { name: /^Deploy/ })
-    .first()
-    .click();
-  const button = page.getByRole('main').getByRole('button', { name: 'Deploy', exact: true });
-  await button.waitFor();
+  line('bring it in', await bringIn(page, archive, 'Huge'), 0.5);
+  const button = await deployButton(page);
   line('deploy it', await fromClickTo(page, button, '100,000 of 100,000 landed'), 1.3);
-  began = performance.now();
+  const began = performance.now();
   await page
     .getByRole('link', { name: /^Ledger/ })
     .first()

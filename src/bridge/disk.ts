@@ -127,6 +127,7 @@ export class DiskFolder implements Folder {
   /** Takes the folder that lies there now for the one that is meant. */
   pin(): void {
     this.identity = identityOf(this.root);
+    this.dates = undefined;
   }
 
   /** @throws SatchelError `folder-refused` where another folder has taken its place since */

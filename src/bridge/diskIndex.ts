@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import { throwIfAborted, type ChangesAsked, type FileStat, type FolderChanges } from '@/core';
+import { sameStat, throwIfAborted, type ChangesAsked, type FileStat, type FolderChanges } from '@/core';
+import { breathe } from './diskCalls';
 import { DEEPEST, type FolderStamp, type Seen } from './diskNames';
 
 /** What lies directly in a folder, and how the folder itself was then. */
@@ -39,21 +40,10 @@ const ROUND = 30_000;
 const MOST_GONE = 10_000;
 
 const sameFiles = (a: readonly FileStat[], b: readonly FileStat[]): boolean =>
-  a.length === b.length &&
-  a.every((one, i) => {
-    const other = b[i] as FileStat;
-    return (
-      one.path === other.path &&
-      one.size === other.size &&
-      one.modified === other.modified &&
-      one.readOnly === other.readOnly
-    );
-  });
+  a.length === b.length && a.every((one, i) => sameStat(one, b[i] as FileStat));
 
 const sameNames = (a: readonly string[], b: readonly string[]): boolean =>
   a.length === b.length && a.every((one, i) => one === b[i]);
-
-const breathe = (): Promise<void> => new Promise((done) => setImmediate(done));
 
 /**
  * What lies in a folder of the disk, kept and mended: a folder inside whose own date is as it was has the same names in

@@ -2,7 +2,7 @@ import type { FileHandle } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { SatchelError, crc32OfFile, hashOfFile, inParallel, type Digest, type FileStat } from '@/core';
 import type { DiskFolder } from './disk';
-import { FILES_A_LINE, toChangeLines, toListPiece, type Looked } from './wire';
+import { FILES_A_LINE, toChangeLines, toListPiece, type LookedSoFar } from './wire';
 
 async function* piecesOfList(folder: DiskFolder, under: string): AsyncGenerator<Uint8Array> {
   const encoder = new TextEncoder();
@@ -32,7 +32,7 @@ export async function listChanges(
   anew: boolean,
   signal: AbortSignal,
 ): Promise<Response> {
-  const told: Looked[] = [];
+  const told: LookedSoFar[] = [];
   let wake: (() => void) | undefined;
   const onLooked = (looked: number) => {
     told.push({ looked });

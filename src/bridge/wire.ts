@@ -138,7 +138,7 @@ function statsOf({ paths, sizes, modified, readOnly }: z.infer<typeof listPieceS
 
 /** How many files were looked at, while that goes on. */
 const lookedSchema = z.object({ looked: z.number() });
-export type Looked = z.infer<typeof lookedSchema>;
+export type LookedSoFar = z.infer<typeof lookedSchema>;
 
 /** The first line of an answer about what has changed. */
 const changesHeadSchema = z.object({

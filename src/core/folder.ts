@@ -14,6 +14,10 @@ export interface FileStat {
   version?: string | undefined;
 }
 
+/** Is it the same file, as far as a look at it tells? */
+export const sameStat = (a: FileStat, b: FileStat): boolean =>
+  a.path === b.path && a.size === b.size && a.modified === b.modified && a.readOnly === b.readOnly;
+
 export interface ChangesAsked {
   /** Every file is looked at, whatever was known. */
   anew?: boolean;

@@ -15,11 +15,12 @@ export {
   type Failure,
 } from './errors';
 export { countOf, figure, megabytes, oneOr, sizeOf } from './words';
-export { once } from './once';
+export { once, onceFor } from './once';
 export { inParallel, type Progress, type WorkOptions } from './progress';
 export {
   readBytes,
   readsBack,
+  sameStat,
   statAndHash,
   writeAndReadBack,
   type Digest,
@@ -211,8 +212,7 @@ export {
 export { restore } from './deploy/restore';
 export { blockMoves } from './layers/blockMoves';
 export { groupSteps, type StepSum } from './deploy/groups';
-export { STATE, objectPath, readKept, readLedger, readLedgerSteps, readState } from './deploy/vault';
-export { keep as keepInVault } from './deploy/vault';
+export { STATE, keep as keepBytes, objectPath, readKept, readLedger, readLedgerSteps, readState } from './deploy/vault';
 export { deployedByKey } from './deploy/deployedByKey';
 export { LARGE, crc32OfFile, hashOfFile } from './deploy/large';
 export {

@@ -1,4 +1,4 @@
-import type { FileStat, FolderChanges } from '../folder';
+import { sameStat, type FileStat, type FolderChanges } from '../folder';
 import { byPath, joinPath, nameKey, parentOf, splitTarget, target, type TargetPath } from '../paths/paths';
 
 /** The game's folders as they are. */
@@ -13,9 +13,6 @@ export interface Listing {
 export interface IndexedFile extends FileStat {
   target: TargetPath;
 }
-
-const sameStat = (a: FileStat, b: FileStat): boolean =>
-  a.size === b.size && a.modified === b.modified && a.readOnly === b.readOnly && a.path === b.path;
 
 /**
  * Every file of the game's folders, by the key of its target: made once out of a list, and mended with what is heard

@@ -1,3 +1,4 @@
+import { onceFor } from '../once';
 import { baseName, extensionOf, nameKey, parentOf, stemOf } from '../paths/paths';
 import { findFamilies, type Family } from './families';
 import { FEATURE_DEPTH, addFeatures, type Features } from './features';
@@ -20,16 +21,8 @@ export interface Knowledge {
   everywhere: Map<string, number>;
 }
 
-const known = new WeakMap<GameTree, Knowledge>();
-
 /** What a game's folders teach; kept for as long as the tree is. The work grows linearly with the game. */
-export function knowledgeOf(tree: GameTree): Knowledge {
-  const before = known.get(tree);
-  if (before) return before;
-  const made = study(tree);
-  known.set(tree, made);
-  return made;
-}
+export const knowledgeOf = onceFor((tree: GameTree): Knowledge => study(tree));
 
 /** What was studied, without the folders of which the player says that they hold no kind of thing. */
 export function withoutFolders(knowledge: Knowledge, refused: ReadonlySet<string>): Knowledge {

@@ -1,4 +1,5 @@
 import { SatchelError } from '../errors';
+import { onceFor } from '../once';
 import { nameProblem, type NameProblem } from './names';
 
 declare const packPath: unique symbol;
@@ -114,11 +115,7 @@ export function foldersAbove(paths: Iterable<string>): Set<string> {
 /** Orders paths the same way on every machine: by code unit, never by locale. */
 export const byPath = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
 
-const keysKnown = new WeakMap<readonly string[], ReadonlySet<string>>();
-
 /** The keys of many targets, found once for each list of them: the same list must hold the same targets. */
-export function keysOf(targets: readonly string[]): ReadonlySet<string> {
-  const known = keysKnown.get(targets) ?? new Set(targets.map(nameKey));
-  keysKnown.set(targets, known);
-  return known;
-}
+export const keysOf: (targets: readonly string[]) => ReadonlySet<string> = onceFor(
+  (targets: readonly string[]) => new Set(targets.map(nameKey)),
+);

@@ -1,3 +1,4 @@
+import { onceFor } from '../once';
 import type { PackEntry } from '../archives/pack';
 import { nameKey } from '../paths/paths';
 
@@ -11,12 +12,8 @@ export interface PackFolder {
   fileKeys: string[];
 }
 
-const known = new WeakMap<readonly PackEntry[], PackFolder[]>();
-
 /** The folders of a pack that hold files, made once for a list of entries: proposals look at them many times. */
-export function packFolders(entries: readonly PackEntry[]): PackFolder[] {
-  const made = known.get(entries);
-  if (made) return made;
+export const packFolders = onceFor((entries: readonly PackEntry[]): PackFolder[] => {
   const byPath = new Map<string, PackFolder>();
   let folder: PackFolder | undefined;
   for (const entry of entries) {
@@ -32,7 +29,5 @@ export function packFolders(entries: readonly PackEntry[]): PackFolder[] {
     folder.files.push(entry);
     folder.fileKeys.push(nameKey(entry.path.slice(cut + 1)));
   }
-  const folders = [...byPath.values()];
-  known.set(entries, folders);
-  return folders;
-}
+  return [...byPath.values()];
+});

@@ -1,9 +1,8 @@
+import { onceFor } from '../once';
 import { oneOr } from '../words';
 import { baseName, foldersAbove, joinPath, nameKey, parentOf, stemOf } from '../paths/paths';
 import { WEIGHTS, saturate, type Evidence } from './evidence';
 import { relOf, type PackNode } from './packTree';
-
-const indexes = new WeakMap<readonly string[], InsideIndex>();
 
 interface InsideIndex {
   files: Set<string>;
@@ -12,18 +11,15 @@ interface InsideIndex {
   byName: Map<string, string[]>;
 }
 
-function insideIndex(paths: readonly string[]): InsideIndex {
-  const known = indexes.get(paths);
-  if (known) return known;
+const insideIndex = onceFor((paths: readonly string[]): InsideIndex => {
   const made: InsideIndex = { files: new Set(), folders: foldersAbove(paths.map(nameKey)), byName: new Map() };
   for (const path of paths) {
     const key = nameKey(path);
     made.files.add(key);
     made.byName.set(baseName(key), [...(made.byName.get(baseName(key)) ?? []), parentOf(path)]);
   }
-  indexes.set(paths, made);
   return made;
-}
+});
 
 /** A place inside one of the game's own archives. */
 export interface InsidePlace {

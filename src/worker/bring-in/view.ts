@@ -3,10 +3,12 @@ import {
   countKinds,
   leftOutOf,
   nameKey,
+  onceFor,
   placeEdits,
   placeFiles,
   wholeTarget,
   type ImageInfo,
+  type PackEntry,
   type PlacedFile,
   type Placement,
   type PackLayer,
@@ -48,32 +50,29 @@ function textureSummary(images: ReadonlyMap<string, ImageInfo>): PackView['textu
   };
 }
 
-const contents = new WeakMap<Opened, ReturnType<typeof contentsOf>>();
-
 /** What a pack holds, wherever it goes. */
-function contentsOf({ pack, tree, images }: Opened) {
-  return {
-    files: pack.entries.length,
-    bytes: pack.entries.reduce((sum, { size }) => sum + size, 0),
-    kinds: countKinds(pack.entries),
-    textures: textureSummary(images),
-    pictures: sample(pack.entries.map(({ path }) => path).filter(canBeDrawn)),
-    firstFolders: tree.firstFolders(),
-  };
-}
-
-const leftOut = new WeakMap<Placement, number>();
-
-function leftOutCount(placement: Placement, entries: Opened['pack']['entries']): number {
-  const known = leftOut.get(placement) ?? leftOutOf(placement, entries).size;
-  leftOut.set(placement, known);
-  return known;
-}
+const contentsOf = onceFor(({ pack, tree, images }: Opened) => ({
+  files: pack.entries.length,
+  bytes: pack.entries.reduce((sum, { size }) => sum + size, 0),
+  kinds: countKinds(pack.entries),
+  textures: textureSummary(images),
+  pictures: sample(pack.entries.map(({ path }) => path).filter(canBeDrawn)),
+  firstFolders: tree.firstFolders(),
+}));
 
 interface OverGame {
   ownFiles: readonly TargetPath[];
   /** Keys of files that stand in for the game's own. */
   replacing: readonly string[];
+}
+
+const leftOut = new WeakMap<readonly PlacedFile[], number>();
+
+/** How many files of a pack do not get into the game; found once for what is placed of it. */
+function leftOutCount(placed: readonly PlacedFile[], placement: Placement, entries: readonly PackEntry[]): number {
+  const known = leftOut.get(placed) ?? leftOutOf(placement, entries).size;
+  leftOut.set(placed, known);
+  return known;
 }
 
 const overGame = new WeakMap<readonly PlacedFile[], OverGame>();
@@ -90,16 +89,11 @@ function replacedBy({ picture }: Session, placed: readonly PlacedFile[]): readon
   return replacing;
 }
 
-const changing = new WeakMap<Picture, ReadonlySet<string>>();
-
 /** Keys of all that is planned or deployed. */
-function changingIn(picture: Picture): ReadonlySet<string> {
-  const known =
-    changing.get(picture) ??
-    new Set([...picture.plan.steps, ...picture.state.files].map(({ target }) => nameKey(target)));
-  changing.set(picture, known);
-  return known;
-}
+const changingIn = onceFor(
+  ({ plan, state }: Picture): ReadonlySet<string> =>
+    new Set([...plan.steps, ...state.files].map(({ target }) => nameKey(target))),
+);
 
 /**
  * How many of the files that stand in for the game's own have the very same bytes, as far as the plan has found out.
@@ -116,8 +110,6 @@ async function packView(session: Session, layer: PackLayer, deployed: number): P
   const { picture } = session;
   const opened = await session.openPack(layer.packId);
   const { pack, readMe, facts } = opened;
-  const held = contents.get(opened) ?? contentsOf(opened);
-  contents.set(opened, held);
   const note = session.notes.find((one) => one.id === layer.packId);
   const { placement, confidence, parts } = layer;
   const { choices, questions } = await proposalFor(session, layer.packId, placement.decisions.answers);
@@ -134,7 +126,7 @@ async function packView(session: Session, layer: PackLayer, deployed: number): P
     archiveSize: note?.size ?? 0,
     tag: layer.tag,
     on: layer.on,
-    ...held,
+    ...contentsOf(opened),
     notices: [
       ...(note?.notices ?? []).filter(
         ({ kind, path }) => !pack.notices.some((one) => one.kind === kind && one.path === path),
@@ -156,7 +148,7 @@ async function packView(session: Session, layer: PackLayer, deployed: number): P
       moves: placement.decisions.moves,
       warnings: await warningsOf(session, layer),
       placed: count,
-      leftOut: whole === undefined ? leftOutCount(placement, pack.entries) : 0,
+      leftOut: whole === undefined ? leftOutCount(placed, placement, pack.entries) : 0,
       replacing: replaced,
       fresh: count - replaced,
       identical: identicalFiles(session, layer, replacing),

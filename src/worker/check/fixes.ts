@@ -5,7 +5,7 @@ import {
   decide,
   filledText,
   joinPath,
-  keepInVault,
+  keepBytes,
   moveTo,
   nameKey,
   openPack,
@@ -172,7 +172,7 @@ async function putOwn(session: Session, files: Iterable<Placed> | AsyncIterable<
   for await (const { to, bytes } of files) {
     const { root, path } = splitTarget(to);
     if (!(root in session.workshop.folders)) throw new SatchelError('unknown-thing', { what: `folder “${root}”` });
-    const { sha256, size } = await keepInVault(session.workshop.vault, bytes);
+    const { sha256, size } = await keepBytes(session.workshop.vault, bytes);
     kept.push({ target: target(root, path), sha256, size });
   }
   const replaced = new Set(kept.map((one) => nameKey(one.target)));

@@ -3,22 +3,21 @@ import {
   launchOptions,
   nameKey,
   numberedSections,
+  onceFor,
   proposeSettings,
   type ChecklistItem,
   type Placement,
   type SettingProposal,
   type SettingsDocument,
-  type TargetPath,
   type PackLayer,
   parseTarget,
 } from '@/core';
 import type { Session } from './session';
 
 /** The opened settings files as a list, the same one for as long as they are the same. */
-const lists = new WeakMap<
-  ReadonlyMap<string, SettingsDocument>,
-  { target: TargetPath; document: SettingsDocument }[]
->();
+const documentsIn = onceFor((settings: ReadonlyMap<string, SettingsDocument>) =>
+  [...settings].map(([target, document]) => ({ target: parseTarget(target), document })),
+);
 
 interface Asked {
   documents: object;
@@ -37,14 +36,6 @@ const known = new WeakMap<Placement, Asked>();
 
 const listed = new WeakMap<Placement, Listed>();
 
-function documentsOf({ picture }: Session): { target: TargetPath; document: SettingsDocument }[] {
-  const before = lists.get(picture.settings);
-  if (before) return before;
-  const made = [...picture.settings].map(([target, document]) => ({ target: parseTarget(target), document }));
-  lists.set(picture.settings, made);
-  return made;
-}
-
 /**
  * What a pack's read-me asks to set in this game, and the read-me as a list of steps; remembered until one of them
  * changes.
@@ -53,7 +44,7 @@ export async function askedBy(
   session: Session,
   layer: PackLayer,
 ): Promise<{ asked: readonly SettingProposal[]; steps: readonly ChecklistItem[] }> {
-  const documents = documentsOf(session);
+  const documents = documentsIn(session.picture.settings);
   const { placement, ticked } = layer;
   const { pack, readMe, pageFrom } = await session.openPack(layer.packId);
   const { card, statements } = session.game;

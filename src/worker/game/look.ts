@@ -4,6 +4,7 @@ import {
   deployedByKey,
   emptyResolution,
   objectPath,
+  onceFor,
   onlySorted,
   openSettings,
   planDeployment,
@@ -78,16 +79,11 @@ export async function look(session: Session, options: Sharpness = {}): Promise<v
   seen.outside = await outside(session, seen.log);
 }
 
-const brought = new WeakMap<DeployedState, ReadonlySet<string>>();
-
 /** Keys of what packs brought where nothing was. */
-function broughtIn(state: DeployedState): ReadonlySet<string> {
-  const known =
-    brought.get(state) ??
-    new Set([...deployedByKey(state)].flatMap(([key, { original }]) => (original.kind === 'absent' ? [key] : [])));
-  brought.set(state, known);
-  return known;
-}
+const broughtIn = onceFor(
+  (state: DeployedState): ReadonlySet<string> =>
+    new Set([...deployedByKey(state)].flatMap(([key, { original }]) => (original.kind === 'absent' ? [key] : []))),
+);
 
 /** The game's files as they were without packs. */
 function ownFilesIn(index: GameIndex, state: DeployedState): Pick<Picture, 'ownFiles' | 'ownKeys'> {

@@ -1,4 +1,4 @@
-import { PresentFiles, nameKey, readLedgerSteps, type TargetPath } from '@/core';
+import { PresentFiles, nameKey, onceFor, readLedgerSteps, type TargetPath } from '@/core';
 import type { FileNow, PresentRow, PresentView, QueryOf } from '../contract';
 import type { Picture } from '../game/picture';
 import type { Session } from '../game/session';
@@ -7,23 +7,17 @@ import { fileStory } from '../game/story';
 /** Ledger lines that are looked through for one file, the latest first. */
 const MOST_LOOKED_AT = 200;
 
-const made = new WeakMap<Picture, PresentFiles>();
-
 /** The folders as they are; made when they are asked for, and kept until they are looked at anew. */
-function presentIn({ picture }: Session): PresentFiles {
-  const files = made.get(picture) ?? new PresentFiles(picture.index, picture.state, picture.plan.drifted);
-  made.set(picture, files);
-  return files;
-}
+const presentOf = onceFor(({ index, state, plan }: Picture) => new PresentFiles(index, state, plan.drifted));
 
 export function presentView(session: Session): PresentView {
-  const files = presentIn(session);
+  const files = presentOf(session.picture);
   return { counts: files.counts, first: { all: files.firstFolders('all'), touched: files.firstFolders('touched') } };
 }
 
 export function presentRows(session: Session, { only, open, search }: QueryOf<'present'>): (() => PresentRow)[] {
   const tags = new Map(session.packLayers().map(({ id, tag }) => [id, tag]));
-  return presentIn(session)
+  return presentOf(session.picture)
     .rows(only, new Set(open), search)
     .map((row) => () => {
       const made = row();
@@ -46,7 +40,7 @@ export async function fileNow(session: Session, target: TargetPath): Promise<Fil
   }
   const record = state.files.find((file) => nameKey(file.target) === key);
   return {
-    presence: presentIn(session).presenceOf(target),
+    presence: presentOf(session.picture).presenceOf(target),
     by: record && session.nameOf(record.layer),
     story: await fileStory(session, target),
     history,

@@ -4,6 +4,7 @@ import {
   searchWords,
   narrowerFiles,
   once,
+  onceFor,
   pathId,
   splitLines,
   valueInEffect,
@@ -68,13 +69,7 @@ class KeyIndex {
   constructor(private readonly document: SettingsDocument) {}
 }
 
-const indexes = new WeakMap<SettingsDocument, KeyIndex>();
-
-function indexOf(document: SettingsDocument): KeyIndex {
-  const index = indexes.get(document) ?? new KeyIndex(document);
-  indexes.set(document, index);
-  return index;
-}
+const indexOf = onceFor((document: SettingsDocument) => new KeyIndex(document));
 
 /** Which keys are meant, with what the card says of them. */
 type Meant = (title: string, meaning: (id: string) => string) => (key: Key) => boolean;

@@ -3,7 +3,7 @@ import {
   WRITTEN,
   crc32OfBlob,
   foldersHere,
-  keepInVault,
+  keepBytes,
   kitWithIds,
   importKit,
   openPack,
@@ -159,7 +159,7 @@ export async function takeKit(
   const kit = kitInFolders(opened.kit, hereIn(open), new Map(Object.entries(folders)));
   // Before anything is taken: what it tells may not fit the folders here.
   const card = knowledge && parseCard({ ...kit.card, id: open.game.card.id, roots: open.game.card.roots });
-  for (const hash of ownIn(kit.way)) await keepInVault(open.workshop.vault, await opened.own(hash), hash);
+  for (const hash of ownIn(kit.way)) await keepBytes(open.workshop.vault, await opened.own(hash), hash);
   const here = packsHere(kit, open.notes);
   const idOf = new Map(Array.from(here, ([id, note]) => [id, note.id]));
   for (const [i, pack] of kit.packs.entries()) {
