@@ -2,9 +2,10 @@ import { spawnSync } from 'node:child_process';
 import { appendFileSync, mkdirSync, mkdtempSync, realpathSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { GameIndex, SatchelError } from '@/core';
 import { DiskFolder } from './disk';
+import { DiskIndex } from './diskIndex';
 
 let top = '';
 beforeEach(() => {
@@ -131,5 +132,88 @@ describe('what has changed on a disk', () => {
     sh('mkdir game; echo b > game/b');
     await new Promise((done) => setTimeout(done, 40));
     await expect(folder.changes(now)).rejects.toMatchObject({ code: 'folder-refused' });
+  });
+
+  it('a folder’s date that is set back to what it was hides nothing', async () => {
+    sh('mkdir a; echo x > a/one; touch -d 2020-01-01 a');
+    await new Promise((done) => setTimeout(done, 2600));
+    const one = new Listener(DiskFolder.open(top));
+    await one.hear();
+    sh('echo y > a/two; touch -d 2020-01-01 a');
+    expect(await one.hear()).toEqual(asFound());
+  });
+});
+
+/** A disk with one file in each of its folders, told how it is. */
+class StandIn {
+  /** By folder: how large its file is. */
+  readonly sizes = new Map<string, number>();
+  looks = 0;
+  /** When a name came or went last, in any of them. */
+  changed = 0;
+
+  readonly index = new DiskIndex({
+    look: (folder) => {
+      this.looks++;
+      const size = this.sizes.get(folder);
+      return {
+        files: size === undefined ? [] : [{ path: `${folder}/file`, size, modified: 1 }],
+        folders: folder === '' ? [...this.sizes.keys()] : [],
+        links: [],
+        stamp: this.stampOf(folder),
+      };
+    },
+    stampOf: (folder) => this.stampOf(folder),
+  });
+
+  private stampOf(folder: string) {
+    return { is: folder === '' ? [...this.sizes.keys()].join() : '', changed: this.changed };
+  }
+}
+
+describe('the index of a disk', () => {
+  afterEach(() => vi.useRealTimers());
+
+  it('looks again into a folder that has changed right before, since a coarse clock may hide more; else not', async () => {
+    const disk = new StandIn();
+    disk.sizes.set('a', 1);
+    disk.changed = Date.now() - 1000;
+    await disk.index.changes(undefined, {});
+    expect(disk.looks).toBe(2);
+    await disk.index.changes(undefined, {});
+    expect(disk.looks).toBe(4);
+    disk.changed = Date.now() - 10_000;
+    await disk.index.changes(undefined, {});
+    await disk.index.changes(undefined, {});
+    expect(disk.looks).toBe(6);
+  });
+
+  it('comes upon what was written in place, by and by', async () => {
+    vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout', 'Date'] });
+    vi.setSystemTime(1_000_000);
+    const disk = new StandIn();
+    for (let i = 0; i < 45; i++) disk.sizes.set(`f${i}`, 1);
+    const { now } = await disk.index.changes(undefined, {});
+    disk.sizes.set('f44', 7);
+    expect((await disk.index.changes(now, {})).folders).toEqual([]);
+    await vi.advanceTimersByTimeAsync(1000);
+    const later = await disk.index.changes(now, {});
+    expect(later.folders).toMatchObject([{ path: 'f44', files: [{ size: 7 }] }]);
+    // One round, and not at once another one.
+    const { looks } = disk;
+    await vi.advanceTimersByTimeAsync(20_000);
+    expect(disk.looks).toBe(looks);
+  });
+
+  it('tells everything to whoever asks for what lies too far back', async () => {
+    const disk = new StandIn();
+    for (let i = 0; i < 10_100; i++) disk.sizes.set(`f${i}`, 1);
+    const { now } = await disk.index.changes(undefined, {});
+    disk.sizes.clear();
+    disk.sizes.set('last', 1);
+    const later = await disk.index.changes(now, {});
+    expect([later.whole, later.folders.map(({ path: at }) => at)]).toEqual([true, ['last']]);
+    disk.sizes.set('more', 1);
+    expect(await disk.index.changes(later.now, {})).toMatchObject({ whole: false, folders: [{ path: 'more' }] });
   });
 });

@@ -7,6 +7,7 @@ import {
   type DeployedState,
   type LogReading,
   parseTarget,
+  type Finding,
   type Warning,
 } from '@/core';
 import { gullwickCard as card } from '@/demo/gullwickCard';
@@ -92,6 +93,24 @@ describe('what is known besides files and logs', () => {
     };
     const packs = [{ layer: 'l', name: 'Pack', warnings: [warning] }];
     expect(knownFindings({ ...nothing, packs }, [], card)[0]?.evidence).toBe('program/run.exe');
+  });
+  it('a warning that a check tells with its cure is not told twice', () => {
+    const warning = (code: Warning['code']): Warning => ({
+      code,
+      level: 'wrong',
+      says: 'S.',
+      next: 'N.',
+      paths: [],
+      files: 0,
+    });
+    const packs = [{ layer: 'l', name: 'Pack', warnings: [warning('wrong-region'), warning('program-inside')] }];
+    const told: Finding[] = [
+      { id: 'wrong-id:OTTR', level: 'wrong', layer: 'l', title: 'T', evidence: 'E', cause: 'C', fixes: [] },
+    ];
+    const ids = (others: Finding[]) => knownFindings({ ...nothing, packs }, others, card).map(({ id }) => id);
+    expect(ids(told)).toEqual(['warning:program-inside:l']);
+    expect(ids([])).toEqual(['warning:wrong-region:l', 'warning:program-inside:l']);
+    expect(ids(told.map((one) => ({ ...one, layer: 'another' })))).toHaveLength(2);
   });
   it('a disk too full for what waits: the packs that would make room, the largest first', () => {
     const short = [
