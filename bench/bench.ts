@@ -9,6 +9,7 @@ import { MemoryFolder } from '@/folders/memoryFolder';
 import { bridgeLines } from './bridge';
 import { largeGameLines, hugePackLines } from './largeGame';
 import { firstPageLines } from './firstPage';
+import { largePackLines } from './largePacks';
 import { memoryLines } from './memory';
 import { packLines } from './packs';
 import { stackLines } from './stack';
@@ -103,7 +104,8 @@ report({
   theirs: unpackAndHash,
   limit: 3,
 });
-const [large, many, files, huge, ...games] = (process.env.SATCHEL_GAMES as string).split('\n') as [
+const [large, many, files, huge, packs, ...games] = (process.env.SATCHEL_GAMES as string).split('\n') as [
+  string,
   string,
   string,
   string,
@@ -119,4 +121,5 @@ await settingsLines();
 await studyOfGame();
 await logLines();
 await memoryLines([large, many]);
+await largePackLines(packs);
 finish();

@@ -10,7 +10,7 @@ installTestPrograms();
 await prepare();
 // Folders for deployments over the bridge: two for large packs, and one a round.
 const top = mkdtempSync(path.join(tmpdir(), 'satchel-bench-games-'));
-const games = ['large', 'many', 'files', 'huge', 'one', 'two', 'three'].map((name) => path.join(top, name));
+const games = ['large', 'many', 'files', 'huge', 'packs', 'one', 'two', 'three'].map((name) => path.join(top, name));
 for (const game of games) mkdirSync(game);
 const { url, door } = await serve({
   demo: true,
@@ -35,6 +35,7 @@ run(process.execPath, ['.satchel/bench.mjs'], {
     ...process.env,
     SATCHEL_URL: url,
     SATCHEL_DOOR: door,
+    SATCHEL_BACKUP: path.join(top, 'backup'),
     SATCHEL_GAMES: games.join('\n'),
     CHROMIUM: findChromium(),
   },

@@ -1,6 +1,7 @@
-import { closeSync, fstatSync, openAsBlob, openSync, readSync, statSync } from 'node:fs';
+import { closeSync, fstatSync, openSync, readSync, statSync } from 'node:fs';
 import path from 'node:path';
 import { PackError, openPack, readBlobBy, setInflater, withWhole, type Pack, type RangeReader } from '@/core';
+import { FarBlob } from '@/folders/farBlob';
 import type { DiskFolder } from './disk';
 import { idSchema } from './wire';
 import { inflateAtOnce } from './inflate';
@@ -15,15 +16,17 @@ export const archivePath = (vault: DiskFolder, id: string): string => path.join(
 
 /** Opens an archive on this computer's disk. */
 export async function openArchive(archive: string, name: string): Promise<Pack> {
-  const blob = await openAsBlob(archive);
-  readBlobBy(blob, readerOf(archive, name));
+  const { size, read } = readerOf(archive, name);
+  // Not Node's own Blob of a file: of one above 4 GB it knows only what is left over above that, and it reads 64 KB at
+  // a time, each by way of another thread, which takes three times as long.
+  const blob = new FarBlob(size, read);
+  readBlobBy(blob, read);
   return withWhole(await openPack(blob, name), blob);
 }
 
-/** Node's own Blob of a file reads 64 KB at a time, each by way of another thread, which takes three times as long. */
-function readerOf(archive: string, name: string): RangeReader {
+function readerOf(archive: string, name: string): { size: number; read: RangeReader } {
   const { ino, size, mtimeMs } = statSync(archive);
-  return async (start, end, spent) => {
+  const read: RangeReader = async (start, end, spent) => {
     const file = openSync(archive, 'r');
     try {
       const now = fstatSync(file);
@@ -35,13 +38,14 @@ function readerOf(archive: string, name: string): RangeReader {
         spent && spent.buffer.byteLength >= length ? new Uint8Array(spent.buffer, 0, length) : new Uint8Array(length);
       let got = 0;
       while (got < bytes.length) {
-        const read = readSync(file, bytes, got, bytes.length - got, start + got);
-        if (read === 0) break;
-        got += read;
+        const more = readSync(file, bytes, got, bytes.length - got, start + got);
+        if (more === 0) throw new PackError('damaged', { name, why: 'it became shorter while it was being read' });
+        got += more;
       }
-      return bytes.subarray(0, got);
+      return bytes;
     } finally {
       closeSync(file);
     }
   };
+  return { size, read };
 }

@@ -1,3 +1,6 @@
+/** Files above this size (bytes) go through memory in pieces, where they can be had so. */
+export const LARGE = 16 * 1024 * 1024;
+
 /** Bytes that are held at a time while something large is read. */
 const PIECE = 4 * 1024 * 1024;
 

@@ -49,6 +49,10 @@ export const ERRORS = {
     says: '“{name}” would unpack to more than this app accepts ({why}).',
     next: 'Check that the download is what it says it is. Packs like this are often made to fill a disk.',
   },
+  'too-large-to-hold': {
+    says: '“{path}” of “{name}” has {size}: too much to be looked at, changed or merged.',
+    next: 'It is placed and deployed as it is; only this cannot be done with it.',
+  },
   // Work in general
   cancelled: { says: 'Stopped, as you asked.', next: 'Everything is as it was before.' },
   'unknown-thing': {

@@ -53,15 +53,8 @@ export { asTargets, holdsAll, searchWords, shownPlace } from './paths/search';
 export { openPack, type OpenPackOptions } from './archives/openPack';
 export { packOfFiles } from './archives/loose';
 export { WHOLE, withWhole } from './archives/whole';
-export {
-  blobPasses,
-  gatherBlob,
-  readBlobAtOnceBy,
-  readBlobBy,
-  setBlobStore,
-  type BlobSink,
-  type RangeReader,
-} from './bytes';
+export { LARGE, blobPasses, gatherBlob, readBlobAtOnceBy, readBlobBy, setBlobStore } from './bytes';
+export type { BlobSink, RangeReader } from './bytes';
 export { comingName, groupDownloads, isDownload, missingPart, type Download } from './archives/volumes';
 export { inflateByStream, setInflater } from './archives/inflate';
 export {
@@ -214,8 +207,9 @@ export { blockMoves } from './layers/blockMoves';
 export { groupSteps, type StepSum } from './deploy/groups';
 export { STATE, keep as keepBytes, objectPath, readKept, readLedger, readLedgerSteps, readState } from './deploy/vault';
 export { deployedByKey } from './deploy/deployedByKey';
-export { LARGE, crc32OfFile, hashOfFile } from './deploy/large';
+export { crc32OfFile, hashOfFile } from './deploy/large';
 export {
+  layerNoteSchema,
   ledgerEntrySchema,
   planStepSchema,
   stepActions,
@@ -223,6 +217,7 @@ export {
   type DeployedState,
   type Drift,
   type JournalStep,
+  type LayerNote,
   type LedgerEntry,
   type Plan,
   type PlanStep,
@@ -254,7 +249,6 @@ export { byHand } from './exchange/byHand';
 export { zipFolder } from './exchange/zipFolder';
 export { zipPack } from './exchange/zipPack';
 export { STEPS, guide, type Guide, type GuideFacts, type StepId } from './guide';
-export { layerNoteSchema, type LayerNote } from './deploy/model';
 export { changesBetween, isSame, withChanges, type Json, type JsonObject } from './setup/changes';
 export { DATA_VERSION, checkVault, checkVersion } from './setup/dataVersion';
 export { decisionsOf, treeOf, type Decisions } from './setup/decisions';

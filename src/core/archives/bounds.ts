@@ -26,23 +26,15 @@ export const tooManyFiles = (pack: string): PackError =>
  * Bounds everything before anything is unpacked, and finds names that fall together.
  *
  * @param archiveSize bytes of the archive
- * @param largest bytes that one file may have
  * @throws PackError `too-large`, `damaged` where a name is listed twice
  */
-export function boundAndCompare(
-  entries: readonly PackEntry[],
-  archiveSize: number,
-  name: string,
-  largest: number = PACK_LIMITS.entrySize,
-): PackNotice[] {
+export function boundAndCompare(entries: readonly PackEntry[], archiveSize: number, name: string): PackNotice[] {
   let total = 0;
   const seen = new Map<string, PackPath>();
   const notices: PackNotice[] = [];
   if (entries.length > PACK_LIMITS.entries) throw tooManyFiles(name);
   for (const entry of entries) {
     total += entry.size;
-    if (entry.size > largest)
-      throw new PackError('too-large', { name, why: `“${entry.path}” alone says it is ${sizeOf(entry.size)}` });
     const key = nameKey(entry.path);
     const other = seen.get(key);
     if (other === entry.path) throw new PackError('damaged', { name, why: `it lists “${entry.path}” twice` });
@@ -56,6 +48,11 @@ export function boundAndCompare(
   }
   checkRatio(total, archiveSize, name);
   return notices;
+}
+
+/** @throws PackError `too-large-to-hold` where a file is read as a whole that is too large for that */
+export function checkWhole({ path, size }: PackEntry, name: string): void {
+  if (size > PACK_LIMITS.wholeSize) throw new PackError('too-large-to-hold', { name, path, size: sizeOf(size) });
 }
 
 /** @throws PackError `too-large` where so much cannot honestly come out of so little */

@@ -1,10 +1,10 @@
 import { blobStore } from '../bytes';
 import { PackError, SatchelError, throwIfAborted, type ErrorCode } from '../errors';
-import { crc32Function } from '../hash';
 import type { WorkOptions } from '../progress';
 import { sizeOf } from '../words';
-import { boundAndCompare, linkNotice, mostBytes, safePackPath } from './bounds';
+import { boundAndCompare, checkWhole, linkNotice, mostBytes, safePackPath } from './bounds';
 import type { Pack, PackEntry, PackFile, PackFormat, PackNotice } from './pack';
+import { UnpackedBytes, checked } from './unpackedBytes';
 import { unpacker, type UnpackJob, type UnpackOutcome } from './unpacker';
 
 /** An entry with the name that the library knows it by. */
@@ -36,8 +36,28 @@ export async function openForeign(
       path: listed[0]?.path as PackEntry['path'],
       says: `The archive is not quite in order (${outcome.messages.at(-1) ?? 'it has a warning'}); what was read was checked.`,
     });
-  const crc32 = await crc32Function();
-
+  /** Files in the order of the listing, each in pieces. */
+  const streams = async function* (
+    files: readonly Listed[],
+    { signal }: { signal?: AbortSignal } = {},
+  ): AsyncGenerator<{ file: Listed; pieces: AsyncIterable<Uint8Array<ArrayBuffer>> }> {
+    const isAll = files.length === listed.length && links.length === 0;
+    const bytes = new UnpackedBytes(
+      job,
+      {
+        names: isAll ? undefined : files.map(({ raw }) => raw),
+        total: files.reduce((sum, { size }) => sum + size, 0),
+      },
+      (outcome, at) => outcomeError(outcome, job, name, at),
+      signal,
+    );
+    try {
+      for (const file of files) yield { file, pieces: checked(bytes.of(file), file, name) };
+      await bytes.end();
+    } finally {
+      bytes.stop();
+    }
+  };
   const readMany = async function* (
     paths: Iterable<string>,
     options: { signal?: AbortSignal } = {},
@@ -45,18 +65,14 @@ export async function openForeign(
     const wanted = new Set(paths);
     const files = listed.filter(({ path }) => wanted.delete(path));
     for (const path of wanted) throw new SatchelError('unknown-thing', { what: `file “${path}” in “${name}”` });
-    const total = files.reduce((sum, { size }) => sum + size, 0);
-    for await (const [i, data] of unpackFiles(
-      job,
-      files,
-      files.length === listed.length && links.length === 0,
-      total,
-      name,
-      options.signal,
-    )) {
-      const file = files[i] as Listed;
-      if (file.crc32 !== undefined && crc32(data) !== file.crc32)
-        throw new PackError('damaged', { name, why: `“${file.path}” has a wrong checksum` });
+    for (const file of files) checkWhole(file, name);
+    for await (const { file, pieces } of streams(files, options)) {
+      const data = new Uint8Array(file.size);
+      let filled = 0;
+      for await (const piece of pieces) {
+        data.set(piece, filled);
+        filled += piece.length;
+      }
       yield { path: file.path, data };
     }
   };
@@ -66,6 +82,9 @@ export async function openForeign(
     entries: listed.map(({ path, size, crc32: crc }) => ({ path, size, ...(crc === undefined ? {} : { crc32: crc }) })),
     notices,
     readMany,
+    inOrder: async function* (options) {
+      for await (const { file, pieces } of streams(listed, options)) yield { path: file.path, pieces };
+    },
     read: async (path) => {
       for await (const { data } of readMany([path])) return data;
       throw new SatchelError('unexpected', { why: 'an archive entry gave nothing' });
@@ -75,77 +94,6 @@ export async function openForeign(
   const probe = locked.filter(({ size }) => size > 0).sort((a, b) => a.size - b.size)[0];
   if (probe) await pack.read(probe.path);
   return pack;
-}
-
-/** Takes the stream of all bytes apart into files of known sizes, and hands on each as soon as it is whole. */
-async function* unpackFiles(
-  job: UnpackJob,
-  files: readonly Listed[],
-  all: boolean,
-  total: number,
-  name: string,
-  signal?: AbortSignal,
-): AsyncGenerator<[index: number, data: Uint8Array<ArrayBuffer>]> {
-  const ready: [number, Uint8Array<ArrayBuffer>][] = [];
-  let index = 0;
-  let filled = 0;
-  let room = new Uint8Array(files[0]?.size ?? 0);
-  let wake: (() => void) | undefined;
-  let drained: (() => void) | undefined;
-  const closeFull = () => {
-    while (index < files.length && filled === room.length) {
-      ready.push([index, room]);
-      index++;
-      filled = 0;
-      room = new Uint8Array(files[index]?.size ?? 0);
-    }
-  };
-  closeFull();
-  const take = (bytes: Uint8Array<ArrayBuffer>): void | Promise<void> => {
-    for (let at = 0; at < bytes.length && index < files.length; closeFull()) {
-      const piece = bytes.subarray(at, at + room.length - filled);
-      room.set(piece, filled);
-      filled += piece.length;
-      at += piece.length;
-    }
-    wake?.();
-    return ready.length === 0 ? undefined : new Promise((go) => (drained = go));
-  };
-  const enough = new AbortController();
-  let end: { outcome: UnpackOutcome } | { error: unknown } | undefined;
-  const run =
-    total === 0
-      ? Promise.resolve(void (end = { outcome: { code: 0, lines: [], messages: [] } }))
-      : unpacker()
-          .unpack(
-            job,
-            all ? undefined : files.map(({ raw }) => raw),
-            total,
-            take,
-            signal ? AbortSignal.any([signal, enough.signal]) : enough.signal,
-          )
-          .then(
-            (outcome) => void (end = { outcome }),
-            (error: unknown) => void (end = { error }),
-          )
-          .finally(() => wake?.());
-  try {
-    for (;;) {
-      throwIfAborted(signal);
-      const next = ready.shift();
-      if (next) {
-        yield next;
-        if (ready.length === 0) drained?.();
-      } else if (end) break;
-      else await new Promise<void>((resume) => (wake = resume));
-    }
-  } finally {
-    // A reader that has enough ends the run, and its memory with it.
-    enough.abort();
-  }
-  await run;
-  if ('error' in end) throw end.error;
-  if (end.outcome.code > 1 || index < files.length) throw outcomeError(end.outcome, job, name, files[index]?.path);
 }
 
 /** Unpacks a single compressed stream (gzip, bzip2, xz, zstd) into a Blob that need not fit into memory at once. */

@@ -1,6 +1,8 @@
+import { blobChunks } from '../bytes';
 import { PackError, SatchelError, throwIfAborted } from '../errors';
+import type { PackPath } from '../paths/paths';
 import type { WorkOptions } from '../progress';
-import { boundAndCompare, safePackPath } from './bounds';
+import { boundAndCompare, checkWhole, safePackPath } from './bounds';
 import type { Pack, PackEntry, PackFile, PackFormat } from './pack';
 
 /** A file that was never packed. */
@@ -20,12 +22,17 @@ export function packOfFiles(files: readonly LooseFile[], name: string, format: P
   const byName = new Map(files.map(({ path, data }) => [safePackPath(path, name), data]));
   const entries: PackEntry[] = [...byName].map(([path, { size }]) => ({ path, size }));
   const total = entries.reduce((sum, { size }) => sum + size, 0);
+  const dataOf = (path: string): Blob => {
+    const data = byName.get(path as PackPath);
+    if (!data) throw new SatchelError('unknown-thing', { what: `file “${path}” in “${name}”` });
+    return data;
+  };
   const readMany = async function* (paths: Iterable<string>, { signal }: WorkOptions = {}): AsyncGenerator<PackFile> {
     for (const path of paths) {
       throwIfAborted(signal);
-      const data = byName.get(path as PackEntry['path']);
-      if (!data) throw new SatchelError('unknown-thing', { what: `file “${path}” in “${name}”` });
-      yield { path: path as PackEntry['path'], data: new Uint8Array(await data.arrayBuffer()) };
+      const entry = { path: path as PackPath, size: dataOf(path).size };
+      checkWhole(entry, name);
+      yield { path: entry.path, data: new Uint8Array(await dataOf(path).arrayBuffer()) };
     }
   };
   return {
@@ -33,6 +40,7 @@ export function packOfFiles(files: readonly LooseFile[], name: string, format: P
     format,
     entries,
     readMany,
+    chunks: (path) => blobChunks(dataOf(path)),
     notices: boundAndCompare(entries, total, name),
     read: async (path) => {
       for await (const { data } of readMany([path])) return data;

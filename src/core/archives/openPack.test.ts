@@ -184,6 +184,33 @@ describe('hostile and broken packs', () => {
     expect(Math.max(...slices)).toBeLessThan(1024 * 1024);
   });
 
+  it('looks at the beginnings of files that lie far apart without reading what lies between, whatever their headers hold', async () => {
+    const large = 6 * 1024 * 1024;
+    const picture = (fill: number, extra: number): [Uint8Array, object] => [
+      Uint8Array.from({ length: large }, (_, i) => (i < 8 ? fill : Math.imul(i, 2654435761) >>> 24)),
+      extra > 0 ? { extra: { 0x6666: new Uint8Array(extra) } } : {},
+    ];
+    const made = zipSync({
+      'a.dds': picture(1, 0),
+      'b.dds': picture(2, 9000),
+      'c.dds': picture(3, 60_000),
+      'd.dds': [picture(4, 0)[0], { level: 0 }],
+      'e.txt': text('small'),
+    });
+    const blob = new Blob([made]);
+    let read = 0;
+    const { slice } = blob;
+    blob.slice = (from = 0, to = blob.size, type) => ((read += to - from), slice.call(blob, from, to, type));
+    const pack = await openPack(blob, 'far.zip');
+    read = 0;
+    const names = ['a.dds', 'b.dds', 'c.dds', 'd.dds', 'e.txt'];
+    const heads: string[] = [];
+    for await (const { path: of, data } of pack.peekMany?.(names, 160) ?? [])
+      heads.push(`${of} ${data.length} ${data[0]}`);
+    expect(heads).toEqual(['a.dds 160 1', 'b.dds 160 2', 'c.dds 160 3', 'd.dds 160 4', 'e.txt 5 115']);
+    expect(read).toBeLessThan(128 * 1024);
+  });
+
   it('holds no more at a time than a bound, whatever a small archive claims', async () => {
     // 10 entries of 24 MB that fit into a quarter of one MB.
     const names = Array.from({ length: 10 }, (_, i) => `zeros ${i}.bin`);

@@ -38,8 +38,6 @@ const SIGNATURES: Signature[] = [
 export interface OpenPackOptions extends WorkOptions {
   /** For packs that are locked with one. */
   password?: string;
-  /** Files may be larger than a pack's may: a backup holds what the game has, and is read piece by piece. */
-  largeFiles?: boolean;
   /** The further volumes of a split download, in their order. */
   moreParts?: readonly ArchivePart[];
 }

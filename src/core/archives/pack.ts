@@ -26,6 +26,12 @@ export interface PackFile {
   sha256?: string;
 }
 
+/** A file that comes out of a pack piece by piece. */
+interface PackStream {
+  path: PackPath;
+  pieces: AsyncIterable<Uint8Array>;
+}
+
 /** What a pack was when it came. `folder` and `file` are downloads that were never packed. */
 export const packFormatSchema = z.enum(['zip', '7z', 'rar', 'tar', 'folder', 'file']);
 export type PackFormat = z.infer<typeof packFormatSchema>;
@@ -39,7 +45,7 @@ export interface Pack {
   /**
    * One whole file; its length and CRC-32 are checked.
    * @throws PackError `damaged` where the bytes are not what the index says, `unknown-thing` where there is no such
-   * entry
+   * entry, `too-large-to-hold`
    */
   read(path: string): Promise<Uint8Array<ArrayBuffer>>;
   /** Set where the archive can be kept as it is: it is read piece by piece and needs no password and no other files. */
@@ -49,6 +55,12 @@ export interface Pack {
    * the end.
    */
   chunks?(path: string): AsyncIterable<Uint8Array<ArrayBuffer>>;
+  /**
+   * All files in the order in which they lie in the archive, each piece by piece; for archives that are read from
+   * their beginning to their end alone. The pieces of one are read to their end before the next file is asked for, and
+   * do not last. Checked like `read`.
+   */
+  inOrder?(options?: { signal?: AbortSignal }): AsyncIterable<PackStream>;
   /**
    * The first bytes of files, without their checksums being checked; where it is missing, whole files have to be read.
    */
@@ -63,10 +75,10 @@ export type PackReader = Pick<Pack, 'read' | 'readMany' | 'chunks'>;
 /** Bounds that hold before anything is unpacked. */
 export const PACK_LIMITS = {
   entries: 2_000_000,
-  /** Bytes of one file once unpacked. */
-  entrySize: 1024 ** 3,
-  /** Bytes of all files once unpacked. */
-  totalSize: 64 * 1024 ** 3,
+  /** Bytes of one file once unpacked that is read as a whole: a larger one is read piece by piece or not at all. */
+  wholeSize: 1024 ** 3,
+  /** Bytes of all files once unpacked. Packs of textures have tens of gigabytes. */
+  totalSize: 256 * 1024 ** 3,
   /** Unpacked to packed; deflate itself cannot pass about 1,032. Only looked at above `ratioFrom` bytes. */
   ratio: 400,
   ratioFrom: 256 * 1024 ** 2,

@@ -10,14 +10,10 @@ import { readDirectory, statedEntries } from './zipDirectory';
 configure({ useWebWorkers: false });
 
 /** Opens a ZIP (PKWARE APPNOTE 6.3.x) by its central directory alone. */
-export async function openZip(
-  file: Blob,
-  name: string,
-  { signal, onProgress, largeFiles }: WorkOptions & { largeFiles?: boolean },
-): Promise<Pack> {
+export async function openZip(file: Blob, name: string, { signal, onProgress }: WorkOptions): Promise<Pack> {
   if ((await statedEntries(file)) > PACK_LIMITS.entries) throw tooManyFiles(name);
   const { slots, links } = await readDirectory(file, name, signal, onProgress);
-  const notices = boundAndCompare(slots, file.size, name, largeFiles ? PACK_LIMITS.totalSize : undefined);
+  const notices = boundAndCompare(slots, file.size, name);
   notices.push(...links);
   if (slots.reduce((sum, { packed }) => sum + packed, 0) > file.size)
     throw new PackError('damaged', { name, why: 'its parts overlap' });

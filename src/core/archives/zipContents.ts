@@ -1,6 +1,7 @@
 import { blobChunks, blobRange } from '../bytes';
 import { PackError, SatchelError, reasonOf, throwIfAborted } from '../errors';
 import { crc32Stream } from '../hash';
+import { checkWhole } from './bounds';
 import { inflate, inflateChunks, inflateHead } from './inflate';
 import type { PackFile } from './pack';
 import { STORED, type Slot } from './zipDirectory';
@@ -19,6 +20,18 @@ const MOST_AHEAD = 32 * 1024 * 1024;
  */
 const LONGEST_HEADER = 30 + 2 * 0xffff;
 
+/** Most local headers are not longer. */
+const USUAL_HEADER = 1024;
+
+/** Bytes between two entries that are read along with them rather than left out by reading twice. */
+const GAP = 64 * 1024;
+
+/**
+ * Packed bytes that hold so many unpacked ones: what cannot be packed is stored in blocks with 5 bytes before each
+ * (RFC 1951, 3.2.4), of some kilobytes with the packers that make the smallest.
+ */
+const longestPacked = (bytes: number): number => bytes + 5 * Math.ceil(bytes / 1024) + 1024;
+
 interface Reading {
   signal?: AbortSignal;
 }
@@ -27,6 +40,8 @@ interface Reading {
 interface WindowReader {
   /** Bytes that a file comes to at most. */
   most(slot: Slot): number;
+  /** Bytes of the archive that this takes, from where the entry begins. */
+  reach(slot: Slot): number;
   read(slot: Slot, window: Uint8Array<ArrayBuffer>, windowStart: number): Promise<Uint8Array<ArrayBuffer>>;
 }
 
@@ -48,19 +63,27 @@ export class ZipContents {
     throw new SatchelError('unexpected', { why: 'an archive entry gave nothing' });
   }
 
-  readMany(paths: Iterable<string>, options: Reading = {}): AsyncGenerator<PackFile> {
-    return this.readWindows(paths, options, {
+  async *readMany(paths: Iterable<string>, options: Reading = {}): AsyncGenerator<PackFile> {
+    const wanted = [...paths];
+    for (const path of wanted) checkWhole(this.slotOf(path), this.name);
+    yield* this.readWindows(wanted, options, {
       most: ({ size }) => size,
+      reach: ({ packed }) => LONGEST_HEADER + packed,
       read: (slot, window, windowStart) => this.unpack(slot, window, windowStart),
     });
   }
 
   /** The beginnings of many files, unchecked. */
   peekMany(paths: Iterable<string>, bytes: number, options: Reading = {}): AsyncGenerator<PackFile> {
+    const wanted = ({ packed }: Slot) => Math.min(packed, longestPacked(bytes));
     return this.readWindows(paths, options, {
       most: ({ size }) => Math.min(size, bytes),
+      reach: (slot) => USUAL_HEADER + wanted(slot),
       read: async (slot, window, windowStart) => {
-        const packed = this.packedBytes(slot, window, windowStart);
+        const start = this.startOf(slot, window, windowStart);
+        const [from, to] = [start - windowStart, start - windowStart + wanted(slot)];
+        const packed =
+          to <= window.length ? window.subarray(from, to) : await blobRange(this.file, start, start + wanted(slot));
         return slot.method === STORED ? packed.slice(0, bytes) : inflateHead(packed, Math.min(bytes, slot.size));
       },
     });
@@ -141,16 +164,17 @@ export class ZipContents {
   private async *readWindows(
     paths: Iterable<string>,
     options: Reading,
-    { most, read }: WindowReader,
+    { most, reach, read }: WindowReader,
   ): AsyncGenerator<PackFile> {
     const wanted = Array.from(paths, (path) => this.slotOf(path)).sort((a, b) => a.offset - b.offset);
-    const endOf = (slot: Slot) => Math.min(slot.end, slot.offset + LONGEST_HEADER + slot.packed);
+    const endOf = (slot: Slot) => Math.min(slot.end, slot.offset + reach(slot));
     let spent: Uint8Array<ArrayBuffer> | undefined;
     for (let first = 0; first < wanted.length;) {
       throwIfAborted(options.signal);
       const start = (wanted[first] as Slot).offset;
       let last = first;
-      while (last + 1 < wanted.length && endOf(wanted[last + 1] as Slot) - start <= WINDOW) last++;
+      const isNear = (next: Slot) => endOf(next) - start <= WINDOW && next.offset - endOf(wanted[last] as Slot) <= GAP;
+      while (last + 1 < wanted.length && isNear(wanted[last + 1] as Slot)) last++;
       const window = await blobRange(this.file, start, endOf(wanted[last] as Slot), spent);
       const ahead: Promise<PackFile>[] = [];
       let bytesAhead = 0;

@@ -1,10 +1,11 @@
+import { contentsOf, isLarge } from '../archives/contents';
 import { SatchelError, reasonOf, throwIfAborted, type ErrorCode } from '../errors';
 import type { Gone } from '../folder';
 import { sha256 } from '../hash';
 import { nameKey, parentOf, type TargetPath } from '../paths/paths';
 import { Pool, WIDTH, type Progress } from '../progress';
 import type { Asking, Stuck } from './asking';
-import { LARGE, type Chunks } from './large';
+import type { Chunks } from './large';
 import type { DeployedFile, JournalStep, Kept, KeptOrAbsent, Plan, Workshop } from './model';
 import { openOriginal } from './plainCopies';
 import { swapFile, type Landed, type Put } from './swap';
@@ -75,21 +76,13 @@ export class Application {
       } else await pool.run(() => this.remove(i));
     }
     for (const [packId, wanted] of byPack) {
-      const pack = await workshop.openPack(packId);
-      const { chunks } = pack;
-      const large = [...wanted].filter(([, [first]]) => chunks && this.inPieces(first as number));
-      for (const [path] of large) wanted.delete(path);
-      for await (const { path, data, sha256: hash } of pack.readMany(wanted.keys(), signal ? { signal } : {})) {
-        throwIfAborted(signal);
-        for (const i of wanted.get(path) ?? []) await pool.run(() => this.land(i, data, hash), data.length);
-      }
-      for (const [path, indexes] of chunks ? large : [])
-        for (const i of indexes) {
+      const files = Array.from(wanted, ([path, indexes]) => ({ path, indexes }));
+      const inPieces = ({ indexes: [first] }: (typeof files)[0]) => this.inPieces(first as number);
+      for await (const file of contentsOf(await workshop.openPack(packId), files, inPieces, signal))
+        for (const i of wanted.get(file.path) ?? []) {
           throwIfAborted(signal);
-          await pool.run(
-            () => this.landPieces(i, () => chunks?.(path) as Chunks),
-            (this.steps[i]?.after as { size: number }).size,
-          );
+          if ('data' in file) await pool.run(() => this.land(i, file.data, file.sha256), file.data.length);
+          else await pool.run(() => this.landPieces(i, file.pieces), (this.steps[i]?.after as { size: number }).size);
         }
     }
   }
@@ -99,10 +92,7 @@ export class Application {
     const { target, after } = this.steps[index] as JournalStep;
     const { folder } = placeOf(this.workshop, target);
     return (
-      after.kind !== 'absent' &&
-      after.size > LARGE &&
-      folder.readChunks !== undefined &&
-      folder.writeChunks !== undefined
+      after.kind !== 'absent' && isLarge(after) && folder.readChunks !== undefined && folder.writeChunks !== undefined
     );
   }
 

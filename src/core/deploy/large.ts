@@ -1,10 +1,7 @@
-import { blobPasses } from '../bytes';
+import { LARGE, blobPasses } from '../bytes';
 import { SatchelError } from '../errors';
 import { readBytes, type Digest, type FileStat, type Folder } from '../folder';
 import { crc32Of, crc32OfChunks, sha256, sha256OfChunks, sha256Stream } from '../hash';
-
-/** Files above this size (bytes) go through memory in pieces, where the folders can do that. */
-export const LARGE = 16 * 1024 * 1024;
 
 export type Chunks = AsyncIterable<Uint8Array>;
 

@@ -3,7 +3,8 @@ import { gatherBlob } from '../bytes';
 import { SatchelError, reasonOf } from '../errors';
 import { readBytes, readsBack, writeAndReadBack, type Folder } from '../folder';
 import { sha256, sha256OfChunks } from '../hash';
-import { LARGE, hashOfFile, piecesOf, piecesOfBlob, writePieces, type Chunks } from './large';
+import { LARGE } from '../bytes';
+import { hashOfFile, piecesOf, piecesOfBlob, writePieces, type Chunks } from './large';
 import {
   begunSchema,
   deployedStateSchema,

@@ -4,7 +4,7 @@ import type { Folder } from '../folder';
 import { byPath, nameKey } from '../paths/paths';
 import type { WorkOptions } from '../progress';
 import { deployedStateSchema, type DeployedFile, type DeployedState, type Kept } from '../deploy/model';
-import { LARGE } from '../deploy/large';
+import { LARGE } from '../bytes';
 import { keep, keepLarge, openKept, readState, writeState } from '../deploy/vault';
 import { jsonFile, openBag, piecesIn, readTag, writeBag, type BagFile } from './bagZip';
 

@@ -4,7 +4,7 @@ import { openPack } from '../archives/openPack';
 import type { Pack } from '../archives/pack';
 import { gatherBlob } from '../bytes';
 import { encodeName, readManifest } from '../deploy/manifest';
-import { LARGE } from '../deploy/large';
+import { contentsOf, isLarge } from '../archives/contents';
 import { SatchelError, reasonOf, throwIfAborted } from '../errors';
 import { sha256, sha256OfChunks } from '../hash';
 import type { WorkOptions } from '../progress';
@@ -88,7 +88,7 @@ export interface OpenBag {
  */
 export async function openBag(file: Blob, name: string, { signal, onProgress }: WorkOptions = {}): Promise<OpenBag> {
   const bad = (why: string) => new SatchelError('bad-bag', { name, why });
-  const pack = await openPack(file, name, { largeFiles: true, ...(signal ? { signal } : {}) });
+  const pack = await openPack(file, name, { ...(signal ? { signal } : {}) });
   const declaration = pack.entries.find(({ path }) => /^([^/]+\/)?bagit\.txt$/.test(path));
   if (!declaration) throw bad('it holds no bagit.txt, so it is no backup of this kind');
   const top = declaration.path.slice(0, -'bagit.txt'.length);
@@ -129,20 +129,10 @@ async function verify({ pack, top, payload, tags, bad }: OpenBag, { signal, onPr
     done++;
     onProgress?.({ phase: 'Checking the backup', done, total: wanted.size, unit: 'files' });
   };
-  const sizes = new Map(pack.entries.map(({ path, size }) => [path as string, size]));
-  const paths = [...wanted.keys()].map((one) => top + one);
-  const isLarge = (path: string) => (sizes.get(path) ?? 0) > LARGE;
-  for await (const { path, data } of pack.readMany(
-    paths.filter((path) => !isLarge(path)),
-    signal ? { signal } : {},
-  )) {
-    throwIfAborted(signal);
-    check(path, await sha256(data));
-  }
-  for (const path of paths.filter(isLarge)) {
-    throwIfAborted(signal);
-    check(path, await sha256OfChunks(piecesIn(pack, path)));
-  }
+  const all = new Set([...wanted.keys()].map((one) => top + one));
+  const files = pack.entries.filter(({ path }) => all.has(path));
+  for await (const file of contentsOf(pack, files, isLarge, signal))
+    check(file.path, await ('data' in file ? sha256(file.data) : sha256OfChunks(file.pieces())));
   if (done !== wanted.size) throw bad('not all of it could be read');
 }
 

@@ -1,9 +1,9 @@
 import { oneOr } from '../words';
 import { makeZip } from 'client-zip';
 import { SatchelError, throwIfAborted } from '../errors';
-import type { PackReader } from '../archives/pack';
+import { contentsOf, isLarge } from '../archives/contents';
 import { gatherBlob } from '../bytes';
-import { LARGE, fileContent } from '../deploy/large';
+import { fileContent } from '../deploy/large';
 import type { Plan, PlanStep, Workshop } from '../deploy/model';
 import { placeOf } from '../deploy/takeBack';
 import { openKept } from '../deploy/vault';
@@ -110,28 +110,14 @@ async function* contents(steps: readonly PlanStep[], workshop: Workshop, { signa
     }
   }
   for (const [packId, wanted] of byPack) {
-    const pack = await workshop.openPack(packId);
-    for await (const { path, content } of contentsOf(pack, wanted, signal))
-      for (const { target } of wanted.get(path) ?? []) {
+    const files = Array.from(wanted, ([path, [step]]) => ({ path, size: step?.size ?? 0 }));
+    for await (const file of contentsOf(await workshop.openPack(packId), files, isLarge, signal)) {
+      const content = 'data' in file ? file.data : await gatherBlob(file.pieces());
+      for (const { target } of wanted.get(file.path) ?? []) {
         yield { target, content };
         tick();
       }
-  }
-}
-
-/** Files of a pack: the large ones, which come last, are not held. */
-async function* contentsOf(
-  pack: PackReader,
-  wanted: ReadonlyMap<string, readonly PlanStep[]>,
-  signal: AbortSignal | undefined,
-): AsyncGenerator<{ path: string; content: Blob | Uint8Array<ArrayBuffer> }> {
-  const { chunks } = pack;
-  const isLarge = ([, [first]]: [string, readonly PlanStep[]]) => chunks !== undefined && (first?.size ?? 0) > LARGE;
-  const small = [...wanted].filter((one) => !isLarge(one)).map(([path]) => path);
-  for await (const { path, data } of pack.readMany(small, signal ? { signal } : {})) yield { path, content: data };
-  for (const [path] of [...wanted].filter(isLarge)) {
-    throwIfAborted(signal);
-    if (chunks) yield { path, content: await gatherBlob(chunks(path)) };
+    }
   }
 }
 

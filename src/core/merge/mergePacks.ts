@@ -63,11 +63,15 @@ export function mergedPack({ files }: MergePlan, packs: readonly Pack[], name: s
   const byPath = new Map<string, { path: string; source: number; entry: PackEntry }>(
     files.map((file) => [file.path, file]),
   );
+  const fileAt = (path: string) => {
+    const file = byPath.get(path);
+    if (!file) throw new SatchelError('unknown-thing', { what: `file “${path}” in “${name}”` });
+    return file;
+  };
   const readMany = async function* (paths: Iterable<string>, { signal }: WorkOptions = {}): AsyncGenerator<PackFile> {
     const wanted = packs.map(() => new Map<string, string[]>());
     for (const path of paths) {
-      const file = byPath.get(path);
-      if (!file) throw new SatchelError('unknown-thing', { what: `file “${path}” in “${name}”` });
+      const file = fileAt(path);
       const of = wanted[file.source] as Map<string, string[]>;
       of.set(file.entry.path, [...(of.get(file.entry.path) ?? []), path]);
     }
@@ -87,6 +91,12 @@ export function mergedPack({ files }: MergePlan, packs: readonly Pack[], name: s
     format: 'folder',
     entries,
     readMany,
+    ...(packs.every(({ chunks }) => chunks) && {
+      chunks: (path: string) => {
+        const { source, entry } = fileAt(path);
+        return (packs[source]?.chunks as NonNullable<Pack['chunks']>)(entry.path);
+      },
+    }),
     notices: boundAndCompare(
       entries,
       entries.reduce((sum, { size }) => sum + size, 0),
