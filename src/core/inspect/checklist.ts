@@ -136,7 +136,7 @@ const nameOf = (one: SettingProposal): string =>
     : one.kind === 'numbered section'
       ? `A new section [${one.section} …]`
       : one.value === ''
-        ? `The line “${one.path.join(' › ')}”`
+        ? `The line “${one.path.join(' ')}”`
         : `${one.path.join(' › ')} = ${one.value}`;
 const saysOf = (one: SettingProposal): string =>
   `${nameOf(one)}: waits in Settings${one.kind === 'launch option' ? ', in the launch line' : ''}.`;

@@ -187,6 +187,18 @@ export class KeyIndex {
       : undefined;
   }
 
+  /** Commands of a file that stand there several times, each with another name: `load heron`, `load tern`. */
+  listsOfCommands(file: number): Map<string, string[]> {
+    const found = new Map<string, string[]>();
+    for (const { path, value } of this.files[file]?.document.entries() ?? []) {
+      const [command, name] = path;
+      if (path.length === 2 && value === '' && command !== undefined && name !== undefined)
+        found.set(command, [...(found.get(command) ?? []), name]);
+    }
+    for (const [command, names] of found) if (names.length < 2) found.delete(command);
+    return found;
+  }
+
   /** Is it an element of a list, or none that holds a value? What is to be written in it is one more item. */
   isElement(name: string): boolean {
     return (

@@ -7,7 +7,7 @@ const OPTION =
   /(?<=^|[\s"“„«`'(])((?:--?|\+)[A-Za-z][\w-]*(?:=[^\s"”»`',;]+)?)((?:\s+(?![-+]{1,2}[A-Za-z])[^\s"”“»`',;()]+){0,2})/g;
 /** `/art:custom`, which could be a folder, where it is called a parameter. */
 const SLASHED =
-  /(?<!\p{L})(?:parameters?|arguments?|options?|switch|startparameter|parámetros?|paramètres?)\s+["“„«`']?(\/[A-Za-z][\w:=-]*)(?![\w/\\.])/giu;
+  /(?<!\p{L})(?:parameters?|arguments?|options?|switch|startparameter|parámetros?|paramètres?|(?:gestartet|start(?:ed|e|en|et)?|launch(?:ed)?|run|inicia\p{L}*|arranca\p{L}*|lancez|démarrez)(?:\s+\p{L}+){0,3}\s+(?:mit|with|con|avec))\s+["“„«`']?(\/[A-Za-z][\w:=-]*)(?![\w/\\]|\.\w)/giu;
 const ALONE = /^\s*["“`]?(?:--?|\+)[A-Za-z][\w-]*(?:[ =]\S+)?["”`]?\s*$/;
 
 /**

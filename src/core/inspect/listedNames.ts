@@ -3,7 +3,7 @@ import { ADDING, type Token } from './settingsWords';
 
 /** Tells to write one more line. */
 const LINE_MORE =
-  /\b(?:new|another|extra|own|last|following|this) line\b|\b(?:writ(?:e|ten)|typed?|enter(?:ed)?|put|note[sd]?)\b|\b(?:neue|eigene|weitere) zeile\b|\b(?:nueva|otra) línea\b|\b(?:nouvelle|autre) ligne\b/iu;
+  /\b(?:new|another|extra|own|last|following|this|one|one more) line\b|\b(?:needs?|wants?|gets?|requires?|takes?|is missing) (?:an? |one |the )?(?:more |further |new )?lines?\b|\b(?:writ(?:e|ten)|typed?|enter(?:ed)?|put|note[sd]?)\b|\b(?:neue|eigene|weitere|noch eine) zeile\b|\b(?:nueva|otra) línea\b|\blínea más\b|\b(?:nouvelle|autre) ligne\b|\bligne de plus\b/iu;
 const PUT_AS_FILE =
   /^(?:unpack|extract|unzip|copy|move|drop|place|merge|entpacke|kopiere|verschiebe|copia|mueve|copiez|déplacez)$/;
 const NAME = /^[\p{L}\p{N}_.-]{2,80}$/u;
@@ -59,4 +59,32 @@ export function withItems(value: string, items: readonly string[]): string | und
   const held = value.slice(1, -1).trim();
   const quote = held === '' ? '"' : (/^["']/.exec(held)?.[0] ?? '');
   return `[${[...(held === '' ? [] : [held]), ...items.map((item) => quote + item + quote)].join(', ')}]`;
+}
+
+/**
+ * “It needs a line "load otter"” for a file that has `load heron` and `load tern`.
+ *
+ * @param lists its commands that stand there several times, with the names behind them
+ * @param isOfPack does a name belong to the pack?
+ * @returns the command and the name behind it, and where both stand in the sentence
+ */
+export function commandsMore(
+  sentence: string,
+  lists: ReadonlyMap<string, readonly string[]>,
+  isOfPack: (key: string) => boolean,
+): { command: string; name: string; at: number; length: number }[] {
+  return [...lists.keys()].flatMap((command) => {
+    const said = new RegExp(
+      `(?<![\\p{L}\\p{N}_])${command.replace(/[+.]/g, '\\$&')}[ \\t]+([\\p{L}_][\\p{L}\\p{N}_.-]*)`,
+      'giu',
+    );
+    return [...sentence.matchAll(said)].flatMap(({ 0: whole, 1: written = '', index }) => {
+      const name = written.replace(/[.-]+$/, '');
+      const [before, behind] = [sentence.slice(0, index), sentence.slice(index + whole.length)];
+      const isAlone = behind.trim() === '' && /(?:^|:)\s*$/.test(before);
+      const isQuoted = /["“„«`']$/.test(before) && /^["”“»`']/.test(behind);
+      const isAsked = isAlone || (asksForALine(sentence) && (isQuoted || isOfPack(nameKey(name))));
+      return isAsked ? [{ command, name, at: index, length: whole.length }] : [];
+    });
+  });
 }

@@ -11,6 +11,8 @@ describe('a folder that a read-me says to make', () => {
     ['Lege im Ordner ', ' einen Ordner neu_1 an', 'neu_1'],
     ['En ', ' crea una carpeta llamada barcos', 'barcos'],
     ['Dans ', ', créez un nouveau dossier bateaux', 'bateaux'],
+    ['The folder named kites has to be inside ', '.', 'kites'],
+    ['Der Ordner namens drachen kommt in ', '.', 'drachen'],
     ['Create a new folder in ', ' for it.', undefined],
     ['Put the folder boats in ', '.', undefined],
     ['Copy the files into ', ', then create a backup.', undefined],

@@ -25,6 +25,10 @@ const BEHIND = new RegExp(
   'iu',
 );
 
+/** “The folder named kites has to be …”: the name ends where the sentence goes on. */
+const GOES_ON =
+  /\s+(?:has|have|must|should|shall|needs?|is|are|goes?|belongs?|can|may|will|muss|müssen|soll\w*|gehört|kommt|wird|va|debe|tiene|doit|se)(?!\p{L}).*$/iu;
+
 /**
  * The name of a folder that a sentence tells to make in a place.
  *
@@ -33,4 +37,4 @@ const BEHIND = new RegExp(
  * @example newFolderNamed('Make a folder called skins in ', '.') // 'skins'
  */
 export const newFolderNamed = (before: string, behind: string): string | undefined =>
-  (CALLED_BEFORE.exec(before) ?? WORD_BEFORE.exec(before) ?? BEHIND.exec(behind))?.[1]?.trim();
+  (CALLED_BEFORE.exec(before) ?? WORD_BEFORE.exec(before) ?? BEHIND.exec(behind))?.[1]?.replace(GOES_ON, '').trim();

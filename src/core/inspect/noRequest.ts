@@ -2,6 +2,14 @@
 const AS_YOU_LIKE =
   /(?<!\p{L})(?:optional(?:ly)?|if (?:you (?:like|wish|prefer|want|fancy)(?= ?[,.;:)–—]|$)|desired|wanted)|feel free to|up to you|(?:may|might|could) (?:also )?(?:want|wish|like|prefer|care) to|wenn du (?:magst|willst|möchtest)(?= ?[,.;:)]|$)|opcional(?:mente)?|si (?:quieres|lo deseas|prefieres|tu veux|vous voulez|le souhaitez)(?= ?[,.;:)]|$)|facultatif)(?!\p{L})/iu;
 
+/** “If you have more than one of them, …”: who has or does something else, too. */
+const IF_SO =
+  /^(?:and |but |then )?if you (?:also |already |ever |later )?(?:have|own|use|run|play|got)(?!\p{L})(?! (?:not|n['’]t|to|done|it|this|installed|copied|unpacked|put|finished)(?!\p{L}))/iu;
+
+/** Why it is so: “…, because ice is slow”. */
+const REASON =
+  /^\s*(?:because|since|for it|as it|weil|denn|da es|porque|puesto que|ya que|parce que|car|puisque)(?!\p{L})/iu;
+
 /** The same, said of all of it. */
 const OPEN =
   /(?<!\p{L})(?:(?:a )?matter of taste|(?:do )?as you (?:please|like|wish)|(?:it is|it['’]s|that is|that['’]s) (?:up to you|your choice)|geschmackssache|cuestión de gustos|une question de goût)(?!\p{L})/iu;
@@ -31,7 +39,7 @@ const WHERE_IT_IS_SO =
 /** What is said behind a key that nobody is asked to set. */
 const BEHIND = [
   // “Width should not be 1920”
-  /^["”’`]?\s*(?:must|should|shall|may|can|does|do|has|have|soll(?:te)?|darf|debe|doit)(?:n['’]t| not| nicht)(?!\p{L})/iu,
+  /^["”’`]?\s*(?:must|should|shall|may|can|does|do|has|have|soll(?:te)?|darf|debe|doit)(?:n['’]t| not| nicht)(?!\p{L})(?!.*[,:;–—-]\s*(?:but |so |please )?(?:use|set|choose|put|pick|take|make|change|but|rather|instead)(?!\p{L}))/iu,
   // “Scale no longer has to be 32”, “a Scale under 20 breaks it”
   /^["”’`]?\s*(?:no longer (?:has|have|needs?) to(?!\p{L})|(?:under|below|above|over|(?:less|more|lower|higher|smaller|larger) than) -?\d)/iu,
   // “HDR=1 is no longer needed”
@@ -69,9 +77,11 @@ export function isNoRequest(sentence: string, at: number, length: number): boole
   return (
     NOT_TO.test(clause) ||
     SEEN_AT.test(clause) ||
+    REASON.test(clause) ||
     AS_TRIED.test(lastOf(before, /[.!?;:(]\s|\(/)) ||
     AS_YOU_LIKE.test(lastOf(before, /[.!?;]\s/)) ||
     OPEN.test(sentence) ||
+    IF_SO.test(before.trimStart()) ||
     GOING_BACK.test(before) ||
     MAY_HELP.test(before.trimStart()) ||
     BEHIND.some((said) => said.test(behind)) ||

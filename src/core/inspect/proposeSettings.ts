@@ -11,7 +11,7 @@ import { numberedSections } from '../settings/numbered';
 import type { Statement } from '../games/statement';
 import { ATTRIBUTE, TAG } from './instructions';
 import { KeyIndex, bareKey, bareName, itemPath, type KnownKey } from './keyIndex';
-import { asksForALine, bracketed, isPut, namesToList, unique, withItems } from './listedNames';
+import { asksForALine, bracketed, commandsMore, isPut, namesToList, unique, withItems } from './listedNames';
 import { NOT_LESS, isNoRequest } from './noRequest';
 import { launchOptionsIn } from './launchOptions';
 import { speaksOf } from './sentences';
@@ -114,12 +114,21 @@ class SettingsReader {
       const name = baseName(path);
       this.packNames.set(nameKey(name), name);
       this.packNames.set(nameKey(stemOf(name)), stemOf(name));
+      // What stands before all endings, where the game has names of two words: `chapel` of `chapel.room.json`.
+      const [bare = ''] = name.split('.');
+      if (bare.length >= 3) this.packNames.set(nameKey(bare), bare);
       for (const folder of parentOf(path).split('/')) if (folder !== '') this.packNames.set(nameKey(folder), folder);
     }
   }
 
   read(): SettingProposal[] {
-    for (const unit of settingsUnits(this.text)) {
+    const text = this.text.replace(DOTS, (dots, name: string) =>
+      this.index.keys(name).length > 0 ? `${name} = ` : dots,
+    );
+    // Where it speaks of one settings file alone, that is meant before it is named, too.
+    const all = this.filesIn(settingsTokens(text.slice(0, LONGEST)), text);
+    if (all.length === 1) this.files = all;
+    for (const unit of settingsUnits(text)) {
       if (this.found.length >= MOST) break;
       if (unit.code) this.readCode(unit.code);
       // What Markdown sets in bold is a name.
@@ -166,7 +175,7 @@ class SettingsReader {
             i,
             places,
             keys[k + 1]?.i ?? tokens.length,
-            k === 0 ? 0 : (keys[k - 1]?.i ?? 0) + 1,
+            k === 0 ? 0 : clauseAfter(tokens, keys[k - 1]?.i ?? 0, i),
             sentence,
             line,
           ),
@@ -185,6 +194,7 @@ class SettingsReader {
     if (isOpen() && keys.length === 0) this.readSpokenOf(tokens, named, sentence, line);
     if (isOpen() ? keys.length === 0 : named.length === 1) this.readNewKey(tokens, named, line, keys[0]?.places[0]);
     if (isOpen()) this.readListed(tokens, named, sentence, line);
+    if (isOpen() && keys.length === 0) this.readOneMore(sentence, line);
     if (keys.length > 0) return;
     // “Put bees into the list in active.json”
     const only = named.length === 1 ? this.index.listIn(named[0] as number) : undefined;
@@ -299,7 +309,7 @@ class SettingsReader {
       called.test(around(i - 1)) ||
       called.test(around(i + 1)) ||
       (called.test(around(i - 2)) && /^(?:of|for|de|von|named|called|the|behind|after)$/.test(around(i - 1))) ||
-      (all.length === 1 && this.isGiven(tokens, i));
+      (all.length === 1 && (this.isGiven(tokens, i) || saysWhatIsThere(tokens, all[0] as KnownKey)));
     const { section } = this;
     // Spelled as the key is, in the section that is spoken of.
     const there =
@@ -312,7 +322,10 @@ class SettingsReader {
       all.some(({ path }) => bareName(path.at(-1) ?? '') === token.text) &&
       /^\p{Lu}/u.test(token.text) &&
       // At the beginning of a sentence every word has a capital.
-      (i > 0 || /^(?:must|should|has|needs|muss|soll|sollte|debe|tiene|doit)$/.test(around(i + 1)));
+      (i > 0 ||
+        /^(?:must|should|has|needs|says?|counts?|wants?|tells?|decides?|muss|soll|sollte|debe|tiene|doit)$/.test(
+          around(i + 1),
+        ));
     if (scoped.length > 0 && (here || strong || cased || this.files.length > 0)) return scoped;
     return strong || cased ? all : [];
   }
@@ -343,7 +356,10 @@ class SettingsReader {
     if (!first || isNoRequest(sentence, tokens[i]?.start ?? 0, tokens[i]?.text.length ?? 0)) return;
     if (this.readAdded(tokens, i, narrowed, sentence, line)) return;
     const value = valueFor({ tokens, sentence, key: i, until, since, now: first.value }, this.index);
-    if (value !== undefined) for (const place of narrowed) this.push(place, value, line);
+    if (value === undefined) return;
+    for (const place of narrowed) this.push(place, value, line);
+    // What comes next is about the same file.
+    if (this.files.length === 0 && narrowed.length === 1) this.files = [first.file];
   }
 
   /** What is added to a list: of items, in brackets, or with signs between. @returns whether the key is done with */
@@ -453,7 +469,8 @@ class SettingsReader {
         !token.section &&
         this.index.filesNamed(token.text).length === 0 &&
         (token.quoted || this.isOfPack(token.key)) &&
-        this.index.keys(token.text).length === 0,
+        this.index.keys(token.text).length === 0 &&
+        !(this.index.isContainer(token.text) && place.path.some((above) => nameKey(above) === token.key)),
     );
     // What stands in quotes is what is to be written; the same word elsewhere in the sentence is the file.
     const near = named.filter((token) => isNear(tokens, token, i));
@@ -557,6 +574,23 @@ class SettingsReader {
     }
   }
 
+  /** One more command of a kind that the file has several of. @returns whether the sentence asks for one */
+  private readOneMore(sentence: string, line: number): boolean {
+    const [file, other] = this.files;
+    const target = this.index.files[file ?? -1]?.target;
+    if (file === undefined || other !== undefined || !target) return false;
+    const lists = this.index.listsOfCommands(file);
+    const asked = commandsMore(sentence, lists, this.isOfPack).filter(
+      ({ at, length }) => !isNoRequest(sentence, at, length),
+    );
+    for (const { command, name } of asked) {
+      const had = lists.get(command)?.find((one) => nameKey(one) === nameKey(name));
+      const now = had === undefined ? {} : { now: '' };
+      this.found.push({ kind: 'key', file: target, path: [command, had ?? name], value: '', line, ...now });
+    }
+    return asked.length > 0;
+  }
+
   /** A word that names something in the pack, and is not only a small word. */
   private readonly isOfPack = (key: string): boolean => this.packNames.has(key) && !NEVER.has(key);
 
@@ -654,7 +688,7 @@ class SettingsReader {
       }
       const key = /^\s*(?:set\w?\s+)?"?([^\s="“”][^="]{0,60}?)"?\s*=\s*(.*?)\s*$/.exec(text);
       if (!key) {
-        if (!this.readCommand(text, line)) this.readSentence(text, line);
+        if (!this.readCommand(text, line) && !this.readOneMore(text.trim(), line)) this.readSentence(text, line);
         continue;
       }
       const [, name = '', raw = ''] = key;
@@ -733,7 +767,7 @@ class SettingsReader {
       ...text.matchAll(/"?([\w.-]+)"?\s*[:=]?\s+("[^"]*"|[^\s{}",]+)\s*,?\s*(?=$|[}\n])/gm),
       ...text.matchAll(/"([^"]+)"\s*:\s*("[^"]*"|[^\s{}",]+)/g),
     ];
-    let any = false;
+    let any = this.readListBlock(text, scope, lines[0]?.line ?? 1);
     for (const [whole, name = '', value = ''] of pairs) {
       const places = this.index.keys(name).filter(({ file, items }) => scope.includes(file) && !items);
       const line =
@@ -742,6 +776,25 @@ class SettingsReader {
         this.push(place, value.replace(/^"(.*)"$/, '$1'), line);
         any = true;
       }
+    }
+    return any;
+  }
+
+  /** `"order": ["base", "reef"]` for a list that holds `base`: what is more in it comes to it. */
+  private readListBlock(text: string, scope: readonly number[], line: number): boolean {
+    let any = false;
+    for (const [, name = '', inside = ''] of text.matchAll(/"([^"\n]{1,80})"\s*:\s*\[([^[\]{}]{0,2000})\]/g)) {
+      const items = [...inside.matchAll(/"([^"]*)"|([^\s,"]+)/g)].map(([, quoted, bare = '']) => quoted ?? bare);
+      const [list, other] = this.index.keys(name).filter((place) => scope.includes(place.file) && place.items);
+      const had = list?.items ?? [];
+      const isMore = had.every((item, n) => items[n] === item || items[n] === '...' || items[n] === '…');
+      if (!list || other || !isMore) continue;
+      items
+        .slice(had.length)
+        .forEach((value, n) =>
+          this.found.push({ kind: 'key', file: this.fileOf(list), path: itemPath(list, had.length + n), value, line }),
+        );
+      any = true;
     }
     return any;
   }
@@ -830,6 +883,13 @@ function isNear(tokens: readonly Token[], token: Token, list: number): boolean {
   );
 }
 
+/** Where the part of a sentence that a word stands in begins, behind another word: “Waves becomes 5, Anchor …”. */
+const clauseAfter = (tokens: readonly Token[], other: number, word: number): number =>
+  Math.max(
+    other + 1,
+    tokens.findLastIndex(({ fresh }, n) => fresh && n <= word),
+  );
+
 /** Stands nothing but “and” or a comma between two words? */
 const isJoined = (tokens: readonly Token[], a: number, b: number): boolean =>
   b - a <= 2 && tokens.slice(a + 1, b).every(({ key }) => /^(?:and|und|y|et|&)$/.test(key));
@@ -839,15 +899,29 @@ const isJoined = (tokens: readonly Token[], a: number, b: number): boolean =>
 const ELEMENT = /<([A-Za-z_][\w.-]*)>([^<>\n]{1,80})<\/\1>/g;
 const ARROW = /(?<=[\p{L}\p{N}_"”])\s*(?:-{1,4}>|={1,4}>|→)\s*(?=["“]|-?\d|(?:true|false|on|off|yes|no)(?!\p{L}))/giu;
 
+/** The word in quotes is what stands there now. */
+const saysWhatIsThere = (tokens: readonly Token[], { value }: KnownKey): boolean =>
+  tokens.some(
+    ({ quoted, text }, at) =>
+      nameKey(text) === nameKey(value) &&
+      ((quoted && !isSwitch(value) && !isNumber(value)) ||
+        // “3 instead of 1”
+        [1, 2].some((far) => OLD.test(tokens[at - far]?.key ?? '') && tokens[at - far - 1]?.key !== 'where')),
+  );
+
+/** “fog ....... 0” */
+const DOTS = /([\p{L}_][\p{L}\p{N}_.-]{0,60}?)[ \t]*\.{3,}[ \t]*(?=["“]?-?[\p{L}\p{N}])/gu;
+
 const INTO = /\b(?:into|in die|in den|en la|dans la)\b/iu;
 const OF_A_LIST = /\b(?:list|liste|lista|add|append|hinzufügen|ergänze|añade|agrega|ajoutez)\b/iu;
 
 /** Speaks of the list before. */
-const IN_IT = /\b(?:in|into|to|on) (?:it|this|that|there|the list)\b|\b(?:darin|hinein|dort)\b|\b(?:en ella|allí)\b/iu;
+const IN_IT =
+  /\b(?:in|into|to|on) (?:it|this|that|there|the list)\b|\b(?:last|first) there\b|\b(?:darin|hinein|dort)\b|\b(?:en ella|allí)\b/iu;
 
 /** Sets “it” to something. */
 const ABOUT_IT =
-  /\b(?:make|set|change|turn|put|edit|let|raise|increase|lower|reduce|bump)\s+(?:it|this|that)\b|\b(?:it|this) (?:must|should|has to|needs to) (?:be|say|read|become|show)\b|\b(?:setze|ändere|stelle) (?:ihn|es|sie|diesen wert)\b|\b(?:cámbialo|ponlo)\b|\b(?:mettez|changez)-le\b/iu;
+  /\b(?:make|set|change|turn|put|edit|let|raise|increase|lower|reduce|bump)\s+(?:it|this|that)\b|\b(?:it|this|that) (?:must|should|has to|needs to|wants to|ought to) (?:be|say|read|become|show)\b|(?<!\p{L})(?:write|put|use|type|enter|schreibe\p{L}*|setze\p{L}*|escrib\p{L}*|pon|écri\p{L}*|mett\p{L}*)(?!\p{L})[^.;]*(?<!\p{L})(?:instead|there|stattdessen|dafür|en su lugar|à la place)(?!\p{L})|\b(?:setze|ändere|stelle) (?:ihn|es|sie|diesen wert)\b|\b(?:cámbialo|ponlo)\b|\b(?:mettez|changez)-le\b/iu;
 
 /** As long as it was: places in the sentence stay. */
 const blank = (text: string): string => ' '.repeat(text.length);

@@ -38,6 +38,20 @@ const CASES: [text: string, asked: string[]][] = [
   ['turn rain off in data/rules.xml', ['@rain=off']],
   ['Raise money from 500 to 750 (rules.xml)', ['money=750']],
   ['The game has no shadows at ShadowQuality 0. It is up to you.', []],
+  // What comes of a switch says what it has to be.
+  ['Nothing is loaded as long as FullScreen is true.', ['FullScreen=false']],
+  ['Nothing is drawn until Bloom is 0.', ['Bloom=0']],
+  ['It works as long as FullScreen is true.', []],
+  ['FullScreen is no longer true.', ['FullScreen=false']],
+  ['In video.ini, Grain stays as it is, because Bloom is 1 there.', []],
+  ['BLOOM ....... 0\nWidth ....... 1920\nin video.ini', ['Bloom=0', 'Width=1920']],
+  ['In sound.json voices is no longer all but none.', ['voices=none']],
+  ['In sound.json voices should be none in place of all.', ['voices=none']],
+  ['sound.json: "birds" is missing from packs.', ['1=birds']],
+  ['In sound.json:\n\n  "packs": ["base", "birds"]\n', ['1=birds']],
+  ['In sound.json the value of voices is "all"; write "none" instead.', ['voices=none']],
+  ['If you have more than one of them, set ShadowQuality to 4.', []],
+  ['In sound.json the 80 behind volume becomes a 50, voices is no longer all but none.', ['volume=50', 'voices=none']],
   ['Volume 1 of the series is out now!', []],
   ['I recommend 1920 as Width.', ['Width=1920']],
   ['Bloom looks best at 1.', []],
@@ -162,6 +176,8 @@ const LEARNT: [text: string, asked: string[]][] = [
   // Options of the start.
   ['Run the game with the parameter /art:custom.', ['launch option']],
   ['Start options: -nomovies (optional), -art (required).', ['launch option']],
+  ['Gestartet wird mit /bilder.', ['launch option']],
+  ['Start from the folder /art/custom.', []],
 ];
 
 describe.each([

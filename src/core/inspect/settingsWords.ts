@@ -65,6 +65,7 @@ export const WRITE =
 /** Small words that are never values. */
 export const NEVER = new Set(
   (
+    'meant supposed intended expected many much few little more less ' +
     'go goes become becomes say says read reads stand stands point points stay stays remain contain contains match ' +
     'the a an it its this that your you in on at of for and or if then there so by be is are was will has have had must should can to into under with not no from as which who what when where line lines file value values key option setting section entry change changed set edit edited added add look find open save game folder mod pack also well too same one both each every all any number text word here found seen placed put taken listed left kept done made given written ' +
     'der die das den dem ein eine und oder in im auf zu von mit ist sind wird werden muss soll datei zeile wert unter ändern geändert el la los las un una en con y o que es se de del al archivo línea valor le les des du et ou dans sur est fichier ligne valeur'
@@ -110,6 +111,10 @@ export function switched(now: string, on: boolean): string | undefined {
       : value;
 }
 
+/** A switch's value in the words that the file uses: `off` is `false` where it says `true`. */
+export const inWordsOf = (now: string, value: string): string =>
+  /^(?:0|1)$/.test(value) ? value : (switched(now, /^(?:true|yes|on|enabled)$/i.test(value)) ?? value);
+
 /** What stands between the two halves of a verb: “turn the music off”, „schalte die Musik aus“. */
 const APART = '(?: (?:[^.,;:!?\\n]|\\.(?=\\S)){1,40}?)?';
 export const TURN_ON = new RegExp(
@@ -122,7 +127,7 @@ export const TURN_OFF = new RegExp(
 );
 export const EACH = /\b(?:each|every|all|both|jede[rnms]?|alle[nr]?|beide[nr]?|cada|todos|ambos|chaque|tous)\b/iu;
 export const ADDING =
-  /\b(?:add(?:ed|s)?|append(?:ed)?|also|as well|too|list(?:ed|s)?|name[sd]?|include[sd]?|contains?|at the end|to the end|behind|after|extend(?:ed)?|hinzu\w*|anhäng\w*|ergänz\w*|ans ende|ebenfalls|auch|añad\w*|agreg\w*|también|al final|ajout\w*|aussi|à la fin)\b/iu;
+  /\b(?:add(?:ed|s)?|append(?:ed)?|also|as well|too|list(?:ed|s)?|name[sd]?|include[sd]?|contains?|at the end|to the end|comes? last|stands? last|missing|lacks?|fehl(?:t|en)|falta|manque|behind|after|extend(?:ed)?|hinzu\w*|anhäng\w*|ergänz\w*|ans ende|ebenfalls|auch|añad\w*|agreg\w*|también|al final|ajout\w*|aussi|à la fin)\b/iu;
 export const STARTING =
   /\b(?:launch\w*|start(?:s|ed|ing)?|start[- ]?(?:options?|parameters?|line)|options?|parameters?|arguments?|command[- ]?line|shortcut|switch|run|startparameter|startoptionen|aufruf\w*|gestartet|starten|verknüpfung|befehlszeile|lanza\w*|inici\w*|arran\w*|parámetros?|acceso directo|lanc\w*|démarr\w*|raccourci|paramètres?)\b/iu;
 

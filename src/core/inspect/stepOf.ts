@@ -1,6 +1,6 @@
 import { kindOf } from '../media/kinds';
 import { knowledgeOf } from '../names/knowledge';
-import { baseName, extensionOf, isUnder, nameKey, parentOf } from '../paths/paths';
+import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf } from '../paths/paths';
 import type { Ground, Mention } from './mention';
 import { speaksOf } from './sentences';
 import type { Last, PutStep } from './step';
@@ -65,8 +65,11 @@ export function stepOf(
   const itsPlace = !where && ITS_PLACE.test(text) && last.files.length > 0;
   let folders = where ? [...where.gameFolders, ...where.newFolders] : itsPlace ? [] : [...last.folders];
   const files = itsPlace ? [...last.files] : where && folders.length === 0 ? [...where.gameFiles] : [];
+  const ofKind =
+    how === 'beside' && where ? amongSiblings(folders, what, text.slice(where.end), { tree, isFile }) : undefined;
+  if (ofKind) [folders, what] = [ofKind.folders, ofKind.what];
   // “next to hilltop”: where that lies.
-  if (how === 'beside') {
+  else if (how === 'beside') {
     const literally =
       where?.cue === 'beside' &&
       what.length > 0 &&
@@ -114,6 +117,40 @@ export function stepOf(
         ? { name: '' }
         : {}),
   };
+}
+
+/** What stands right behind a name: “… and libel”. */
+const AND_NAME = /^["”“»'’]?\s*(?:,|and|und|y|et|or|oder)\s+["“„«'‘]?([\p{L}\p{N}][\p{L}\p{N}_-]*)/iu;
+
+/**
+ * “It goes with theft and libel”, two of a kind: it becomes one more of them, as a folder where it is one in the pack.
+ *
+ * @param behind what stands behind the first of them
+ * @returns undefined where nothing says that one of the kind is meant
+ */
+function amongSiblings(
+  folders: readonly string[],
+  what: readonly string[],
+  behind: string,
+  { tree, isFile }: Pick<Ground, 'tree'> & { isFile: (path: string) => boolean },
+): { folders: string[]; what: string[] } | undefined {
+  const other = AND_NAME.exec(behind)?.[1];
+  const { familyOf } = knowledgeOf(tree);
+  const isOther = (folder: string) =>
+    other !== undefined &&
+    nameKey(other) !== nameKey(baseName(folder)) &&
+    familyOf.get(nameKey(folder)) === familyOf.get(nameKey(joinPath(parentOf(folder), other)));
+  // What has a file of that name already would be laid over it, not beside it.
+  const isOver = (folder: string) =>
+    what.length > 0 &&
+    what.every(
+      (one) =>
+        isFile(one) && one.includes('/') && tree.files.get(nameKey(folder))?.has(nameKey(baseName(one))) === true,
+    );
+  const ofKind = folders.filter((folder) => familyOf.has(nameKey(folder)) && (isOther(folder) || isOver(folder)));
+  if (ofKind.length === 0) return undefined;
+  const lifted = new Set(what.map((one) => (isFile(one) ? parentOf(one) : one)).filter((one) => one !== ''));
+  return { folders: [...new Set(ofKind.map(parentOf))], what: [...lifted] };
 }
 
 /**

@@ -23,8 +23,8 @@ const roots = [
   { id: 'user', title: 'My ponds' },
 ];
 const ground = { entries, tree: buildGameTree(['game', 'user'], GAME), roots, title: 'Mill Pond' };
-const puts = (text: string) =>
-  readSteps(text, ground)
+const puts = (text: string, on = ground) =>
+  readSteps(text, on)
     .filter((step): step is PutStep => step.kind === 'put')
     .map(
       ({ what, folders, files, how, name }) =>
@@ -53,6 +53,19 @@ describe('steps of a read-me', () => {
     ['Set volume=3 in pond.exe and enjoy.', []],
   ])('%s', (text, wanted) => {
     expect(puts(text)).toEqual(wanted);
+  });
+
+  it.each([
+    // One of the pack's files is called like what the sentence speaks of.
+    ['The bird goes with duck and swan.', ['Pack/heron beside game/Life/birds']],
+    ['The bird goes with duck.', ['Pack/heron beside game/Life/birds']],
+  ])('%s', (text, wanted) => {
+    const life = GAME.map((path) => path.replace(/\/\w+\.bird$/, '/bird.ini'));
+    const pack = ['Pack/heron/bird.ini', 'Pack/read me.txt'].map((path) => ({
+      path,
+      size: 5,
+    })) as unknown as PackEntry[];
+    expect(puts(text, { ...ground, entries: pack, tree: buildGameTree(['game', 'user'], life) })).toEqual(wanted);
   });
 
   it('says no where the read-me says no, and keeps zips where it says so', () => {

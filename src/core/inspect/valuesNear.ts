@@ -1,4 +1,5 @@
 import { nameKey } from '../paths/paths';
+import { followsFor } from './followsForSwitch';
 import type { KeyIndex } from './keyIndex';
 import {
   AS_IT_COMES,
@@ -11,6 +12,7 @@ import {
   isNumber,
   isShortCode,
   isSwitch,
+  inWordsOf,
   isVerb,
   switched,
   type Token,
@@ -37,6 +39,8 @@ interface Candidate {
 /** The value that a sentence wants for a key: behind it first, else before it, else as a verb says. */
 export function valueFor(asked: Asked, index: KeyIndex): string | undefined {
   const { tokens, sentence, key, now } = asked;
+  const told = followsFor(asked);
+  if (told) return told.value;
   return (
     listBehind(sentence, tokens[key + 1]) ??
     pickValue(behind(asked, index), now) ??
@@ -127,9 +131,7 @@ function lookAt(part: Part, at: number): Seen {
   const token = tokens[at] as Token;
   const [before, beforeThat] = [keyAt(tokens, at - 1), keyAt(tokens, at - 2)];
   const small = NEVER.has(token.key) && !isShortCode(now, token.text, tokens[at + 1]);
-  // `source=folder` is written as it is to be.
-  const isWritten = before === '=' && tokens[at - 1]?.start === token.start - 1;
-  const isWord = !isWritten && !isInstead(tokens, at, now) && (small || isVerb(before, keyAt(tokens, at + 1)));
+  const isWord = !isMeant(tokens, at, now) && (small || isVerb(before, keyAt(tokens, at + 1)));
   const direct = after && isLed(tokens, at, at === from) && (!isWord || token.quoted || isPairAt(tokens, at));
   const isNew = NEW.test(before);
   return {
@@ -141,14 +143,37 @@ function lookAt(part: Part, at: number): Seen {
   };
 }
 
+/** Said in a way that leaves any word a value: `source=folder` is written as it is to be. */
+const isMeant = (tokens: readonly Token[], at: number, now: string): boolean =>
+  (keyAt(tokens, at - 1) === '=' && tokens[at - 1]?.start === (tokens[at]?.start ?? 0) - 1) ||
+  isInstead(tokens, at, now) ||
+  isAllThatIsSaid(tokens, at);
+
 /** “all instead of own”, where it is `own` now: any word can be a value. */
 const isInstead = (tokens: readonly Token[], at: number, now: string): boolean =>
   /^(?:instead|rather|not|statt|anstatt|anstelle|lugar|lieu)$/.test(keyAt(tokens, at + 1)) &&
   [2, 3].some((far) => keyAt(tokens, at + far) === nameKey(now));
 
+/** “blue in place of amber”, „Blau an Stelle von Gelb“. */
+const isInPlaceOf = (tokens: readonly Token[], at: number, now: string): boolean =>
+  /^(?:in place of|in lieu of|en lugar de|en vez de|au lieu de|à la place de|an stelle von)$/.test(
+    [1, 2, 3].map((far) => keyAt(tokens, at + far)).join(' '),
+  ) && keyAt(tokens, at + 4) === nameKey(now);
+
+/** “no longer auto but manual” */
+const isContrasted = (tokens: readonly Token[], at: number, now: string): boolean =>
+  /^(?:but|sondern|sino)$/.test(keyAt(tokens, at - 1)) &&
+  [2, 3, 4].some((far) => keyAt(tokens, at - far) === nameKey(now));
+
+/** “has to be all.”: what would be a small word elsewhere is the whole of what is said. */
+const isAllThatIsSaid = (tokens: readonly Token[], at: number): boolean =>
+  /^(?:all|any|both|each|every|open|text|file|folder|game|mod|pack)$/.test(keyAt(tokens, at)) &&
+  /^(?:be|to|is|as|sein|ser|valer|être)$/.test(keyAt(tokens, at - 1)) &&
+  (tokens[at + 1]?.fresh ?? true);
+
 /** “not 3”, “from 3”, “from the 3”. */
 const goesAway = (before: string, beforeThat: string): boolean =>
-  OLD.test(before) || (OLD.test(beforeThat) && !NEW.test(before));
+  OLD.test(before) || (OLD.test(beforeThat) && (!NEW.test(before) || (before === 'be' && beforeThat === 'not')));
 
 const isPairAt = (tokens: readonly Token[], at: number): boolean =>
   isPair(tokens[at - 1] as Token, tokens[at], tokens[at + 1]);
@@ -182,7 +207,8 @@ function asText(part: Part, at: number, seen: Seen, index: KeyIndex): string | u
 }
 
 /** A word says that this one is the value, or it stands alone with the key. */
-function isToldAsValue({ tokens, from, behind: after }: Part, at: number): boolean {
+function isToldAsValue({ tokens, now, from, behind: after }: Part, at: number): boolean {
+  if (isInPlaceOf(tokens, at, now) || isContrasted(tokens, at, now)) return true;
   const led = (after ? NEW : WRITE).test(keyAt(tokens, at - 1)) || isExchanged(tokens, at);
   return (led && /[\p{L}\p{N}]/u.test((tokens[at] as Token).text)) || (after && at === from && standsAlone(tokens, at));
 }
@@ -206,10 +232,6 @@ const standsAlone = (tokens: readonly Token[], value: number): boolean =>
   (tokens[value - 1]?.fresh === true || /^(?:set|seta|setze|pon)$/.test(keyAt(tokens, value - 2))) &&
   !tokens[value]?.fresh &&
   (tokens[value + 1]?.fresh ?? true);
-
-/** A switch's value in the words that the file uses: `off` is `false` where it says `true`. */
-const inWordsOf = (now: string, value: string): string =>
-  /^(?:0|1)$/.test(value) ? value : (switched(now, /^(?:true|yes|on|enabled)$/i.test(value)) ?? value);
 
 /** What is wanted, of what stands near a key: not what goes away, and rather something else than what is there. */
 function pickValue(found: readonly Candidate[], now: string): string | undefined {

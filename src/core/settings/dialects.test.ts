@@ -471,6 +471,13 @@ describe('hostile and odd texts', () => {
     ['json', '{\n\t"a": "1"\n}\n', ['a'], '2', '{\n\t"a": "2"\n}\n'],
     ['commands', 'set fov 80 \nbind F5 "save"\n', ['set', 'wide'], '1', 'set fov 80 \nbind F5 "save"\nset wide 1\n'],
     [
+      'commands',
+      'load heron\n  load tern\nset fov 80\n',
+      ['load', 'otter'],
+      '',
+      'load heron\n  load tern\nload otter\nset fov 80\n',
+    ],
+    [
       'blocks',
       'look {\n  in "assets" // first\n}\n',
       ['look', 'each'],
@@ -515,5 +522,33 @@ describe('hostile and odd texts', () => {
   ] as const)('%s: %j', (dialect, text, path, value, wanted) => {
     expect(openSettings(text, dialect).set([...path], value).text).toBe(wanted);
     expect(openSettings(wanted, dialect).get([...path])).toBe(value);
+  });
+
+  it.each([
+    [
+      'commands that stand there once, or with numbers, are values',
+      'load heron\nfov 80\nfov 90\n',
+      'load=heron fov=80 fov=90',
+    ],
+    [
+      'several of one kind are a list',
+      'load heron\nload tern\nsay on\nsay off\n',
+      'load/heron= load/tern= say=on say=off',
+    ],
+    ['a name that stands there twice makes none', 'load heron\nload heron\n', 'load=heron load=heron'],
+  ])('%s', (_, text, wanted) => {
+    expect(
+      openSettings(text, 'commands')
+        .entries()
+        .map(({ path, value }) => `${path.join('/')}=${value}`)
+        .join(' '),
+    ).toBe(wanted);
+  });
+
+  it('one of several commands goes alone, and comes back', () => {
+    const text = 'load heron\r\nload tern\r\nload otter\r\n';
+    const document = openSettings(text, 'commands').remove(['load', 'tern']);
+    expect(document.text).toBe('load heron\r\nload otter\r\n');
+    expect(document.set(['load', 'tern'], '').text).toBe('load heron\r\nload otter\r\nload tern\r\n');
   });
 });

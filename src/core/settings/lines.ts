@@ -114,9 +114,46 @@ const COMMAND = /^([ \t]*)([A-Za-z_+-][\w+.-]*)([ \t]+)?(.*?)[ \t]*$/;
 /** Commands whose first word after them says what they are about: `set fov 80`, `bind F5 "save"`. */
 const NAMING = /^(?:[a-z]?set[a-z]?|(?:un)?bind(?:key)?|alias|cvar)$/i;
 
+/** Can a line say these words and this value? */
+const canStand = (words: readonly string[], value: string): boolean =>
+  words.length > 0 &&
+  words.length <= 2 &&
+  !/[\r\n]/.test(value) &&
+  value === value.trim() &&
+  words.every((word) => /^[^\s]+$/.test(word)) &&
+  /^[A-Za-z_+-][\w+.-]*$/.test(words[0] ?? '');
+
+const ITEM = /^[\p{L}_][\p{L}\p{N}_.-]*$/u;
+const SWITCH = /^(?:on|off|true|false|yes|no)$/i;
+
+/** Commands that stand there several times, each time with another name, become one that holds the names. */
+function gatherLists(nodes: readonly SettingsNode[]): SettingsNode[] {
+  const byName = new Map<string, SettingsNode[]>();
+  for (const node of nodes) byName.set(node.name, [...(byName.get(node.name) ?? []), node]);
+  const isList = (some: readonly SettingsNode[]) => {
+    const values = some.map(({ value, children }) => (children.length > 0 ? '' : (value?.text ?? '')));
+    return (
+      some.length > 1 &&
+      values.every((value) => ITEM.test(value) && !SWITCH.test(value)) &&
+      new Set(values).size === values.length
+    );
+  };
+  return [...byName.values()].flatMap((some) => {
+    const [first] = some;
+    if (!first || !isList(some)) return some;
+    const children = some.map(({ start, end, value }): SettingsNode => {
+      const to = value?.end ?? end;
+      return { name: value?.text ?? '', start, end, value: { start: to, end: to, text: '' }, children: [] };
+    });
+    return [{ name: first.name, start: first.start, end: some.at(-1)?.end ?? first.end, children }];
+  });
+}
+
 /**
  * Command scripts, a command a line, comments after `//`, `#` or `;`. `set fov 80` is `set › fov` with the value `80`,
- * `bind F5 "save"` is `bind › F5`; any other command is itself the key. A command given twice counts by its last line.
+ * `bind F5 "save"` is `bind › F5`; any other command is itself the key. A command given twice counts by its last line,
+ * but where each of its lines has another name (`load heron`, `load tern`) they are a list: `load › heron`, without a
+ * value.
  */
 export const commandsForm: TreeForm = {
   parse: (text) => {
@@ -163,7 +200,7 @@ export const commandsForm: TreeForm = {
         children: [],
       });
     }
-    return { nodes, whole };
+    return { nodes: gatherLists(nodes), whole };
   },
   write: (value, node, text) =>
     /[\r\n]/.test(value) || value !== value.trim()
@@ -173,17 +210,11 @@ export const commandsForm: TreeForm = {
         : value,
   insert: ({ text, nodes, found, rest, value }) => {
     const words = [...found.map(({ name }) => name), ...rest];
-    if (
-      words.length === 0 ||
-      words.length > 2 ||
-      /[\r\n]/.test(value) ||
-      value !== value.trim() ||
-      words.some((word) => !/^[^\s]+$/.test(word))
-    )
-      return undefined;
-    if ((words.length === 2) !== NAMING.test(words[0] ?? '') || !/^[A-Za-z_+-][\w+.-]*$/.test(words[0] ?? ''))
-      return undefined;
-    const last = nodes.length === 0 ? [] : [nodes.reduce((a, b) => (b.end > a.end ? b : a))];
+    const isNaming = NAMING.test(words[0] ?? '');
+    const isList = (found[0]?.children.length ?? 0) > 0 && !isNaming;
+    if (!canStand(words, value) || (words.length === 2) !== (isList || isNaming)) return undefined;
+    const all = isList ? found.slice(0, 1) : nodes;
+    const last = all.length === 0 ? [] : [all.reduce((a, b) => (b.end > a.end ? b : a))];
     return append(text, last, [...words, ...(value === '' ? [] : [value])].join(' '));
   },
   remove: (text, _parents, node) => {
