@@ -1,7 +1,7 @@
 /* eslint-disable max-lines --
    one class: every way to a file goes through the same checks that it lies inside the folder, and those are private to
    it */
-import { createHash, hash } from 'node:crypto';
+import { hash } from 'node:crypto';
 import {
   closeSync,
   constants,
@@ -28,7 +28,6 @@ import {
   nameProblem,
   parentOf,
   reasonOf,
-  setSha256,
   type ChangesAsked,
   type FileStat,
   type Folder,
@@ -84,15 +83,15 @@ import {
   identityOf,
   isVersion,
   tellsDates,
+  writeAsTheyCome,
   type FolderStamp,
   type Seen,
 } from './diskNames';
 import { DiskIndex } from './diskIndex';
 import { HeldFolders } from './heldFolders';
+import './platform';
 
 const { O_DIRECTORY, O_NOFOLLOW, O_NONBLOCK, O_RDONLY } = constants;
-
-setSha256(() => createHash('sha256'));
 
 /** Another thread that hashes files of folders, too. @returns undefined where it has enough to do */
 export type HashHelper = (root: string, of: string) => Promise<Hashed | undefined> | undefined;
@@ -406,7 +405,7 @@ export class DiskFolder implements Folder {
 
   async writeChunks(of: string, chunks: AsyncIterable<Uint8Array>): Promise<void> {
     await this.writeFrom(of, async (handle) => {
-      for await (const chunk of chunks) await handle.writeFile(chunk);
+      await writeAsTheyCome(handle, chunks);
     });
   }
 
@@ -449,7 +448,7 @@ export class DiskFolder implements Folder {
           else writeFileSync(part, put, { flag: 'wx', mode });
         } else
           await fillPart(part, mode, async (handle) => {
-            for await (const chunk of put) await handle.writeFile(chunk);
+            await writeAsTheyCome(handle, put);
           });
         this.checkStill(of);
         await this.replace(of, parent, name, part, gone);

@@ -1,8 +1,9 @@
-import { closeSync, fsyncSync, openSync, readSync, rmSync, constants, fstatSync, writeSync } from 'node:fs';
+import { closeSync, fdatasync, fsyncSync, openSync, readSync, rmSync, constants, fstatSync, writeSync } from 'node:fs';
 import path from 'node:path';
 import { SatchelError, readBlobAtOnceBy, type BlobSink } from '@/core';
 import { FarBlob } from '@/folders/farBlob';
 import { newPart } from './diskCalls';
+import { TAKEN } from './diskNames';
 
 /** A file that is open for reading. All threads of the server know it by the same number. */
 export interface OpenFile {
@@ -61,6 +62,7 @@ export const diskFiles = (blob: Blob): readonly OpenFile[] => filesOf.get(blob) 
 export class FileSink implements BlobSink {
   readonly at: string;
   private readonly fd: number;
+  private loose = 0;
 
   /** @param folder where the file lies, under a name that is swept where this process is killed */
   constructor(folder: string) {
@@ -70,6 +72,11 @@ export class FileSink implements BlobSink {
 
   add(piece: Uint8Array): void {
     for (let at = 0; at < piece.length;) at += writeSync(this.fd, piece, at);
+    this.loose += piece.length;
+    if (this.loose < TAKEN) return;
+    this.loose = 0;
+    // The disk takes it while more comes; `settle` waits for all of it, and says what is wrong.
+    fdatasync(this.fd, () => undefined);
   }
 
   end(): Blob {

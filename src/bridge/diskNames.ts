@@ -22,6 +22,33 @@ export function checked(of: string): string {
   return check.path;
 }
 
+/** Bytes after which the disk is asked to take what was written. */
+export const TAKEN = 128 * 1024 * 1024;
+
+/**
+ * Writes pieces as they come. The disk takes what was written while more is made: waiting for gigabytes at the end
+ * takes as long again.
+ */
+export async function writeAsTheyCome(handle: FileHandle, pieces: AsyncIterable<Uint8Array>): Promise<void> {
+  let loose = 0;
+  let taking: Promise<void> | undefined;
+  try {
+    for await (const piece of pieces) {
+      await handle.writeFile(piece);
+      loose += piece.length;
+      if (loose < TAKEN || taking) continue;
+      loose = 0;
+      // Nothing relies on it: whoever settles the file waits for all of it, and hears what is wrong.
+      taking = handle
+        .datasync()
+        .catch(() => undefined)
+        .finally(() => (taking = undefined));
+    }
+  } finally {
+    await taking;
+  }
+}
+
 /**
  * Where another one helps, a thread listens after this time (milliseconds), so that the other gets about half of the
  * files.

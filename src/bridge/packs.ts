@@ -1,12 +1,10 @@
 import { closeSync, fstatSync, openSync, readSync, statSync } from 'node:fs';
 import path from 'node:path';
-import { PackError, openPack, readBlobBy, setInflater, withWhole, type Pack, type RangeReader } from '@/core';
+import { PackError, openPack, readBlobBy, withWhole, type Pack, type RangeReader } from '@/core';
 import { FarBlob } from '@/folders/farBlob';
 import type { DiskFolder } from './disk';
 import { idSchema } from './wire';
-import { inflateAtOnce } from './inflate';
-
-setInflater(inflateAtOnce);
+import './platform';
 
 /** Where an archive lies in the vault. @throws ZodError */
 export const packPath = (id: string): string => `packs/${idSchema.parse(id)}.zip`;

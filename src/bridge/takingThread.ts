@@ -6,7 +6,6 @@ import {
   gatherBlob,
   openPack,
   setBlobStore,
-  setInflater,
   setUnpacker,
   sha256,
   toFailure,
@@ -19,7 +18,7 @@ import {
 } from '@/core';
 import { FileSink, diskBlob, diskFiles, openForReading } from './diskBlob';
 import { refused } from './diskCalls';
-import { inflateAtOnce } from './inflate';
+import './platform';
 import { diskUnpacker } from './library';
 import type { Unpacked } from './wire';
 
@@ -51,7 +50,6 @@ parentPort?.once(
 );
 
 setUnpacker(diskUnpacker);
-setInflater(inflateAtOnce);
 
 async function take({ files, name, password, to }: Taking): Promise<Unpacked> {
   const sinks: FileSink[] = [];
