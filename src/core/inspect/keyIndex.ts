@@ -190,10 +190,14 @@ export class KeyIndex {
   /** Commands of a file that stand there several times, each with another name: `load heron`, `load tern`. */
   listsOfCommands(file: number): Map<string, string[]> {
     const found = new Map<string, string[]>();
-    for (const { path, value } of this.files[file]?.document.entries() ?? []) {
-      const [command, name] = path;
-      if (path.length === 2 && value === '' && command !== undefined && name !== undefined)
-        found.set(command, [...(found.get(command) ?? []), name]);
+    const document = this.files[file]?.document;
+    if (!document) return found;
+    const lines = document.text.split(/\r\n|\n|\r/);
+    for (const { path, value, line } of document.entries()) {
+      const [command = '', name = ''] = path;
+      // Empty values of other forms are none.
+      const isCommand = path.length === 2 && lines[line - 1]?.trim().split(/\s+/).join(' ') === path.join(' ');
+      if (isCommand && value === '') found.set(command, [...(found.get(command) ?? []), name]);
     }
     for (const [command, names] of found) if (names.length < 2) found.delete(command);
     return found;
@@ -204,6 +208,14 @@ export class KeyIndex {
     return (
       this.lists.some(({ element }) => element !== undefined && bareKey(element) === bareKey(name)) ||
       this.keys(name).every(({ items }) => items)
+    );
+  }
+
+  /** Lists whose elements have a name, in the files given, or in all where there are none. */
+  listsOf(name: string, files: readonly number[]): KnownKey[] {
+    return this.lists.filter(
+      ({ element, file }) =>
+        element !== undefined && bareKey(element) === bareKey(name) && (files.length === 0 || files.includes(file)),
     );
   }
 

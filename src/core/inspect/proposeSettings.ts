@@ -15,6 +15,7 @@ import { asksForALine, bracketed, commandsMore, isPut, namesToList, unique, with
 import { NOT_LESS, isNoRequest } from './noRequest';
 import { launchOptionsIn } from './launchOptions';
 import { speaksOf } from './sentences';
+import { rowsAsSentences } from './settingsTables';
 import { settingsUnits } from './settingsUnits';
 import { isPair, turned, valueFor, valueOfIt } from './valuesNear';
 import {
@@ -122,7 +123,8 @@ class SettingsReader {
   }
 
   read(): SettingProposal[] {
-    const text = this.text.replace(DOTS, (dots, name: string) =>
+    const isKey = (cell: string) => this.index.keys(cell).length > 0;
+    const text = rowsAsSentences(this.text, isKey).replace(DOTS, (dots, name: string) =>
       this.index.keys(name).length > 0 ? `${name} = ` : dots,
     );
     // Where it speaks of one settings file alone, that is meant before it is named, too.
@@ -198,7 +200,8 @@ class SettingsReader {
     if (keys.length > 0) return;
     // “Put bees into the list in active.json”
     const only = named.length === 1 ? this.index.listIn(named[0] as number) : undefined;
-    if (isOpen() && only && OF_A_LIST.test(sentence)) this.readItems(tokens, -1, only, line);
+    if (isOpen() && only && (OF_A_LIST.test(sentence) || namesAll(tokens, only)))
+      this.readItems(tokens, -1, only, line);
     // “… you’ll find Cheats. Make it 1.”
     const [place] = this.lastKey ?? [];
     const value = isOpen() && place && ABOUT_IT.test(sentence) ? valueOfIt(tokens, place.value, this.index) : undefined;
@@ -747,7 +750,22 @@ class SettingsReader {
     if (files.length === 1) this.pushNew(files[0] as number, home, name, value, line);
   }
 
+  /** `<harbour>east</harbour>` in a line of its own, where the file has several of them. */
+  private readElement(text: string, line: number): void {
+    const [, name = '', item = ''] = /^\s*<([\p{L}_][\w.-]*)>([^<>\n]{1,120})<\/\1>\s*$/u.exec(text) ?? [];
+    const [list, other] = name === '' ? [] : this.index.listsOf(name, this.files);
+    if (list && !other && !list.items?.some((one) => nameKey(one) === nameKey(item)))
+      this.found.push({
+        kind: 'key',
+        file: this.fileOf(list),
+        path: itemPath(list, list.items?.length ?? 0),
+        value: item,
+        line,
+      });
+  }
+
   private readTags(text: string, line: number): void {
+    this.readElement(text, line);
     for (const [, element = '', attributes = ''] of text.matchAll(TAG))
       for (const [, attribute = '', value = ''] of attributes.matchAll(ATTRIBUTE)) {
         const places = this.index
@@ -908,6 +926,10 @@ const saysWhatIsThere = (tokens: readonly Token[], { value }: KnownKey): boolean
         // “3 instead of 1”
         [1, 2].some((far) => OLD.test(tokens[at - far]?.key ?? '') && tokens[at - far - 1]?.key !== 'where')),
   );
+
+/** All that a list holds stands in quotes, and more. */
+const namesAll = (tokens: readonly Token[], { items = [] }: KnownKey): boolean =>
+  items.length > 0 && items.every((item) => tokens.some(({ quoted, key }) => quoted && key === nameKey(item)));
 
 /** “fog ....... 0” */
 const DOTS = /([\p{L}_][\p{L}\p{N}_.-]{0,60}?)[ \t]*\.{3,}[ \t]*(?=["“]?-?[\p{L}\p{N}])/gu;

@@ -58,14 +58,14 @@ export const AS_IT_COMES =
   /(?<!\p{L})(?:(?:ships?|shipped|comes?|delivered|starts? out)(?: with (?:it|this|that))? (?:switched |turned )?(?:off|on|disabled|enabled|deactivated)|(?:switched |turned )?(?:off|on|disabled|enabled|deactivated) by default|(?:by default|normally|usually|at first)(?: (?:it|this|that|they))?(?: (?:is|are))? (?:switched |turned )?(?:off|on|disabled|enabled|deactivated)|standardmäßig (?:aus|an|deaktiviert|aktiviert)|de forma predeterminada|par défaut)(?!\p{L})/giu;
 /** Words before the new one. */
 export const NEW =
-  /^(?:to|be|is|becomes?|reads?|says?|as|with|value|=|equals?|auf|zu|auf:|durch|wird|sein|ist|lautet|a|al|ser|será|por|valga|sea|valor|à|sur|par|en|vaut|muss|müssen|soll|sollte|debe|doit|write|put|enter|type|use|make|give|choose|schreibe|eintragen|pon|escribe|mets|mettre)$/;
+  /^(?:to|be|is|becomes?|reads?|says?|as|with|value|=|equals?|auf|zu|auf:|durch|wird|sein|ist|lautet|a|al|ser|será|por|valga|sea|valor|à|sur|par|en|vaut|muss|müssen|soll|sollte|debe|doit|write|put|enter|type|use|make|give|gets?|receives?|bekommt|erhält|recibe|reçoit|choose|schreibe|eintragen|pon|escribe|mets|mettre)$/;
 /** Words that tell to write what comes next. */
 export const WRITE =
   /^(?:write|put|enter|type|use|choose|pick|schreibe|trage|pon|escribe|mets|mettez|écris|écrivez|value|=)$/;
 /** Small words that are never values. */
 export const NEVER = new Set(
   (
-    'meant supposed intended expected many much few little more less ' +
+    'them they him us dann jetzt nun empty blank leer vacío vide meant supposed intended expected many much few little more less ' +
     'go goes become becomes say says read reads stand stands point points stay stays remain contain contains match ' +
     'the a an it its this that your you in on at of for and or if then there so by be is are was will has have had must should can to into under with not no from as which who what when where line lines file value values key option setting section entry change changed set edit edited added add look find open save game folder mod pack also well too same one both each every all any number text word here found seen placed put taken listed left kept done made given written ' +
     'der die das den dem ein eine und oder in im auf zu von mit ist sind wird werden muss soll datei zeile wert unter ändern geändert el la los las un una en con y o que es se de del al archivo línea valor le les des du et ou dans sur est fichier ligne valeur'

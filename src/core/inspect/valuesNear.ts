@@ -208,7 +208,12 @@ function asText(part: Part, at: number, seen: Seen, index: KeyIndex): string | u
 
 /** A word says that this one is the value, or it stands alone with the key. */
 function isToldAsValue({ tokens, now, from, behind: after }: Part, at: number): boolean {
-  if (isInPlaceOf(tokens, at, now) || isContrasted(tokens, at, now)) return true;
+  if (
+    (isInstead(tokens, at, now) && keyAt(tokens, at + 1) !== 'not') ||
+    isInPlaceOf(tokens, at, now) ||
+    isContrasted(tokens, at, now)
+  )
+    return true;
   const led = (after ? NEW : WRITE).test(keyAt(tokens, at - 1)) || isExchanged(tokens, at);
   return (led && /[\p{L}\p{N}]/u.test((tokens[at] as Token).text)) || (after && at === from && standsAlone(tokens, at));
 }
