@@ -1,5 +1,6 @@
 import { baseName, nameKey, parentOf, type TargetPath } from '../paths/paths';
 import type { SettingsDocument } from '../settings/document';
+import { isSwitch } from './settingsWords';
 
 /** A value of one of the game's settings files. */
 export interface KnownKey {
@@ -88,6 +89,9 @@ export class KeyIndex {
           if (held !== undefined)
             this.add(this.byName, bareKey(value), { file, path: beside, value: held, name: bareKey(value) });
         }
+        // “dust is to be off” for `dust: { on: true }`.
+        if (/^@?(?:on|enabled|active)$/i.test(last) && path.length > 1 && isSwitch(value))
+          this.add(this.byName, bareKey(path.at(-2) ?? ''), { ...known, name: bareKey(path.at(-2) ?? '') });
         if (bare.length >= 3 && !/^(?:[\d.]+|true|false|yes|no|off)$/.test(bare)) this.add(this.byValue, bare, known);
       }
     });

@@ -177,7 +177,7 @@ class SettingsReader {
             i,
             places,
             keys[k + 1]?.i ?? tokens.length,
-            k === 0 ? 0 : clauseAfter(tokens, keys[k - 1]?.i ?? 0, i),
+            k === 0 ? 0 : clauseAfter(tokens, keys[k - 1]?.i ?? 0, i, sentence),
             sentence,
             line,
           ),
@@ -213,9 +213,18 @@ class SettingsReader {
   /** What the next sentence may call “it”. “It says false.” speaks of the same. */
   private remember(places: readonly KnownKey[] | undefined, tokens: readonly Token[], sentence: string): void {
     const spoken = places ? this.narrow(places, tokens, sentence) : [];
-    this.lastList = spoken.find(({ items }) => items);
+    this.lastList = spoken.find(({ items }) => items) ?? (places ? undefined : this.listNamed(tokens));
     if (places) this.lastKey = spoken.filter(({ items }) => !items);
     else if (!/^(?:it|this|that|er|sie|es) /i.test(sentence)) this.lastKey = undefined;
+  }
+
+  /** “app.json knows two, tub and skip”: the list of which a sentence names all. */
+  private listNamed(tokens: readonly Token[]): KnownKey | undefined {
+    const only = this.files.length === 1 ? this.index.listIn(this.files[0] as number) : undefined;
+    const words = new Set(tokens.map(({ key }) => key));
+    return only?.items && only.items.length > 1 && only.items.every((item) => words.has(nameKey(item)))
+      ? only
+      : undefined;
   }
 
   /** “Width and Height are 1920 and 1080”: as many values behind keys beside each other, each gets its own. */
@@ -312,7 +321,10 @@ class SettingsReader {
       called.test(around(i - 1)) ||
       called.test(around(i + 1)) ||
       (called.test(around(i - 2)) && /^(?:of|for|de|von|named|called|the|behind|after)$/.test(around(i - 1))) ||
-      (all.length === 1 && (this.isGiven(tokens, i) || saysWhatIsThere(tokens, all[0] as KnownKey)));
+      (all.length === 1 &&
+        (this.isGiven(tokens, i) ||
+          isToBe(tokens, i, all[0] as KnownKey) ||
+          saysWhatIsThere(tokens, all[0] as KnownKey)));
     const { section } = this;
     // Spelled as the key is, in the section that is spoken of.
     const there =
@@ -357,7 +369,7 @@ class SettingsReader {
     const narrowed = this.narrow(places, tokens, sentence);
     const [first] = narrowed;
     if (!first || isNoRequest(sentence, tokens[i]?.start ?? 0, tokens[i]?.text.length ?? 0)) return;
-    if (this.readAdded(tokens, i, narrowed, sentence, line)) return;
+    if (this.readAdded(tokens.slice(0, until), i, narrowed, sentence, line)) return;
     const value = valueFor({ tokens, sentence, key: i, until, since, now: first.value }, this.index);
     if (value === undefined) return;
     for (const place of narrowed) this.push(place, value, line);
@@ -901,11 +913,14 @@ function isNear(tokens: readonly Token[], token: Token, list: number): boolean {
   );
 }
 
-/** Where the part of a sentence that a word stands in begins, behind another word: “Waves becomes 5, Anchor …”. */
-const clauseAfter = (tokens: readonly Token[], other: number, word: number): number =>
+/**
+ * Where the part of a sentence that a word stands in begins, behind another word: “Waves becomes 5, Anchor …”. A word in
+ * brackets belongs to what stands before: “the music is 5 (volume)”.
+ */
+const clauseAfter = (tokens: readonly Token[], other: number, word: number, sentence: string): number =>
   Math.max(
     other + 1,
-    tokens.findLastIndex(({ fresh }, n) => fresh && n <= word),
+    tokens.findLastIndex(({ fresh, start }, n) => fresh && n <= word && sentence[start - 1] !== '('),
   );
 
 /** Stands nothing but “and” or a comma between two words? */
@@ -916,6 +931,20 @@ const isJoined = (tokens: readonly Token[], a: number, b: number): boolean =>
 /** An element that a sentence quotes as it is to be written: what stands in it is meant. */
 const ELEMENT = /<([A-Za-z_][\w.-]*)>([^<>\n]{1,80})<\/\1>/g;
 const ARROW = /(?<=[\p{L}\p{N}_"”])\s*(?:-{1,4}>|={1,4}>|→)\s*(?=["“]|-?\d|(?:true|false|on|off|yes|no)(?!\p{L}))/giu;
+
+/** “own must be "yes"”: a word with a value in quotes of the kind that the key has. */
+function isToBe(tokens: readonly Token[], i: number, { value: now }: KnownKey): boolean {
+  const verb = tokens[i + 1];
+  if (
+    verb?.fresh !== false ||
+    !/^(?:must|should|has|needs?|wants?|is|muss|soll|sollte|debe|tiene|doit)$/.test(verb.key)
+  )
+    return false;
+  const value = tokens
+    .slice(i + 2, i + 5)
+    .find(({ key }) => !/^(?:to|be|say|read|sein|auf|ser|que|estar|être|à|a)$/.test(key));
+  return value?.quoted === true && (isSwitch(now) ? isSwitch(value.text) : isNumber(now) && isNumber(value.text));
+}
 
 /** The word in quotes is what stands there now. */
 const saysWhatIsThere = (tokens: readonly Token[], { value }: KnownKey): boolean =>
@@ -939,7 +968,7 @@ const OF_A_LIST = /\b(?:list|liste|lista|add|append|hinzufügen|ergänze|añade|
 
 /** Speaks of the list before. */
 const IN_IT =
-  /\b(?:in|into|to|on) (?:it|this|that|there|the list)\b|\b(?:last|first) there\b|\b(?:darin|hinein|dort)\b|\b(?:en ella|allí)\b/iu;
+  /\b(?:in|into|to|on) (?:it|this|that|there|the list)\b|\b(?:last|first) there\b|\b(?:follows|third|fourth|fifth|next|one more|dritte[rs]?|tercer[ao]?|troisième)\b|\b(?:darin|hinein|dort)\b|\b(?:en ella|allí)\b/iu;
 
 /** Sets “it” to something. */
 const ABOUT_IT =

@@ -50,6 +50,7 @@ const CASES: [text: string, asked: string[]][] = [
   ['sound.json: "birds" is missing from packs.', ['1=birds']],
   ['In sound.json:\n\n  "packs": ["base", "birds"]\n', ['1=birds']],
   ['In sound.json the value of voices is "all"; write "none" instead.', ['voices=none']],
+  ['Under it the music is 50 (volume, sound.json).', ['volume=50']],
   ['If you have more than one of them, set ShadowQuality to 4.', []],
   ['In sound.json the 80 behind volume becomes a 50, voices is no longer all but none.', ['volume=50', 'voices=none']],
   ['Volume 1 of the series is out now!', []],

@@ -50,10 +50,8 @@ export function stepOf(
       .filter(({ path }) => kindOf(path) === kind || (kind === 'picture' && kindOf(path) === 'texture'))
       .map(({ path }) => path);
   const cue = where?.cue;
-  const among =
-    where !== undefined &&
-    WHERE.test(text.slice(Math.max(0, where.start - 20), where.start)) &&
-    ARE.test(text.slice(where.end, where.end + 60));
+  const isWhere = where !== undefined && WHERE.test(text.slice(Math.max(0, where.start - 20), where.start));
+  const among = isWhere && ARE.test(text.slice(where.end, where.end + 60));
   const how: PutStep['how'] =
     cue === 'beside' || cue === 'like' || among
       ? 'beside'
@@ -66,7 +64,9 @@ export function stepOf(
   let folders = where ? [...where.gameFolders, ...where.newFolders] : itsPlace ? [] : [...last.folders];
   const files = itsPlace ? [...last.files] : where && folders.length === 0 ? [...where.gameFiles] : [];
   const ofKind =
-    how === 'beside' && where ? amongSiblings(folders, what, text.slice(where.end), { tree, isFile }) : undefined;
+    (how === 'beside' || isWhere) && where
+      ? amongSiblings(folders, what, text.slice(where.end), { tree, isFile })
+      : undefined;
   if (ofKind) [folders, what] = [ofKind.folders, ofKind.what];
   // “next to hilltop”: where that lies.
   else if (how === 'beside') {

@@ -58,6 +58,7 @@ describe('steps of a read-me', () => {
   it.each([
     // One of the pack's files is called like what the sentence speaks of.
     ['The bird goes with duck and swan.', ['Pack/heron beside game/Life/birds']],
+    ['The folder heron belongs where duck and swan do.', ['Pack/heron into game/Life/birds']],
     ['The bird goes with duck.', ['Pack/heron beside game/Life/birds']],
   ])('%s', (text, wanted) => {
     const life = GAME.map((path) => path.replace(/\/\w+\.bird$/, '/bird.ini'));

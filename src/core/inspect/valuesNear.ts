@@ -207,16 +207,22 @@ function asText(part: Part, at: number, seen: Seen, index: KeyIndex): string | u
 }
 
 /** A word says that this one is the value, or it stands alone with the key. */
-function isToldAsValue({ tokens, now, from, behind: after }: Part, at: number): boolean {
+function isToldAsValue(part: Part, at: number): boolean {
+  const { tokens, now, from, behind: after } = part;
   if (
     (isInstead(tokens, at, now) && keyAt(tokens, at + 1) !== 'not') ||
     isInPlaceOf(tokens, at, now) ||
     isContrasted(tokens, at, now)
   )
     return true;
+  if (isNamedBehind(part, at)) return true;
   const led = (after ? NEW : WRITE).test(keyAt(tokens, at - 1)) || isExchanged(tokens, at);
   return (led && /[\p{L}\p{N}]/u.test((tokens[at] as Token).text)) || (after && at === from && standsAlone(tokens, at));
 }
+
+/** “the curtain is blue (colour)” */
+const isNamedBehind = ({ tokens, to, behind: after }: Part, at: number): boolean =>
+  !after && at === to - 1 && tokens[to]?.fresh === true && NEW.test(keyAt(tokens, at - 1));
 
 /** “Exchange classic for dusk”: what comes in its place. */
 const isExchanged = (tokens: readonly Token[], at: number): boolean =>
@@ -234,7 +240,10 @@ function listBehind(sentence: string, equals: Token | undefined): string | undef
 
 /** “…, user_art_dir art, …”, “set skin dusk”: a key and its value between commas, or behind the verb. */
 const standsAlone = (tokens: readonly Token[], value: number): boolean =>
-  (tokens[value - 1]?.fresh === true || /^(?:set|seta|setze|pon)$/.test(keyAt(tokens, value - 2))) &&
+  (tokens[value - 1]?.fresh === true ||
+    /^(?:set|seta|setze|pon)$/.test(keyAt(tokens, value - 2)) ||
+    // “the market's Day friday”
+    (tokens.length <= 5 && value === tokens.length - 1)) &&
   !tokens[value]?.fresh &&
   (tokens[value + 1]?.fresh ?? true);
 
