@@ -46,7 +46,7 @@ function whileItIs({ tokens, sentence, key, until, now }: Spoken): { value?: str
 }
 
 const NO_LONGER =
-  /(?<!\p{L})(?:no longer|not \S+ any ?more|stops? being|ceases? to be|nicht (?:mehr|länger)|deja(?:r)? de(?: ser)?|ya no|cesse(?:r)? d(?:e |['’])être|n['’]est plus)(?!\p{L})[^,;.]{0,12}$/iu;
+  /(?<!\p{L})(?:no longer|(?:must|should|may|can)(?: not|n['’]t) (?:stay|remain|be)|darf nicht(?: auf)?|not \S+ any ?more|stops? being|ceases? to be|nicht (?:mehr|länger)|deja(?:r)? de(?: ser)?|ya no|cesse(?:r)? d(?:e |['’])être|n['’]est plus)(?!\p{L})[^,;.]{0,12}$/iu;
 
 /** “Foreign is no longer false” */
 function noLonger({ tokens, sentence, key, until, now }: Spoken): { value?: string } | undefined {

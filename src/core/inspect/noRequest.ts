@@ -8,7 +8,7 @@ const IF_SO =
 
 /** Why it is so: “…, because ice is slow”. */
 const REASON =
-  /^\s*(?:because|since|for it|as it|weil|denn|da es|porque|puesto que|ya que|parce que|car|puisque)(?!\p{L})/iu;
+  /^\s*(?:(?:that|this|it)(?: is|['’]s) )?(?:because|since|for it|as it|weil|denn|da es|porque|puesto que|ya que|parce que|car|puisque)(?!\p{L})/iu;
 
 /** The same, said of all of it. */
 const OPEN =
@@ -28,7 +28,7 @@ const GOING_BACK =
 
 /** Told not to do something to a value. Other things that are not to be are no business of the key behind them. */
 const NOT_TO =
-  /(?<!\p{L})(?:(?:do not|don['’]t|never|must(?: not|n['’]t)|should(?: not|n['’]t)|no need to|no longer (?:have|need)s? to|avoid|(?:don['’]t|do not) (?:have|need) to)(?: \p{L}+ly)? (?:set|sett|chang|edit|touch|put|us|turn|switch|enabl|disabl|add|writ|rais|lower|increas|mak|replac|modif|alter)|(?:niemals|nunca|jamais)(?!\p{L})|no (?:ponga|pongas|cambie|cambies|debe)(?!\p{L})|ne (?:mettez|changez|passez)(?!\p{L}))/iu;
+  /(?<!\p{L})(?:(?:do(?:es)? not|do(?:es)?n['’]t|did not|didn['’]t|will not|won['’]t|never|must(?: not|n['’]t)|should(?: not|n['’]t)|no need to|no longer (?:have|need)s? to|avoid|(?:don['’]t|do not) (?:have|need) to)(?: \p{L}+ly)? (?:set|sett|chang|edit|touch|put|us|turn|switch|enabl|disabl|add|writ|rais|lower|increas|mak|replac|modif|alter)|(?:niemals|nunca|jamais)(?!\p{L})|no (?:ponga|pongas|cambie|cambies|debe)(?!\p{L})|ne (?:mettez|changez|passez)(?!\p{L}))/iu;
 
 /** “It looks best at Fog=1.” */
 const SEEN_AT = /(?<!\p{L})(?:looks?|is|are|was|be|best|has|have|had|runs?)(?!\p{L})[^,;]* at $/iu;
@@ -39,7 +39,7 @@ const WHERE_IT_IS_SO =
 /** What is said behind a key that nobody is asked to set. */
 const BEHIND = [
   // “Width should not be 1920”
-  /^["”’`]?\s*(?:must|should|shall|may|can|does|do|has|have|soll(?:te)?|darf|debe|doit)(?:n['’]t| not| nicht)(?!\p{L})(?!.*[,:;–—-]\s*(?:but |so |please )?(?:use|set|choose|put|pick|take|make|change|but|rather|instead)(?!\p{L}))/iu,
+  /^["”’`]?\s*(?:must|should|shall|may|can|does|do|has|have|soll(?:te)?|darf|debe|doit)(?:n['’]t| not| nicht)(?!\p{L})(?! (?:stay|remain|be|bleiben) (?:at )?["“”]?(?:true|false|on|off|yes|no|[01])(?!\p{L}))(?!.*[,:;–—-]\s*(?:but |so |please )?(?:use|set|choose|put|pick|take|make|change|but|rather|instead)(?!\p{L}))/iu,
   // “Scale no longer has to be 32”, “a Scale under 20 breaks it”
   /^["”’`]?\s*(?:no longer (?:has|have|needs?) to(?!\p{L})|(?:under|below|above|over|(?:less|more|lower|higher|smaller|larger) than) -?\d)/iu,
   // “HDR=1 is no longer needed”
@@ -54,8 +54,10 @@ const BEHIND = [
 
 /** “With FPS=60 the sky is green.” */
 const WITH = /(?<!\p{L})(?:with|mit|con|avec) $/iu;
+const TELLS_BUGS =
+  /^[^\p{L}]*(?:known (?:bugs?|issues?|problems?)|bekannte fehler|errores conocidos|bugs? connus?)\s*:/iu;
 const COMES_OF_IT =
-  /(?<!\p{L})(?:is|are|was|were|looks?|gets?|ist|sind|es|está|est)(?!\p{L})(?! (?:all )?(?:good|done|set|ready|fine|fertig|listo)(?!\p{L}))/iu;
+  /^\s*[=:]\s*\S+,? (?:it|they|you|the game|everything|nothing|er|sie|es|man) |(?<!\p{L})(?:is|are|was|were|looks?|gets?|ist|sind|es|está|est)(?!\p{L})(?! (?:all )?(?:good|done|set|ready|fine|fertig|listo)(?!\p{L}))/iu;
 
 const lastOf = (text: string, cut: RegExp): string => text.split(cut).at(-1) ?? '';
 
@@ -83,6 +85,7 @@ export function isNoRequest(sentence: string, at: number, length: number): boole
     OPEN.test(sentence) ||
     IF_SO.test(before.trimStart()) ||
     GOING_BACK.test(before) ||
+    TELLS_BUGS.test(sentence) ||
     MAY_HELP.test(before.trimStart()) ||
     BEHIND.some((said) => said.test(behind)) ||
     (WITH.test(clause) && COMES_OF_IT.test(behind)) ||
@@ -97,6 +100,12 @@ export const isOptional = (behind: string): boolean =>
 /** A heading over the lines that tell how to get rid of a pack. */
 export const headsGoingBack = (line: string): boolean =>
   /^[^\p{L}]*(?:how to |to )?(?:un-?install\w*|de-?install\w*|remov(?:e|ing|al)|desinstala\w*|désinstall\w*)(?: (?:it|this|the (?:mod|pack)))?[^\p{L}]*$/iu.test(
+    line,
+  );
+
+/** A heading over lines that tell of other things: of earlier releases, of thanks. */
+export const headsNothing = (line: string): boolean =>
+  /^[^\p{L}]*(?:(?:version |release )?history|change ?log|changes|what['’]?s new|release notes|(?:special )?thanks(?: to)?|credits|acknowledge?ments?|known (?:bugs|issues|problems)|versionen|verlauf|änderungen|danke?|danksagung|bekannte fehler|historial|cambios|créditos|gracias|historique|remerciements|crédits)[^\p{L}]*$/iu.test(
     line,
   );
 

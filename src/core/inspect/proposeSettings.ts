@@ -20,6 +20,7 @@ import { settingsUnits } from './settingsUnits';
 import { isPair, turned, valueFor, valueOfIt } from './valuesNear';
 import {
   ADDING,
+  ASKS,
   AS_IT_COMES,
   EACH,
   NEVER,
@@ -177,13 +178,13 @@ class SettingsReader {
             i,
             places,
             keys[k + 1]?.i ?? tokens.length,
-            k === 0 ? 0 : clauseAfter(tokens, keys[k - 1]?.i ?? 0, i, sentence),
+            k === 0 ? 0 : clauseAfter(tokens, keys[k - 1]?.i ?? 0, i),
             sentence,
             line,
           ),
     );
     this.readBesideKeys({ tokens, sentence, line, named, keys }, this.found.length === before);
-    this.remember(keys.at(-1)?.places, tokens, sentence);
+    this.remember(keys.at(-1)?.places ?? this.spokenOf(tokens), tokens, sentence);
     const item = tokens.find((token) => this.packNames.has(token.key) && extensionOf(token.text) !== '');
     if (item) this.lastItem = this.packNames.get(item.key);
   }
@@ -192,7 +193,7 @@ class SettingsReader {
   private readBesideKeys({ tokens, sentence, line, named, keys }: Read, nothing: boolean): void {
     const before = this.found.length;
     const isOpen = () => nothing && this.found.length === before;
-    if (isOpen()) this.readReplaced(tokens, named, line);
+    if (isOpen() && ASKS.test(sentence)) this.readReplaced(tokens, named, line);
     if (isOpen() && keys.length === 0) this.readSpokenOf(tokens, named, sentence, line);
     if (isOpen() ? keys.length === 0 : named.length === 1) this.readNewKey(tokens, named, line, keys[0]?.places[0]);
     if (isOpen()) this.readListed(tokens, named, sentence, line);
@@ -208,6 +209,14 @@ class SettingsReader {
     if (value !== undefined) for (const one of this.lastKey ?? []) this.push(one, value, line);
     // “… a list named folders; reef must be in it”
     if (isOpen() && this.lastList && IN_IT.test(sentence)) this.readItems(tokens, -1, this.lastList, line);
+  }
+
+  /** The last key of the files spoken of that a sentence has as a word, though it asks for nothing. */
+  private spokenOf(tokens: readonly Token[]): readonly KnownKey[] | undefined {
+    return tokens
+      .filter(({ section, key }) => !section && !NEVER.has(key))
+      .map(({ text }) => this.index.called(text).filter(({ file }) => this.files.includes(file)))
+      .findLast((places) => places.length > 0);
   }
 
   /** What the next sentence may call “it”. “It says false.” speaks of the same. */
@@ -341,7 +350,8 @@ class SettingsReader {
         /^(?:must|should|has|needs|says?|counts?|wants?|tells?|decides?|muss|soll|sollte|debe|tiene|doit)$/.test(
           around(i + 1),
         ));
-    if (scoped.length > 0 && (here || strong || cased || this.files.length > 0)) return scoped;
+    // An ordinary word is a key where the file is named beside it, or something is asked for.
+    if (scoped.length > 0 && (here || strong || cased || asksFor(tokens, i))) return scoped;
     return strong || cased ? all : [];
   }
 
@@ -914,13 +924,13 @@ function isNear(tokens: readonly Token[], token: Token, list: number): boolean {
 }
 
 /**
- * Where the part of a sentence that a word stands in begins, behind another word: “Waves becomes 5, Anchor …”. A word in
- * brackets belongs to what stands before: “the music is 5 (volume)”.
+ * Where the part of a sentence begins that a word stands in, behind another word: “Waves becomes 5, Anchor …”. A word
+ * in brackets belongs to what stands before: “the music is 5 (volume)”.
  */
-const clauseAfter = (tokens: readonly Token[], other: number, word: number, sentence: string): number =>
+const clauseAfter = (tokens: readonly Token[], other: number, word: number): number =>
   Math.max(
     other + 1,
-    tokens.findLastIndex(({ fresh, start }, n) => fresh && n <= word && sentence[start - 1] !== '('),
+    tokens.findLastIndex(({ fresh, opens }, n) => fresh && n <= word && !opens),
   );
 
 /** Stands nothing but “and” or a comma between two words? */
@@ -931,6 +941,18 @@ const isJoined = (tokens: readonly Token[], a: number, b: number): boolean =>
 /** An element that a sentence quotes as it is to be written: what stands in it is meant. */
 const ELEMENT = /<([A-Za-z_][\w.-]*)>([^<>\n]{1,80})<\/\1>/g;
 const ARROW = /(?<=[\p{L}\p{N}_"”])\s*(?:-{1,4}>|={1,4}>|→)\s*(?=["“]|-?\d|(?:true|false|on|off|yes|no)(?!\p{L}))/giu;
+
+/** Does a sentence ask for something, or say what comes of something? @param i the word that may be a key */
+function asksFor(tokens: readonly Token[], i: number): boolean {
+  const words = tokens.map(({ key }) => key).join(' ');
+  if (ASKS.test(words)) return true;
+  // “rain auf 0.1”, “Height 60”, “hints off”
+  const [next, value] = [tokens[i + 1], tokens[i + 2]];
+  const isValue = (token: Token | undefined) => token !== undefined && (token.quoted || isNumber(token.text));
+  const isTurned = /^(?:off|true|false|disabled|enabled|aus)$/.test(next?.key ?? '');
+  if (/^(?:auf|to|a|à|sur|en)$/.test(next?.key ?? '')) return isValue(value);
+  return next?.fresh === false && (isValue(next) || isTurned);
+}
 
 /** “own must be "yes"”: a word with a value in quotes of the kind that the key has. */
 function isToBe(tokens: readonly Token[], i: number, { value: now }: KnownKey): boolean {

@@ -38,6 +38,12 @@ const CASES: [text: string, asked: string[]][] = [
   ['turn rain off in data/rules.xml', ['@rain=off']],
   ['Raise money from 500 to 750 (rules.xml)', ['money=750']],
   ['The game has no shadows at ShadowQuality 0. It is up to you.', []],
+  // Words that are keys, in sentences that ask for nothing.
+  ['Open video.ini. The shadow is fine at any width; up to 1920 people saw it on 3 days.', []],
+  ['See video.ini.\n\nHISTORY\n\n2.0 set Bloom to 0\n', []],
+  ['See video.ini.\n\nThanks\n\nto all who set Bloom to 0.\n\nInstallation\n\nSet Grain to 0.1.', ['Grain=0.1']],
+  ['Known bugs: with Grain = 0.9 it turns white (video.ini).', []],
+  ['In video.ini it does not change Width to 1920.', []],
   // What comes of a switch says what it has to be.
   ['Nothing is loaded as long as FullScreen is true.', ['FullScreen=false']],
   ['Nothing is drawn until Bloom is 0.', ['Bloom=0']],

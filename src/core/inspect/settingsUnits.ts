@@ -1,4 +1,4 @@
-import { headsGoingBack, isHeading } from './noRequest';
+import { headsGoingBack, headsNothing, isHeading } from './noRequest';
 import { isCode, sentencesOf } from './sentences';
 
 /** A piece of a read-me: a sentence, or lines that stand for themselves. */
@@ -11,7 +11,7 @@ const LONGEST_BLOCK = 60;
 const MOST_LINES = 8000;
 const LONGEST_CODE = 400;
 
-/** Sentences and blocks of lines, in their order, without those that tell how to get rid of a pack again. */
+/** Sentences and blocks of lines, in their order, without those that tell of going back, or of other things. */
 export function settingsUnits(text: string): Unit[] {
   const lines = text
     .replace(/^\ufeff/, '')
@@ -29,14 +29,14 @@ export function settingsUnits(text: string): Unit[] {
   });
   flush();
   units.push(...bracesIn(lines));
-  let goesBack = false;
+  let isPassedOver = false;
   return units
     .sort((a, b) => a.line - b.line)
     .filter(({ code, ...one }) => {
       const sentence = code ? '' : (one as { sentence: string }).sentence;
-      if (headsGoingBack(sentence)) goesBack = true;
-      else if (isHeading(sentence)) goesBack = false;
-      return !goesBack;
+      if (headsGoingBack(sentence) || headsNothing(sentence)) isPassedOver = true;
+      else if (isHeading(sentence)) isPassedOver = false;
+      return !isPassedOver;
     });
 }
 

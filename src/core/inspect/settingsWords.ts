@@ -11,6 +11,8 @@ export interface Token {
   fresh: boolean;
   /** A colon stands between it and the word before. */
   colon: boolean;
+  /** A bracket opens before it. */
+  opens: boolean;
 }
 
 const TOKEN =
@@ -39,6 +41,7 @@ export function settingsTokens(sentence: string): Token[] {
       section: section !== undefined,
       start: one.index,
       fresh: /[,;.:()–—]/.test(between),
+      opens: /\(\s*$/.test(between),
       colon:
         /^:\s*$/.test(between) ||
         (found.length > 0 &&
@@ -50,6 +53,9 @@ export function settingsTokens(sentence: string): Token[] {
   return found;
 }
 
+/** Words of sentences that ask for something, or say what comes of something. */
+export const ASKS =
+  /(?<!\p{L})(?:set|put|chang(?:e|ed|es)|make|made|turn(?:ed|s)?|switch(?:ed)?|lower(?:ed)?|rais(?:e|ed)|reduc(?:e|ed)|increas(?:e|ed)|decreas(?:e|ed)|edit(?:ed)?|write|written|enter(?:ed)?|type|give|gets?|use|choose|pick|let|must|should|shall|ought|needs?|wants?|has to|have to|to be|as long as|(?:only|just) (?:if|when|with)|nur (?:wenn|mit)|s[oó]lo (?:si|con)|seulement (?:si|avec)|until|unless|without|no longer|instead|rather than|becomes?|comes? (?:to|down|up)|goes? (?:to|down|up|on|off)|bump(?:ed)?|doubled?|halved?|add(?:ed)?|append|replac(?:e|ed)|remov(?:e|ed)|delet(?:e|ed)|enabl(?:e|ed)|disabl(?:e|ed)|activat(?:e|ed)|allow(?:ed)?|permit(?:ted)?|recommend(?:ed)?|best|look for|find|setz\p{L}*|gesetzt|stell\p{L}*|gestellt|änder\p{L}*|geändert|schreib\p{L}*|trag\p{L}*|eintrag\p{L}*|muss|müssen|soll\p{L}*|wird|werden|statt|anstatt|erhöh\p{L}*|senk\p{L}*|aktivier\p{L}*|deaktivier\p{L}*|ersetz\p{L}*|braucht|solange|ohne|pon\p{L}*|cambi\p{L}*|edit\p{L}*|escrib\p{L}*|debe\p{L}*|tiene que|hay que|pasa|sube|baja|valga|deja de|activ\p{L}*|desactiv\p{L}*|sin|en lugar|mett\p{L}*|mets|chang\p{L}*|écri\p{L}*|modifi\p{L}*|doit|doivent|passe|vaut|remplac\p{L}*|activ\p{L}*|désactiv\p{L}*|sans|au lieu)(?!\p{L})/iu;
 /** Words before a value that goes away. */
 export const OLD =
   /^(?:from|not|instead|than|currently|now|was|were|old|rather|original(?:ly)?|nicht|statt|anstatt|anstelle|von|vom|bisher|de|del|desde|du|depuis|lieu|lugar|place|vez|find|replace|look)$/;

@@ -222,7 +222,7 @@ function isToldAsValue(part: Part, at: number): boolean {
 
 /** “the curtain is blue (colour)” */
 const isNamedBehind = ({ tokens, to, behind: after }: Part, at: number): boolean =>
-  !after && at === to - 1 && tokens[to]?.fresh === true && NEW.test(keyAt(tokens, at - 1));
+  !after && at === to - 1 && tokens[to]?.opens === true && NEW.test(keyAt(tokens, at - 1));
 
 /** “Exchange classic for dusk”: what comes in its place. */
 const isExchanged = (tokens: readonly Token[], at: number): boolean =>
