@@ -1,3 +1,4 @@
+import { once } from '../once';
 import { baseName, nameKey, parentOf, type TargetPath } from '../paths/paths';
 import type { SettingsDocument } from '../settings/document';
 import { isSwitch } from './settingsWords';
@@ -190,6 +191,23 @@ export class KeyIndex {
       ? entries.map(({ path }) => path[0] as string)
       : undefined;
   }
+
+  /** Is a line a command as one of the files has some: `set fog 0` where there is `set wind 2`? */
+  readonly isCommandLine = (line: string): boolean => {
+    const [, word = ''] = /^\s*([\p{L}_]\w*)\s+[\p{L}_][\w.]*(?:\s+(?:"[^"]*"|\S+))?\s*$/u.exec(line) ?? [];
+    return word !== '' && this.commandWords().has(word);
+  };
+
+  private readonly commandWords = once((): ReadonlySet<string> => {
+    const found = new Set<string>();
+    for (const { document } of this.files) {
+      const lines = document.text.split(/\r\n|\n|\r/);
+      for (const { path, line } of document.entries().slice(0, 20_000))
+        if (path.length === 2 && lines[line - 1]?.trim().split(/\s+/).slice(0, 2).join(' ') === path.join(' '))
+          found.add(path[0] as string);
+    }
+    return found;
+  });
 
   /** Commands of a file that stand there several times, each with another name: `load heron`, `load tern`. */
   listsOfCommands(file: number): Map<string, string[]> {

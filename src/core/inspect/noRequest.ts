@@ -80,15 +80,23 @@ export function isNoRequest(sentence: string, at: number, length: number): boole
     NOT_TO.test(clause) ||
     SEEN_AT.test(clause) ||
     REASON.test(clause) ||
+    (WITH.test(clause) && COMES_OF_IT.test(behind)) ||
     AS_TRIED.test(lastOf(before, /[.!?;:(]\s|\(/)) ||
     AS_YOU_LIKE.test(lastOf(before, /[.!?;]\s/)) ||
+    BEHIND.some((said) => said.test(behind)) ||
+    isTold(sentence, at)
+  );
+}
+
+/** Tells a sentence, all in all, of something else than what is to be done? @param at where the key stands in it */
+function isTold(sentence: string, at: number): boolean {
+  const before = sentence.slice(0, at);
+  return (
     OPEN.test(sentence) ||
     IF_SO.test(before.trimStart()) ||
     GOING_BACK.test(before) ||
     TELLS_BUGS.test(sentence) ||
     MAY_HELP.test(before.trimStart()) ||
-    BEHIND.some((said) => said.test(behind)) ||
-    (WITH.test(clause) && COMES_OF_IT.test(behind)) ||
     (WHERE_IT_IS_SO.test(before.trimStart()) && !before.includes(',') && /^[^.;]*,/.test(sentence.slice(at)))
   );
 }

@@ -131,7 +131,7 @@ class SettingsReader {
     // Where it speaks of one settings file alone, that is meant before it is named, too.
     const all = this.filesIn(settingsTokens(text.slice(0, LONGEST)), text);
     if (all.length === 1) this.files = all;
-    for (const unit of settingsUnits(text)) {
+    for (const unit of settingsUnits(text, this.index.isCommandLine)) {
       if (this.found.length >= MOST) break;
       if (unit.code) this.readCode(unit.code);
       // What Markdown sets in bold is a name.
@@ -396,7 +396,7 @@ class SettingsReader {
     line: number,
   ): boolean {
     const [first] = places as [KnownKey];
-    const adds = ADDING.test(sentence);
+    const adds = ADDING.test(sentence) || IS_IN.test(sentence);
     if (first.items) {
       if (adds) this.readItems(tokens, i, first, line);
       return true;
@@ -713,7 +713,7 @@ class SettingsReader {
       }
       const key = /^\s*(?:set\w?\s+)?"?([^\s="“”][^="]{0,60}?)"?\s*=\s*(.*?)\s*$/.exec(text);
       if (!key) {
-        if (!this.readCommand(text, line) && !this.readOneMore(text.trim(), line)) this.readSentence(text, line);
+        if (!this.readCommand(text, line, true) && !this.readOneMore(text.trim(), line)) this.readSentence(text, line);
         continue;
       }
       const [, name = '', raw = ''] = key;
@@ -724,23 +724,26 @@ class SettingsReader {
     }
   }
 
-  /** `set r_bloom 0` for the one file spoken of, which has such commands, and this one not yet. */
-  private readCommand(text: string, line: number): boolean {
+  /**
+   * `set r_bloom 0` for the one file spoken of, which has such commands.
+   *
+   * @param isLine it stands in a line of its own: then it may be one that the file has
+   */
+  private readCommand(text: string, line: number, isLine = false): boolean {
     const [, word = '', name = '', value = ''] =
       /^\s*([\p{L}_]\w*)\s+([\p{L}_][\w.]*)\s+("[^"]*"|\S+)\s*$/u.exec(text) ?? [];
     const file = this.files.length === 1 ? this.index.files[this.files[0] as number] : undefined;
     if (!file || word === '') return false;
-    const paths = file.document
-      .entries()
-      .map(({ path }) => path)
-      .filter((path) => path.length === 2 && path[0] === word);
-    if (paths.length === 0 || paths.some((path) => path[1] === name)) return false;
+    const known = file.document.entries().filter(({ path }) => path.length === 2 && path[0] === word);
+    const there = known.find(({ path }) => path[1] === name);
+    if (known.length === 0 || (there && !isLine)) return false;
     this.found.push({
       kind: 'key',
       file: file.target,
       path: [word, name],
       value: value.replace(/^"(.*)"$/, '$1'),
       line,
+      ...(there ? { now: there.value } : {}),
     });
     return true;
   }
@@ -977,6 +980,9 @@ const saysWhatIsThere = (tokens: readonly Token[], { value }: KnownKey): boolean
         // “3 instead of 1”
         [1, 2].some((far) => OLD.test(tokens[at - far]?.key ?? '') && tokens[at - far - 1]?.key !== 'where')),
   );
+
+/** “it is not shown before "almond" is in "shown"” */
+const IS_IN = /["”»’'] (?:is|are|stands?|must be|has to be|ist|steht|está|est) (?:in|en|dans) ["“„«‘']/iu;
 
 /** All that a list holds stands in quotes, and more. */
 const namesAll = (tokens: readonly Token[], { items = [] }: KnownKey): boolean =>

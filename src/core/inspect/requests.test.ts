@@ -38,6 +38,9 @@ const CASES: [text: string, asked: string[]][] = [
   ['turn rain off in data/rules.xml', ['@rain=off']],
   ['Raise money from 500 to 750 (rules.xml)', ['money=750']],
   ['The game has no shadows at ShadowQuality 0. It is up to you.', []],
+  ['Nothing is heard before "birds" is in "packs" (sound.json).', ['1=birds']],
+  ['These go into keys.cfg:\n\n    bind leap TAB\n    set turning 7\n', ['leap=TAB', 'turning=7']],
+  ['In der sound.json steht hinter voices künftig das Wort none.', ['voices=none']],
   // Words that are keys, in sentences that ask for nothing.
   ['Open video.ini. The shadow is fine at any width; up to 1920 people saw it on 3 days.', []],
   ['See video.ini.\n\nHISTORY\n\n2.0 set Bloom to 0\n', []],

@@ -12,11 +12,14 @@ const MOST_LINES = 8000;
 const LONGEST_CODE = 400;
 
 /** Sentences and blocks of lines, in their order, without those that tell of going back, or of other things. */
-export function settingsUnits(text: string): Unit[] {
-  const lines = text
+export function settingsUnits(written: string, isCommand: (line: string) => boolean = () => false): Unit[] {
+  const lines = written
     .replace(/^\ufeff/, '')
     .split(/\r\n|\n|\r/)
     .slice(0, MOST_LINES);
+  // Commands on lines of their own belong to no sentence.
+  const commands = new Set(lines.flatMap((line, i) => (line.length <= LONGEST_CODE && isCommand(line) ? [i] : [])));
+  const text = commands.size > 0 ? lines.map((line, i) => (commands.has(i) ? '' : line)).join('\n') : written;
   const units: Unit[] = sentencesOf(text).map(({ text: sentence, line }) => ({ line, sentence }));
   let block: { text: string; line: number }[] = [];
   const flush = () => {
@@ -24,7 +27,7 @@ export function settingsUnits(text: string): Unit[] {
     block = [];
   };
   lines.forEach((whole, i) => {
-    if (whole.length <= LONGEST_CODE && isCode(whole)) block.push({ text: whole, line: i + 1 });
+    if (commands.has(i) || (whole.length <= LONGEST_CODE && isCode(whole))) block.push({ text: whole, line: i + 1 });
     else if (whole.trim() !== '' || block.length === 0 || !isCode(lines[i + 1] ?? '')) flush();
   });
   flush();

@@ -64,7 +64,7 @@ export const AS_IT_COMES =
   /(?<!\p{L})(?:(?:ships?|shipped|comes?|delivered|starts? out)(?: with (?:it|this|that))? (?:switched |turned )?(?:off|on|disabled|enabled|deactivated)|(?:switched |turned )?(?:off|on|disabled|enabled|deactivated) by default|(?:by default|normally|usually|at first)(?: (?:it|this|that|they))?(?: (?:is|are))? (?:switched |turned )?(?:off|on|disabled|enabled|deactivated)|standardmäßig (?:aus|an|deaktiviert|aktiviert)|de forma predeterminada|par défaut)(?!\p{L})/giu;
 /** Words before the new one. */
 export const NEW =
-  /^(?:to|be|is|becomes?|reads?|says?|as|with|value|=|equals?|auf|zu|auf:|durch|wird|sein|ist|lautet|a|al|ser|será|por|valga|sea|valor|à|sur|par|en|vaut|muss|müssen|soll|sollte|debe|doit|write|put|enter|type|use|make|give|künftig|fortan|désormais|henceforth|gets?|receives?|bekommt|erhält|recibe|reçoit|choose|schreibe|eintragen|pon|escribe|mets|mettre)$/;
+  /^(?:to|be|is|becomes?|reads?|says?|as|with|value|=|equals?|auf|zu|auf:|durch|wird|sein|ist|lautet|a|al|ser|será|por|valga|sea|valor|à|sur|par|en|vaut|muss|müssen|soll|sollte|debe|doit|write|put|enter|type|use|make|give|word|wort|palabra|mot|künftig|fortan|désormais|henceforth|gets?|receives?|bekommt|erhält|recibe|reçoit|choose|schreibe|eintragen|pon|escribe|mets|mettre)$/;
 /** Words that tell to write what comes next. */
 export const WRITE =
   /^(?:write|put|enter|type|use|choose|pick|schreibe|trage|pon|escribe|mets|mettez|écris|écrivez|value|=)$/;
@@ -133,7 +133,7 @@ export const TURN_OFF = new RegExp(
 );
 export const EACH = /\b(?:each|every|all|both|jede[rnms]?|alle[nr]?|beide[nr]?|cada|todos|ambos|chaque|tous)\b/iu;
 export const ADDING =
-  /\b(?:add(?:ed|s)?|append(?:ed)?|also|as well|too|list(?:ed|s)?|name[sd]?|include[sd]?|contains?|at the end|to the end|comes? last|stands? last|as the last|missing|lacks?|fehl(?:t|en)|falta|manque|behind|after|extend(?:ed)?|hinzu\w*|anhäng\w*|ergänz\w*|ans ende|ebenfalls|auch|añad\w*|agreg\w*|también|al final|ajout\w*|aussi|à la fin)\b/iu;
+  /\b(?:add(?:ed|s)?|append(?:ed)?|also|as well|too|list(?:ed|s)?|name[sd]?|include[sd]?|contains?|at the end|to the end|comes? last|stands? last|as the last|there (?:has to|must|should) be|(?:below|under) the last|missing|lacks?|fehl(?:t|en)|falta|manque|behind|after|extend(?:ed)?|hinzu\w*|anhäng\w*|ergänz\w*|ans ende|ebenfalls|auch|añad\w*|agreg\w*|también|al final|ajout\w*|aussi|à la fin)\b/iu;
 export const STARTING =
   /\b(?:launch\w*|start(?:s|ed|ing)?|start[- ]?(?:options?|parameters?|line)|options?|parameters?|arguments?|command[- ]?line|shortcut|switch|run|startparameter|startoptionen|aufruf\w*|gestartet|starten|verknüpfung|befehlszeile|lanza\w*|inici\w*|arran\w*|parámetros?|acceso directo|lanc\w*|démarr\w*|raccourci|paramètres?)\b/iu;
 
