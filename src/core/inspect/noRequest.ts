@@ -111,11 +111,21 @@ export const headsGoingBack = (line: string): boolean =>
     line,
   );
 
-/** A heading over lines that tell of other things: of earlier releases, of thanks. */
-export const headsNothing = (line: string): boolean =>
-  /^[^\p{L}]*(?:(?:version |release )?history|change ?log|changes|what['’]?s new|release notes|(?:special )?thanks(?: to)?|credits|acknowledge?ments?|known (?:bugs|issues|problems)|versionen|verlauf|änderungen|danke?|danksagung|bekannte fehler|historial|cambios|créditos|gracias|historique|remerciements|crédits)[^\p{L}]*$/iu.test(
-    line,
-  );
+const OF_RELEASES =
+  /^[^\p{L}]*(?:(?:version |release )?history|change ?log|what['’]?s new|release notes|known (?:bugs|issues|problems)|bekannte fehler|historial de cambios|historique)[^\p{L}.!?]*$/iu;
+const OF_THANKS =
+  /^[^\p{L}]*(?:(?:special )?thanks(?: to)?|credits|acknowledge?ments?|danksagung|créditos|agradecimientos|remerciements|crédits)[^\p{L}.!?]*$/iu;
+
+/**
+ * A heading over lines that tell of other things: of earlier releases, or of thanks. “Thanks!” on a line of its own is
+ * none: it has to be marked as a heading is, or what comes next would be lost.
+ *
+ * @param next the line below it
+ */
+export const headsNothing = (line: string, next = ''): boolean =>
+  OF_RELEASES.test(line) ||
+  (OF_THANKS.test(line) &&
+    (/^\s*#|:\s*$/.test(line) || !/\p{Ll}/u.test(line) || /^\s*(?:={3,}|-{3,}|~{3,})\s*$/.test(next)));
 
 /** A heading over other lines. */
 export const isHeading = (line: string): boolean =>

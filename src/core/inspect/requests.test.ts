@@ -44,7 +44,11 @@ const CASES: [text: string, asked: string[]][] = [
   // Words that are keys, in sentences that ask for nothing.
   ['Open video.ini. The shadow is fine at any width; up to 1920 people saw it on 3 days.', []],
   ['See video.ini.\n\nHISTORY\n\n2.0 set Bloom to 0\n', []],
-  ['See video.ini.\n\nThanks\n\nto all who set Bloom to 0.\n\nInstallation\n\nSet Grain to 0.1.', ['Grain=0.1']],
+  ['Thanks!\n\nSet Bloom to 0 in video.ini.', ['Bloom=0']],
+  ['Thanks\n\nSet Bloom to 0 in video.ini.', ['Bloom=0']],
+  ['Changes\n\nBloom has to be 0 in video.ini.', ['Bloom=0']],
+  ['See video.ini.\n\nThanks\n------\n\nto all who set Bloom to 0.\n', []],
+  ['See video.ini.\n\n## Thanks\n\nto all who set Bloom to 0.\n\nInstallation\n\nSet Grain to 0.1.', ['Grain=0.1']],
   ['Known bugs: with Grain = 0.9 it turns white (video.ini).', []],
   ['In video.ini it does not change Width to 1920.', []],
   // What comes of a switch says what it has to be.

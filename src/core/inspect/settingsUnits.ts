@@ -32,12 +32,13 @@ export function settingsUnits(written: string, isCommand: (line: string) => bool
   });
   flush();
   units.push(...bracesIn(lines));
+  const isOther = (line: number) => headsNothing(lines[line - 1] ?? '', lines[line]);
   let isPassedOver = false;
   return units
     .sort((a, b) => a.line - b.line)
     .filter(({ code, ...one }) => {
       const sentence = code ? '' : (one as { sentence: string }).sentence;
-      if (headsGoingBack(sentence) || headsNothing(sentence)) isPassedOver = true;
+      if (headsGoingBack(sentence) || isOther(one.line)) isPassedOver = true;
       else if (isHeading(sentence)) isPassedOver = false;
       return !isPassedOver;
     });
