@@ -28,7 +28,7 @@ export function Proposals() {
                 <span>
                   {value === '' ? (
                     <span>
-                      the line <strong className="path">{path.join(' › ')}</strong>
+                      the line <strong className="path">{path.join(' ')}</strong>
                     </span>
                   ) : (
                     <span className="path">
@@ -44,9 +44,7 @@ export function Proposals() {
                 size="sm"
                 variant="outline-primary"
                 disabled={busy}
-                aria-label={
-                  value === '' ? `Put in the line ${path.join(' › ')}` : `Set ${path.join(' › ')} to ${value}`
-                }
+                aria-label={value === '' ? `Put in the line ${path.join(' ')}` : `Set ${path.join(' › ')} to ${value}`}
                 onClick={() => void act((engine) => engine.change({ do: 'set edits', file, edits: [{ path, value }] }))}
               >
                 Put it in
