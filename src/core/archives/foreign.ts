@@ -92,7 +92,7 @@ export async function openForeign(
   };
   // A wrong password shows at the first file it is used on.
   const probe = locked.filter(({ size }) => size > 0).sort((a, b) => a.size - b.size)[0];
-  if (probe) await pack.read(probe.path);
+  if (probe) for await (const { pieces } of streams([probe])) for await (const piece of pieces) void piece;
   return pack;
 }
 

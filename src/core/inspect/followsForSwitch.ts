@@ -22,26 +22,22 @@ interface Spoken {
 export const followsFor = (spoken: Spoken): { value?: string } | undefined =>
   isSwitch(spoken.now) ? (whileItIs(spoken) ?? noLonger(spoken) ?? needed(spoken)) : undefined;
 
-const WHILE = /^(?:long as|while|solange|mientras|tant que)$/;
-const UNTIL = /^(?:until|till|unless|bis|hasta que|a menos que|jusqu à ce que)$/;
+/** What stands right before a key, with a word or two between: “as long as the switch …”. */
+const WHILE = /(?<!\p{L})(?:as long as|while|solange|mientras|tant que)(?: \p{L}+){0,2} $/iu;
+const UNTIL = /(?<!\p{L})(?:until|till|unless|bis|hasta que|a menos que|jusqu['’]à ce que)(?: \p{L}+){0,2} $/iu;
 const NO =
-  /(?<!\p{L})(?:not|no|never|nothing|none|refus\w*|reject\w*|ignor\w*|skip\w*|hid\w*|n['’]t|without|nicht|kein\w*|nichts|nunca|nada|pas|rien)(?!\p{L})/iu;
+  /(?<!\p{L})(?:not|no|never|nothing|none|refus\p{L}*|reject\p{L}*|ignor\p{L}*|skip\p{L}*|hid(?:es?|den|ing)|n['’]t|without|nicht|kein\p{L}*|nichts|nunca|nada|pas|rien)(?!\p{L})/iu;
 
 /** “It is refused as long as Allowed is false”, “nothing shows until Extra is 1” */
 function whileItIs({ tokens, sentence, key, until, now }: Spoken): { value?: string } | undefined {
-  const lead = (words: number) =>
-    tokens
-      .slice(Math.max(0, key - words), key)
-      .map((token) => token.key)
-      .join(' ');
-  const leads = [1, 2, 3, 4].flatMap((far) => [1, 2, 3].map((words) => lead(far).split(' ').slice(0, words).join(' ')));
-  const isWhile = leads.some((words) => WHILE.test(words));
-  if (!isWhile && !leads.some((words) => UNTIL.test(words))) return undefined;
+  const before = sentence.slice(0, tokens[key]?.start).replace(/["“„«`']+$/, '');
+  const isWhile = WHILE.test(before);
+  if (!isWhile && !UNTIL.test(before)) return undefined;
   const said = tokens.slice(key + 1, until).find(({ text }) => isSwitch(text));
   if (!said) return undefined;
   const value = inWordsOf(now, said.text);
   if (nameKey(value) !== nameKey(now)) return { value };
-  const other = isWhile && NO.test(sentence.slice(0, tokens[key]?.start)) ? otherThan(now) : undefined;
+  const other = isWhile && NO.test(before) ? otherThan(now) : undefined;
   return other === undefined ? {} : { value: other };
 }
 

@@ -1,4 +1,4 @@
-import { once } from '../once';
+import { onceFor } from '../once';
 import { baseName, nameKey, parentOf, type TargetPath } from '../paths/paths';
 import type { SettingsDocument } from '../settings/document';
 import { isSwitch } from './settingsWords';
@@ -27,6 +27,35 @@ export const itemPath = ({ path, element }: Pick<KnownKey, 'path' | 'element'>, 
   ...path,
   element === undefined ? String(item) : item === 0 ? element : `${element}#${item + 1}`,
 ];
+
+/** The names of a file that holds nothing else, one in a line. */
+const namesOf = onceFor((document: SettingsDocument): readonly string[] | undefined => {
+  const entries = document.entries();
+  return entries.length > 0 && entries.every(({ path, value }) => path.length === 1 && value === '')
+    ? entries.map(({ path }) => path[0] as string)
+    : undefined;
+});
+
+/** The commands of a file: all words that they begin with, and the names of those that stand there several times. */
+const commandsOf = onceFor((document: SettingsDocument) => {
+  const words = new Set<string>();
+  const lists = new Map<string, string[]>();
+  const lines = document.text.split(/\r\n|\n|\r/);
+  for (const { path, value, line } of document.entries()) {
+    const [command, name, more] = path;
+    if (command === undefined || name === undefined || more !== undefined) continue;
+    const [first, second, rest] = (lines[line - 1] ?? '').trim().split(/\s+/, 3);
+    // Other forms have a sign between the two.
+    if (first !== command || second !== name) continue;
+    words.add(command);
+    if (value !== '' || rest !== undefined) continue;
+    const names = lists.get(command);
+    if (names) names.push(name);
+    else lists.set(command, [name]);
+  }
+  for (const [command, names] of lists) if (names.length < 2) lists.delete(command);
+  return { words, lists };
+});
 
 /** A key's name without what only the form adds, as it is spelled. */
 export const bareName = (name: string): string => name.replace(/^@/, '').replace(/#\d+$/, '');
@@ -185,44 +214,21 @@ export class KeyIndex {
   }
 
   /** Is a file a list of names, one on each line, and nothing else? Those names; undefined where it is not. */
-  namesIn(file: number): string[] | undefined {
-    const entries = this.files[file]?.document.entries() ?? [];
-    return entries.length > 0 && entries.every(({ path, value }) => path.length === 1 && value === '')
-      ? entries.map(({ path }) => path[0] as string)
-      : undefined;
+  namesIn(file: number): readonly string[] | undefined {
+    const document = this.files[file]?.document;
+    return document && namesOf(document);
   }
 
   /** Is a line a command as one of the files has some: `set fog 0` where there is `set wind 2`? */
   readonly isCommandLine = (line: string): boolean => {
     const [, word = ''] = /^\s*([\p{L}_]\w*)\s+[\p{L}_][\w.]*(?:\s+(?:"[^"]*"|\S+))?\s*$/u.exec(line) ?? [];
-    return word !== '' && this.commandWords().has(word);
+    return word !== '' && this.files.some(({ document }) => commandsOf(document).words.has(word));
   };
 
-  private readonly commandWords = once((): ReadonlySet<string> => {
-    const found = new Set<string>();
-    for (const { document } of this.files) {
-      const lines = document.text.split(/\r\n|\n|\r/);
-      for (const { path, line } of document.entries().slice(0, 20_000))
-        if (path.length === 2 && lines[line - 1]?.trim().split(/\s+/).slice(0, 2).join(' ') === path.join(' '))
-          found.add(path[0] as string);
-    }
-    return found;
-  });
-
   /** Commands of a file that stand there several times, each with another name: `load heron`, `load tern`. */
-  listsOfCommands(file: number): Map<string, string[]> {
-    const found = new Map<string, string[]>();
+  listsOfCommands(file: number): ReadonlyMap<string, readonly string[]> {
     const document = this.files[file]?.document;
-    if (!document) return found;
-    const lines = document.text.split(/\r\n|\n|\r/);
-    for (const { path, value, line } of document.entries()) {
-      const [command = '', name = ''] = path;
-      // Empty values of other forms are none.
-      const isCommand = path.length === 2 && lines[line - 1]?.trim().split(/\s+/).join(' ') === path.join(' ');
-      if (isCommand && value === '') found.set(command, [...(found.get(command) ?? []), name]);
-    }
-    for (const [command, names] of found) if (names.length < 2) found.delete(command);
-    return found;
+    return document ? commandsOf(document).lists : new Map();
   }
 
   /** Is it an element of a list, or none that holds a value? What is to be written in it is one more item. */

@@ -214,3 +214,21 @@ describe('what a sentence asks for', () => {
     );
   });
 });
+
+describe('a read-me of any length', () => {
+  const commands = 'set fog 3\nload heron\nload tern\n';
+
+  it('asks a settings file for all of its entries a few times, not with every sentence', () => {
+    const document = openSettings(commands, 'commands');
+    let asked = 0;
+    const watched = { ...document, entries: () => (asked++, document.entries()) };
+    const text = `${'The birds sing all day. '.repeat(400)}\n\ngame.cfg needs a line "load otter".\n`;
+    const found = proposeSettings({
+      card: plainCard('pond', 'Pond'),
+      documents: [{ target: parseTarget('game/game.cfg'), document: watched }],
+      readMe: { path: 'read me.txt', text },
+    });
+    expect(found).toMatchObject([{ path: ['load', 'otter'], value: '' }]);
+    expect(asked).toBeLessThan(20);
+  });
+});

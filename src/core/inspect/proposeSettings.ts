@@ -10,6 +10,7 @@ import type { SettingsDocument } from '../settings/document';
 import { numberedSections } from '../settings/numbered';
 import type { Statement } from '../games/statement';
 import { ATTRIBUTE, TAG } from './instructions';
+import { asksFor, clauseAfter, isGiven, isJoined, isNear, isToBe, namesAll, saysWhatIsThere } from './keyInSentence';
 import { KeyIndex, bareKey, bareName, itemPath, type KnownKey } from './keyIndex';
 import { asksForALine, bracketed, commandsMore, isPut, namesToList, unique, withItems } from './listedNames';
 import { NOT_LESS, isNoRequest } from './noRequest';
@@ -331,9 +332,7 @@ class SettingsReader {
       called.test(around(i + 1)) ||
       (called.test(around(i - 2)) && /^(?:of|for|de|von|named|called|the|behind|after)$/.test(around(i - 1))) ||
       (all.length === 1 &&
-        (this.isGiven(tokens, i) ||
-          isToBe(tokens, i, all[0] as KnownKey) ||
-          saysWhatIsThere(tokens, all[0] as KnownKey)));
+        (isGiven(tokens, i) || isToBe(tokens, i, all[0] as KnownKey) || saysWhatIsThere(tokens, all[0] as KnownKey)));
     const { section } = this;
     // Spelled as the key is, in the section that is spoken of.
     const there =
@@ -353,18 +352,6 @@ class SettingsReader {
     // An ordinary word is a key where the file is named beside it, or something is asked for.
     if (scoped.length > 0 && (here || strong || cased || asksFor(tokens, i))) return scoped;
     return strong || cased ? all : [];
-  }
-
-  /** “Set skins to 1”: a word that is a key's, and gets a value that can be nothing else. */
-  private isGiven(tokens: readonly Token[], i: number): boolean {
-    const [to, value] = [tokens[i + 1], tokens[i + 2]];
-    return (
-      (tokens[i]?.text.length ?? 0) >= 4 &&
-      /^(?:to|auf|a|à|sur|en)$/.test(to?.key ?? '') &&
-      value !== undefined &&
-      (value.quoted || isNumber(value.text) || isSwitch(value.text)) &&
-      tokens.slice(0, i).some(({ key }) => /^(?:set|change|put|turn|setze|stelle|pon|cambia|mets|mettez)$/.test(key))
-    );
   }
 
   private readKey(
@@ -904,89 +891,13 @@ class SettingsReader {
   }
 }
 
-/**
- * Does a word stand in the part of the sentence that adds something to a list: between the verb and the list, or behind
- * both?
- */
-function isNear(tokens: readonly Token[], token: Token, list: number): boolean {
-  const at = tokens.indexOf(token);
-  const verb = tokens.findLastIndex((one, n) => n < Math.max(list, at) && ADDING.test(one.key) && !one.quoted);
-  const [from, to] = [Math.min(list, verb < 0 ? list : verb), Math.max(list, verb)];
-  if (at > from && at < to) return true;
-  // Behind it as far as no other part begins.
-  return (
-    at > to &&
-    !tokens
-      .slice(to + 1, at + 1)
-      .some(
-        (one, n) =>
-          (one.fresh && !one.quoted) ||
-          (/^(?:and|then|und|dann|y|luego|et|puis)$/.test(one.key) && tokens[to + 2 + n]?.quoted !== true),
-      )
-  );
-}
-
-/**
- * Where the part of a sentence begins that a word stands in, behind another word: “Waves becomes 5, Anchor …”. A word
- * in brackets belongs to what stands before: “the music is 5 (volume)”.
- */
-const clauseAfter = (tokens: readonly Token[], other: number, word: number): number =>
-  Math.max(
-    other + 1,
-    tokens.findLastIndex(({ fresh, opens }, n) => fresh && n <= word && !opens),
-  );
-
-/** Stands nothing but “and” or a comma between two words? */
-const isJoined = (tokens: readonly Token[], a: number, b: number): boolean =>
-  b - a <= 2 && tokens.slice(a + 1, b).every(({ key }) => /^(?:and|und|y|et|&)$/.test(key));
-
 /** `speed -> 2`: an arrow to a value is an equals sign. */
 /** An element that a sentence quotes as it is to be written: what stands in it is meant. */
 const ELEMENT = /<([A-Za-z_][\w.-]*)>([^<>\n]{1,80})<\/\1>/g;
 const ARROW = /(?<=[\p{L}\p{N}_"”])\s*(?:-{1,4}>|={1,4}>|→)\s*(?=["“]|-?\d|(?:true|false|on|off|yes|no)(?!\p{L}))/giu;
 
-/** Does a sentence ask for something, or say what comes of something? @param i the word that may be a key */
-function asksFor(tokens: readonly Token[], i: number): boolean {
-  const words = tokens.map(({ key }) => key).join(' ');
-  if (ASKS.test(words)) return true;
-  // “rain auf 0.1”, “Height 60”, “hints off”
-  const [next, value] = [tokens[i + 1], tokens[i + 2]];
-  const isValue = (token: Token | undefined) => token !== undefined && (token.quoted || isNumber(token.text));
-  const isTurned = /^(?:off|true|false|disabled|enabled|aus)$/.test(next?.key ?? '');
-  if (/^(?:auf|to|a|à|sur|en)$/.test(next?.key ?? '')) return isValue(value);
-  return next?.fresh === false && (isValue(next) || isTurned);
-}
-
-/** “own must be "yes"”: a word with a value in quotes of the kind that the key has. */
-function isToBe(tokens: readonly Token[], i: number, { value: now }: KnownKey): boolean {
-  const verb = tokens[i + 1];
-  if (
-    verb?.fresh !== false ||
-    !/^(?:must|should|has|needs?|wants?|is|muss|soll|sollte|debe|tiene|doit)$/.test(verb.key)
-  )
-    return false;
-  const value = tokens
-    .slice(i + 2, i + 5)
-    .find(({ key }) => !/^(?:to|be|say|read|sein|auf|ser|que|estar|être|à|a)$/.test(key));
-  return value?.quoted === true && (isSwitch(now) ? isSwitch(value.text) : isNumber(now) && isNumber(value.text));
-}
-
-/** The word in quotes is what stands there now. */
-const saysWhatIsThere = (tokens: readonly Token[], { value }: KnownKey): boolean =>
-  tokens.some(
-    ({ quoted, text }, at) =>
-      nameKey(text) === nameKey(value) &&
-      ((quoted && !isSwitch(value) && !isNumber(value)) ||
-        // “3 instead of 1”
-        [1, 2].some((far) => OLD.test(tokens[at - far]?.key ?? '') && tokens[at - far - 1]?.key !== 'where')),
-  );
-
 /** “it is not shown before "almond" is in "shown"” */
 const IS_IN = /["”»’'] (?:is|are|stands?|must be|has to be|ist|steht|está|est) (?:in|en|dans) ["“„«‘']/iu;
-
-/** All that a list holds stands in quotes, and more. */
-const namesAll = (tokens: readonly Token[], { items = [] }: KnownKey): boolean =>
-  items.length > 0 && items.every((item) => tokens.some(({ quoted, key }) => quoted && key === nameKey(item)));
 
 /** “fog ....... 0” */
 const DOTS = /([\p{L}_][\p{L}\p{N}_.-]{0,60}?)[ \t]*\.{3,}[ \t]*(?=["“]?-?[\p{L}\p{N}])/gu;

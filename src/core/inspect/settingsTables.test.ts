@@ -17,6 +17,11 @@ describe('tables that tell settings', () => {
       '| who | what |\n|---|---|\n| me | fog |',
     ],
     ['rows that name no key stay', '| key | value |\n|---|---|\n| hue | 0 |', '\n\n| hue | 0 |'],
+    [
+      'a row longer than anybody reads stays, and ends the table: forms are not tried on what may take minutes',
+      `| key | value |\n|---|---|\n| fog | ${'9'.repeat(2000)} |\n| fog | 1 |`,
+      `\n\n| fog | ${'9'.repeat(2000)} |\n| fog | 1 |`,
+    ],
     ['bars without a table stay', 'fog | 0', 'fog | 0'],
   ])('%s', (_, text, wanted) => {
     expect(rowsAsSentences(text, isKey)).toBe(wanted);

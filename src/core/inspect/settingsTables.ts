@@ -7,6 +7,10 @@ const WANTED =
 const THERE =
   /^(?:old|from|before|now|was|is|default|original|alt|vorher|bisher|von|ist|viejo|antes|actual|ancien|avant|défaut)(?: values?| wert)?$/i;
 
+/** Longer lines (characters) are none of a table that anybody reads. */
+const LONGEST_ROW = 1000;
+const is = (form: RegExp, line = ''): boolean => line.length <= LONGEST_ROW && form.test(line);
+
 const cellsOf = (line: string): string[] =>
   (ROW.exec(line)?.[1] ?? '').split('|').map((cell) => cell.trim().replace(/^[`*_"]+|[`*_"]+$/g, ''));
 
@@ -20,12 +24,12 @@ export function rowsAsSentences(text: string, isKey: (cell: string) => boolean):
   if (!text.includes('|')) return text;
   const lines = text.split('\n');
   for (let i = 1; i < lines.length; i++) {
-    if (!RULE.test(lines[i] ?? '')) continue;
+    if (!is(RULE, lines[i]) || !is(ROW, lines[i - 1])) continue;
     const head = cellsOf(lines[i - 1] ?? '');
     const wanted = head.findLastIndex((cell) => WANTED.test(cell));
     if (wanted < 0) continue;
     [lines[i - 1], lines[i]] = ['', ''];
-    for (i++; i < lines.length && ROW.test(lines[i] ?? ''); i++) {
+    for (i++; i < lines.length && is(ROW, lines[i]); i++) {
       lines[i] = rowAsSentence(lines[i] ?? '', head, wanted, isKey);
     }
   }

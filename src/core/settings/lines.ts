@@ -129,7 +129,11 @@ const SWITCH = /^(?:on|off|true|false|yes|no)$/i;
 /** Commands that stand there several times, each time with another name, become one that holds the names. */
 function gatherLists(nodes: readonly SettingsNode[]): SettingsNode[] {
   const byName = new Map<string, SettingsNode[]>();
-  for (const node of nodes) byName.set(node.name, [...(byName.get(node.name) ?? []), node]);
+  for (const node of nodes) {
+    const same = byName.get(node.name);
+    if (same) same.push(node);
+    else byName.set(node.name, [node]);
+  }
   const isList = (some: readonly SettingsNode[]) => {
     const values = some.map(({ value, children }) => (children.length > 0 ? '' : (value?.text ?? '')));
     return (

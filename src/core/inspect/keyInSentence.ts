@@ -1,0 +1,93 @@
+import { nameKey } from '../paths/paths';
+import type { KnownKey } from './keyIndex';
+import { ADDING, ASKS, OLD, isNumber, isSwitch, type Token } from './settingsWords';
+
+/* What the words around one say of it: whether it is meant as a key, and what belongs to it. */
+
+/**
+ * Does a word stand in the part of the sentence that adds something to a list: between the verb and the list, or behind
+ * both?
+ */
+export function isNear(tokens: readonly Token[], token: Token, list: number): boolean {
+  const at = tokens.indexOf(token);
+  const verb = tokens.findLastIndex((one, n) => n < Math.max(list, at) && ADDING.test(one.key) && !one.quoted);
+  const [from, to] = [Math.min(list, verb < 0 ? list : verb), Math.max(list, verb)];
+  if (at > from && at < to) return true;
+  // Behind it as far as no other part begins.
+  return (
+    at > to &&
+    !tokens
+      .slice(to + 1, at + 1)
+      .some(
+        (one, n) =>
+          (one.fresh && !one.quoted) ||
+          (/^(?:and|then|und|dann|y|luego|et|puis)$/.test(one.key) && tokens[to + 2 + n]?.quoted !== true),
+      )
+  );
+}
+
+/**
+ * Where the part of a sentence begins that a word stands in, behind another word: “Waves becomes 5, Anchor …”. A word
+ * in brackets belongs to what stands before: “the music is 5 (volume)”.
+ */
+export const clauseAfter = (tokens: readonly Token[], other: number, word: number): number =>
+  Math.max(
+    other + 1,
+    tokens.findLastIndex(({ fresh, opens }, n) => fresh && n <= word && !opens),
+  );
+
+/** Stands nothing but “and” or a comma between two words? */
+export const isJoined = (tokens: readonly Token[], a: number, b: number): boolean =>
+  b - a <= 2 && tokens.slice(a + 1, b).every(({ key }) => /^(?:and|und|y|et|&)$/.test(key));
+
+/** “Set skins to 1”: a word that is a key's, and gets a value that can be nothing else. */
+export function isGiven(tokens: readonly Token[], i: number): boolean {
+  const [to, value] = [tokens[i + 1], tokens[i + 2]];
+  return (
+    (tokens[i]?.text.length ?? 0) >= 4 &&
+    /^(?:to|auf|a|à|sur|en)$/.test(to?.key ?? '') &&
+    value !== undefined &&
+    (value.quoted || isNumber(value.text) || isSwitch(value.text)) &&
+    tokens.slice(0, i).some(({ key }) => /^(?:set|change|put|turn|setze|stelle|pon|cambia|mets|mettez)$/.test(key))
+  );
+}
+
+/** Does a sentence ask for something, or say what comes of something? @param i the word that may be a key */
+export function asksFor(tokens: readonly Token[], i: number): boolean {
+  const words = tokens.map(({ key }) => key).join(' ');
+  if (ASKS.test(words)) return true;
+  // “rain auf 0.1”, “Height 60”, “hints off”
+  const [next, value] = [tokens[i + 1], tokens[i + 2]];
+  const isValue = (token: Token | undefined) => token !== undefined && (token.quoted || isNumber(token.text));
+  const isTurned = /^(?:off|true|false|disabled|enabled|aus)$/.test(next?.key ?? '');
+  if (/^(?:auf|to|a|à|sur|en)$/.test(next?.key ?? '')) return isValue(value);
+  return next?.fresh === false && (isValue(next) || isTurned);
+}
+
+/** “own must be "yes"”: a word with a value in quotes of the kind that the key has. */
+export function isToBe(tokens: readonly Token[], i: number, { value: now }: KnownKey): boolean {
+  const verb = tokens[i + 1];
+  if (
+    verb?.fresh !== false ||
+    !/^(?:must|should|has|needs?|wants?|is|muss|soll|sollte|debe|tiene|doit)$/.test(verb.key)
+  )
+    return false;
+  const value = tokens
+    .slice(i + 2, i + 5)
+    .find(({ key }) => !/^(?:to|be|say|read|sein|auf|ser|que|estar|être|à|a)$/.test(key));
+  return value?.quoted === true && (isSwitch(now) ? isSwitch(value.text) : isNumber(now) && isNumber(value.text));
+}
+
+/** The word in quotes is what stands there now. */
+export const saysWhatIsThere = (tokens: readonly Token[], { value }: KnownKey): boolean =>
+  tokens.some(
+    ({ quoted, text }, at) =>
+      nameKey(text) === nameKey(value) &&
+      ((quoted && !isSwitch(value) && !isNumber(value)) ||
+        // “3 instead of 1”
+        [1, 2].some((far) => OLD.test(tokens[at - far]?.key ?? '') && tokens[at - far - 1]?.key !== 'where')),
+  );
+
+/** All that a list holds stands in quotes, and more. */
+export const namesAll = (tokens: readonly Token[], { items = [] }: KnownKey): boolean =>
+  items.length > 0 && items.every((item) => tokens.some(({ quoted, key }) => quoted && key === nameKey(item)));
