@@ -31,21 +31,18 @@ export const TAKEN = 128 * 1024 * 1024;
  */
 export async function writeAsTheyCome(handle: FileHandle, pieces: AsyncIterable<Uint8Array>): Promise<void> {
   let loose = 0;
-  let taking: Promise<void> | undefined;
-  try {
-    for await (const piece of pieces) {
-      await handle.writeFile(piece);
-      loose += piece.length;
-      if (loose < TAKEN || taking) continue;
-      loose = 0;
-      // Nothing relies on it: whoever settles the file waits for all of it, and hears what is wrong.
-      taking = handle
-        .datasync()
-        .catch(() => undefined)
-        .finally(() => (taking = undefined));
-    }
-  } finally {
-    await taking;
+  let isTaking = false;
+  for await (const piece of pieces) {
+    await handle.writeFile(piece);
+    loose += piece.length;
+    if (loose < TAKEN || isTaking) continue;
+    [loose, isTaking] = [0, true];
+    // Nothing relies on it: whoever settles the file waits for all of it, and hears what is wrong. The handle closes
+    // when it is over.
+    void handle
+      .datasync()
+      .catch(() => undefined)
+      .finally(() => (isTaking = false));
   }
 }
 

@@ -193,3 +193,32 @@ describe('laws of games that nobody described', () => {
     expect(compared).toBeGreaterThan(100);
   }, 300_000);
 });
+
+describe('a folder that a read-me puts into one of the game’s own things', () => {
+  const outcome = async (readMe: string) => {
+    const thing = (name: string) => ({ [`${name}/fish.json`]: '{}', [`${name}/skin.png`]: 300 });
+    const fish = Object.entries({ ...thing('cod'), ...thing('eel') }).map(([file, what]) => [`fish/${file}`, what]);
+    const one: GameCase = {
+      name: 'kelp',
+      roots: [{ id: 'game', title: 'Kelp', files: { 'kelp.exe': 9000, ...Object.fromEntries(fish) } }],
+      packs: [{ name: 'Ray.zip', files: { ...thing('ray'), 'read me.txt': readMe }, expect: { mechanism: 'named' } }],
+    };
+    const { confidence, placement } = proposePlacements(
+      inputOf(await study(one), one.packs[0] as GameCase['packs'][0]),
+    );
+    return [confidence === 'ask', placement.rules.map(({ to }) => to)];
+  };
+
+  it.each(['Put ray into cod.', 'The folder ray goes into cod.', 'Copy ray in the folder cod.'])(
+    '%s: asked, and never laid over it',
+    async (readMe) => {
+      const [asked, places] = await outcome(readMe);
+      expect(asked).toBe(true);
+      expect(places).not.toContain('game/fish/cod');
+    },
+  );
+
+  it.each(['Replace cod by ray.', 'Copy the contents of ray into cod.'])('%s: laid over it', async (readMe) => {
+    expect(await outcome(readMe)).toEqual([false, ['game/fish/cod']]);
+  });
+});

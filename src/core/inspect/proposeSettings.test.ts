@@ -231,4 +231,16 @@ describe('a read-me of any length', () => {
     expect(found).toMatchObject([{ path: ['load', 'otter'], value: '' }]);
     expect(asked).toBeLessThan(20);
   });
+
+  it('takes one command without a value for no list of them', () => {
+    expect(
+      proposeSettings({
+        card: plainCard('pond', 'Pond'),
+        documents: [
+          { target: parseTarget('game/game.cfg'), document: openSettings('set fog 3\nset music\n', 'commands') },
+        ],
+        readMe: { path: 'read me.txt', text: 'game.cfg needs a line "set horn".' },
+      }),
+    ).toEqual([]);
+  });
 });

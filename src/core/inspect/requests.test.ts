@@ -43,13 +43,14 @@ const CASES: [text: string, asked: string[]][] = [
   ['In der sound.json steht hinter voices künftig das Wort none.', ['voices=none']],
   // Words that are keys, in sentences that ask for nothing.
   ['Open video.ini. The shadow is fine at any width; up to 1920 people saw it on 3 days.', []],
+  ['See rules.xml. I spent much money of 3 friends on it, and the day is 12 hours of fun.', []],
   ['See video.ini.\n\nHISTORY\n\n2.0 set Bloom to 0\n', []],
   ['Thanks!\n\nSet Bloom to 0 in video.ini.', ['Bloom=0']],
   ['Thanks\n\nSet Bloom to 0 in video.ini.', ['Bloom=0']],
   ['Changes\n\nBloom has to be 0 in video.ini.', ['Bloom=0']],
   ['See video.ini.\n\nThanks\n------\n\nto all who set Bloom to 0.\n', []],
   ['See video.ini.\n\n## Thanks\n\nto all who set Bloom to 0.\n\nInstallation\n\nSet Grain to 0.1.', ['Grain=0.1']],
-  ['Known bugs: with Grain = 0.9 it turns white (video.ini).', []],
+  ['Known bugs: set Grain to 0.9 and it turns white (video.ini).', []],
   ['In video.ini it does not change Width to 1920.', []],
   // What comes of a switch says what it has to be.
   ['Nothing is loaded as long as FullScreen is true.', ['FullScreen=false']],

@@ -89,9 +89,9 @@ function agrees(
     if (file && same(parentOf(path), folder)) return 'exact';
   }
   // A folder that is named goes in as it is called: laid over the one that is there it would be another thing.
-  const isLaidOver = (folder: string) =>
-    step.what.includes(what) && how === 'into' && !within && !file && same(path, folder) && isThere(folder);
-  if (folders.some((folder) => below(path, folder) && !isLaidOver(folder))) return 'above';
+  const isNamed = step.what.includes(what) && how === 'into' && !within && !file;
+  if (isNamed && isThere(path) && folders.some((folder) => same(path, folder))) return 'elsewhere';
+  if (folders.some((folder) => below(path, folder))) return 'above';
   // One of many folders of this name, and it is the same folder of another thing of the kind.
   const cousin = folders.some(
     (folder) => same(baseName(folder), baseName(path)) && same(parentOf(parentOf(folder)), parentOf(parentOf(path))),
