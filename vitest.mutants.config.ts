@@ -18,6 +18,7 @@ export default defineConfig({
       ...configDefaults.exclude,
       'src/worker/**',
       'src/core/archives/formats.test.ts',
+      'src/core/archives/hostileFormats.test.ts',
       'src/core/deploy/large.test.ts',
       'src/bridge/ownThread.test.ts',
       'src/bridge/vaultLock.test.ts',

@@ -67,7 +67,7 @@ async function deployInChromium(): Promise<number> {
   return seconds;
 }
 
-await firstPageLines(process.env.SATCHEL_URL as string);
+await firstPageLines(process.env.SATCHEL_FIRST as string);
 
 const blob = await openAsBlob(ARCHIVE);
 /** Each round measures the tools and ours one right after the other, since other work on the machine comes and goes. */

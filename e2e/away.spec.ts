@@ -3,11 +3,10 @@ import path from 'node:path';
 import { zipSync } from 'fflate';
 import { reach } from './reach';
 import { Started, makeGame, setUpGame, treeOf } from './started';
-import { deploy, expect, putEverythingBack, step, test } from './support';
+import { deploy, expect, putEverythingBack, step, test, text } from './support';
 
 /* What the page does while something is not there: a folder, the server, its key; and what was typed meanwhile. */
 
-const text = (value: string): Uint8Array => new TextEncoder().encode(value);
 const pack = () =>
   Buffer.from(zipSync({ 'Maps/maps/one.map': text('better one'), 'Maps/maps/two.map': text('better two') }));
 const bringIn = async (page: Parameters<typeof setUpGame>[0]) => {
@@ -211,6 +210,8 @@ test('what was typed is offered again after a reload and after going elsewhere, 
     await page.getByRole('button', { name: 'Change Look › Wide' }).click();
     await page.getByLabel('Value of Look › Wide').fill('31');
     await step(page, 'Deploy').click();
+    // Gone elsewhere only when that is open: who turns round on the way has left nothing.
+    await expect(step(page, 'Deploy')).toHaveAttribute('aria-current', 'page');
     await step(page, 'Settings').click();
     await page.getByRole('button', { name: 'Change Look › Wide' }).click();
     await page.getByRole('button', { name: 'Go on with it' }).click();

@@ -2,9 +2,7 @@ import { rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { zipSync } from 'fflate';
 import { Started, ownGame, setUpGame, treeOf } from './started';
-import { deploy, expect, step, test } from './support';
-
-const text = (value: string) => new TextEncoder().encode(value);
+import { deploy, expect, step, test, text } from './support';
 
 test('what is in the game now: who put each file there, what was there before, what others did since, and the way back of one file', async ({
   page,

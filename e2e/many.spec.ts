@@ -1,7 +1,5 @@
 import { zipSync } from 'fflate';
-import { expect, openDemo, step, test } from './support';
-
-const text = (value: string): Uint8Array => new TextEncoder().encode(value);
+import { expect, openDemo, step, test, text } from './support';
 
 test('200 downloads dropped at once: what came in and what did not is said, and after a reload more come in', async ({
   page,

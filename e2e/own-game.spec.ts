@@ -1,7 +1,6 @@
 import { zipSync } from 'fflate';
-import { deploy, expect, pickByKind, putEverythingBack, step, test } from './support';
+import { deploy, expect, pickByKind, putEverythingBack, step, test, text } from './support';
 
-const text = (value: string): Uint8Array => new TextEncoder().encode(value);
 const PLAIN = 'http://127.0.0.1:4651/';
 
 test('without the demo: two ways, and a game of one’s own on a real folder', async ({ page }) => {

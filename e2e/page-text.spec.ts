@@ -1,8 +1,6 @@
 import { zipSync } from 'fflate';
 import { Started, ownGame, setUpGame } from './started';
-import { deploy, expect, step, test } from './support';
-
-const text = (value: string) => new TextEncoder().encode(value);
+import { deploy, expect, step, test, text } from './support';
 
 test('the page that a pack came from is read like its read-me; steps are ticked when they are so, or by the player; open ones are counted', async ({
   page,

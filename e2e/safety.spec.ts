@@ -1,8 +1,7 @@
 import { spawnSync } from 'node:child_process';
-import { cpSync, mkdtempSync, mkdirSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, mkdirSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { chromium, type Page } from '@playwright/test';
 import { zipSync } from 'fflate';
 import {
   deploy,
@@ -15,51 +14,9 @@ import {
   step,
   takeFromShelf,
   test,
+  text,
 } from './support';
-
-const text = (value: string): Uint8Array => new TextEncoder().encode(value);
-const PLAIN = 'http://127.0.0.1:4651/';
-
-const write = (page: Page, folder: string, files: Record<string, string>) =>
-  page.evaluate(
-    async ([top, contents]) => {
-      const base = await (await navigator.storage.getDirectory()).getDirectoryHandle(top, { create: true });
-      for (const [name, content] of Object.entries(contents)) {
-        const names = name.split('/');
-        let at = base;
-        for (const one of names.slice(0, -1)) at = await at.getDirectoryHandle(one, { create: true });
-        const stream = await (await at.getFileHandle(names.at(-1) as string, { create: true })).createWritable();
-        await stream.write(content);
-        await stream.close();
-      }
-    },
-    [folder, files] as const,
-  );
-/** Every file and folder below one of the browser's own. */
-const read = (page: Page, folder: string): Promise<Record<string, string>> =>
-  page.evaluate(async (top) => {
-    const found: Record<string, string> = {};
-    const walk = async (at: FileSystemDirectoryHandle, under: string): Promise<void> => {
-      for await (const [name, child] of at.entries()) {
-        if (child.kind === 'directory') {
-          found[`${under}${name}/`] = 'folder';
-          await walk(child, `${under}${name}/`);
-        } else found[under + name] = await (await child.getFile()).text();
-      }
-    };
-    await walk(await (await navigator.storage.getDirectory()).getDirectoryHandle(top, { create: true }), '');
-    return found;
-  }, folder);
-
-const GAME = { 'data/maps/one.map': 'own one', 'data/maps/two.map': 'own two', 'settings.ini': '[Look]\nWide=1\n' };
-async function setUp(page: Page): Promise<void> {
-  await page.goto(PLAIN);
-  await write(page, 'game', GAME);
-  await page.getByLabel('What do you call this game?').fill('My own game');
-  await page.getByRole('button', { name: 'Choose its folder' }).click();
-  await page.getByRole('button', { name: 'Looks right' }).click();
-  await page.waitForURL('**/game/bring-in');
-}
+import { write, read, GAME, setUp } from './plainFolder';
 
 test('a real folder: plain copies of the originals, and files that others changed are kept, taken as new originals, or overwritten', async ({
   page,
@@ -225,117 +182,3 @@ test('put back one pack, one folder, one file; two states compared; a backup wit
   await step(page, 'Deploy').click();
   await expect(page.getByRole('heading', { name: 'This is what will happen' })).toHaveCount(0);
 });
-
-/** Unpacks a ZIP with unzip over a folder, as a player does by hand, and deletes what its text says. */
-function byHand(zip: string, over: string): void {
-  const { status, stderr } = spawnSync('unzip', ['-qo', zip, '-d', over], { encoding: 'utf8' });
-  if (status !== 0) throw new Error(stderr);
-  const said = readFileSync(path.join(over, 'READ ME FIRST.txt'), 'utf8');
-  for (const line of said.split('\r\n')) if (line.startsWith('   ')) rmSync(path.join(over, line.trim()));
-  rmSync(path.join(over, 'READ ME FIRST.txt'));
-}
-function filesOf(at: string, from = at): Record<string, Buffer> {
-  const found: Record<string, Buffer> = {};
-  for (const name of readdirSync(at)) {
-    const full = path.join(at, name);
-    if (statSync(full).isDirectory()) Object.assign(found, filesOf(full, from));
-    else found[path.relative(from, full)] = readFileSync(full);
-  }
-  return found;
-}
-
-test('by hand: a ZIP unpacked over a copy of the game gives what a deployment gives, and the other takes it back', async ({
-  page,
-}) => {
-  await openDemo(page);
-  const before = await folderBytes(page);
-  await takeFromShelf(page, 'Weathered Quay 1.2');
-  await step(page, 'Deploy').click();
-  const top = mkdtempSync(path.join(tmpdir(), 'satchel-hand-'));
-  const downloads: string[] = [];
-  page.on(
-    'download',
-    (download) =>
-      void download
-        .saveAs(path.join(top, download.suggestedFilename()))
-        .then(() => downloads.push(download.suggestedFilename())),
-  );
-  await page.getByRole('button', { name: 'Do it by hand…' }).click();
-  await expect
-    .poll(() => [...downloads].sort())
-    .toEqual(['Gullwick Ferries put in.zip', 'Gullwick Ferries take back.zip']);
-  const titles: Record<string, string> = { program: 'Program folder', user: 'User-data folder' };
-  const named = (files: Record<string, Buffer>) =>
-    Object.fromEntries(
-      Object.entries(files).map(([name, bytes]) => [name.replace(/^[^/]+/, (root) => titles[root] ?? root), bytes]),
-    );
-  const copy = path.join(top, 'copy');
-  for (const [name, bytes] of Object.entries(named(before))) {
-    mkdirSync(path.dirname(path.join(copy, name)), { recursive: true });
-    writeFileSync(path.join(copy, name), bytes);
-  }
-  const pristine = path.join(top, 'pristine');
-  cpSync(copy, pristine, { recursive: true });
-  byHand(path.join(top, 'Gullwick Ferries put in.zip'), copy);
-  await deploy(page, '214 of 214 landed');
-  expectSameBytes(filesOf(copy), named(await folderBytes(page)));
-  byHand(path.join(top, 'Gullwick Ferries take back.zip'), copy);
-  expectSameBytes(filesOf(copy), filesOf(pristine));
-});
-
-for (const kind of ['picked', 'browser'] as const)
-  test(`the browser is ended in the middle of a deployment into a ${kind} folder: the next start puts everything back`, async () => {
-    const profile = mkdtempSync(path.join(tmpdir(), 'satchel-profile-'));
-    const launch = () =>
-      chromium.launchPersistentContext(profile, {
-        ...(process.env.CHROMIUM ? { executablePath: process.env.CHROMIUM } : {}),
-        args: ['--no-sandbox'],
-        viewport: { width: 1280, height: 800 },
-      });
-    const names = Array.from({ length: 1500 }, (_, i) => `data/maps/part ${i % 10}/piece ${i}.map`);
-    const pack = zipSync(
-      { ...Object.fromEntries(names.map((name, i) => [`Big/${name}`, text(`pack ${i} `.repeat(400))])) },
-      { level: 1 },
-    );
-    const file = path.join(profile, 'big.zip');
-    let context = await launch();
-    try {
-      let page = context.pages()[0] ?? (await context.newPage());
-      await pickByKind(page);
-      if (kind === 'picked') {
-        await setUp(page);
-        writeFileSync(file, pack);
-        await page.getByLabel('Choose downloads').setInputFiles(file);
-        await expect(page.getByRole('heading', { name: 'Big', level: 1 })).toBeVisible();
-      } else {
-        await page.goto('http://127.0.0.1:4650/');
-        await expect(page.getByRole('heading', { name: 'On the download shelf' })).toBeVisible();
-        await takeFromShelf(page, 'Every Island');
-      }
-      const contents = () => (kind === 'picked' ? read(page, 'game') : folderBytes(page));
-      const before = await contents();
-      await step(page, 'Deploy').click();
-      await page.getByRole('main').getByRole('button', { name: 'Deploy', exact: true }).click();
-      await expect(page.getByRole('status', { name: 'Work under way' })).toContainText(
-        /Writing and reading back: [1-9]/,
-        { timeout: 240_000 },
-      );
-      const closed = new Promise((done) => context.once('close', done));
-      // The whole browser at once, without a word.
-      spawnSync('pkill', ['-9', '-f', `user-data-dir=${profile}`]);
-      await closed;
-
-      context = await launch();
-      page = context.pages()[0] ?? (await context.newPage());
-      await page.goto(kind === 'picked' ? PLAIN : 'http://127.0.0.1:4650/');
-      await expect(page.getByText('“Deploy” was cut off half-way; everything was put back as it was.')).toBeVisible({
-        timeout: 240_000,
-      });
-      const after = await contents();
-      if (kind === 'picked') expect(after).toEqual(before);
-      else expectSameBytes(after as Record<string, Buffer>, before as Record<string, Buffer>);
-    } finally {
-      await context.close();
-      rmSync(profile, { recursive: true, force: true });
-    }
-  });

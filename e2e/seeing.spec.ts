@@ -1,11 +1,10 @@
 import type { Page } from '@playwright/test';
 import { zipSync } from 'fflate';
 import { drawDds, playTone } from '@/demo/draw';
-import { deploy, drop, expect, openDemo, openFile, step, takeFromShelf, test } from './support';
+import { deploy, drop, expect, openDemo, openFile, step, takeFromShelf, test, text } from './support';
 import { BASIS_ETC1S, BASIS_UASTC } from '../tests/support/basisFiles';
 
 const main = (page: Page) => page.getByRole('main');
-const text = (words: string): Uint8Array => new TextEncoder().encode(words);
 const zipped = (files: Record<string, Uint8Array>): Buffer => Buffer.from(zipSync(files));
 
 /** DDS with the header that has a DXGI_FORMAT (Microsoft, DDS_HEADER_DXT10). */
@@ -105,7 +104,7 @@ test('textures that browsers do not draw are drawn: by packages, and by the grap
     [20, 180, 60],
     [30, 60, 220],
   ] as const;
-  const drawn = drawDds('quay glow', 'lamp', palette, 64, 'BC1');
+  const drawn = drawDds('quay glow', 'lamp', palette, { size: 64, form: 'BC1' });
   await drop(
     page,
     'Lower Glow.zip',

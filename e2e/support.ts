@@ -44,6 +44,8 @@ export const test = base.extend<{ watched: void }>({
 });
 export { expect };
 
+export const text = (value: string): Uint8Array => new TextEncoder().encode(value);
+
 /** Texts as a ZIP. */
 export const packed = (files: Record<string, string>): Buffer =>
   Buffer.from(

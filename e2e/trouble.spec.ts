@@ -14,9 +14,9 @@ import {
   step,
   takeFromShelf,
   test,
+  text,
 } from './support';
 
-const text = (value: string): Uint8Array => new TextEncoder().encode(value);
 const good = zipSync({ 'boats/heron.png': text('x'.repeat(500)) });
 
 /** A ZIP whose one name was patched after it was written. */

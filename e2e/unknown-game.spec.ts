@@ -3,9 +3,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { zipSync } from 'fflate';
 import { Started, setUpGame, treeOf } from './started';
-import { deploy, expect, putEverythingBack, step, test } from './support';
-
-const text = (value: string) => new TextEncoder().encode(value);
+import { deploy, expect, putEverythingBack, step, test, text } from './support';
 
 /** A game that nobody described, on the disk. */
 function makeCanal(): { game: string; backup: string } {

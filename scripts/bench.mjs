@@ -18,6 +18,8 @@ const { url, door } = await serve({
   folders: games,
   backup: path.join(top, 'backup'),
 });
+// The demo goes on to its game by itself; the first page is the one of an app without games.
+const first = await serve({ demo: false, port: await freePort(4661), backup: path.join(top, 'none') });
 process.once('exit', () => rmSync(top, { recursive: true, force: true }));
 // As one file, as the app is built: a loader that names every function anew at each call would be measured, too.
 const { buildSync } = await import('esbuild');
@@ -34,6 +36,7 @@ run(process.execPath, ['.satchel/bench.mjs'], {
   env: {
     ...process.env,
     SATCHEL_URL: url,
+    SATCHEL_FIRST: first.url,
     SATCHEL_DOOR: door,
     SATCHEL_BACKUP: path.join(top, 'backup'),
     SATCHEL_GAMES: games.join('\n'),

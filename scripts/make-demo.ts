@@ -2,7 +2,7 @@
 import { mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { zipRoots } from '../src/demo/files';
+import { zipRoots } from '../src/demo/filesByPath';
 import { DEMO_GAMES } from '@/demo/demoGames';
 import { MISTAKES } from '../src/demo/mistakes';
 import { SHELF } from '@/demo/shelf';

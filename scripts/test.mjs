@@ -8,7 +8,7 @@ const RESULTS = path.join(ROOT, '.satchel/results');
 const total = { passed: 0, failed: 0, skipped: 0 };
 
 /** Runs one part; `count` reads its own report, else the part counts as one. */
-function part(name, command, values, count, env = {}) {
+function part(name, [command, ...values], { count, env = {} } = {}) {
   console.log(`\n── ${name}`);
   const { status } = spawnSync(command, values, { cwd: ROOT, stdio: 'inherit', env: { ...process.env, ...env } });
   const counted = count?.();
@@ -28,33 +28,32 @@ installTestPrograms();
 rmSync(RESULTS, { recursive: true, force: true });
 mkdirSync(RESULTS, { recursive: true });
 
-for (const [name, of, file, ...values] of CHECKS) part(name, process.execPath, [bin(of, file), ...values]);
+for (const [name, of, file, ...values] of CHECKS) part(name, [process.execPath, bin(of, file), ...values]);
 part(
   'unit tests',
-  process.execPath,
   [
+    process.execPath,
     bin('vitest', 'vitest.mjs'),
     'run',
     '--reporter=default',
     '--reporter=json',
     `--outputFile.json=${path.join(RESULTS, 'unit.json')}`,
   ],
-  () => {
-    const found = report('unit.json');
-    return found && { passed: found.numPassedTests, failed: found.numFailedTests, skipped: found.numPendingTests };
+  {
+    count() {
+      const found = report('unit.json');
+      return found && { passed: found.numPassedTests, failed: found.numFailedTests, skipped: found.numPendingTests };
+    },
   },
 );
 await prepare();
-part(
-  'browser tests',
-  process.execPath,
-  [bin('@playwright/test', 'cli.js'), 'test', '--reporter=list,json'],
-  () => {
+part('browser tests', [process.execPath, bin('@playwright/test', 'cli.js'), 'test', '--reporter=list,json'], {
+  count() {
     const stats = report('browser.json')?.stats;
     return stats && { passed: stats.expected + stats.flaky, failed: stats.unexpected, skipped: stats.skipped };
   },
-  { CHROMIUM: findChromium(), PLAYWRIGHT_JSON_OUTPUT_NAME: path.join(RESULTS, 'browser.json') },
-);
+  env: { CHROMIUM: findChromium(), PLAYWRIGHT_JSON_OUTPUT_NAME: path.join(RESULTS, 'browser.json') },
+});
 
 console.log(`\n${total.passed} passed, ${total.failed} failed${total.skipped > 0 ? `, ${total.skipped} skipped` : ''}`);
 process.exit(total.failed > 0 ? 1 : 0);

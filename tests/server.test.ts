@@ -2,7 +2,7 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { NextRequest } from 'next/server';
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import { openDownload } from '@/demo/downloads';
+import { openDownload } from '@/demo/shelfFiles';
 import { proxy } from '@/proxy';
 import { temporaryFolder } from './support/tools';
 
@@ -74,7 +74,7 @@ describe('the shelf', () => {
     writeFileSync(path.join(place, '.satchel/demo/one.zip'), 'twelve bytes');
     vi.spyOn(process, 'cwd').mockReturnValue(place);
     vi.resetModules();
-    const { openDownload: open } = await import('@/demo/downloads');
+    const { openDownload: open } = await import('@/demo/shelfFiles');
     const found = await open('one.zip');
     expect(found).toMatchObject({ size: 12, type: 'application/zip' });
     expect(await new Response(found?.stream).text()).toBe('twelve bytes');

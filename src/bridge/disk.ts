@@ -440,7 +440,7 @@ export class DiskFolder implements Folder {
     return this.use(of, put !== undefined, async (parent, name, stat) => {
       if (stat?.isDirectory()) throw refuse(of, 'it is a folder');
       const mode = checkTarget(of, stat);
-      if (!put) return void (await this.replace(of, parent, name, undefined, gone));
+      if (!put) return void (await this.replace(of, { parent, name }, undefined, gone));
       const part = newPart(parent);
       try {
         if (put instanceof Uint8Array) {
@@ -451,7 +451,7 @@ export class DiskFolder implements Folder {
             await writeAsTheyCome(handle, put);
           });
         this.checkStill(of);
-        await this.replace(of, parent, name, part, gone);
+        await this.replace(of, { parent, name }, part, gone);
         this.unsettled.add(of);
       } catch (error) {
         unlinkIfThere(part);
@@ -468,8 +468,7 @@ export class DiskFolder implements Folder {
    */
   private async replace(
     of: string,
-    parent: Parent,
-    name: string,
+    { parent, name }: { parent: Parent; name: string },
     part: string | undefined,
     gone: Gone | undefined,
   ): Promise<void> {

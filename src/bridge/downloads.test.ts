@@ -70,7 +70,7 @@ describe('the downloads folder', () => {
       const { at, downloads, vault } = place();
       downloads.give(at('in'));
       writeFileSync(at('in', 'a.zip'), crypto.getRandomValues(new Uint8Array(50_000)));
-      const taken = await takeDownload(vault, 'pack-1', await downloads.find('a.zip'), false);
+      const taken = await takeDownload(vault, 'pack-1', await downloads.find('a.zip'));
       expect(taken.sha256).toBe(
         runTool('sha256sum', [at('in', 'a.zip')])
           .toString()
@@ -96,9 +96,9 @@ describe('the downloads folder', () => {
       writeFileSync(other.at('in', 'a.zip'), 'on another disk');
       const name = other.at('in', 'a.zip');
       if (statSync(name).dev === statSync(at('vault')).dev) return;
-      await expect(takeDownload(vault, 'pack-1', name, false)).rejects.toMatchObject({ code: 'needs-copy' });
+      await expect(takeDownload(vault, 'pack-1', name)).rejects.toMatchObject({ code: 'needs-copy' });
       expect(existsSync(at('vault', 'packs', 'pack-1.zip'))).toBe(false);
-      expect(await takeDownload(vault, 'pack-1', name, true)).toMatchObject({ how: 'copied', size: 15 });
+      expect(await takeDownload(vault, 'pack-1', name, { copy: true })).toMatchObject({ how: 'copied', size: 15 });
       expect(readFileSync(at('vault', 'packs', 'pack-1.zip'), 'utf8')).toBe('on another disk');
       expect(
         runTool('ls', [at('vault', 'packs')])
@@ -112,7 +112,9 @@ describe('the downloads folder', () => {
   it('where nobody waits for it any more, nothing of it is left', async () => {
     const { at, vault } = place();
     writeFileSync(at('in', 'a.zip'), new Uint8Array(3_000_000));
-    await expect(takeDownload(vault, 'pack-1', at('in', 'a.zip'), false, AbortSignal.abort())).rejects.toMatchObject({
+    await expect(
+      takeDownload(vault, 'pack-1', at('in', 'a.zip'), { signal: AbortSignal.abort() }),
+    ).rejects.toMatchObject({
       code: 'cancelled',
     });
     expect(runTool('ls', [at('vault', 'packs')]).toString()).toBe('');
@@ -121,7 +123,7 @@ describe('the downloads folder', () => {
   it('what a server that was killed had begun is gone when the packs are next listed', async () => {
     const { at, vault } = place();
     writeFileSync(at('in', 'a.zip'), new Uint8Array(60_000_000));
-    const taking = takeDownload(vault, 'pack-1', at('in', 'a.zip'), false);
+    const taking = takeDownload(vault, 'pack-1', at('in', 'a.zip'));
     await expect.poll(() => readdirSync(at('vault', 'packs')).length).toBe(1);
     const [begun = ''] = readdirSync(at('vault', 'packs'));
     await taking;
@@ -136,7 +138,7 @@ describe('the downloads folder', () => {
   it('a name outside of the packs is refused', async () => {
     const { at, vault } = place();
     writeFileSync(at('in', 'a.zip'), 'x');
-    await expect(takeDownload(vault, '../../x', at('in', 'a.zip'), false)).rejects.toThrow();
+    await expect(takeDownload(vault, '../../x', at('in', 'a.zip'))).rejects.toThrow();
   });
 
   it.each([

@@ -131,8 +131,8 @@ async function digestsOf(file: string, signal?: AbortSignal): Promise<{ size: nu
  * Gives a download a second name among the packs of a game, so that nothing is stored twice: as a copy that shares its
  * bytes where the file system has that, else as another name of the same file.
  *
- * @param copy the player agreed that it is copied where neither can be done
- * @param signal nobody waits for it any more: nothing is left of it
+ * @param how.copy the player agreed that it is copied where neither can be done
+ * @param how.signal nobody waits for it any more: nothing is left of it
  * @returns what it is, measured where it lies now
  * @throws SatchelError `needs-copy`, `folder-refused`
  */
@@ -140,8 +140,7 @@ export async function takeDownload(
   vault: DiskFolder,
   id: string,
   file: string,
-  copy: boolean,
-  signal?: AbortSignal,
+  { copy = false, signal }: { copy?: boolean; signal?: AbortSignal } = {},
 ): Promise<Taken> {
   const to = archivePath(vault, id);
   const parent = path.dirname(to);

@@ -55,5 +55,6 @@ function run(
  */
 export const diskUnpacker: Unpacker = {
   list: (job, signal) => run(job, {}, () => undefined, signal),
-  unpack: (job, wanted, limit, onBytes, signal) => run(job, { wanted: wanted && [...wanted], limit }, onBytes, signal),
+  unpack: (job, { wanted, limit }, onBytes, signal) =>
+    run(job, { wanted: wanted && [...wanted], limit }, onBytes, signal),
 };

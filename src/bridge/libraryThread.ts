@@ -33,7 +33,7 @@ parentPort?.once('message', ({ parts, type, password, wanted, limit, waiting }: 
     say({ bytes }, [bytes.buffer]);
     for (let now = Atomics.load(count, 0); now > AHEAD; now = Atomics.load(count, 0)) Atomics.wait(count, 0, now);
   };
-  const run = limit === undefined ? inlineUnpacker.list(job) : inlineUnpacker.unpack(job, wanted, limit, send);
+  const run = limit === undefined ? inlineUnpacker.list(job) : inlineUnpacker.unpack(job, { wanted, limit }, send);
   run.then(
     (outcome) => say({ outcome }),
     (error: unknown) => say({ failure: toFailure(error) }),

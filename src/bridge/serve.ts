@@ -58,110 +58,154 @@ export async function bridge(request: Request): Promise<Response> {
 
 const badRequest = (why: string): SatchelError => new SatchelError('bad-request', { why });
 
-async function route(request: Request, [what, id = '', part = '', verb = '']: string[]): Promise<Response> {
-  const key = `${request.method} ${what}`;
-  if (key === 'GET folders') {
-    // Who asks is about to open a game: the folder that lies there now is the one that is meant.
-    for (const [folder, { parts }] of givenFolders(true)) if (!isBusy(folder)) parts.game.pin();
-    return json([...givenFolders().values()].map(({ note }) => note));
+/** The parts of an address under /bridge, and who asks. */
+interface Asked {
+  request: Request;
+  what: string;
+  id: string;
+  part: string;
+  verb: string;
+}
+
+const noSuchAddress = (): SatchelError => new SatchelError('unknown-thing', { what: 'such address' });
+
+async function route(request: Request, [what = '', id = '', part = '', verb = '']: string[]): Promise<Response> {
+  const asked: Asked = { request, what, id, part, verb };
+  if (what === 'folder') return partOfGame(asked);
+  if (what === 'downloads') return downloadsFolder(asked);
+  switch (`${request.method} ${what}`) {
+    case 'GET folders':
+      // Who asks is about to open a game: the folder that lies there now is the one that is meant.
+      for (const [folder, { parts }] of givenFolders(true)) if (!isBusy(folder)) parts.game.pin();
+      return json([...givenFolders().values()].map(({ note }) => note));
+    case 'DELETE folders':
+      if (isBusy(id)) throw new SatchelError('journal-open');
+      return json(forgetChosen(id));
+    case 'POST run':
+      return startRun(runSchema.parse(await body(request)), request.signal);
+    case 'POST answer': {
+      const { run, answer } = answerSchema.parse(await body(request));
+      return json({ taken: answerRun(run, answer) });
+    }
+    case 'POST choose':
+      return choose(request);
+    default:
+      throw noSuchAddress();
   }
-  if (key === 'POST run') return startRun(runSchema.parse(await body(request)), request.signal);
-  if (key === 'POST answer') {
-    const { run, answer } = answerSchema.parse(await body(request));
-    return json({ taken: answerRun(run, answer) });
+}
+
+/** Asks the player for a folder, in this computer's own dialog. */
+async function choose(request: Request): Promise<Response> {
+  const { near, what } = chooseSchema.parse(await body(request));
+  const begin = near === undefined ? homedir() : usualPlace(near);
+  const chosen = await askForFolder(begin, request.signal, TITLES[what]);
+  if (what === 'game') return json(chosen === undefined ? null : addChosen(chosen));
+  if (chosen !== undefined) downloads().give(chosen);
+  return json(await downloads().list());
+}
+
+async function downloadsFolder({ request, id }: Asked): Promise<Response> {
+  const find = () => downloads().find(new URL(request.url).searchParams.get('path') ?? '');
+  switch (`${request.method} ${id}`) {
+    case 'GET ':
+      return json(await downloads().list());
+    case 'GET file': {
+      const handle = await open(await find(), 'r');
+      return sendBytes(handle, (await handle.stat()).size, request.headers.get('range'));
+    }
+    case 'GET mark':
+      return json((await markedOrigin(await find())) ?? null);
+    case 'DELETE ':
+      await downloads().forget();
+      return json(true);
+    default:
+      throw noSuchAddress();
   }
-  if (key === 'POST choose') {
-    const { near, what: purpose } = chooseSchema.parse(await body(request));
-    const chosen = await askForFolder(
-      near === undefined ? homedir() : usualPlace(near),
-      request.signal,
-      TITLES[purpose],
-    );
-    if (purpose === 'game') return json(chosen === undefined ? null : addChosen(chosen));
-    if (chosen !== undefined) downloads().give(chosen);
-    return json(await downloads().list());
-  }
-  if (key === 'GET downloads' && id === '') return json(await downloads().list());
-  if (key === 'GET downloads' && id === 'file') {
-    const handle = await open(await downloads().find(new URL(request.url).searchParams.get('path') ?? ''), 'r');
-    return sendBytes(handle, (await handle.stat()).size, request.headers.get('range'));
-  }
-  if (key === 'GET downloads' && id === 'mark') {
-    const file = await downloads().find(new URL(request.url).searchParams.get('path') ?? '');
-    return json((await markedOrigin(file)) ?? null);
-  }
-  if (key === 'DELETE downloads') {
-    await downloads().forget();
-    return json(true);
-  }
-  if (key === 'DELETE folders') {
-    if (isBusy(id)) throw new SatchelError('journal-open');
-    return json(forgetChosen(id));
-  }
-  if (what !== 'folder') throw new SatchelError('unknown-thing', { what: 'such address' });
+}
+
+/** One of the folders of a game: its own, its vault or its plain copies. */
+async function partOfGame({ request, id, part, verb }: Asked): Promise<Response> {
   const found = givenFolders().get(id);
   if (!found || !(PARTS as readonly string[]).includes(part))
     throw new SatchelError('unknown-thing', { what: 'folder that this app was started with' });
-  if (['pack', 'take', 'unpack'].includes(verb) && part !== 'vault')
-    throw new SatchelError('unknown-thing', { what: 'such address' });
-  return inFolder(request, found.parts[part as BridgePart], id, verb);
+  if (['pack', 'take', 'unpack'].includes(verb) && part !== 'vault') throw noSuchAddress();
+  const folder = found.parts[part as BridgePart];
+  const query = new URL(request.url).searchParams;
+  const here: Here = { request, folder, query, path: query.get('path') ?? '' };
+  await checkBusy(here, id, verb);
+  const key = `${request.method} ${verb}`;
+  const answer = (await packs(here, key)) ?? (await files(here, key)) ?? (await lookInto(here, key));
+  if (!answer) throw noSuchAddress();
+  return answer;
 }
 
-async function inFolder(request: Request, folder: DiskFolder, id: string, verb: string): Promise<Response> {
-  const query = new URL(request.url).searchParams;
-  const path = query.get('path') ?? '';
+/** What is asked of one folder. */
+interface Here {
+  request: Request;
+  folder: DiskFolder;
+  query: URLSearchParams;
+  path: string;
+}
+
+/** While a deployment is under way nothing else writes, but for a pack that comes in. */
+async function checkBusy({ request, folder, path }: Here, id: string, verb: string): Promise<void> {
   const writes = request.method === 'PUT' || request.method === 'DELETE';
   const isNewPack =
     verb === 'pack' && (await folder.stat(packPath(path)))?.size !== Number(request.headers.get('content-length'));
   if (writes && isBusy(id) && !isNewPack)
     throw new SatchelError('folder-refused', { path, why: 'a deployment is under way in it' });
-  switch (`${request.method} ${verb}`) {
-    case 'GET list':
-      return listFiles(folder, path);
-    case 'GET changes':
-      return listChanges(folder, query.get('since'), query.has('anew'), request.signal);
-    case 'GET stat':
-      return json((await folder.stat(path)) ?? null);
+}
+
+/** Packs that come into the vault, and what is known of those in it. */
+async function packs({ request, folder, query, path }: Here, key: string): Promise<Response | undefined> {
+  switch (key) {
+    case 'POST take': {
+      const asked = takeSchema.parse(await body(request));
+      const found = 'name' in asked ? await downloads().find(asked.name) : await downloads().search(asked);
+      if (found === undefined) return json(null);
+      const options = { copy: 'name' in asked && asked.copy, signal: request.signal };
+      return json(await takeDownload(folder, path, found, options));
+    }
+    case 'POST unpack':
+      return unpack(folder, path, request);
+    case 'PUT pack':
+      await takeFile(folder, packPath(path), request);
+      return json(true);
+    case 'GET pack':
+      return json((await packThere(folder, path, query.get('name') ?? '')) ?? null);
+    default:
+      return undefined;
+  }
+}
+
+/** Files that are read, written and removed one by one. */
+async function files({ request, folder, path }: Here, key: string): Promise<Response | undefined> {
+  switch (key) {
     case 'GET file':
       return sendFile(folder, path, request.headers.get('range'));
     case 'PUT file':
       await takeFile(folder, path, request);
       await folder.settle();
       return json((await folder.stat(path)) ?? null);
-    case 'POST take': {
-      const asked = takeSchema.parse(await body(request));
-      const found = 'name' in asked ? await downloads().find(asked.name) : await downloads().search(asked);
-      return json(
-        found === undefined
-          ? null
-          : await takeDownload(folder, path, found, 'name' in asked && asked.copy, request.signal),
-      );
-    }
-    case 'POST unpack': {
-      const asked = unpackSchema.parse(await body(request));
-      return startUnpacking(async (options) => {
-        const files =
-          'parts' in asked
-            ? await Promise.all(asked.parts.map((name) => downloads().find(name)))
-            : [await downloads().search(asked)].filter((file) => file !== undefined);
-        return files.length === 0
-          ? undefined
-          : unpackDownload(
-              folder,
-              path,
-              { files, name: asked.name, password: 'password' in asked ? asked.password : undefined },
-              options,
-            );
-      }, request.signal);
-    }
-    case 'PUT pack':
-      await takeFile(folder, packPath(path), request);
-      return json(true);
-    case 'GET pack':
-      return json((await packThere(folder, path, query.get('name') ?? '')) ?? null);
     case 'DELETE file':
       await folder.remove(path);
       return json(true);
+    case 'DELETE folder':
+      return json(await folder.removeFolder(path));
+    default:
+      return undefined;
+  }
+}
+
+/** What there is to know of a folder and its files. */
+async function lookInto({ request, folder, query, path }: Here, key: string): Promise<Response | undefined> {
+  switch (key) {
+    case 'GET list':
+      return listFiles(folder, path);
+    case 'GET changes':
+      return listChanges(folder, query.get('since'), query.has('anew'), request.signal);
+    case 'GET stat':
+      return json((await folder.stat(path)) ?? null);
     case 'POST stats':
       return json((await folder.stats(await namesIn(request))).map((stat) => stat ?? null));
     case 'POST digests-crc32':
@@ -170,13 +214,25 @@ async function inFolder(request: Request, folder: DiskFolder, id: string, verb: 
       return json(await digestsOf(folder, 'sha256', await namesIn(request)));
     case 'GET folder':
       return json(await folder.hasFolder(path));
-    case 'DELETE folder':
-      return json(await folder.removeFolder(path));
     case 'GET room':
       return json(await folder.room());
     default:
-      throw new SatchelError('unknown-thing', { what: 'such address' });
+      return undefined;
   }
+}
+
+/** Unpacks a download into a pack of its own, on a thread. */
+async function unpack(folder: DiskFolder, path: string, request: Request): Promise<Response> {
+  const asked = unpackSchema.parse(await body(request));
+  const password = 'password' in asked ? asked.password : undefined;
+  return startUnpacking(async (options) => {
+    const found =
+      'parts' in asked
+        ? await Promise.all(asked.parts.map((name) => downloads().find(name)))
+        : [await downloads().search(asked)].filter((file) => file !== undefined);
+    if (found.length === 0) return undefined;
+    return unpackDownload(folder, path, { files: found, name: asked.name, password }, options);
+  }, request.signal);
 }
 
 /** Files that are asked about in one request. */

@@ -76,17 +76,18 @@ export {
   type PackFormat,
   type PackNotice,
 } from './archives/pack';
-export { TAG_COLOURS, monogram, nextColour, packName } from './archives/names';
-export { FileTree, type TreeRow } from './archives/tree';
+export { TAG_COLOURS, monogram, nextColour, packName } from './archives/packNames';
+export { FileTree, type TreeRow } from './archives/fileTree';
 export { canBeDrawn, countKinds, kindOf, soundType, type FileKind } from './media/kinds';
 export { inspectImage, type ImageInfo } from './media/inspectImage';
 export { readTexture } from './media/readTexture';
 export { setBasis, type BasisTranscoder } from './media/basis';
 export { inspectModel, type ModelInfo } from './media/inspectModel';
 export { liesAsSettings, statedFacts, textsWanted, type StatedFact } from './inspect/stated';
-export { inspectPictures } from './inspect/pictures';
+export { inspectPictures } from './inspect/packPictures';
 export { readInstructions } from './inspect/instructions';
-export { proposeSettings, type SettingProposal } from './inspect/proposeSettings';
+export { proposeSettings } from './inspect/proposeSettings';
+export type { SettingProposal } from './inspect/settingProposal';
 export { isSwitch, switched } from './inspect/settingsWords';
 export { masterOf, switchChain, type MasterSwitch } from './inspect/masterSwitch';
 export { checklistOf, openSteps, type ChecklistItem } from './inspect/checklist';
@@ -162,7 +163,7 @@ export {
   renumber,
   type NumberedSection,
 } from './settings/numbered';
-export { listItems, withItem, withoutItem } from './settings/lists';
+export { listItems, withItem, withoutItem } from './settings/listValues';
 export {
   addSearchFolder,
   findInSearch,

@@ -1,5 +1,5 @@
 import type { GameCard } from '@/core';
-import type { Files } from './files';
+import type { Files } from './filesByPath';
 import { gullwickFolders } from './gullwick';
 import { gullwickCard } from './gullwickCard';
 import { hedgerowCard, hedgerowFolders } from './hedgerow';

@@ -14,61 +14,58 @@ const mix = (a: Rgb, b: Rgb, t: number): Rgb => [
 ];
 const shade = (colour: Rgb, by: number): Rgb => [colour[0] * by, colour[1] * by, colour[2] * by];
 
-/** The colour of one point of a motif; `u` and `v` run from 0 to 1. */
-function paint(motif: Motif, u: number, v: number, [ground, thing, accent]: Palette, wobble: number): Rgb {
-  const wave = Math.sin((u * 9 + wobble) * 2) * 0.03;
-  switch (motif) {
-    case 'planks': {
-      const row = Math.floor(v * 6);
-      const seam = (v * 6) % 1 < 0.08 || (u * 2 + (row % 2) * 0.5) % 1 < 0.015;
-      const grain = Math.sin(u * 40 + row * 17 + Math.sin(u * 9 + row) * 2) * 0.08;
-      return seam ? shade(thing, 0.45) : shade(mix(thing, accent, row % 3 === 0 ? 0.18 : 0), 0.95 + grain);
-    }
-    case 'water':
-      return mix(ground, accent, Math.max(0, Math.sin((v * 14 + Math.sin(u * 7 + wobble) * 1.4) * 2)) ** 4 * 0.8);
-    case 'sky': {
-      const sun = Math.hypot(u - 0.68, v - 0.62) < 0.11;
-      return sun ? accent : mix(ground, thing, Math.min(1, v * 1.1 + wave));
-    }
-    case 'boat': {
-      const hull = v > 0.62 && v < 0.8 && Math.abs(u - 0.5) < 0.4 - (v - 0.62) * 0.7;
-      const cabin = v > 0.45 && v <= 0.62 && Math.abs(u - 0.45) < 0.16;
-      const funnel = v > 0.28 && v <= 0.45 && Math.abs(u - 0.47) < 0.05;
-      return hull
-        ? v < 0.66
-          ? accent
-          : thing
-        : cabin
-          ? [245, 240, 226]
-          : funnel
-            ? accent
-            : v > 0.74 + wave
-              ? mix(ground, [20, 60, 80], 0.6)
-              : ground;
-    }
-    case 'lamp': {
-      const post = Math.abs(u - 0.5) < 0.035 && v > 0.34;
-      const glow = Math.hypot(u - 0.5, v - 0.26);
-      return post ? thing : glow < 0.11 ? accent : mix(accent, ground, Math.min(1, glow * 2.2));
-    }
-    case 'rope': {
-      const strand = ((u + v) * 9 + wobble) % 1;
-      return Math.abs(v - 0.5 - wave) < 0.22 ? shade(thing, 0.65 + 0.45 * Math.sin(strand * Math.PI)) : ground;
-    }
-    case 'stone': {
-      const row = Math.floor(v * 5);
-      const x = u * 4 + (row % 2) * 0.5;
-      const joint = (v * 5) % 1 < 0.09 || x % 1 < 0.07;
-      return joint
-        ? shade(ground, 0.6)
-        : shade(thing, 0.85 + 0.2 * Math.abs(Math.sin(Math.floor(x) * 12.9 + row * 78.2 + wobble)));
-    }
-    case 'sail': {
-      const inside = u > 0.2 + v * 0.1 && u < 0.2 + v * 0.65 && v > 0.1 && v < 0.85;
-      return inside ? mix(thing, accent, Math.floor(v * 8) % 2 === 0 ? 0 : 0.8) : ground;
-    }
-  }
-}
+/** The colour of one point; `u` and `v` run from 0 to 1. */
+type Painter = (u: number, v: number, palette: Palette, wobble: number) => Rgb;
+
+const waveAt = (u: number, wobble: number): number => Math.sin((u * 9 + wobble) * 2) * 0.03;
+
+const boat: Painter = (u, v, [ground, thing, accent], wobble) => {
+  const hull = v > 0.62 && v < 0.8 && Math.abs(u - 0.5) < 0.4 - (v - 0.62) * 0.7;
+  const cabin = v > 0.45 && v <= 0.62 && Math.abs(u - 0.45) < 0.16;
+  const funnel = v > 0.28 && v <= 0.45 && Math.abs(u - 0.47) < 0.05;
+  if (hull) return v < 0.66 ? accent : thing;
+  if (cabin) return [245, 240, 226];
+  if (funnel) return accent;
+  return v > 0.74 + waveAt(u, wobble) ? mix(ground, [20, 60, 80], 0.6) : ground;
+};
+
+const PAINTERS: Record<Motif, Painter> = {
+  planks(u, v, [, thing, accent]) {
+    const row = Math.floor(v * 6);
+    const seam = (v * 6) % 1 < 0.08 || (u * 2 + (row % 2) * 0.5) % 1 < 0.015;
+    const grain = Math.sin(u * 40 + row * 17 + Math.sin(u * 9 + row) * 2) * 0.08;
+    return seam ? shade(thing, 0.45) : shade(mix(thing, accent, row % 3 === 0 ? 0.18 : 0), 0.95 + grain);
+  },
+  water: (u, v, [ground, , accent], wobble) =>
+    mix(ground, accent, Math.max(0, Math.sin((v * 14 + Math.sin(u * 7 + wobble) * 1.4) * 2)) ** 4 * 0.8),
+  sky(u, v, [ground, thing, accent], wobble) {
+    const sun = Math.hypot(u - 0.68, v - 0.62) < 0.11;
+    return sun ? accent : mix(ground, thing, Math.min(1, v * 1.1 + waveAt(u, wobble)));
+  },
+  boat,
+  lamp(u, v, [ground, thing, accent]) {
+    const post = Math.abs(u - 0.5) < 0.035 && v > 0.34;
+    const glow = Math.hypot(u - 0.5, v - 0.26);
+    return post ? thing : glow < 0.11 ? accent : mix(accent, ground, Math.min(1, glow * 2.2));
+  },
+  rope(u, v, [ground, thing], wobble) {
+    const strand = ((u + v) * 9 + wobble) % 1;
+    const isRope = Math.abs(v - 0.5 - waveAt(u, wobble)) < 0.22;
+    return isRope ? shade(thing, 0.65 + 0.45 * Math.sin(strand * Math.PI)) : ground;
+  },
+  stone(u, v, [ground, thing], wobble) {
+    const row = Math.floor(v * 5);
+    const x = u * 4 + (row % 2) * 0.5;
+    const joint = (v * 5) % 1 < 0.09 || x % 1 < 0.07;
+    return joint
+      ? shade(ground, 0.6)
+      : shade(thing, 0.85 + 0.2 * Math.abs(Math.sin(Math.floor(x) * 12.9 + row * 78.2 + wobble)));
+  },
+  sail(u, v, [ground, thing, accent]) {
+    const inside = u > 0.2 + v * 0.1 && u < 0.2 + v * 0.65 && v > 0.1 && v < 0.85;
+    return inside ? mix(thing, accent, Math.floor(v * 8) % 2 === 0 ? 0 : 0.8) : ground;
+  },
+};
 
 /** Draws a picture and packs it as PNG. The same name, motif and colours give the same bytes. */
 export function drawPng(name: string, motif: Motif, palette: Palette, size = 64): Uint8Array {
@@ -77,7 +74,7 @@ export function drawPng(name: string, motif: Motif, palette: Palette, size = 64)
   const wobble = random() * 6;
   for (let y = 0; y < size; y++)
     for (let x = 0; x < size; x++) {
-      const colour = paint(motif, (x + 0.5) / size, (y + 0.5) / size, palette, wobble);
+      const colour = PAINTERS[motif]((x + 0.5) / size, (y + 0.5) / size, palette, wobble);
       const noise = 0.96 + random() * 0.08;
       const at = (y * size + x) * 4;
       for (let c = 0; c < 3; c++)
@@ -91,7 +88,12 @@ export function drawPng(name: string, motif: Motif, palette: Palette, size = 64)
  * A block-compressed texture with all its mip levels: `BC1` for 8 bytes a 4x4 block, `BC3` for 16.
  * Layout: Microsoft, DDS_HEADER. The blocks carry a coarse picture in their two colours and grain in their indices.
  */
-export function drawDds(name: string, motif: Motif, palette: Palette, size: number, form: 'BC1' | 'BC3'): Uint8Array {
+export function drawDds(
+  name: string,
+  motif: Motif,
+  palette: Palette,
+  { size, form }: { size: number; form: 'BC1' | 'BC3' },
+): Uint8Array {
   const levels = Math.log2(size) + 1;
   const blockBytes = form === 'BC1' ? 8 : 16;
   const blocksOf = (level: number) => Math.max(1, Math.ceil(size / 2 ** level / 4));
@@ -119,7 +121,7 @@ export function drawDds(name: string, motif: Motif, palette: Palette, size: numb
     const blocks = blocksOf(level);
     for (let y = 0; y < blocks; y++)
       for (let x = 0; x < blocks; x++) {
-        const colour = paint(motif, (x + 0.5) / blocks, (y + 0.5) / blocks, palette, wobble);
+        const colour = PAINTERS[motif]((x + 0.5) / blocks, (y + 0.5) / blocks, palette, wobble);
         if (form === 'BC3') {
           u32(at, 0xffff);
           u32(at + 4, (random() * 2 ** 32) >>> 0);

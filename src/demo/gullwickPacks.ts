@@ -1,5 +1,5 @@
 import { drawDds, drawPng, playTone, type Motif, type Palette } from './draw';
-import { crlf, text, under, type Files } from './files';
+import { crlf, text, under, type Files } from './filesByPath';
 import { HARBOUR_TEXT, drawFolder } from './gullwick';
 import { seeded } from './random';
 import type { ShelfItem } from './shelfItem';
@@ -97,8 +97,7 @@ export function everyIsland(count = BIG_PACK_FILES): Files {
       `island/${i}`,
       motifs[i % 8] as Motif,
       [colour(), colour(), colour()],
-      big ? 256 : 128,
-      big ? 'BC1' : 'BC3',
+      big ? { size: 256, form: 'BC1' } : { size: 128, form: 'BC3' },
     );
   }
   files['Every Island/Read me.txt'] = crlf(

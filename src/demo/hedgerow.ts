@@ -1,6 +1,6 @@
 import { gameCardSchema } from '@/core';
 import { drawPng } from './draw';
-import { crlf, text, zip, type Files } from './files';
+import { crlf, text, zip, type Files } from './filesByPath';
 
 /** The game folder of Hedgerow Hall, Garden edition. */
 export function hedgerowFolders(): Record<'hall', Files> {

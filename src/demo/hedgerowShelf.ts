@@ -1,6 +1,6 @@
 import { PNG } from 'pngjs';
 import { drawPng, type Palette } from './draw';
-import { crlf, text, under, zip, type Files } from './files';
+import { crlf, text, under, zip, type Files } from './filesByPath';
 import type { ShelfItem } from './shelfItem';
 
 const ROSE: Palette = [

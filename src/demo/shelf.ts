@@ -1,5 +1,5 @@
 import { playTone } from './draw';
-import { tarGz, zip } from './files';
+import { tarGz, zip } from './filesByPath';
 import {
   brassFittings,
   clearWaters,

@@ -1,6 +1,6 @@
 import { gameCardSchema } from '@/core';
 import { drawPng, playTone } from './draw';
-import { crlf, text, zip, type Files } from './files';
+import { crlf, text, zip, type Files } from './filesByPath';
 
 /** The folders of Tinplate, a player program for handheld titles, with Crumbleby Bakery in its shelf. */
 export function tinplateFolders(): Record<'player' | 'user', Files> {

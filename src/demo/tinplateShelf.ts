@@ -1,5 +1,5 @@
 import { drawPng, type Motif, type Palette } from './draw';
-import { crlf, text, under, zip, type Files } from './files';
+import { crlf, text, under, zip, type Files } from './filesByPath';
 import type { ShelfItem } from './shelfItem';
 
 const SUGAR: Palette = [

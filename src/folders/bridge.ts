@@ -46,7 +46,11 @@ export async function givenFolders(
   how: Ask = ask,
 ): Promise<{ folders: GivenFolder[]; closed: boolean; asks: boolean }> {
   const response = await how('/bridge/folders');
-  if (!response.ok) return { folders: [], closed: response.status === 401, asks: false };
+  if (!response.ok) {
+    // An answer that nobody reads would stay open.
+    await response.body?.cancel();
+    return { folders: [], closed: response.status === 401, asks: false };
+  }
   return { folders: z.array(givenFolderSchema).parse(await response.json()), closed: false, asks: true };
 }
 

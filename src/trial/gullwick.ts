@@ -11,6 +11,8 @@ export interface GullwickFolders {
 const PNG = [0x89, 0x50, 0x4e, 0x47];
 const DDS = [0x44, 0x44, 0x53, 0x20];
 
+type Say = (voice: 'harbour' | 'shoal' | 'wreck', what: string) => void;
+
 /**
  * Starts Gullwick Ferries, as far as loading goes: reads its settings and its list of contents, loads every texture it
  * finds, and writes load.log. It knows the two folders and nothing else.
@@ -19,54 +21,102 @@ export async function runGullwick(
   { program, user }: GullwickFolders,
   options: { signal?: AbortSignal; onProgress?: (progress: Progress) => void } = {},
 ): Promise<void> {
-  const lines: string[] = [];
-  let clock = 0;
-  const say = (voice: 'harbour' | 'shoal' | 'wreck', what: string) => {
-    lines.push(`${String(clock).padStart(5, '0')} ${voice.padEnd(8)}| ${what}`);
-    clock += 7;
-  };
-  lines.push('-- Gullwick Ferries 2.4.1, casting off --');
+  const log = new Log();
+  log.lines.push('-- Gullwick Ferries 2.4.1, casting off --');
   const settings = await textOf(user, 'ferries.ini');
   if (settings === undefined) {
-    say('wreck', 'no ferries.ini in the user folder');
-    return write(user, lines);
+    log.say('wreck', 'no ferries.ini in the user folder');
+    return write(user, log.lines);
   }
-  say('harbour', 'reads user/ferries.ini');
+  log.say('harbour', 'reads user/ferries.ini');
   await sortCommands(user);
-  const switched = gameValue(settings, 'Graphics', 'AddonTextures') ?? '0';
+  // A model that the game cannot understand ends it without a word.
+  if (!(await understandsModels(program))) return user.remove('load.log');
+  const own = await ownTextures(program);
+  const loaded = await loadTextures(program, own, options);
+  await tell(loaded, own, { program, settings, log });
+  log.lines.push('-- moored --');
+  await write(user, log.lines);
+}
 
+/** What the game says while it loads, each line with its time. */
+class Log {
+  readonly lines: string[] = [];
+  private clock = 0;
+
+  readonly say: Say = (voice, what) => {
+    this.lines.push(`${String(this.clock).padStart(5, '0')} ${voice.padEnd(8)}| ${what}`);
+    this.clock += 7;
+  };
+}
+
+/** Checksums of the game's own textures, by their paths in small letters. */
+async function ownTextures(program: Folder): Promise<Map<string, number>> {
   const own = new Map<string, number>();
   for (const line of ((await textOf(program, 'assets/contents.lst')) ?? '').split('\n')) {
     const [sum, ...path] = line.split(' ');
     if (sum && path.length > 0) own.set(path.join(' ').toLowerCase(), Number.parseInt(sum, 16));
   }
+  return own;
+}
 
-  // A model that the game cannot understand ends it without a word.
+async function understandsModels(program: Folder): Promise<boolean> {
   for await (const { path } of program.list('assets/models'))
-    if (path.endsWith('.mesh') && !((await textOf(program, path)) ?? '').startsWith('mesh 1'))
-      return user.remove('load.log');
+    if (path.endsWith('.mesh') && !((await textOf(program, path)) ?? '').startsWith('mesh 1')) return false;
+  return true;
+}
 
+interface Textures {
+  /** The game's own, as they came; and how many of others. */
+  own: number;
+  others: number;
+  /** Of the game's own the paths that are not there; and those of files that are no pictures. */
+  missing: string[];
+  broken: string[];
+}
+
+async function loadTextures(
+  program: Folder,
+  own: ReadonlyMap<string, number>,
+  options: { signal?: AbortSignal; onProgress?: (progress: Progress) => void },
+): Promise<Textures> {
   const textures: string[] = [];
   for await (const { path } of program.list('assets/textures')) if (/\.(png|dds)$/i.test(path)) textures.push(path);
   textures.sort();
   const crc = await createCRC32();
-  let ownLoaded = 0;
-  let others = 0;
-  const broken: string[] = [];
+  const there = new Set(textures.map((path) => path.toLowerCase()));
+  const found: Textures = {
+    own: 0,
+    others: 0,
+    missing: [...own.keys()].filter((path) => !there.has(path)),
+    broken: [],
+  };
   for (const [i, path] of textures.entries()) {
     if (options.signal?.aborted) throw new DOMException('stopped', 'AbortError');
     const data = new Uint8Array(await (await program.read(path)).arrayBuffer());
     crc.init();
     crc.update(data);
-    if (own.get(path.toLowerCase()) === Number.parseInt(crc.digest('hex'), 16)) ownLoaded++;
-    else if (![PNG, DDS].some((magic) => magic.every((byte, at) => data[at] === byte))) broken.push(path);
-    else others++;
+    if (own.get(path.toLowerCase()) === Number.parseInt(crc.digest('hex'), 16)) found.own++;
+    else if (![PNG, DDS].some((magic) => magic.every((byte, at) => data[at] === byte))) found.broken.push(path);
+    else found.others++;
     if (i % 50 === 0)
       options.onProgress?.({ phase: 'The game is loading', done: i, total: textures.length, unit: 'files' });
   }
-  const there = new Set(textures.map((path) => path.toLowerCase()));
-  const missing = [...own.keys()].filter((path) => !there.has(path));
+  return found;
+}
 
+interface Telling {
+  program: Folder;
+  settings: string;
+  log: Log;
+}
+
+async function tell(
+  { own: ownLoaded, others, missing, broken }: Textures,
+  own: ReadonlyMap<string, number>,
+  { program, settings, log: { say } }: Telling,
+): Promise<void> {
+  const switched = gameValue(settings, 'Graphics', 'AddonTextures') ?? '0';
   // What is drawn from inside the program where a texture of its own was replaced and the switch is off.
   say('harbour', `own textures ${switched === '1' ? ownLoaded : own.size - missing.length} of ${own.size}`);
   say('harbour', `add-on textures ${others} found, AddonTextures is ${switched}`);
@@ -76,8 +126,6 @@ export async function runGullwick(
   await loadTexts(program, say);
   await loadPaints(program, say);
   say('harbour', `add-on textures ${switched === '1' ? others : 0} loaded`);
-  lines.push('-- moored --');
-  await write(user, lines);
 }
 
 /**
@@ -97,8 +145,6 @@ async function sortCommands(user: Folder): Promise<void> {
   if (fresh.length > 0) await save('autorun.seen', [...seen, ...fresh].sort());
   if (kept.join('\n') !== lines.join('\n')) await save('autorun.cfg', kept);
 }
-
-type Say = (voice: 'harbour' | 'shoal' | 'wreck', what: string) => void;
 
 async function namesIn(folder: Folder, path: string): Promise<string[]> {
   const names: string[] = [];

@@ -21,52 +21,66 @@ const OWN = new Set(['CB-2041/swap/oven.png']);
 export async function runTinplate({ user }: TinplateFolders, { signal, onProgress }: Options = {}): Promise<void> {
   const lines: string[] = [];
   let tick = 0;
-  const say = (kind: 'ok' | 'hm' | 'no', what: string) =>
-    lines.push(`(${String(tick++).padStart(3, '0')}) ${kind} ${what}`);
+  const say: Say = (kind, what) => void lines.push(`(${String(tick++).padStart(3, '0')}) ${kind} ${what}`);
   say('ok', 'Tinplate 0.9 opens its tin');
   const settings = (await textOf(user, 'tinplate.ini')) ?? '';
-  const ids: string[] = [];
-  const sealed: string[] = [];
+  const { ids, sealed } = await titlesOn(user);
+  for (const id of sealed)
+    if (!ids.includes(id) && (await picturesOf(user, id)).length > 0)
+      say('hm', `${id} is sealed, its paintbox stays shut`);
+  let painted = 0;
+  for (const [i, id] of ids.entries()) {
+    if (signal?.aborted) throw new DOMException('stopped', 'AbortError');
+    onProgress?.({ phase: 'Tinplate opens titles', done: i, total: ids.length, unit: 'files' });
+    const own = (await textOf(user, `titles/${id}.ini`)) ?? '';
+    const isOn = (section: string, key: string) =>
+      (gameValue(own, section, key) ?? gameValue(settings, section, key) ?? '0') === '1';
+    if (isOn('Textures', 'LoadPaintbox')) painted += await paint(user, id, say);
+    await patch(user, id, isOn('Patches', 'UsePatches') && isOn('Patches', 'UseList'), say);
+  }
+  const switched = gameValue(settings, 'Textures', 'LoadPaintbox') ?? '0';
+  say('ok', `${painted} pictures painted over, LoadPaintbox is ${switched}`);
+  await user.write('tinplate.log', new TextEncoder().encode(`${lines.join('\n')}\n`));
+}
+
+type Say = (kind: 'ok' | 'hm' | 'no', what: string) => void;
+
+/** Titles that can be opened, and sealed ones. */
+async function titlesOn(user: Folder): Promise<{ ids: string[]; sealed: string[] }> {
+  const [ids, sealed]: [string[], string[]] = [[], []];
   for await (const { path } of user.list('shelf'))
     for (const [ending, list] of [
       ['.title', ids],
       ['.tub', sealed],
     ] as const)
       if (path.endsWith(ending)) list.push(path.slice('shelf/'.length, -ending.length));
-  for (const id of sealed.filter((one) => !ids.includes(one)).sort())
-    for await (const _ of user.list(`paintbox/${id}/swap`)) {
-      say('hm', `${id} is sealed, its paintbox stays shut`);
-      break;
-    }
+  return { ids: ids.sort(), sealed: sealed.sort() };
+}
+
+async function picturesOf(user: Folder, id: string): Promise<string[]> {
+  const pictures: string[] = [];
+  for await (const { path } of user.list(`paintbox/${id}/swap`)) pictures.push(path.slice('paintbox/'.length));
+  return pictures.sort();
+}
+
+/** @returns how many pictures of a title were painted over */
+async function paint(user: Folder, id: string, say: Say): Promise<number> {
+  const pictures = await picturesOf(user, id);
   let painted = 0;
-  for (const [i, id] of ids.sort().entries()) {
-    if (signal?.aborted) throw new DOMException('stopped', 'AbortError');
-    onProgress?.({ phase: 'Tinplate opens titles', done: i, total: ids.length, unit: 'files' });
-    const own = await textOf(user, `titles/${id}.ini`);
-    const setting = (section: string, key: string) =>
-      gameValue(own ?? '', section, key) ?? gameValue(settings, section, key) ?? '0';
-    const pictures: string[] = [];
-    for await (const { path } of user.list(`paintbox/${id}/swap`)) pictures.push(path.slice('paintbox/'.length));
-    for (const path of pictures.sort()) {
-      const inner = path.slice(`${id}/swap/`.length);
-      if (inner.includes('/')) continue;
-      if (OWN.has(path) && pictures.length === 1) continue;
-      if (setting('Textures', 'LoadPaintbox') !== '1') continue;
-      const head = new Uint8Array(await (await user.read(`paintbox/${path}`)).slice(0, 4).arrayBuffer());
-      if (head[0] === 0x89 && head[1] === 0x50) painted++;
-      else if (/\.(png|dds)$/i.test(path)) say('no', `cannot paint paintbox/${path}`);
-    }
-    const codes = await textOf(user, `titles/${id}.codes`);
-    if (codes !== undefined) {
-      const on = [...codes.matchAll(/^\+ /gm)].length;
-      const all = [...codes.matchAll(/^[+-] /gm)].length;
-      const used = setting('Patches', 'UsePatches') === '1' && setting('Patches', 'UseList') === '1';
-      say(used ? 'ok' : 'hm', `${id}: ${used ? on : 0} of ${all} patches in use`);
-    }
+  for (const path of pictures) {
+    const isInner = path.slice(`${id}/swap/`.length).includes('/');
+    if (isInner || (OWN.has(path) && pictures.length === 1)) continue;
+    const head = new Uint8Array(await (await user.read(`paintbox/${path}`)).slice(0, 4).arrayBuffer());
+    if (head[0] === 0x89 && head[1] === 0x50) painted++;
+    else if (/\.(png|dds)$/i.test(path)) say('no', `cannot paint paintbox/${path}`);
   }
-  say(
-    'ok',
-    `${painted} pictures painted over, LoadPaintbox is ${gameValue(settings, 'Textures', 'LoadPaintbox') ?? '0'}`,
-  );
-  await user.write('tinplate.log', new TextEncoder().encode(`${lines.join('\n')}\n`));
+  return painted;
+}
+
+async function patch(user: Folder, id: string, used: boolean, say: Say): Promise<void> {
+  const codes = await textOf(user, `titles/${id}.codes`);
+  if (codes === undefined) return;
+  const on = [...codes.matchAll(/^\+ /gm)].length;
+  const all = [...codes.matchAll(/^[+-] /gm)].length;
+  say(used ? 'ok' : 'hm', `${id}: ${used ? on : 0} of ${all} patches in use`);
 }

@@ -19,7 +19,7 @@ import {
   type SettingsDocument,
   type TargetPath,
 } from '@/core';
-import type { Files } from '@/demo/files';
+import type { Files } from '@/demo/filesByPath';
 import { DEMO_GAMES } from '@/demo/demoGames';
 import { SHELF } from '@/demo/shelf';
 import { outcomeOf } from './judge';

@@ -2,7 +2,7 @@ import 'fake-indexeddb/auto';
 import { zipSync } from 'fflate';
 import { beforeEach, vi } from 'vitest';
 import { noHistory } from '@/core';
-import { zipRoots } from '@/demo/files';
+import { zipRoots } from '@/demo/filesByPath';
 import { DEMO_GAMES } from '@/demo/demoGames';
 import { SHELF } from '@/demo/shelf';
 import { BrowserFolder } from '@/folders/browser';

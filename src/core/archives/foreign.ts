@@ -30,43 +30,72 @@ export async function openForeign(
   const locked = listed.filter(({ encrypted }) => encrypted);
   if (locked.length > 0 && job.password === undefined) throw new PackError('encrypted', { name });
   const notices = [...boundAndCompare(listed, archiveSize, name), ...links];
-  if (outcome.code === 1)
-    notices.push({
-      kind: 'odd-archive',
-      path: listed[0]?.path as PackEntry['path'],
-      says: `The archive is not quite in order (${outcome.messages.at(-1) ?? 'it has a warning'}); what was read was checked.`,
-    });
+  if (outcome.code === 1) if (outcome.code === 1) notices.push(oddArchive(outcome, listed));
+  const files = new ForeignFiles(job, name, listed, links.length === 0);
+  // A wrong password shows at the first file it is used on.
+  const probe = locked.filter(({ size }) => size > 0).sort((a, b) => a.size - b.size)[0];
+  if (probe) for await (const { pieces } of files.streams([probe])) for await (const piece of pieces) void piece;
+  return {
+    name,
+    format,
+    entries: listed.map(({ path, size, crc32: crc }) => ({ path, size, ...(crc === undefined ? {} : { crc32: crc }) })),
+    notices,
+    readMany: (paths, options) => files.readMany(paths, options),
+    inOrder: async function* (options) {
+      for await (const { file, pieces } of files.streams(listed, options)) yield { path: file.path, pieces };
+    },
+    read: async (path) => {
+      for await (const { data } of files.readMany([path])) return data;
+      throw new SatchelError('unexpected', { why: 'an archive entry gave nothing' });
+    },
+  };
+}
+
+const oddArchive = ({ messages }: UnpackOutcome, listed: readonly Listed[]): PackNotice => ({
+  kind: 'odd-archive',
+  path: listed[0]?.path as PackEntry['path'],
+  says: `The archive is not quite in order (${messages.at(-1) ?? 'it has a warning'}); what was read was checked.`,
+});
+
+/** The contents of an archive that is listed already. */
+class ForeignFiles {
+  constructor(
+    private readonly job: UnpackJob,
+    private readonly name: string,
+    private readonly listed: readonly Listed[],
+    /** Nothing of the archive was left out of the list. */
+    private readonly whole: boolean,
+  ) {}
+
   /** Files in the order of the listing, each in pieces. */
-  const streams = async function* (
+  async *streams(
     files: readonly Listed[],
     { signal }: { signal?: AbortSignal } = {},
   ): AsyncGenerator<{ file: Listed; pieces: AsyncIterable<Uint8Array<ArrayBuffer>> }> {
-    const isAll = files.length === listed.length && links.length === 0;
+    const isAll = this.whole && files.length === this.listed.length;
     const bytes = new UnpackedBytes(
-      job,
+      this.job,
       {
         names: isAll ? undefined : files.map(({ raw }) => raw),
         total: files.reduce((sum, { size }) => sum + size, 0),
       },
-      (outcome, at) => outcomeError(outcome, job, name, at),
+      (outcome, at) => outcomeError(outcome, this.job, this.name, at),
       signal,
     );
     try {
-      for (const file of files) yield { file, pieces: checked(bytes.of(file), file, name) };
+      for (const file of files) yield { file, pieces: checked(bytes.of(file), file, this.name) };
       await bytes.end();
     } finally {
       bytes.stop();
     }
-  };
-  const readMany = async function* (
-    paths: Iterable<string>,
-    options: { signal?: AbortSignal } = {},
-  ): AsyncGenerator<PackFile> {
+  }
+
+  async *readMany(paths: Iterable<string>, options: { signal?: AbortSignal } = {}): AsyncGenerator<PackFile> {
     const wanted = new Set(paths);
-    const files = listed.filter(({ path }) => wanted.delete(path));
-    for (const path of wanted) throw new SatchelError('unknown-thing', { what: `file “${path}” in “${name}”` });
-    for (const file of files) checkWhole(file, name);
-    for await (const { file, pieces } of streams(files, options)) {
+    const files = this.listed.filter(({ path }) => wanted.delete(path));
+    for (const path of wanted) throw new SatchelError('unknown-thing', { what: `file “${path}” in “${this.name}”` });
+    for (const file of files) checkWhole(file, this.name);
+    for await (const { file, pieces } of this.streams(files, options)) {
       const data = new Uint8Array(file.size);
       let filled = 0;
       for await (const piece of pieces) {
@@ -75,25 +104,7 @@ export async function openForeign(
       }
       yield { path: file.path, data };
     }
-  };
-  const pack: Pack = {
-    name,
-    format,
-    entries: listed.map(({ path, size, crc32: crc }) => ({ path, size, ...(crc === undefined ? {} : { crc32: crc }) })),
-    notices,
-    readMany,
-    inOrder: async function* (options) {
-      for await (const { file, pieces } of streams(listed, options)) yield { path: file.path, pieces };
-    },
-    read: async (path) => {
-      for await (const { data } of readMany([path])) return data;
-      throw new SatchelError('unexpected', { why: 'an archive entry gave nothing' });
-    },
-  };
-  // A wrong password shows at the first file it is used on.
-  const probe = locked.filter(({ size }) => size > 0).sort((a, b) => a.size - b.size)[0];
-  if (probe) for await (const { pieces } of streams([probe])) for await (const piece of pieces) void piece;
-  return pack;
+  }
 }
 
 /** Unpacks a single compressed stream (gzip, bzip2, xz, zstd) into a Blob that need not fit into memory at once. */
@@ -102,17 +113,12 @@ export async function unpackStream(job: UnpackJob, name: string, { signal, onPro
   const limit = mostBytes(packed);
   const sink = blobStore().sink();
   let done = 0;
-  const outcome = await unpacker().unpack(
-    job,
-    undefined,
-    limit,
-    (bytes) => {
-      sink.add(bytes);
-      done += bytes.length;
-      onProgress?.({ phase: 'Unpacking the archive inside', done, total: 0, unit: 'bytes' });
-    },
-    signal,
-  );
+  const onBytes = (bytes: Uint8Array<ArrayBuffer>) => {
+    sink.add(bytes);
+    done += bytes.length;
+    onProgress?.({ phase: 'Unpacking the archive inside', done, total: 0, unit: 'bytes' });
+  };
+  const outcome = await unpacker().unpack(job, { limit }, onBytes, signal);
   const unpacked = sink.end();
   if (outcome.tooMuch)
     throw new PackError('too-large', {
@@ -121,6 +127,30 @@ export async function unpackStream(job: UnpackJob, name: string, { signal, onPro
     });
   if (outcome.code > 1) throw outcomeError(outcome, job, name);
   return unpacked;
+}
+
+type Printed = ReadonlyMap<string, string>;
+
+const isLinkRecord = (record: Printed): boolean => {
+  const mode = record.get('Mode') ?? record.get('Attributes') ?? '';
+  return /(^|\s)l[rwxsStT-]{9}/.test(mode) || Boolean(record.get('Symbolic Link') || record.get('Hard Link'));
+};
+
+const isFolderRecord = (record: Printed): boolean =>
+  record.get('Folder') === '+' || /^D/.test(record.get('Attributes') ?? '') || /^d/.test(record.get('Mode') ?? '');
+
+function fileOf(record: Printed, path: PackEntry['path'], name: string): Listed {
+  const size = Number(record.get('Size'));
+  if (record.get('Size') === '' || !Number.isSafeInteger(size) || size < 0)
+    throw new PackError('unsupported', { name, why: `it does not say how large “${path}” is` });
+  const crc = record.get('CRC');
+  return {
+    path,
+    raw: record.get('Path') ?? '',
+    size,
+    encrypted: record.get('Encrypted') === '+',
+    ...(crc && /^[0-9A-F]{8}$/.test(crc) ? { crc32: Number.parseInt(crc, 16) } : {}),
+  };
 }
 
 /** Reads what `l -slt` prints: records of `Key = value`, one line each, after a line of dashes. */
@@ -135,33 +165,15 @@ function readListing(lines: readonly string[], name: string): { listed: Listed[]
     if (key === 'Path') records.push(new Map());
     records.at(-1)?.set(key, line.slice(cut + 3));
   }
-  const listed = records.flatMap((record): Listed[] => {
+  const listed: Listed[] = [];
+  for (const record of records) {
+    const isFolder = isFolderRecord(record);
     const raw = record.get('Path') ?? '';
-    const mode = record.get('Mode') ?? record.get('Attributes') ?? '';
-    const isLink = /(^|\s)l[rwxsStT-]{9}/.test(mode) || record.get('Symbolic Link') || record.get('Hard Link');
-    const isFolder =
-      record.get('Folder') === '+' || /^D/.test(record.get('Attributes') ?? '') || /^d/.test(record.get('Mode') ?? '');
-    if (isFolder && /^\.?\/?$/.test(raw)) return [];
+    if (isFolder && /^\.?\/?$/.test(raw)) continue;
     const path = safePackPath(isFolder ? raw.replace(/[\\/]+$/, '') : raw, name);
-    if (isLink) {
-      links.push(linkNotice(path));
-      return [];
-    }
-    if (isFolder) return [];
-    const size = Number(record.get('Size'));
-    if (record.get('Size') === '' || !Number.isSafeInteger(size) || size < 0)
-      throw new PackError('unsupported', { name, why: `it does not say how large “${path}” is` });
-    const crc = record.get('CRC');
-    return [
-      {
-        path,
-        raw,
-        size,
-        encrypted: record.get('Encrypted') === '+',
-        ...(crc && /^[0-9A-F]{8}$/.test(crc) ? { crc32: Number.parseInt(crc, 16) } : {}),
-      },
-    ];
-  });
+    if (isLinkRecord(record)) links.push(linkNotice(path));
+    else if (!isFolder) listed.push(fileOf(record, path, name));
+  }
   return { listed, links };
 }
 

@@ -32,7 +32,7 @@ export class UnpackedBytes {
     }
     const stop = signal ? AbortSignal.any([signal, this.enough.signal]) : this.enough.signal;
     unpacker()
-      .unpack(job, names, total, (bytes) => this.take(bytes), stop)
+      .unpack(job, { wanted: names, limit: total }, (bytes) => this.take(bytes), stop)
       .then(
         (outcome) => (this.ended = { outcome }),
         (error: unknown) => (this.ended = { error }),

@@ -38,14 +38,13 @@ export interface Unpacker {
   /**
    * Unpacks into one stream of bytes, files one after the other in the order of the listing.
    *
-   * @param wanted names as listed; all files where left out
-   * @param limit more bytes than this end the run: a bomb never gets further
+   * @param what.wanted names as listed; all files where left out
+   * @param what.limit more bytes than this end the run: a bomb never gets further
    * @param onBytes may give a promise: one that can wait sends no more until then
    */
   unpack(
     job: UnpackJob,
-    wanted: readonly string[] | undefined,
-    limit: number,
+    what: { wanted?: readonly string[] | undefined; limit: number },
     onBytes: (bytes: Uint8Array<ArrayBuffer>) => void | Promise<void>,
     signal?: AbortSignal,
   ): Promise<UnpackOutcome>;
@@ -121,7 +120,7 @@ function layAsItLies(FS: SevenZipModule['FS'], at: string, size: number, read: B
   node.node_ops = { ...node.node_ops, getattr: (of) => ({ ...getattr(of), size }) };
   node.stream_ops = {
     ...node.stream_ops,
-    read: (_stream: unknown, buffer: Uint8Array, offset: number, length: number, position: number): number =>
+    read: (...[, buffer, offset, length, position]: [unknown, Uint8Array, number, number, number]): number =>
       read(position, buffer.subarray(offset, offset + length)),
     llseek: (stream: { position: number }, offset: number, whence: number): number =>
       ([0, stream.position, size][whence] as number) + offset,
@@ -159,7 +158,7 @@ export const inlineUnpacker: Unpacker = {
     return { code, lines, messages };
   },
 
-  async unpack(job, wanted, limit, onBytes, signal) {
+  async unpack(job, { wanted, limit }, onBytes, signal) {
     const messages: string[] = [];
     const module = await start([], messages);
     const first = await layOut(module, job.parts);

@@ -78,6 +78,21 @@ export function groupDownloads<T extends { name: string }>(files: readonly T[]):
   return [...files.filter((part) => !used.has(part)).map((part) => ({ name: part.name, parts: [part] })), ...joined];
 }
 
+/** What a part of a set is called, by its number; as many digits as another part of it has. */
+function nameOfPart({ kind, set }: Volume, number: number, like: string): string {
+  const digits = (width: number, of = number) => String(of).padStart(width, '0');
+  switch (kind) {
+    case 'bytes':
+      return `${set}.${digits(3)}`;
+    case 'rar':
+      return `${set}.part${digits(/part(\d+)/i.exec(like)?.[1]?.length ?? 1)}.rar`;
+    case 'rar-old':
+      return number === 1 ? `${set}.rar` : `${set}.r${digits(2, number - 2)}`;
+    case 'zip':
+      return `${set}.z${digits(2)}`;
+  }
+}
+
 /**
  * Names the part that is missing from a set, judged by numbers alone: undefined where none is, or where only the
  * archive
@@ -93,12 +108,7 @@ export function missingPart(parts: readonly { name: string }[]): string | undefi
   const highest = Math.max(...numbers);
   for (let number = 1; number <= highest; number++) {
     if (numbers.has(number)) continue;
-    if (known.kind === 'bytes') return `${known.set}.${String(number).padStart(3, '0')}`;
-    if (known.kind === 'rar')
-      return `${known.set}.part${String(number).padStart(/part(\d+)/i.exec(parts[0]?.name ?? '')?.[1]?.length ?? 1, '0')}.rar`;
-    if (known.kind === 'rar-old')
-      return number === 1 ? `${known.set}.rar` : `${known.set}.r${String(number - 2).padStart(2, '0')}`;
-    return `${known.set}.z${String(number).padStart(2, '0')}`;
+    return nameOfPart(known, number, parts[0]?.name ?? '');
   }
   return known.kind === 'zip' && !isMain('zip') ? `${known.set}.zip` : undefined;
 }

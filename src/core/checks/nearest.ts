@@ -28,6 +28,8 @@ const RANK: Record<NearKind, number> = {
 const COMMON_NAME = 6;
 const stemOf = (name: string): string => name.replace(/(?<=.)\.[^.]*$/, '');
 
+type Put<Path> = (path: Path, kind: NearKind, far?: number) => void;
+
 /** Finds the nearest files to one that is missing. Built once for many questions. */
 export class NearestFiles<Path extends string = string> {
   private readonly byName = new Map<string, Path[]>();
@@ -55,37 +57,49 @@ export class NearestFiles<Path extends string = string> {
    * @example new NearestFiles(['a/Lamp.png']).find('a/lamp.png') // [{ path: 'a/Lamp.png', kind: 'case', … }]
    */
   find(wanted: string, most = 5): Near<Path>[] {
-    const key = nameKey(wanted);
     const name = nameKey(baseName(wanted));
-    const folder = nameKey(parentOf(wanted));
     const found = new Map<string, Near<Path>>();
     const common = (this.byName.get(name)?.length ?? 0) > 1;
-    const put = (path: Path, kind: NearKind, far = 0) => {
+    const put: Put<Path> = (path, kind, far = 0) => {
       const before = found.get(path);
       if (path !== wanted && (!before || RANK[kind] < RANK[before.kind]))
         found.set(path, { path, kind, far: (kind === 'folder' && common ? COMMON_NAME : RANK[kind]) * 1000 + far });
     };
-    for (const path of this.byName.get(name) ?? []) {
-      if (nameKey(path) === key) put(path, 'case');
-      else
-        put(
-          path,
-          isOneLevelOff(nameKey(path), key) ? 'one level off' : 'folder',
-          distance(nameKey(parentOf(path)), folder),
-        );
+    this.sameName(wanted, put);
+    this.sameStem(wanted, put);
+    this.likeSpelled(wanted, put);
+    return [...found.values()].sort((a, b) => a.far - b.far || (a.path < b.path ? -1 : 1)).slice(0, most);
+  }
+
+  private sameName(wanted: string, put: Put<Path>): void {
+    const key = nameKey(wanted);
+    const folder = nameKey(parentOf(wanted));
+    for (const path of this.byName.get(nameKey(baseName(wanted))) ?? []) {
+      const found = nameKey(path);
+      if (found === key) put(path, 'case');
+      else put(path, isOneLevelOff(found, key) ? 'one level off' : 'folder', distance(nameKey(parentOf(path)), folder));
     }
+  }
+
+  /** Beside it, with another ending or one more. */
+  private sameStem(wanted: string, put: Put<Path>): void {
+    const name = nameKey(baseName(wanted));
+    const folder = nameKey(parentOf(wanted));
     for (const path of this.byFolder.get(folder) ?? [])
       if (nameKey(baseName(path)).startsWith(`${name}.`)) put(path, 'hidden extension');
     for (const path of this.byStem.get(stemOf(name)) ?? [])
       if (nameKey(parentOf(path)) === folder) put(path, 'extension');
-    const neighbours = this.byFolder.get(folder) ?? [];
-    if (neighbours.length <= MOST_COMPARED)
-      for (const path of neighbours) {
-        const letters = distance(nameKey(baseName(path)), name);
-        if (letters > 0 && letters <= Math.min(MOST_LETTERS, Math.floor(stemOf(name).length / 3) + 1))
-          put(path, 'spelling', letters);
-      }
-    return [...found.values()].sort((a, b) => a.far - b.far || (a.path < b.path ? -1 : 1)).slice(0, most);
+  }
+
+  private likeSpelled(wanted: string, put: Put<Path>): void {
+    const name = nameKey(baseName(wanted));
+    const neighbours = this.byFolder.get(nameKey(parentOf(wanted))) ?? [];
+    if (neighbours.length > MOST_COMPARED) return;
+    const most = Math.min(MOST_LETTERS, Math.floor(stemOf(name).length / 3) + 1);
+    for (const path of neighbours) {
+      const letters = distance(nameKey(baseName(path)), name);
+      if (letters > 0 && letters <= most) put(path, 'spelling', letters);
+    }
   }
 }
 

@@ -34,6 +34,12 @@ interface Reader {
   pattern: RegExp;
 }
 
+/** A line as it is read: no longer than any sensible one, and without colours. */
+function plainText(whole: string): string {
+  const line = whole.length > LONGEST_LINE ? whole.slice(0, LONGEST_LINE) : whole;
+  return line.includes('\u001b') ? line.replace(COLOURS, '') : line;
+}
+
 /** Reads lines one after the other, so that a log need never be split as a whole. */
 class Reading {
   private readonly messages = new Map<string, LogMessage>();
@@ -56,17 +62,21 @@ class Reading {
 
   take(whole: string): void {
     this.lines++;
-    let line = whole.length > LONGEST_LINE ? whole.slice(0, LONGEST_LINE) : whole;
-    if (line.includes('\u001b')) line = line.replace(COLOURS, '');
+    const line = plainText(whole);
     const known = this.bySameText.get(line);
     if (known !== undefined && (known !== null || !this.plain)) return this.again(known, line);
     const found = known === null ? undefined : this.find(line);
     if (this.bySameText.size < MOST_MESSAGES) this.bySameText.set(line, found ?? null);
-    if (!found && line.trim() !== '' && this.before && this.goesOn.test(line)) {
+    if (!found && this.before && this.isMoreOf(line)) {
       if (this.before.count === 1 && this.before.trace.length < MOST_TRACE) this.before.trace.push(line);
       return;
     }
     this.again(found ?? null, line);
+  }
+
+  /** Does a line go on with the message before it? */
+  private isMoreOf(line: string): boolean {
+    return line.trim() !== '' && this.goesOn.test(line);
   }
 
   private again(message: LogMessage | null, line: string): void {

@@ -23,6 +23,15 @@ const ASKED: ReadonlySet<ErrorCode> = new Set([
 ]);
 const HOW: Partial<Record<ErrorCode, Stuck['how']>> = { 'changed-meanwhile': 'changed', 'original-lost': 'lost' };
 
+/** A plan whose journal is open. */
+interface Begun {
+  plan: Plan;
+  steps: readonly JournalStep[];
+  records: ReadonlyMap<string, DeployedFile>;
+  /** The versions that may go, step by step. */
+  gone: readonly (Gone | undefined)[];
+}
+
 /** Carries out the steps of a plan whose journal is open. */
 export class Application {
   /** Steps whose targets may have been written to. */
@@ -32,20 +41,25 @@ export class Application {
   named: readonly Named[] = [];
   private readonly landed: DeployedFile[] = [];
   private done = 0;
+  private readonly plan: Plan;
+  private readonly steps: readonly JournalStep[];
+  private readonly records: ReadonlyMap<string, DeployedFile>;
+  private readonly gone: readonly (Gone | undefined)[];
 
   constructor(
-    private readonly plan: Plan,
-    private readonly steps: readonly JournalStep[],
-    private readonly records: ReadonlyMap<string, DeployedFile>,
-    /** The versions that may go. */
-    private readonly gone: readonly (Gone | undefined)[],
+    { plan, steps, records, gone }: Begun,
     private readonly workshop: Workshop,
     private readonly options: {
       signal: AbortSignal | undefined;
       onProgress: ((progress: Progress) => void) | undefined;
       asking: Asking;
     },
-  ) {}
+  ) {
+    this.plan = plan;
+    this.steps = steps;
+    this.records = records;
+    this.gone = gone;
+  }
 
   async run(): Promise<DeployedFile[]> {
     const pool = new Pool(WIDTH);

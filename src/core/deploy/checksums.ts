@@ -1,6 +1,7 @@
-import type { FileStat } from '../folder';
+import type { FileStat, Folder } from '../folder';
 import type { Resolution } from '../layers/layers';
 import { splitTarget, type TargetPath } from '../paths/paths';
+import type { PlacedFile } from '../placed/placement';
 import { crc32OfFile } from './large';
 import type { DeployedFile } from './model';
 import type { Actual, PlanInput } from './planInput';
@@ -10,6 +11,10 @@ type ActualFile = FileStat & { target: TargetPath };
 
 const checksumKey = ({ target: of, size, modified }: ActualFile): string => `${of}\n${size}\n${modified}`;
 
+/** As large as a pack's file of which the checksum is known. */
+const couldBeSame = ({ size }: ActualFile, file: PlacedFile | undefined): boolean =>
+  file?.crc32 !== undefined && file.size === size;
+
 /** Asks folders that are far away for all checksums that will be needed, instead of reading file by file. */
 export async function fetchChecksums(
   resolution: Resolution,
@@ -17,34 +22,28 @@ export async function fetchChecksums(
   actual: Actual,
   { workshop, checksums }: PlanInput,
 ): Promise<void> {
+  const { folders } = workshop;
+  if (!checksums || !Object.values(folders).some(({ digests }) => digests)) return;
   const wanted = new Map<string, ActualFile[]>();
-  if (!Object.values(workshop.folders).some(({ digests }) => digests)) return;
   for (const [key, { providers }] of resolution.owned) {
     const now = actual.files.get(key);
-    const file = providers.at(-1)?.file;
-    if (
-      !now ||
-      deployed.has(key) ||
-      file?.crc32 === undefined ||
-      file.size !== now.size ||
-      checksums?.has(checksumKey(now))
-    )
-      continue;
+    if (!now || deployed.has(key) || !couldBeSame(now, providers.at(-1)?.file)) continue;
+    if (checksums.has(checksumKey(now))) continue;
     const { root } = splitTarget(now.target);
-    const list = wanted.get(root) ?? [];
-    list.push(now);
-    wanted.set(root, list);
+    const list = wanted.get(root);
+    if (list) list.push(now);
+    else wanted.set(root, [now]);
   }
-  for (const [root, files] of wanted) {
-    const digests = await workshop.folders[root]?.digests?.(
-      'crc32',
-      files.map(({ path }) => path),
-    );
-    digests?.forEach(
-      (digest, i) =>
-        digest !== undefined && checksums?.set(checksumKey(files[i] as ActualFile), Number.parseInt(digest, 16)),
-    );
-  }
+  for (const [root, files] of wanted)
+    for (const [i, sum] of (await sumsIn(folders[root], files)).entries())
+      if (sum !== undefined) checksums.set(checksumKey(files[i] as ActualFile), sum);
+}
+
+/** The checksums that a folder can tell of some of its files. */
+async function sumsIn(folder: Folder | undefined, files: readonly ActualFile[]): Promise<(number | undefined)[]> {
+  const paths = files.map(({ path }) => path);
+  const digests = (await folder?.digests?.('crc32', paths)) ?? [];
+  return digests.map((digest) => (digest === undefined ? undefined : Number.parseInt(digest, 16)));
 }
 
 /** CRC-32 of a file of the game. */

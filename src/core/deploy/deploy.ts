@@ -70,7 +70,7 @@ export async function deploy(
     onProgress,
     asking,
   });
-  const work = new Application(plan, steps, records, original.gone, workshop, { signal, onProgress, asking });
+  const work = new Application({ plan, steps, records, gone: original.gone }, workshop, { signal, onProgress, asking });
   unread.forEach((target) => work.leftOut.add(target));
   let files: DeployedFile[];
   try {
@@ -102,7 +102,7 @@ export async function deploy(
       ...(work.leftOut.size > 0 ? { leftOut: [...work.leftOut].sort(byPath) } : {}),
     };
     await writeLanded(vault, { steps: done, state: newState, entry });
-    await finish(workshop, newState, entry, done, work.named);
+    await finish(workshop, { state: newState, entry, steps: done }, work.named);
     // It has landed whatever becomes of the copies; the next start makes what is missing, and the ledger says so.
     if (!copiesLater) await copyOriginals(workshop, onProgress ? { onProgress } : {}).catch(() => undefined);
     return entry;
@@ -163,13 +163,10 @@ async function begin(wanted: Plan, workshop: Workshop, { title, began, signal, o
 }
 
 async function finish(
-  workshop: Workshop,
-  state: DeployedState,
-  entry: LedgerEntry,
-  steps: readonly JournalStep[],
+  { vault }: Workshop,
+  { state, entry, steps }: { state: DeployedState; entry: LedgerEntry; steps: readonly JournalStep[] },
   named?: readonly Named[],
 ): Promise<void> {
-  const { vault } = workshop;
   await writeState(vault, state);
   await writeLedger(vault, entry, steps);
   await adoptNamed(vault, entry, steps, named);
@@ -207,7 +204,7 @@ export async function recover(workshop: Workshop, { onProgress }: WorkOptions = 
     return { outcome: 'never-began', title: 'A deployment', steps: 0, setAside: [] };
   }
   if (journal.phase === 'landed') {
-    await finish(workshop, journal.state, journal.entry, journal.steps);
+    await finish(workshop, journal);
     return { outcome: 'finished', title: journal.entry.title, steps: journal.steps.length, setAside: [] };
   }
   const setAside = await takeBack(journal.steps, workshop, onProgress);

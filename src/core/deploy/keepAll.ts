@@ -1,10 +1,10 @@
 import { SatchelError, reasonOf, throwIfAborted } from '../errors';
-import { readBytes, statAndHash, type Gone } from '../folder';
+import { readBytes, statAndHash, type FileStat, type Folder, type Gone, type Hashed } from '../folder';
 import { sha256, sha256OfChunks } from '../hash';
 import { byPath, nameKey, type TargetPath } from '../paths/paths';
 import { WIDTH, inParallel, type WorkOptions } from '../progress';
 import type { Asking } from './asking';
-import { piecesOf } from './large';
+import { piecesOf, type Chunks } from './large';
 import type { Content, DeployedFile, Kept, PlanStep, Workshop } from './model';
 import { goneOf } from './swap';
 import { placeOf } from './takeBack';
@@ -84,6 +84,33 @@ async function orLeave<T>(target: TargetPath, asking: Asking, work: () => Promis
   }
 }
 
+/** A file of the game as it is when it is kept; its bytes are held only where they are small. */
+interface FileNow {
+  folder: Folder;
+  path: string;
+  stat: FileStat;
+  content: Kept;
+  /** In pieces, where it is large. */
+  pieces: (() => Chunks) | undefined;
+  bytes: Uint8Array<ArrayBuffer> | undefined;
+}
+
+async function lookAt(folder: Folder, path: string, { stat, sha256: known }: Hashed): Promise<FileNow> {
+  const pieces = piecesOf(folder, path, stat.size);
+  const bytes = pieces || known ? undefined : await readBytes(folder, path);
+  const hash = known ?? (await (pieces ? sha256OfChunks(pieces()) : sha256(bytes as Uint8Array<ArrayBuffer>)));
+  return { folder, path, stat, content: { kind: 'kept', sha256: hash, size: stat.size }, pieces, bytes };
+}
+
+const isAsPlanned = (step: PlanStep, now: FileStat | undefined): boolean =>
+  now?.size === step.before?.size && now?.modified === step.before?.modified;
+
+/** What a step writes, and the text that its edits went onto. */
+async function keepMade({ made }: PlanStep, { vault }: Workshop): Promise<void> {
+  if (made?.bytes) await keep(vault, made.bytes);
+  if (made?.base) await keep(vault, made.base);
+}
+
 async function keepOne(
   i: number,
   step: PlanStep,
@@ -94,29 +121,25 @@ async function keepOne(
   const { folder, path } = placeOf(workshop, step.target);
   const readAt = Date.now();
   const found = await statAndHash(folder, path);
-  const now = found?.stat;
-  if (now?.size !== step.before?.size || now?.modified !== step.before?.modified)
-    throw new SatchelError('changed-since-plan', { path: step.target });
-  if (step.made?.bytes) await keep(vault, step.made.bytes);
-  if (step.made?.base) await keep(vault, step.made.base);
-  if (!now) return { step, kept: { kind: 'absent' } };
-  const pieces = piecesOf(folder, path, now.size);
-  let bytes = pieces || found?.sha256 ? undefined : await readBytes(folder, path);
-  const hash = found?.sha256 ?? (await (pieces ? sha256OfChunks(pieces()) : sha256(bytes as Uint8Array<ArrayBuffer>)));
-  const content: Kept = { kind: 'kept', sha256: hash, size: now.size };
+  if (!isAsPlanned(step, found?.stat)) throw new SatchelError('changed-since-plan', { path: step.target });
+  await keepMade(step, workshop);
+  if (!found) return { step, kept: { kind: 'absent' } };
+  const now = await lookAt(folder, path, found);
+  const { stat, content } = now;
   const record = records.get(nameKey(step.target));
   // A deployed file still lies in its pack; everything else is kept here.
-  const from = record?.sha256 === hash && record.from.kind === 'pack' ? record.from : undefined;
+  const from = record?.sha256 === content.sha256 && record.from.kind === 'pack' ? record.from : undefined;
   // Settings files are written to by others and are small: they are copied, too.
-  const byName = !from && !step.made && (await keepByName(vault, { folder, path }, content, now));
-  const name = byName || (await keepByName(vault, { folder, path }, content, now, i));
-  const copied = !from && !byName;
-  if (copied && pieces) await keepLarge(vault, pieces(), content);
-  else if (copied) {
-    const knownHash = bytes && hash;
-    bytes ??= await readBytes(folder, path);
-    if ((await keep(vault, bytes, knownHash)).sha256 !== hash)
-      throw new SatchelError('changed-since-plan', { path: step.target });
-  }
-  return { step, kept: from ?? content, gone: goneOf(now, hash, readAt), ...(name ? { name } : {}) };
+  const byName = !from && !step.made && (await keepByName(vault, now, content));
+  const name = byName || (await keepByName(vault, now, content, i));
+  if (!from && !byName) await keepCopy(step.target, now, workshop);
+  return { step, kept: from ?? content, gone: goneOf(stat, content.sha256, readAt), ...(name ? { name } : {}) };
+}
+
+/** A copy of the very bytes that were hashed. */
+async function keepCopy(target: TargetPath, now: FileNow, { vault }: Workshop): Promise<void> {
+  const { folder, path, content, pieces, bytes } = now;
+  if (pieces) return void (await keepLarge(vault, pieces(), content));
+  const kept = await keep(vault, bytes ?? (await readBytes(folder, path)), bytes && content.sha256);
+  if (kept.sha256 !== content.sha256) throw new SatchelError('changed-since-plan', { path: target });
 }

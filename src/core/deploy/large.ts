@@ -19,37 +19,50 @@ export function piecesOf(folder: Folder, path: string, size: number): (() => Chu
 /** The same of a blob. */
 export const piecesOfBlob = (blob: Blob) => (): Chunks => blobPasses(blob);
 
+/** One kind of digest: of a large file in pieces, of another at once, or as the folder tells it. */
+interface DigestWay<T> {
+  kind: Digest;
+  ofChunks(chunks: Chunks): Promise<T>;
+  of(data: Blob | Uint8Array<ArrayBuffer>): Promise<T>;
+  fromHex(hex: string): T;
+}
+const SHA256: DigestWay<string> = { kind: 'sha256', ofChunks: sha256OfChunks, of: sha256, fromHex: (hex) => hex };
+const CRC32: DigestWay<number> = {
+  kind: 'crc32',
+  ofChunks: crc32OfChunks,
+  of: crc32Of,
+  fromHex: (hex) => Number.parseInt(hex, 16),
+};
+
 /** SHA-256 of a file, however large; undefined where there is none. */
 export const hashOfFile = (folder: Folder, path: string): Promise<string | undefined> =>
-  digestOfFile(folder, path, 'sha256', sha256OfChunks, sha256);
+  digestOfFile(folder, path, SHA256);
 
 /** CRC-32 of a file, however large; undefined where there is none. */
 export const crc32OfFile = (folder: Folder, path: string): Promise<number | undefined> =>
-  digestOfFile(folder, path, 'crc32', crc32OfChunks, crc32Of, (hex) => Number.parseInt(hex, 16));
+  digestOfFile(folder, path, CRC32);
 
-async function digestOfFile<T extends string | number>(
-  folder: Folder,
-  path: string,
-  kind: Digest,
-  ofChunks: (chunks: Chunks) => Promise<T>,
-  of: (data: Blob | Uint8Array<ArrayBuffer>) => Promise<T>,
-  fromHex = (hex: string) => hex as T,
-): Promise<T | undefined> {
+async function digestOfFile<T>(folder: Folder, path: string, way: DigestWay<T>): Promise<T | undefined> {
   if (folder.digests) {
-    const [hex] = await folder.digests(kind, [path]);
-    return hex === undefined ? undefined : fromHex(hex);
+    const [hex] = await folder.digests(way.kind, [path]);
+    return hex === undefined ? undefined : way.fromHex(hex);
   }
   const stat = await folder.stat(path);
   if (!stat) return undefined;
   const pieces = piecesOf(folder, path, stat.size);
-  return pieces ? ofChunks(pieces()) : of(await fileContent(folder, path, stat.size));
+  return pieces ? way.ofChunks(pieces()) : way.of(await fileContent(folder, path, stat.size));
+}
+
+interface PiecesWritten {
+  wanted?: string | undefined;
+  write?: ((pieces: Chunks) => Promise<unknown>) | undefined;
 }
 
 /**
  * Writes a file that comes in pieces, for folders with `readChunks` and `writeChunks`, and reads it back.
  *
- * @param wanted its SHA-256, where that is known: nothing is written where the pieces have another
- * @param write how, where not by `writeChunks`
+ * @param how.wanted its SHA-256, where that is known: nothing is written where the pieces have another
+ * @param how.write how, where not by `writeChunks`
  * @returns the file and its SHA-256; undefined where it does not read back
  * @throws SatchelError `bad-memory` where it is not what is wanted; whatever the pieces and the folder throw
  */
@@ -57,8 +70,7 @@ export async function writePieces(
   folder: Folder,
   path: string,
   pieces: Chunks,
-  wanted?: string,
-  write: (pieces: Chunks) => Promise<unknown> = async (all) => folder.writeChunks?.(path, all),
+  { wanted, write = async (all) => folder.writeChunks?.(path, all) }: PiecesWritten = {},
 ): Promise<{ hash: string; stat: FileStat } | undefined> {
   const { update, digest } = await sha256Stream();
   let hash = '';

@@ -20,7 +20,12 @@ const bytes = (text: string) => new TextEncoder().encode(text);
 const game = () => new Bench({ map: 'own map' }, { 'settings.ini': INI }, {});
 const back = async (bench: Bench, backup: NamedBackup) => {
   const workshop = bench.workshop();
-  const step = await settingsRestoration(workshop, backup, SETTINGS, 'ini', await readState(bench.vault));
+  const step = await settingsRestoration(
+    workshop,
+    backup,
+    { target: SETTINGS, dialect: 'ini' },
+    await readState(bench.vault),
+  );
   if (!step) return 'nothing to do';
   await deploy({ steps: [step], unchanged: 0, forget: [], drifted: [], leftAlone: [], refused: [] }, workshop, {
     title: 'Restore',

@@ -78,8 +78,7 @@ export const compareBackup = (workshop: Workshop, { files }: NamedBackup): Promi
 export async function settingsRestoration(
   workshop: Workshop,
   backup: NamedBackup,
-  target: TargetPath,
-  dialect: Dialect,
+  { target, dialect }: { target: TargetPath; dialect: Dialect },
   state: DeployedState,
 ): Promise<PlanStep | undefined> {
   const content = backup.files.find((file) => nameKey(file.target) === nameKey(target))?.content;

@@ -1,4 +1,4 @@
-import { encodeName, readManifest } from './manifest';
+import { encodeName, readManifest } from './hashManifest';
 import { readBytes, writeAndReadBack, type Folder } from '../folder';
 import { byPath, type TargetPath } from '../paths/paths';
 import { SatchelError, throwIfAborted } from '../errors';
@@ -65,7 +65,7 @@ export async function copyOriginal(places: Places, original: Original): Promise<
   }
   const pieces = backup.writeChunks && piecesOf(vault, at, (await vault.stat(at))?.size ?? 0);
   const copied = pieces
-    ? await writePieces(backup, path, pieces(), hash)
+    ? await writePieces(backup, path, pieces(), { wanted: hash })
     : await writeAndReadBack(backup, path, await readKept(vault, { sha256: hash }));
   if (!copied) throw new SatchelError('original-not-kept', { path: target });
 }
@@ -102,7 +102,7 @@ export async function healFrom({ backup, vault }: Places, { target, content }: O
   const pieces = vault.writeChunks && piecesOf(backup, path, content.size);
   await setAside(vault, content.sha256);
   const healed = pieces
-    ? await writePieces(vault, objectPath(content.sha256), pieces(), content.sha256)
+    ? await writePieces(vault, objectPath(content.sha256), pieces(), { wanted: content.sha256 })
     : await keep(vault, await readBytes(backup, path));
   if (!healed) throw new SatchelError('original-not-kept', { path: target });
 }

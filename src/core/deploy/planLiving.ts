@@ -1,3 +1,4 @@
+import type { FileStat } from '../folder';
 import { sha256 } from '../hash';
 import type { LivingTarget } from '../layers/layers';
 import type { Dialect } from '../settings/dialects';
@@ -8,6 +9,7 @@ import { openSettings } from '../settings/openSettings';
 import { bytesOf, readBytesOf } from './lookUp';
 import type { Content, DeployedFile, KeptOrAbsent, PlanStep } from './model';
 import type { PlanInput, Planning, Spot } from './planInput';
+import type { TargetPath } from '../paths/paths';
 
 export const FORM_NOT_KNOWN = 'the form of this file is not known';
 export const NOT_IN_ENCODING = 'a value holds characters that this file’s encoding does not have';
@@ -24,28 +26,48 @@ export async function planLiving(living: LivingTarget | undefined, spot: Spot, p
 
   const current = now ? await readBytesOf(input.workshop, wanted) : new Uint8Array(0);
   const ground = await groundOf({ record, current, isThere: now !== undefined, dialect }, input);
-  if (now && record?.living && !ground.untouched && allStand(record.living.edits, edits, ground.document))
-    return void plan.unchanged++;
+  if (now && standsAsDeployed(record, edits, ground)) return void plan.unchanged++;
   const { base, left } = withoutDeployed(ground, record);
   plan.leftAlone.push(...left.map(({ path }) => ({ target: wanted, path })));
   const made = onto(base, edits, ground);
   if (!made) return void plan.refused.push({ target: wanted, why: NOT_IN_ENCODING });
 
-  const after = await contentAfter(made.bytes, edits.length === 0 && record?.original.kind === 'absent');
+  const after = await contentAfter(made.bytes, edits.length === 0 && wasMade(record));
   if (await isAsNow(after, now && current)) {
     if (edits.length === 0 && record) plan.forget.push(record.target);
     else plan.unchanged++;
     return;
   }
-  plan.steps.push({
+  plan.steps.push(await stepOf(made, { edits, ground, after, now, target: wanted, record }));
+}
+
+/** The game had no such file. */
+const wasMade = (record: DeployedFile | undefined): boolean => record?.original.kind === 'absent';
+
+/** Every deployed edit stands, and no other is wanted. */
+const standsAsDeployed = (record: DeployedFile | undefined, edits: LivingTarget['edits'], ground: Ground): boolean =>
+  record?.living !== undefined && !ground.untouched && allStand(record.living.edits, edits, ground.document);
+
+/** A file that edits go into, before and after. */
+interface Change {
+  target: TargetPath;
+  edits: LivingTarget['edits'];
+  ground: Ground;
+  after: KeptOrAbsent;
+  now: FileStat | undefined;
+  record: DeployedFile | undefined;
+}
+
+async function stepOf(made: Made, { target, edits, ground, after, now, record }: Change): Promise<PlanStep> {
+  return {
     ...(await change(made, edits, ground, after)),
     action: after.kind === 'absent' ? 'remove' : 'edit',
-    target: wanted,
+    target,
     layer: edits.at(-1)?.layer ?? record?.layer ?? '',
     size: made.bytes.length,
     before: now && { size: now.size, modified: now.modified },
     after,
-  });
+  };
 }
 
 /** A text with edits in it, as bytes. */

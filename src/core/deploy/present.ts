@@ -1,4 +1,4 @@
-import { FileTree, type TreeRow } from '../archives/tree';
+import { FileTree, type TreeRow } from '../archives/fileTree';
 import { nameKey, parentOf } from '../paths/paths';
 import { deployedByKey } from './deployedByKey';
 import type { DeployedFile, DeployedState, Drift } from './model';

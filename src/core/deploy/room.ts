@@ -2,7 +2,7 @@ import { SatchelError } from '../errors';
 import type { Folder } from '../folder';
 import { splitTarget } from '../paths/paths';
 import { megabytes } from '../words';
-import type { Plan, Workshop } from './model';
+import type { Plan, PlanStep, Workshop } from './model';
 
 /** A disk that is too full. */
 export interface Shortage {
@@ -12,6 +12,10 @@ export interface Shortage {
   left: number;
 }
 
+/** What is kept for a step: the file as it was, and what is written into it. */
+const vaultNeeds = ({ before, made }: PlanStep): number =>
+  (before?.size ?? 0) + (made?.bytes?.length ?? 0) + (made?.base?.length ?? 0);
+
 /**
  * Disks on which there is not enough room for a plan. What is written counts in full, since the old file goes only when
  * the new one is whole; what is kept counts in full too.
@@ -20,10 +24,10 @@ export async function shortages(plan: Plan, workshop: Workshop): Promise<Shortag
   const needs = new Map<Folder, number>();
   const need = (folder: Folder | undefined, bytes: number) =>
     folder && needs.set(folder, (needs.get(folder) ?? 0) + bytes);
-  for (const { target, size, before, made } of plan.steps) {
-    need(workshop.folders[splitTarget(target).root], size);
-    need(workshop.vault, (before?.size ?? 0) + (made?.bytes?.length ?? 0) + (made?.base?.length ?? 0));
-    need(workshop.backup, before?.size ?? 0);
+  for (const step of plan.steps) {
+    need(workshop.folders[splitTarget(step.target).root], step.size);
+    need(workshop.vault, vaultNeeds(step));
+    need(workshop.backup, step.before?.size ?? 0);
   }
   const disks = new Map<string, { left: number; needed: number }>();
   for (const [folder, bytes] of needs) {

@@ -118,15 +118,14 @@ it('a file that was written to between its reading and its second name is not ke
   const seen = (await program.stat('c.png')) as FileStat;
   program.writeInto('c.png', 'own x');
   await expect(
-    keepByName(vault, { folder: program, path: 'c.png' }, { sha256: 'f'.repeat(64) }, seen),
+    keepByName(vault, { folder: program, path: 'c.png', stat: seen }, { sha256: 'f'.repeat(64) }),
   ).rejects.toMatchObject({ code: 'changed-since-plan' });
   expect(Object.keys(vault.contents())).toEqual([]);
   expect(
     await keepByName(
       vault,
-      { folder: program, path: 'c.png' },
+      { folder: program, path: 'c.png', stat: (await program.stat('c.png')) as FileStat },
       { sha256: 'f'.repeat(64) },
-      (await program.stat('c.png')) as FileStat,
     ),
   ).toBe(`named/ff/${'f'.repeat(64)}`);
 });

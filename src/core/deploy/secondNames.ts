@@ -17,22 +17,21 @@ const NAMED = 'named';
 /**
  * Gives a file that is about to be replaced a second name.
  *
- * @param seen the file when it was read for its hash
+ * @param file.stat as it was when it was read for its hash
  * @param step its number, where the bytes are kept otherwise and it is only to be watched
  * @returns the name; undefined where that cannot be, or where another file of the same bytes has it
  * @throws SatchelError `changed-since-plan` where it was written to since it was read
  */
 export async function keepByName(
   vault: Folder,
-  { folder, path }: { folder: Folder; path: string },
+  { folder, path, stat }: { folder: Folder; path: string; stat: FileStat },
   { sha256: hash }: Pick<Kept, 'sha256'>,
-  seen: FileStat,
   step?: number,
 ): Promise<string | undefined> {
   const name = step === undefined ? namedPath(hash) : `${namedPath(hash)}-${step}`;
   const kept = vault.move && (await folder.link?.(path, vault, name, true));
   if (!kept) return undefined;
-  if (kept.size === seen.size && kept.modified === seen.modified) return name;
+  if (kept.size === stat.size && kept.modified === stat.modified) return name;
   await vault.remove(name);
   throw new SatchelError('changed-since-plan', { path });
 }

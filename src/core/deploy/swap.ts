@@ -63,7 +63,7 @@ export async function swapFile(
     if (await folder.stat(path)) throw new SatchelError('not-landed', { path });
     return undefined;
   }
-  if ('pieces' in put) return writePieces(folder, path, put.pieces(), put.sha256);
+  if ('pieces' in put) return writePieces(folder, path, put.pieces(), { wanted: put.sha256 });
   const stat = await writeAndReadBack(folder, path, put.bytes);
   return stat && { stat };
 }
@@ -83,7 +83,10 @@ async function swapAside(
     const stat = await swap.call(folder, path, put.bytes, gone);
     return stat && { stat };
   }
-  return writePieces(folder, path, put.pieces(), put.sha256, (pieces) => swap.call(folder, path, pieces, gone));
+  return writePieces(folder, path, put.pieces(), {
+    wanted: put.sha256,
+    write: (pieces) => swap.call(folder, path, pieces, gone),
+  });
 }
 
 /** Is a file the version that may go? */

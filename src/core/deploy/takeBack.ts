@@ -1,5 +1,5 @@
 import { SatchelError, type ErrorCode } from '../errors';
-import type { FileStat, Folder } from '../folder';
+import type { FileStat, Folder, Gone } from '../folder';
 import { sha256, sha256OfChunks } from '../hash';
 import { byPath, parentOf, splitTarget, type TargetPath } from '../paths/paths';
 import { WIDTH, inParallel, type WorkOptions } from '../progress';
@@ -67,19 +67,18 @@ const AGAIN: ReadonlySet<ErrorCode> = new Set(['changed-meanwhile', 'folder-miss
  * @returns targets that were neither as before nor as planned, and stay as they are
  */
 export async function takeBack(
-  steps: readonly Omit<JournalStep, 'action' | 'layer'>[],
+  steps: readonly Step[],
   workshop: Workshop,
   onProgress?: WorkOptions['onProgress'],
 ): Promise<TargetPath[]> {
-  const { vault } = workshop;
+  const taking = new TakingBack(workshop);
   const left: TargetPath[] = [];
-  const room = new Watch();
   let done = 0;
   await inParallel(
     steps,
     WIDTH,
     async (step) => {
-      if (!(await takeBackOne(step))) left.push(step.target);
+      if (!(await taking.one(step))) left.push(step.target);
       done++;
       onProgress?.({ phase: 'Putting back', done, total: steps.length, unit: 'files' });
     },
@@ -91,17 +90,25 @@ export async function takeBack(
   }
   for (const folder of Object.values(workshop.folders)) await folder.settle?.();
   return left.sort(byPath);
+}
+type Step = Omit<JournalStep, 'action' | 'layer'>;
+
+/** Brings single files back to what was there before a step. */
+class TakingBack {
+  private readonly room = new Watch();
+
+  constructor(private readonly workshop: Workshop) {}
 
   /** @returns false where another program has changed the file */
-  async function takeBackOne({ target, before, after, name }: (typeof steps)[number]): Promise<boolean> {
-    const { folder, path } = placeOf(workshop, target);
-    await folder.endSwap?.(path, (size, pieces) => keepAside(vault, size, pieces));
+  async one(step: Step): Promise<boolean> {
+    const { folder, path } = placeOf(this.workshop, step.target);
+    await folder.endSwap?.(path, (size, pieces) => keepAside(this.workshop.vault, size, pieces));
     for (let tries = 1; ; tries++) {
       try {
-        const done = await attempt({ target, before, after, name }, folder, path);
+        const done = await this.attempt(step, folder, path);
         if (done !== 'again') return done;
         // Its second name stays with the journal: nothing goes before this is done.
-        if (tries === TRIES) throw new SatchelError('not-landed', { path: target });
+        if (tries === TRIES) throw new SatchelError('not-landed', { path: step.target });
       } catch (error) {
         if (!(error instanceof SatchelError && AGAIN.has(error.code)) || tries === TRIES) throw error;
       }
@@ -109,59 +116,70 @@ export async function takeBack(
   }
 
   /** @returns true where the file is as it was before, false where another program has changed it and it stays */
-  async function attempt(
-    { target, before, after, name }: (typeof steps)[number],
-    folder: Folder,
-    path: string,
-  ): Promise<boolean | 'again'> {
+  private async attempt(step: Step, folder: Folder, path: string): Promise<boolean | 'again'> {
+    const { target, before, after, name } = step;
+    const { vault } = this.workshop;
     const now = await lookAt(folder, path);
-    if (now ? await isContent(now, before) : before.kind === 'absent') return true;
-    if (now && !(await isOurs(now, after))) {
-      await keepFile(vault, folder, path);
-      // By its second name it may be the only one left, and those go; a program may have it open still.
-      if (before.kind === 'kept') await keepNamed(vault, before);
-      if (name !== undefined) await watchNamed(vault, name);
+    if (now ? await this.isContent(now, before) : before.kind === 'absent') return true;
+    if (now && !(await this.isOurs(now, after))) {
+      await this.keepTheirs(step, folder, path);
       return false;
     }
     // A program may have opened what the deployment had put there.
-    if (now && room.takes(now.size)) await folder.link?.(path, vault, latePath(0, now.sha256), true);
-    const gone = now && goneOf(now.stat, now.sha256, now.readAt);
+    if (now && this.room.takes(now.size)) await folder.link?.(path, vault, latePath(0, now.sha256), true);
     // The very file goes back, so that a program which has it open goes on writing to the game's.
-    if (name !== undefined && vault.link && (await vault.stat(name))) {
-      if (now) await swapFile(folder, path, undefined, gone);
-      if (await vault.link(name, folder, path)) return true;
-      if (await folder.stat(path)) return 'again';
-      // No second name can be had: then a copy of it, as it is now.
-      const copy = await putOf(await keepFile(vault, vault, name), workshop, folder);
-      if (!(await swapFile(folder, path, copy, undefined))) throw new SatchelError('not-landed', { path: target });
-      return true;
-    }
-    const put = await putOf(before, workshop, folder).catch((error: unknown) => {
+    if (name !== undefined && vault.link && (await vault.stat(name))) return this.byName(target, name, now);
+    const put = await putOf(before, this.workshop, folder).catch((error: unknown) => {
       // Another program has taken its own version away, and overwritten the one before through a handle that it held.
       if (now || !(error instanceof SatchelError && error.code === 'bad-memory')) throw error;
       return 'nowhere' as const;
     });
     if (put === 'nowhere') return false;
-    const landed = await swapFile(folder, path, put, gone);
+    const landed = await swapFile(folder, path, put, goneFor(now));
     if (put && !landed) throw new SatchelError('not-landed', { path: target });
     return true;
   }
 
-  async function isContent(now: Now, content: Content): Promise<boolean> {
+  /** What another program has put there stays; what was there before is kept. */
+  private async keepTheirs({ before, name }: Step, folder: Folder, path: string): Promise<void> {
+    const { vault } = this.workshop;
+    await keepFile(vault, folder, path);
+    // By its second name it may be the only one left, and those go; a program may have it open still.
+    if (before.kind === 'kept') await keepNamed(vault, before);
+    if (name !== undefined) await watchNamed(vault, name);
+  }
+
+  /** The file comes back by the second name that it has in the vault. */
+  private async byName(target: TargetPath, name: string, now: Now | undefined): Promise<boolean | 'again'> {
+    const { vault } = this.workshop;
+    const { folder, path } = placeOf(this.workshop, target);
+    if (now) await swapFile(folder, path, undefined, goneFor(now));
+    if (await vault.link?.(name, folder, path)) return true;
+    if (await folder.stat(path)) return 'again';
+    // No second name can be had: then a copy of it, as it is now.
+    const copy = await putOf(await keepFile(vault, vault, name), this.workshop, folder);
+    if (!(await swapFile(folder, path, copy, undefined))) throw new SatchelError('not-landed', { path: target });
+    return true;
+  }
+
+  private async isContent(now: Now, content: Content): Promise<boolean> {
     if (content.kind === 'absent' || content.size !== now.size) return false;
-    return now.sha256 === (content.kind === 'kept' ? content.sha256 : await hashInPack(content, workshop));
+    return now.sha256 === (content.kind === 'kept' ? content.sha256 : await hashInPack(content, this.workshop));
   }
 
   /** Is it what the step was to write, or the beginning of it, as a power cut leaves it? */
-  async function isOurs(now: Now, after: Content): Promise<boolean> {
+  private async isOurs(now: Now, after: Content): Promise<boolean> {
     if (after.kind === 'absent') return false;
-    if (now.size === 0 || (await isContent(now, after))) return true;
+    if (now.size === 0 || (await this.isContent(now, after))) return true;
     if (now.size >= after.size || after.size > LARGE) return false;
     // What cannot be read is not known to be ours, so it is left alone.
-    const put = await putOf(after, workshop, vault).catch(() => undefined);
+    const put = await putOf(after, this.workshop, this.workshop.vault).catch(() => undefined);
     return put !== undefined && 'bytes' in put && (await sha256(put.bytes.slice(0, now.size))) === now.sha256;
   }
 }
+
+/** The version that may go; undefined where there is none. */
+const goneFor = (now: Now | undefined): Gone | undefined => now && goneOf(now.stat, now.sha256, now.readAt);
 
 async function lookAt(folder: Folder, path: string): Promise<Now | undefined> {
   const readAt = Date.now();

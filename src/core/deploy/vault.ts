@@ -77,7 +77,7 @@ export async function keepLarge(vault: Folder, pieces: Chunks, kept: Kept): Prom
   if ((await hashOfFile(vault, path)) === kept.sha256) return kept;
   await setAside(vault, kept.sha256);
   const isKept = async (): Promise<boolean> => {
-    if (vault.writeChunks) return (await writePieces(vault, path, pieces, kept.sha256)) !== undefined;
+    if (vault.writeChunks) return (await writePieces(vault, path, pieces, { wanted: kept.sha256 })) !== undefined;
     await vault.write(path, await gatherBlob(pieces));
     return (await hashOfFile(vault, path)) === kept.sha256;
   };

@@ -3,7 +3,7 @@ import type { z } from 'zod';
 import { openPack } from '../archives/openPack';
 import type { Pack } from '../archives/pack';
 import { gatherBlob } from '../bytes';
-import { encodeName, readManifest } from '../deploy/manifest';
+import { encodeName, readManifest } from '../deploy/hashManifest';
 import { contentsOf, isLarge } from '../archives/contents';
 import { SatchelError, reasonOf, throwIfAborted } from '../errors';
 import { sha256, sha256OfChunks } from '../hash';

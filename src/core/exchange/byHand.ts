@@ -43,13 +43,17 @@ export async function byHand(
   const added = plan.steps.filter(({ before }) => before === undefined).map(({ target }) => place(target));
   return {
     deploy: await zip(
-      text('puts the packs in', writes.length, removes, roots.length, options),
+      text('puts the packs in', { files: writes.length, deletes: removes, roots: roots.length }, options),
       contents(writes, workshop, options),
       place,
       options,
     ),
     restore: await zip(
-      text('puts everything back as it was before', replaced.length, added, roots.length, options),
+      text(
+        'puts everything back as it was before',
+        { files: replaced.length, deletes: added, roots: roots.length },
+        options,
+      ),
       originals(replaced, workshop, options),
       place,
       options,
@@ -57,7 +61,14 @@ export async function byHand(
   };
 }
 
-function text(does: string, files: number, deletes: string[], roots: number, { game }: ByHandOptions): string {
+interface InZip {
+  files: number;
+  deletes: string[];
+  /** Folders of the game that it writes to. */
+  roots: number;
+}
+
+function text(does: string, { files, deletes, roots }: InZip, { game }: ByHandOptions): string {
   const where = roots > 1 ? 'the folder of that name' : 'its folder';
   return [
     `This ${does} (${game}).`,

@@ -52,72 +52,78 @@ const code = (text: string): string => {
 
 /** A report to show to somebody who helps: Markdown, without the player's name or home folder in any path. */
 export function makeReport(input: ReportInput): string {
-  const lines: string[] = [
+  const { loaded, counted } = input;
+  const lines = [
     `# ${plain(input.game)}`,
     '',
     `${plain(input.app)}, ${new Date(input.at).toISOString().slice(0, 16).replace('T', ' ')} UTC`,
     '',
+    ...(loaded === undefined ? [] : [`The game loaded ${figure(loaded)} of ${figure(counted)} deployed files.`, '']),
+    ...aboutPacks(input),
+    `Targets where packs want different things: ${input.overlaps}.`,
+    '',
+    ...aboutEdits(input),
+    ...aboutFindings(input),
+    ...aboutLog(input),
   ];
-  if (input.loaded !== undefined)
-    lines.push(`The game loaded ${figure(input.loaded)} of ${figure(input.counted)} deployed files.`, '');
-  lines.push(
+  return `${lines.join('\n').trimEnd()}\n`;
+}
+
+function aboutPacks({ packs }: ReportInput): string[] {
+  const noted = packs.flatMap(({ name, version, origin, remember }) => {
+    const says = [version && `version ${version}`, origin && `from ${origin}`, remember].filter((one) => one);
+    return says.length === 0 ? [] : [`- ${plain(name)}: ${plain(withoutPrivate(says.join('; ')))}`];
+  });
+  return [
     '## Packs, the lowest first',
     '',
     '| pack | download | files | in the game | on top in | covered in |',
     '| --- | --- | ---: | ---: | ---: | ---: |',
-  );
-  for (const { name, file, on, files, deployed, wins, loses } of input.packs)
-    lines.push(
-      `| ${plain(name)}${on ? '' : ' (not in use)'} | ${plain(file)} | ${files} | ${deployed} | ${wins} | ${loses} |`,
-    );
-  const noted = input.packs.flatMap(({ name, version, origin, remember }) => {
-    const says = [version && `version ${version}`, origin && `from ${origin}`, remember].filter((one) => one);
-    return says.length === 0 ? [] : [`- ${plain(name)}: ${plain(withoutPrivate(says.join('; ')))}`];
-  });
-  if (noted.length > 0) lines.push('', 'Noted of them:', '', ...noted);
-  lines.push('', `Targets where packs want different things: ${input.overlaps}.`, '', '## Edits', '');
-  lines.push(
-    ...(input.edits.length === 0
-      ? ['None.']
-      : input.edits.map(
-          ({ file, path, value, by }) =>
-            `- ${code(file)}: ${code(`${path.join(' › ')} = ${value ?? '(taken out)'}`)}, ${plain(by)}`,
-        )),
+    ...packs.map(
+      ({ name, file, on, files, deployed, wins, loses }) =>
+        `| ${plain(name)}${on ? '' : ' (not in use)'} | ${plain(file)} | ${files} | ${deployed} | ${wins} | ${loses} |`,
+    ),
+    ...(noted.length > 0 ? ['', 'Noted of them:', '', ...noted] : []),
     '',
+  ];
+}
+
+const orNone = (lines: readonly string[], none = 'None.'): readonly string[] => (lines.length === 0 ? [none] : lines);
+
+function aboutEdits({ edits }: ReportInput): string[] {
+  const lines = edits.map(
+    ({ file, path, value, by }) =>
+      `- ${code(file)}: ${code(`${path.join(' › ')} = ${value ?? '(taken out)'}`)}, ${plain(by)}`,
+  );
+  return ['## Edits', '', ...orNone(lines), ''];
+}
+
+function aboutFindings({ findings, aside }: ReportInput): string[] {
+  const lines = findings
+    .filter(({ level }) => level !== 'good')
+    .flatMap(({ title, evidence, cause, seen = [] }) => [
+      `- **${plain(title)}**`,
+      ...(evidence === '' ? [] : [`  - seen: ${plain(evidence)}`]),
+      ...seen.slice(0, MOST_SEEN).map((one) => `  - seen: ${plain(`${one.title} ${one.evidence}`)}`),
+      ...(seen.length > MOST_SEEN ? [`  - seen: ${figure(seen.length - MOST_SEEN)} more`] : []),
+      `  - cause: ${plain(cause)}`,
+    ]);
+  const harmless = aside.map(({ says, note }) => `- ${plain(says)}${note === '' ? '' : `: ${plain(note)}`}`);
+  return [
     '## Findings',
     '',
-  );
-  const findings = input.findings.filter(({ level }) => level !== 'good');
-  lines.push(
-    ...(findings.length === 0
-      ? ['None.']
-      : findings.flatMap(({ title, evidence, cause, seen = [] }) => [
-          `- **${plain(title)}**`,
-          ...(evidence === '' ? [] : [`  - seen: ${plain(evidence)}`]),
-          ...seen.slice(0, MOST_SEEN).map((one) => `  - seen: ${plain(`${one.title} ${one.evidence}`)}`),
-          ...(seen.length > MOST_SEEN ? [`  - seen: ${figure(seen.length - MOST_SEEN)} more`] : []),
-          `  - cause: ${plain(cause)}`,
-        ])),
+    ...orNone(lines),
     '',
-  );
-  if (input.aside.length > 0)
-    lines.push(
-      '## Set aside as harmless',
-      '',
-      ...input.aside.map(({ says, note }) => `- ${plain(says)}${note === '' ? '' : `: ${plain(note)}`}`),
-      '',
-    );
-  if (input.log) {
-    lines.push(`## Log: ${code(input.log.target)}, ${figure(input.log.lines)} lines`, '');
-    const shown = input.log.messages.filter(({ level }) => level !== 'note').slice(0, 60);
-    lines.push(
-      ...(shown.length === 0
-        ? ['No line that matters.']
-        : shown.map(
-            ({ text, count }) => `- ${code(text.trim().slice(0, 300))}${count > 1 ? ` (${figure(count)} times)` : ''}`,
-          )),
-      '',
-    );
-  }
-  return `${lines.join('\n').trimEnd()}\n`;
+    ...(harmless.length > 0 ? ['## Set aside as harmless', '', ...harmless, ''] : []),
+  ];
+}
+
+function aboutLog({ log }: ReportInput): string[] {
+  if (!log) return [];
+  const lines = log.messages
+    .filter(({ level }) => level !== 'note')
+    .slice(0, 60)
+    .map(({ text, count }) => `- ${code(text.trim().slice(0, 300))}${count > 1 ? ` (${figure(count)} times)` : ''}`);
+  const title = `## Log: ${code(log.target)}, ${figure(log.lines)} lines`;
+  return [title, '', ...orNone(lines, 'No line that matters.'), ''];
 }

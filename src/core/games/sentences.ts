@@ -72,47 +72,57 @@ export function tell(
   at?: readonly (string | number)[],
 ): Told {
   const blanks = blanksOf(form);
-  const empty = blanks.find(({ field, optional }) => !optional && (values[field] ?? '').trim() === '');
-  if (empty) return { ok: false, field: empty.field, why: 'This has to be filled in.' };
-  const bad = blanks.find(({ field, kind }) => kind === 'number' && Number.isNaN(Number(values[field] ?? '')));
-  if (bad) return { ok: false, field: bad.field, why: 'This has to be a number.' };
+  const wrong = wrongBlank(blanks, values);
+  if (wrong) return { ok: false, ...wrong };
   const made = structuredClone(card) as unknown as Data;
   const before = at && (valueAt(made, at) as Data | undefined);
-  const element: Data =
-    before ??
-    structuredClone({
-      ...(form.single ? ((existing(made, form, values) as Data | undefined) ?? {}) : {}),
-      ...form.fixed,
-    });
+  const element = before ?? newElement(made, form, values);
   for (const { field, kind } of blanks)
-    if (form.of?.blank !== field)
-      write(
-        element,
-        field,
-        toValue(
-          kind,
-          (values[field] ?? '').trim() === '' ? (form.otherwise?.[field] ?? '') : (values[field] as string),
-        ),
-      );
+    if (form.of?.blank !== field) write(element, field, toValue(kind, filled(form, field, values)));
   const home = listFor(made, form, values);
   if (!home) return { ok: false, field: form.of?.blank, why: 'The card knows no such thing yet: tell that first.' };
   const { owner, name } = home;
   if (form.single || form.in === 'titles.sealed') owner[name] = element;
   else {
     const all = (Array.isArray(owner[name]) ? owner[name] : (owner[name] = [])) as Data[];
-    if (NEEDS_ID.has(form.in) && element.id === undefined) {
-      const base = slug(plain(element.title) || plain(element.says) || form.id);
-      const ids = new Set(all.map(({ id }) => id));
-      element.id = [base, ...Array.from({ length: 500 }, (_, i) => `${base}-${i + 2}`)].find((id) => !ids.has(id));
-    }
-    if (!before) all.push(element);
-    else if (!all.includes(element)) {
-      // It belongs to another one now.
-      drop(made, at);
-      all.push(element);
-    }
+    // It belongs to another one now.
+    if (before && !all.includes(element)) drop(made, at);
+    addTo(all, element, form);
   }
   return checked(made, blanks);
+}
+
+function addTo(all: Data[], element: Data, form: SentenceForm): void {
+  if (NEEDS_ID.has(form.in) && element.id === undefined) element.id = freeId(element, form, all);
+  if (!all.includes(element)) all.push(element);
+}
+
+function wrongBlank(
+  blanks: readonly Blank[],
+  values: Readonly<Record<string, string>>,
+): { field: string; why: string } | undefined {
+  const empty = blanks.find(({ field, optional }) => !optional && (values[field] ?? '').trim() === '');
+  if (empty) return { field: empty.field, why: 'This has to be filled in.' };
+  const bad = blanks.find(({ field, kind }) => kind === 'number' && Number.isNaN(Number(values[field] ?? '')));
+  return bad && { field: bad.field, why: 'This has to be a number.' };
+}
+
+/** What a blank holds, or what stands for it where it is left empty. */
+const filled = (form: SentenceForm, field: string, values: Readonly<Record<string, string>>): string => {
+  const value = values[field] ?? '';
+  return value.trim() === '' ? (form.otherwise?.[field] ?? '') : value;
+};
+
+/** What the card has of it already, where it can have one only, with what the form always says. */
+function newElement(made: Data, form: SentenceForm, values: Readonly<Record<string, string>>): Data {
+  const known = form.single ? (existing(made, form, values) as Data | undefined) : undefined;
+  return structuredClone({ ...known, ...form.fixed });
+}
+
+function freeId(element: Data, form: SentenceForm, all: readonly Data[]): string | undefined {
+  const base = slug(plain(element.title) || plain(element.says) || form.id);
+  const ids = new Set(all.map(({ id }) => id));
+  return [base, ...Array.from({ length: 500 }, (_, i) => `${base}-${i + 2}`)].find((id) => !ids.has(id));
 }
 
 /** The card without a sentence. */

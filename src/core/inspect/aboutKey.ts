@@ -1,6 +1,6 @@
 import { nameKey } from '../paths/paths';
 import type { SettingsDocument } from '../settings/document';
-import { speaksOf } from './sentences';
+import { speaksOf } from './readMeSentences';
 
 /** A whole line that is a comment, in any of the forms. */
 const COMMENT_LINE = /^\s*(?:#+|;+|\/\/+|--+|<!--|\/\*+|\*|rem\s)\s?(.*?)\s*(?:-->|\*\/)?\s*$/i;

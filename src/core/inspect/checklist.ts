@@ -3,8 +3,8 @@ import type { GameCard } from '../games/card';
 import { isUnder, nameKey, type TargetPath } from '../paths/paths';
 import { gameTreeOf } from '../names/gameTree';
 import { placeFiles, wholeTarget, type Placement } from '../placed/placement';
-import type { SettingProposal } from './proposeSettings';
-import { sentencesOf } from './sentences';
+import type { SettingProposal } from './settingProposal';
+import { sentencesOf } from './readMeSentences';
 import type { PutStep, Step } from './step';
 import { readSteps } from './steps';
 
@@ -62,70 +62,70 @@ const BY_HAND = {
 } as const;
 
 /** A read-me as a list of steps: done by the placement, waiting in Settings, or for the player to do. */
-export function checklistOf({
-  entries,
-  card,
-  gameFiles,
-  readMe,
-  placement,
-  proposals,
-  isSet = () => false,
-  deployed = false,
-  ticked = [],
-  pageFrom,
-}: ChecklistInput): ChecklistItem[] {
-  const tree = gameTreeOf(
-    card.roots.map(({ id }) => id),
-    gameFiles,
-  );
+export function checklistOf(input: ChecklistInput): ChecklistItem[] {
+  const { readMe, ticked = [], pageFrom } = input;
   const lines = readMe.text.split(/\r\n|\n|\r/);
-  const whole = wholeTarget(placement);
-  const targets = placeFiles(entries, placement);
-  const at = (line: number): Pick<ChecklistItem, 'line' | 'from' | 'text'> => ({
-    line,
-    from: 'read-me',
-    text: textAt(lines, line),
-  });
-  const found: ChecklistItem[] = proposals.map((one) => {
-    const done = isSet(one);
-    return { ...at(one.line), state: 'settings', says: done ? `${nameOf(one)}: it is so.` : saysOf(one), done };
-  });
-  const settled = new Set(found.map(({ line }) => line));
-  for (const step of readSteps(readMe.text, { entries, tree, roots: card.roots, title: card.title })) {
-    const item = itemOf(step, targets, whole);
-    if (item && !(item.state === 'yours' && settled.has(step.line)))
-      found.push({ ...item, ...at(step.line), done: item.state === 'placed' && deployed });
-  }
-  const heard = new Set(found.map(({ line }) => line));
-  for (const { text, line } of sentencesOf(readMe.text)) {
-    if (heard.has(line) || !TELLS.test(text) || text.length > LONGEST) continue;
-    heard.add(line);
-    found.push({
-      ...at(line),
-      text: text.slice(0, LONGEST),
-      state: 'unclear',
-      says: 'The app does not understand this one. Read it, and tick it when it is done.',
-      done: false,
-    });
-  }
+  const at: At = (line) => ({ line, from: 'read-me', text: textAt(lines, line) });
+  const proposed = proposalItems(input, at);
+  const found = [...proposed, ...stepItems(input, new Set(proposed.map(({ line }) => line)), at)];
+  found.push(...unclearItems(readMe.text, new Set(found.map(({ line }) => line)), at));
   for (const item of found)
     if (item.state === 'yours' || item.state === 'unclear') item.done = ticked.includes(item.text);
   if (pageFrom !== undefined)
     for (const item of found)
       if (item.line >= pageFrom) Object.assign(item, { from: 'page', line: item.line - pageFrom + 1 });
-  const order = { settings: 0, placed: 1, yours: 2, unclear: 3 };
-  found.sort(
+  return inOrder(found).slice(0, MOST);
+}
+
+type At = (line: number) => Pick<ChecklistItem, 'line' | 'from' | 'text'>;
+
+const proposalItems = ({ proposals, isSet = () => false }: ChecklistInput, at: At): ChecklistItem[] =>
+  proposals.map((one) => {
+    const done = isSet(one);
+    return { ...at(one.line), state: 'settings', says: done ? `${nameOf(one)}: it is so.` : saysOf(one), done };
+  });
+
+/** @param settled lines of which Settings has something */
+function stepItems(input: ChecklistInput, settled: ReadonlySet<number>, at: At): ChecklistItem[] {
+  const { entries, card, gameFiles, readMe, placement, deployed = false } = input;
+  const roots = card.roots.map(({ id }) => id);
+  const ground = { entries, tree: gameTreeOf(roots, gameFiles), roots: card.roots, title: card.title };
+  const whole = wholeTarget(placement);
+  const targets = placeFiles(entries, placement);
+  return readSteps(readMe.text, ground).flatMap((step) => {
+    const item = itemOf(step, targets, whole);
+    if (!item || (item.state === 'yours' && settled.has(step.line))) return [];
+    return [{ ...item, ...at(step.line), done: item.state === 'placed' && deployed }];
+  });
+}
+
+/** Sentences that tell to do something, and that nothing above has heard. */
+function unclearItems(text: string, heard: Set<number>, at: At): ChecklistItem[] {
+  const found: ChecklistItem[] = [];
+  for (const { text: said, line } of sentencesOf(text)) {
+    if (heard.has(line) || !TELLS.test(said) || said.length > LONGEST) continue;
+    heard.add(line);
+    const says = 'The app does not understand this one. Read it, and tick it when it is done.';
+    found.push({ ...at(line), text: said.slice(0, LONGEST), state: 'unclear', says, done: false });
+  }
+  return found;
+}
+
+const STATE_ORDER = { settings: 0, placed: 1, yours: 2, unclear: 3 };
+
+/** As they stand in the read-me and then on the page, each said once. */
+function inOrder(found: ChecklistItem[]): ChecklistItem[] {
+  const sorted = found.sort(
     (a, b) =>
-      (a.from === b.from ? 0 : a.from === 'page' ? 1 : -1) || a.line - b.line || order[a.state] - order[b.state],
+      Number(a.from === 'page') - Number(b.from === 'page') ||
+      a.line - b.line ||
+      STATE_ORDER[a.state] - STATE_ORDER[b.state],
   );
-  return found
-    .filter(
-      (item, i) =>
-        !found
-          .slice(0, i)
-          .some((other) => other.line === item.line && other.from === item.from && other.says === item.says),
-    )
-    .slice(0, MOST);
+  const seen = new Set<string>();
+  return sorted.filter(({ line, from, says }) => {
+    const key = `${from} ${line} ${says}`;
+    return !seen.has(key) && seen.add(key);
+  });
 }
 
 const textAt = (lines: readonly string[], line: number): string => (lines[line - 1] ?? '').trim().slice(0, LONGEST);
@@ -145,6 +145,21 @@ const saysOf = (one: SettingProposal): string =>
 const TELLS =
   /^(?:\W|\d+[.)]|step \d+:?|then|now|next|finally|first|also|and|please|after that,?|optional(?:ly)?[:,]?|\s)*(?:put|place|copy|move|drag|drop|extract|unzip|unpack|install|set|change|edit|rename|delete|remove|replace|overwrite|add|append|turn|switch|enable|disable|activate|open|select|choose|press|click|download|merge|run|create|make sure|paste|kopier\p{L}*|verschieb\p{L}*|entpack\p{L}*|setz\p{L}*|änder\p{L}*|lösch\p{L}*|ersetz\p{L}*|öffn\p{L}*|wähl\p{L}*|cop[iy]\p{L}*|mueve|extrae|cambia|pon|abre|elige|copiez|déplacez|changez|mettez|ouvrez|choisissez)(?!\p{L})/iu;
 
+const NO_SUCH_PLACE =
+  'This game’s settings files have no such place that the app knows. Set it yourself where you know it belongs.';
+
+/** What is said of steps that the player has to look after; some need nothing. */
+const STEP_SAYS: Record<Exclude<Step['kind'], 'put' | 'keep zipped' | 'by hand'>, string | undefined> = {
+  'choose one': 'Place asks which parts you want.',
+  optional: 'Place asks which parts you want.',
+  key: NO_SUCH_PLACE,
+  attribute: NO_SUCH_PLACE,
+  'launch option': NO_SUCH_PLACE,
+  'numbered section': NO_SUCH_PLACE,
+  'new folder': undefined,
+  'do not': undefined,
+};
+
 function itemOf(
   step: Step,
   targets: readonly { path: string; target: TargetPath; inside?: string }[],
@@ -157,22 +172,12 @@ function itemOf(
         : { state: 'yours', says: 'The app does not place it so. See Place, and change it there if this is meant.' };
     case 'keep zipped':
       return whole !== undefined || step.what.length > 0 ? { state: 'placed', says: 'It stays zipped.' } : undefined;
-    case 'choose one':
-    case 'optional':
-      return { state: 'yours', says: 'Place asks which parts you want.' };
     case 'by hand':
       return { state: step.what === 'back up' ? 'placed' : 'yours', says: BY_HAND[step.what] };
-    case 'key':
-    case 'attribute':
-    case 'launch option':
-    case 'numbered section':
-      return {
-        state: 'yours',
-        says: 'This game’s settings files have no such place that the app knows. Set it yourself where you know it belongs.',
-      };
-    case 'new folder':
-    case 'do not':
-      return undefined;
+    default: {
+      const says = STEP_SAYS[step.kind];
+      return says === undefined ? undefined : { state: 'yours', says };
+    }
   }
 }
 

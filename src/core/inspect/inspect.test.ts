@@ -170,7 +170,7 @@ describe('the pictures of a pack', () => {
     ];
     const files = {
       'a.png': drawPng('a', 'sky', blank, 48),
-      'deep/b.dds': drawDds('b', 'sky', blank, 128, 'BC3'),
+      'deep/b.dds': drawDds('b', 'sky', blank, { size: 128, form: 'BC3' }),
       'broken.png': new Uint8Array([1, 2, 3]),
       'empty.dds': new Uint8Array(0),
       'c.txt': new TextEncoder().encode('no picture'),

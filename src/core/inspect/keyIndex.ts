@@ -16,7 +16,7 @@ export interface KnownKey {
   element?: string;
 }
 
-interface KnownFile {
+export interface KnownFile {
   target: TargetPath;
   document: SettingsDocument;
   name: string;
@@ -84,47 +84,57 @@ export class KeyIndex {
     this.files = documents.map(({ target, document }) => ({ target, document, name: nameKey(baseName(target)) }));
     this.folderNames = new Set(documents.flatMap(({ target }) => nameKey(parentOf(target)).split('/').slice(1)));
     this.files.forEach(({ document }, file) => {
-      const lists = new Map<string, KnownKey>();
-      const elements = new Map<string, KnownKey>();
       // Names in lines are no keys to be set.
       if (this.namesIn(file)) return;
+      const lists = new Map<string, KnownKey>();
+      const elements = new Map<string, KnownKey>();
       for (const { path, value } of document.entries().slice(0, 20_000)) {
-        const last = path.at(-1) ?? '';
         for (const above of path.slice(0, -1)) {
           const files = this.containers.get(bareKey(above)) ?? new Set<number>();
           this.containers.set(bareKey(above), files.add(file));
         }
-        if (/^\d+$/.test(last) && path.length > 1) {
-          const above = path.slice(0, -1);
-          const id = above.join('\n');
-          const list = lists.get(id) ?? { file, path: above, value: '', name: bareKey(above.at(-1) ?? ''), items: [] };
-          if (!lists.has(id)) {
-            lists.set(id, list);
-            this.add(this.byName, list.name, list);
-          }
-          list.items?.push(value);
-        }
+        const last = path.at(-1) ?? '';
         const known: KnownKey = { file, path, value, name: bareKey(last) };
         const element = /^([^@#]+?)(?:#\d+)?$/.exec(last)?.[1];
         if (element !== undefined && path.length > 1) this.addElement(known, element, elements);
         // An item of a list is not called by its number: that is a value.
-        if (!(/^\d+$/.test(last) && path.length > 1)) this.add(this.byName, known.name, known);
-        const bare = nameKey(value.replace(/^"(.*)"$/, '$1'));
+        if (/^\d+$/.test(last) && path.length > 1) this.addItem(known, lists);
+        else this.add(this.byName, known.name, known);
         const words = wordsOf(last.replace(/^@/, ''));
         if (words.length > 1) this.byWords.set(words.join(' '), bareName(last));
-        // `<option name="rain" value="0"/>`: the name that an element is told by stands for its value.
-        if (/^@?(?:name|id|key)$/i.test(last) && path.length > 1) {
-          const beside = [...path.slice(0, -1), `${last.startsWith('@') ? '@' : ''}value`];
-          const held = document.get(beside);
-          if (held !== undefined)
-            this.add(this.byName, bareKey(value), { file, path: beside, value: held, name: bareKey(value) });
-        }
-        // “dust is to be off” for `dust: { on: true }`.
-        if (/^@?(?:on|enabled|active)$/i.test(last) && path.length > 1 && isSwitch(value))
-          this.add(this.byName, bareKey(path.at(-2) ?? ''), { ...known, name: bareKey(path.at(-2) ?? '') });
+        if (path.length > 1) this.addStandIns(known, last, document);
+        const bare = nameKey(value.replace(/^"(.*)"$/, '$1'));
         if (bare.length >= 3 && !/^(?:[\d.]+|true|false|yes|no|off)$/.test(bare)) this.add(this.byValue, bare, known);
       }
     });
+  }
+
+  /** An item of a list, which bears the name of what it is in. */
+  private addItem({ file, path, value }: KnownKey, lists: Map<string, KnownKey>): void {
+    const above = path.slice(0, -1);
+    const id = above.join('\n');
+    const list = lists.get(id) ?? { file, path: above, value: '', name: bareKey(above.at(-1) ?? ''), items: [] };
+    if (!lists.has(id)) {
+      lists.set(id, list);
+      this.add(this.byName, list.name, list);
+    }
+    list.items?.push(value);
+  }
+
+  /** Names that stand for a value beside them or below them. */
+  private addStandIns(known: KnownKey, last: string, document: SettingsDocument): void {
+    const { file, path, value } = known;
+    // `<option name="rain" value="0"/>`: the name that an element is told by stands for its value.
+    if (/^@?(?:name|id|key)$/i.test(last)) {
+      const beside = [...path.slice(0, -1), `${last.startsWith('@') ? '@' : ''}value`];
+      const held = document.get(beside);
+      const name = bareKey(value);
+      if (held !== undefined) this.add(this.byName, name, { file, path: beside, value: held, name });
+    }
+    // “dust is to be off” for `dust: { on: true }`.
+    const above = bareKey(path.at(-2) ?? '');
+    if (/^@?(?:on|enabled|active)$/i.test(last) && isSwitch(value))
+      this.add(this.byName, above, { ...known, name: above });
   }
 
   /** Elements of one name beside each other are a list that bears the name of what they are in. */

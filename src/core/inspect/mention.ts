@@ -1,6 +1,6 @@
 import type { PackEntry } from '../archives/pack';
 import type { GameTree } from '../names/gameTree';
-import type { Word } from './sentences';
+import type { Word } from './readMeSentences';
 
 /** How a sentence speaks of something, by the words before it. */
 export type Cue = 'into' | 'beside' | 'like' | 'over' | 'from' | 'inside' | undefined;

@@ -35,52 +35,60 @@ export class PackNames {
   }
 }
 
+interface NamedFolders {
+  /** Folders that the game has. */
+  found: string[];
+  /** A folder to be made below one that is there. */
+  fresh: string[];
+}
+
 /** The game's folders that a written path means: the longest end of it that the game has. */
-export function foldersOf(
-  key: string,
-  { tree, roots, title }: Ground,
-  whole = false,
-): { found: string[]; fresh: string[] } {
+export function foldersOf(key: string, ground: Ground, whole = false): NamedFolders {
   const names = key
     .replace(/^(?:\.{1,3}|…|~|[a-z]:|%\w+%|<[^>]*>)\//, '')
     .split('/')
     .filter(Boolean);
-  const own = roots.filter(
-    (root) =>
-      nameKey(root.title) === names[0] || (nameKey(title) === names[0] && root === roots[0]) || root.id === names[0],
-  );
-  // A folder to be made below one that is there: only where the path says which.
-  const fresh = (): string | undefined => {
-    for (let cut = names.length - 1; cut > 0 && !whole; cut--) {
-      const above = foldersOf(names.slice(0, cut).join('/'), { tree, roots, title } as Ground).found;
-      if (above.length === 1) return `${above[0] as string}/${names.slice(cut).join('/')}`;
-    }
-    return undefined;
-  };
+  const { tree } = ground;
+  const inGame = (name: string) => tree.foldersByName.has(name);
   for (let from = 0; from < (whole ? Math.min(1, names.length) : names.length); from++) {
     // What stands before it is a folder of the game, too, but not this one's: another place is meant.
-    if (from > 0 && names.slice(0, from).some((name) => tree.foldersByName.has(name))) {
-      const made = fresh();
-      if (made !== undefined) return { found: [], fresh: [made] };
-      // The folder right above it is one of the game, and none of those has it.
-      if (tree.foldersByName.has(names[from - 1] as string)) return { found: [], fresh: [] };
+    if (from > 0 && names.slice(0, from).some(inGame)) {
+      const made = freshIn(names, ground, whole);
+      // Or the folder right above it is one of the game, and none of those has it.
+      if (made !== undefined || inGame(names[from - 1] as string)) return { found: [], fresh: made ? [made] : [] };
     }
-    const rest = names.slice(from);
-    const last = rest.at(-1) as string;
-    const end = `/${rest.join('/')}`;
-    const found = (tree.foldersByName.get(last) ?? []).filter((one) => `/${one}`.endsWith(end));
+    const end = `/${names.slice(from).join('/')}`;
+    const found = (tree.foldersByName.get(names.at(-1) as string) ?? []).filter((one) => `/${one}`.endsWith(end));
     if (found.length > 0 && found.length <= COMMON)
       return { found: found.map((one) => tree.folders.get(one) as string), fresh: [] };
   }
-  // “Documents/My Game”: where it lies on the computer, and what the folder is called.
-  const called =
-    names.length > 1 && !names.slice(0, -1).some((name) => name.includes(' ') || tree.foldersByName.has(name))
-      ? roots.filter((root) => nameKey(root.title) === names.at(-1))
-      : [];
-  if (called.length > 0) return { found: called.map(({ id }) => id), fresh: [] };
-  if (own.length > 0 && names.length === 1) return { found: own.map(({ id }) => id), fresh: [] };
-  const made = fresh();
+  const roots = rootsNamed(names, ground);
+  if (roots.length > 0) return { found: roots, fresh: [] };
+  const made = freshIn(names, ground, whole);
   return { found: [], fresh: made === undefined ? [] : [made] };
+}
+
+/** A folder to be made below one that is there: only where the path says which. */
+function freshIn(names: readonly string[], ground: Ground, whole: boolean): string | undefined {
+  for (let cut = names.length - 1; cut > 0 && !whole; cut--) {
+    const above = foldersOf(names.slice(0, cut).join('/'), ground).found;
+    if (above.length === 1) return `${above[0] as string}/${names.slice(cut).join('/')}`;
+  }
+  return undefined;
+}
+
+/** A root by its title, or as “Documents/My Game”: where it lies on the computer, and what the folder is called. */
+function rootsNamed(names: readonly string[], { tree, roots, title }: Ground): string[] {
+  const above = names.slice(0, -1);
+  if (above.length === 0) {
+    const [name] = names;
+    const isTitle = (root: (typeof roots)[number]) => nameKey(title) === name && root === roots[0];
+    return roots
+      .filter((root) => nameKey(root.title) === name || isTitle(root) || root.id === name)
+      .map(({ id }) => id);
+  }
+  if (above.some((name) => name.includes(' ') || tree.foldersByName.has(name))) return [];
+  return roots.filter((root) => nameKey(root.title) === names.at(-1)).map(({ id }) => id);
 }
 
 export function filesOf(key: string, { tree }: Ground, whole: boolean): string[] {

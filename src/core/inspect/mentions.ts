@@ -1,7 +1,7 @@
 import { baseName, extensionOf, nameKey } from '../paths/paths';
 import { nothing, type Cue, type Ground, type Mention } from './mention';
 import { PackNames, filesOf, foldersOf } from './mentionedNames';
-import { wordsOf, type Word } from './sentences';
+import { wordsOf, type Word } from './readMeSentences';
 
 const LONGEST_NAME = 6;
 
@@ -98,44 +98,40 @@ export class MentionReader {
     const written = some.map(({ text }) => text).join(' ');
     const key = nameKey(written).replace(/['’]s$/, '');
     if (n === 1 && SMALL.has(key) && !first.quoted) return this.general(words, i, sentence);
-    const cue = cueOf(words, i);
-    const packFolderList = this.pack.folders.get(key) ?? [];
-    const packFileList = this.pack.files.get(key) ?? [];
-    // Several words are one name only as they stand.
-    const game = foldersOf(key, this.ground, n > 1);
-    const gameFileList = filesOf(key, this.ground, n > 1);
-    // An ordinary word is a folder only where the sentence treats it as one.
-    const plain = n === 1 && !first.quoted && /^\p{Ll}+$/u.test(written);
-    const beside = FOLDER_WORD.test(words[i + n]?.key ?? '') || FOLDER_WORD.test(words[i - 1]?.key ?? '');
-    const asFolder = !plain || beside || cue !== undefined;
     const mention: Mention = {
       ...nothing(first, last, sentence),
-      cue,
-      packFolders: packFolderList,
-      packFiles: packFolderList.length > 0 && !written.includes('.') ? [] : packFileList,
-      gameFolders: asFolder ? asWritten(game.found, last.text) : [],
-      gameFiles: written.includes('.') || n > 1 ? gameFileList : [],
-      // A path that ends like a file names no folder to be made.
-      newFolders:
-        written.includes('/') && gameFileList.length === 0 && !/\.\p{L}{1,5}$/u.test(written) ? game.fresh : [],
-      contents: CONTENTS.test(
-        nameKey(
-          words
-            .slice(Math.max(0, i - 4), i)
-            .filter(({ key: one }) => !DETERMINER.test(one))
-            .map(({ key: one }) => one)
-            .join(' '),
-        ),
-      ),
+      cue: cueOf(words, i),
+      ...this.inPack(key, written),
+      ...this.inGame({ key, written, words, i, n }),
+      contents: CONTENTS.test(wordsBefore(words, i)),
     };
-    const names =
-      mention.packFolders.length +
-      mention.packFiles.length +
-      mention.gameFolders.length +
-      mention.gameFiles.length +
-      mention.newFolders.length;
-    if (names > 0) return mention;
+    const { packFolders, packFiles, gameFolders, gameFiles, newFolders } = mention;
+    const names = [packFolders, packFiles, gameFolders, gameFiles, newFolders];
+    if (names.some(({ length }) => length > 0)) return mention;
     return n === 1 ? this.general(words, i, sentence) : undefined;
+  }
+
+  private inPack(key: string, written: string): Pick<Mention, 'packFolders' | 'packFiles'> {
+    const packFolders = this.pack.folders.get(key) ?? [];
+    const isFolder = packFolders.length > 0 && !written.includes('.');
+    return { packFolders, packFiles: isFolder ? [] : (this.pack.files.get(key) ?? []) };
+  }
+
+  private inGame({ key, written, words, i, n }: NameAt): Pick<Mention, 'gameFolders' | 'gameFiles' | 'newFolders'> {
+    // Several words are one name only as they stand.
+    const game = foldersOf(key, this.ground, n > 1);
+    const gameFiles = filesOf(key, this.ground, n > 1);
+    const last = words[i + n - 1] as Word;
+    // An ordinary word is a folder only where the sentence treats it as one.
+    const plain = n === 1 && !last.quoted && /^\p{Ll}+$/u.test(written);
+    const asFolder = !plain || isBesideFolderWord(words, i, n) || cueOf(words, i) !== undefined;
+    // A path that ends like a file names no folder to be made.
+    const isNewFolder = written.includes('/') && gameFiles.length === 0 && !/\.\p{L}{1,5}$/u.test(written);
+    return {
+      gameFolders: asFolder ? asWritten(game.found, last.text) : [],
+      gameFiles: written.includes('.') || n > 1 ? gameFiles : [],
+      newFolders: isNewFolder ? game.fresh : [],
+    };
   }
 
   /** “everything”, “both pictures”, “all .x files”. */
@@ -165,6 +161,28 @@ export class MentionReader {
   }
 }
 
+/** Some words that may be a name: as they are written and compared, and where they stand. */
+interface NameAt {
+  key: string;
+  written: string;
+  words: readonly Word[];
+  i: number;
+  n: number;
+}
+
+const isBesideFolderWord = (words: readonly Word[], i: number, n: number): boolean =>
+  FOLDER_WORD.test(words[i + n]?.key ?? '') || FOLDER_WORD.test(words[i - 1]?.key ?? '');
+
+/** The words right before a name that say something of it. */
+const wordsBefore = (words: readonly Word[], i: number): string =>
+  nameKey(
+    words
+      .slice(Math.max(0, i - 4), i)
+      .filter(({ key }) => !DETERMINER.test(key))
+      .map(({ key }) => key)
+      .join(' '),
+  );
+
 /** Of folders whose names differ only in capitals the ones that are spelled as it is written. */
 function asWritten(folders: string[], written: string): string[] {
   const name = written.slice(written.lastIndexOf('/') + 1);
@@ -175,13 +193,8 @@ function asWritten(folders: string[], written: string): string[] {
 /** What the words before a name say of it. */
 function cueOf(words: readonly Word[], i: number): Cue {
   let at = i - 1;
-  while (
-    at >= 0 &&
-    i - at <= 5 &&
-    !(words[at]?.stop ?? false) &&
-    (DETERMINER.test(words[at]?.key ?? '') || FOLDER_WORD.test(words[at]?.key ?? ''))
-  )
-    at--;
+  const isPassed = ({ stop, key }: Word) => !stop && (DETERMINER.test(key) || FOLDER_WORD.test(key));
+  for (let word = words[at]; word && i - at <= 5 && isPassed(word); word = words[at]) at--;
   if (at < 0 || words[at]?.stop) return undefined;
   const before = words
     .slice(Math.max(0, at - 3), at + 1)

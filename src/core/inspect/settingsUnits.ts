@@ -1,5 +1,5 @@
 import { headsGoingBack, headsNothing, isHeading } from './noRequest';
-import { isCode, sentencesOf } from './sentences';
+import { isCode, sentencesOf } from './readMeSentences';
 
 /** A piece of a read-me: a sentence, or lines that stand for themselves. */
 export type Unit =

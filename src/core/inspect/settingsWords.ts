@@ -23,17 +23,14 @@ export function settingsTokens(sentence: string): Token[] {
   const found: Token[] = [];
   let end = 0;
   for (const one of sentence.matchAll(TOKEN)) {
-    const quoted = one[1] ?? one[2] ?? one[3] ?? one[4];
-    const section = one[5];
-    let text = quoted ?? section ?? one[0];
+    const [all, ...groups] = one;
+    const quoted = groups.slice(0, 4).find((group) => group !== undefined);
+    const section = groups[4];
     const between = sentence.slice(end, one.index);
-    if (quoted === undefined && section === undefined && text !== '=') {
-      text = text.replace(/[.,;:|]+$/, '');
-      // A separator that belongs to an item of a list stays where no word stands before it.
-      if (/^[,;|]/.test(text) && !/\s$/.test(between) && between !== '') text = text.slice(1);
-    }
-    text = /^<\/?([\p{L}_][\w.-]*)\/?>$/u.exec(text)?.[1] ?? text;
+    const said = quoted ?? section ?? bareWord(all, between);
+    const text = /^<\/?([\p{L}_][\w.-]*)\/?>$/u.exec(said)?.[1] ?? said;
     if (text === '' && quoted === undefined) continue;
+    const before = sentence.slice(found.at(-1)?.start ?? end, end);
     found.push({
       text,
       key: text.toLowerCase().normalize('NFC'),
@@ -42,15 +39,18 @@ export function settingsTokens(sentence: string): Token[] {
       start: one.index,
       fresh: /[,;.:()–—]/.test(between),
       opens: /\(\s*$/.test(between),
-      colon:
-        /^:\s*$/.test(between) ||
-        (found.length > 0 &&
-          /^[\p{L}\p{N}_]+:$/u.test(sentence.slice(found.at(-1)?.start ?? 0, end)) &&
-          between.trim() === ''),
+      colon: /^:\s*$/.test(between) || (between.trim() === '' && /^[\p{L}\p{N}_]+:$/u.test(before)),
     });
-    end = one.index + one[0].length;
+    end = one.index + all.length;
   }
   return found;
+}
+
+/** A word without the signs behind it; one before it stays where it belongs to an item of a list. */
+function bareWord(written: string, between: string): string {
+  if (written === '=') return written;
+  const text = written.replace(/[.,;:|]+$/, '');
+  return /^[,;|]/.test(text) && between !== '' && !/\s$/.test(between) ? text.slice(1) : text;
 }
 
 /** Words of sentences that ask for something, or say what comes of something. */

@@ -137,22 +137,29 @@ function manifestFacts(path: string, text: string, card: GameCard): [StatedFact[
         if (value.trim() !== '') found.push([kind, value.trim()]);
     return found;
   }
-  let json: unknown;
+  const json = jsonOf(text);
+  return fields.flatMap(([kind, at]) =>
+    valuesAt(json, at).map((value) => [kind, value] as [StatedFact['kind'], string]),
+  );
+}
+
+/** A manifest that cannot be read says nothing here; the checks before the start name it. */
+function jsonOf(text: string): unknown {
   try {
-    json = JSON.parse(text.replace(/^\ufeff/, ''));
+    return JSON.parse(text.replace(/^\ufeff/, ''));
   } catch {
-    // A manifest that cannot be read says nothing here; the checks before the start name it.
-    return [];
+    return undefined;
   }
-  for (const [kind, at] of fields) {
-    let value: unknown = json;
-    for (const key of at)
-      value =
-        typeof value === 'object' && value !== null && Object.hasOwn(value, key)
-          ? (value as Record<string, unknown>)[key]
-          : undefined;
-    for (const one of Array.isArray(value) ? value : [value])
-      if (typeof one === 'string' || typeof one === 'number') found.push([kind, String(one)]);
-  }
-  return found;
+}
+
+/** The texts and numbers at a place, one or a list of them. */
+function valuesAt(json: unknown, at: readonly string[]): string[] {
+  let value = json;
+  for (const key of at)
+    value =
+      typeof value === 'object' && value !== null && Object.hasOwn(value, key)
+        ? (value as Record<string, unknown>)[key]
+        : undefined;
+  const all: unknown[] = Array.isArray(value) ? value : [value];
+  return all.flatMap((one) => (typeof one === 'string' || typeof one === 'number' ? [String(one)] : []));
 }

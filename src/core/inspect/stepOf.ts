@@ -2,7 +2,7 @@ import { kindOf } from '../media/kinds';
 import { knowledgeOf } from '../names/knowledge';
 import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf } from '../paths/paths';
 import type { Ground, Mention } from './mention';
-import { speaksOf } from './sentences';
+import { speaksOf, type Sentence } from './readMeSentences';
 import type { Last, PutStep } from './step';
 
 const NAMED =
@@ -24,83 +24,28 @@ const OTHERS = /\b(?:others?|your|existing|rest|more|anderen|übrigen|deine[nr]?
 const INSIDE =
   /\b(?:inside|into the (?:zip|archive)|(?:the|that|its) (?:zip|archive) itself|itself|with (?:any|a) zip|innerhalb|dentro|à l['’]intérieur)\b/iu;
 
-export function stepOf(
-  where: Mention | undefined,
-  things: readonly Mention[],
-  text: string,
-  line: number,
-  { entries, tree }: Ground,
-  last: Last,
-): PutStep | undefined {
-  const isFile = (path: string) => entries.some((entry) => entry.path === path);
-  let what = [
-    ...new Set(
-      things.flatMap((one) => {
-        const { packFolders, packFiles } = one;
-        return packFolders.length > 0 ? outermost(packFolders) : packFiles;
-      }),
-    ),
-  ];
-  // “takes the place of x.fx”, which the pack has too: that file is meant.
-  if (what.length === 0 && things.length === 0 && where && where.cue === 'over') what = [...where.packFiles];
+/** A sentence, the place that it names and the things that go there. */
+interface Named {
+  where: Mention | undefined;
+  things: readonly Mention[];
+  sentence: Sentence;
+}
+
+/** What goes where, as a sentence says it. Undefined where that is not a place. */
+export function stepOf(named: Named, ground: Ground, last: Last): PutStep | undefined {
+  const { where, things, sentence } = named;
+  const { text, line } = sentence;
   const general = things.find(({ all }) => all);
-  const kind = general && what.length === 0 ? kindWord(general.words) : undefined;
-  if (kind)
-    what = entries
-      .filter(({ path }) => kindOf(path) === kind || (kind === 'picture' && kindOf(path) === 'texture'))
-      .map(({ path }) => path);
-  const cue = where?.cue;
-  const isWhere = where !== undefined && WHERE.test(text.slice(Math.max(0, where.start - 20), where.start));
-  const among = isWhere && ARE.test(text.slice(where.end, where.end + 60));
-  const how: PutStep['how'] =
-    cue === 'beside' || cue === 'like' || among
-      ? 'beside'
-      : cue === 'over'
-        ? 'over'
-        : cue === 'inside' || (where && where.gameFiles.length > 0 && INSIDE.test(text))
-          ? 'inside'
-          : 'into';
-  const itsPlace = !where && ITS_PLACE.test(text) && last.files.length > 0;
-  let folders = where ? [...where.gameFolders, ...where.newFolders] : itsPlace ? [] : [...last.folders];
-  const files = itsPlace ? [...last.files] : where && folders.length === 0 ? [...where.gameFiles] : [];
-  const ofKind =
-    (how === 'beside' || isWhere) && where
-      ? amongSiblings(folders, what, text.slice(where.end), { tree, isFile })
-      : undefined;
-  if (ofKind) [folders, what] = [ofKind.folders, ofKind.what];
-  // “next to hilltop”: where that lies.
-  else if (how === 'beside') {
-    const literally =
-      where?.cue === 'beside' &&
-      what.length > 0 &&
-      what.every((one) => !isFile(one)) &&
-      !OTHERS.test(text.slice(Math.max(0, where.start - 30), where.start));
-    folders = [
-      ...new Set(
-        folders.map((folder) => (standsBeside(folder, what, literally, { tree, entries }) ? parentOf(folder) : folder)),
-      ),
-    ];
-  }
-  // “to where the program is”.
-  if (
-    where &&
-    WHERE_IT_IS.test(text.slice(Math.max(0, where.start - 30), where.start)) &&
-    folders.length === 0 &&
-    what.length === 0 &&
-    general &&
-    new Set(files.map(parentOf)).size === 1
-  )
-    folders = [parentOf(files[0] as string)];
-  // Of several folders of one name the one of which the sentence speaks.
-  const spoken = (folder: string) =>
-    parentOf(folder)
-      .split('/')
-      .slice(1)
-      .some((name) => name.length > 2 && nameKey(name) !== nameKey(baseName(folder)) && speaksOf(text, name));
-  if (folders.length > 1 && folders.some(spoken)) folders = folders.filter(spoken);
-  if (folders.length === 0 && (files.length === 0 || (what.length === 0 && how !== 'inside' && !itsPlace)))
-    return undefined;
-  const name = NAMED.exec(text)?.[1]?.trim();
+  const meant = whatOf(named, ground);
+  const how = howOf(named);
+  const { folders: begin, files, itsPlace } = goalsOf(named, last);
+  const placed = where
+    ? placedBeside(where, { folders: begin, what: meant, how, text }, ground)
+    : { folders: begin, what: meant };
+  const { what } = placed;
+  const folders = spokenAlone(whereItIs(named, placed, files), text);
+  const isFilePlace = files.length > 0 && (what.length > 0 || how === 'inside' || itsPlace);
+  if (folders.length === 0 && !isFilePlace) return undefined;
   return {
     kind: 'put',
     line,
@@ -111,12 +56,100 @@ export function stepOf(
     how,
     contents: things.some(({ contents }) => contents) || (general !== undefined && what.length === 0),
     ...(OWN_FOLDER.test(text) && !where?.called ? { ownFolder: true as const } : {}),
-    ...(name !== undefined && !ITS_NAME_ONLY.test(name)
-      ? { name }
-      : ITS_NAME.test(text) && files.length === 1
-        ? { name: '' }
-        : {}),
+    ...nameOf(text, files),
   };
+}
+
+/** The folders and files that are named; where none is, those of the sentence before. */
+function goalsOf({ where, sentence: { text } }: Named, last: Last): Last & { itsPlace: boolean } {
+  if (where) {
+    const folders = [...where.gameFolders, ...where.newFolders];
+    return { folders, files: folders.length === 0 ? [...where.gameFiles] : [], itsPlace: false };
+  }
+  const itsPlace = ITS_PLACE.test(text) && last.files.length > 0;
+  return itsPlace
+    ? { folders: [], files: [...last.files], itsPlace }
+    : { folders: [...last.folders], files: [], itsPlace };
+}
+
+/** The things of the pack that go: those that are named, or all of a kind. */
+function whatOf({ where, things }: Named, { entries }: Ground): string[] {
+  const named = things.flatMap(({ packFolders, packFiles }) =>
+    packFolders.length > 0 ? outermost(packFolders) : packFiles,
+  );
+  if (named.length > 0) return [...new Set(named)];
+  // “takes the place of x.fx”, which the pack has too: that file is meant.
+  if (things.length === 0) return where?.cue === 'over' ? [...where.packFiles] : [];
+  const general = things.find(({ all }) => all);
+  const kind = general && kindWord(general.words);
+  if (!kind) return [];
+  const isKind = (path: string) => kindOf(path) === kind || (kind === 'picture' && kindOf(path) === 'texture');
+  return entries.map(({ path }) => path).filter(isKind);
+}
+
+/** “where meadow and ridge are”: what stands before and behind the place. */
+const saysWhere = (where: Mention, text: string): boolean =>
+  WHERE.test(text.slice(Math.max(0, where.start - 20), where.start));
+
+function howOf({ where, sentence: { text } }: Named): PutStep['how'] {
+  if (!where) return 'into';
+  const { cue, end, gameFiles } = where;
+  const among = saysWhere(where, text) && ARE.test(text.slice(end, end + 60));
+  if (cue === 'beside' || cue === 'like' || among) return 'beside';
+  if (cue === 'over') return 'over';
+  return cue === 'inside' || (gameFiles.length > 0 && INSIDE.test(text)) ? 'inside' : 'into';
+}
+
+/** Things with the folders that they go into. */
+interface Placed {
+  folders: string[];
+  what: string[];
+}
+
+/** What goes beside something, or among things of a kind, goes where those lie. */
+function placedBeside(
+  where: Mention,
+  { folders, what, how, text }: Placed & { how: PutStep['how']; text: string },
+  { tree, entries }: Ground,
+): Placed {
+  const isFile = (path: string) => entries.some((entry) => entry.path === path);
+  const ofKind =
+    how === 'beside' || saysWhere(where, text)
+      ? amongSiblings(folders, what, text.slice(where.end), { tree, isFile })
+      : undefined;
+  if (ofKind) return ofKind;
+  if (how !== 'beside') return { folders, what };
+  // “next to hilltop”: where that lies.
+  const isThing = where.cue === 'beside' && what.length > 0 && what.every((one) => !isFile(one));
+  const literally = isThing && !OTHERS.test(text.slice(Math.max(0, where.start - 30), where.start));
+  const beside = folders.map((folder) =>
+    standsBeside(folder, what, literally, { tree, entries }) ? parentOf(folder) : folder,
+  );
+  return { folders: [...new Set(beside)], what };
+}
+
+/** “to where the program is”. */
+function whereItIs({ where, things, sentence: { text } }: Named, { folders, what }: Placed, files: string[]): string[] {
+  if (!where || folders.length > 0 || what.length > 0 || !things.some(({ all }) => all)) return folders;
+  const isThere = WHERE_IT_IS.test(text.slice(Math.max(0, where.start - 30), where.start));
+  return isThere && new Set(files.map(parentOf)).size === 1 ? [parentOf(files[0] as string)] : folders;
+}
+
+/** Of several folders of one name the one of which the sentence speaks. */
+function spokenAlone(folders: string[], text: string): string[] {
+  const isSpoken = (folder: string) =>
+    parentOf(folder)
+      .split('/')
+      .slice(1)
+      .some((name) => name.length > 2 && nameKey(name) !== nameKey(baseName(folder)) && speaksOf(text, name));
+  return folders.length > 1 && folders.some(isSpoken) ? folders.filter(isSpoken) : folders;
+}
+
+/** The name that it gets there; '' for that of the file in whose place it goes. */
+function nameOf(text: string, files: readonly string[]): { name?: string } {
+  const name = NAMED.exec(text)?.[1]?.trim();
+  if (name !== undefined && !ITS_NAME_ONLY.test(name)) return { name };
+  return ITS_NAME.test(text) && files.length === 1 ? { name: '' } : {};
 }
 
 /** What stands right behind a name: “… and libel”. */

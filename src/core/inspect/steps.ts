@@ -1,7 +1,7 @@
 import { readInstructions } from './instructions';
 import type { Ground, Mention } from './mention';
 import { MentionReader } from './mentions';
-import { sentencesOf, wordsOf, type Sentence } from './sentences';
+import { sentencesOf, wordsOf, type Sentence } from './readMeSentences';
 import type { Last, PutStep, Step } from './step';
 import { newFolderNamed } from './newFolder';
 import { ITS_PLACE, OWN_FOLDER, stepOf } from './stepOf';
@@ -85,94 +85,123 @@ function byHandSteps({ text, line }: Sentence): Step[] {
 }
 
 /** The parts of a sentence that have a verb and a place of their own. */
-function placeSteps({ text, line }: Sentence, mentions: Mention[], last: Last, ground: Ground): Step[] {
+function placeSteps(sentence: Sentence, mentions: readonly Mention[], last: Last, ground: Ground): Step[] {
+  const { text, line } = sentence;
+  const said = wordSteps(text, line, mentions);
+  const placed = withoutValues(text, mentions);
+  if (!placed) return said;
+  const reader = new PlaceReader(sentence, last, ground);
+  return [...said, ...reader.read(placed.map((mention) => inNewFolder(text, mention)).map(withoutList))];
+}
+
+/** How the pack is to be taken, and the parts that the sentence names. */
+function wordSteps(text: string, line: number, mentions: readonly Mention[]): Step[] {
+  const what = mentions.flatMap(({ packFolders, packFiles }) => [...packFolders, ...packFiles]);
   const steps: Step[] = [];
-  const named = mentions.flatMap(({ packFolders, packFiles }) => [...packFolders, ...packFiles]);
-  if (KEEP_ZIPPED.test(text)) steps.push({ kind: 'keep zipped', line, text, what: named });
-  if (CHOOSE.test(text)) steps.push({ kind: 'choose one', line, text, what: named });
-  else if (OPTIONAL.test(text) && named.length > 0) steps.push({ kind: 'optional', line, text, what: named });
-  if (OWN_FOLDER.test(text)) steps.push({ kind: 'new folder', line, text, what: named });
-  // A sentence that speaks of values, or of keeping a copy, places nothing.
-  const isSettings = ({ gameFiles }: Mention) => gameFiles.some((file) => SETTINGS_LIKE.test(file));
-  if (VALUES.test(text) && mentions.some(isSettings)) {
-    const cuts = [
-      0,
-      ...[...text.matchAll(/[,;]\s|\s(?:and|then|und|dann|y|luego|et|puis)\s/giu)].map(({ index }) => index),
-      text.length,
-    ];
-    const clauses = cuts.slice(1).map((end, i) => ({
-      start: cuts[i] as number,
-      end,
-      inside: mentions.filter(({ start }) => start >= (cuts[i] as number) && start < end),
-    }));
-    const placing = clauses.filter(
-      ({ start, end, inside }) => inside.length > 0 && !inside.some(isSettings) && PLACING.test(text.slice(start, end)),
-    );
-    if (placing.length === 0) return steps;
-    mentions = placing.flatMap(({ inside }) => inside);
-  }
-  mentions = mentions
-    .map((mention) => inNewFolder(text, mention))
-    .map((mention) => (isListed(mention) ? { ...mention, gameFiles: [] } : mention));
-  const placing = PLACING.test(text.replace(BACK_UP, '')) || OWN_FOLDER.test(text) || isBare(text, mentions);
-  if (!placing && !mentions.some(({ cue }) => cue === 'beside' || cue === 'inside')) return steps;
-  let what: Mention[] = [];
-  let where: Mention | undefined;
-  const put = (one: Mention | undefined, things: readonly Mention[]) => {
-    if (!one && things.length === 0) return;
-    const step = stepOf(one, things, text, line, ground, last);
-    if (step) steps.push(step);
-  };
-  for (const mention of mentions) {
-    if (isWhere(mention)) {
-      const before = text.slice(Math.max(0, mention.start - 60), mention.start);
-      if (NOT.test(before.slice(before.search(/[,;][^,;]*$/) + 1)) && !mention.all) {
-        steps.push({ kind: 'do not', line, text, folders: [...mention.gameFolders], files: [...mention.gameFiles] });
-        what = [];
-        continue;
-      }
-      // “next to A and B”: the second place of one kind only confirms the first.
-      if (where && what.length === 0) {
-        where = better(where, mention);
-        continue;
-      }
-      if (what.length > 0) {
-        put(mention, what);
-        what = [];
-        where = mention;
-      } else where = mention;
-    } else if (where && what.length === 0 && steps.some((step) => step.kind === 'put') && mention.all) continue;
-    else if (mention.all || mention.packFolders.length > 0 || mention.packFiles.length > 0) {
-      what.push(mention);
-    }
-  }
-  const made = steps.some((step) => step.kind === 'put');
-  if (
-    !made &&
-    where &&
-    (placing ||
-      where.cue === 'beside' ||
-      (where.cue === 'like' && what.length > 0) ||
-      where.cue === 'inside' ||
-      what.length > 0)
-  )
-    put(where, what);
-  else if (
-    !made &&
-    !where &&
-    what.length > 0 &&
-    placing &&
-    /(?<!\p{L})(?:there|inside|in(?:to)? it|therein|dort(?:hin)?|dahin|hinein|darin|allí|ahí|dentro|là|dedans)(?!\p{L})/iu.test(
-      text,
-    ) &&
-    last.folders.length > 0
-  )
-    put(undefined, what);
-  else if (!made && !where && what.length > 0 && ITS_PLACE.test(text) && last.files.length > 0) put(undefined, what);
+  if (KEEP_ZIPPED.test(text)) steps.push({ kind: 'keep zipped', line, text, what });
+  if (CHOOSE.test(text)) steps.push({ kind: 'choose one', line, text, what });
+  else if (OPTIONAL.test(text) && what.length > 0) steps.push({ kind: 'optional', line, text, what });
+  if (OWN_FOLDER.test(text)) steps.push({ kind: 'new folder', line, text, what });
   return steps;
 }
 
+/**
+ * A sentence that speaks of values places nothing, but for clauses of it that have a verb for that.
+ *
+ * @returns what is named in such clauses, or in all of it; undefined where none of it places anything
+ */
+function withoutValues(text: string, mentions: readonly Mention[]): readonly Mention[] | undefined {
+  const isSettings = ({ gameFiles }: Mention) => gameFiles.some((file) => SETTINGS_LIKE.test(file));
+  if (!VALUES.test(text) || !mentions.some(isSettings)) return mentions;
+  const between = [...text.matchAll(/[,;]\s|\s(?:and|then|und|dann|y|luego|et|puis)\s/giu)].map(({ index }) => index);
+  const cuts = [0, ...between, text.length];
+  const placing = cuts.slice(1).flatMap((end, i) => {
+    const from = cuts[i] as number;
+    const inside = mentions.filter(({ start }) => start >= from && start < end);
+    const places = inside.length > 0 && !inside.some(isSettings) && PLACING.test(text.slice(from, end));
+    return places ? [inside] : [];
+  });
+  return placing.length === 0 ? undefined : placing.flat();
+}
+
+/** “Put it there”: the place of the sentence before. */
+const THERE =
+  /(?<!\p{L})(?:there|inside|in(?:to)? it|therein|dort(?:hin)?|dahin|hinein|darin|allí|ahí|dentro|là|dedans)(?!\p{L})/iu;
+
+/** Brings the things and the places of a sentence together. */
+class PlaceReader {
+  private readonly steps: Step[] = [];
+  /** Things that have no place yet, and the place that was named last. */
+  private what: Mention[] = [];
+  private where: Mention | undefined;
+
+  constructor(
+    private readonly sentence: Sentence,
+    private readonly last: Last,
+    private readonly ground: Ground,
+  ) {}
+
+  read(mentions: readonly Mention[]): Step[] {
+    const { text } = this.sentence;
+    const placing = PLACING.test(text.replace(BACK_UP, '')) || OWN_FOLDER.test(text) || isBare(text, mentions);
+    if (!placing && !mentions.some(({ cue }) => cue === 'beside' || cue === 'inside')) return [];
+    for (const mention of mentions) {
+      if (isWhere(mention)) this.place(mention);
+      else if (this.isLeftOver(mention)) continue;
+      else if (mention.all || mention.packFolders.length > 0 || mention.packFiles.length > 0) this.what.push(mention);
+    }
+    if (!this.hasPut) this.atTheEnd(placing);
+    return this.steps;
+  }
+
+  private get hasPut(): boolean {
+    return this.steps.some((step) => step.kind === 'put');
+  }
+
+  private put(where: Mention | undefined, things: readonly Mention[]): void {
+    if (!where && things.length === 0) return;
+    const step = stepOf({ where, things, sentence: this.sentence }, this.ground, this.last);
+    if (step) this.steps.push(step);
+  }
+
+  /** “Put x into y, all of it”: of the thing that has its place already. */
+  private isLeftOver({ all }: Mention): boolean {
+    return this.where !== undefined && this.what.length === 0 && all && this.hasPut;
+  }
+
+  private place(mention: Mention): void {
+    const { text, line } = this.sentence;
+    const before = text.slice(Math.max(0, mention.start - 60), mention.start);
+    if (NOT.test(before.slice(before.search(/[,;][^,;]*$/) + 1)) && !mention.all) {
+      const { gameFolders, gameFiles } = mention;
+      this.steps.push({ kind: 'do not', line, text, folders: [...gameFolders], files: [...gameFiles] });
+      this.what = [];
+    } else if (this.what.length > 0) {
+      this.put(mention, this.what);
+      this.what = [];
+      this.where = mention;
+      // “next to A and B”: the second place of one kind only confirms the first.
+    } else this.where = this.where ? better(this.where, mention) : mention;
+  }
+
+  /** A place or things alone: the place may have been said before, or a word may stand for it. */
+  private atTheEnd(placing: boolean): void {
+    const { where, what, last } = this;
+    const { text } = this.sentence;
+    if (where) {
+      const isSaid = where.cue === 'beside' || where.cue === 'inside' || what.length > 0;
+      if (placing || isSaid) this.put(where, what);
+      return;
+    }
+    if (what.length === 0) return;
+    const there = placing && THERE.test(text) && last.folders.length > 0;
+    if (there || (ITS_PLACE.test(text) && last.files.length > 0)) this.put(undefined, what);
+  }
+}
+
 /** “add it to the list in options.json”: what is written into a text is no file that goes there. */
+const withoutList = (mention: Mention): Mention => (isListed(mention) ? { ...mention, gameFiles: [] } : mention);
+
 const isListed = ({ cue, gameFiles, packFiles, gameFolders, newFolders }: Mention): boolean =>
   cue === 'into' &&
   gameFiles.length > 0 &&

@@ -23,6 +23,32 @@ import {
 import { sameContent, type OwnedTarget, type Provider } from './layer';
 import { ORIGINAL, PickBook, type Pick } from './rules';
 
+/** Targets that may come out differently, and the slots that won them before. */
+class Touched {
+  private readonly is: Uint8Array;
+  readonly ids = new IntList();
+  readonly from = new IntList();
+
+  /** @param before takes a target out of the counts, and says which slot won it */
+  constructor(
+    most: number,
+    private readonly before: (id: number) => number,
+  ) {
+    this.is = new Uint8Array(most);
+  }
+
+  readonly touch = (id: number): void => {
+    if (this.is[id] === 1) return;
+    this.is[id] = 1;
+    this.ids.push(id);
+    this.from.push(this.before(id));
+  };
+
+  has(id: number): boolean {
+    return this.is[id] === 1;
+  }
+}
+
 /**
  * Which layer claims which target. Targets are numbered; the claims of each form a list. Taking in a layer, taking it
  * out or moving it costs only as much as it has files.
@@ -52,37 +78,54 @@ export class ClaimIndex implements OwnedTargets {
       .filter(([id, at]) => !isSame(this.slots[at]?.layer, wanted.get(id)))
       .map(([, at]) => at);
     const moved = this.movedSlots(stack);
-    const kept = (id: string): boolean =>
-      this.slotOfLayer.has(id) && !gone.includes(this.slotOfLayer.get(id) as number);
-    const claims = stack.reduce(
-      (sum, layer) =>
-        sum + (kept(layer.id) ? 0 : layer.files.length + (layer.kind === 'pack' ? (layer.made?.length ?? 0) : 0)),
-      this.claims.length / 4,
-    );
+    const claims = this.claimsWith(stack, new Set(gone));
     // Whatever is touched may come out differently; all else stays as it was.
-    const isTouched = new Uint8Array(claims);
-    const touched = new IntList();
-    const from = new IntList();
     const names = this.slots.map((slot) => slot?.layer.id);
     const known = this.head.length;
-    const touch = (id: number) => {
-      if (isTouched[id] === 1) return;
-      isTouched[id] = 1;
-      touched.push(id);
+    const touched = new Touched(claims, (id) => {
       if (id >= known) this.owned--;
-      from.push(id >= known || this.head.get(id) === NOTHING ? NOTHING : this.count(id, -1));
-    };
-    for (const at of [...gone, ...moved]) this.slots[at]?.ids.forEach(touch);
-    for (const one of differing(this.book.picks, picks)) {
-      const at = this.slotOfLayer.get(one.layer);
-      if (at !== undefined) this.slots[at]?.ids.forEach(touch);
-      if (one.layer === ORIGINAL)
-        for (let id = 0; id < this.head.length; id++)
-          if (one.scope !== 'file' || nameKey(one.at) === this.key(id)) touch(id);
-    }
+      return id >= known || this.head.get(id) === NOTHING ? NOTHING : this.count(id, -1);
+    });
+    for (const at of [...gone, ...moved]) this.slots[at]?.ids.forEach(touched.touch);
+    this.touchPicked(differing(this.book.picks, picks), touched.touch);
 
     this.book = book;
     for (const at of gone) this.takeOut(at);
+    this.takeStack(stack, claims, touched.touch);
+    if (picks.length > 0) for (let id = known; id < this.head.length; id++) touched.touch(id);
+
+    const to = new IntList();
+    to.reserve(touched.ids.length);
+    for (let i = 0; i < touched.ids.length; i++) to.push(this.count(touched.ids.get(i), 1));
+    this.slots.forEach((slot, at) => (names[at] ??= slot?.layer.id));
+    return this.changes(touched, { to, names, known });
+  }
+
+  /** How many claims there will be at most. */
+  private claimsWith(stack: readonly FileLayer[], gone: ReadonlySet<number>): number {
+    const isKept = (id: string): boolean => {
+      const at = this.slotOfLayer.get(id);
+      return at !== undefined && !gone.has(at);
+    };
+    const filesOf = (layer: FileLayer): number =>
+      layer.files.length + (layer.kind === 'pack' ? (layer.made?.length ?? 0) : 0);
+    const fresh = stack.filter(({ id }) => !isKept(id));
+    return fresh.reduce((sum, layer) => sum + filesOf(layer), this.claims.length / 4);
+  }
+
+  /** Touches what choices of the player decide otherwise now. */
+  private touchPicked(picks: readonly Pick[], touch: (id: number) => void): void {
+    for (const { layer, scope, at: where } of picks) {
+      const at = this.slotOfLayer.get(layer);
+      if (at !== undefined) this.slots[at]?.ids.forEach(touch);
+      if (layer === ORIGINAL)
+        for (let id = 0; id < this.head.length; id++)
+          if (scope !== 'file' || nameKey(where) === this.key(id)) touch(id);
+    }
+  }
+
+  /** Layers that are known take their new places, the others come in. */
+  private takeStack(stack: readonly FileLayer[], claims: number, touch: (id: number) => void): void {
     stack.forEach((layer, rank) => {
       const slot = this.slots[this.slotOfLayer.get(layer.id) ?? NOTHING];
       if (!slot) return;
@@ -95,26 +138,22 @@ export class ClaimIndex implements OwnedTargets {
     stack.forEach((layer, rank) => {
       if (!this.slotOfLayer.has(layer.id)) this.takeIn(layer, rank, touch);
     });
-    if (picks.length > 0) for (let id = known; id < this.head.length; id++) touch(id);
+  }
 
-    const to = new IntList();
-    to.reserve(touched.length);
-    for (let i = 0; i < touched.length; i++) to.push(this.count(touched.get(i), 1));
-    this.slots.forEach((slot, at) => (names[at] ??= slot?.layer.id));
+  /** What came out differently; targets that nobody claimed before and nothing touched went to their one layer. */
+  private changes(touched: Touched, how: { to: IntList; names: readonly (string | undefined)[]; known: number }) {
+    const { to, names, known } = how;
     const { index } = this;
     const [end, first] = [this.head.length, (id: number) => names[this.slotOf(this.head.get(id))]];
     return {
-      *[Symbol.iterator]() {
-        for (let i = 0; i < touched.length; i++) {
-          const change = {
-            target: index.path(touched.get(i)),
-            from: names[from.get(i)],
-            to: names[to.get(i)],
-          };
+      *[Symbol.iterator](): Iterator<WinnerChange> {
+        for (let i = 0; i < touched.ids.length; i++) {
+          const target = index.path(touched.ids.get(i));
+          const change = { target, from: names[touched.from.get(i)], to: names[to.get(i)] };
           if (change.from !== change.to) yield change;
         }
         for (let id = known; id < end; id++)
-          if (isTouched[id] === 0) yield { target: index.path(id), from: undefined, to: first(id) };
+          if (!touched.has(id)) yield { target: index.path(id), from: undefined, to: first(id) };
       },
     };
   }

@@ -76,8 +76,7 @@ describe('image headers', () => {
         [4, 5, 6],
         [7, 8, 9],
       ],
-      256,
-      'BC1',
+      { size: 256, form: 'BC1' },
     );
     expect(imageSize(bc1)).toMatchObject({ width: 256, height: 256 });
     // Microsoft's DDS programming guide: BC1 takes 8 bytes a 4x4 block. All that follows the 128-byte header is
@@ -97,8 +96,7 @@ describe('image headers', () => {
         [4, 5, 6],
         [7, 8, 9],
       ],
-      128,
-      'BC3',
+      { size: 128, form: 'BC3' },
     );
     expect(inspectImage(bc3)?.bytesInMemory).toBe(bc3.length - 128);
     // Geometric series: a full mip chain takes 4/3 of its largest level.
@@ -129,8 +127,7 @@ describe('image headers', () => {
           [4, 5, 6],
           [7, 8, 9],
         ],
-        8,
-        'BC1',
+        { size: 8, form: 'BC1' },
       ),
     ];
     for (let i = 0; i < 2000; i++) {

@@ -84,30 +84,47 @@ const VK_FORMATS: [from: number, to: number, format: string][] = [
  */
 export function inspectImage(head: Uint8Array, name = ''): ImageInfo | undefined {
   const view = new DataView(head.buffer, head.byteOffset, head.byteLength);
-  const ascii = (at: number, length: number) => String.fromCharCode(...head.subarray(at, at + length));
-  if (
-    head.length >= 24 &&
-    view.getUint32(0) === 0x89504e47 &&
-    view.getUint32(4) === 0x0d0a1a0a &&
-    ascii(12, 4) === 'IHDR'
-  )
-    return flat('png', view.getUint32(16), view.getUint32(20));
-  if (head.length >= 4 && view.getUint16(0) === 0xffd8) return jpeg(view);
-  if (head.length >= 128 && ascii(0, 4) === 'DDS ') return dds(view, ascii);
-  if (head.length >= 30 && ascii(0, 4) === 'RIFF' && ascii(8, 4) === 'WEBP') return webp(view, ascii);
-  if (head.length >= 26 && ascii(0, 2) === 'BM') return bmp(view);
-  if (head.length >= 10 && /^GIF8[79]a$/.test(ascii(0, 6)))
-    return flat('gif', view.getUint16(6, true), view.getUint16(8, true));
-  if (
-    head.length >= 48 &&
-    view.getUint32(0) === 0xab4b5458 &&
-    view.getUint32(4) === 0x203230bb &&
-    view.getUint32(8) === 0x0d0a1a0a
-  )
-    return ktx2(view);
-  if ((name === '' || /\.tga$/i.test(name)) && head.length >= 18) return tga(view);
-  return undefined;
+  const format = FORMATS.find(({ least, is }) => head.length >= least && is(view, name));
+  return format?.read(view);
 }
+
+const ascii = ({ buffer, byteOffset }: DataView, at: number, length: number): string =>
+  String.fromCharCode(...new Uint8Array(buffer, byteOffset + at, length));
+
+/** A format: how many bytes show it, what they are, and how its head is read. */
+interface Format {
+  least: number;
+  is(view: DataView, name: string): boolean;
+  read(view: DataView): ImageInfo | undefined;
+}
+
+const FORMATS: readonly Format[] = [
+  {
+    least: 24,
+    is: (view) => view.getUint32(0) === 0x89504e47 && view.getUint32(4) === 0x0d0a1a0a && ascii(view, 12, 4) === 'IHDR',
+    read: (view) => flat('png', view.getUint32(16), view.getUint32(20)),
+  },
+  { least: 4, is: (view) => view.getUint16(0) === 0xffd8, read: (view) => jpeg(view) },
+  { least: 128, is: (view) => ascii(view, 0, 4) === 'DDS ', read: (view) => dds(view) },
+  {
+    least: 30,
+    is: (view) => ascii(view, 0, 4) === 'RIFF' && ascii(view, 8, 4) === 'WEBP',
+    read: (view) => webp(view),
+  },
+  { least: 26, is: (view) => ascii(view, 0, 2) === 'BM', read: (view) => bmp(view) },
+  {
+    least: 10,
+    is: (view) => /^GIF8[79]a$/.test(ascii(view, 0, 6)),
+    read: (view) => flat('gif', view.getUint16(6, true), view.getUint16(8, true)),
+  },
+  {
+    least: 48,
+    is: (view) =>
+      view.getUint32(0) === 0xab4b5458 && view.getUint32(4) === 0x203230bb && view.getUint32(8) === 0x0d0a1a0a,
+    read: (view) => ktx2(view),
+  },
+  { least: 18, is: (_, name) => name === '' || /\.tga$/i.test(name), read: (view) => tga(view) },
+];
 
 /** An image without mip levels of its own: games unpack it to 4 bytes a pixel. */
 const flat = (format: ImageInfo['format'], width: number, height: number): ImageInfo | undefined =>
@@ -131,9 +148,9 @@ function jpeg(view: DataView): ImageInfo | undefined {
 }
 
 /** RFC 9649: simple lossy (2.5, frame header of RFC 6386 9.1), lossless (3.4) and extended (2.7). */
-function webp(view: DataView, ascii: (at: number, length: number) => string): ImageInfo | undefined {
+function webp(view: DataView): ImageInfo | undefined {
   const u24 = (at: number) => view.getUint16(at, true) | (view.getUint8(at + 2) << 16);
-  switch (ascii(12, 4)) {
+  switch (ascii(view, 12, 4)) {
     case 'VP8 ':
       return u24(23) === 0x2a019d
         ? flat('webp', view.getUint16(26, true) & 0x3fff, view.getUint16(28, true) & 0x3fff)
@@ -170,10 +187,10 @@ function tga(view: DataView): ImageInfo | undefined {
   return plausible && unused ? flat('tga', view.getUint16(12, true), view.getUint16(14, true)) : undefined;
 }
 
-function dds(view: DataView, ascii: (at: number, length: number) => string): ImageInfo | undefined {
+function dds(view: DataView): ImageInfo | undefined {
   const u32 = (at: number) => view.getUint32(at, true);
   const [height, width] = [u32(12), u32(16)];
-  const fourCC = u32(80) & 0x4 ? ascii(84, 4) : '';
+  const fourCC = u32(80) & 0x4 ? ascii(view, 84, 4) : '';
   let format = FOURCC[fourCC];
   let bits = u32(88) || 32;
   if (fourCC === 'DX10' && view.byteLength >= 148) {
@@ -181,7 +198,13 @@ function dds(view: DataView, ascii: (at: number, length: number) => string): Ima
     format = DXGI.find(([from, to]) => dxgi >= from && dxgi <= to)?.[2];
     bits = DXGI_BITS.find(([from, to]) => dxgi >= from && dxgi <= to)?.[2] ?? 32;
   }
-  return withLevels(`dds ${format ?? (fourCC.trim() || `${bits} bit`)}`, width, height, u32(28), format, bits);
+  return withLevels(`dds ${format ?? (fourCC.trim() || `${bits} bit`)}`, {
+    width,
+    height,
+    stated: u32(28),
+    block: format,
+    bits,
+  });
 }
 
 function ktx2(view: DataView): ImageInfo | undefined {
@@ -190,23 +213,27 @@ function ktx2(view: DataView): ImageInfo | undefined {
   const format = VK_FORMATS.find(([from, to]) => vk >= from && vk <= to)?.[2];
   // Format 0 is a supercompressed texture that is unpacked to a block format when it is loaded; 16 bytes a block is
   // what most take.
-  return withLevels(
-    `ktx2 ${format ?? (vk === 0 ? 'supercompressed' : `format ${vk}`)}`,
-    u32(20),
-    Math.max(1, u32(24)),
-    u32(40),
-    format ?? (vk === 0 ? 'BC7' : undefined),
-    32,
-  );
+  return withLevels(`ktx2 ${format ?? (vk === 0 ? 'supercompressed' : `format ${vk}`)}`, {
+    width: u32(20),
+    height: Math.max(1, u32(24)),
+    stated: u32(40),
+    block: format ?? (vk === 0 ? 'BC7' : undefined),
+    bits: 32,
+  });
+}
+
+/** A texture with mip levels, as many as it states, in blocks of a known format or with bits for each pixel. */
+interface Levels {
+  width: number;
+  height: number;
+  stated: number;
+  block: string | undefined;
+  bits: number;
 }
 
 function withLevels(
   format: ImageInfo['format'],
-  width: number,
-  height: number,
-  stated: number,
-  block: string | undefined,
-  bits: number,
+  { width, height, stated, block, bits }: Levels,
 ): ImageInfo | undefined {
   if (width === 0 || height === 0) return undefined;
   const mipLevels = Math.min(Math.max(1, stated), 32);

@@ -1,4 +1,4 @@
-import { LineNumbers, diffLines, splitLines } from './lineDiff';
+import { LineNumbers, diffLines, splitLines, type Change } from './lineDiff';
 
 /** One line of a comparison; `a` and `b` count lines from 1 where the line stands in that side. */
 export interface DiffLine {
@@ -49,37 +49,40 @@ export function unifiedDiff(a: string, b: string, names: [a: string, b: string])
   const numbers = new LineNumbers();
   const changes = diffLines(numbers.of(left), numbers.of(right));
   if (changes.length === 0) return '';
-  const hunks: string[] = [];
+  const hunks = groupsOf(changes).map((some) => hunkOf(some, left, right));
+  return `--- ${names[0]}\n+++ ${names[1]}\n${hunks.join('')}`;
+}
+
+/** Changes whose surroundings touch are one hunk. */
+function groupsOf(changes: readonly Change[]): Change[][] {
+  const groups: Change[][] = [];
+  let end = -Infinity;
+  for (const change of changes) {
+    if (change.a - end <= 2 * CONTEXT) groups.at(-1)?.push(change);
+    else groups.push([change]);
+    end = change.a + change.aCount;
+  }
+  return groups;
+}
+
+function hunkOf(changes: readonly Change[], left: readonly string[], right: readonly string[]): string {
+  const [first, last] = [changes[0] as Change, changes.at(-1) as Change];
   const show = (mark: string, line: string) =>
     `${mark}${line}${line.endsWith('\n') ? '' : '\n\\ No newline at end of file\n'}`;
-  for (let i = 0; i < changes.length;) {
-    let end = i;
-    // Changes whose surroundings touch are one hunk.
-    for (
-      let next = changes[end + 1];
-      next && next.a - ((changes[end]?.a ?? 0) + (changes[end]?.aCount ?? 0)) <= 2 * CONTEXT;
-      next = changes[end + 1]
-    )
-      end++;
-    const [first, last] = [changes[i], changes[end]];
-    if (!first || !last) break;
-    const fromA = Math.max(0, first.a - CONTEXT);
-    const toA = Math.min(left.length, last.a + last.aCount + CONTEXT);
-    const fromB = first.b - (first.a - fromA);
-    let body = '';
-    let at = fromA;
-    for (const change of changes.slice(i, end + 1)) {
-      for (; at < change.a; at++) body += show(' ', left[at] as string);
-      for (; at < change.a + change.aCount; at++) body += show('-', left[at] as string);
-      for (let line = change.b; line < change.b + change.bCount; line++) body += show('+', right[line] as string);
-    }
-    for (; at < toA; at++) body += show(' ', left[at] as string);
-    const toB = last.b + last.bCount + (toA - last.a - last.aCount);
-    const range = (from: number, to: number) => `${to === from ? from : from + 1},${to - from}`;
-    hunks.push(`@@ -${range(fromA, toA)} +${range(fromB, toB)} @@\n${body}`);
-    i = end + 1;
+  const fromA = Math.max(0, first.a - CONTEXT);
+  const toA = Math.min(left.length, last.a + last.aCount + CONTEXT);
+  const fromB = first.b - (first.a - fromA);
+  let body = '';
+  let at = fromA;
+  for (const change of changes) {
+    for (; at < change.a; at++) body += show(' ', left[at] as string);
+    for (; at < change.a + change.aCount; at++) body += show('-', left[at] as string);
+    for (let line = change.b; line < change.b + change.bCount; line++) body += show('+', right[line] as string);
   }
-  return `--- ${names[0]}\n+++ ${names[1]}\n${hunks.join('')}`;
+  for (; at < toA; at++) body += show(' ', left[at] as string);
+  const toB = last.b + last.bCount + (toA - last.a - last.aCount);
+  const range = (from: number, to: number) => `${to === from ? from : from + 1},${to - from}`;
+  return `@@ -${range(fromA, toA)} +${range(fromB, toB)} @@\n${body}`;
 }
 
 /** One line of a merged text, and which of the versions have it there, by their numbers. */

@@ -46,9 +46,9 @@ export class LineNumbers {
 export function diffLines(a: Int32Array, b: Int32Array): Change[] {
   const removed = new Uint8Array(a.length);
   const added = new Uint8Array(b.length);
-  compare(a, 0, a.length, b, 0, b.length, removed, added);
-  slide(a, removed, added);
-  slide(b, added, removed);
+  compare(a, b, removed, added);
+  new Sliding(a, removed, added).run();
+  new Sliding(b, added, removed).run();
   const changes: Change[] = [];
   let i = 0;
   let j = 0;
@@ -68,18 +68,9 @@ export function diffLines(a: Int32Array, b: Int32Array): Change[] {
   return changes;
 }
 
-function compare(
-  a: Int32Array,
-  aFrom: number,
-  aTo: number,
-  b: Int32Array,
-  bFrom: number,
-  bTo: number,
-  removed: Uint8Array,
-  added: Uint8Array,
-): void {
+function compare(a: Int32Array, b: Int32Array, removed: Uint8Array, added: Uint8Array): void {
   // Halves are looked at one after the other from a list of our own: recursion could be as deep as the text is long.
-  const waiting: [number, number, number, number][] = [[aFrom, aTo, bFrom, bTo]];
+  const waiting: [number, number, number, number][] = [[0, a.length, 0, b.length]];
   for (let part = waiting.pop(); part; part = waiting.pop()) {
     let [a0, a1, b0, b1] = part;
     while (a0 < a1 && b0 < b1 && a[a0] === b[b0]) {
@@ -93,7 +84,7 @@ function compare(
     if (a0 === a1) added.fill(1, b0, b1);
     else if (b0 === b1) removed.fill(1, a0, a1);
     else {
-      const [x, y] = middle(a, a0, a1, b, b0, b1);
+      const [x, y] = middle({ a, a0, a1, b, b0, b1 });
       if ((x === a0 && y === b0) || (x === a1 && y === b1)) {
         // No way was found in time: all of it is taken as changed.
         removed.fill(1, a0, a1);
@@ -103,127 +94,205 @@ function compare(
   }
 }
 
+/** Lines `a0` to `a1` of one list against lines `b0` to `b1` of the other. */
+interface Part {
+  a: Int32Array;
+  a0: number;
+  a1: number;
+  b: Int32Array;
+  b0: number;
+  b1: number;
+}
+
+type Point = [x: number, y: number];
+
+/** How far the ways from one end have come, by their diagonals. */
+class Ways {
+  private readonly reached: Int32Array;
+
+  constructor(private readonly most: number) {
+    this.reached = new Int32Array(2 * most + 3).fill(-1);
+    this.reached[most + 2] = 0;
+  }
+
+  /** Where the next step on a diagonal begins. */
+  begin(k: number, d: number): number {
+    const { reached } = this;
+    const at = this.most + 1 + k;
+    const [lower, upper] = [reached[at - 1] as number, reached[at + 1] as number];
+    return k === -d || (k !== d && lower < upper) ? upper : lower + 1;
+  }
+
+  set(k: number, x: number): void {
+    this.reached[this.most + 1 + k] = x;
+  }
+
+  /** Has the way on a diagonal, which is one of `d` steps at most, come so far that a way of `x` meets it at `n`? */
+  meets(k: number, d: number, x: number, n: number): boolean {
+    if (k < -d || k > d) return false;
+    const reached = this.reached[this.most + 1 + k] as number;
+    return reached >= 0 && x + reached >= n;
+  }
+}
+
 /** A point on a shortest way from one corner to the other, found from both ends at once. */
-function middle(a: Int32Array, a0: number, a1: number, b: Int32Array, b0: number, b1: number): [x: number, y: number] {
-  const n = a1 - a0;
-  const m = b1 - b0;
+function middle(part: Part): Point {
+  const n = part.a1 - part.a0;
+  const m = part.b1 - part.b0;
+  const most = Math.min(Math.ceil((n + m) / 2) + 1, Math.max(MANY_STEPS, Math.ceil(Math.sqrt(n + m))));
+  const search = { forward: new Ways(most), backward: new Ways(most), best: [part.a0, part.b0] as Point, bestSum: -1 };
+  for (let d = 0; d < most; d++) {
+    const met = stepForward(part, search, d) ?? stepBackward(part, search, d);
+    if (met) return met;
+  }
+  return search.best;
+}
+
+interface Search {
+  forward: Ways;
+  backward: Ways;
+  /** The point that is furthest from the beginning, and how far. */
+  best: Point;
+  bestSum: number;
+}
+
+/** One step more on each way from the beginning. @returns where one meets a way from the end */
+function stepForward({ a, a0, a1, b, b0, b1 }: Part, search: Search, d: number): Point | undefined {
+  const [n, m] = [a1 - a0, b1 - b0];
   const delta = n - m;
   const odd = (delta & 1) !== 0;
-  const most = Math.min(Math.ceil((n + m) / 2) + 1, Math.max(MANY_STEPS, Math.ceil(Math.sqrt(n + m))));
-  const size = 2 * most + 3;
-  const forward = new Int32Array(size).fill(-1);
-  const backward = new Int32Array(size).fill(-1);
-  const mid = most + 1;
-  forward[mid + 1] = 0;
-  backward[mid + 1] = 0;
-  let best: [number, number] = [a0, b0];
-  let bestSum = -1;
-  for (let d = 0; d < most; d++) {
-    for (let k = -d; k <= d; k += 2) {
-      let x =
-        k === -d || (k !== d && (forward[mid + k - 1] as number) < (forward[mid + k + 1] as number))
-          ? (forward[mid + k + 1] as number)
-          : (forward[mid + k - 1] as number) + 1;
-      let y = x - k;
-      if (x > n || y > m || y < 0) {
-        forward[mid + k] = x > n ? n + 1 : x;
-        continue;
-      }
-      const start = x;
-      while (x < n && y < m && a[a0 + x] === b[b0 + y]) {
-        x++;
-        y++;
-      }
-      forward[mid + k] = x;
-      if (x + y > bestSum) {
-        bestSum = x + y;
-        best = [a0 + x, b0 + y];
-      }
-      const back = delta - k;
-      if (
-        odd &&
-        back >= -(d - 1) &&
-        back <= d - 1 &&
-        (backward[mid + back] as number) >= 0 &&
-        x + (backward[mid + back] as number) >= n
-      )
-        return start === x ? [a0 + x, b0 + y] : [a0 + start, b0 + start - k];
+  const { forward, backward } = search;
+  for (let k = -d; k <= d; k += 2) {
+    let x = forward.begin(k, d);
+    let y = x - k;
+    if (x > n || y > m || y < 0) {
+      forward.set(k, x > n ? n + 1 : x);
+      continue;
     }
-    for (let k = -d; k <= d; k += 2) {
-      let x =
-        k === -d || (k !== d && (backward[mid + k - 1] as number) < (backward[mid + k + 1] as number))
-          ? (backward[mid + k + 1] as number)
-          : (backward[mid + k - 1] as number) + 1;
-      let y = x - k;
-      if (x > n || y > m || y < 0) {
-        backward[mid + k] = x > n ? n + 1 : x;
-        continue;
-      }
-      while (x < n && y < m && a[a1 - 1 - x] === b[b1 - 1 - y]) {
-        x++;
-        y++;
-      }
-      backward[mid + k] = x;
-      const front = delta - k;
-      if (
-        !odd &&
-        front >= -d &&
-        front <= d &&
-        (forward[mid + front] as number) >= 0 &&
-        x + (forward[mid + front] as number) >= n
-      )
-        return [a1 - x, b1 - y];
+    const start = x;
+    while (x < n && y < m && a[a0 + x] === b[b0 + y]) {
+      x++;
+      y++;
     }
+    forward.set(k, x);
+    if (x + y > search.bestSum) {
+      search.bestSum = x + y;
+      search.best = [a0 + x, b0 + y];
+    }
+    if (odd && backward.meets(delta - k, d - 1, x, n))
+      return start === x ? [a0 + x, b0 + y] : [a0 + start, b0 + start - k];
   }
-  return best;
+  return undefined;
+}
+
+/** One step more on each way from the end. @returns where one meets a way from the beginning */
+function stepBackward({ a, a0, a1, b, b0, b1 }: Part, { forward, backward }: Search, d: number): Point | undefined {
+  const [n, m] = [a1 - a0, b1 - b0];
+  const delta = n - m;
+  const odd = (delta & 1) !== 0;
+  for (let k = -d; k <= d; k += 2) {
+    let x = backward.begin(k, d);
+    let y = x - k;
+    if (x > n || y > m || y < 0) {
+      backward.set(k, x > n ? n + 1 : x);
+      continue;
+    }
+    while (x < n && y < m && a[a1 - 1 - x] === b[b1 - 1 - y]) {
+      x++;
+      y++;
+    }
+    backward.set(k, x);
+    if (!odd && forward.meets(delta - k, d, x, n)) return [a1 - x, b1 - y];
+  }
+  return undefined;
 }
 
 /**
  * Moves each run of marked lines down while the line above it equals its last line's successor: the usual way to show a
  * change.
  */
-function slide(lines: Int32Array, marked: Uint8Array, other: Uint8Array): void {
-  let partner = 0;
-  let i = 0;
-  while (i < lines.length) {
-    if (!marked[i]) {
-      // The other side's run that stands at this place is passed, and the line that pairs with this one.
-      while (partner < other.length && other[partner]) partner++;
-      partner++;
-      i++;
-      continue;
+class Sliding {
+  /** The run that is moved, and where its place is on the other side. */
+  private start = 0;
+  private end = 0;
+  private partner = 0;
+
+  constructor(
+    private readonly lines: Int32Array,
+    private readonly marked: Uint8Array,
+    private readonly other: Uint8Array,
+  ) {}
+
+  run(): void {
+    let i = 0;
+    while (i < this.lines.length) {
+      if (!this.marked[i]) {
+        // The other side's run that stands at this place is passed, and the line that pairs with this one.
+        this.partnerOn();
+        i++;
+        continue;
+      }
+      this.start = i;
+      this.end = i;
+      this.endOn();
+      this.settle();
+      i = this.end;
     }
-    let start = i;
-    let end = i;
-    while (end < lines.length && marked[end]) end++;
-    // Up as far as it goes, joining runs, then down; a place that meets a run of the other side is preferred.
+  }
+
+  /** Up as far as it goes, joining runs, then down; a place that meets a run of the other side is preferred. */
+  private settle(): void {
     for (;;) {
-      const size = end - start;
-      while (start > 0 && lines[start - 1] === lines[end - 1]) {
-        marked[--start] = 1;
-        marked[--end] = 0;
-        while (start > 0 && marked[start - 1]) start--;
-        do partner--;
-        while (partner > 0 && other[partner - 1]);
-      }
-      let meets = other[partner] ? end : -1;
-      while (end < lines.length && lines[start] === lines[end]) {
-        marked[start++] = 0;
-        marked[end++] = 1;
-        while (end < lines.length && marked[end]) end++;
-        while (partner < other.length && other[partner]) partner++;
-        partner++;
-        if (partner < other.length && other[partner]) meets = end;
-      }
-      if (end - start !== size) continue;
-      while (meets >= 0 && meets < end) {
-        marked[--start] = 1;
-        marked[--end] = 0;
-        do partner--;
-        while (partner > 0 && other[partner - 1]);
-      }
-      break;
+      const size = this.end - this.start;
+      this.up();
+      const meets = this.down();
+      if (this.end - this.start !== size) continue;
+      while (meets >= 0 && meets < this.end) this.back();
+      return;
     }
-    i = end;
+  }
+
+  private up(): void {
+    const { lines, marked } = this;
+    while (this.start > 0 && lines[this.start - 1] === lines[this.end - 1]) {
+      marked[--this.start] = 1;
+      marked[--this.end] = 0;
+      while (this.start > 0 && marked[this.start - 1]) this.start--;
+      this.partnerBack();
+    }
+  }
+
+  /** @returns the last end at which a run of the other side stands; less than 0 where none does */
+  private down(): number {
+    const { lines, marked, other } = this;
+    let meets = other[this.partner] ? this.end : -1;
+    while (this.end < lines.length && lines[this.start] === lines[this.end]) {
+      marked[this.start++] = 0;
+      marked[this.end++] = 1;
+      this.endOn();
+      this.partnerOn();
+      if (this.partner < other.length && other[this.partner]) meets = this.end;
+    }
+    return meets;
+  }
+
+  private back(): void {
+    this.marked[--this.start] = 1;
+    this.marked[--this.end] = 0;
+    this.partnerBack();
+  }
+
+  private endOn(): void {
+    while (this.end < this.lines.length && this.marked[this.end]) this.end++;
+  }
+
+  private partnerOn(): void {
+    while (this.partner < this.other.length && this.other[this.partner]) this.partner++;
+    this.partner++;
+  }
+
+  private partnerBack(): void {
+    do this.partner--;
+    while (this.partner > 0 && this.other[this.partner - 1]);
   }
 }

@@ -75,44 +75,43 @@ export function mergeFile(
   decisions: readonly Decision[] = [],
 ): MergeOutcome {
   const all = [...(original ? [original] : []), ...sources.map(({ bytes }) => bytes)];
-  if (sources.length < 2) return { ok: false, why: 'only one pack has this file now' };
-  if (all.some((bytes) => bytes.length > LARGEST)) return { ok: false, why: 'it is larger than 64 MB' };
-  if (!all.every(isText)) return { ok: false, why: 'it is not a text' };
+  const why = whyNot(all, sources.length);
+  if (why !== undefined) return { ok: false, why };
   const like = decodeText(original ?? (sources.at(-1) as MergeSource).bytes);
   const notices: string[] = [];
   const texts = sources.map(({ name, bytes }) => ({ name, text: inStyleOf(like, decodeText(bytes), name, notices) }));
   const base = original ? like.text : undefined;
-
   const wellFormed = dialect !== undefined && all.every((bytes) => isWellFormed(decodeText(bytes).text, dialect));
   if (dialect && !wellFormed)
     notices.push('One of the versions cannot be read as what it should be, so it is merged line by line.');
+
   const merger = new Merger(decisions);
-  let [first, ...others] = texts as [Named, ...Named[]];
-  const ground = base ?? (texts.length > 2 ? first.text : undefined);
-  if (base === undefined && others.length > 1) [first, ...others] = others as [Named, ...Named[]];
-  let way: MergeWay = wellFormed ? 'keys' : 'lines';
-  const run = (by: MergeWay): string | undefined => {
-    let merged: Named | undefined = first;
-    for (const next of others) {
-      const text: string | undefined =
-        by === 'keys' && dialect
-          ? merger.byKeys(ground, merged, next, dialect, notices)
-          : merger.byLines(ground, merged, next);
-      if (text === undefined) return undefined;
-      merged = { name: `${merged.name} + ${next.name}`, text };
-    }
-    return merged.text;
-  };
-  let text = run(way);
-  if (text === undefined) {
-    way = 'lines';
-    merger.reset();
-    notices.push('Its values cannot be put together key by key, so it is merged line by line.');
-    text = run('lines') ?? '';
-  }
+  const pairs = pairsOf(base, texts as [Named, ...Named[]]);
+  const { text, way } = merger.merge(pairs, wellFormed ? dialect : undefined, notices);
   const bytes = like.encode(text);
   if (!bytes) return { ok: false, why: 'one version holds characters that the original’s encoding does not have' };
   return { ok: true, merge: { text, bytes, way, conflicts: merger.conflicts, stale: merger.stale(), notices } };
+}
+
+/** Why files cannot be merged at all. */
+function whyNot(all: readonly Uint8Array[], sources: number): string | undefined {
+  if (sources < 2) return 'only one pack has this file now';
+  if (all.some((bytes) => bytes.length > LARGEST)) return 'it is larger than 64 MB';
+  return all.every(isText) ? undefined : 'it is not a text';
+}
+
+/** What is merged with what, and against which text. */
+interface Pairs {
+  ground: string | undefined;
+  first: Named;
+  others: readonly Named[];
+}
+
+/** Without an original the lowest of three or more is what the others are compared with. */
+function pairsOf(base: string | undefined, [first, ...others]: readonly [Named, ...Named[]]): Pairs {
+  const [second, ...rest] = others;
+  if (base !== undefined || !second || rest.length === 0) return { ground: base, first, others };
+  return { ground: first.text, first: second, others: rest };
 }
 
 interface Named {
@@ -127,7 +126,7 @@ class Merger {
 
   constructor(private readonly decisions: readonly Decision[]) {}
 
-  reset(): void {
+  private reset(): void {
     this.conflicts = [];
     this.used.clear();
   }
@@ -150,7 +149,32 @@ class Merger {
     return decision?.take;
   }
 
-  byLines(ground: string | undefined, lower: Named, upper: Named): string {
+  /** Key by key where that can be done, else line by line. */
+  merge(pairs: Pairs, dialect: Dialect | undefined, notices: string[]): { text: string; way: MergeWay } {
+    if (dialect) {
+      const text = this.all(pairs, (...pair) => this.byKeys(...pair, { dialect, notices }));
+      if (text !== undefined) return { text, way: 'keys' };
+      this.reset();
+      notices.push('Its values cannot be put together key by key, so it is merged line by line.');
+    }
+    return { text: this.all(pairs, (...pair) => this.byLines(...pair)) ?? '', way: 'lines' };
+  }
+
+  /** Merges all of them, one after the other. @returns undefined where one cannot be merged in this way */
+  private all(
+    { ground, first, others }: Pairs,
+    pair: (ground: string | undefined, lower: Named, upper: Named) => string | undefined,
+  ): string | undefined {
+    let merged = first;
+    for (const next of others) {
+      const text = pair(ground, merged, next);
+      if (text === undefined) return undefined;
+      merged = { name: `${merged.name} + ${next.name}`, text };
+    }
+    return merged.text;
+  }
+
+  private byLines(ground: string | undefined, lower: Named, upper: Named): string {
     const base = ground ?? common(lower.text, upper.text);
     let met = 0;
     return mergePieces(base, lower.text, upper.text)
@@ -174,12 +198,11 @@ class Merger {
       .join('');
   }
 
-  byKeys(
+  private byKeys(
     ground: string | undefined,
     lower: Named,
     upper: Named,
-    dialect: Dialect,
-    notices: string[],
+    { dialect, notices }: { dialect: Dialect; notices: string[] },
   ): string | undefined {
     const renumbered = dialects[dialect].numbered
       ? renumberSections(ground ?? '', lower.text, upper.text)
@@ -188,7 +211,7 @@ class Merger {
       notices.push(
         `[${from}] of “${upper.name}” became [${to}], since “${lower.name}” has a section of that number too.`,
       );
-    return mergeKeys(ground, lower.text, renumbered.text, dialect, (path, base, left, right) => {
+    return mergeKeys({ base: ground, left: lower.text, right: renumbered.text }, dialect, (path, base, left, right) => {
       const take = this.meet(
         path.join(' › '),
         base,

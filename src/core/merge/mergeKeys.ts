@@ -18,10 +18,12 @@ export type Settle = (
  */
 const MOST_WORK = 1e9;
 
+type Values = Map<string, { path: string[]; value: string }>;
+
 const id = (path: readonly string[]): string => path.join('\n');
 
 /** The values of a document by path; of equal keys the last one counts. */
-function valuesOf(document: SettingsDocument): Map<string, { path: string[]; value: string }> {
+function valuesOf(document: SettingsDocument): Values {
   return new Map(document.entries().map(({ path, value }) => [id(path), { path, value }]));
 }
 
@@ -30,40 +32,12 @@ function valuesOf(document: SettingsDocument): Map<string, { path: string[]; val
  * neither changed stays as it is. The lines are merged first, for both sides' comments and order; where they come to
  * other values, those are put right.
  *
- * @param base undefined where there is no text that both come from
+ * @param versions.base undefined where there is no text that both come from
  * @returns the merged text; undefined where the form cannot hold what it should
  */
-export function mergeKeys(
-  base: string | undefined,
-  left: string,
-  right: string,
-  dialect: Dialect,
-  settle: Settle,
-): string | undefined {
-  const documents = {
-    left: openSettings(left, dialect),
-    right: openSettings(right, dialect),
-    base: openSettings(base ?? '', dialect),
-  };
-  const [mine, theirs, before] = [valuesOf(documents.left), valuesOf(documents.right), valuesOf(documents.base)];
-  const wanted = new Map<string, { path: string[]; value: string }>();
-  const paths = new Map([...before, ...mine, ...theirs].map(([key, { path }]) => [key, path]));
-  for (const [key, path] of [...paths].sort(([a], [b]) => byPath(a, b))) {
-    const [b, l, r] = [before.get(key)?.value, mine.get(key)?.value, theirs.get(key)?.value];
-    const value = l === r || r === b ? l : l === b ? r : settle(path, b, l, r);
-    if (value !== undefined) wanted.set(key, { path, value });
-  }
-
-  const lines = mergePieces(base ?? '', left, right);
-  // Where lines are in each other's way the fuller side's are the ground, whichever side it is on: the values are then
-  // put right.
-  const fuller = (a: string, b: string) => (a.length !== b.length ? (a.length > b.length ? a : b) : a < b ? a : b);
-  const laid = lines.map((piece) => (piece.kind === 'settled' ? piece.text : fuller(piece.left, piece.right))).join('');
-  const ground = isWellFormed(laid, dialect)
-    ? openSettings(laid, dialect)
-    : base !== undefined
-      ? documents.base
-      : openSettings(fuller(left, right), dialect);
+export function mergeKeys(versions: Versions, dialect: Dialect, settle: Settle): string | undefined {
+  const wanted = wantedValues(versions, dialect, settle);
+  const ground = groundOf(versions, dialect);
   const there = valuesOf(ground);
   const changes =
     [...wanted].filter(([key, { value }]) => there.get(key)?.value !== value).length +
@@ -79,6 +53,44 @@ export function mergeKeys(
     if (error instanceof SatchelError && error.code === 'bad-value') return undefined;
     throw error;
   }
+}
+
+/** Both sides, and the text that they come from. */
+interface Versions {
+  base: string | undefined;
+  left: string;
+  right: string;
+}
+
+/** What counts of each key: the side that changed it, or what the player settles. */
+function wantedValues({ base, left, right }: Versions, dialect: Dialect, settle: Settle) {
+  const [mine, theirs, before] = [left, right, base ?? ''].map((text) => valuesOf(openSettings(text, dialect))) as [
+    Values,
+    Values,
+    Values,
+  ];
+  const wanted: Values = new Map();
+  const paths = new Map([...before, ...mine, ...theirs].map(([key, { path }]) => [key, path]));
+  for (const [key, path] of [...paths].sort(([a], [b]) => byPath(a, b))) {
+    const [b, l, r] = [before.get(key)?.value, mine.get(key)?.value, theirs.get(key)?.value];
+    const value = l === r || r === b ? l : l === b ? r : settle(path, b, l, r);
+    if (value !== undefined) wanted.set(key, { path, value });
+  }
+  return wanted;
+}
+
+/** The longer of two texts, whichever side it is on. */
+const fuller = (a: string, b: string): string => {
+  if (a.length !== b.length) return a.length > b.length ? a : b;
+  return a < b ? a : b;
+};
+
+/** The lines of both sides, merged: where they are in each other's way the fuller ones, since values are put right. */
+function groundOf({ base, left, right }: Versions, dialect: Dialect): SettingsDocument {
+  const laid = mergePieces(base ?? '', left, right)
+    .map((piece) => (piece.kind === 'settled' ? piece.text : fuller(piece.left, piece.right)))
+    .join('');
+  return openSettings(isWellFormed(laid, dialect) ? laid : (base ?? fuller(left, right)), dialect);
 }
 
 /** Does a document hold just these values? */

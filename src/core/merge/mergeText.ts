@@ -72,66 +72,72 @@ export function mergePieces(base: string, left: string, right: string): MergePie
   return pieces;
 }
 
-/** Walks both lists of changes along the base; changes that overlap or touch become one region. */
-function combine(left: readonly Change[], right: readonly Change[]): Region[] {
-  const regions: Region[] = [];
-  let i = 0;
-  let j = 0;
-  let shiftLeft = 0;
-  let shiftRight = 0;
-  const add = (region: Region) => {
-    const last = regions.at(-1);
-    // Regions that touch on either side are one.
-    if (last && (region.left[0] <= last.left[1] || region.right[0] <= last.right[1])) {
-      if (last.from !== region.from) last.from = 'conflict';
-      last.base[1] = region.base[1];
-      last.left[1] = region.left[1];
-      last.right[1] = region.right[1];
-    } else regions.push(region);
+/** One side's changes while the base is walked along: the next one, and how far its lines are shifted by then. */
+class Side {
+  private at = 0;
+  shift = 0;
+
+  constructor(private readonly changes: readonly Change[]) {}
+
+  get next(): Change | undefined {
+    return this.changes[this.at];
+  }
+
+  /** Takes the next change. */
+  pass(change: Change): void {
+    this.shift += change.bCount - change.aCount;
+    this.at++;
+  }
+}
+
+const endOf = ({ a, aCount }: Change): number => a + aCount;
+const changed = ({ b, bCount }: Change): Region['left'] => [b, b + bCount];
+const shifted = (change: Change, by: number): Region['left'] => [change.a + by, endOf(change) + by];
+
+/** Regions that touch on either side are one. */
+function addRegion(regions: Region[], region: Region): void {
+  const last = regions.at(-1);
+  if (last && (region.left[0] <= last.left[1] || region.right[0] <= last.right[1])) {
+    if (last.from !== region.from) last.from = 'conflict';
+    last.base[1] = region.base[1];
+    last.left[1] = region.left[1];
+    last.right[1] = region.right[1];
+  } else regions.push(region);
+}
+
+/** All changes of both sides that reach into each other, one after the other. */
+function overlap(left: Side, right: Side, start: number): Region {
+  const from = [start + left.shift, start + right.shift] as const;
+  let end = start;
+  for (;;) {
+    const [p, q] = [left.next, right.next];
+    const [side, change] = p && p.a <= end ? [left, p] : [right, q];
+    if (!change || change.a > end) break;
+    end = Math.max(end, endOf(change));
+    side.pass(change);
+  }
+  return {
+    from: 'conflict',
+    base: [start, end],
+    left: [from[0], end + left.shift],
+    right: [from[1], end + right.shift],
   };
-  while (i < left.length || j < right.length) {
-    const x = left[i];
-    const y = right[j];
-    if (x && (!y || x.a + x.aCount < y.a)) {
-      add({
-        from: 'left',
-        base: [x.a, x.a + x.aCount],
-        left: [x.b, x.b + x.bCount],
-        right: [x.a + shiftRight, x.a + x.aCount + shiftRight],
-      });
-      shiftLeft += x.bCount - x.aCount;
-      i++;
-      continue;
-    }
-    if (y && (!x || y.a + y.aCount < x.a)) {
-      add({
-        from: 'right',
-        base: [y.a, y.a + y.aCount],
-        right: [y.b, y.b + y.bCount],
-        left: [y.a + shiftLeft, y.a + y.aCount + shiftLeft],
-      });
-      shiftRight += y.bCount - y.aCount;
-      j++;
-      continue;
-    }
-    if (!x || !y) break;
-    const start = Math.min(x.a, y.a);
-    // All changes of both sides that reach into each other, one after the other.
-    const from: [number, number] = [start + shiftLeft, start + shiftRight];
-    let end = start;
-    for (;;) {
-      const [p, q] = [left[i], right[j]];
-      if (p && p.a <= end) {
-        end = Math.max(end, p.a + p.aCount);
-        shiftLeft += p.bCount - p.aCount;
-        i++;
-      } else if (q && q.a <= end) {
-        end = Math.max(end, q.a + q.aCount);
-        shiftRight += q.bCount - q.aCount;
-        j++;
-      } else break;
-    }
-    add({ from: 'conflict', base: [start, end], left: [from[0], end + shiftLeft], right: [from[1], end + shiftRight] });
+}
+
+/** Walks both lists of changes along the base; changes that overlap or touch become one region. */
+function combine(lefts: readonly Change[], rights: readonly Change[]): Region[] {
+  const regions: Region[] = [];
+  const [left, right] = [new Side(lefts), new Side(rights)];
+  for (let [x, y] = [left.next, right.next]; x || y; [x, y] = [left.next, right.next]) {
+    if (x && (!y || endOf(x) < y.a)) {
+      const region = { left: changed(x), right: shifted(x, right.shift) };
+      addRegion(regions, { from: 'left', base: [x.a, endOf(x)], ...region });
+      left.pass(x);
+    } else if (y && (!x || endOf(y) < x.a)) {
+      const region = { right: changed(y), left: shifted(y, left.shift) };
+      addRegion(regions, { from: 'right', base: [y.a, endOf(y)], ...region });
+      right.pass(y);
+    } else addRegion(regions, overlap(left, right, Math.min(x?.a ?? 0, y?.a ?? 0)));
   }
   return regions;
 }

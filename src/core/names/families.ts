@@ -58,55 +58,31 @@ interface Beside {
 }
 
 /** The kind that folders beside each other are of, where they are of one. @param all the folders in the folder `key` */
-function familyIn(key: string, all: readonly string[], { members, tree, byParent, things }: Beside): Family[] {
+function familyIn(key: string, all: readonly string[], beside: Beside): Family[] {
+  const { members, tree, byParent } = beside;
   const folder = tree.folders.get(key);
   // What lies in the folder of one id are its parts.
   if (folder === undefined || idForm(baseName(folder)) !== undefined) return [];
-  const [only] = all;
-  if (
-    all.length === 1 &&
-    only !== undefined &&
-    key.includes('/') &&
-    (!tree.files.has(key) || ADDITIONS.has(baseName(key)))
-  ) {
-    // A folder that holds nothing but one folder may be there for more of them.
-    const counts = countFeatures(all, members);
-    // One that many things have inside is there for more of its kind, too.
-    if (
-      [...counts.keys()].some((one) => one.startsWith('F:')) ||
-      (tree.foldersByName.get(baseName(key))?.length ?? 0) > 1
-    )
-      return [{ key, folder, members: new Set(all), counts, core: new Set(counts.keys()), drawers: false }];
-    return [];
-  }
+  const hasOwnFiles = tree.files.has(key) && !ADDITIONS.has(baseName(key));
+  if (all.length === 1 && key.includes('/') && !hasOwnFiles) return familyOfOne(key, folder, all, beside);
   // A folder for what players add, with folders of it, is none of the things beside it.
   const children = all
     .filter((child) => !ADDITIONS.has(baseName(child)) || !byParent.has(child))
     .slice(0, MOST_MEMBERS);
   if (children.length === 0) return [];
-  // Names that come up elsewhere too are parts of things (textures, models), not things; many that look alike, and
-  // three that all have a file of one name, are things all the same.
-  const parts = children.filter(
-    (child) =>
-      (tree.foldersByName.get(baseName(child))?.length ?? 1) > 1 &&
-      idForm(baseName(child)) === undefined &&
-      !isLanguage(baseName(child)) &&
-      !things.has(baseName(child)),
-  );
   // What the folders beside each other have in common; files and endings make a kind, folders alone do not.
   const counts = countFeatures(children, members);
-  const marked = [...counts].some(
-    ([feature, count]) => feature.startsWith('F:') && count >= 3 && count >= children.length * MARKED,
-  );
-  if (!marked && children.length < MANY_ALIKE && parts.length * 2 >= children.length) return [];
-  const common = [...counts].filter(([feature, count]) => count >= 2 && !feature.startsWith('D:'));
-  const kind = new Set(common.filter(([, count]) => count >= children.length * SHARED).map(([feature]) => feature));
-  // Of many kinds beside each other, those that share a file of one name are one of them.
-  if (kind.size === 0) for (const [feature] of common) if (feature.startsWith('F:')) kind.add(feature);
+  const thrice = [...counts].filter(([feature, count]) => feature.startsWith('F:') && count >= 3);
+  const marked = thrice.some(([, count]) => count >= children.length * MARKED);
+  if (!marked && children.length < MANY_ALIKE && arePartsOfThings(children, beside)) return [];
   // The folders at the top of a root are its parts; only a file of one name in three of them makes a kind.
-  if (!key.includes('/') && ![...counts].some(([feature, count]) => feature.startsWith('F:') && count >= 3)) return [];
+  if (!key.includes('/') && thrice.length === 0) return [];
+  const kind = kindAmong(counts, children.length);
   const alike = children.filter((child) => [...(members.get(child)?.keys() ?? [])].some((one) => kind.has(one)));
-  if (alike.length < 2) return [];
+  return alike.length < 2 ? [] : familyOfAlike(key, folder, alike, beside);
+}
+
+function familyOfAlike(key: string, folder: string, alike: readonly string[], { members, tree }: Beside): Family[] {
   const own = countFeatures(alike, members);
   const core = new Set(
     [...own].filter(([, count]) => count >= 2 && count >= alike.length * SHARED).map(([one]) => one),
@@ -114,6 +90,35 @@ function familyIn(key: string, all: readonly string[], { members, tree, byParent
   // That two folders hold files of an ending somewhere inside makes no kind.
   if (alike.length === 2 && [...core].every((one) => one.startsWith('G:') || one.startsWith('D:'))) return [];
   return [{ key, folder, members: new Set(alike), counts: own, core, drawers: areDrawers(alike, core, tree) }];
+}
+
+/** A folder that holds nothing but one folder may be there for more of them. */
+function familyOfOne(key: string, folder: string, all: readonly string[], { members, tree }: Beside): Family[] {
+  const counts = countFeatures(all, members);
+  // One that many things have inside is there for more of its kind, too.
+  const isOften = (tree.foldersByName.get(baseName(key))?.length ?? 0) > 1;
+  if (!isOften && ![...counts.keys()].some((one) => one.startsWith('F:'))) return [];
+  return [{ key, folder, members: new Set(all), counts, core: new Set(counts.keys()), drawers: false }];
+}
+
+/**
+ * Names that come up elsewhere too are parts of things (textures, models), not things; many that look alike, and three
+ * that all have a file of one name, are things all the same.
+ */
+function arePartsOfThings(children: readonly string[], { tree, things }: Beside): boolean {
+  const parts = children.map(baseName).filter((name) => {
+    const isElsewhere = (tree.foldersByName.get(name)?.length ?? 1) > 1;
+    return isElsewhere && idForm(name) === undefined && !isLanguage(name) && !things.has(name);
+  });
+  return parts.length * 2 >= children.length;
+}
+
+/** The features that make a kind; of many kinds beside each other, those with a file of one name are one of them. */
+function kindAmong(counts: ReadonlyMap<string, number>, members: number): Set<string> {
+  const common = [...counts].filter(([feature, count]) => count >= 2 && !feature.startsWith('D:'));
+  const kind = common.filter(([, count]) => count >= members * SHARED);
+  const found = kind.length > 0 ? kind : common.filter(([feature]) => feature.startsWith('F:'));
+  return new Set(found.map(([feature]) => feature));
 }
 
 /** Of folders beside each other so many have a file of one name: they are things, whatever else is called like them. */

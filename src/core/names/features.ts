@@ -30,15 +30,14 @@ function endingsOf(names: Iterable<string>): Set<string> {
  *
  * @param rel keys of the folders from `member` down to the files
  * @param member the key of the member's own name
- * @param files keys of the files' own names
- * @param endings those of the files, made once for all the folders above them
+ * @param here.files keys of the files' own names
+ * @param here.endings those of the files, made once for all the folders above them
  */
 export function addFeatures(
   into: Features,
   rel: readonly string[],
   member: string,
-  files: Iterable<string>,
-  endings: ReadonlySet<string>,
+  { files, endings }: { files: Iterable<string>; endings: ReadonlySet<string> },
 ): void {
   const add = (feature: string) => into.set(feature, (into.get(feature) ?? 0) + 1);
   if (rel[0] !== undefined) add(`D:${maskName(rel[0], member)}`);
@@ -64,6 +63,7 @@ export function featuresOf(
 ): Features {
   const found: Features = new Map();
   for (const { rel, fileKeys } of folders)
-    if (rel.length < FEATURE_DEPTH) addFeatures(found, rel, nameKey(name), fileKeys, endingsOf(fileKeys));
+    if (rel.length < FEATURE_DEPTH)
+      addFeatures(found, rel, nameKey(name), { files: fileKeys, endings: endingsOf(fileKeys) });
   return found;
 }

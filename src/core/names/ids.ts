@@ -49,44 +49,44 @@ export const bareId = (name: string): string => nameKey(name).replace(/[^\p{L}\p
 
 /** Finds forms of names that come up as folders, and as files or folders in another place too. */
 export function findIds(tree: GameTree): IdKind[] {
-  const places = new Map<
-    string,
-    { names: Map<string, string>; at: Map<string, Set<string>>; containers: Map<string, number> }
-  >();
-  const note = (name: string, parent: string, folder: boolean) => {
-    const form = idForm(name);
-    if (form === undefined) return;
-    const kind = places.get(form) ?? {
-      names: new Map<string, string>(),
-      at: new Map<string, Set<string>>(),
-      containers: new Map<string, number>(),
-    };
-    places.set(form, kind);
-    const key = nameKey(name);
-    kind.names.set(key, name);
-    const at: Set<string> = kind.at.get(key) ?? new Set<string>();
-    kind.at.set(key, at.add(parent));
-    if (folder) kind.containers.set(parent, (kind.containers.get(parent) ?? 0) + 1);
-  };
-  for (const [key, path] of tree.folders) if (key.includes('/')) note(baseName(path), parentOf(key), true);
+  const places = new Map<string, Places>();
+  for (const [key, path] of tree.folders) if (key.includes('/')) note(places, baseName(path), parentOf(key), true);
   for (const [folder, files] of tree.files)
-    for (const target of files.values()) if (hasDigits(target)) note(stemOf(target), folder, false);
-  const found: IdKind[] = [];
-  for (const [form, { names, at, containers }] of places) {
-    if (containers.size === 0) continue;
-    const twice = [...at].filter(([, parents]) => parents.size > 1);
-    // One name in two places can be chance; a long form less so.
-    if (twice.length < 1 || (twice.length < 2 && names.size > 8)) continue;
-    const elsewhere = [...at].filter(([, parents]) => [...parents].some((parent) => !containers.has(parent)));
-    const ordered = [...containers].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1));
-    // A folder that has every one of them, where another has only some, is the list of what there is.
-    const [most, next] = ordered;
-    const listed = most !== undefined && next !== undefined && most[1] === names.size && next[1] < most[1];
-    const owned = new Set((elsewhere.length > 0 && !listed ? elsewhere : [...at]).map(([key]) => key));
-    const files = new Map(
-      [...at].map(([key, parents]) => [key, [...parents].filter((parent) => !containers.has(parent)).sort()] as const),
-    );
-    found.push({ form, names, owned, files, containers: ordered.map(([folder]) => folder) });
-  }
+    for (const target of files.values()) if (hasDigits(target)) note(places, stemOf(target), folder, false);
+  const found = [...places].flatMap(([form, kind]) => kindOf(form, kind) ?? []);
   return found.sort((a, b) => (a.form < b.form ? -1 : 1));
+}
+
+/** Names of one form: their spelling, the folders that each lies in, and how many each folder holds as folders. */
+interface Places {
+  names: Map<string, string>;
+  at: Map<string, Set<string>>;
+  containers: Map<string, number>;
+}
+
+function note(places: Map<string, Places>, name: string, parent: string, folder: boolean): void {
+  const form = idForm(name);
+  if (form === undefined) return;
+  const kind: Places = places.get(form) ?? { names: new Map(), at: new Map(), containers: new Map() };
+  places.set(form, kind);
+  const key = nameKey(name);
+  kind.names.set(key, name);
+  kind.at.set(key, (kind.at.get(key) ?? new Set<string>()).add(parent));
+  if (folder) kind.containers.set(parent, (kind.containers.get(parent) ?? 0) + 1);
+}
+
+/** Undefined where they are no ids: one name in two places can be chance; a long form less so. */
+function kindOf(form: string, { names, at, containers }: Places): IdKind | undefined {
+  const twice = [...at].filter(([, parents]) => parents.size > 1);
+  if (containers.size === 0 || twice.length < 1 || (twice.length < 2 && names.size > 8)) return undefined;
+  const elsewhere = [...at].filter(([, parents]) => [...parents].some((parent) => !containers.has(parent)));
+  const ordered = [...containers].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1));
+  // A folder that has every one of them, where another has only some, is the list of what there is.
+  const [most, next] = ordered;
+  const listed = most !== undefined && next !== undefined && most[1] === names.size && next[1] < most[1];
+  const owned = new Set((elsewhere.length > 0 && !listed ? elsewhere : [...at]).map(([key]) => key));
+  const files = new Map(
+    [...at].map(([key, parents]) => [key, [...parents].filter((parent) => !containers.has(parent)).sort()] as const),
+  );
+  return { form, names, owned, files, containers: ordered.map(([folder]) => folder) };
 }

@@ -64,7 +64,7 @@ function study(tree: GameTree): Knowledge {
     for (let at = folder, depth = 0; depth < FEATURE_DEPTH && parentOf(at) !== ''; depth++, at = parentOf(at)) {
       const features: Features = members.get(at) ?? new Map<string, number>();
       if (features.size === 0) members.set(at, features);
-      addFeatures(features, rel, baseName(at), files.keys(), own);
+      addFeatures(features, rel, baseName(at), { files: files.keys(), endings: own });
       rel.unshift(baseName(at));
     }
   }

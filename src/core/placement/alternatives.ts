@@ -93,66 +93,90 @@ export function findGroups(
 ): { exclusive: Group[]; optional: string[] } {
   const children = foldersNearTop(entries);
   const isId = card.titles ? new RegExp(`^(${card.titles.pattern})$`, 'i') : undefined;
-  const markers = card.places.flatMap((place) =>
-    place.mode === 'own-folder' && place.marker ? [nameKey(place.marker)] : [],
-  );
-  for (const { core } of knowledge.families)
-    for (const feature of core) if (feature.startsWith('F:') && !/[*#]/.test(feature)) markers.push(feature.slice(2));
-  // Add-ons that happen to hold files of the same names are not alternatives.
-  const isAddOn = (files: Set<string>) => markers.some((marker) => files.has(marker));
-  const exclusive: Group[] = [];
-  const optional: string[] = [];
-  const taken: string[] = [];
   const unknown = (folder: string) =>
     !isId?.test(baseName(folder)) && !tree.foldersByName.has(nameKey(baseName(folder)));
-  const candidates = [...children.values()]
+  const finder = new GroupFinder(tree, insideOf(entries, children, unknown), markersOf(card, knowledge));
+  const byDepth = [...children].sort(([a], [b]) => a.split('/').length - b.split('/').length || (a < b ? -1 : 1));
+  for (const [parent, folders] of byDepth) finder.look(parent, folders, folders.filter(unknown));
+  return { exclusive: finder.exclusive, optional: finder.optional };
+}
+
+/** What lies in the folders that could be alternatives or optional, and in those beside the latter. */
+function insideOf(
+  entries: readonly PackEntry[],
+  children: ReadonlyMap<string, string[]>,
+  unknown: (folder: string) => boolean,
+): Map<string, Set<string>> {
+  const all = [...children.values()];
+  const candidates = all
     .map((folders) => folders.filter((folder) => unknown(folder) && !saysOptional(folder)))
     .filter(({ length }) => length > 1 && length <= MOST_OPTIONS);
-  const frees = [...children.values()].flatMap((folders) =>
-    folders.filter((folder) => unknown(folder) && saysOptional(folder)),
-  );
-  const wanted = new Set([
-    ...candidates.flat(),
-    ...frees,
-    ...frees.flatMap((folder) => children.get(parentOf(folder)) ?? []),
-  ]);
-  const known = wanted.size === 0 ? new Map<string, Set<string>>() : shapes(entries, wanted);
-  const inside = (folder: string) => known.get(folder) ?? new Set<string>();
-  for (const [parent, folders] of [...children].sort(
-    ([a], [b]) => a.split('/').length - b.split('/').length || (a < b ? -1 : 1),
-  )) {
-    if (taken.some((folder) => isUnder(parent, folder) && parent !== '')) continue;
-    const names = folders.filter(unknown);
-    const free = names.filter((folder) => saysOptional(folder));
-    const firm = names.filter((folder) => !saysOptional(folder)).sort();
-    // What is optional lies over something: it shares files with what stands beside it, or with what that holds.
-    for (const folder of free) {
-      const beside = folders.filter((other) => other !== folder && !saysOptional(other));
-      if (beside.length === 0) continue;
-      if (
-        !startsLikeTheGame(inside(folder), tree) &&
-        !beside.some((other) => shared(inside(folder), inside(other)) > 0)
-      )
-        continue;
-      optional.push(folder);
-      taken.push(folder);
+  const frees = all.flat().filter((folder) => unknown(folder) && saysOptional(folder));
+  const beside = frees.flatMap((folder) => children.get(parentOf(folder)) ?? []);
+  const wanted = new Set([...candidates.flat(), ...frees, ...beside]);
+  return wanted.size === 0 ? new Map<string, Set<string>>() : shapes(entries, wanted);
+}
+
+/** Files by which add-ons, or things of a kind, are known. */
+const markersOf = (card: Context['card'], knowledge: Context['knowledge']): string[] => [
+  ...card.places.flatMap((place) => (place.mode === 'own-folder' && place.marker ? [nameKey(place.marker)] : [])),
+  ...knowledge.families.flatMap(({ core }) =>
+    [...core].filter((one) => one.startsWith('F:') && !/[*#]/.test(one)).map((one) => one.slice(2)),
+  ),
+];
+
+/** Looks through the folders of a pack from the top down. */
+class GroupFinder {
+  readonly exclusive: Group[] = [];
+  readonly optional: string[] = [];
+  private readonly taken: string[] = [];
+
+  constructor(
+    private readonly tree: Context['tree'],
+    private readonly known: Map<string, Set<string>>,
+    private readonly markers: readonly string[],
+  ) {}
+
+  /** @param names those of the folders that neither the game nor a title has */
+  look(parent: string, folders: readonly string[], names: readonly string[]): void {
+    if (this.taken.some((folder) => isUnder(parent, folder) && parent !== '')) return;
+    for (const folder of names.filter(saysOptional)) {
+      if (!this.isOver(folder, folders)) continue;
+      this.optional.push(folder);
+      this.taken.push(folder);
     }
-    if (firm.length < 2 || firm.length > MOST_OPTIONS) continue;
-    const groups = join(firm, known);
-    for (const group of groups) {
-      const choice = group.filter(looksLikeChoice).length;
-      // Same files alone can be chance in contents (two houses with a `door.png`); then the parts must be whole mods by
-      // themselves.
-      if (
-        choice < group.length - 1 &&
-        !group.every((folder) => startsLikeTheGame(inside(folder), tree) && !isAddOn(inside(folder)))
-      )
-        continue;
-      exclusive.push({ parent, options: group });
-      taken.push(...group);
+    const firm = names.filter((folder) => !saysOptional(folder)).sort();
+    if (firm.length < 2 || firm.length > MOST_OPTIONS) return;
+    for (const options of join(firm, this.known)) {
+      if (!this.excludeEachOther(options)) continue;
+      this.exclusive.push({ parent, options });
+      this.taken.push(...options);
     }
   }
-  return { exclusive, optional };
+
+  /** What is optional lies over something: it shares files with what stands beside it, or with what that holds. */
+  private isOver(folder: string, folders: readonly string[]): boolean {
+    const beside = folders.filter((other) => other !== folder && !saysOptional(other));
+    if (beside.length === 0) return false;
+    return (
+      startsLikeTheGame(this.inside(folder), this.tree) ||
+      beside.some((other) => shared(this.inside(folder), this.inside(other)) > 0)
+    );
+  }
+
+  /**
+   * Same files alone can be chance in contents (two houses with a `door.png`); then the parts must be whole mods by
+   * themselves. Add-ons that happen to hold files of the same names are not alternatives.
+   */
+  private excludeEachOther(group: readonly string[]): boolean {
+    if (group.filter(looksLikeChoice).length >= group.length - 1) return true;
+    const isAddOn = (files: Set<string>) => this.markers.some((marker) => files.has(marker));
+    return group.every((folder) => startsLikeTheGame(this.inside(folder), this.tree) && !isAddOn(this.inside(folder)));
+  }
+
+  private inside(folder: string): Set<string> {
+    return this.known.get(folder) ?? new Set<string>();
+  }
 }
 
 /** Folders beside each other that hold files of the same names, whatever they are called. */

@@ -168,6 +168,24 @@ function climbed({ node, to, file }: Candidate): { from: string; to: TargetPath 
   return { from, to: goal };
 }
 
+const keepsName = ({ file, node, to }: Candidate): boolean =>
+  !file || nameKey(baseName(node)) === nameKey(baseName(to));
+
+/** A part by itself. */
+function ruleFor({ node, file, to, inside }: Candidate): PlaceRule {
+  if (inside !== undefined) return { as: 'inside', from: node, to, inner: inside };
+  return { as: file ? 'file' : 'files', from: node, to };
+}
+
+/** The places that parts of each folder go to. */
+function goalsOf(lifted: readonly { item: Candidate; from: string; to: string }[]): Map<string, Set<string>> {
+  const goals = new Map<string, Set<string>>();
+  for (const { item, from, to } of lifted)
+    if (item.inside === undefined)
+      goals.set(from, (goals.get(from) ?? new Set()).add(keepsName(item) ? nameKey(to) : `${to}\n${item.node}`));
+  return goals;
+}
+
 /**
  * A plan's parts as rules: what keeps its name is laid over as a whole, so that what is left out now can be taken in
  * later. Where parts of one folder go to different places each has its own rule.
@@ -177,26 +195,12 @@ function ruledItems(
   entries: readonly PackEntry[],
 ): { rule: PlaceRule; items: Candidate[] }[] {
   const lifted = items.map((item) => ({ item, ...climbed(item) }));
-  const goals = new Map<string, Set<string>>();
-  const sameName = ({ file, node, to }: Candidate) => !file || nameKey(baseName(node)) === nameKey(baseName(to));
-  for (const { item, from, to } of lifted)
-    if (item.inside === undefined)
-      goals.set(from, (goals.get(from) ?? new Set()).add(sameName(item) ? nameKey(to) : `${to}\n${item.node}`));
+  const goals = goalsOf(lifted);
   const rules = new Map<string, { rule: PlaceRule; items: Candidate[] }>();
   for (const { item, from, to } of lifted) {
-    const { node, file, inside } = item;
-    const alone =
-      (goals.get(from)?.size ?? 0) === 1 &&
-      sameName(item) &&
-      !(from === '' && items.length > 1 && entries.length > items.length && file && goals.size > 1);
-    const rule: PlaceRule =
-      inside !== undefined
-        ? { as: 'inside', from: node, to: item.to, inner: inside }
-        : alone
-          ? { as: 'files', from, to }
-          : file
-            ? { as: 'file', from: node, to: item.to }
-            : { as: 'files', from: node, to: item.to };
+    const isSome = from === '' && items.length > 1 && entries.length > items.length && item.file && goals.size > 1;
+    const alone = goals.get(from)?.size === 1 && keepsName(item) && !isSome;
+    const rule: PlaceRule = alone && item.inside === undefined ? { as: 'files', from, to } : ruleFor(item);
     const id = `${rule.as}\n${rule.from}\n${rule.to}`;
     rules.set(id, { rule, items: [...(rules.get(id)?.items ?? []), item] });
   }

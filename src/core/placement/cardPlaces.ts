@@ -54,75 +54,73 @@ export function placeMarked(entries: readonly PackEntry[], context: Context): Po
  * Places that the card knows for parts of a pack, each to be weighed against what the game's folders and the read-me
  * say.
  */
-export function placesOfTheCard(entries: readonly PackEntry[], context: Context): Forced[] {
-  const found: Forced[] = [];
-  for (const place of placesOf(context, 'loose')) {
-    const fits = matcher(place.files);
-    const matching = entries.filter(({ path }) => fits(baseName(path)));
-    // Two files cannot both get the one fixed name.
-    if (place.as !== undefined && matching.length > 1) continue;
-    for (const { path } of matching)
-      found.push({
-        node: path,
-        to: joinPath(place.into, place.as ?? baseName(path)),
-        mode: 'loose',
-        says: `${place.title}: ${place.why}`,
-      });
-  }
-  for (const place of placesOf(context, 'own-folder')) {
-    const marker = place.marker === undefined ? undefined : nameKey(place.marker);
-    if (marker !== undefined)
-      for (const { path, fileKeys } of packFolders(entries))
-        if (fileKeys.includes(marker))
-          found.push({
-            node: path,
-            to: joinPath(place.into, folderName(path, place.into, context)),
-            mode: 'own-folder',
-            says: `It has a “${place.marker ?? ''}”, so it is an add-on. ${place.why}`,
-          });
-    // Each pack, whatever it is.
-    if (marker === undefined && place.parts.length === 0) {
-      const whole = sharedFolder(entries);
-      found.push({
-        node: whole,
-        to: joinPath(place.into, folderName(whole, place.into, context)),
-        mode: 'own-folder',
-        kind: 'cardKind',
-        says: `Each pack gets a folder of its own there. ${place.why}`,
-      });
-    }
-    const parts = new Set(place.parts.map(nameKey));
-    const top = sharedAbove(entries, (name) => parts.has(nameKey(name)));
-    const inside = entries.filter(({ path }) => isUnder(path, top));
-    const partOf = ({ path }: PackEntry) =>
-      nameKey((top === '' ? path : path.slice(top.length + 1)).split('/')[0] as string);
-    const fits = inside.filter((entry) => parts.has(partOf(entry)));
-    // What the game has itself, too, is laid over that.
-    const own = (part: string) =>
-      (context.tree.foldersByName.get(part) ?? []).some((folder) => !isUnder(folder, nameKey(place.into)));
-    if (fits.some((entry) => own(partOf(entry)))) continue;
-    if (fits.length > 0 && fits.length * 2 >= inside.length)
-      found.push({
-        node: top,
-        to: joinPath(place.into, folderName(top, place.into, context)),
-        mode: 'own-folder',
-        kind: 'cardKind',
-        says: `It holds what add-ons hold, so it gets a folder of its own. ${place.why}`,
-      });
-  }
-  for (const place of placesOf(context, 'into-archive')) {
-    const from = foldersInside(entries, place);
-    if (from !== undefined)
-      found.push({
-        node: from,
-        to: place.archive,
-        inside: '',
-        mode: 'inside',
-        kind: 'cardKind',
-        says: `Its folders are those inside the game’s archive “${baseName(place.archive)}”, so its files go into that archive, which is kept first. ${place.why}`,
-      });
-  }
-  return found;
+export const placesOfTheCard = (entries: readonly PackEntry[], context: Context): Forced[] => [
+  ...placesOf(context, 'loose').flatMap((place) => loosePlaces(entries, place)),
+  ...placesOf(context, 'own-folder').flatMap((place) => [
+    ...markedPlaces(entries, place, context),
+    ...wholePlaces(entries, place, context),
+    ...partPlaces(entries, place, context),
+  ]),
+  ...placesOf(context, 'into-archive').flatMap((place) => archivePlaces(entries, place)),
+];
+
+function loosePlaces(entries: readonly PackEntry[], place: Place<'loose'>): Forced[] {
+  const fits = matcher(place.files);
+  const matching = entries.filter(({ path }) => fits(baseName(path)));
+  // Two files cannot both get the one fixed name.
+  if (place.as !== undefined && matching.length > 1) return [];
+  return matching.map(({ path }) => ({
+    node: path,
+    to: joinPath(place.into, place.as ?? baseName(path)),
+    mode: 'loose',
+    says: `${place.title}: ${place.why}`,
+  }));
+}
+
+const ownFolder = (node: string, place: Place<'own-folder'>, context: Context) => ({
+  node,
+  to: joinPath(place.into, folderName(node, place.into, context)),
+  mode: 'own-folder' as const,
+});
+
+/** Add-ons by their marker file. */
+function markedPlaces(entries: readonly PackEntry[], place: Place<'own-folder'>, context: Context): Forced[] {
+  if (place.marker === undefined) return [];
+  const marker = nameKey(place.marker);
+  const says = `It has a “${place.marker}”, so it is an add-on. ${place.why}`;
+  return packFolders(entries)
+    .filter(({ fileKeys }) => fileKeys.includes(marker))
+    .map(({ path }) => ({ ...ownFolder(path, place, context), says }));
+}
+
+/** Each pack, whatever it is. */
+function wholePlaces(entries: readonly PackEntry[], place: Place<'own-folder'>, context: Context): Forced[] {
+  if (place.marker !== undefined || place.parts.length > 0) return [];
+  const says = `Each pack gets a folder of its own there. ${place.why}`;
+  return [{ ...ownFolder(sharedFolder(entries), place, context), kind: 'cardKind', says }];
+}
+
+/** A pack that holds mostly what add-ons hold. */
+function partPlaces(entries: readonly PackEntry[], place: Place<'own-folder'>, context: Context): Forced[] {
+  const parts = new Set(place.parts.map(nameKey));
+  const top = sharedAbove(entries, (name) => parts.has(nameKey(name)));
+  const inside = entries.filter(({ path }) => isUnder(path, top));
+  const partOf = ({ path }: PackEntry) =>
+    nameKey((top === '' ? path : path.slice(top.length + 1)).split('/')[0] as string);
+  const fits = inside.filter((entry) => parts.has(partOf(entry)));
+  // What the game has itself, too, is laid over that.
+  const isOwn = (part: string) =>
+    (context.tree.foldersByName.get(part) ?? []).some((folder) => !isUnder(folder, nameKey(place.into)));
+  if (fits.length === 0 || fits.length * 2 < inside.length || fits.some((entry) => isOwn(partOf(entry)))) return [];
+  const says = `It holds what add-ons hold, so it gets a folder of its own. ${place.why}`;
+  return [{ ...ownFolder(top, place, context), kind: 'cardKind', says }];
+}
+
+function archivePlaces(entries: readonly PackEntry[], place: Place<'into-archive'>): Forced[] {
+  const from = foldersInside(entries, place);
+  if (from === undefined) return [];
+  const says = `Its folders are those inside the game’s archive “${baseName(place.archive)}”, so its files go into that archive, which is kept first. ${place.why}`;
+  return [{ node: from, to: place.archive, inside: '', mode: 'inside', kind: 'cardKind', says }];
 }
 
 /** The folder of a pack under which most paths are those of an archive of the game. */

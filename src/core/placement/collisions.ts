@@ -26,6 +26,24 @@ interface Collisions {
  * choices; one beside a folder of the game's is a part that is laid over it.
  */
 export function collisionsOf(plan: Plan, entries: readonly PackEntry[], tree: GameTree): Collisions {
+  const meetings = new Meetings();
+  for (const paths of pathsByTarget(plan, entries)) {
+    if (paths.length < 2 || paths.length > 20) continue;
+    for (const a of paths) for (const b of paths) if (a < b) meetings.note(a, b);
+  }
+  const made: Collisions = { exclusive: [], optional: [...meetings.overFiles].sort() };
+  for (const group of meetings.groups()) {
+    const known = group.filter((one) => tree.foldersByName.has(nameKey(baseName(one))));
+    const fresh = group.filter((one) => !known.includes(one));
+    const isOver = known.length > 0 && fresh.length > 0 && !meetings.areInstead(fresh, known, entries);
+    if (isOver) made.optional.push(...fresh.sort());
+    else if (group.length > 1) made.exclusive.push({ parent: parentOf(group[0] as string), options: group.sort() });
+  }
+  return made;
+}
+
+/** The files of the pack that lead to each file of the game. */
+function pathsByTarget(plan: Plan, entries: readonly PackEntry[]): Iterable<string[]> {
   const owners = new Map<string, string[]>();
   for (const item of plan.items)
     for (const [target, path] of targetOfItem(item, entries)) {
@@ -34,50 +52,54 @@ export function collisionsOf(plan: Plan, entries: readonly PackEntry[], tree: Ga
       if (known) known.push(path);
       else owners.set(key, [path]);
     }
-  const pairs = new Map<string, Set<string>>();
-  const overFiles = new Set<string>();
+  return owners.values();
+}
+
+/** Folders of a pack of which files lead to the same place. */
+class Meetings {
+  /** Folders that are laid over a file beside them. */
+  readonly overFiles = new Set<string>();
+  private readonly pairs = new Map<string, Set<string>>();
   /** How many files of two folders lead to the same place. */
-  const met = new Map<string, number>();
-  const size = (folder: string) => entries.filter(({ path }) => isUnder(path, folder)).length;
-  for (const paths of owners.values()) {
-    if (paths.length < 2 || paths.length > 20) continue;
-    for (const a of paths)
-      for (const b of paths) {
-        if (a >= b) continue;
-        const [x, y] = partedAt(a, b);
-        if (x === undefined || y === undefined) {
-          // A file beside a folder: the folder is laid over it.
-          const over = x ?? y;
-          if (over !== undefined) overFiles.add(over);
-          continue;
-        }
-        met.set(`${x}\n${y}`, (met.get(`${x}\n${y}`) ?? 0) + 1);
-        met.set(`${y}\n${x}`, (met.get(`${y}\n${x}`) ?? 0) + 1);
-        pairs.set(x, (pairs.get(x) ?? new Set()).add(y));
-        pairs.set(y, (pairs.get(y) ?? new Set()).add(x));
-      }
+  private readonly met = new Map<string, number>();
+
+  note(a: string, b: string): void {
+    const [x, y] = partedAt(a, b);
+    if (x !== undefined && y !== undefined) {
+      this.count(x, y);
+      this.count(y, x);
+      return;
+    }
+    const over = x ?? y;
+    if (over !== undefined) this.overFiles.add(over);
   }
-  const made: Collisions = { exclusive: [], optional: [...overFiles].sort() };
-  const done = new Set<string>();
-  for (const folder of [...pairs.keys()].sort()) {
-    if (done.has(folder)) continue;
-    const group = [folder];
-    for (let i = 0; i < group.length; i++)
-      for (const other of pairs.get(group[i] as string) ?? [])
-        if (!group.includes(other) && parentOf(other) === parentOf(folder)) group.push(other);
-    group.forEach((one) => done.add(one));
-    const known = group.filter((one) => tree.foldersByName.has(nameKey(baseName(one))));
-    const fresh = group.filter((one) => !known.includes(one));
-    // One that covers all of the other is instead of it, not over it.
-    const instead =
-      known.length > 0 &&
-      fresh.every((one) =>
-        known.some((other) => (met.get(`${one}\n${other}`) ?? 0) >= 0.8 * Math.max(size(one), size(other))),
-      );
-    if (known.length > 0 && fresh.length > 0 && !instead) made.optional.push(...fresh.sort());
-    else if (group.length > 1) made.exclusive.push({ parent: parentOf(folder), options: group.sort() });
+
+  private count(x: string, y: string): void {
+    this.met.set(`${x}\n${y}`, (this.met.get(`${x}\n${y}`) ?? 0) + 1);
+    this.pairs.set(x, (this.pairs.get(x) ?? new Set()).add(y));
   }
-  return made;
+
+  /** Folders beside each other that meet, one way or another. */
+  *groups(): Generator<string[]> {
+    const done = new Set<string>();
+    for (const folder of [...this.pairs.keys()].sort()) {
+      if (done.has(folder)) continue;
+      const group = [folder];
+      for (let i = 0; i < group.length; i++)
+        for (const other of this.pairs.get(group[i] as string) ?? [])
+          if (!group.includes(other) && parentOf(other) === parentOf(folder)) group.push(other);
+      group.forEach((one) => done.add(one));
+      yield group;
+    }
+  }
+
+  /** One that covers all of the other is instead of it, not over it. */
+  areInstead(fresh: readonly string[], known: readonly string[], entries: readonly PackEntry[]): boolean {
+    const size = (folder: string) => entries.filter(({ path }) => isUnder(path, folder)).length;
+    return fresh.every((one) =>
+      known.some((other) => (this.met.get(`${one}\n${other}`) ?? 0) >= 0.8 * Math.max(size(one), size(other))),
+    );
+  }
 }
 
 /**

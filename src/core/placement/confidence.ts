@@ -21,30 +21,39 @@ export function confidenceOf(
   const own = signatureOf(best, matter);
   const second = plans.find((plan) => signatureOf(plan, matter) !== own);
   const ahead = best.points - (second?.points ?? 0);
-  const onlyNames = best.items.some((item) => !agreesBeyondNames(item, best)) && liesOver(best, entries, context.tree);
-  const which = best.items.some(({ evidence }) => hasSign(evidence, 'whichOne'));
-  if (onlyNames || which || best.items.every((item) => saysLittle(item, context))) return 'ask';
-  // Nothing is laid over something that could just as well be one more of its kind beside it.
-  const fresh = plans.find(
-    (plan) =>
-      plan !== best && plan.items.every(({ mode }) => mode === 'own-folder') && !liesOver(plan, entries, context.tree),
-  );
-  if (fresh && fresh.points * NEARLY > best.points && liesOver(best, entries, context.tree)) return 'ask';
-  // That files of its ending lie in several folders says of none of them that it is meant.
-  const byEnding =
-    best.items.every(
-      (item) =>
-        item.file &&
-        item.evidence.every(
-          ({ weight, kind, line }) =>
-            weight <= 0 || kind === 'form' || kind === 'forPacks' || (kind === undefined && line === undefined),
-        ),
-    ) && !best.items.some(({ to }) => gameFile(context.tree, nameKey(to)) !== undefined);
-  if (byEnding && second && second.points * 2 > best.points && entries.length === 1 && ahead < LEVELS.sure.ahead)
-    return 'ask';
+  if (saysTooLittle(best, entries, context) || couldBeFresh(best, plans, entries, context)) return 'ask';
+  const couldBeOther = second !== undefined && second.points * 2 > best.points && ahead < LEVELS.sure.ahead;
+  if (couldBeOther && entries.length === 1 && isByEnding(best, context)) return 'ask';
   if (best.points >= LEVELS.sure.points && ahead >= LEVELS.sure.ahead) return 'sure';
   return best.points >= LEVELS.likely.points && ahead >= LEVELS.likely.ahead ? 'likely' : 'ask';
 }
+
+/** It lies over something by names alone, nothing says which one is meant, or nothing speaks for it but its kind. */
+function saysTooLittle(best: Plan, entries: readonly PackEntry[], context: Context): boolean {
+  const onlyNames = best.items.some((item) => !agreesBeyondNames(item, best));
+  if (onlyNames && liesOver(best, entries, context.tree)) return true;
+  if (best.items.some(({ evidence }) => hasSign(evidence, 'whichOne'))) return true;
+  return best.items.every((item) => saysLittle(item, context));
+}
+
+/** Nothing is laid over something that could just as well be one more of its kind beside it. */
+function couldBeFresh(best: Plan, plans: readonly Plan[], entries: readonly PackEntry[], { tree }: Context): boolean {
+  const isFresh = (plan: Plan) => plan !== best && plan.items.every(({ mode }) => mode === 'own-folder');
+  const fresh = plans.find((plan) => isFresh(plan) && !liesOver(plan, entries, tree));
+  return fresh !== undefined && fresh.points * NEARLY > best.points && liesOver(best, entries, tree);
+}
+
+/** That files of its ending lie in several folders says of none of them that it is meant. */
+const isByEnding = ({ items }: Plan, { tree }: Context): boolean =>
+  items.every(
+    ({ file, evidence, to }) =>
+      file &&
+      gameFile(tree, nameKey(to)) === undefined &&
+      evidence.every(
+        ({ weight, kind, line }) =>
+          weight <= 0 || kind === 'form' || kind === 'forPacks' || (kind === undefined && line === undefined),
+      ),
+  );
 
 /**
  * A picture or a sound that only lies where others of its ending lie: the game reads it where something names it, and

@@ -34,58 +34,64 @@ export function idParts(
       if (own.includes(node)) continue;
       if (own.some((other) => parentOf(other.path) === parentOf(node.path))) {
         out.push(node.path);
+        const inside = entries.filter(({ path }) => isUnder(path, node.path));
         addAll(
           result.leftOut,
-          entries
-            .filter(({ path }) => isUnder(path, node.path))
-            .map(({ path }) => ({ path, why: 'another region' as const })),
+          inside.map(({ path }) => ({ path, why: 'another region' as const })),
         );
-        continue;
-      }
-      const digits = node.name.replace(/\D/g, '');
-      const ids = [...kind.owned]
-        .map((key) => kind.names.get(key) ?? key)
-        .sort(
-          (a, b) =>
-            Number(b.replace(/\D/g, '') === digits) - Number(a.replace(/\D/g, '') === digits) || (a < b ? -1 : 1),
-        )
-        .slice(0, 12);
-      const close = ids.filter((id) => id.replace(/\D/g, '') === digits);
-      const [answer] = ask(
-        context,
-        {
-          id: `title:${node.path}`,
-          kind: 'one',
-          title: `“${node.name}” is none that you have`,
-          why: 'A folder named after the id of something that is not there is not read.',
-          options: [
-            ...ids.map((id) => ({ id, label: `Use ${id}`, says: 'one that you have' })),
-            { id: node.name, label: `Leave it as ${node.name}`, says: 'It will not be read with what you have' },
-          ],
-          suggested: close.length === 1 ? close : [],
-        },
-        false,
-      );
-      const id = answer ?? close[0] ?? node.name;
-      forced.push({
-        node: node.path,
-        to: idTarget(kind, container, id, node, entries, tree),
-        says: answer === undefined ? 'It waits for your answer.' : `You chose ${id}.`,
-      });
+      } else forced.push(ofNoneOwned(node, { kind, container }, entries, context));
     }
-    if (named.length === 0) askForId(entries, kind, container, context, forced);
+    if (named.length === 0) forced.push(...askForId(entries, { kind, container }, context));
   }
   return { forced, out };
 }
 
-/** Files as they lie in the folders of ids, and nothing says of which. */
-function askForId(
+/** Ids, and the folder that theirs lie in. */
+interface InContainer {
+  kind: IdKind;
+  container: string;
+}
+
+const digitsOf = (id: string): string => id.replace(/\D/g, '');
+
+/** A folder named after an id that the player has not: asked for which one it is, the ones with its digits first. */
+function ofNoneOwned(
+  node: PackNode,
+  { kind, container }: InContainer,
   entries: readonly PackEntry[],
-  kind: IdKind,
-  container: string,
   context: Context,
-  forced: Forced[],
-): void {
+): Forced {
+  const isClose = (id: string) => digitsOf(id) === digitsOf(node.name);
+  const ids = [...kind.owned]
+    .map((key) => kind.names.get(key) ?? key)
+    .sort((a, b) => Number(isClose(b)) - Number(isClose(a)) || (a < b ? -1 : 1))
+    .slice(0, 12);
+  const close = ids.filter(isClose);
+  const [answer] = ask(
+    context,
+    {
+      id: `title:${node.path}`,
+      kind: 'one',
+      title: `“${node.name}” is none that you have`,
+      why: 'A folder named after the id of something that is not there is not read.',
+      options: [
+        ...ids.map((id) => ({ id, label: `Use ${id}`, says: 'one that you have' })),
+        { id: node.name, label: `Leave it as ${node.name}`, says: 'It will not be read with what you have' },
+      ],
+      suggested: close.length === 1 ? close : [],
+    },
+    false,
+  );
+  const id = answer ?? close[0] ?? node.name;
+  return {
+    node: node.path,
+    to: idTarget(kind, { container, id }, { node, entries }, context.tree),
+    says: answer === undefined ? 'It waits for your answer.' : `You chose ${id}.`,
+  };
+}
+
+/** Files as they lie in the folders of ids, and nothing says of which. */
+function askForId(entries: readonly PackEntry[], { kind, container }: InContainer, context: Context): Forced[] {
   const endings = new Set(entries.map(({ path }) => extensionOf(path)));
   const { tree } = context;
   const alike = [...tree.files].some(
@@ -99,9 +105,9 @@ function askForId(
     kind.owned.size === 0 ||
     !entries.every(({ path }) => ['picture', 'texture', 'sound', 'model', 'other'].includes(kindOf(path)))
   )
-    return;
+    return [];
   const [best] = plansFor(entries, context);
-  if (best && best.points >= LEVELS.likely.points) return;
+  if (best && best.points >= LEVELS.likely.points) return [];
   const shared = sharedFolder(entries);
   const ids = [...kind.owned]
     .map((key) => kind.names.get(key) ?? key)
@@ -119,12 +125,9 @@ function askForId(
     },
     false,
   );
-  if (answer === undefined) return;
-  forced.push({
-    node: shared,
-    to: idTarget(kind, container, answer, packNode(entries, shared), entries, tree),
-    says: `You chose ${answer}.`,
-  });
+  if (answer === undefined) return [];
+  const to = idTarget(kind, { container, id: answer }, { node: packNode(entries, shared), entries }, tree);
+  return [{ node: shared, to, says: `You chose ${answer}.` }];
 }
 
 export const packNode = (entries: readonly PackEntry[], path: string): PackNode | undefined =>

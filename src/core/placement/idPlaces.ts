@@ -4,7 +4,7 @@ import { kindOf } from '../media/kinds';
 import { formOf } from '../names/knowledge';
 import { bareId, idForm, type IdKind } from '../names/ids';
 import type { PlacementMode } from './modes';
-import { speaksOf } from '../inspect/sentences';
+import { speaksOf } from '../inspect/readMeSentences';
 import { WEIGHTS, pointsOf, sign, type Evidence } from './evidence';
 import type { GameTree } from '../names/gameTree';
 import type { Arena } from './arena';
@@ -36,37 +36,37 @@ function heldBy(kind: IdKind, { files: byFolder, folders }: GameTree): Map<strin
     kind.containers.map((container) => [container, new Map<string, Held>()]),
   );
   const owners = new Map<string, string>();
-  for (const [at, files] of byFolder) {
+  for (const [at, files] of byFolder)
     for (let id = at, depth = 0; id.includes('/'); id = parentOf(id), depth++) {
       const held = kind.names.has(baseName(id)) ? made.get(parentOf(id)) : undefined;
       if (!held) continue;
-      for (const file of files.keys()) {
-        const ending = extensionOf(file);
-        const one: Held = held.get(ending) ?? {
-          ids: 0,
-          files: 0,
-          names: new Map(),
-          forms: new Set(),
-          inner: new Map(),
-        };
-        held.set(ending, one);
-        const owner = `${ending} ${parentOf(id)}`;
-        if (owners.get(owner) !== id) one.ids++;
-        owners.set(owner, id);
-        one.files++;
-        one.names.set(file, (one.names.get(file) ?? 0) + 1);
-        one.forms.add(formOf(file));
-      }
+      for (const file of files.keys()) hold(held, file, id, owners);
       const inner = depth === 0 ? '' : depth === 1 ? baseName(folders.get(at) ?? at) : undefined;
-      if (inner !== undefined)
-        for (const ending of new Set([...files.keys()].map(extensionOf))) {
-          const { inner: votes } = held.get(ending) as Held;
-          votes.set(inner, (votes.get(inner) ?? 0) + 1);
-        }
+      if (inner !== undefined) voteFor(inner, held, new Set([...files.keys()].map(extensionOf)));
     }
-  }
   indexes.set(kind, made);
   return made;
+}
+
+/** Counts a file of an id. @param owners the id that had the latest file of an ending in a container */
+function hold(held: Map<string, Held>, file: string, id: string, owners: Map<string, string>): void {
+  const ending = extensionOf(file);
+  const one: Held = held.get(ending) ?? { ids: 0, files: 0, names: new Map(), forms: new Set(), inner: new Map() };
+  held.set(ending, one);
+  const owner = `${ending} ${parentOf(id)}`;
+  if (owners.get(owner) !== id) one.ids++;
+  owners.set(owner, id);
+  one.files++;
+  one.names.set(file, (one.names.get(file) ?? 0) + 1);
+  one.forms.add(formOf(file));
+}
+
+/** Files of these endings lie in a folder of that name inside the id's. */
+function voteFor(inner: string, held: ReadonlyMap<string, Held>, endings: ReadonlySet<string>): void {
+  for (const ending of endings) {
+    const votes = (held.get(ending) as Held).inner;
+    votes.set(inner, (votes.get(inner) ?? 0) + 1);
+  }
 }
 
 /** The folder inside the ids' folders where files of these endings lie; '' where they lie straight in it. */
@@ -83,10 +83,8 @@ const endingsOf = (entries: readonly PackEntry[]): Set<string> => new Set(entrie
 /** The folder of a container where a kind of files of an id belongs. */
 export function idTarget(
   kind: IdKind,
-  container: string,
-  id: string,
-  node: PackNode | undefined,
-  entries: readonly PackEntry[],
+  { container, id }: { container: string; id: string },
+  { node, entries }: { node: PackNode | undefined; entries: readonly PackEntry[] },
   tree: GameTree,
 ): string {
   const folder = joinPath(tree.folders.get(container) as string, kind.names.get(nameKey(id)) ?? id);
@@ -153,73 +151,85 @@ export function containersFor(kind: IdKind, entries: readonly PackEntry[], tree:
 /** In so many folders of ids a pack's files can belong. */
 const MOST_CONTAINERS = 4;
 
+interface IdPlace {
+  node: string;
+  to: string;
+  mode: PlacementMode;
+  evidence: Evidence[];
+}
+
+/** A pack, and what ids are called in its game. */
+interface IdInput {
+  entries: readonly PackEntry[];
+  nodes: ReadonlyMap<string, PackNode>;
+  arena: Arena;
+  called: ReadonlyMap<string, string>;
+}
+
 /** Folders named after an id that the player has, and ids that the pack's name or its read-me speaks of. */
-export function idCandidates(
-  entries: readonly PackEntry[],
-  nodes: ReadonlyMap<string, PackNode>,
-  { tree, knowledge, said, packFolder }: Arena,
-  called: ReadonlyMap<string, string>,
-): { places: { node: string; to: string; mode: PlacementMode; evidence: Evidence[] }[]; others: string[] } {
+export function idCandidates(input: IdInput): { places: IdPlace[]; others: string[] } {
+  const { entries, nodes, arena } = input;
+  const places: IdPlace[] = [];
   const others: string[] = [];
-  const found: { node: string; to: string; mode: PlacementMode; evidence: Evidence[] }[] = [];
-  for (const kind of knowledge.ids) {
-    const containers = containersFor(kind, entries, tree);
-    let named = false;
-    for (const node of nodes.values()) {
-      if (node.path === '' || idForm(node.name) !== kind.form) continue;
-      named = true;
-      if (!kind.owned.has(nameKey(node.name))) continue;
-      for (const { folder, evidence } of containersFor(
-        kind,
-        node.folders.flatMap(({ files }) => files),
-        tree,
-      ).slice(0, MOST_CONTAINERS))
-        found.push({
-          node: node.path,
-          to: idTarget(kind, folder, node.name, node, entries, tree),
-          mode: 'title',
-          evidence: [sign('ownId', `“${node.name}” is one that you have.`), ...evidence],
-        });
-    }
+  for (const kind of arena.knowledge.ids) {
+    const named = [...nodes.values()].filter((node) => node.path !== '' && idForm(node.name) === kind.form);
+    places.push(...named.flatMap((node) => ownPlaces(kind, node, input)));
     // Files that bear ids themselves lie where such files lie.
     const bear = entries.filter(({ path }) => idForm(stemOf(path)) === kind.form);
-    if (named || bear.length * 2 > entries.length) continue;
-    const mentioned: string[] = [];
-    const lines = [packFolder, ...said.slice(0, 64 * 1024).split(/\r\n|\n|\r/)];
-    const texts = lines.map(bareId);
-    const speaks = (title: string | undefined) => title !== undefined && speaksOf(lines.join('\n'), title);
-    for (const id of kind.owned) {
-      const title = called.get(id);
-      if (!texts.some((text) => text.includes(bareId(id))) && !speaks(title)) continue;
-      const shared = sharedFolder(entries);
-      const spelled = kind.names.get(id) ?? id;
-      mentioned.push(id);
-      for (const { path, to } of borneBy(kind, entries, spelled, tree))
-        found.push({
-          node: path,
-          to,
-          mode: 'title',
-          evidence: [
-            sign('ownId', `“${spelled}”${title === undefined ? '' : ` (“${title}”)`} is named, and you have it.`),
-            sign('idsHere', 'Files of this kind are called after ids there, so it gets that name.'),
-          ],
-        });
-      for (const { folder, evidence } of containers.slice(0, MOST_CONTAINERS))
-        found.push({
-          node: shared,
-          to: idTarget(kind, folder, spelled, nodes.get(shared), entries, tree),
-          mode: 'title',
-          evidence: [
-            sign('ownId', `“${spelled}”${title === undefined ? '' : ` (“${title}”)`} is named, and you have it.`),
-            ...evidence,
-          ],
-        });
-    }
+    if (named.length > 0 || bear.length * 2 > entries.length) continue;
+    const containers = containersFor(kind, entries, arena.tree);
+    const mentioned = mentionedIds(kind, input);
+    places.push(...mentioned.flatMap((id) => mentionedPlaces(kind, id, containers.slice(0, MOST_CONTAINERS), input)));
     if (mentioned.length > 0)
       for (const { folder } of containers)
         others.push(...[...kind.names.keys()].filter((id) => !mentioned.includes(id)).map((id) => `${folder}/${id}`));
   }
-  return { places: found, others };
+  return { places, others };
+}
+
+/** Where a folder that is called by an id belongs, if the player has it. */
+function ownPlaces(kind: IdKind, node: PackNode, { entries, arena: { tree } }: IdInput): IdPlace[] {
+  if (!kind.owned.has(nameKey(node.name))) return [];
+  const own = node.folders.flatMap(({ files }) => files);
+  return containersFor(kind, own, tree)
+    .slice(0, MOST_CONTAINERS)
+    .map(({ folder, evidence }) => ({
+      node: node.path,
+      to: idTarget(kind, { container: folder, id: node.name }, { node, entries }, tree),
+      mode: 'title',
+      evidence: [sign('ownId', `“${node.name}” is one that you have.`), ...evidence],
+    }));
+}
+
+/** The ids that the player has and the pack's name or read-me names, or by what they are called. */
+function mentionedIds(kind: IdKind, { arena: { packFolder, said }, called }: IdInput): string[] {
+  const lines = [packFolder, ...said.slice(0, 64 * 1024).split(/\r\n|\n|\r/)];
+  const texts = lines.map(bareId);
+  const speaks = (title: string | undefined) => title !== undefined && speaksOf(lines.join('\n'), title);
+  return [...kind.owned].filter((id) => texts.some((text) => text.includes(bareId(id))) || speaks(called.get(id)));
+}
+
+/** Where a pack that names an id belongs: under the id as its name, or in the id's folders. */
+function mentionedPlaces(kind: IdKind, id: string, containers: readonly Container[], input: IdInput): IdPlace[] {
+  const { entries, nodes, arena, called } = input;
+  const title = called.get(id);
+  const shared = sharedFolder(entries);
+  const spelled = kind.names.get(id) ?? id;
+  const isNamed = sign('ownId', `“${spelled}”${title === undefined ? '' : ` (“${title}”)`} is named, and you have it.`);
+  const getsName = sign('idsHere', 'Files of this kind are called after ids there, so it gets that name.');
+  const borne = borneBy(kind, entries, spelled, arena.tree).map(({ path, to }): IdPlace => ({
+    node: path,
+    to,
+    mode: 'title',
+    evidence: [isNamed, getsName],
+  }));
+  const inFolders = containers.map(({ folder, evidence }): IdPlace => ({
+    node: shared,
+    to: idTarget(kind, { container: folder, id: spelled }, { node: nodes.get(shared), entries }, arena.tree),
+    mode: 'title',
+    evidence: [isNamed, ...evidence],
+  }));
+  return [...borne, ...inFolders];
 }
 
 /** Where a lone file of an ending goes under an id as its name: files of its ending there are called after ids. */

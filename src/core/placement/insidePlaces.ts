@@ -41,37 +41,58 @@ export function* insidePlaces(node: PackNode, inside: ReadonlyMap<string, readon
     const known = insideIndex(paths);
     const loose = looseInside(node, archive, known);
     if (loose) yield loose;
-    let exact = 0,
-      near = 0;
-    for (const folder of node.folders) {
-      const rel = relOf(folder, node).join('/');
-      const folderThere = rel !== '' && known.folders.has(rel);
-      for (const file of folder.fileKeys) {
-        if (known.files.has(joinPath(rel, file))) exact++;
-        else if (folderThere) near++;
-      }
-    }
+    const { exact, near } = meetInside(node, known);
     // An archive that has a folder of that name keeps it.
     const called = isCalledAfter(node, archive) && !known.folders.has(nameKey(node.name));
     if (exact + near === 0 && !called) continue;
-    const quoted = `“${baseName(archive)}”`;
-    const share = (exact + near) / node.count;
-    const evidence: Evidence[] = [];
-    if (exact > 0)
-      evidence.push({
-        weight: WEIGHTS.insidePath * saturate(exact, 1) * share,
-        says: `${oneOr(exact, 'One file', `${exact} files`)} of this path ${oneOr(exact, 'is', 'are')} inside ${quoted}.`,
-      });
-    else if (near > 0)
-      evidence.push({
-        weight: (WEIGHTS.insidePath / 2 / Math.sqrt(inside.size)) * share,
-        says: `Its folders are inside ${quoted}.`,
-      });
-    if (share < 1 && !called)
-      evidence.push({ weight: WEIGHTS.astray * (1 - share), says: 'A part of it has no place inside.' });
-    if (called) evidence.push({ weight: WEIGHTS.archiveName, says: `The folder is called after ${quoted}.` });
+    const evidence = weighInside({ exact, near, called, archive, total: node.count, archives: inside.size });
     yield { archive, inner: '', evidence, exact: exact > 0 };
   }
+}
+
+/** How many files are inside under this path, and how many lie in a folder that is inside. */
+function meetInside(node: PackNode, { files, folders }: InsideIndex): { exact: number; near: number } {
+  let [exact, near] = [0, 0];
+  for (const folder of node.folders) {
+    const rel = relOf(folder, node).join('/');
+    const folderThere = rel !== '' && folders.has(rel);
+    for (const file of folder.fileKeys) {
+      if (files.has(joinPath(rel, file))) exact++;
+      else if (folderThere) near++;
+    }
+  }
+  return { exact, near };
+}
+
+/** A folder of a pack, of so many files, over an archive of the game. */
+interface OverArchive {
+  archive: string;
+  exact: number;
+  near: number;
+  total: number;
+  called: boolean;
+  /** How many archives the game has. */
+  archives: number;
+}
+
+function weighInside({ exact, near, total, called, archive, archives }: OverArchive): Evidence[] {
+  const quoted = `“${baseName(archive)}”`;
+  const share = (exact + near) / total;
+  const evidence: Evidence[] = [];
+  if (exact > 0)
+    evidence.push({
+      weight: WEIGHTS.insidePath * saturate(exact, 1) * share,
+      says: `${oneOr(exact, 'One file', `${exact} files`)} of this path ${oneOr(exact, 'is', 'are')} inside ${quoted}.`,
+    });
+  else if (near > 0)
+    evidence.push({
+      weight: (WEIGHTS.insidePath / 2 / Math.sqrt(archives)) * share,
+      says: `Its folders are inside ${quoted}.`,
+    });
+  if (share < 1 && !called)
+    evidence.push({ weight: WEIGHTS.astray * (1 - share), says: 'A part of it has no place inside.' });
+  if (called) evidence.push({ weight: WEIGHTS.archiveName, says: `The folder is called after ${quoted}.` });
+  return evidence;
 }
 
 /** `main.box`, `main`, `for main.box`, `new_main`: a folder for the archive `main.box`. */

@@ -11,7 +11,7 @@ import { sharedFolder } from './overTree';
 import { weighty } from './plans';
 
 /** An archive that stays one: as it came, or packed anew from a folder of it. */
-interface Zipped {
+export interface Zipped {
   to: TargetPath;
   /** The folder of the pack that is packed anew, where what the game looks for lies a level too deep. */
   from?: string;
@@ -44,11 +44,7 @@ function ofOneKind(folder: string, inside: ReadonlyMap<string, readonly string[]
  * Folders where archives lie: those of the download's ending, and those of an ending of the game's own. The ones with
  * most first.
  */
-function homesOf({
-  knowledge,
-  name,
-  inside,
-}: Context): { folder: string; count: number; all: number; under: string }[] {
+function homesOf({ knowledge, name, inside }: Context): Home[] {
   const ending = extensionOf(name);
   const others = new Set([...inside.keys()].map(extensionOf).filter((one) => one !== ending && one !== ''));
   return [ending, ...(ending === 'zip' ? others : [])].flatMap((under) =>
@@ -61,77 +57,113 @@ function homesOf({
 
 /** Should the archive stay as it is? Judged by what lies where it would lie, and by the read-me. */
 export function keptZipped(entries: readonly PackEntry[], context: Context): Zipped | undefined {
-  const { tree, knowledge, name, steps, inside } = context;
+  const { name, steps } = context;
   const ending = extensionOf(name);
   if (ending === '' || entries.some(({ path }) => extensionOf(path) === ending || kindOf(path) === 'archive'))
     return undefined;
-  const told = steps.find((step): step is WordStep => step.kind === 'keep zipped');
-  const top = sharedFolder(weighty(entries));
   let best: Zipped | undefined;
-  for (const { folder, count, all, under } of homesOf(context)) {
-    const evidence: Evidence[] = [
-      {
-        weight:
-          ((WEIGHTS.amongArchives * count) / all) *
-          (count > 1 ? 1 : 0.6) *
-          (ofOneKind(folder, inside) ? 1 : OF_MANY_KINDS),
-        says: `${oneOr(count, 'An archive lies', `${count} archives lie`)} there unopened.`,
-      },
-    ];
-    const alike = [...inside]
-      .filter(([archive]) => nameKey(parentOf(archive)) === folder)
-      .map(([, paths]) => new Set(paths.flatMap((path) => [nameKey(path), extensionOf(path)])));
-    const shared = alike.filter((set) => entries.some(({ path }) => set.has(nameKey(path)))).length;
-    // A file by which things in folders are known, too, says less.
-    const common = (path: string) => knowledge.families.some(({ core }) => core.has(`F:${nameKey(path)}`));
-    const markedAt = (at: string) =>
-      alike.length > 0 &&
-      entries.some(
-        ({ path }) =>
-          parentOf(path) === at && !common(baseName(path)) && alike.every((set) => set.has(nameKey(baseName(path)))),
-      );
-    const marked = markedAt('');
-    const deeper = !marked && top !== '' && markedAt(top);
-    // Archives under an ending of the game's own say nothing of a download that does not look like them inside.
-    if (under !== ending && !marked && !deeper) continue;
-    if (shared > 0 || deeper)
-      evidence.push({
-        weight: marked || deeper ? WEIGHTS.alikeArchives : WEIGHTS.atHome * 1.5,
-        says: deeper
-          ? `Those hold files that lie here in “${baseName(top)}”, a level too deep.`
-          : 'Those hold files of the same paths.',
-      });
-    if (told) evidence.push({ weight: WEIGHTS.told, says: `The read-me says so: “${told.text}”`, line: told.line });
-    if (!endsLikeArchive(name)) {
-      evidence.push({
-        weight: (WEIGHTS.ending * count) / all,
-        says: `${figure(count)} of ${figure(all)} .${ending} files of the game lie there.`,
-      });
-      if (ADDITIONS.has(baseName(folder)))
-        evidence.push(sign('forPacks', `“${baseName(folder)}” is a name for what players add.`));
-    }
-    const spelled = tree.folders.get(folder) as string;
-    const points = pointsOf(evidence);
-    if (!best || points > best.points)
-      best = {
-        to: target(
-          spelled,
-          deeper ? `${slugOf(baseName(top))}.${under}` : under === ending ? name : `${stemOf(name)}.${under}`,
-        ),
-        ...(deeper ? { from: top } : {}),
-        ...(under === ending ? {} : { renamed: true }),
-        evidence,
-        points,
-      };
+  for (const home of homesOf(context)) {
+    const found = zippedIn(home, entries, context);
+    if (found && (!best || found.points > best.points)) best = found;
   }
+  const told = steps.some(({ kind }) => kind === 'keep zipped');
   for (const step of told ? steps : []) {
     if (step.kind !== 'put' || step.folders.length !== 1) continue;
-    const [folder] = step.folders as [string];
     const evidence: Evidence[] = [
       { weight: WEIGHTS.told, says: `The read-me says so: “${step.text}”`, line: step.line },
     ];
-    if (!best || best.points < WEIGHTS.told + 1)
-      best = { to: target(folder, name), evidence, points: WEIGHTS.told + 1 };
+    const points = WEIGHTS.told + 1;
+    if (!best || best.points < points) best = { to: target(step.folders[0] as string, name), evidence, points };
   }
   return best;
+}
+
+/** A folder where archives of an ending lie. */
+interface Home {
+  folder: string;
+  /** How many lie there, and how many the game has in all. */
+  count: number;
+  all: number;
+  /** The ending. */
+  under: string;
+}
+
+/** The archive as one more of those in a folder; undefined where it does not look like them. */
+function zippedIn(home: Home, entries: readonly PackEntry[], context: Context): Zipped | undefined {
+  const { tree, name, inside } = context;
+  const { folder, count, all, under } = home;
+  const ending = extensionOf(name);
+  const top = sharedFolder(weighty(entries));
+  const likeness = likenessTo(home, entries, context, top);
+  // Archives under an ending of the game's own say nothing of a download that does not look like them inside.
+  if (under !== ending && likeness.marked === undefined) return undefined;
+  const deeper = likeness.marked === 'deeper';
+  const kinds = ofOneKind(folder, inside) ? 1 : OF_MANY_KINDS;
+  const evidence: Evidence[] = [
+    {
+      weight: ((WEIGHTS.amongArchives * count) / all) * (count > 1 ? 1 : 0.6) * kinds,
+      says: `${oneOr(count, 'An archive lies', `${count} archives lie`)} there unopened.`,
+    },
+    ...weighLikeness(likeness, top),
+    ...saidOfZips(context),
+    ...byItsEnding(home, name),
+  ];
+  const renamed = deeper ? `${slugOf(baseName(top))}.${under}` : `${stemOf(name)}.${under}`;
+  return {
+    to: target(tree.folders.get(folder) as string, under === ending && !deeper ? name : renamed),
+    ...(deeper ? { from: top } : {}),
+    ...(under === ending ? {} : { renamed: true }),
+    evidence,
+    points: pointsOf(evidence),
+  };
+}
+
+/** What the download has in common with the archives in a folder. */
+interface Likeness {
+  /** So many of them hold a file of the same path as one of its. */
+  shared: number;
+  /** A file that all of them hold lies at its top, or in its one folder there. */
+  marked: 'top' | 'deeper' | undefined;
+}
+
+function likenessTo({ folder }: Home, entries: readonly PackEntry[], context: Context, top: string): Likeness {
+  const { inside, knowledge } = context;
+  const alike = [...inside]
+    .filter(([archive]) => nameKey(parentOf(archive)) === folder)
+    .map(([, paths]) => new Set(paths.flatMap((path) => [nameKey(path), extensionOf(path)])));
+  const shared = alike.filter((set) => entries.some(({ path }) => set.has(nameKey(path)))).length;
+  // A file by which things in folders are known, too, says less.
+  const common = (path: string) => knowledge.families.some(({ core }) => core.has(`F:${nameKey(path)}`));
+  const markedAt = (at: string) =>
+    alike.length > 0 &&
+    entries.some(
+      ({ path }) =>
+        parentOf(path) === at && !common(baseName(path)) && alike.every((set) => set.has(nameKey(baseName(path)))),
+    );
+  if (markedAt('')) return { shared, marked: 'top' };
+  return { shared, marked: top !== '' && markedAt(top) ? 'deeper' : undefined };
+}
+
+function weighLikeness({ shared, marked }: Likeness, top: string): Evidence[] {
+  if (shared === 0 && marked !== 'deeper') return [];
+  const says =
+    marked === 'deeper'
+      ? `Those hold files that lie here in “${baseName(top)}”, a level too deep.`
+      : 'Those hold files of the same paths.';
+  return [{ weight: marked ? WEIGHTS.alikeArchives : WEIGHTS.atHome * 1.5, says }];
+}
+
+function saidOfZips({ steps }: Context): Evidence[] {
+  const told = steps.find((step): step is WordStep => step.kind === 'keep zipped');
+  return told ? [{ weight: WEIGHTS.told, says: `The read-me says so: “${told.text}”`, line: told.line }] : [];
+}
+
+/** An ending of the game's own says where such files lie; that of any archive does not. */
+function byItsEnding({ folder, count, all }: Home, name: string): Evidence[] {
+  if (endsLikeArchive(name)) return [];
+  const says = `${figure(count)} of ${figure(all)} .${extensionOf(name)} files of the game lie there.`;
+  const found: Evidence[] = [{ weight: (WEIGHTS.ending * count) / all, says }];
+  if (ADDITIONS.has(baseName(folder)))
+    found.push(sign('forPacks', `“${baseName(folder)}” is a name for what players add.`));
+  return found;
 }

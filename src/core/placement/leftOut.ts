@@ -8,8 +8,7 @@ import { packFolders } from '../placed/packFolders';
 /** What stays out of the game when `strip` is laid over `base`, folder by folder. */
 export function whatStaysOut(
   entries: readonly PackEntry[],
-  strip: string,
-  base: string,
+  { strip, base }: { strip: string; base: string },
   card: GameCard,
   tree: GameTree,
 ): { path: PackPath; why: LeftOutReason }[] {
@@ -66,24 +65,30 @@ interface FolderVerdict {
   anything: boolean;
 }
 
+/** Files like it lie there, the game has such a folder, or all is meant. */
+const isExpected = (path: string, { anything, atTop, extensions, knownFolder }: FolderVerdict): boolean =>
+  anything || (atTop ? extensions.has(extensionOf(path)) : knownFolder);
+
+/** A picture straight in a root of the game. */
+const isShot = (path: string, { atTop, baseKey }: FolderVerdict): boolean =>
+  atTop && !baseKey.includes('/') && extensionOf(path) === 'png';
+
 function whyLeftOut(
   path: PackPath,
   fileKey: string,
-  { under, shows, folderKey, own, atTop, extensions, knownFolder, baseKey, anything }: FolderVerdict,
+  verdict: FolderVerdict,
   living: ReadonlySet<string>,
 ): LeftOutReason | undefined {
+  const { under, shows, folderKey, own } = verdict;
   const reader = forTheReader(path);
   if (reader === 'system file') return reader;
   const picture = () => showsTheResult(path, shows);
   if (!under) return reader ?? (picture() ? 'picture of the result' : 'outside the placed folder');
-  const known = atTop ? extensions.has(extensionOf(path)) : knownFolder;
-  const odd = reader !== undefined || (!own && picture());
   if (living.size > 0 && living.has(`${folderKey}/${fileKey}`)) return 'settings the game writes itself';
-  if ((odd || !(known || anything)) && own?.has(fileKey)) return undefined;
+  // What the game has under the very same name is meant.
+  if (own?.has(fileKey)) return undefined;
   if (reader) return reader;
-  if (odd) return 'picture of the result';
-  if (known || anything) return undefined;
-  return picture() || (atTop && !baseKey.includes('/') && extensionOf(path) === 'png')
-    ? 'picture of the result'
-    : 'no such folder in the game';
+  if (!own && picture()) return 'picture of the result';
+  if (isExpected(path, verdict)) return undefined;
+  return isShot(path, verdict) || picture() ? 'picture of the result' : 'no such folder in the game';
 }

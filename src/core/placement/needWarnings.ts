@@ -51,92 +51,62 @@ export const packBase = <T extends { name: string; facts: readonly StatedFact[] 
   others: readonly T[],
 ): T | undefined => others.find((other) => factsOf(facts, 'needs').some(({ value }) => isMeant(value, other)));
 
-export function needWarnings({ card, gameFiles, facts, others }: WarningInput): WarningFact[] {
+export const needWarnings = (input: WarningInput): WarningFact[] => [
+  ...factsOf(input.facts, 'needs').flatMap((need) => ofNeed(need, input)),
+  ...factsOf(input.facts, 'patch').flatMap((patch) => ofPatch(patch, input)),
+  ...factsOf(input.facts, 'id').flatMap((id) => ofId(id, input)),
+  ...ofEdition(input),
+];
+
+/** Contents of the game, or another pack, without which it does not work. */
+function ofNeed({ value, where }: StatedFact, { card, gameFiles, facts, others }: WarningInput): WarningFact[] {
+  const set = card.contents.find(({ title, id, words: more }) =>
+    [title, id, ...more].some((word) => words(value).includes(words(word))),
+  );
+  if (set) {
+    const isThere = keysOf(gameFiles).has(nameKey(set.marker));
+    return isThere ? [] : [{ code: 'needs-contents', level: 'wrong', set: set.title, ...one(where) }];
+  }
+  const base = others.find((other) => isMeant(value, other));
+  if (!base) return [{ code: 'needs-pack', level: 'wrong', needed: value, ...one(where) }];
+  const stated = (kind: 'resolution' | 'version', of: readonly StatedFact[]) => factsOf(of, kind)[0]?.value;
+  const mismatch = { code: 'patch-mismatch', base: base.name, ...one(where) } as const;
   const found: WarningFact[] = [];
-  const keys = keysOf(gameFiles);
-  for (const { value, where } of factsOf(facts, 'needs')) {
-    const set = card.contents.find(({ title, id, words: more }) =>
-      [title, id, ...more].some((word) => words(value).includes(words(word))),
-    );
-    if (set) {
-      if (!keys.has(nameKey(set.marker)))
-        found.push({
-          code: 'needs-contents',
-          level: 'wrong',
-          set: set.title,
-          ...one(where),
-        });
-      continue;
-    }
-    const base = others.find((other) => isMeant(value, other));
-    if (!base) {
-      found.push({
-        code: 'needs-pack',
-        level: 'wrong',
-        needed: value,
-        ...one(where),
-      });
-      continue;
-    }
-    const [mine, theirs] = (['resolution', 'version'] as const).map(
-      (kind) => [factsOf(facts, kind)[0]?.value, factsOf(base.facts, kind)[0]?.value] as const,
-    );
-    if (mine?.[0] && mine[1] && mine[0] !== mine[1])
-      found.push({
-        code: 'patch-mismatch',
-        level: 'wrong',
-        of: 'resolution',
-        wanted: mine[0],
-        base: base.name,
-        has: mine[1],
-        ...one(where),
-      });
-    const wantedVersion = /\b(\d+(?:\.\d+){1,3})\b/.exec(value)?.[1] ?? theirs?.[0];
-    if (wantedVersion && theirs?.[1] && !closeVersions(wantedVersion, theirs[1]))
-      found.push({
-        code: 'patch-mismatch',
-        level: 'note',
-        of: 'version',
-        wanted: wantedVersion,
-        base: base.name,
-        has: theirs[1],
-        ...one(where),
-      });
-  }
-  for (const { value, where } of factsOf(facts, 'patch'))
-    if (!others.some((other) => isMeant(value, other)))
-      found.push({
-        code: 'needs-patch',
-        level: 'wrong',
-        needed: value,
-        ...one(where),
-      });
-  for (const { value, where } of factsOf(facts, 'id')) {
-    const other = others.find(({ facts: theirs }) => factsOf(theirs, 'id').some((fact) => fact.value === value));
-    if (other)
-      found.push({
-        code: 'id-taken',
-        level: 'wrong',
-        id: value,
-        other: other.name,
-        ...one(where),
-      });
-  }
+  const [mine, theirs] = [stated('resolution', facts), stated('resolution', base.facts)];
+  if (mine && theirs && mine !== theirs)
+    found.push({ ...mismatch, level: 'wrong', of: 'resolution', wanted: mine, has: theirs });
+  const wanted = /\b(\d+(?:\.\d+){1,3})\b/.exec(value)?.[1] ?? stated('version', facts);
+  const has = stated('version', base.facts);
+  if (wanted && has && !closeVersions(wanted, has))
+    found.push({ ...mismatch, level: 'note', of: 'version', wanted, has });
+  return found;
+}
+
+const ofPatch = ({ value, where }: StatedFact, { others }: WarningInput): WarningFact[] =>
+  others.some((other) => isMeant(value, other))
+    ? []
+    : [{ code: 'needs-patch', level: 'wrong', needed: value, ...one(where) }];
+
+function ofId({ value, where }: StatedFact, { others }: WarningInput): WarningFact[] {
+  const other = others.find(({ facts }) => factsOf(facts, 'id').some((fact) => fact.value === value));
+  return other ? [{ code: 'id-taken', level: 'wrong', id: value, other: other.name, ...one(where) }] : [];
+}
+
+/** Made for another edition, and the card knows no way between them. */
+function ofEdition({ card, gameFiles, facts }: WarningInput): WarningFact[] {
   const edition = installedEdition(card, gameFiles);
   const stated = factsOf(facts, 'edition');
-  if (
-    edition &&
-    stated.length > 0 &&
-    !stated.some(({ value }) => words(value) === words(edition.title) || words(value) === words(edition.id)) &&
-    !card.recipes.length
-  )
-    found.push({
+  if (!edition || stated.length === 0 || card.recipes.length > 0) return [];
+  const isMine = (value: string) => words(value) === words(edition.title) || words(value) === words(edition.id);
+  if (stated.some(({ value }) => isMine(value))) return [];
+  return [
+    {
       code: 'other-edition',
       level: 'wrong',
       stated: stated.map(({ value }) => value),
       edition: edition.title,
       paths: stated.map(({ where }) => where),
       files: 1,
-    });
-  return found;
+    },
+  ];
 }

@@ -1,6 +1,6 @@
-import { packName } from '../archives/names';
+import { packName } from '../archives/packNames';
 import type { PackEntry } from '../archives/pack';
-import { firstRoot, saysWherePacksGo } from '../games/card';
+import { saysWherePacksGo } from '../games/card';
 import { refusedFolders } from '../games/statement';
 import { readSteps } from '../inspect/steps';
 import { addAll } from '../lists';
@@ -11,19 +11,19 @@ import { baseName, isUnder, joinPath, nameKey, parentOf, type PackPath, type Tar
 import type { LeftOutReason } from '../placed/baggage';
 import { packFolders } from '../placed/packFolders';
 import { RuleBook, noDecisions, targetOf, type Placement } from '../placed/placement';
-import { splitAlternatives } from './alternatives';
+import { splitAlternatives, type Split } from './alternatives';
 import { placeByEvidence, plansFor } from './byEvidence';
 import { placeMarked, placesOfTheCard } from './cardPlaces';
 import { confidenceOf } from './confidence';
-import { emptyResult, notYetWhere, slugOf, type Context, type PlacementInput, type PoolResult } from './context';
+import { emptyResult, notYetWhere, type Context, type PlacementInput, type PoolResult } from './context';
 import { whatStaysOut } from './leftOut';
-import { sharedFolder, type BaseChoice } from './overTree';
 import { packBaggage, withoutBaggage } from './packBaggage';
-import { placeAddonFolder, placeInside, placeLoose, placeZipped } from './places';
+import { placeAddonFolder, placeInside, placeLoose, placeZipped } from './placeByKind';
+import { nowhere } from './nowhere';
 import type { PlacementProposal } from './proposal';
 import { placeConverted } from './recipes';
 import { placeSettings } from './settingsFiles';
-import { proposeStudied } from './studied';
+import { proposeStudied } from './placeStudied';
 import { placeByTitle } from './titles';
 
 /**
@@ -31,70 +31,80 @@ import { placeByTitle } from './titles';
  * worse than a question: what is not clear is asked. The same input gives the same proposal, in any order of reading.
  */
 export function proposePlacements(input: PlacementInput): PlacementProposal {
-  const { entries } = input;
   const context = contextFor(input);
-  const result = emptyResult();
-  const merge = (part: PoolResult) => {
-    addAll(result.rules, part.rules);
-    addAll(result.parts, part.parts);
-    addAll(result.leftOut, part.leftOut);
-    addAll(result.made, part.made);
-    addAll(result.choices, part.choices);
-    if (part.confidence === 'ask' || result.confidence === 'ask') result.confidence = 'ask';
-    else if (part.confidence === 'likely') result.confidence = 'likely';
-  };
+  return finish(knowsByFolders(input) ? byFolders(input, context) : byCard(input, context), context, input);
+}
 
-  if (knowsByFolders(input)) {
-    merge(proposeStudied(entries, context));
-    takeInWhatTheGameHas(result, context);
-    if (result.rules.length === 0 && result.choices.length === 0 && context.questions.some(({ open }) => open))
-      waitForAnswers(result, entries);
-    return finish(result, context, input);
-  }
+function mergeInto(result: PoolResult, part: PoolResult): void {
+  addAll(result.rules, part.rules);
+  addAll(result.parts, part.parts);
+  addAll(result.leftOut, part.leftOut);
+  addAll(result.made, part.made);
+  addAll(result.choices, part.choices);
+  if (part.confidence === 'ask' || result.confidence === 'ask') result.confidence = 'ask';
+  else if (part.confidence === 'likely') result.confidence = 'likely';
+}
+
+const hasNoPlace = ({ rules, choices }: PoolResult): boolean => rules.length === 0 && choices.length === 0;
+
+/** In a game that is known by its folders. */
+function byFolders({ entries }: PlacementInput, context: Context): PoolResult {
+  const result = emptyResult();
+  mergeInto(result, proposeStudied(entries, context));
+  takeInWhatTheGameHas(result, context);
+  if (hasNoPlace(result) && context.questions.some(({ open }) => open)) waitForAnswers(result, entries);
+  return result;
+}
+
+/** In a game whose card says where packs go. */
+function byCard({ entries }: PlacementInput, context: Context): PoolResult {
+  const result = emptyResult();
   // Another edition's layout is converted first; what comes of it may be a zipped pack as well.
   const zipped = placeConverted(entries, context) ? undefined : placeZipped(entries, context);
   if (zipped) {
-    merge(zipped);
+    mergeInto(result, zipped);
     addAll(
       result.leftOut,
       zipped.rest.map(({ path }) => ({ path, why: packBaggage(path, context) ?? ('no place known for it' as const) })),
     );
-    return finish(result, context, input);
+    return result;
   }
-
   // A file that the game has under the very same name may be meant after all; it is looked at again below.
   const settings = placeSettings(withoutBaggage(entries, context, result.leftOut), context);
-  merge({ ...settings, rest: [] });
-
+  mergeInto(result, { ...settings, rest: [] });
   const split = splitAlternatives(settings.rest, context);
   addAll(
     result.leftOut,
     split.unchosen.map(({ path }) => ({ path, why: 'another choice' as const })),
   );
+  placeSplit(split, settings.rules.length > 0, context, result);
+  takeInWhatTheGameHas(result, context);
+  if (hasNoPlace(result)) {
+    if (context.questions.some(({ open }) => open)) waitForAnswers(result, entries);
+    else mergeInto(result, nowhere(entries, context));
+  }
+  return result;
+}
+
+/** The base of a pack, and the parts of it that were chosen. @param others something else of it has a place */
+function placeSplit(split: Split, others: boolean, context: Context, result: PoolResult): void {
   const base = split.base.length > 0 ? placePool(split.base, context) : undefined;
   // What stands beside parts that have a place, and has none itself, is hardly what the pack is about.
-  const unknown =
-    base?.nowhere || (base?.confidence === 'ask' && split.base.every(({ path }) => kindOf(path) === 'text'));
-  const beside = unknown && (settings.rules.length > 0 || split.chosen.length > 0 || split.open);
-  if (beside) notYetWhere(context);
-  if (beside)
+  const onlyTexts = split.base.every(({ path }) => kindOf(path) === 'text');
+  const unknown = base?.nowhere || (base?.confidence === 'ask' && onlyTexts);
+  const beside = unknown && (others || split.chosen.length > 0 || split.open);
+  if (beside) {
+    notYetWhere(context);
     addAll(
       result.leftOut,
       split.base.map(({ path }) => ({ path, why: 'no place known for it' as const })),
     );
-  else if (base) merge(base);
+  } else if (base) mergeInto(result, base);
   for (const { folder, entries: chosen } of split.chosen)
-    merge(placePool(chosen, context, { folder, base: beside ? undefined : base }));
-  if (split.open) {
-    result.confidence = 'ask';
-    notYetWhere(context);
-  }
-  takeInWhatTheGameHas(result, context);
-  if (result.rules.length === 0 && result.choices.length === 0) {
-    if (context.questions.some(({ open }) => open)) waitForAnswers(result, entries);
-    else merge(nowhere(entries, context));
-  }
-  return finish(result, context, input);
+    mergeInto(result, placePool(chosen, context, { folder, base: beside ? undefined : base }));
+  if (!split.open) return;
+  result.confidence = 'ask';
+  notYetWhere(context);
 }
 
 /** Is the game known by its folders, whatever the player told besides? Titles and recipes are ways of their own. */
@@ -248,47 +258,13 @@ function withRest(result: PoolResult, context: Context): PoolResult {
   return { ...result, leftOut: [...out].map(([path, why]) => ({ path, why })), rest: [] };
 }
 
-/** No idea: the whole pack into the first root, and the player is asked. */
-function nowhere(entries: readonly PackEntry[], { card, name }: Context): PoolResult {
-  const root = firstRoot(card);
-  const strip = sharedFolder(entries);
-  const choices: BaseChoice[] = [
-    { strip, base: root, matched: 0, exact: 0, reason: 'None of its folders is known to the game.' },
-  ];
-  for (const place of card.places) {
-    if (place.mode === 'own-folder')
-      choices.push({
-        strip,
-        base: joinPath(place.into, strip === '' ? slugOf(name) : baseName(strip)),
-        matched: 0,
-        exact: 0,
-        reason: `${place.title}: ${place.why}`,
-      });
-    if (place.mode === 'loose')
-      choices.push({
-        strip,
-        base: place.into,
-        matched: 0,
-        exact: 0,
-        reason: `${place.title}: ${place.why}`,
-      });
-  }
-  return {
-    ...emptyResult(),
-    confidence: 'ask',
-    rules: [{ as: 'files', from: strip, to: root }],
-    choices,
-    nowhere: true,
-  };
-}
-
 /**
  * The placement at a base that the player chose, with what does not belong left out again. Where the game's folders
  * know nothing of what lies under `strip`, all of it is meant: the player has said so.
  */
 export function proposeAt(input: PlacementInput, strip: string, base: TargetPath): Placement {
   const { tree } = contextFor(input);
-  const out = whatStaysOut(input.entries, strip, base, input.card, tree);
+  const out = whatStaysOut(input.entries, { strip, base }, input.card, tree);
   const reasons = new Map<string, LeftOutReason>(out.map(({ path, why }) => [path, why]));
   const known = input.entries.some(({ path }) => isUnder(path, strip) && !reasons.has(path));
   const leftOut = known

@@ -1,7 +1,7 @@
 import picomatch from 'picomatch';
 import type { PackEntry } from '../archives/pack';
-import type { Recipe } from '../games/card';
-import { foldersAbove, isUnder, joinPath } from '../paths/paths';
+import type { PlaceMode, Recipe } from '../games/card';
+import { foldersAbove, isUnder, joinPath, type TargetPath } from '../paths/paths';
 import { emptyResult, slugOf, type Context, type PoolResult } from './context';
 import { statedVersion } from '../inspect/stated';
 
@@ -42,55 +42,76 @@ export function placeConverted(entries: readonly PackEntry[], context: Context):
   for (const recipe of context.card.recipes) {
     const top = wrapperOf(entries, recipe);
     const place = context.card.places.find(({ id }) => id === recipe.place);
-    if (top === undefined || !place || place.mode === 'loose') continue;
-    const result = emptyResult();
-    const zipped = place.mode === 'kept-zipped';
-    const into = zipped
-      ? joinPath(place.into, `${slugOf(context.name)}.zip`)
-      : place.mode === 'into-archive'
-        ? place.archive
-        : joinPath(place.into, slugOf(context.name));
-    const inArchive = zipped || place.mode === 'into-archive';
-    const inside = entries.filter(({ path }) => isUnder(path, top));
-    const relative = (path: string) => (top === '' ? path : path.slice(top.length + 1));
-    const add = (from: string, to: string) => {
-      if (inArchive) result.rules.push({ as: 'inside', from: joinPath(top, from), to: into, inner: to });
-      else
-        result.rules.push({
-          as: inside.some(({ path }) => path === joinPath(top, from)) ? 'file' : 'files',
-          from: joinPath(top, from),
-          to: joinPath(into, to),
-        });
-    };
-    add('', '');
-    for (const { from, to } of recipe.moves) add(from, to);
-    for (const { files } of recipe.drops) {
-      const drop = picomatch(files, { nocase: true, dot: true });
-      for (const { path } of inside) if (drop(relative(path))) result.leftOut.push({ path, why: 'cannot carry over' });
-    }
-    if (recipe.manifest) {
-      const { file, template } = recipe.manifest;
-      const json = (value: string) => JSON.stringify(value).slice(1, -1);
-      const values: Record<string, string> = {
-        id: idFor(inside, context.name),
-        title: json(context.title),
-        version: statedVersion(context.name) ?? '1.0.0',
-      };
-      result.made.push({
-        ...(inArchive ? { target: into, inside: file } : { target: joinPath(into, file) }),
-        text: template.replace(/\{(id|title|version)\}/g, (_, word: string) => values[word] as string),
-        why: `Written new, since this edition of the game looks for a “${file}”.`,
-      });
-    }
-    result.parts.push({
-      mode: 'converted',
-      from: top,
-      to: into,
-      files: inside.length - result.leftOut.length,
-      reason: `It is laid out for ${recipe.from}. ${recipe.title}: ${[...recipe.moves.map(({ from, to }) => (to === '' ? `the contents of “${from}” move up` : `“${from}” becomes “${to}”`)), ...(recipe.manifest ? [`a “${recipe.manifest.file}” is written`] : [])].join(', ')}.`,
-    });
-    result.rest = entries.filter(({ path }) => !isUnder(path, top));
-    return result;
+    if (top !== undefined && place && place.mode !== 'loose') return convert(entries, recipe, { top, place }, context);
   }
   return undefined;
+}
+
+type Goal = Exclude<PlaceMode, { mode: 'loose' }>;
+
+function intoOf(place: Goal, name: string): TargetPath {
+  if (place.mode === 'kept-zipped') return joinPath(place.into, `${slugOf(name)}.zip`);
+  return place.mode === 'into-archive' ? place.archive : joinPath(place.into, slugOf(name));
+}
+
+function convert(
+  entries: readonly PackEntry[],
+  recipe: Recipe,
+  { top, place }: { top: string; place: Goal },
+  context: Context,
+): PoolResult {
+  const result = emptyResult();
+  const into = intoOf(place, context.name);
+  const inArchive = place.mode === 'kept-zipped' || place.mode === 'into-archive';
+  const inside = entries.filter(({ path }) => isUnder(path, top));
+  const isFile = (at: string) => inside.some(({ path }) => path === at);
+  for (const { from, to } of [{ from: '', to: '' }, ...recipe.moves]) {
+    const at = joinPath(top, from);
+    if (inArchive) result.rules.push({ as: 'inside', from: at, to: into, inner: to });
+    else result.rules.push({ as: isFile(at) ? 'file' : 'files', from: at, to: joinPath(into, to) });
+  }
+  for (const { files } of recipe.drops) {
+    const drop = picomatch(files, { nocase: true, dot: true });
+    for (const { path } of inside)
+      if (drop(top === '' ? path : path.slice(top.length + 1))) result.leftOut.push({ path, why: 'cannot carry over' });
+  }
+  if (recipe.manifest) {
+    const { file } = recipe.manifest;
+    result.made.push({
+      ...(inArchive ? { target: into, inside: file } : { target: joinPath(into, file) }),
+      ...manifestOf(recipe.manifest, inside, context),
+    });
+  }
+  result.parts.push({
+    mode: 'converted',
+    from: top,
+    to: into,
+    files: inside.length - result.leftOut.length,
+    reason: `It is laid out for ${recipe.from}. ${recipe.title}: ${changesOf(recipe).join(', ')}.`,
+  });
+  result.rest = entries.filter(({ path }) => !isUnder(path, top));
+  return result;
+}
+
+/** What a recipe does, in words. */
+const changesOf = ({ moves, manifest }: Recipe): string[] => [
+  ...moves.map(({ from, to }) => (to === '' ? `the contents of “${from}” move up` : `“${from}” becomes “${to}”`)),
+  ...(manifest ? [`a “${manifest.file}” is written`] : []),
+];
+
+/** The manifest that this edition needs. */
+function manifestOf(
+  { file, template }: NonNullable<Recipe['manifest']>,
+  inside: readonly PackEntry[],
+  { name, title }: Context,
+): { text: string; why: string } {
+  const values: Record<string, string> = {
+    id: idFor(inside, name),
+    title: JSON.stringify(title).slice(1, -1),
+    version: statedVersion(name) ?? '1.0.0',
+  };
+  return {
+    text: template.replace(/\{(id|title|version)\}/g, (_, word: string) => values[word] as string),
+    why: `Written new, since this edition of the game looks for a “${file}”.`,
+  };
 }

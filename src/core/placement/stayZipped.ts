@@ -3,7 +3,7 @@ import { isUnder } from '../paths/paths';
 import { shownPlace } from '../paths/search';
 import { ask, emptyResult, type Context, type PoolResult } from './context';
 import { LEVELS } from './evidence';
-import { keptZipped } from './keptZipped';
+import { keptZipped, type Zipped } from './keptZipped';
 import { packBaggage } from './packBaggage';
 import type { Plan } from './plans';
 
@@ -14,61 +14,64 @@ export function stayZipped(
   context: Context,
 ): PoolResult | undefined {
   const zipped = keptZipped(entries, context);
-  if (!zipped || zipped.points <= 0) return undefined;
+  if (!zipped || zipped.points <= 0 || !isWanted(zipped, plan, context)) return undefined;
+  const { to, evidence, from } = zipped;
+  const says = evidence.map((one) => one.says).join(' ');
+  if (from !== undefined)
+    return packedAnew(entries, { ...zipped, from }, `${says} It is packed anew without that folder.`, context);
+  return {
+    ...emptyResult(),
+    confidence: zipped.points >= LEVELS.sure.points ? 'sure' : 'likely',
+    rules: [{ as: 'whole', from: '', to }],
+    parts: [{ mode: 'zipped', from: '', to, files: 1, reason: says, evidence }],
+  };
+}
+
+/** What lies in one folder of it becomes an archive; the rest stays out. */
+function packedAnew(
+  entries: readonly PackEntry[],
+  { from, to, evidence }: Zipped & { from: string },
+  reason: string,
+  context: Context,
+): PoolResult {
+  const inside = entries.filter(({ path }) => isUnder(path, from));
+  return {
+    ...emptyResult(),
+    confidence: 'likely',
+    rules: [{ as: 'inside', from, to, inner: '' }],
+    leftOut: entries
+      .filter(({ path }) => !isUnder(path, from))
+      .map(({ path }) => ({ path, why: packBaggage(path, context) ?? 'no place known for it' })),
+    parts: [{ mode: 'zipped', from, to, files: inside.length, reason, evidence }],
+  };
+}
+
+/** Does it stay zipped rather than go where the best plan says? The player is asked where that is not clear. */
+function isWanted(zipped: Zipped, plan: Plan | undefined, context: Context): boolean {
   const ahead = zipped.points - (plan?.points ?? 0);
   const clear =
     !zipped.renamed &&
     Math.abs(ahead) >= LEVELS.likely.ahead &&
     Math.max(zipped.points, plan?.points ?? 0) >= LEVELS.likely.points;
-  if (!clear && zipped.points > 1.5) {
-    const [answer] = ask(
-      context,
-      {
-        id: 'zipped',
-        kind: 'one',
-        title: 'Does it stay zipped?',
-        why: 'Archives lie unopened in the game’s folders, and this one could be one of them.',
-        options: [
-          { id: 'whole', label: 'Leave it zipped', says: shownPlace(zipped.to, context.card.roots) },
-          {
-            id: 'unpacked',
-            label: 'Unpack it',
-            says: plan ? shownPlace(plan.items[0]?.to ?? '', context.card.roots) : 'You choose where',
-          },
-        ],
-        suggested: [],
-      },
-      false,
-    );
-    if (answer !== 'whole' && (answer !== undefined || ahead < 0)) return undefined;
-  } else if (ahead < 0 || zipped.points < LEVELS.likely.points) return undefined;
-  const says = zipped.evidence.map((one) => one.says).join(' ');
-  if (zipped.from !== undefined) {
-    const { from } = zipped;
-    const inside = entries.filter(({ path }) => isUnder(path, from));
-    return {
-      ...emptyResult(),
-      confidence: 'likely',
-      rules: [{ as: 'inside', from, to: zipped.to, inner: '' }],
-      leftOut: entries
-        .filter(({ path }) => !isUnder(path, from))
-        .map(({ path }) => ({ path, why: packBaggage(path, context) ?? 'no place known for it' })),
-      parts: [
+  if (clear || zipped.points <= 1.5) return ahead >= 0 && zipped.points >= LEVELS.likely.points;
+  const [answer] = ask(
+    context,
+    {
+      id: 'zipped',
+      kind: 'one',
+      title: 'Does it stay zipped?',
+      why: 'Archives lie unopened in the game’s folders, and this one could be one of them.',
+      options: [
+        { id: 'whole', label: 'Leave it zipped', says: shownPlace(zipped.to, context.card.roots) },
         {
-          mode: 'zipped',
-          from,
-          to: zipped.to,
-          files: inside.length,
-          reason: `${says} It is packed anew without that folder.`,
-          evidence: zipped.evidence,
+          id: 'unpacked',
+          label: 'Unpack it',
+          says: plan ? shownPlace(plan.items[0]?.to ?? '', context.card.roots) : 'You choose where',
         },
       ],
-    };
-  }
-  return {
-    ...emptyResult(),
-    confidence: zipped.points >= LEVELS.sure.points ? 'sure' : 'likely',
-    rules: [{ as: 'whole', from: '', to: zipped.to }],
-    parts: [{ mode: 'zipped', from: '', to: zipped.to, files: 1, reason: says, evidence: zipped.evidence }],
-  };
+      suggested: [],
+    },
+    false,
+  );
+  return answer === 'whole' || (answer === undefined && ahead >= 0);
 }

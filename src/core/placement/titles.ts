@@ -85,7 +85,7 @@ export function placeByTitle(entries: readonly PackEntry[], context: Context): P
   const own = ownTitles(titles, tree);
   const { folders, rest } = idFolders(entries, titles);
   return folders.length > 0
-    ? placeIdFolders(folders, rest, own, titles, context)
+    ? { ...placeIdFolders(folders, { own, titles }, context), rest }
     : makeIdFolder(entries, own, titles, context);
 }
 
@@ -98,24 +98,26 @@ function goal(titles: TitleCard, id: string): TargetPath {
   return joinPath(titles.into, id, titles.inner);
 }
 
+type OwnTitle = ReturnType<typeof ownTitles>[number];
+
 function placeIdFolders(
   folders: readonly IdFolder[],
-  rest: PackEntry[],
-  own: { id: string; title: string; region: string }[],
-  titles: TitleCard,
+  { own, titles }: { own: readonly OwnTitle[]; titles: TitleCard },
   context: Context,
 ): PoolResult {
-  const result = { ...emptyResult(), rest };
+  const result = emptyResult();
   const known = new Map(titles.known.map((title) => [nameKey(title.id), title]));
   const mine = new Set(own.map(({ id }) => nameKey(id)));
   const right = folders.filter(({ id }) => mine.has(nameKey(id)));
-  for (const { folder, id, files } of folders) {
+  const put = (folder: IdFolder, id: string, why: string) => placeIdFolder(result, folder, { titles, id, why });
+  for (const one of folders) {
+    const { id, files } = one;
     const title = known.get(nameKey(id));
     if (mine.has(nameKey(id))) {
-      place(folder, id, files, `“${id}” is your ${title?.title ?? 'title'} (${title?.region ?? ''}).`);
+      put(one, id, `“${id}” is your ${title?.title ?? 'title'} (${title?.region ?? ''}).`);
       continue;
     }
-    const sameTitle = own.filter((one) => one.title === title?.title);
+    const sameTitle = own.filter((other) => other.title === title?.title);
     // The pack holds the player's region as well: the other one's folder is of no use.
     if (sameTitle.length > 0 && right.some((other) => known.get(nameKey(other.id))?.title === title?.title)) {
       addAll(
@@ -124,56 +126,65 @@ function placeIdFolders(
       );
       continue;
     }
-    const options = (sameTitle.length > 0 ? sameTitle : own).map((one) => ({
-      id: one.id,
-      label: `Use ${one.id}`,
-      says: `${one.title}, ${one.region}: one of your titles`,
-    }));
-    const [answer] = ask(
-      context,
-      {
-        id: `title:${folder}`,
-        kind: 'one',
-        title: title
-          ? `“${id}” is ${title.title} for ${title.region}; you do not have that one`
-          : `“${id}” is no title id that the app knows`,
-        why: title
-          ? 'A texture folder named after another region’s id does not load. The same textures work under your own id.'
-          : 'A texture folder loads only under the id of a title you have.',
-        options: [...options, { id, label: `Leave it as ${id}`, says: 'It will not load with the titles you have' }],
-        suggested: sameTitle.length === 1 ? [sameTitle[0]?.id as string] : [],
-      },
-      false,
-    );
-    if (answer === undefined) {
-      result.confidence = 'ask';
-      place(folder, sameTitle[0]?.id ?? id, files, 'It waits for your answer.');
-    } else
-      place(
-        folder,
-        answer,
-        files,
-        nameKey(answer) === nameKey(id)
-          ? 'You left the id as it is.'
-          : `The textures go under “${answer}” instead of “${id}”.`,
-      );
+    const answer = askForTitle(one, title, { own, sameTitle }, context);
+    if (answer === undefined) result.confidence = 'ask';
+    put(one, answer ?? sameTitle[0]?.id ?? id, whyUnder(id, answer));
   }
   return result;
+}
 
-  function place(folder: string, id: string, files: readonly PackEntry[], why: string): void {
-    const from = innermost(folder, files, titles.inner);
-    const to = goal(titles, id);
-    const mended = titles.inner !== '' && from !== joinPath(folder, titles.inner);
-    const spelled = nameKey(from) === nameKey(joinPath(folder, titles.inner));
-    result.rules.push({ as: 'files', from, to });
-    result.parts.push({
-      mode: 'title',
-      from,
-      to,
-      files: files.length,
-      reason: `${why}${mended && !spelled ? (from === folder ? ` The inner folder “${titles.inner}” was missing and is made.` : ` The inner folder “${titles.inner}” stood there more than once.`) : ''}`,
-    });
-  }
+function whyUnder(id: string, answer: string | undefined): string {
+  if (answer === undefined) return 'It waits for your answer.';
+  return nameKey(answer) === nameKey(id)
+    ? 'You left the id as it is.'
+    : `The textures go under “${answer}” instead of “${id}”.`;
+}
+
+/** Asks under which of the player's ids a folder for another one goes. */
+function askForTitle(
+  { folder, id }: IdFolder,
+  title: OwnTitle | undefined,
+  { own, sameTitle }: { own: readonly OwnTitle[]; sameTitle: readonly OwnTitle[] },
+  context: Context,
+): string | undefined {
+  const options = (sameTitle.length > 0 ? sameTitle : own).map((one) => ({
+    id: one.id,
+    label: `Use ${one.id}`,
+    says: `${one.title}, ${one.region}: one of your titles`,
+  }));
+  const [answer] = ask(
+    context,
+    {
+      id: `title:${folder}`,
+      kind: 'one',
+      title: title
+        ? `“${id}” is ${title.title} for ${title.region}; you do not have that one`
+        : `“${id}” is no title id that the app knows`,
+      why: title
+        ? 'A texture folder named after another region’s id does not load. The same textures work under your own id.'
+        : 'A texture folder loads only under the id of a title you have.',
+      options: [...options, { id, label: `Leave it as ${id}`, says: 'It will not load with the titles you have' }],
+      suggested: sameTitle.length === 1 ? [sameTitle[0]?.id as string] : [],
+    },
+    false,
+  );
+  return answer;
+}
+
+function placeIdFolder(
+  result: PoolResult,
+  { folder, files }: IdFolder,
+  { titles, id, why }: { titles: TitleCard; id: string; why: string },
+): void {
+  const from = innermost(folder, files, titles.inner);
+  const to = goal(titles, id);
+  const mended = titles.inner !== '' && nameKey(from) !== nameKey(joinPath(folder, titles.inner));
+  const inner =
+    from === folder
+      ? ` The inner folder “${titles.inner}” was missing and is made.`
+      : ` The inner folder “${titles.inner}” stood there more than once.`;
+  result.rules.push({ as: 'files', from, to });
+  result.parts.push({ mode: 'title', from, to, files: files.length, reason: `${why}${mended ? inner : ''}` });
 }
 
 /** Only pictures, and no id anywhere: the textures of a title whose folder has to be made. */

@@ -6,11 +6,17 @@ import type { Candidate } from './plans';
 const same = (a: string, b: string): boolean => nameKey(a) === nameKey(b);
 const below = (path: string, folder: string): boolean => isUnder(nameKey(path), nameKey(folder));
 
+/** Where something of the pack comes to lie; within: as a part of what is placed. */
+interface Landed {
+  path: string;
+  within: boolean;
+}
+
 /**
  * Where a folder or file of the pack comes to lie when a candidate is taken; undefined where the candidate says nothing
  * of it.
  */
-function landingOf(what: string, { node, to, file }: Candidate): { path: string; within: boolean } | undefined {
+function landingOf(what: string, { node, to, file }: Candidate): Landed | undefined {
   if (file) return isUnder(node, what) ? { path: to, within: node !== what } : undefined;
   if (isUnder(what, node))
     return { path: joinPath(to, node === '' ? what : what.slice(node.length + 1)), within: false };
@@ -28,69 +34,85 @@ function agreement(step: PutStep, candidate: Candidate, top: string, isThere: Is
   for (const what of whats) {
     const landed = landingOf(what, candidate);
     if (!landed) continue;
-    const one = agrees(step, what, landed, candidate, isThere);
+    const one = agrees({ step, what, isThere }, landed, candidate);
     if (one === 'exact') return one;
     if (found !== 'above') found = one;
   }
   return found;
 }
 
-function agrees(
-  step: PutStep,
-  what: string,
-  { path, within }: { path: string; within: boolean },
-  { inside, file, node }: Candidate,
-  isThere: IsThere,
-): Agreement {
-  const { folders, files, contents, how, name } = step;
+/** A step of the read-me, and one of the things that it speaks of. */
+interface Said {
+  step: PutStep;
+  what: string;
+  isThere: IsThere;
+}
+
+function agrees(said: Said, landed: Landed, candidate: Candidate): Agreement {
+  const { step } = said;
+  if (candidate.inside !== undefined) return agreesInside(said, landed, candidate);
+  if (step.how === 'inside' && step.files.length > 0) return 'elsewhere';
+  if (step.ownFolder) return agreesOwnFolder(said, landed.path);
+  const byFile = agreesFiles(step, landed, candidate);
+  if (byFile !== undefined) return byFile;
+  if (isBesideItself(said, landed, candidate)) return 'elsewhere';
+  return agreesFolders(said, landed, candidate);
+}
+
+function agreesInside({ step, what }: Said, { path }: Landed, { node, inside = '' }: Candidate): Agreement {
+  const { files, contents, how } = step;
+  if (how !== 'inside') return 'elsewhere';
   // A folder that is named goes in as it is called, not what lies in it.
-  if (
-    inside !== undefined &&
-    how === 'inside' &&
-    step.what.includes(what) &&
-    !contents &&
-    node === what &&
-    !same(baseName(inside), baseName(what))
-  )
-    return 'elsewhere';
-  if (inside !== undefined)
-    return how === 'inside' && (files.length === 0 || files.some((one) => below(path, one))) ? 'exact' : 'elsewhere';
-  if (how === 'inside' && files.length > 0) return 'elsewhere';
-  const called = name || baseName(what);
-  if (step.ownFolder) {
-    const container = step.what.length > 0 ? parentOf(path) : path;
-    return folders.some((folder) => same(parentOf(container), folder)) && !isThere(container)
-      ? 'exact'
-      : folders.some((folder) => below(path, folder))
-        ? 'above'
-        : 'elsewhere';
-  }
+  const isNamed = step.what.includes(what) && !contents && node === what;
+  if (isNamed && !same(baseName(inside), baseName(what))) return 'elsewhere';
+  return files.length === 0 || files.some((one) => below(path, one)) ? 'exact' : 'elsewhere';
+}
+
+function agreesOwnFolder({ step, isThere }: Said, path: string): Agreement {
+  const container = step.what.length > 0 ? parentOf(path) : path;
+  if (step.folders.some((folder) => same(parentOf(container), folder)) && !isThere(container)) return 'exact';
+  return step.folders.some((folder) => below(path, folder)) ? 'above' : 'elsewhere';
+}
+
+function agreesFiles({ files }: PutStep, { path, within }: Landed, { file }: Candidate): Agreement {
   for (const one of files) {
     if (same(path, one)) return 'exact';
     if (same(parentOf(path), parentOf(one))) return file || within ? 'above' : 'exact';
   }
-  // It was to stand there under its own name, and would be laid over something else.
-  if (
-    how === 'beside' &&
-    !contents &&
-    step.what.length > 0 &&
-    !folders.some((folder) => below(path, joinPath(folder, called)) || same(baseName(folder), called))
-  ) {
-    if (within || (!file && !folders.some((folder) => same(path, folder)))) return 'elsewhere';
-  }
+  return undefined;
+}
+
+/** It was to stand there under its own name, and would be laid over something else. */
+function isBesideItself({ step, what }: Said, { path, within }: Landed, { file }: Candidate): boolean {
+  const { folders, contents, how, name } = step;
+  if (how !== 'beside' || contents || step.what.length === 0) return false;
+  const called = name || baseName(what);
+  const isItsPlace = (folder: string) => below(path, joinPath(folder, called)) || same(baseName(folder), called);
+  if (folders.some(isItsPlace)) return false;
+  return within || (!file && !folders.some((folder) => same(path, folder)));
+}
+
+/** What lies in it goes there, or it is called like the folder that is named. */
+const goesAsFolder = ({ contents, how, what: whats }: PutStep, what: string, folder: string): boolean =>
+  contents || how === 'over' || whats.length === 0 || same(baseName(folder), baseName(what));
+
+function agreesFolders({ step, what, isThere }: Said, { path, within }: Landed, { file }: Candidate): Agreement {
+  const { folders, how } = step;
+  const isExact = (folder: string) =>
+    same(path, joinPath(folder, step.name || baseName(what))) ||
+    (same(path, folder) && goesAsFolder(step, what, folder)) ||
+    (file && !(within && below(path, folder)) && same(parentOf(path), folder));
   for (const folder of folders) {
-    if (same(path, joinPath(folder, called))) return 'exact';
-    if (
-      (contents || how === 'over' || step.what.length === 0 || same(baseName(folder), baseName(what))) &&
-      same(path, folder)
-    )
-      return 'exact';
+    if (isExact(folder)) return 'exact';
     if (within && below(path, folder)) return 'above';
-    if (file && same(parentOf(path), folder)) return 'exact';
   }
   // A folder that is named goes in as it is called: laid over the one that is there it would be another thing.
   const isNamed = step.what.includes(what) && how === 'into' && !within && !file;
   if (isNamed && isThere(path) && folders.some((folder) => same(path, folder))) return 'elsewhere';
+  return agreesLoosely(folders, path);
+}
+
+function agreesLoosely(folders: readonly string[], path: string): Agreement {
   if (folders.some((folder) => below(path, folder))) return 'above';
   // One of many folders of this name, and it is the same folder of another thing of the kind.
   const cousin = folders.some(
@@ -101,73 +123,76 @@ function agrees(
 
 /** What the read-me says of a candidate. */
 export function toldOf(candidate: Candidate, steps: readonly Step[], top: string, isThere: IsThere): Evidence[] {
-  const found: Evidence[] = [];
-  for (const step of steps) {
-    if (step.kind === 'do not') {
-      const meant = [...step.folders, ...step.files].find((one) => below(candidate.to, one));
-      if (meant !== undefined)
-        found.push({
-          weight: WEIGHTS.toldElsewhere,
-          says: `The read-me says no to ${quotedTarget(meant)}.`,
-          line: step.line,
-        });
-    }
-    if (step.kind !== 'put') continue;
-    const said = agreement(step, candidate, top, isThere);
-    if (said === undefined) continue;
-    const many = Math.max(step.folders.length, step.files.length, 1);
-    const exact = WEIGHTS.told / Math.sqrt(many);
-    if (said === 'exact') found.push({ weight: exact, says: `The read-me says so: “${step.text}”`, line: step.line });
-    else if (said === 'above')
-      found.push({
-        weight: WEIGHTS.toldAbove / Math.sqrt(many),
-        says: `The read-me names what lies above it: “${step.text}”`,
-        line: step.line,
-      });
-    // A second place for all of it can be another way to say the same; a place for these files cannot.
-    else
-      found.push({
-        weight: step.what.length > 0 ? WEIGHTS.toldElsewhere : WEIGHTS.toldElsewhere / 2,
-        says: `The read-me names another place: “${step.text}”`,
-        line: step.line,
-      });
-  }
+  const found = steps.flatMap((step): Evidence[] => {
+    if (step.kind === 'do not') return saysNo(candidate, step);
+    const said = step.kind === 'put' ? agreement(step, candidate, top, isThere) : undefined;
+    return step.kind === 'put' && said !== undefined ? [saidSo(step, said)] : [];
+  });
   const best = found.filter(({ weight }) => weight > 0).sort((a, b) => b.weight - a.weight)[0];
   const worst = found.filter(({ weight }) => weight < 0).sort((a, b) => a.weight - b.weight)[0];
   // One sentence that says so outweighs another that speaks of something else.
-  return best ? [best, ...(worst && best.weight < WEIGHTS.told / 2 ? [worst] : [])] : worst ? [worst] : [];
+  const isClear = best !== undefined && best.weight >= WEIGHTS.told / 2;
+  return [...(best ? [best] : []), ...(worst && !isClear ? [worst] : [])];
+}
+
+function saysNo({ to }: Candidate, { folders, files, line }: Extract<Step, { kind: 'do not' }>): Evidence[] {
+  const meant = [...folders, ...files].find((one) => below(to, one));
+  if (meant === undefined) return [];
+  return [{ weight: WEIGHTS.toldElsewhere, says: `The read-me says no to ${quotedTarget(meant)}.`, line }];
+}
+
+function saidSo({ what, folders, files, text, line }: PutStep, said: NonNullable<Agreement>): Evidence {
+  const many = Math.sqrt(Math.max(folders.length, files.length, 1));
+  if (said === 'exact') return { weight: WEIGHTS.told / many, says: `The read-me says so: “${text}”`, line };
+  if (said === 'above')
+    return { weight: WEIGHTS.toldAbove / many, says: `The read-me names what lies above it: “${text}”`, line };
+  // A second place for all of it can be another way to say the same; a place for these files cannot.
+  const weight = what.length > 0 ? WEIGHTS.toldElsewhere : WEIGHTS.toldElsewhere / 2;
+  return { weight, says: `The read-me names another place: “${text}”`, line };
 }
 
 /** Places that the read-me names, as candidates: a thing of the pack and where it would lie. */
-export function toldPlaces(
-  steps: readonly Step[],
-  top: string,
-  isFile: (path: string) => boolean,
-  packFolder: string,
-): { node: string; to: string; inside?: string }[] {
-  const found: { node: string; to: string; inside?: string }[] = [];
-  for (const step of steps) {
-    if (step.kind !== 'put') continue;
-    for (const what of step.what.length > 0 ? step.what : [top]) {
-      const file = isFile(what);
-      const called = step.name || baseName(what);
-      if (step.how === 'inside')
-        for (const archive of step.files)
-          found.push({ node: top, to: archive, inside: '' }, { node: '', to: archive, inside: '' });
-      else
-        for (const one of step.files) {
-          if (file && (step.name !== undefined || same(baseName(one), baseName(what))))
-            found.push({ node: what, to: one });
-          else if (file) found.push({ node: what, to: joinPath(parentOf(one), called) });
-          else found.push({ node: what, to: parentOf(one) });
-        }
-      for (const folder of step.folders) {
-        if (step.ownFolder)
-          found.push({ node: step.what.length > 0 ? parentOf(what) : what, to: joinPath(folder, packFolder) });
-        if (called !== '') found.push({ node: what, to: joinPath(folder, called) });
-        if (!file) found.push({ node: what, to: folder });
-      }
-    }
-  }
-  return found;
+export function toldPlaces(steps: readonly Step[], pack: ToldPack): ToldPlace[] {
+  return steps.flatMap((step) => {
+    if (step.kind !== 'put') return [];
+    const whats = step.what.length > 0 ? step.what : [pack.top];
+    return whats.flatMap((what) => [...byFiles(step, what, pack), ...byFolders(step, what, pack)]);
+  });
+}
+
+interface ToldPack {
+  /** The folder that all of it lies in. */
+  top: string;
+  isFile(path: string): boolean;
+  packFolder: string;
+}
+
+interface ToldPlace {
+  node: string;
+  to: string;
+  inside?: string;
+}
+
+function byFiles({ files, how, name }: PutStep, what: string, { top, isFile }: ToldPack): ToldPlace[] {
+  if (how === 'inside')
+    return files.flatMap((archive) => [
+      { node: top, to: archive, inside: '' },
+      { node: '', to: archive, inside: '' },
+    ]);
+  return files.map((one) => {
+    if (!isFile(what)) return { node: what, to: parentOf(one) };
+    const isIt = name !== undefined || same(baseName(one), baseName(what));
+    return { node: what, to: isIt ? one : joinPath(parentOf(one), baseName(what)) };
+  });
+}
+
+function byFolders({ folders, ownFolder, name, ...step }: PutStep, what: string, pack: ToldPack): ToldPlace[] {
+  const called = name || baseName(what);
+  return folders.flatMap((folder) => [
+    ...(ownFolder
+      ? [{ node: step.what.length > 0 ? parentOf(what) : what, to: joinPath(folder, pack.packFolder) }]
+      : []),
+    ...(called !== '' ? [{ node: what, to: joinPath(folder, called) }] : []),
+    ...(pack.isFile(what) ? [] : [{ node: what, to: folder }]),
+  ]);
 }

@@ -1,5 +1,5 @@
 import type { PackEntry } from '../archives/pack';
-import { packName } from '../archives/names';
+import { packName } from '../archives/packNames';
 import { statedVersion } from '../inspect/stated';
 import { joinPath, nameKey, type PackPath } from '../paths/paths';
 import type { Placement } from '../placed/placement';

@@ -1,4 +1,5 @@
-import { NameCounter, indentAt, lineEndOf, wholeLine, type SettingsNode, type TreeForm } from './tree';
+import type { TextEdit } from './document';
+import { appendLines, NameCounter, indentAt, lineEndOf, wholeLine, type SettingsNode, type TreeForm } from './tree';
 
 const DEEPEST = 200;
 /** Comments, braces, line ends, quoted words, bare words. */
@@ -78,6 +79,86 @@ function statements(words: readonly BlockWord[]): BlockWord[][] {
   return found;
 }
 
+/** Reads a text token by token. */
+class Reading {
+  private readonly top: Open = { nodes: [], names: new NameCounter() };
+  private readonly open: Open[] = [this.top];
+  private whole = true;
+  private words: BlockWord[] = [];
+
+  constructor(private readonly text: string) {}
+
+  result(): ReturnType<TreeForm['parse']> {
+    const { text, open, top } = this;
+    let at = text.startsWith('\ufeff') ? 1 : 0;
+    TOKEN.lastIndex = at;
+    for (let found = TOKEN.exec(text); found; at = TOKEN.lastIndex, found = TOKEN.exec(text)) {
+      const [token] = found;
+      const start = found.index;
+      if (/\S/.test(text.slice(at, start))) this.whole = false;
+      if (/^(\/\/|#|--[\s-]|--$)/.test(token)) continue;
+      if (token === '{' && open.length > DEEPEST) return { nodes: [], whole: false };
+      this.take(token, start);
+    }
+    if (/\S/.test(text.slice(at))) this.whole = false;
+    this.flush();
+    if (open.length > 1) this.whole = false;
+    for (const { node } of open) if (node) node.end = text.length;
+    return { nodes: top.nodes, whole: this.whole };
+  }
+
+  private take(token: string, start: number): void {
+    const end = start + token.length;
+    if (/^[\r\n]/.test(token)) {
+      // A block's name can stand on the line above its brace.
+      if (!/^\s*\{/.test(this.text.slice(end, end + 400))) this.flush();
+    } else if (token === '{') this.openBlock(start);
+    else if (token === '}') this.closeBlock(start);
+    else this.words.push({ start, end, word: unquote(token), quoted: token.startsWith('"') });
+  }
+
+  private openBlock(start: number): void {
+    // What stands before the block on its line is a line of its own where a sign ends it: `x = 1, sub = {`.
+    const before = statements(this.words);
+    const words = before.pop() ?? [];
+    for (const some of before) this.add(some);
+    const name = blockName(words);
+    if (name === '') this.whole = false;
+    const parent = this.inner;
+    const node: SettingsNode = {
+      name: parent.names.of(name),
+      start: words[0]?.start ?? start,
+      end: start + 1,
+      children: [],
+    };
+    this.words = [];
+    parent.nodes.push(node);
+    this.open.push({ nodes: node.children, names: new NameCounter(), node });
+  }
+
+  private closeBlock(start: number): void {
+    this.flush();
+    const closed = this.open.length > 1 ? this.open.pop() : undefined;
+    if (closed?.node) closed.node.end = start + 1;
+    else this.whole = false;
+  }
+
+  private get inner(): Open {
+    return this.open.at(-1) as Open;
+  }
+
+  /** The words of a line that has ended. */
+  private flush(): void {
+    for (const some of statements(this.words)) this.add(some);
+    this.words = [];
+  }
+
+  private add(words: readonly BlockWord[]): void {
+    const made = nodeOf(words, this.text, this.inner.names);
+    if (made) this.inner.nodes.push(made);
+  }
+}
+
 /**
  * Nested blocks: `name { key value … }`, a line for each key, words bare or in quotes, comments after `//`, `#` or
  * `--`. Keys can stand more than once; the second is `key#2`. The value is the rest of the line. A sign between key and
@@ -86,62 +167,7 @@ function statements(words: readonly BlockWord[]): BlockWord[][] {
  */
 export const blocksForm: TreeForm = {
   sameCase: true,
-  parse: (text) => {
-    const top: Open = { nodes: [], names: new NameCounter() };
-    const open: Open[] = [top];
-    let whole = true;
-    let words: BlockWord[] = [];
-    const flush = () => {
-      for (const some of statements(words)) {
-        const made = nodeOf(some, text, (open.at(-1) as Open).names);
-        if (made) (open.at(-1) as Open).nodes.push(made);
-      }
-      words = [];
-    };
-    let at = text.startsWith('\ufeff') ? 1 : 0;
-    TOKEN.lastIndex = at;
-    for (let found = TOKEN.exec(text); found; at = TOKEN.lastIndex, found = TOKEN.exec(text)) {
-      const [token] = found;
-      const start = found.index;
-      if (/\S/.test(text.slice(at, start))) whole = false;
-      if (/^(\/\/|#|--[\s-]|--$)/.test(token)) continue;
-      if (/^[\r\n]/.test(token)) {
-        // A block's name can stand on the line above its brace.
-        if (!/^\s*\{/.test(text.slice(TOKEN.lastIndex, TOKEN.lastIndex + 400))) flush();
-      } else if (token === '{') {
-        if (open.length > DEEPEST) return { nodes: [], whole: false };
-        // What stands before the block on its line is a line of its own where a sign ends it: `x = 1, sub = {`.
-        const before = statements(words);
-        words = before.pop() ?? [];
-        for (const some of before) {
-          const made = nodeOf(some, text, (open.at(-1) as Open).names);
-          if (made) (open.at(-1) as Open).nodes.push(made);
-        }
-        const name = blockName(words);
-        if (name === '') whole = false;
-        const parent = open.at(-1) as Open;
-        const node: SettingsNode = {
-          name: parent.names.of(name),
-          start: words[0]?.start ?? start,
-          end: start + 1,
-          children: [],
-        };
-        words = [];
-        parent.nodes.push(node);
-        open.push({ nodes: node.children, names: new NameCounter(), node });
-      } else if (token === '}') {
-        flush();
-        const closed = open.length > 1 ? open.pop() : undefined;
-        if (closed?.node) closed.node.end = start + 1;
-        else whole = false;
-      } else words.push({ start, end: start + token.length, word: unquote(token), quoted: token.startsWith('"') });
-    }
-    if (/\S/.test(text.slice(at))) whole = false;
-    flush();
-    if (open.length > 1) whole = false;
-    for (const { node } of open) if (node) node.end = text.length;
-    return { nodes: top.nodes, whole };
-  },
+  parse: (text) => new Reading(text).result(),
   write: (value, node, text) => {
     if (/[\r\n]/.test(value)) return undefined;
     const before = text.slice(node.value?.start, node.value?.end);
@@ -150,55 +176,22 @@ export const blocksForm: TreeForm = {
   },
   insert: ({ text, nodes, found, rest, value }) => {
     const parent = found.at(-1);
-    const [key = '', ...inner] = [...rest].reverse();
     if (parent?.value || /[\r\n]/.test(value) || rest.some((name) => /[\r\n{}]/.test(name) || name === ''))
       return undefined;
-    const eol = lineEndOf(text);
     const siblings = parent ? parent.children : nodes;
     const last = siblings.at(-1);
     const outer = parent ? indentAt(text, parent.start) : '';
     const indent = last ? indentAt(text, last.start) : parent ? `${outer}  ` : '';
-    // One more key of a name that is there: `in#3` after two of them.
-    const repeated = /^(.*)#(\d+)$/.exec(key);
-    if (
-      repeated &&
-      siblings.filter(({ name }) => name === repeated[1] || name.startsWith(`${repeated[1]}#`)).length + 1 !==
-        Number(repeated[2])
-    )
-      return undefined;
-    if (inner.some((name) => /#\d+$/.test(name))) return undefined;
-    const word = asWord(repeated?.[1] ?? key);
-    const written = isWords(value) ? value : asWord(value);
-    if (word === undefined || written === undefined) return undefined;
-    const { between, behind } = styleOf(text, siblings.length > 0 ? siblings : nodes);
-    let lines = [`${word}${between}${written}${behind}`];
-    for (const name of inner)
-      lines = [
-        `${asWord(name) ?? ''}${between === ' ' ? ' ' : between} {`.replace(/ {2,}/g, ' '),
-        ...lines.map((line) => `  ${line}`),
-        `}${behind}`,
-      ];
+    const style = styleOf(text, siblings.length > 0 ? siblings : nodes);
+    const lines = newLines(rest, value, siblings, style);
+    if (!lines) return undefined;
+    const eol = lineEndOf(text);
     const content = lines.map((line) => indent + line).join(eol);
-    // In a list with commas the last one may have none yet.
-    const comma =
-      last && behind === ',' && signAfter(text, last.end) === '' ? [{ offset: last.end, length: 0, content: ',' }] : [];
-    if (last) return [...comma, { offset: endOfLine(text, last.end), length: 0, content: eol + content }];
-    if (!parent)
-      return [
-        {
-          offset: text.length,
-          length: 0,
-          content: (text === '' || /[\r\n\ufeff]$/.test(text) ? '' : eol) + content + eol,
-        },
-      ];
+    if (last) return afterLast(text, last, eol + content, style);
+    if (!parent) return [appendLines(text, content)];
     const brace = text.indexOf('{', parent.start) + 1;
-    return [
-      {
-        offset: brace,
-        length: 0,
-        content: eol + content + (/^[ \t]*[\r\n]/.test(text.slice(brace)) ? '' : `${eol}${outer}`),
-      },
-    ];
+    const behind = /^[ \t]*[\r\n]/.test(text.slice(brace)) ? '' : `${eol}${outer}`;
+    return [{ offset: brace, length: 0, content: eol + content + behind }];
   },
   remove: (text, _parents, node) => wholeLine(text, node.start, node.end + signAfter(text, node.end).length),
 };
@@ -206,8 +199,50 @@ export const blocksForm: TreeForm = {
 /** The sign that ends a value or a block, with the blanks before it. */
 const signAfter = (text: string, at: number): string => /^[ \t]*[,;]/.exec(text.slice(at, at + 80))?.[0] ?? '';
 
+/** A key of a name that is there already has to be the next one: `in#3` after two of them. */
+function nameOfNext(key: string, siblings: readonly SettingsNode[]): string | undefined {
+  const [, name, number] = /^(.*)#(\d+)$/.exec(key) ?? [];
+  if (name === undefined) return key;
+  const there = siblings.filter((one) => one.name === name || one.name.startsWith(`${name}#`)).length;
+  return there + 1 === Number(number) ? name : undefined;
+}
+
+/** A key with its value, inside of the blocks above it that are not there yet. */
+function newLines(
+  rest: readonly string[],
+  value: string,
+  siblings: readonly SettingsNode[],
+  { between, behind }: Style,
+): string[] | undefined {
+  const [key = '', ...inner] = [...rest].reverse();
+  const name = nameOfNext(key, siblings);
+  if (name === undefined || inner.some((one) => /#\d+$/.test(one))) return undefined;
+  const word = asWord(name);
+  const written = isWords(value) ? value : asWord(value);
+  if (word === undefined || written === undefined) return undefined;
+  let lines = [`${word}${between}${written}${behind}`];
+  for (const block of inner)
+    lines = [
+      `${asWord(block) ?? ''}${between} {`.replace(/ {2,}/g, ' '),
+      ...lines.map((line) => `  ${line}`),
+      `}${behind}`,
+    ];
+  return lines;
+}
+
+/** In a list with commas the last one may have none yet. */
+function afterLast(text: string, { end }: SettingsNode, content: string, { behind }: Style): TextEdit[] {
+  const comma = behind === ',' && signAfter(text, end) === '' ? [{ offset: end, length: 0, content: ',' }] : [];
+  return [...comma, { offset: endOfLine(text, end), length: 0, content }];
+}
+
+interface Style {
+  between: string;
+  behind: string;
+}
+
 /** How lines are written beside each other: the sign between key and value, and the one behind. */
-function styleOf(text: string, nodes: readonly SettingsNode[]): { between: string; behind: string } {
+function styleOf(text: string, nodes: readonly SettingsNode[]): Style {
   const leaves = nodes.flatMap((node) => (node.value ? [node] : node.children.filter((child) => child.value)));
   const between =
     leaves

@@ -1,16 +1,12 @@
-import { writeFileSync } from 'node:fs';
-import path from 'node:path';
-import { XMLParser } from 'fast-xml-parser';
 import fc from 'fast-check';
-import { FAILSAFE_SCHEMA, dump as dumpYaml, load as loadYaml } from 'js-yaml';
-import { parse as parseJsonc } from 'jsonc-parser';
 import { describe, expect, it } from 'vitest';
 import { SatchelError, isWellFormed, openSettings, type Dialect } from '@/core';
-import { has, runTool, temporaryFolder } from '../../../tests/support/tools';
 
 type Tree = Exclude<Dialect, 'ini'>;
+
 /** The one whose values can have several lines. */
 const BLOCK = 'codes';
+
 /** Pieces that each form is made of, whole and broken: texts are put together out of them at random. */
 const PIECES: Record<Tree, string[]> = {
   xml: [
@@ -189,7 +185,9 @@ const PIECES: Record<Tree, string[]> = {
     '\ufeff',
   ],
 };
+
 const dialects = Object.keys(PIECES) as Tree[];
+
 const wild = (dialect: Tree) =>
   fc.oneof(
     fc.string(),
@@ -198,6 +196,7 @@ const wild = (dialect: Tree) =>
       .map((pieces) => pieces.join('')),
     fc.array(fc.constantFrom(...PIECES[dialect]), { maxLength: 10 }).map((pieces) => pieces.join('\n')),
   );
+
 const plainValue = fc.stringMatching(/^[a-z0-9]([a-z0-9 ]{0,5}[a-z0-9])?$/);
 
 describe.each(dialects)('%s documents', (dialect) => {
@@ -284,271 +283,5 @@ describe.each(dialects)('%s documents', (dialect) => {
         },
       ),
     );
-  });
-});
-
-describe('values, against other readers', () => {
-  it.each(['0e0', '1.50', '-0', '12345678901234567890'])('JSON: a new number stays as it is written: %s', (value) => {
-    const put = openSettings('{\n  "b": 1\n}\n', 'json').set(['fresh', 'key'], value);
-    expect(put.text.replace(/\s/g, '')).toBe(`{"b":1,"fresh":{"key":${value}}}`);
-    expect(JSON.parse(put.text)).toEqual({ b: 1, fresh: { key: Number(value) } });
-  });
-  const name = fc.stringMatching(/^[a-z]{1,5}$/);
-  it('JSON: the members that JSON.parse and jsonc-parser find', () => {
-    const leaf = fc.oneof(fc.string(), fc.integer(), fc.boolean(), fc.constant(null));
-    const json = fc.dictionary(
-      name,
-      fc.oneof(leaf, fc.dictionary(name, fc.oneof(leaf, fc.array(leaf, { minLength: 1 })), { minKeys: 1 })),
-      { minKeys: 1 },
-    );
-    const flat = (value: unknown, path: string[] = []): [string[], string][] =>
-      typeof value === 'object' && value !== null
-        ? Object.entries(value).flatMap(([key, inner]) => flat(inner, [...path, key]))
-        : [[path, typeof value === 'string' ? value : JSON.stringify(value)]];
-    fc.assert(
-      fc.property(json, fc.constantFrom(0, 2, '\t'), (value, space) => {
-        const text = JSON.stringify(value, null, space);
-        expect(
-          openSettings(text, 'json')
-            .entries()
-            .map((one) => [one.path, one.value]),
-        ).toEqual(flat(JSON.parse(text)));
-        const commented = text.replace(/,\n/g, ', // c\n');
-        if (space !== 0)
-          expect(
-            openSettings(commented, 'json')
-              .entries()
-              .map((one) => [one.path, one.value]),
-          ).toEqual(flat(parseJsonc(commented)));
-      }),
-    );
-  });
-
-  it('YAML: the values that js-yaml finds, in blocks, in brackets and in quotes', () => {
-    const word = fc.oneof(
-      fc.stringMatching(/^[a-z][a-z0-9 ]{0,6}[a-z0-9]$/),
-      fc.constantFrom('yes: no', '# none', "it's", '"so"', '', ' a ', '- b', '3', 'true'),
-    );
-    const leaf = fc.oneof(word, fc.array(word, { minLength: 1, maxLength: 3 }));
-    const flat = (value: unknown, path: string[] = []): [string[], string][] =>
-      typeof value === 'object' && value !== null
-        ? Object.entries(value).flatMap(([key, inner]) => flat(inner, [...path, key]))
-        : [[path, String(value)]];
-    fc.assert(
-      fc.property(
-        fc.dictionary(name, fc.oneof(leaf, fc.dictionary(name, leaf, { minKeys: 1 })), {
-          minKeys: 1,
-          noNullPrototype: true,
-        }),
-        fc.constantFrom(-1, 1, 2),
-        fc.boolean(),
-        (value, flowLevel, always) => {
-          const text = dumpYaml(value, { flowLevel, forceQuotes: always, lineWidth: -1, schema: FAILSAFE_SCHEMA });
-          expect(
-            openSettings(text, 'yaml')
-              .entries()
-              .map((one) => [one.path, one.value]),
-          ).toEqual(flat(loadYaml(text, { schema: FAILSAFE_SCHEMA })));
-        },
-      ),
-    );
-  });
-
-  it.skipIf(!has('cut'))('colons: the names and values that cut finds before and behind the first colon', () => {
-    const folder = temporaryFolder();
-    fc.assert(
-      fc.property(
-        fc.dictionary(name, fc.stringMatching(/^[a-z0-9:./=-]{1,12}$/), { minKeys: 1, noNullPrototype: true }),
-        (values) => {
-          const text = Object.entries(values)
-            .map(([key, value]) => `${key}:${value}\n`)
-            .join('');
-          writeFileSync(path.join(folder, 'options.txt'), text);
-          const column = (fields: string) =>
-            runTool('cut', ['-d:', `-f${fields}`, 'options.txt'], { cwd: folder })
-              .toString()
-              .split('\n')
-              .slice(0, -1);
-          const entries = openSettings(text, 'colons').entries();
-          expect([entries.map((one) => one.path[0]), entries.map((one) => one.value)]).toEqual([
-            column('1'),
-            column('2-'),
-          ]);
-        },
-      ),
-      { numRuns: 60 },
-    );
-  });
-
-  it('XML: one more element of a name is the next beside the others, as fast-xml-parser reads it', () => {
-    const list = '<mods>\n\t<li>one</li>\n\t<li>two</li>\n</mods>\n';
-    const document = openSettings(list, 'xml');
-    const more = document.set(['mods', 'li#3'], 'three & four').text;
-    expect(more).toBe('<mods>\n\t<li>one</li>\n\t<li>two</li>\n\t<li>three &amp; four</li>\n</mods>\n');
-    const read = new XMLParser().parse(more) as { mods: { li: string[] } };
-    expect(read.mods.li).toEqual(['one', 'two', 'three & four']);
-    expect(openSettings(more, 'xml').get(['mods', 'li#3'])).toBe('three & four');
-    // Not one after the next.
-    expect(() => document.set(['mods', 'li#5'], 'five')).toThrow();
-  });
-  it('XML: the attributes and texts that fast-xml-parser finds', () => {
-    const text = fc.stringMatching(/^[a-z0-9&<>"'. ]{0,8}$/).map((one) => one.trim());
-    const escape = (one: string) => one.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
-    const element = fc.record({
-      tag: name,
-      attributes: fc.dictionary(name, text, { maxKeys: 3 }),
-      inner: fc.stringMatching(/^[a-z0-9]{1,6}$/),
-    });
-    const parser = new XMLParser({
-      ignoreAttributes: false,
-      attributeNamePrefix: '@',
-      parseTagValue: false,
-      trimValues: true,
-      htmlEntities: true,
-    });
-    fc.assert(
-      fc.property(fc.uniqueArray(element, { selector: ({ tag }) => tag, minLength: 1, maxLength: 4 }), (elements) => {
-        const xml = `<?xml version="1.0"?>\n<!-- c -->\n<root>\n${elements
-          .map(
-            ({ tag, attributes, inner }) =>
-              `  <${tag}${Object.entries(attributes)
-                .map(([key, value]) => ` ${key}="${escape(value)}"`)
-                .join('')}>${inner}</${tag}>\n`,
-          )
-          .join('')}</root>\n`;
-        const reference = (parser.parse(xml) as { root: Record<string, string | Record<string, string>> }).root;
-        const document = openSettings(xml, 'xml');
-        for (const { tag, attributes } of elements) {
-          const theirs = reference[tag];
-          expect(document.get(['root', tag])).toBe(typeof theirs === 'string' ? theirs : theirs?.['#text']);
-          for (const key of Object.keys(attributes))
-            expect(document.get(['root', tag, `@${key}`])).toBe((theirs as Record<string, string>)[`@${key}`]);
-        }
-      }),
-    );
-  });
-});
-
-describe('hostile and odd texts', () => {
-  it('entities of a file are not expanded, and deep files are left alone', () => {
-    const bomb = '<!DOCTYPE a [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;">]>\n<a x="&b;">&b;</a>';
-    expect(openSettings(bomb, 'xml').get(['a', '@x'])).toBe('&b;');
-    for (const [dialect, deep] of [
-      ['xml', '<a>'.repeat(100_000)],
-      ['json', '['.repeat(100_000)],
-      ['blocks', 'a {'.repeat(100_000)],
-      ['yaml', '['.repeat(100_000)],
-      ['yaml', '- '.repeat(50_000)],
-    ] as const) {
-      expect(openSettings(deep, dialect).entries()).toEqual([]);
-      expect(isWellFormed(deep, dialect)).toBe(false);
-    }
-  });
-
-  it('says what cannot be held, and changes nothing', () => {
-    expect(() => openSettings('<a x="1"/>', 'xml').set(['a', '@x'], 'a\u0000b')).toThrow(SatchelError);
-    expect(() => openSettings('set fov 80\n', 'commands').set(['set', 'fov'], '1\nquit')).toThrow(SatchelError);
-    expect(() => openSettings('a {\n}\n', 'blocks').set(['a', 'k'], 'x\n} evil {')).toThrow(SatchelError);
-    expect(() => openSettings('[1, 2]', 'json').set(['7', 'x'], '1')).toThrow(SatchelError);
-  });
-
-  it.each([
-    [
-      'xml',
-      '<view>\r\n\t<camera fov="80" />\r\n</view>\r\n',
-      ['view', 'camera', '@fov'],
-      '84',
-      '<view>\r\n\t<camera fov="84" />\r\n</view>\r\n',
-    ],
-    [
-      'xml',
-      '<view>\n  <camera fov="80" />\n</view>\n',
-      ['view', 'light'],
-      '3',
-      '<view>\n  <camera fov="80" />\n  <light>3</light>\n</view>\n',
-    ],
-    ['json', '{\n  // wide\n  "fov": 80,\n}\n', ['fov'], '84', '{\n  // wide\n  "fov": 84,\n}\n'],
-    ['json', '{\n\t"a": "1"\n}\n', ['a'], '2', '{\n\t"a": "2"\n}\n'],
-    ['commands', 'set fov 80 \nbind F5 "save"\n', ['set', 'wide'], '1', 'set fov 80 \nbind F5 "save"\nset wide 1\n'],
-    [
-      'commands',
-      'load heron\n  load tern\nset fov 80\n',
-      ['load', 'otter'],
-      '',
-      'load heron\n  load tern\nload otter\nset fov 80\n',
-    ],
-    [
-      'blocks',
-      'look {\n  in "assets" // first\n}\n',
-      ['look', 'each'],
-      'addons',
-      'look {\n  in "assets" // first\n  each addons\n}\n',
-    ],
-    [
-      'blocks',
-      'look = {\n  fov = 80,\n  wide = 1\n}\n',
-      ['look', 'fov'],
-      '84',
-      'look = {\n  fov = 84,\n  wide = 1\n}\n',
-    ],
-    [
-      'blocks',
-      'look = {\n  fov = 80,\n  wide = 1\n}\n',
-      ['look', 'far'],
-      '9',
-      'look = {\n  fov = 80,\n  wide = 1,\n  far = 9,\n}\n',
-    ],
-    ['blocks', 'look\n{\n  fov 80;\n}\n', ['look', 'fov'], '84', 'look\n{\n  fov 84;\n}\n'],
-    ['blocks', 'view={ fov=80, wide="no" }\n', ['view', 'wide'], 'yes', 'view={ fov=80, wide="yes" }\n'],
-    ['blocks', 'view: {\n  fov: 80\n}\n', ['view', 'far'], '3', 'view: {\n  fov: 80\n  far: 3\n}\n'],
-    ['yaml', 'video:\r\n  fov: 80 # wide\r\n', ['video', 'fov'], '84', 'video:\r\n  fov: 84 # wide\r\n'],
-    [
-      'yaml',
-      'video:\n  fov: 80\nsound: on\n',
-      ['video', 'far'],
-      'as it is',
-      'video:\n  fov: 80\n  far: as it is\nsound: on\n',
-    ],
-    ['yaml', 'mods:\n- one\n- two\n', ['mods', '2'], 'three', 'mods:\n- one\n- two\n- three\n'],
-    ['yaml', 'a: "1"\nb:\n', ['b'], '# 2', 'a: "1"\nb: "# 2"\n'],
-    ['colons', 'volume:1\n', ['lang'], 'fr', 'volume:1\nlang:fr\n'],
-    [
-      'language',
-      'english:\n quay:0 "Quay"\n',
-      ['pier'],
-      'The "old" pier',
-      'english:\n quay:0 "Quay"\n pier:0 "The \\"old\\" pier"\n',
-    ],
-  ] as const)('%s: %j', (dialect, text, path, value, wanted) => {
-    expect(openSettings(text, dialect).set([...path], value).text).toBe(wanted);
-    expect(openSettings(wanted, dialect).get([...path])).toBe(value);
-  });
-
-  it.each([
-    [
-      'commands that stand there once, or with numbers, are values',
-      'load heron\nfov 80\nfov 90\n',
-      'load=heron fov=80 fov=90',
-    ],
-    [
-      'several of one kind are a list',
-      'load heron\nload tern\nsay on\nsay off\n',
-      'load/heron= load/tern= say=on say=off',
-    ],
-    ['a name that stands there twice makes none', 'load heron\nload heron\n', 'load=heron load=heron'],
-  ])('%s', (_, text, wanted) => {
-    expect(
-      openSettings(text, 'commands')
-        .entries()
-        .map(({ path, value }) => `${path.join('/')}=${value}`)
-        .join(' '),
-    ).toBe(wanted);
-  });
-
-  it('one of several commands goes alone, and comes back', () => {
-    const text = 'load heron\r\nload tern\r\nload otter\r\n';
-    const document = openSettings(text, 'commands').remove(['load', 'tern']);
-    expect(document.text).toBe('load heron\r\nload otter\r\n');
-    expect(document.set(['load', 'tern'], '').text).toBe('load heron\r\nload otter\r\nload tern\r\n');
   });
 });

@@ -1,4 +1,4 @@
-import { modify, visit } from 'jsonc-parser';
+import { modify, visit, type FormattingOptions } from 'jsonc-parser';
 import type { SettingsNode, TreeForm } from './tree';
 
 /** Deeper than this a file is taken as not readable; no settings file is. */
@@ -103,6 +103,14 @@ function written(value: string, before?: string): string {
     : JSON.stringify(value);
 }
 
+/** Lines are ended and indented as they are in the text. */
+function formattingOf(text: string): FormattingOptions {
+  const eol = /\r\n|\n|\r/.exec(text)?.[0] ?? '\n';
+  const indent = /^([ \t]+)\S/m.exec(text)?.[1] ?? '  ';
+  const tabs = indent.includes('\t');
+  return { insertSpaces: !tabs, tabSize: tabs ? 1 : indent.length, eol };
+}
+
 /** Stands for a new value while its place is found: a number is written as it was said, not as it is reckoned. */
 const PLACEHOLDER = '\u0000value';
 
@@ -125,21 +133,13 @@ export const jsonForm: TreeForm = {
     const more = isList(text, found, found.length);
     if (more && (rest.length !== 1 || Number(rest[0]) !== (parent ? parent.children : nodes).length)) return undefined;
     if (!more && parent?.value && !/^\{\s*\}$/.test(parent.value.text)) return undefined;
-    const path = [
-      ...found.map(({ name }, i) => (isList(text, found, i) ? Number(name) : name)),
-      ...(more ? [Number(rest[0])] : rest),
-    ];
+    const above = found.map(({ name }, i) => (isList(text, found, i) ? Number(name) : name));
+    const path = [...above, ...(more ? [Number(rest[0])] : rest)];
     const raw = written(value);
     const mark = text.startsWith('\ufeff') ? ' ' : '';
-    const eol = /\r\n|\n|\r/.exec(text)?.[0] ?? '\n';
-    const indent = /^([ \t]+)\S/m.exec(text)?.[1] ?? '  ';
     const edits = modify(mark + text.slice(mark.length), path, PLACEHOLDER, {
       isArrayInsertion: more,
-      formattingOptions: {
-        insertSpaces: !indent.includes('\t'),
-        tabSize: indent.includes('\t') ? 1 : indent.length,
-        eol,
-      },
+      formattingOptions: formattingOf(text),
     });
     if (edits.length === 0) return undefined;
     return edits.map((edit) => ({ ...edit, content: edit.content.replace(JSON.stringify(PLACEHOLDER), () => raw) }));

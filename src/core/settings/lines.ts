@@ -153,6 +153,48 @@ function gatherLists(nodes: readonly SettingsNode[]): SettingsNode[] {
   });
 }
 
+/** Commands line by line; those that name something lie in groups. */
+class Commands {
+  readonly nodes: SettingsNode[] = [];
+  private readonly groups = new Map<string, SettingsNode>();
+
+  /** @returns false where a line is no command */
+  take({ start, end, line }: { start: number; end: number; line: string }): boolean {
+    const found = COMMAND.exec(line);
+    if (!found) return false;
+    const [, indent = '', command = '', gap = '', rest = ''] = found;
+    const at = start + indent.length + command.length + gap.length;
+    const leaf = (name: string, from: number, text: string): SettingsNode => ({
+      name,
+      start,
+      end,
+      value: { start: from, end: from + text.length, text },
+      children: [],
+    });
+    if (!NAMING.test(command)) {
+      this.nodes.push(leaf(command, at, rest));
+      return true;
+    }
+    // One that names nothing says nothing.
+    const [, name, space = '', value = ''] = /^(\S+)([ \t]*)(.*)$/.exec(rest) ?? [];
+    if (name === undefined) return true;
+    const group = this.groupOf(command, start);
+    group.end = end;
+    group.children.push(leaf(name, at + name.length + space.length, value));
+    return true;
+  }
+
+  private groupOf(command: string, start: number): SettingsNode {
+    const key = command.toLowerCase();
+    const known = this.groups.get(key);
+    if (known) return known;
+    const group: SettingsNode = { name: command, start, end: start, children: [] };
+    this.groups.set(key, group);
+    this.nodes.push(group);
+    return group;
+  }
+}
+
 /**
  * Command scripts, a command a line, comments after `//`, `#` or `;`. `set fov 80` is `set › fov` with the value `80`,
  * `bind F5 "save"` is `bind › F5`; any other command is itself the key. A command given twice counts by its last line,
@@ -161,50 +203,13 @@ function gatherLists(nodes: readonly SettingsNode[]): SettingsNode[] {
  */
 export const commandsForm: TreeForm = {
   parse: (text) => {
-    const nodes: SettingsNode[] = [];
-    const groups = new Map<string, SettingsNode>();
+    const reading = new Commands();
     let whole = true;
-    for (const { start, end, line } of linesOf(text)) {
-      if (/^[ \t]*(\/\/|#|;|$)/.test(line)) continue;
-      const found = COMMAND.exec(line);
-      if (!found) {
-        whole = false;
-        continue;
-      }
-      const [, indent = '', command = '', gap = '', rest = ''] = found;
-      const at = start + indent.length + command.length + gap.length;
-      const naming = NAMING.test(command);
-      const about = naming ? /^(\S+)([ \t]*)(.*)$/.exec(rest) : null;
-      // One that names nothing says nothing.
-      if (naming && !about) continue;
-      if (!about) {
-        nodes.push({
-          name: command,
-          start,
-          end,
-          value: { start: at, end: at + rest.length, text: rest },
-          children: [],
-        });
-        continue;
-      }
-      const [, name = '', space = '', value = ''] = about;
-      const from = at + name.length + space.length;
-      let group = groups.get(command.toLowerCase());
-      if (!group) {
-        group = { name: command, start, end, children: [] };
-        groups.set(command.toLowerCase(), group);
-        nodes.push(group);
-      }
-      group.end = end;
-      group.children.push({
-        name,
-        start,
-        end,
-        value: { start: from, end: from + value.length, text: value },
-        children: [],
-      });
+    for (const one of linesOf(text)) {
+      if (/^[ \t]*(\/\/|#|;|$)/.test(one.line)) continue;
+      if (!reading.take(one)) whole = false;
     }
-    return { nodes: gatherLists(nodes), whole };
+    return { nodes: gatherLists(reading.nodes), whole };
   },
   write: (value, node, text) =>
     /[\r\n]/.test(value) || value !== value.trim()

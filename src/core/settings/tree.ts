@@ -26,6 +26,13 @@ interface Insertion {
   value: string;
 }
 
+/** Lines at the end of a text, which ends its own last line first. */
+export function appendLines(text: string, lines: string): TextEdit {
+  const eol = lineEndOf(text);
+  const before = text === '' || /[\r\n\ufeff]$/.test(text) ? '' : eol;
+  return { offset: text.length, length: 0, content: before + lines + eol };
+}
+
 /** What a form of settings file has to know; everything else is the same for all. */
 export interface TreeForm {
   /**

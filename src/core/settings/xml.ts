@@ -1,3 +1,4 @@
+import type { TextEdit } from './document';
 import { NameCounter, indentAt, lineEndOf, wholeLine, type SettingsNode, type TreeForm } from './tree';
 
 const DEEPEST = 200;
@@ -42,100 +43,21 @@ interface Open {
  */
 export const xmlForm: TreeForm = {
   sameCase: true,
-  parse: (text) => {
-    const top: SettingsNode[] = [];
-    const topNames = new NameCounter();
-    const open: Open[] = [];
-    let whole = true;
-    let last = 0;
-    for (const found of text.matchAll(MARKUP)) {
-      const [all, closing, name, attributes = '', empty] = found;
-      const at = found.index;
-      // A `<` that is no markup, or text outside of the one root.
-      if (/</.test(text.slice(last, at)) || (open.length === 0 && /[^\s\ufeff]/.test(text.slice(last, at))))
-        whole = false;
-      last = at + all.length;
-      if (name === undefined) continue;
-      if (closing) {
-        const place = open.findLastIndex(({ node }) => bare(node.name) === name);
-        if (place !== open.length - 1 || place < 0) whole = false;
-        if (place < 0) continue;
-        for (const { node, from } of open.splice(place)) close(node, text, from, at, last);
-        continue;
-      }
-      const parent = open.at(-1);
-      if (open.length >= DEEPEST) return { nodes: [], whole: false };
-      const node: SettingsNode = { name: (parent?.names ?? topNames).of(name), start: at, end: last, children: [] };
-      const seen = new Set<string>();
-      const base = at + 1 + name.length;
-      for (const one of attributes.matchAll(ATTRIBUTE)) {
-        const key = `@${one[1]}`;
-        if (seen.has(key)) {
-          whole = false;
-          continue;
-        }
-        seen.add(key);
-        const raw = one[2] as string;
-        const start = base + one.index + one[0].length - raw.length + 1;
-        node.children.push({
-          name: key,
-          start: base + one.index,
-          end: base + one.index + one[0].length,
-          value: { start, end: start + raw.length - 2, text: decode(raw.slice(1, -1)) },
-          children: [],
-        });
-      }
-      (parent?.node.children ?? top).push(node);
-      if (!empty) open.push({ node, from: last, names: new NameCounter() });
-    }
-    if (open.length > 0 || /[<]/.test(text.slice(last)) || /[^\s\ufeff]/.test(text.slice(last)) || top.length !== 1)
-      whole = false;
-    for (const { node, from } of open) node.end = Math.max(node.end, from);
-    return { nodes: top, whole };
-  },
+  parse: (text) => new Reading(text).result(),
   write: (value, node, text) => (holdsText(value) ? encode(value, quoteBefore(text, node)) : undefined),
   insert: ({ text, found, rest, value }) => {
     const parent = found.at(-1);
     const [first, ...more] = rest;
-    if (
-      !parent ||
-      first === undefined ||
-      !holdsText(value) ||
-      [bare(first), ...more].some((name) => !/^@?[A-Za-z_][\w.:-]*$/.test(name)) ||
-      more.slice(0, -1).some((name) => name.startsWith('@'))
-    )
-      return undefined;
-    const head = /^<[^\s<>/="']+(?:[^<>"']|"[^"]*"|'[^']*')*?(?=\s*\/?>)/.exec(
-      text.slice(parent.start, parent.end),
-    )?.[0];
+    if (!parent || first === undefined || !holdsText(value) || !canBeNames(first, more)) return undefined;
+    const head = START_OF_TAG.exec(text.slice(parent.start, parent.end))?.[0];
     if (head === undefined) return undefined;
     const headEnd = parent.start + head.length;
     if (first.startsWith('@'))
       return [{ offset: headEnd, length: 0, content: ` ${first.slice(1)}="${encode(value, '"')}"` }];
     // A value and elements in one element are not a setting.
     if (parent.value && parent.value.text.trim() !== '') return undefined;
-    const eol = lineEndOf(text);
-    const outer = indentAt(text, parent.start);
-    const sibling = parent.children.findLast(({ name }) => !name.startsWith('@'));
-    const inner =
-      sibling && /[\r\n]/.test(text.slice(parent.start, sibling.start)) ? indentAt(text, sibling.start) : `${outer}  `;
     const element = render(bare(first), more, value);
-    if (element === undefined) return undefined;
-    const selfClosed = /\/>$/.test(text.slice(parent.start, parent.end));
-    if (selfClosed) {
-      const tag = /^<([^\s<>/="']+)/.exec(head)?.[1] ?? '';
-      return [
-        { offset: headEnd, length: parent.end - headEnd, content: `>${eol}${inner}${element}${eol}${outer}</${tag}>` },
-      ];
-    }
-    const at = sibling ? sibling.end : text.indexOf('>', headEnd) + 1;
-    return [
-      {
-        offset: at,
-        length: 0,
-        content: `${eol}${inner}${element}${sibling || /^\s*[\r\n]/.test(text.slice(at, parent.end)) ? '' : `${eol}${outer}`}`,
-      },
-    ];
+    return element === undefined ? undefined : [insertElement(text, parent, headEnd, element)];
   },
   remove: (text, _parents, node) => {
     if (!node.name.startsWith('@')) return wholeLine(text, node.start, node.end);
@@ -144,6 +66,106 @@ export const xmlForm: TreeForm = {
     return [{ offset: start, length: node.end - start, content: '' }];
   },
 };
+
+/** A tag up to its end, without the blanks before it. */
+const START_OF_TAG = /^<[^\s<>/="']+(?:[^<>"']|"[^"]*"|'[^']*')*?(?=\s*\/?>)/;
+
+/** Elements, and an attribute at the end at most. */
+const canBeNames = (first: string, more: readonly string[]): boolean =>
+  [bare(first), ...more].every((name) => /^@?[A-Za-z_][\w.:-]*$/.test(name)) &&
+  !more.slice(0, -1).some((name) => name.startsWith('@'));
+
+/** One more element at the end of those in a parent, on a line of its own. */
+function insertElement(text: string, parent: SettingsNode, headEnd: number, element: string): TextEdit {
+  const eol = lineEndOf(text);
+  const outer = indentAt(text, parent.start);
+  const sibling = parent.children.findLast(({ name }) => !name.startsWith('@'));
+  const inner =
+    sibling && /[\r\n]/.test(text.slice(parent.start, sibling.start)) ? indentAt(text, sibling.start) : `${outer}  `;
+  const line = `${eol}${inner}${element}`;
+  if (/\/>$/.test(text.slice(parent.start, parent.end))) {
+    const tag = /^<([^\s<>/="']+)/.exec(text.slice(parent.start, headEnd))?.[1] ?? '';
+    return { offset: headEnd, length: parent.end - headEnd, content: `>${line}${eol}${outer}</${tag}>` };
+  }
+  const at = sibling ? sibling.end : text.indexOf('>', headEnd) + 1;
+  const endsLine = sibling !== undefined || /^\s*[\r\n]/.test(text.slice(at, parent.end));
+  return { offset: at, length: 0, content: endsLine ? line : `${line}${eol}${outer}` };
+}
+
+/** Reads the markup of a text, one piece after the other. */
+class Reading {
+  private readonly top: SettingsNode[] = [];
+  private readonly topNames = new NameCounter();
+  private readonly open: Open[] = [];
+  private whole = true;
+
+  constructor(private readonly text: string) {}
+
+  result(): ReturnType<TreeForm['parse']> {
+    const { text, open, top } = this;
+    let last = 0;
+    for (const found of text.matchAll(MARKUP)) {
+      const [all, closing, name, attributes = '', empty] = found;
+      const span = { start: found.index, end: found.index + all.length };
+      this.checkBetween(last, span.start);
+      last = span.end;
+      if (name === undefined) continue;
+      if (closing) {
+        this.closeTag(name, span);
+        continue;
+      }
+      if (open.length >= DEEPEST) return { nodes: [], whole: false };
+      const node = this.openTag(name, attributes, span);
+      if (!empty) open.push({ node, from: last, names: new NameCounter() });
+    }
+    if (open.length > 0 || /[^\s\ufeff]/.test(text.slice(last)) || top.length !== 1) this.whole = false;
+    for (const { node, from } of open) node.end = Math.max(node.end, from);
+    return { nodes: top, whole: this.whole };
+  }
+
+  /** A `<` that is no markup, or text outside of the one root. */
+  private checkBetween(from: number, to: number): void {
+    const between = this.text.slice(from, to);
+    if (between.includes('<') || (this.open.length === 0 && /[^\s\ufeff]/.test(between))) this.whole = false;
+  }
+
+  private closeTag(name: string, { start, end }: Span): void {
+    const place = this.open.findLastIndex(({ node }) => bare(node.name) === name);
+    if (place !== this.open.length - 1 || place < 0) this.whole = false;
+    if (place < 0) return;
+    for (const one of this.open.splice(place)) close(one, this.text, start, end);
+  }
+
+  private openTag(name: string, attributes: string, { start, end }: Span): SettingsNode {
+    const parent = this.open.at(-1);
+    const node: SettingsNode = { name: (parent?.names ?? this.topNames).of(name), start, end, children: [] };
+    this.addAttributes(node, attributes, start + 1 + name.length);
+    (parent?.node.children ?? this.top).push(node);
+    return node;
+  }
+
+  /** Of an attribute that stands twice the first one is read. */
+  private addAttributes(node: SettingsNode, attributes: string, base: number): void {
+    const seen = new Set<string>();
+    for (const one of attributes.matchAll(ATTRIBUTE)) {
+      const [all, key, raw = ''] = one;
+      const name = `@${key}`;
+      if (seen.has(name)) {
+        this.whole = false;
+        continue;
+      }
+      seen.add(name);
+      const end = base + one.index + all.length;
+      const value = { start: end - raw.length + 1, end: end - 1, text: decode(raw.slice(1, -1)) };
+      node.children.push({ name, start: base + one.index, end, value, children: [] });
+    }
+  }
+}
+
+interface Span {
+  start: number;
+  end: number;
+}
 
 const bare = (name: string): string => name.replace(/#\d+$/, '');
 
@@ -156,7 +178,7 @@ const quoteBefore = (text: string, node: SettingsNode): '"' | "'" | '' => {
 };
 
 /** An element that is closed: where nothing but text is in it, that is its value. */
-function close(node: SettingsNode, text: string, from: number, to: number, end: number): void {
+function close({ node, from }: Open, text: string, to: number, end: number): void {
   node.end = end;
   if (node.children.some(({ name }) => !name.startsWith('@'))) return;
   const raw = text.slice(from, to);

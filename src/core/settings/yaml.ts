@@ -1,5 +1,5 @@
 import { isMap, isPair, isScalar, isSeq, parseDocument, type Pair, type Scalar } from 'yaml';
-import { NameCounter, indentAt, lineEndOf, wholeLine, type SettingsNode, type TreeForm } from './tree';
+import { appendLines, NameCounter, indentAt, lineEndOf, wholeLine, type SettingsNode, type TreeForm } from './tree';
 
 /** Larger texts are no settings; in characters. */
 const LARGEST = 4 * 1024 * 1024;
@@ -107,45 +107,25 @@ export const yamlForm: TreeForm = {
       ? quote(value)
       : before.startsWith("'") && !/[\r\n]/.test(value)
         ? `'${value.replaceAll("'", "''")}'`
-        : isPlain(value)
-          ? value
-          : quote(value);
+        : plainOrQuoted(value);
     return start === end && !/[ \t]/.test(text[start - 1] ?? '') ? ` ${written}` : written;
   },
   insert: ({ text, nodes, found, rest, value }) => {
     const parent = found.at(-1);
     const siblings = parent ? parent.children : nodes;
     const last = siblings.at(-1);
-    // One more line in the form of those that are there; what is written on one line in brackets is left alone.
-    if (parent && rest.length === 0 && !last && text[parent.end - 1] === ':')
-      return [{ offset: parent.end, length: 0, content: ` ${isPlain(value) ? value : quote(value)}` }];
-    const empty = parent !== undefined && parent.children.length === 0 && text[parent.end - 1] === ':';
-    if (
-      rest.length === 0 ||
-      (parent && !empty && (parent.value || !last)) ||
-      (parent && /^[^\n]*:\s*[{[]/.test(text.slice(parent.start, parent.end))) ||
-      /^\s*[{[]/.test(text)
-    )
-      return undefined;
-    const eol = lineEndOf(text);
+    const written = plainOrQuoted(value);
+    const isEmpty = parent !== undefined && !last && text[parent.end - 1] === ':';
+    if (isEmpty && rest.length === 0) return [{ offset: parent.end, length: 0, content: ` ${written}` }];
+    if (rest.length === 0 || !hasRoom(text, parent, isEmpty)) return undefined;
     const indent = last ? indentAt(text, last.start) : parent ? `${indentAt(text, parent.start)}  ` : '';
-    const list =
-      last !== undefined &&
-      /^[ \t]*- /.test(lineAt(text, last.start)) &&
-      siblings.every(({ name }, i) => name === String(i));
-    if (list && (rest.length !== 1 || rest[0] !== String(siblings.length))) return undefined;
-    if (rest.some((name) => !isPlain(name) || /#\d+$/.test(name))) return undefined;
-    const written = isPlain(value) ? value : quote(value);
-    const lines = list
-      ? [`${indent}- ${written}`]
-      : rest.map((name, i) => `${indent}${'  '.repeat(i)}${name}:${i === rest.length - 1 ? ` ${written}` : ''}`);
-    const content = lines.join(eol);
+    const lines = isListAt(text, siblings) ? nextItem(rest, siblings.length, written) : newKeys(rest, written);
+    if (!lines || rest.some((name) => !isPlain(name) || /#\d+$/.test(name))) return undefined;
+    const eol = lineEndOf(text);
+    const content = lines.map((line) => indent + line).join(eol);
     const above = last ?? parent;
-    const end = above ? endOfLine(text, deepest(text, above)) : text.length;
-    if (above) return [{ offset: end, length: 0, content: eol + content }];
-    return [
-      { offset: end, length: 0, content: (text === '' || /[\r\n\ufeff]$/.test(text) ? '' : eol) + content + eol },
-    ];
+    if (above) return [{ offset: endOfLine(text, deepest(text, above)), length: 0, content: eol + content }];
+    return [appendLines(text, content)];
   },
   remove: (text, parents, node) => {
     const parent = parents.at(-1);
@@ -156,6 +136,33 @@ export const yamlForm: TreeForm = {
     return wholeLine(text, item, endOfLine(text, deepest(text, only)));
   },
 };
+
+const plainOrQuoted = (value: string): string => (isPlain(value) ? value : quote(value));
+
+/** One more line in the form of those that are there; what is written on one line in brackets is left alone. */
+const hasRoom = (text: string, parent: SettingsNode | undefined, isEmpty: boolean): boolean => {
+  if (/^\s*[{[]/.test(text)) return false;
+  if (!parent) return true;
+  if (!isEmpty && (parent.value || parent.children.length === 0)) return false;
+  return !/^[^\n]*:\s*[{[]/.test(text.slice(parent.start, parent.end));
+};
+
+const isListAt = (text: string, siblings: readonly SettingsNode[]): boolean => {
+  const last = siblings.at(-1);
+  return (
+    last !== undefined &&
+    /^[ \t]*- /.test(lineAt(text, last.start)) &&
+    siblings.every(({ name }, i) => name === String(i))
+  );
+};
+
+/** A key with its value, below those above it that are not there yet. */
+const newKeys = (names: readonly string[], written: string): string[] =>
+  names.map((name, i) => `${'  '.repeat(i)}${name}:${i === names.length - 1 ? ` ${written}` : ''}`);
+
+/** Undefined where it is not the next one of the list. */
+const nextItem = (rest: readonly string[], length: number, written: string): string[] | undefined =>
+  rest.length === 1 && rest[0] === String(length) ? [`- ${written}`] : undefined;
 
 /** The place behind a key's colon. */
 const colonAfter = (text: string, at: number): number =>

@@ -1,6 +1,6 @@
 import { baseName, extensionOf, parentOf } from '../paths/paths';
 import { forTheReader } from '../placed/baggage';
-import { sentencesOf } from '../inspect/sentences';
+import { sentencesOf } from '../inspect/readMeSentences';
 
 /** What a note in a folder of the game says of that folder. */
 export interface GameNote {

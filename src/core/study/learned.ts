@@ -44,6 +44,26 @@ function saysNothing(folder: string, like: string, gameFiles: readonly string[])
   return like.split(', ').every((ending) => (homes.get(ending.slice(1))?.size ?? 0) > 1);
 }
 
+interface Lesson {
+  entries: readonly PackEntry[];
+  placement: Placement;
+  pack: string;
+  gameFiles: readonly string[];
+  why?: string;
+  line?: number;
+}
+
+const evidenceOf = ({ pack, why = 'You placed it there.', line }: Lesson): Statement['evidence'][number] => ({
+  says: `${pack}: ${why}`.slice(0, 600),
+  source: line === undefined ? { from: 'answer', pack } : { from: 'log', line },
+});
+
+const hasTaught = ({ evidence }: Statement, pack: string): boolean =>
+  evidence.some(
+    ({ source, says }) =>
+      (source.from === 'answer' && source.pack === pack) || (source.from === 'log' && says.startsWith(`${pack}: `)),
+  );
+
 /**
  * What the player's answer teaches: packs like this one go there. Said twice it counts more. A pack without a common
  * kind, one that goes to several places, one for a single thing of many alike, and files of a kind that lies all over
@@ -53,24 +73,8 @@ function saysNothing(folder: string, like: string, gameFiles: readonly string[])
  * @param line where it was learnt from the game's log: the line that says so
  * @returns the statements with the learnt one, or as they were
  */
-export function learn(
-  statements: readonly Statement[],
-  {
-    entries,
-    placement,
-    pack,
-    gameFiles,
-    why = 'You placed it there.',
-    line,
-  }: {
-    entries: readonly PackEntry[];
-    placement: Placement;
-    pack: string;
-    gameFiles: readonly string[];
-    why?: string;
-    line?: number;
-  },
-): Statement[] {
+export function learn(statements: readonly Statement[], lesson: Lesson): Statement[] {
+  const { entries, placement, pack, gameFiles } = lesson;
   const like = likeOf(entries);
   const goal = goalOf(placement);
   if (like === undefined || goal === undefined || goal.folder === '' || saysNothing(goal.folder, like, gameFiles))
@@ -78,30 +82,16 @@ export function learn(
   const id = `place:${like}>${goal.own ? 'own:' : ''}${nameKey(goal.folder)}`.slice(0, 300);
   const before = statements.find((one) => one.id === id);
   // What was taken back stays so, and the same pack teaches once.
-  if (
-    before?.standing === 'refused' ||
-    before?.evidence.some(
-      ({ source, says }) =>
-        (source.from === 'answer' && source.pack === pack) || (source.from === 'log' && says.startsWith(`${pack}: `)),
-    )
-  )
-    return [...statements];
+  if (before && (before.standing === 'refused' || hasTaught(before, pack))) return [...statements];
   const times = (before?.about.what === 'place' ? before.about.times : 0) + 1;
+  const place = quotedTarget(goal.folder);
+  const goes = goal.own ? `get a folder of their own in ${place}` : `go into ${place}`;
   const learnt: Statement = {
     id,
     about: { what: 'place', like, folder: goal.folder, own: goal.own, times },
     standing: 'found',
-    says: `Packs with ${like} files ${goal.own ? `get a folder of their own in ${quotedTarget(goal.folder)}` : `go into ${quotedTarget(goal.folder)}`}.`.slice(
-      0,
-      600,
-    ),
-    evidence: [
-      ...(before?.evidence ?? []),
-      {
-        says: `${pack}: ${why}`.slice(0, 600),
-        source: line === undefined ? { from: 'answer' as const, pack } : { from: 'log' as const, line },
-      },
-    ].slice(-20),
+    says: `Packs with ${like} files ${goes}.`.slice(0, 600),
+    evidence: [...(before?.evidence ?? []), evidenceOf(lesson)].slice(-20),
   };
   return [...statements.filter((one) => one.id !== id), learnt];
 }

@@ -32,6 +32,22 @@ export interface Beginning {
   rest: string;
 }
 
+/** The time, level or place that a line begins with, of those that it has not had yet. */
+function nextPart(rest: string, had: LogForm['parts']): { part: LogForm['parts'][number]; text: string } | undefined {
+  for (const [part, form] of [
+    ['time', TIME],
+    ['level', LEVEL],
+    ['place', PLACE],
+  ] as const) {
+    const text = had.includes(part) ? undefined : form.exec(rest)?.[0];
+    if (text === undefined) continue;
+    // “warning: slow disk” behind another level is what happened, and not where.
+    if (part === 'place' && (ERROR_WORDS.test(text) || WARNING_WORDS.test(text))) return undefined;
+    return { part, text };
+  }
+  return undefined;
+}
+
 /** Takes a line of a log apart: time, level and place in any order, as far as they stand before the message. */
 export function beginningOf(line: string): Beginning {
   const parts: LogForm['parts'] = [];
@@ -44,17 +60,11 @@ export function beginningOf(line: string): Beginning {
   }
   let rest = line.slice(priority?.[0].length ?? 0).replace(BETWEEN, '');
   while (parts.length < MOST_PARTS) {
-    const time = parts.includes('time') ? null : TIME.exec(rest);
-    const level = time || parts.includes('level') ? null : LEVEL.exec(rest);
-    const named = time || level || parts.includes('place') ? null : PLACE.exec(rest);
-    // “warning: slow disk” behind another level is what happened, and not where.
-    const place = named && (ERROR_WORDS.test(named[0]) || WARNING_WORDS.test(named[0])) ? null : named;
-    const found = time ?? level ?? place;
+    const found = nextPart(rest, parts);
     if (!found) break;
-    parts.push(time ? 'time' : level ? 'level' : 'place');
-    if (level) said.level = level[0];
-    if (place) said.place = place[0];
-    rest = rest.slice(found[0].length).replace(BETWEEN, '');
+    parts.push(found.part);
+    if (found.part !== 'time') said[found.part] = found.text;
+    rest = rest.slice(found.text.length).replace(BETWEEN, '');
   }
   return { parts, level: said.level, place: said.place, rest };
 }

@@ -34,6 +34,20 @@ const NO_SETTINGS = new Set(['log', 'md', 'htm', 'html', 'pdf']);
 const NOT_TEXT = new Set(['picture', 'texture', 'sound', 'model', 'archive', 'program']);
 
 /**
+ * How soon a file is to be read, the lower the sooner; undefined for one of many that no word speaks for.
+ *
+ * @param many there are many of its ending in its folder
+ */
+function rankOf(target: string, named: ReadonlySet<string>, many: boolean): number | undefined {
+  const name = baseName(target);
+  if (named.has(nameKey(name))) return 0;
+  const worded = SETTINGS_NAME.test(name);
+  if (many && !worded) return undefined;
+  const known = worded || dialectByName(target) !== undefined;
+  return target.split('/').length + (known ? 0 : 3) + (many ? 20 : 0);
+}
+
+/**
  * Files whose text could be settings: small, near the top, not one of many. The likeliest first; those too large to be
  * read by themselves.
  *
@@ -50,22 +64,16 @@ export function settingsCandidates(
   let key = '';
   for (const { target, size } of files) {
     if (size > LARGEST && size < LARGEST_BY_NAME && dialectByName(target) === 'ini') large.push(target);
-    if (size === 0 || size > LARGEST || NOT_TEXT.has(kindOf(target))) continue;
     const ending = extensionOf(target);
-    if (NO_SETTINGS.has(ending)) continue;
+    if (size === 0 || size > LARGEST || NOT_TEXT.has(kindOf(target)) || NO_SETTINGS.has(ending)) continue;
     // Neighbours mostly lie in one folder.
     const cut = target.lastIndexOf('/');
     if (cut !== folder.length || !target.startsWith(folder)) {
       folder = target.slice(0, cut);
       key = nameKey(folder);
     }
-    const many = (homes.get(ending)?.get(key) ?? 0) > MANY;
-    const name = target.slice(cut + 1);
-    const spoken = named.has(nameKey(name));
-    const worded = spoken || SETTINGS_NAME.test(name);
-    if (many && !worded) continue;
-    const known = worded || dialectByName(target) !== undefined;
-    found.push({ target, rank: spoken ? 0 : target.split('/').length + (known ? 0 : 3) + (many ? 20 : 0) });
+    const rank = rankOf(target, named, (homes.get(ending)?.get(key) ?? 0) > MANY);
+    if (rank !== undefined) found.push({ target, rank });
   }
   return {
     read: found
@@ -248,6 +256,23 @@ export function searchOrderIn(
   return undefined;
 }
 
+const itemOf = (written: string): string =>
+  nameKey(written.trim().replaceAll('"', '').replaceAll('\\', '/').replace(/\/+$/, ''));
+
+const canBeFolders = (items: readonly string[]): boolean =>
+  items.length > 0 && items.length <= 50 && items.every((item) => item.length <= 120 && /\p{L}/u.test(item));
+
+/** The folder of the game in which all of them are folders; none of its roots. */
+function homeOfAll(items: readonly string[], tree: GameTree): string | undefined {
+  const [first = [], ...others] = items.map((item) =>
+    (tree.foldersByName.get(baseName(item)) ?? [])
+      .filter((folder) => `/${folder}`.endsWith(`/${item}`))
+      .map((folder) => folder.slice(0, Math.max(0, folder.length - item.length - 1))),
+  );
+  const home = first.find((one) => others.every((some) => some.includes(one)));
+  return home?.includes('/') && tree.folders.has(home) ? home : undefined;
+}
+
 /** Keys that name folders of the game, one by one or as a list. */
 export function namingKeys(
   { document }: FoundSettings,
@@ -257,23 +282,12 @@ export function namingKeys(
   if (!document) return found;
   for (const { path, value } of document.entries().slice(0, 3000)) {
     const list = [',', ';', '|', ':'].find((one) => value.includes(one));
-    const items = (list === undefined ? [value] : value.split(list))
-      .map((item) => nameKey(item.trim().replaceAll('"', '').replaceAll('\\', '/').replace(/\/+$/, '')))
-      .filter((item) => item !== '');
-    if (items.length === 0 || items.length > 50 || items.some((item) => item.length > 120 || !/\p{L}/u.test(item)))
-      continue;
-    const homes = items.map((item) =>
-      (tree.foldersByName.get(baseName(item)) ?? [])
-        .filter((folder) => `/${folder}`.endsWith(`/${item}`))
-        .map((folder) => folder.slice(0, Math.max(0, folder.length - item.length - 1))),
-    );
-    const folder = (homes[0] ?? []).find((one) => homes.every((some) => some.includes(one)));
-    if (
-      folder !== undefined &&
-      folder.includes('/') &&
-      tree.folders.has(folder) &&
-      (list !== undefined || (tree.foldersByName.get(items[0] as string)?.length ?? 0) === 1)
-    )
+    const items = (list === undefined ? [value] : value.split(list)).map(itemOf).filter((item) => item !== '');
+    if (!canBeFolders(items)) continue;
+    const folder = homeOfAll(items, tree);
+    // A single name has to be that of one folder only.
+    const isPlain = list !== undefined || (tree.foldersByName.get(items[0] as string)?.length ?? 0) === 1;
+    if (folder !== undefined && isPlain)
       found.push({ path, ...(list === undefined ? {} : { list }), folder: tree.folders.get(folder) as string });
   }
   return found;

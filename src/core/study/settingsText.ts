@@ -13,34 +13,37 @@ export function dialectOf(text: string): Dialect | undefined {
   const first = body.trimStart()[0];
   if (first === undefined || body.includes('\u0000')) return undefined;
   if (first === '<') return isWellFormed(text, 'xml') ? 'xml' : undefined;
-  if (
-    (first === '{' || first === '[') &&
-    /^\s*[{[]\s*(?:["{[\]}]|-?\d|\/\/|\/\*|true|false|null)/.test(body) &&
-    isWellFormed(text, 'json')
-  )
-    return 'json';
+  if (JSON_START.test(body) && isWellFormed(text, 'json')) return 'json';
   const lines = body
     .split(/\r\n|\n|\r/)
     .map((line) => line.trim())
     .filter((line) => line !== '');
   const speaking = lines.filter((line) => !/^(?:;|#|\/\/|--[\s-])/.test(line));
-  if (speaking.length === 0) return undefined;
-  const share = (test: RegExp, of: readonly string[] = speaking) =>
-    of.filter((line) => test.test(line)).length / of.length;
-  const closed = share(/[;,]\s*$/) >= 0.5 && share(/[()]/) < 0.1;
-  if (
-    !closed &&
-    share(/^\[[^\]]+\]$|^[^=\s[\]{}<>][^=]{0,80}=.*$/, withoutLists(speaking)) >= 0.85 &&
-    speaking.some((line) => line.includes('='))
-  )
-    return speaking.some((line) => /^[^=]+=.*\S\s+[;#]\s/.test(line)) ? 'ini-comments' : 'ini';
-  if (share(/^[^\s:#"][^:#"]*:\d*\s*"(?:[^"\\]|\\.)*"|^[\w-]+:$/) >= 0.85) return 'language';
-  if (isYaml(speaking) && isWellFormed(text, 'yaml')) return 'yaml';
-  if (isColons(speaking)) return 'colons';
-  if ((/\{/.test(body) || (closed && share(/=/) >= 0.8)) && share(/[()]/) < 0.1 && isWellFormed(text, 'blocks'))
-    return 'blocks';
-  return isCommands(speaking) ? 'commands' : undefined;
+  return speaking.length === 0 ? undefined : dialectOfLines(speaking, body, text);
 }
+
+const JSON_START = /^\s*[{[]\s*(?:["{[\]}]|-?\d|\/\/|\/\*|true|false|null)/;
+const LANGUAGE = /^[^\s:#"][^:#"]*:\d*\s*"(?:[^"\\]|\\.)*"|^[\w-]+:$/;
+
+const shareOf = (lines: readonly string[], test: RegExp): number =>
+  lines.filter((line) => test.test(line)).length / lines.length;
+
+/** The same of the lines that are no comments. */
+function dialectOfLines(lines: readonly string[], body: string, text: string): Dialect | undefined {
+  const calls = shareOf(lines, /[()]/);
+  const closed = shareOf(lines, /[;,]\s*$/) >= 0.5 && calls < 0.1;
+  if (!closed && isIni(lines)) return lines.some((line) => /^[^=]+=.*\S\s+[;#]\s/.test(line)) ? 'ini-comments' : 'ini';
+  if (shareOf(lines, LANGUAGE) >= 0.85) return 'language';
+  if (isYaml(lines) && isWellFormed(text, 'yaml')) return 'yaml';
+  if (isColons(lines)) return 'colons';
+  const couldBeBlocks = body.includes('{') || (closed && shareOf(lines, /=/) >= 0.8);
+  if (couldBeBlocks && calls < 0.1 && isWellFormed(text, 'blocks')) return 'blocks';
+  return isCommands(lines) ? 'commands' : undefined;
+}
+
+const isIni = (lines: readonly string[]): boolean =>
+  shareOf(withoutLists(lines), /^\[[^\]]+\]$|^[^=\s[\]{}<>][^=]{0,80}=.*$/) >= 0.85 &&
+  lines.some((line) => line.includes('='));
 
 /** Lines of sections, without those sections that hold nothing but names, one a line: lists of what there is. */
 function withoutLists(lines: readonly string[]): readonly string[] {

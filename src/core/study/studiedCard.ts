@@ -3,7 +3,7 @@ import type { Statement } from '../games/statement';
 import type { Family } from '../names/families';
 import { idForm } from '../names/ids';
 import { baseName, isUnder, nameKey, parentOf } from '../paths/paths';
-import { namesFoldersIn, namingKeys, numberedIn, searchOrderIn, thingOf } from './settingsStudy';
+import { namesFoldersIn, namingKeys, numberedIn, searchOrderIn, thingOf, type FoundSettings } from './settingsStudy';
 import type { Studied } from './studied';
 
 /** Folders named after people: each has the same settings file, and their names are no ids. */
@@ -43,45 +43,7 @@ export function cardOf(
     ({ target }) =>
       holds.has(`settings:${target}`) || holds.has(`things:${thing(target)?.folder ?? ''}/${baseName(target)}`),
   );
-  const files = told.map((file) => {
-    const numbered = holds.has(`numbered:${file.target}`) ? numberedIn(file, tree) : undefined;
-    const search = holds.has(`search:${file.target}`) ? searchOrderIn(file, tree, roots) : undefined;
-    const keys = namingKeys(file, tree)
-      .slice(0, 50)
-      .map(({ path, list, folder }) => ({
-        path,
-        type: 'text' as const,
-        ...(list === undefined ? {} : { list }),
-        names: folder,
-        meaning: namesFoldersIn(folder),
-      }));
-    return {
-      target: file.target,
-      dialect: file.dialect,
-      title: file.title.slice(0, 80),
-      keys: keys.filter(({ path }) => path.length <= 8 && path.every((name) => name !== '')),
-      ...(search && search.path.length <= 8
-        ? {
-            search: {
-              entry: search.path,
-              from: search.root,
-              ...(search.each === undefined ? {} : { each: search.each }),
-            },
-          }
-        : {}),
-      ...(numbered
-        ? {
-            numbered: {
-              section: numbered.section.slice(0, 40),
-              first: numbered.first,
-              ...(numbered.key === undefined || numbered.inside === undefined
-                ? {}
-                : { folder: numbered.key.slice(0, 80), inside: numbered.inside }),
-            },
-          }
-        : {}),
-    };
-  });
+  const files = told.map((file) => cardSettings(file, { tree, roots }, holds));
   const markers = programs.slice(0, 1).map((program) => program.slice(program.indexOf('/') + 1));
   const made = {
     card: 1 as const,
@@ -96,25 +58,70 @@ export function cardOf(
     ...(profiles && holds.has(`profiles:${profiles.folder}`) ? { profiles: { folder: profiles.folder } } : {}),
     ...(log && log.about.what === 'log' ? { log: { target: log.about.file } } : {}),
   };
-  // A name that a card cannot hold is left out of it rather than losing all the rest.
+  return wholeOrCareful(made);
+}
+
+/** One settings file, with what turns packs on in it. */
+function cardSettings(
+  file: FoundSettings,
+  { tree, roots }: Pick<Studied, 'tree' | 'roots'>,
+  holds: ReadonlySet<string>,
+) {
+  const { target, dialect, title } = file;
+  const numbered = holds.has(`numbered:${target}`) ? numberedIn(file, tree) : undefined;
+  const search = holds.has(`search:${target}`) ? searchOrderIn(file, tree, roots) : undefined;
+  const keys = namingKeys(file, tree)
+    .slice(0, 50)
+    .map(({ path, list, folder }) => ({
+      path,
+      type: 'text' as const,
+      ...(list === undefined ? {} : { list }),
+      names: folder,
+      meaning: namesFoldersIn(folder),
+    }));
+  return {
+    target,
+    dialect,
+    title: title.slice(0, 80),
+    keys: keys.filter(({ path }) => path.length <= 8 && path.every((name) => name !== '')),
+    ...(search && search.path.length <= 8 ? { search: cardSearch(search) } : {}),
+    ...(numbered ? { numbered: cardNumbered(numbered) } : {}),
+  };
+}
+
+const cardSearch = ({ path, root, each }: NonNullable<ReturnType<typeof searchOrderIn>>) => ({
+  entry: path,
+  from: root,
+  ...(each === undefined ? {} : { each }),
+});
+
+const cardNumbered = ({ section, first, key, inside }: NonNullable<ReturnType<typeof numberedIn>>) => ({
+  section: section.slice(0, 40),
+  first,
+  ...(key === undefined || inside === undefined ? {} : { folder: key.slice(0, 80), inside }),
+});
+
+/** A card as it was put together, before it is known whether a card can hold all of it. */
+interface Made {
+  card: 1;
+  id: string;
+  title: string;
+  roots: { id: string; title: string; markers?: string[] }[];
+  settings: ReturnType<typeof cardSettings>[];
+}
+
+/** A name that a card cannot hold is left out of it rather than losing all the rest. */
+function wholeOrCareful(made: Made): GameCard {
   const whole = gameCardSchema.safeParse(made);
   if (whole.success) return whole.data;
-  const plain = files.map(({ target, dialect, title: called }) => ({ target, dialect, title: called }));
-  const careful = {
-    ...made,
-    settings: plain.filter(
-      (file) => gameCardSchema.safeParse({ ...made, settings: [file], log: undefined, profiles: undefined }).success,
-    ),
-  };
-  const again = gameCardSchema.safeParse(careful);
-  return again.success
-    ? again.data
-    : gameCardSchema.parse({
-        card: 1,
-        id: made.id,
-        title: made.title,
-        roots: roots.map(({ id, title: called }) => ({ id, title: called.slice(0, 80) || id })),
-      });
+  const plain = made.settings.map(({ target, dialect, title }) => ({ target, dialect, title }));
+  const settings = plain.filter(
+    (file) => gameCardSchema.safeParse({ ...made, settings: [file], log: undefined, profiles: undefined }).success,
+  );
+  const again = gameCardSchema.safeParse({ ...made, settings });
+  if (again.success) return again.data;
+  const roots = made.roots.map(({ id, title }) => ({ id, title }));
+  return gameCardSchema.parse({ card: 1, id: made.id, title: made.title, roots });
 }
 
 const idOf = (title: string): string =>

@@ -53,51 +53,65 @@ export async function studyGame(
     spoken: spokenOf(options.packs ?? []),
   };
   throwIfAborted(signal);
-  const { read: wanted, large: unread } = settingsCandidates(
-    studied.sizes,
-    studied.knowledge,
-    new Set(studied.spoken.keys()),
-  );
+  const read = readerOf(folders);
+  const named = new Set(studied.spoken.keys());
+  const { read: wanted, large: unread } = settingsCandidates(studied.sizes, studied.knowledge, named);
   const texts = new Map<string, string>();
-  const byId = new Map(folders.map((folder) => [folder.id, folder]));
-  let done = 0;
-  for (const target of wanted) {
+  for (const [i, target] of wanted.entries()) {
     throwIfAborted(signal);
-    const cut = target.indexOf('/');
-    const read = byId.get(target.slice(0, cut))?.read;
-    // A text that cannot be read teaches nothing.
-    const text = await read?.(target.slice(cut + 1)).catch(() => undefined);
-    if (text !== undefined) texts.set(target, text);
-    else if (!read) unread.push(target);
-    if (++done % 20 === 0)
-      onProgress?.({ phase: 'Reading its settings', done, total: Math.min(MOST_READ, wanted.length), unit: 'files' });
+    const found = await read(target);
+    if (typeof found !== 'string') texts.set(target, found.text);
+    else if (found === 'no reader') unread.push(target);
+    if ((i + 1) % 20 === 0)
+      onProgress?.({
+        phase: 'Reading its settings',
+        done: i + 1,
+        total: Math.min(MOST_READ, wanted.length),
+        unit: 'files',
+      });
   }
-  const notes: GameNote[] = [];
-  for (const target of noteCandidates(studied.sizes)) {
-    throwIfAborted(signal);
-    const text = await byId
-      .get(target.slice(0, target.indexOf('/')))
-      ?.read?.(target.slice(target.indexOf('/') + 1))
-      // A text that cannot be read teaches nothing.
-      .catch(() => undefined);
-    const note = text === undefined ? undefined : noteOf(target, text);
-    if (note && !notes.some(({ folder }) => folder === note.folder)) notes.push(note);
-  }
-  studied.notes = notes;
+  studied.notes = await notesOf(studied, read, signal);
   // Some logs are called otherwise, and are known by their lines.
   if (studied.logs.length === 0)
     studied.logs = wanted.filter((target) => readsAsLog(texts.get(target) ?? '')).slice(0, 1);
-  const [log] = studied.logs;
-  const size = studied.sizes.find(({ target }) => target === log)?.size ?? Infinity;
-  if (log !== undefined && size <= LARGEST_LOG)
-    studied.logForm = logFormOf(
-      (await byId
-        .get(log.slice(0, log.indexOf('/')))
-        ?.read?.(log.slice(log.indexOf('/') + 1))
-        // A log that cannot be read teaches nothing.
-        .catch(() => undefined)) ?? '',
-    );
+  studied.logForm = await formOfLog(studied, read);
   return conclude(studied, texts, unread, options);
+}
+
+/** A file's text. One that cannot be read teaches nothing. */
+type Read = (target: string) => Promise<{ text: string } | 'cannot be read' | 'no reader'>;
+
+function readerOf(folders: readonly StudiedFolder[]): Read {
+  const byId = new Map(folders.map((folder) => [folder.id, folder]));
+  return async (target) => {
+    const cut = target.indexOf('/');
+    const read = byId.get(target.slice(0, cut))?.read;
+    if (!read) return 'no reader';
+    const text = await read(target.slice(cut + 1)).catch(() => undefined);
+    return text === undefined ? 'cannot be read' : { text };
+  };
+}
+
+const textOf = async (target: string, read: Read): Promise<string | undefined> => {
+  const found = await read(target);
+  return typeof found === 'string' ? undefined : found.text;
+};
+
+/** Notes that the game's folders hold for who adds to them, one for each folder. */
+async function notesOf({ sizes }: Studied, read: Read, signal: AbortSignal | undefined): Promise<GameNote[]> {
+  const notes: GameNote[] = [];
+  for (const target of noteCandidates(sizes)) {
+    throwIfAborted(signal);
+    const text = await textOf(target, read);
+    const note = text === undefined ? undefined : noteOf(target, text);
+    if (note && !notes.some(({ folder }) => folder === note.folder)) notes.push(note);
+  }
+  return notes;
+}
+
+async function formOfLog({ logs: [log], sizes }: Studied, read: Read): Promise<Studied['logForm']> {
+  const size = sizes.find(({ target }) => target === log)?.size ?? Infinity;
+  return log === undefined || size > LARGEST_LOG ? undefined : logFormOf((await textOf(log, read)) ?? '');
 }
 
 /** The same from names and sizes alone. */
@@ -135,6 +149,20 @@ function spokenOf(packs: NonNullable<StudyOptions['packs']>): Studied['spoken'] 
 
 const PROGRAMS = new Set(['exe', 'app', 'bin', 'x86_64', 'sh']);
 
+/** A file beside the program that keeps everything in its folder. */
+const PORTABLE = /^portable(?:[ _-]?mode)?(?:\.(?:txt|ini|cfg|dat))?$/i;
+
+const isLog = (path: string): boolean => {
+  const ending = extensionOf(path);
+  return ending === 'log' || (ending === 'txt' && /(^|[^a-z])log\.txt$/i.test(baseName(path)));
+};
+
+const withTexture = (known: Studied['textures'], target: string, size: number): NonNullable<Studied['textures']> => ({
+  largest: known && known.bytes >= size ? known.largest : target,
+  bytes: Math.max(known?.bytes ?? 0, size),
+  files: (known?.files ?? 0) + 1,
+});
+
 function namesOf(folders: readonly StudiedFolder[], onProgress?: (progress: Progress) => void): Studied {
   const sizes: { target: string; size: number }[] = [];
   const targets: string[] = [];
@@ -147,18 +175,11 @@ function namesOf(folders: readonly StudiedFolder[], onProgress?: (progress: Prog
       const target = `${id}/${path}`;
       sizes.push({ target, size });
       targets.push(target);
-      const ending = extensionOf(path);
-      if (ending === 'log' || (ending === 'txt' && /(^|[^a-z])log\.txt$/i.test(baseName(path)))) logs.push(target);
-      if (i === 0 && PROGRAMS.has(ending)) programs.push(target);
-      if (i === 0 && !path.includes('/') && /^portable(?:[ _-]?mode)?(?:\.(?:txt|ini|cfg|dat))?$/i.test(path))
-        portable = target;
+      if (isLog(path)) logs.push(target);
+      if (i === 0 && PROGRAMS.has(extensionOf(path))) programs.push(target);
+      if (i === 0 && PORTABLE.test(path)) portable = target;
       const kind = kindOf(path);
-      if (kind === 'texture' || kind === 'picture')
-        textures = {
-          largest: textures && textures.bytes >= size ? textures.largest : target,
-          bytes: Math.max(textures?.bytes ?? 0, size),
-          files: (textures?.files ?? 0) + 1,
-        };
+      if (kind === 'texture' || kind === 'picture') textures = withTexture(textures, target, size);
     }
     onProgress?.({ phase: 'Looking at the game’s folders', done: sizes.length, total: sizes.length, unit: 'files' });
   });

@@ -21,47 +21,53 @@ import { Waiting } from './Waiting';
 
 type Bring = (engine: EngineRemote, password?: string) => Promise<Intake>;
 
-/** Bring in a pack and look into it. */
-export function BringIn() {
-  const game = useGame();
-  const { act, busy } = useEngine();
-  const { pack, choose } = useChosenPack();
-  const input = useRef<HTMLInputElement>(null);
-  const [locked, setLocked] = useState<{ bring: Bring; failure: Failure }>();
-  const [came, setCame] = useState<Intake>();
-  const [earlier, setEarlier] = useState<{ layer: string; earlier: NonNullable<Brought['earlier']> }>();
-  useMainAction(game.guide.step === 'bring-in' ? 'Choose a download' : undefined, () => input.current?.click());
+type Run = (bring: Bring, password?: string, names?: string[]) => Promise<void>;
+type Earlier = { layer: string; earlier: NonNullable<Brought['earlier']> };
 
-  const [copying, setCopying] = useState<{ failure: Failure; names: string[] }>();
-  const run = async (bring: Bring, password?: string, names: string[] = []) => {
-    setLocked(undefined);
-    setEarlier(undefined);
-    setCame(undefined);
+/** What a download that comes in asks first, and what came of the latest. */
+interface Asked {
+  locked?: { bring: Bring; failure: Failure };
+  copying?: { failure: Failure; names: string[] };
+  earlier?: Earlier;
+  came?: Intake;
+}
+
+/** Brings in what is given, chooses what came last, and keeps what came of it and what it asks. */
+function useBringing(): { run: Run; asked: Asked; settle(what: keyof Asked): void } {
+  const { act } = useEngine();
+  const { choose } = useChosenPack();
+  const [asked, setAsked] = useState<Asked>({});
+  const settle = (what: keyof Asked) => setAsked((before) => ({ ...before, [what]: undefined }));
+  const run: Run = async (bring, password, names = []) => {
+    setAsked({});
     const intake = await act(
       (engine) => bring(engine, password),
       (failure) => {
         if (failure.code === 'needs-copy') {
-          setCopying({ failure, names });
+          setAsked({ copying: { failure, names } });
           return true;
         }
         if (failure.code !== 'encrypted' && failure.code !== 'wrong-password') return false;
-        setLocked({ bring, failure });
+        setAsked({ locked: { bring, failure } });
         return true;
       },
     );
-    if (intake && intake.brought.length + intake.refused.length > 1) setCame(intake);
-    const last = intake?.brought.at(-1);
-    if (!last) return;
-    choose(last.layer);
-    if (last.earlier) setEarlier({ layer: last.layer, earlier: last.earlier });
+    if (!intake) return;
+    const came = intake.brought.length + intake.refused.length > 1 ? intake : undefined;
+    const last = intake.brought.at(-1);
+    setAsked({ came, earlier: last?.earlier && { layer: last.layer, earlier: last.earlier } });
+    if (last) choose(last.layer);
   };
-  const replace = async () => {
-    if (!earlier) return;
-    await act((engine) =>
-      engine.change({ do: 'replace release', layer: earlier.layer, earlier: earlier.earlier.layer }),
-    );
-    setEarlier(undefined);
-  };
+  return { run, asked, settle };
+}
+
+/** Bring in a pack and look into it. */
+export function BringIn() {
+  const game = useGame();
+  const input = useRef<HTMLInputElement>(null);
+  useMainAction(game.guide.step === 'bring-in' ? 'Choose a download' : undefined, () => input.current?.click());
+  const { run, asked, settle } = useBringing();
+  const { locked, copying, earlier, came } = asked;
 
   return (
     <div className="columns fill">
@@ -76,7 +82,7 @@ export function BringIn() {
         {!game.demo && (
           <FromDownloads
             asking={copying}
-            onAnswer={() => setCopying(undefined)}
+            onAnswer={() => settle('copying')}
             onTake={(names, copy) =>
               void run(
                 (engine, password) => engine.change({ do: 'take downloads', names, password, copy }),
@@ -97,40 +103,55 @@ export function BringIn() {
           <PasswordForm
             failure={locked.failure}
             onPassword={(password) => void run(locked.bring, password)}
-            onGiveUp={() => setLocked(undefined)}
+            onGiveUp={() => settle('locked')}
           />
         )}
-        {came && <WhatCame came={came} onDismiss={() => setCame(undefined)} />}
-        {earlier && (
-          <Notice
-            level="note"
-            title={`This looks like ${earlier.earlier.newer ? 'a newer' : 'another'} version of “${earlier.earlier.name}”${earlier.earlier.versions ? ` (${earlier.earlier.versions})` : ''}.`}
-            onDismiss={() => setEarlier(undefined)}
-            action={
-              <Button size="sm" disabled={busy} onClick={() => void replace()}>
-                Put it in its place
-              </Button>
-            }
-          >
-            <p>Your decisions about the earlier one are kept: its place, what you left out, its answers.</p>
-          </Notice>
-        )}
-        {pack ? (
-          <>
-            <PackPicker />
-            <Download
-              pack={pack}
-              key={pack.layer}
-              onOpenInside={(path) =>
-                void run((engine) => engine.change({ do: 'open inside', layer: pack.layer, path }))
-              }
-            />
-          </>
-        ) : (
-          <HowItGoes title={game.title} />
-        )}
+        {came && <WhatCame came={came} onDismiss={() => settle('came')} />}
+        {earlier && <EarlierOne of={earlier} onDone={() => settle('earlier')} />}
+        <ChosenPack onRun={(bring) => void run(bring)} />
       </div>
     </div>
+  );
+}
+
+/** Where another version of the pack is here already: the new one can take its place. */
+function EarlierOne({ of: { layer, earlier }, onDone }: { of: Earlier; onDone(): void }) {
+  const { act, busy } = useEngine();
+  const replace = async () => {
+    await act((engine) => engine.change({ do: 'replace release', layer, earlier: earlier.layer }));
+    onDone();
+  };
+  return (
+    <Notice
+      level="note"
+      title={`This looks like ${earlier.newer ? 'a newer' : 'another'} version of “${earlier.name}”${earlier.versions ? ` (${earlier.versions})` : ''}.`}
+      onDismiss={onDone}
+      action={
+        <Button size="sm" disabled={busy} onClick={() => void replace()}>
+          Put it in its place
+        </Button>
+      }
+    >
+      <p>Your decisions about the earlier one are kept: its place, what you left out, its answers.</p>
+    </Notice>
+  );
+}
+
+/** The pack that is looked into; where there is none yet, how it all goes. */
+function ChosenPack({ onRun }: { onRun(bring: Bring): void }) {
+  const { title } = useGame();
+  const { pack } = useChosenPack();
+  if (!pack) return <HowItGoes title={title} />;
+  const { layer } = pack;
+  return (
+    <>
+      <PackPicker />
+      <Download
+        pack={pack}
+        key={layer}
+        onOpenInside={(path) => onRun((engine) => engine.change({ do: 'open inside', layer, path }))}
+      />
+    </>
   );
 }
 

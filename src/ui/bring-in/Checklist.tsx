@@ -85,7 +85,7 @@ export function Checklist({ pack }: { pack: PackView }) {
 function PastePage({ pack }: { pack: PackView }) {
   const { act, busy } = useEngine();
   const [text, setText] = useState(pack.page ?? '');
-  const { offer, done } = useDraft(`page of ${pack.layer}`, text, text === (pack.page ?? ''), setText);
+  const { offer, done } = useDraft(`page of ${pack.layer}`, { text, clean: text === (pack.page ?? '') }, setText);
   const take = (value: string) =>
     void act((engine) => engine.change({ do: 'paste page', layer: pack.layer, text: value })).then(done);
   return (

@@ -6,6 +6,23 @@ import type { ArchivePart } from '@/core';
 import { Button } from '@/ui/shared/controls';
 import { chosenFiles, droppedFiles } from './dropped';
 
+/** The browser's own choice of files, behind a button of the page. */
+function HiddenInput({
+  input,
+  label,
+  onChosen,
+  ...rest
+}: {
+  input: RefObject<HTMLInputElement | null>;
+  label: string;
+  multiple?: boolean;
+  onChosen(element: HTMLInputElement): void;
+}) {
+  return (
+    <input ref={input} type="file" hidden aria-label={label} onChange={(event) => onChosen(event.target)} {...rest} />
+  );
+}
+
 /** The place to drop downloads on, with buttons for those who would rather choose. */
 export function DropPlace({
   input,
@@ -52,22 +69,8 @@ export function DropPlace({
           Choose a folder
         </Button>
       </div>
-      <input
-        ref={input}
-        type="file"
-        multiple
-        hidden
-        aria-label="Choose downloads"
-        onChange={(event) => take(event.target)}
-      />
-      <input
-        ref={folder}
-        type="file"
-        hidden
-        aria-label="Choose an unpacked download"
-        {...{ webkitdirectory: '' }}
-        onChange={(event) => take(event.target)}
-      />
+      <HiddenInput input={input} label="Choose downloads" multiple onChosen={take} />
+      <HiddenInput input={folder} label="Choose an unpacked download" {...{ webkitdirectory: '' }} onChosen={take} />
     </section>
   );
 }

@@ -2,7 +2,7 @@
 
 import Link from 'next/link';
 import { useTour } from '@/ui/help/Tour';
-import { HELP } from '@/ui/help/words';
+import { HELP } from '@/ui/help/stepWords';
 import { Button } from '@/ui/shared/controls';
 
 /** What a new player sees where the first pack will be. */

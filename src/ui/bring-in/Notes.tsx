@@ -15,7 +15,11 @@ export function Notes({ pack }: { pack: PackView }) {
   const [remember, setRemember] = useState(notes.remember ?? '');
   const same = (text: string, was: string | undefined) => text.trim() === (was ?? '');
   const clean = same(origin, notes.origin) && same(version, notes.version) && same(remember, notes.remember);
-  const { offer, done } = useDraft(`note on ${pack.layer}`, remember, same(remember, notes.remember), setRemember);
+  const { offer, done } = useDraft(
+    `note on ${pack.layer}`,
+    { text: remember, clean: same(remember, notes.remember) },
+    setRemember,
+  );
   const keep = () =>
     void act((engine) =>
       engine.change({ do: 'note pack', layer: pack.layer, notes: { origin, version, remember } }),

@@ -8,6 +8,37 @@ import { useEngine, useGame } from '@/ui/engine';
 import { usePickFolder } from '@/ui/shared/usePickFolder';
 import type { CameOf, CardQuestions } from '@/worker/contract';
 
+/** The ways to a folder that the app's own server opens: its dialog, and folders that were given at the start. */
+function OverServer(p: { near: string; none: boolean; free: { id: string; path: string }[]; onAdd(id: string): void }) {
+  const { near, none, free, onAdd } = p;
+  const { act, busy } = useEngine();
+  const choose = async (beside?: string) => {
+    const chosen = await act((engine) => engine.ask({ ask: 'choose folder', near: beside }));
+    if (chosen) onAdd(chosen.id);
+  };
+  return (
+    <>
+      <Button size="sm" variant="outline-primary" disabled={busy || none} onClick={() => void choose()}>
+        Choose that folder…
+      </Button>{' '}
+      <Button
+        size="sm"
+        variant="outline-secondary"
+        disabled={busy || none}
+        title={`Looks for a folder called “${near}” where programs keep what is yours, and begins there.`}
+        onClick={() => void choose(near)}
+      >
+        Look in the usual places…
+      </Button>
+      {free.map(({ id, path }) => (
+        <Button key={id} size="sm" variant="outline-primary" disabled={busy} onClick={() => onAdd(id)}>
+          Add {path}
+        </Button>
+      ))}
+    </>
+  );
+}
+
 /**
  * One more folder of the game: often its settings lie somewhere else than the program.
  *
@@ -32,10 +63,6 @@ export function AddFolder({ noSettings }: { noSettings: boolean }) {
   };
   const used = snapshot?.games.find(({ id }) => id === game.id)?.folders ?? [];
   const free = given.filter(({ id }) => !used.includes(id));
-  const choose = async (near?: string) => {
-    const chosen = await act((engine) => engine.ask({ ask: 'choose folder', near }));
-    if (chosen) await add(chosen.id);
-  };
   return (
     <details className="mt-2" open={noSettings || said !== undefined || undefined}>
       <summary>The game keeps files somewhere else too, its settings for instance…</summary>
@@ -55,34 +82,9 @@ export function AddFolder({ noSettings }: { noSettings: boolean }) {
           value={title}
           onChange={(event) => setTitle(event.target.value)}
         />
-        {bridged && (
-          <Button
-            size="sm"
-            variant="outline-primary"
-            disabled={busy || title.trim() === ''}
-            onClick={() => void choose()}
-          >
-            Choose that folder…
-          </Button>
-        )}
-        {bridged && (
-          <Button
-            size="sm"
-            variant="outline-secondary"
-            disabled={busy || title.trim() === ''}
-            title={`Looks for a folder called “${game.title}” where programs keep what is yours, and begins there.`}
-            onClick={() => void choose(game.title)}
-          >
-            Look in the usual places…
-          </Button>
-        )}
-        {bridged &&
-          free.map(({ id, path }) => (
-            <Button key={id} size="sm" variant="outline-primary" disabled={busy} onClick={() => void add(id)}>
-              Add {path}
-            </Button>
-          ))}
-        {!bridged && (
+        {bridged ? (
+          <OverServer near={game.title} none={title.trim() === ''} free={free} onAdd={(id) => void add(id)} />
+        ) : (
           <Button size="sm" variant="outline-primary" disabled={busy || title.trim() === ''} onClick={() => void add()}>
             Choose that folder
           </Button>

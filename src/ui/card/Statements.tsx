@@ -34,6 +34,35 @@ const GROUPS: { group: SentenceGroup; title: string; about: readonly Statement['
   { group: 'folders', title: 'Folders', about: ['root'] },
 ];
 
+/** What can be told about any game, by the groups. */
+function TellMore({ telling, onTell }: { telling: string; onTell(form: string): void }) {
+  return (
+    <div className="row-of">
+      <Form.Label htmlFor="tell-more" className="m-0">
+        Tell the app something more:
+      </Form.Label>
+      <Form.Select
+        id="tell-more"
+        size="sm"
+        style={{ width: 'auto', maxWidth: '24rem' }}
+        value={telling}
+        onChange={(event) => onTell(event.target.value)}
+      >
+        <option value="">choose what it is about…</option>
+        {GROUPS.map(({ group, title }) => (
+          <optgroup key={group} label={title}>
+            {SENTENCE_FORMS.filter((form) => form.group === group).map(({ id, title: about }) => (
+              <option key={id} value={id}>
+                {about}
+              </option>
+            ))}
+          </optgroup>
+        ))}
+      </Form.Select>
+    </div>
+  );
+}
+
 /**
  * How this game works, in sentences: what the app found and why, what the player told it, and what more can be told.
  */
@@ -69,29 +98,7 @@ export function Statements({ card }: { card: GameCard }) {
   return (
     <section className="sheet stackup" aria-label="What the app knows of this game">
       <h2 className="m-0">What the app knows of this game</h2>
-      <div className="row-of">
-        <Form.Label htmlFor="tell-more" className="m-0">
-          Tell the app something more:
-        </Form.Label>
-        <Form.Select
-          id="tell-more"
-          size="sm"
-          style={{ width: 'auto', maxWidth: '24rem' }}
-          value={telling}
-          onChange={(event) => setTelling(event.target.value)}
-        >
-          <option value="">choose what it is about…</option>
-          {GROUPS.map(({ group, title }) => (
-            <optgroup key={group} label={title}>
-              {SENTENCE_FORMS.filter((form) => form.group === group).map(({ id, title: about }) => (
-                <option key={id} value={id}>
-                  {about}
-                </option>
-              ))}
-            </optgroup>
-          ))}
-        </Form.Select>
-      </div>
+      <TellMore telling={telling} onTell={setTelling} />
       {taken && <Taken taken={taken} here={sentences.filter((one) => came.has(sentenceKey(one))).length} />}
       {telling !== '' && <Tell key={telling} form={telling} choices={all} onDone={() => setTelling('')} />}
       {GROUPS.map(({ group, title, about }) => (

@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useId, useState, type FormEvent } from 'react';
+import { useEffect, useId, useState, type FormEvent, type ReactNode } from 'react';
 import {
   DIALECTS,
   blanksOf,
@@ -84,32 +84,102 @@ interface TellProps {
   onDone(): void;
 }
 
-/** One sentence with its blanks to fill in, and what telling it would change for the packs that are here. */
-export function Tell({ form: id, choices, at, values: told = {}, onDone }: TellProps) {
-  const { engine, act, busy } = useEngine();
-  const { roots } = useGame();
-  const kinds = new Map(blanksOf(formOf(id) ?? NO_FORM).map(({ field, kind }) => [field, kind]));
-  const first = Object.fromEntries(
-    Object.entries(told).map(([field, text]) => [field, shownBlank(kinds.get(field) ?? 'text', text, roots)]),
+/** What would change for the packs that are here; where something is missing or wrong, that. */
+function WouldChange({ preview, wrong }: { preview: TellingPreview | undefined; wrong: string | undefined }) {
+  if (!preview) return null;
+  if (preview.wrong) return <span className="quiet">{wrong ?? 'Fill in what is missing.'}</span>;
+  if (preview.changes.length === 0) return <span className="quiet">For the packs that are here nothing changes.</span>;
+  return (
+    <ul className="reasons m-0" aria-label="What would change">
+      {preview.changes.slice(0, 8).map(({ layer, pack, now, then }) => (
+        <li key={layer}>
+          <strong>{pack}</strong> {now} now, and then {then}.
+        </li>
+      ))}
+      {preview.changes.length > 8 && <li>And {preview.changes.length - 8} more.</li>}
+    </ul>
   );
-  const [written, setValues] = useState(first);
-  const values = Object.fromEntries(
-    Object.entries(written).map(([field, text]) => [field, meantBlank(kinds.get(field) ?? 'text', text.trim(), roots)]),
+}
+
+/** One blank of the sentence, to choose or to write in. */
+function BlankControl(p: {
+  blank: Blank;
+  value: string;
+  wrong: boolean;
+  options: readonly string[];
+  onChange(text: string): void;
+}) {
+  const { blank, value, wrong, options, onChange: set } = p;
+  const { field, kind, optional } = blank;
+  const id = useId();
+  const label = `${WORDS[field] ?? field.split('.').at(-1) ?? field}${optional ? ', if you like' : ''}`;
+  if (FIXED[kind] || ['root', 'switch', 'place', 'rule', 'recipe'].includes(kind))
+    return (
+      <Form.Select
+        size="sm"
+        className="blank"
+        aria-label={label}
+        value={value}
+        isInvalid={wrong}
+        onChange={(event) => set(event.target.value)}
+      >
+        <option value="">{optional ? '—' : 'choose…'}</option>
+        {options.map((one) => (
+          <option key={one}>{one}</option>
+        ))}
+      </Form.Select>
+    );
+  return (
+    <>
+      <Form.Control
+        size="sm"
+        className={`blank ${kind === 'sentence' ? 'long' : ''} path`}
+        aria-label={label}
+        placeholder={HINTS[kind] ?? label}
+        list={options.length > 0 ? id : undefined}
+        value={value}
+        isInvalid={wrong}
+        onChange={(event) => set(event.target.value)}
+      />
+      {options.length > 0 && (
+        <datalist id={id}>
+          {options.slice(0, 2000).map((one) => (
+            <option key={one} value={one} />
+          ))}
+        </datalist>
+      )}
+    </>
   );
+}
+
+/** A sentence as it reads, its blanks drawn by what is given; what may be left away is quiet. */
+function Pieces({ some, draw }: { some: readonly Piece[]; draw(blank: Blank): ReactNode }) {
+  return some.map((piece, i) => (
+    <span key={i}>
+      {'text' in piece && piece.text}
+      {'blank' in piece && draw(piece.blank)}
+      {'some' in piece && (
+        <span className="quiet">
+          <Pieces some={piece.some} draw={draw} />
+        </span>
+      )}
+    </span>
+  ));
+}
+
+/** What telling this sentence would change, asked a moment after the last letter. */
+function usePreview(form: string, values: Record<string, string>, at?: (string | number)[]) {
+  const { engine } = useEngine();
   const [preview, setPreview] = useState<TellingPreview>();
-  const form = formOf(id);
-  const name = useId();
   const key = JSON.stringify(values);
   useEffect(() => {
     let current = true;
     const timer = setTimeout(
       () =>
-        void engine
-          ?.ask({ ask: 'preview telling', form: id, values: JSON.parse(key) as Record<string, string>, at })
-          .then(
-            (found) => current && setPreview(found),
-            () => undefined,
-          ),
+        void engine?.ask({ ask: 'preview telling', form, values: JSON.parse(key) as Record<string, string>, at }).then(
+          (found) => current && setPreview(found),
+          () => undefined,
+        ),
       250,
     );
     return () => {
@@ -117,10 +187,35 @@ export function Tell({ form: id, choices, at, values: told = {}, onDone }: TellP
       clearTimeout(timer);
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- `at` does not change while the sentence is open
-  }, [engine, id, key]);
+  }, [engine, form, key]);
+  return preview;
+}
+
+/** The values of blanks as they are shown, or as the card has them. */
+function inBlanks(
+  form: string,
+  values: Record<string, string>,
+  turn: (kind: Blank['kind'], text: string) => string,
+): Record<string, string> {
+  const kinds = new Map(blanksOf(formOf(form) ?? NO_FORM).map(({ field, kind }) => [field, kind]));
+  return Object.fromEntries(
+    Object.entries(values).map(([field, text]) => [field, turn(kinds.get(field) ?? 'text', text)]),
+  );
+}
+
+/** One sentence with its blanks to fill in, and what telling it would change for the packs that are here. */
+export function Tell({ form: id, choices, at, values: told = {}, onDone }: TellProps) {
+  const { act, busy } = useEngine();
+  const { roots } = useGame();
+  const first = inBlanks(id, told, (kind, text) => shownBlank(kind, text, roots));
+  const [written, setValues] = useState(first);
+  const values = inBlanks(id, written, (kind, text) => meantBlank(kind, text.trim(), roots));
+  const preview = usePreview(id, values, at);
+  const form = formOf(id);
   if (!form) return null;
-  const blanks = blanksOf(form);
-  const typed = blanks.some(({ field }) => (written[field] ?? '') !== (first[field] ?? ''));
+  const typed = blanksOf(form).some(({ field }) => (written[field] ?? '') !== (first[field] ?? ''));
+  const wrong = preview?.wrong;
+  const wrongField = typed ? wrong?.field : undefined;
   const tell = async (event: FormEvent) => {
     event.preventDefault();
     const done = await act(async (one) => {
@@ -129,93 +224,34 @@ export function Tell({ form: id, choices, at, values: told = {}, onDone }: TellP
     });
     if (done) onDone();
   };
-  const control = (blank: Blank) => {
-    const { field, kind, optional } = blank;
-    const options = optionsFor(blank, choices).map((one) => shownBlank(kind, one, roots));
-    const label = `${WORDS[field] ?? field.split('.').at(-1) ?? field}${optional ? ', if you like' : ''}`;
-    const value = written[field] ?? '';
-    const set = (text: string) => setValues({ ...written, [field]: text });
-    const wrong = typed && preview?.wrong?.field === field && value !== '';
-    if (FIXED[kind] || ['root', 'switch', 'place', 'rule', 'recipe'].includes(kind))
-      return (
-        <Form.Select
-          size="sm"
-          className="blank"
-          aria-label={label}
-          value={value}
-          isInvalid={wrong}
-          onChange={(event) => set(event.target.value)}
-        >
-          <option value="">{optional ? '—' : 'choose…'}</option>
-          {options.map((one) => (
-            <option key={one}>{one}</option>
-          ))}
-        </Form.Select>
-      );
+  const draw = (blank: Blank) => {
+    const value = written[blank.field] ?? '';
     return (
-      <>
-        <Form.Control
-          size="sm"
-          className={`blank ${kind === 'sentence' ? 'long' : ''} path`}
-          aria-label={label}
-          placeholder={HINTS[kind] ?? label}
-          list={options.length > 0 ? `${name}-${field}` : undefined}
-          value={value}
-          isInvalid={wrong}
-          onChange={(event) => set(event.target.value)}
-        />
-        {options.length > 0 && (
-          <datalist id={`${name}-${field}`}>
-            {options.slice(0, 2000).map((one) => (
-              <option key={one} value={one} />
-            ))}
-          </datalist>
-        )}
-      </>
+      <BlankControl
+        blank={blank}
+        value={value}
+        wrong={wrongField === blank.field && value !== ''}
+        options={optionsFor(blank, choices).map((one) => shownBlank(blank.kind, one, roots))}
+        onChange={(text) => setValues({ ...written, [blank.field]: text })}
+      />
     );
   };
-  const draw = (some: readonly Piece[]) =>
-    some.map((piece, i) => (
-      <span key={i}>
-        {'text' in piece ? (
-          piece.text
-        ) : 'blank' in piece ? (
-          control(piece.blank)
-        ) : (
-          <span className="quiet">{draw(piece.some)}</span>
-        )}
-      </span>
-    ));
   return (
     <Form className="notice note sentence" aria-label={form.title} onSubmit={(event) => void tell(event)}>
-      <p className="m-0">{draw(piecesOf(form))}</p>
+      <p className="m-0">
+        <Pieces some={piecesOf(form)} draw={draw} />
+      </p>
       <div className="small" role="status">
-        {preview?.wrong ? (
-          <span className="quiet">
-            {typed && preview.wrong.field !== undefined && (values[preview.wrong.field] ?? '') !== ''
-              ? preview.wrong.why
-              : 'Fill in what is missing.'}
-          </span>
-        ) : preview && preview.changes.length === 0 ? (
-          <span className="quiet">For the packs that are here nothing changes.</span>
-        ) : (
-          preview && (
-            <ul className="reasons m-0" aria-label="What would change">
-              {preview.changes.slice(0, 8).map(({ layer, pack, now, then }) => (
-                <li key={layer}>
-                  <strong>{pack}</strong> {now} now, and then {then}.
-                </li>
-              ))}
-              {preview.changes.length > 8 && <li>And {preview.changes.length - 8} more.</li>}
-            </ul>
-          )
-        )}
+        <WouldChange
+          preview={preview}
+          wrong={wrongField !== undefined && values[wrongField] ? wrong?.why : undefined}
+        />
       </div>
       <div className="row-of">
         <Button
           size="sm"
           type="submit"
-          disabled={busy || preview === undefined || preview.wrong !== undefined || (at !== undefined && !typed)}
+          disabled={busy || preview === undefined || wrong !== undefined || (at !== undefined && !typed)}
         >
           So it is
         </Button>

@@ -71,72 +71,88 @@ export function Suspects() {
   );
 }
 
+/** What is tried now, or what came out. */
+function standing({ why, on, starts, step, culprits }: ApartView): string {
+  if (why === 'alone') return `Only ${names(on)} ${oneOr(on.length, 'is', 'are')} to be in the game`;
+  if (step?.next === 'try') return `Start ${starts + 1}: ${many(on.length, 'pack')} of the suspects`;
+  if (step?.next === 'found')
+    return `${oneOr(culprits.length, 'It is', 'They only fail together:')} ${names(culprits)}`;
+  if (step?.next === 'more') return `More than two of these must be in for it to fail: ${names(culprits)}`;
+  if (step?.next === 'none' && step.why === 'works with all')
+    return 'With all of them it works: none of them is to blame now';
+  return 'It fails without any of them: the packs are not to blame';
+}
+
+/** What is in the game for this try, and the button that puts it there. */
+function PutIn({ apart: { on, pending, why, step } }: { apart: ApartView }) {
+  const { act, busy } = useEngine();
+  const { check } = useGame();
+  const put = () =>
+    void act(async (engine) => {
+      await engine.change({ do: 'deploy' });
+      if (check.canTry) await engine.change({ do: 'trial run' });
+    });
+  return (
+    <>
+      <span>
+        In it: {names(on)}. {pending ? 'First put them in.' : 'They are in the game now.'}{' '}
+        {why === 'halving' && step?.next === 'try' && `${many(step.left, 'suspect')} left.`}
+      </span>
+      {pending && (
+        <Button size="sm" className="align-self-start" disabled={busy} onClick={() => put()}>
+          {check.canTry ? 'Put them in and do a trial run' : 'Put them in'}
+        </Button>
+      )}
+    </>
+  );
+}
+
+/** The one question: whether it still fails. */
+function StillFails() {
+  const { act, busy } = useEngine();
+  const { check } = useGame();
+  return (
+    <span className="row-of">
+      <span>
+        {check.canTry
+          ? check.silent
+            ? 'The trial run ended without a line.'
+            : 'The trial run wrote its log.'
+          : 'Start the game now.'}{' '}
+        Does it still fail?
+      </span>
+      <Button
+        size="sm"
+        disabled={busy}
+        onClick={() => void act((engine) => engine.change({ do: 'answer halving', failed: true }))}
+      >
+        It still fails
+      </Button>
+      <Button
+        size="sm"
+        variant="outline-primary"
+        disabled={busy}
+        onClick={() => void act((engine) => engine.change({ do: 'answer halving', failed: false }))}
+      >
+        It works
+      </Button>
+    </span>
+  );
+}
+
 /** The search under way: what is in now, and the one question. */
 export function Apart({ apart }: { apart: ApartView }) {
   const { act, busy } = useEngine();
   const { check } = useGame();
-  const { step, starts, on, culprits, pending, why } = apart;
-  const put = (trial: boolean) =>
-    void act(async (engine) => {
-      await engine.change({ do: 'deploy' });
-      if (trial) await engine.change({ do: 'trial run' });
-    });
+  const { step, culprits, pending, why } = apart;
   const end = (without: string[]) => void act((engine) => engine.change({ do: 'end apart', without }));
   const asking = why === 'alone' || step?.next === 'try';
-  const title =
-    why === 'alone'
-      ? `Only ${names(on)} ${oneOr(on.length, 'is', 'are')} to be in the game`
-      : step?.next === 'try'
-        ? `Start ${starts + 1}: ${many(on.length, 'pack')} of the suspects`
-        : step?.next === 'found'
-          ? `${oneOr(culprits.length, 'It is', 'They only fail together:')} ${names(culprits)}`
-          : step?.next === 'more'
-            ? `More than two of these must be in for it to fail: ${names(culprits)}`
-            : step?.next === 'none' && step.why === 'works with all'
-              ? 'With all of them it works: none of them is to blame now'
-              : 'It fails without any of them: the packs are not to blame';
   return (
     <section className="notice note" aria-label="Finding the culprit">
       <div className="grow stackup" style={{ gap: '0.4rem' }}>
-        <strong role="status">{title}</strong>
-        {asking && (
-          <span>
-            In it: {names(on)}. {pending ? 'First put them in.' : 'They are in the game now.'}{' '}
-            {why === 'halving' && step?.next === 'try' && `${many(step.left, 'suspect')} left.`}
-          </span>
-        )}
-        {asking && pending && (
-          <Button size="sm" className="align-self-start" disabled={busy} onClick={() => put(check.canTry)}>
-            {check.canTry ? 'Put them in and do a trial run' : 'Put them in'}
-          </Button>
-        )}
-        {asking && !pending && why === 'halving' && (
-          <span className="row-of">
-            <span>
-              {check.canTry
-                ? check.silent
-                  ? 'The trial run ended without a line.'
-                  : 'The trial run wrote its log.'
-                : 'Start the game now.'}{' '}
-              Does it still fail?
-            </span>
-            <Button
-              size="sm"
-              disabled={busy}
-              onClick={() => void act((engine) => engine.change({ do: 'answer halving', failed: true }))}
-            >
-              It still fails
-            </Button>
-            <Button
-              size="sm"
-              variant="outline-primary"
-              disabled={busy}
-              onClick={() => void act((engine) => engine.change({ do: 'answer halving', failed: false }))}
-            >
-              It works
-            </Button>
-          </span>
-        )}
+        <strong role="status">{standing(apart)}</strong>
+        {asking && <PutIn apart={apart} />}
+        {asking && !pending && why === 'halving' && <StillFails />}
         {why === 'alone' && !pending && (
           <span>
             {check.silent

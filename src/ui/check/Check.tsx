@@ -39,70 +39,71 @@ function headline({ silent, loaded, counted, findings }: CheckView): string {
 const isMeant = ({ id, seen }: Finding, wanted: string): boolean =>
   id === wanted || (seen?.some((one) => one.id === wanted) ?? false);
 
-/** Start the game, read its log, say what is wrong and offer the cure. */
-export function Check() {
+/** What to do, or what is shown, in a sentence. */
+function underneath({ canTry, log, silent, fresh }: CheckView, title: string): string {
+  if (!canTry)
+    return log
+      ? `Start ${title} yourself, then look at its log here.`
+      : `Start ${title} yourself and come back. The app knows no log of it yet: it looks for one then. You can also drop a log below.`;
+  if (silent) return 'It ended before it could write its log. Look below for who is to blame.';
+  if (fresh) return 'What the game wrote into its log, against what is deployed.';
+  return log
+    ? 'The log is from before the latest deployment. Do a trial run to see how it is now.'
+    : 'The trial run starts the built-in stand-in for the game: it loads the folders by the game’s own rules and writes its log.';
+}
+
+/** How it stands, with the way to a new look and to a report of it. */
+function CheckHead() {
   const { act, busy } = useEngine();
-  const { check, deployed, guide, title } = useGame();
-  const [all, setAll] = useState(false);
+  const { check, guide, title } = useGame();
+  const tried = check.fresh || check.silent;
   const run = () => void act((engine) => engine.change({ do: 'trial run' }));
-  useMainAction(
-    check.canTry && guide.step === 'check'
-      ? check.fresh || check.silent
-        ? 'Trial run again'
-        : 'Trial run'
-      : undefined,
-    run,
-  );
-  const { findings, apart } = check;
+  const again = tried ? 'Trial run again' : 'Trial run';
+  useMainAction(check.canTry && guide.step === 'check' ? again : undefined, run);
   const report = async () => {
     const text = await act((engine) => engine.ask({ ask: 'report' }));
     if (text !== undefined)
       saveFile(new Blob([text], { type: 'text/markdown' }), `${title.replace(/[<>:"/\\|?*]+/g, ' ')} report.md`);
   };
+  return (
+    <section className="sheet row-of">
+      <div className="grow">
+        <h1>{headline(check)}</h1>
+        <p className="m-0 quiet">{underneath(check, title)}</p>
+      </div>
+      <Button variant="outline-secondary" disabled={busy} onClick={() => void report()}>
+        Save a report
+      </Button>
+      {check.canTry ? (
+        <Button variant={tried ? 'outline-primary' : 'primary'} disabled={busy} onClick={run}>
+          Trial run
+        </Button>
+      ) : (
+        <Button
+          variant="outline-primary"
+          disabled={busy}
+          onClick={() => void act((engine) => engine.change({ do: 'look again' }))}
+        >
+          Read the log again
+        </Button>
+      )}
+    </section>
+  );
+}
+
+/** The findings, the first few of them at first; the one that the address means has the focus. */
+function Findings() {
+  const { check, deployed } = useGame();
+  const { findings } = check;
+  const [all, setAll] = useState(false);
   const wanted = useAddress().at('finding');
   const shown = all || wanted !== undefined ? findings : findings.slice(0, SHOWN);
   const meant = wanted === undefined ? undefined : findings.find((one) => isMeant(one, wanted))?.id;
   useEffect(() => {
     if (meant !== undefined) document.getElementById(meant)?.focus();
   }, [meant]);
-
   return (
     <>
-      <section className="sheet row-of">
-        <div className="grow">
-          <h1>{headline(check)}</h1>
-          <p className="m-0 quiet">
-            {!check.canTry
-              ? check.log
-                ? `Start ${title} yourself, then look at its log here.`
-                : `Start ${title} yourself and come back. The app knows no log of it yet: it looks for one then. You can also drop a log below.`
-              : check.silent
-                ? 'It ended before it could write its log. Look below for who is to blame.'
-                : check.fresh
-                  ? 'What the game wrote into its log, against what is deployed.'
-                  : check.log
-                    ? 'The log is from before the latest deployment. Do a trial run to see how it is now.'
-                    : 'The trial run starts the built-in stand-in for the game: it loads the folders by the game’s own rules and writes its log.'}
-          </p>
-        </div>
-        <Button variant="outline-secondary" disabled={busy} onClick={() => void report()}>
-          Save a report
-        </Button>
-        {check.canTry ? (
-          <Button variant={check.fresh || check.silent ? 'outline-primary' : 'primary'} disabled={busy} onClick={run}>
-            Trial run
-          </Button>
-        ) : (
-          <Button
-            variant="outline-primary"
-            disabled={busy}
-            onClick={() => void act((engine) => engine.change({ do: 'look again' }))}
-          >
-            Read the log again
-          </Button>
-        )}
-      </section>
-      {apart && <Apart apart={apart} />}
       {wanted !== undefined && meant === undefined && (
         <Notice level="note" title="What this address leads to is not found any more.">
           <p>It was put right, or set aside.</p>
@@ -124,6 +125,20 @@ export function Check() {
           <p>{check.fresh || !check.canTry ? '' : 'A trial run tells more.'}</p>
         </Notice>
       )}
+    </>
+  );
+}
+
+/** Start the game, read its log, say what is wrong and offer the cure. */
+export function Check() {
+  const { check } = useGame();
+  const { apart } = check;
+
+  return (
+    <>
+      <CheckHead />
+      {apart && <Apart apart={apart} />}
+      <Findings />
       <Aside />
       <Runs />
       <Replaced />

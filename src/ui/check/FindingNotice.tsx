@@ -20,7 +20,7 @@ export function FindingNotice({ finding, canSetAside = false }: { finding: Findi
   const { switches, packs } = useGame();
   const router = useRouter();
   const follow = useFollow();
-  const { fixes, level, seen } = finding;
+  const { fixes, level } = finding;
   const [first] = fixes;
   const pending =
     first?.kind === 'edit' &&
@@ -64,18 +64,18 @@ export function FindingNotice({ finding, canSetAside = false }: { finding: Findi
         {pending ? 'Its edit waits in the plan.' : finding.cause}
       </p>
       {finding.evidence !== '' && <p className="small quiet path">{finding.evidence}</p>}
-      {seen ? (
-        <Seen seen={seen} canSetAside={canSetAside && level === 'wrong'} />
-      ) : (
-        canSetAside &&
-        level === 'wrong' &&
-        isFromLog(finding.id) && <SetAside key={finding.id} id={finding.id} says={finding.title} />
-      )}
+      <Aside finding={finding} can={canSetAside && level === 'wrong'} />
       <Link className="small ms-2" href={`/game/check?finding=${encodeURIComponent(finding.id)}`}>
         Link to this
       </Link>
     </Notice>
   );
+}
+
+/** What was folded into it; a line of the log can be set aside. */
+function Aside({ finding: { id, title, seen }, can }: { finding: Finding; can: boolean }) {
+  if (seen) return <Seen seen={seen} canSetAside={can} />;
+  return can && isFromLog(id) && <SetAside key={id} id={id} says={title} />;
 }
 
 /** So many of one cause are quoted, the first of them at once. */

@@ -12,10 +12,14 @@ export function SetAside({ id, says, quoted = false }: { id: string; says: strin
   const [noting, setNoting] = useState(false);
   useEscape(noting ? () => setNoting(false) : undefined);
   const [note, setNote] = useState('');
-  const { offer: kept, done: forget } = useDraft(`why ${id} is harmless`, note, note.trim() === '', (text) => {
-    setNote(text);
-    setNoting(true);
-  });
+  const { offer: kept, done: forget } = useDraft(
+    `why ${id} is harmless`,
+    { text: note, clean: note.trim() === '' },
+    (text) => {
+      setNote(text);
+      setNoting(true);
+    },
+  );
   return (
     <>
       {!noting && (

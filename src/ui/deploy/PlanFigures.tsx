@@ -1,7 +1,7 @@
 import { stepActions } from '@/core';
 import { oneOr, count, size } from '@/ui/shared/format';
 import type { PlanView } from '@/worker/contract';
-import { ACTION_WORDS } from './words';
+import { ACTION_WORDS } from './actionWords';
 
 /** What a plan comes to: one figure for each kind of step that occurs. */
 export function PlanFigures({ plan }: { plan: PlanView }) {

@@ -5,7 +5,7 @@ import { useEngine, useGame } from '@/ui/engine';
 import { count, many, place } from '@/ui/shared/format';
 import { Tag } from '@/ui/shared/Tag';
 import type { StepGroupView } from '@/worker/contract';
-import { ACTION_WORDS } from './words';
+import { ACTION_WORDS } from './actionWords';
 
 /** Packs that are told of at once. */
 const FEW = 20;

@@ -6,7 +6,7 @@ import { place, size } from '@/ui/shared/format';
 import { PagedRows } from '@/ui/shared/PagedRows';
 import { Tag } from '@/ui/shared/Tag';
 import type { RowsQuery, StepRow } from '@/worker/contract';
-import { ACTION_WORDS } from './words';
+import { ACTION_WORDS } from './actionWords';
 
 /** Steps of a plan, or of a deployment that was. */
 export function StepRows({ label, query }: { label: string; query: RowsQuery }) {

@@ -6,9 +6,9 @@ import { holdsAll, nameKey, searchWords } from '@/core';
 import { useGame } from '@/ui/engine';
 import { Button } from '@/ui/shared/controls';
 import { Search } from '@/ui/shared/Search';
-import { PICTURES } from './pictures';
+import { PICTURES } from './stepPictures';
 import { useTour } from './Tour';
-import { HELP, type StepHelp } from './words';
+import { HELP, type StepHelp } from './stepWords';
 
 /** What a search leaves of one step: all of it where its name or sentence is meant, else the lines that are. */
 function meant(help: StepHelp, words: readonly string[]): StepHelp | undefined {

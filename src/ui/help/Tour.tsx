@@ -4,7 +4,7 @@ import { X } from 'lucide-react';
 import { createContext, useContext, useLayoutEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { Button } from '@/ui/shared/controls';
 import { useEscape } from '@/ui/shared/useEscape';
-import { HELP } from './words';
+import { HELP } from './stepWords';
 
 /** Six sentences: a first pack lies over no other yet. */
 const STOPS = HELP.filter(({ step }) => step !== 'stack').map(({ step, title, short }) => ({ step, title, short }));

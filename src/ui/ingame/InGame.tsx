@@ -30,17 +30,12 @@ const PRESENCE_WORDS: Record<Presence, { says: string; verb: string; filter: str
 const KINDS = ['brought', 'in place', 'edited', 'changed', 'gone', 'own'] as const;
 
 const TITLE = 'What is in the game now';
+const HEADS = ['In the game’s folders', 'What it is', 'Put there by', 'Size', 'Written'] as const;
 
-/** The game's folders as they are, and who put each file there. */
-export function InGame() {
+/** How many files of each kind there are, as it is now. */
+function usePresent(): PresentView | undefined {
   const { engine, snapshot } = useEngine();
-  const game = useGame();
   const [view, setView] = useState<PresentView>();
-  const [chosen, setOnly] = useState<Only>();
-  const [search, setSearch] = useState('');
-  const { at, open: openAt } = useAddress();
-  const file = at('file');
-  const setFile = (path: string | undefined) => openAt({ file: path });
   const revision = snapshot?.revision;
   useEffect(() => {
     let current = true;
@@ -52,16 +47,93 @@ export function InGame() {
       current = false;
     };
   }, [engine, revision]);
-  const touched = view ? KINDS.reduce((sum, kind) => sum + (kind === 'own' ? 0 : view.counts[kind]), 0) : 0;
-  const only: Only = chosen ?? (touched > 0 ? 'touched' : 'all');
-  const { open, toggle } = useOpenFolders(`${game.id} ${only}`, view?.first[only === 'all' ? 'all' : 'touched'] ?? []);
-  if (!view) return <Looking title={TITLE} says="Looking at the folders…" />;
-  const all = KINDS.reduce((sum, kind) => sum + view.counts[kind], 0) - view.counts.gone;
+  return view;
+}
+
+/** Which files to look at: those that there are some of. */
+function Filters({ view, only, onOnly }: { view: PresentView; only: Only; onOnly(only: Only): void }) {
+  const { touched, all } = sums(view);
   const filters: { id: Only; says: string; files: number }[] = [
     { id: 'touched', says: 'Not the game’s own', files: touched },
     { id: 'all', says: 'Every file', files: all },
     ...KINDS.map((kind) => ({ id: kind, says: PRESENCE_WORDS[kind].filter, files: view.counts[kind] })),
   ];
+  return (
+    <div className="row-of grow" role="group" aria-label="Which files">
+      {filters
+        .filter(({ files, id }) => files > 0 || id === only)
+        .map(({ id, says, files }) => (
+          <Button
+            key={id}
+            size="sm"
+            variant={id === only ? 'primary' : 'outline-secondary'}
+            aria-pressed={id === only}
+            onClick={() => onOnly(id)}
+          >
+            {says} ({count(files)})
+          </Button>
+        ))}
+    </div>
+  );
+}
+
+/** Files that are not as the game came, and all of them. */
+function sums({ counts }: PresentView): { touched: number; all: number } {
+  const touched = KINDS.reduce((sum, kind) => sum + (kind === 'own' ? 0 : counts[kind]), 0);
+  return { touched, all: touched + counts.own - counts.gone };
+}
+
+/** What a file is, or how many of a folder are not the game's own. */
+function WhatItIs({ row, only }: { row: PresentRow; only: Only }) {
+  if (row.presence)
+    return <span className={PRESENCE_WORDS[row.presence].verb}>{PRESENCE_WORDS[row.presence].says}</span>;
+  if (only !== 'all' || row.touched === 0) return <span className="quiet">{many(row.files, 'file')}</span>;
+  return (
+    <span>
+      {count(row.touched)} of {count(row.files)} not its own
+    </span>
+  );
+}
+
+/** The cells of one row behind its name; beside an open file there is room for few. */
+function Cells({ row, only, wide }: { row: PresentRow; only: Only; wide: boolean }) {
+  return (
+    <>
+      <span role="cell" className="small cut">
+        <WhatItIs row={row} only={only} />
+      </span>
+      {wide && (
+        <span role="cell" className="small cut row-of flex-nowrap">
+          {row.tag && <Tag tag={row.tag} />} {row.by !== undefined && <Path text={row.by} />}
+        </span>
+      )}
+      <span role="cell" className="small quiet">
+        {row.presence === 'gone' ? '' : size(row.size)}
+      </span>
+      {wide && (
+        <span role="cell" className="small quiet cut">
+          {row.modified === undefined ? '' : moment(row.modified)}
+        </span>
+      )}
+    </>
+  );
+}
+
+/** The game's folders as they are, and who put each file there. */
+export function InGame() {
+  const game = useGame();
+  const view = usePresent();
+  const [chosen, setOnly] = useState<Only>();
+  const [search, setSearch] = useState('');
+  const { at, open: openAt } = useAddress();
+  const file = at('file');
+  const setFile = (path: string | undefined) => openAt({ file: path });
+  const touched = view ? sums(view).touched : 0;
+  const only: Only = chosen ?? (touched > 0 ? 'touched' : 'all');
+  const { open, toggle } = useOpenFolders(`${game.id} ${only}`, view?.first[only === 'all' ? 'all' : 'touched'] ?? []);
+  if (!view) return <Looking title={TITLE} says="Looking at the folders…" />;
+  const { all } = sums(view);
+  const wide = file === undefined;
   return (
     <div className={`fill ${file === undefined ? 'stackup' : 'columns ingame-columns'}`}>
       <div className="stackup fill">
@@ -75,21 +147,7 @@ export function InGame() {
           </p>
         </div>
         <div className="row-of">
-          <div className="row-of grow" role="group" aria-label="Which files">
-            {filters
-              .filter(({ files, id }) => files > 0 || id === only)
-              .map(({ id, says, files }) => (
-                <Button
-                  key={id}
-                  size="sm"
-                  variant={id === only ? 'primary' : 'outline-secondary'}
-                  aria-pressed={id === only}
-                  onClick={() => setOnly(id)}
-                >
-                  {says} ({count(files)})
-                </Button>
-              ))}
-          </div>
+          <Filters view={view} only={only} onOnly={setOnly} />
           <Search label="Find a file" value={search} onChange={setSearch} />
         </div>
         <div className="fill">
@@ -97,14 +155,8 @@ export function InGame() {
             label="Files of the game"
             empty={search === '' ? 'There are none.' : 'No file has this in its path.'}
             query={{ view: 'present', only, open, search }}
-            columns={
-              file === undefined ? 'minmax(0, 5fr) 13rem minmax(0, 2fr) 6rem 10rem' : 'minmax(0, 5fr) 12rem 6rem'
-            }
-            heads={
-              file === undefined
-                ? ['In the game’s folders', 'What it is', 'Put there by', 'Size', 'Written']
-                : ['In the game’s folders', 'What it is', 'Size']
-            }
+            columns={wide ? 'minmax(0, 5fr) 13rem minmax(0, 2fr) 6rem 10rem' : 'minmax(0, 5fr) 12rem 6rem'}
+            heads={wide ? HEADS : [HEADS[0], HEADS[1], HEADS[3]]}
             cells={(row) => (
               <>
                 <Name
@@ -115,30 +167,7 @@ export function InGame() {
                   roots={game.roots}
                   searching={search.trim() !== ''}
                 />
-                <span role="cell" className="small cut">
-                  {row.presence ? (
-                    <span className={PRESENCE_WORDS[row.presence].verb}>{PRESENCE_WORDS[row.presence].says}</span>
-                  ) : only === 'all' && row.touched > 0 ? (
-                    <span>
-                      {count(row.touched)} of {count(row.files)} not its own
-                    </span>
-                  ) : (
-                    <span className="quiet">{many(row.files, 'file')}</span>
-                  )}
-                </span>
-                {file === undefined && (
-                  <span role="cell" className="small cut row-of flex-nowrap">
-                    {row.tag && <Tag tag={row.tag} />} {row.by !== undefined && <Path text={row.by} />}
-                  </span>
-                )}
-                <span role="cell" className="small quiet">
-                  {row.presence === 'gone' ? '' : size(row.size)}
-                </span>
-                {file === undefined && (
-                  <span role="cell" className="small quiet cut">
-                    {row.modified === undefined ? '' : moment(row.modified)}
-                  </span>
-                )}
+                <Cells row={row} only={only} wide={wide} />
               </>
             )}
           />

@@ -5,7 +5,7 @@ import { useRef, useState } from 'react';
 import { stepActions, type LedgerEntry } from '@/core';
 import { PlanFigures } from '@/ui/deploy/PlanFigures';
 import { StepRows } from '@/ui/deploy/StepRows';
-import { ACTION_WORDS } from '@/ui/deploy/words';
+import { ACTION_WORDS } from '@/ui/deploy/actionWords';
 import { useEngine, useGame } from '@/ui/engine';
 import { Button } from '@/ui/shared/controls';
 import { oneOr, many, moment } from '@/ui/shared/format';
@@ -23,17 +23,12 @@ import { useFollow } from '@/ui/shared/useFollow';
 /** Deployments that are listed at first. */
 const SHOWN = 8;
 
-/** Every deployment, and the way back. */
-export function Ledger() {
+/** Everything back as it was, and what to keep before: asked once more before it is done. */
+function WayBack() {
   const { act, busy } = useEngine();
-  const { ledger, putBack, title, deployed } = useGame();
+  const { putBack, title } = useGame();
   const [asking, setAsking] = useState(false);
   useEscape(asking ? () => setAsking(false) : undefined);
-  const [all, setAll] = useState(false);
-  const { at, open } = useAddress();
-  const opened = Number(at('deployment'));
-  // A link may lead to one that is not among the latest.
-  const from = ledger.findIndex(({ number }) => number === opened);
   const putAllBack = async () => {
     setAsking(false);
     await act((engine) => engine.change({ do: 'put all back' }));
@@ -44,47 +39,60 @@ export function Ledger() {
   };
 
   return (
-    <>
-      <section className="sheet stackup">
-        <div className="row-of">
-          <div className="grow">
-            <h1>The way back</h1>
-            <p className="m-0 quiet">
-              {putBack.total === 0
-                ? 'The game’s folders hold nothing that came from a pack.'
-                : `Puts ${title} back as it was before the first deployment. Your packs and decisions stay here and can be deployed again.`}
-            </p>
-          </div>
-          <Link className="btn btn-outline-primary" href="/game/files">
-            What is in the game now
-          </Link>
-          <Backup />
-          <Button variant="outline-secondary" disabled={busy} onClick={() => void saveCopy()}>
-            Save a copy of the folders
-          </Button>
-          <Button
-            variant="outline-danger"
-            disabled={busy || putBack.total === 0}
-            aria-expanded={asking}
-            onClick={() => setAsking(!asking)}
-          >
-            Put everything back…
-          </Button>
+    <section className="sheet stackup">
+      <div className="row-of">
+        <div className="grow">
+          <h1>The way back</h1>
+          <p className="m-0 quiet">
+            {putBack.total === 0
+              ? 'The game’s folders hold nothing that came from a pack.'
+              : `Puts ${title} back as it was before the first deployment. Your packs and decisions stay here and can be deployed again.`}
+          </p>
         </div>
-        {asking && putBack.total > 0 && (
-          <>
-            <PlanFigures plan={putBack} />
-            <div className="row-of">
-              <Button variant="danger" onClick={() => void putAllBack()}>
-                Put everything back now
-              </Button>
-              <Button variant="outline-secondary" onClick={() => setAsking(false)}>
-                Leave it as it is
-              </Button>
-            </div>
-          </>
-        )}
-      </section>
+        <Link className="btn btn-outline-primary" href="/game/files">
+          What is in the game now
+        </Link>
+        <Backup />
+        <Button variant="outline-secondary" disabled={busy} onClick={() => void saveCopy()}>
+          Save a copy of the folders
+        </Button>
+        <Button
+          variant="outline-danger"
+          disabled={busy || putBack.total === 0}
+          aria-expanded={asking}
+          onClick={() => setAsking(!asking)}
+        >
+          Put everything back…
+        </Button>
+      </div>
+      {asking && putBack.total > 0 && (
+        <>
+          <PlanFigures plan={putBack} />
+          <div className="row-of">
+            <Button variant="danger" onClick={() => void putAllBack()}>
+              Put everything back now
+            </Button>
+            <Button variant="outline-secondary" onClick={() => setAsking(false)}>
+              Leave it as it is
+            </Button>
+          </div>
+        </>
+      )}
+    </section>
+  );
+}
+
+/** Every deployment, and the way back. */
+export function Ledger() {
+  const { ledger, deployed } = useGame();
+  const [all, setAll] = useState(false);
+  const { at, open } = useAddress();
+  const opened = Number(at('deployment'));
+  // A link may lead to one that is not among the latest.
+  const from = ledger.findIndex(({ number }) => number === opened);
+  return (
+    <>
+      <WayBack />
       {deployed.files + deployed.edits > 0 && <RestorePart />}
       {ledger.length === 0 ? (
         <Notice level="note" title="Nothing has been deployed yet.">
@@ -165,8 +173,46 @@ function Backup() {
   );
 }
 
+/** Which deployment, when, and of which packs. */
+function EntryHead({ entry }: { entry: LedgerEntry }) {
+  const { packs } = useGame();
+  const names = entry.layers.filter(({ kind }) => kind !== 'edits');
+  return (
+    <>
+      <strong>
+        {entry.number}. {entry.title}
+      </strong>
+      <span className="quiet small">{moment(entry.at)}</span>
+      {names.map(({ id, name }) => {
+        const pack = packs.find(({ layer }) => layer === id);
+        return pack ? (
+          <Tag key={id} tag={pack.tag} name={name} />
+        ) : (
+          <span key={id} className="small quiet">
+            {name}
+          </span>
+        );
+      })}
+    </>
+  );
+}
+
+/** Packs of an earlier state that were taken away since. */
+function NotHere({ names }: { names: readonly string[] }) {
+  return (
+    <Notice
+      level="wrong"
+      title={`${names.map((name) => `“${name}”`).join(', ')} ${oneOr(names.length, 'is', 'are')} not here any more.`}
+    >
+      <p>
+        Everything else is as it was then. Bring {oneOr(names.length, 'it', 'them')} in again, then look at the plan.
+      </p>
+    </Notice>
+  );
+}
+
 function Entry({ entry, open, onToggle }: { entry: LedgerEntry; open: boolean; onToggle(): void }) {
-  const { packs, states, ledger, plan } = useGame();
+  const { states, ledger, plan } = useGame();
   const { act, busy } = useEngine();
   const follow = useFollow();
   const goBack = async () => {
@@ -177,24 +223,10 @@ function Entry({ entry, open, onToggle }: { entry: LedgerEntry; open: boolean; o
   };
   const [gone, setGone] = useState<string[]>([]);
   const steps = stepActions.filter((action) => (entry.counts[action] ?? 0) > 0);
-  const names = entry.layers.filter(({ kind }) => kind !== 'edits');
   return (
     <li className="sheet stackup">
       <div className="row-of">
-        <strong>
-          {entry.number}. {entry.title}
-        </strong>
-        <span className="quiet small">{moment(entry.at)}</span>
-        {names.map(({ id, name }) => {
-          const pack = packs.find(({ layer }) => layer === id);
-          return pack ? (
-            <Tag key={id} tag={pack.tag} name={name} />
-          ) : (
-            <span key={id} className="small quiet">
-              {name}
-            </span>
-          );
-        })}
+        <EntryHead entry={entry} />
         <span className="grow small">
           {steps
             .map((action) => many(entry.counts[action] ?? 0, ACTION_WORDS[action].one, ACTION_WORDS[action].more))
@@ -218,16 +250,7 @@ function Entry({ entry, open, onToggle }: { entry: LedgerEntry; open: boolean; o
           {open ? 'Hide steps' : 'Show steps'}
         </Button>
       </div>
-      {gone.length > 0 && (
-        <Notice
-          level="wrong"
-          title={`${gone.map((name) => `“${name}”`).join(', ')} ${oneOr(gone.length, 'is', 'are')} not here any more.`}
-        >
-          <p>
-            Everything else is as it was then. Bring {oneOr(gone.length, 'it', 'them')} in again, then look at the plan.
-          </p>
-        </Notice>
-      )}
+      {gone.length > 0 && <NotHere names={gone} />}
       {open && (
         <div style={{ height: '18rem' }}>
           <StepRows

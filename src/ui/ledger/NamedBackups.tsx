@@ -52,18 +52,56 @@ export function NamedBackups() {
   );
 }
 
+/** One more file of the game, found by its name. */
+function AnotherFile({ onAdd }: { onAdd(target: string): void }) {
+  const { act } = useEngine();
+  const { roots } = useGame();
+  const [other, setOther] = useState('');
+  const [known, setKnown] = useState<string[]>([]);
+  const wanted = known.find((target) => target === other || place(target, roots) === other);
+  return (
+    <div className="row-of">
+      <Form.Control
+        size="sm"
+        className="path grow"
+        list="game-files"
+        aria-label="Another file of the game"
+        placeholder="Another file of the game"
+        value={other}
+        onFocus={() =>
+          void act((engine) => engine.ask({ ask: 'files of game' })).then((found) => found && setKnown(found))
+        }
+        onChange={(event) => setOther(event.target.value)}
+      />
+      <datalist id="game-files">
+        {known.slice(0, 500).map((target) => (
+          <option key={target} value={place(target, roots)} />
+        ))}
+      </datalist>
+      <Button
+        size="sm"
+        variant="outline-secondary"
+        disabled={wanted === undefined}
+        onClick={() => {
+          if (wanted !== undefined) onAdd(wanted);
+          setOther('');
+        }}
+      >
+        Add it
+      </Button>
+    </div>
+  );
+}
+
 /** Which files, and the name. */
 function Make({ files, done }: { files: string[]; done(): void }) {
   const { act, busy } = useEngine();
   const { roots } = useGame();
   const [name, setName] = useState('');
   const [chosen, setChosen] = useState<string[]>(files);
-  const [other, setOther] = useState('');
-  const [known, setKnown] = useState<string[]>([]);
   const all = [...new Set([...files, ...chosen])];
   const toggle = (target: string) =>
     setChosen(chosen.includes(target) ? chosen.filter((one) => one !== target) : [...chosen, target]);
-  const wanted = known.find((target) => target === other || place(target, roots) === other);
   const make = async () => {
     await act((engine) => engine.change({ do: 'make backup', name, targets: chosen }));
     done();
@@ -98,36 +136,7 @@ function Make({ files, done }: { files: string[]; done(): void }) {
           />
         ))}
       </div>
-      <div className="row-of">
-        <Form.Control
-          size="sm"
-          className="path grow"
-          list="game-files"
-          aria-label="Another file of the game"
-          placeholder="Another file of the game"
-          value={other}
-          onFocus={() =>
-            void act((engine) => engine.ask({ ask: 'files of game' })).then((found) => found && setKnown(found))
-          }
-          onChange={(event) => setOther(event.target.value)}
-        />
-        <datalist id="game-files">
-          {known.slice(0, 500).map((target) => (
-            <option key={target} value={place(target, roots)} />
-          ))}
-        </datalist>
-        <Button
-          size="sm"
-          variant="outline-secondary"
-          disabled={wanted === undefined}
-          onClick={() => {
-            if (wanted !== undefined && !chosen.includes(wanted)) setChosen([...chosen, wanted]);
-            setOther('');
-          }}
-        >
-          Add it
-        </Button>
-      </div>
+      <AnotherFile onAdd={(target) => chosen.includes(target) || setChosen([...chosen, target])} />
       <div>
         <Button size="sm" type="submit" disabled={busy || name.trim() === '' || chosen.length === 0}>
           Back up {many(chosen.length, 'file')}
@@ -137,11 +146,39 @@ function Make({ files, done }: { files: string[]; done(): void }) {
   );
 }
 
+/** What became of each file of a backup, and the way back to it. */
+function Compared({ compared, onRestore }: { compared: readonly BackupComparison[]; onRestore(): void }) {
+  const { busy } = useEngine();
+  const { roots } = useGame();
+  const differing = compared.filter(({ now }) => now !== 'same').length;
+  return (
+    <>
+      <ul className="list-unstyled m-0">
+        {compared.map(({ target, now }) => (
+          <li key={target} className="row-of">
+            <span className="path">{place(target, roots)}</span>
+            <span className="small quiet">{SAYS[now]}</span>
+          </li>
+        ))}
+      </ul>
+      <div className="row-of">
+        <Button size="sm" disabled={busy || differing === 0} onClick={onRestore}>
+          {differing === 0 ? 'Nothing to restore' : `Restore ${many(differing, 'file')}`}
+        </Button>
+        {differing > 0 && (
+          <span className="small quiet">
+            Settings come back byte for byte; your own waiting edits of them are dropped. What is there now is kept
+            first and stands in the ledger.
+          </span>
+        )}
+      </div>
+    </>
+  );
+}
+
 function Backup({ id, name, at, files }: ReturnType<typeof useGame>['backups'][number]) {
   const { act, busy } = useEngine();
-  const { roots } = useGame();
   const [compared, setCompared] = useState<BackupComparison[]>();
-  const differing = compared?.filter(({ now }) => now !== 'same').length ?? 0;
   const compare = async () =>
     setCompared(compared ? undefined : await act((engine) => engine.ask({ ask: 'compare backup', id })));
   const restore = async () => {
@@ -174,29 +211,7 @@ function Backup({ id, name, at, files }: ReturnType<typeof useGame>['backups'][n
           Forget
         </Button>
       </div>
-      {compared && (
-        <>
-          <ul className="list-unstyled m-0">
-            {compared.map(({ target, now }) => (
-              <li key={target} className="row-of">
-                <span className="path">{place(target, roots)}</span>
-                <span className="small quiet">{SAYS[now]}</span>
-              </li>
-            ))}
-          </ul>
-          <div className="row-of">
-            <Button size="sm" disabled={busy || differing === 0} onClick={() => void restore()}>
-              {differing === 0 ? 'Nothing to restore' : `Restore ${many(differing, 'file')}`}
-            </Button>
-            {differing > 0 && (
-              <span className="small quiet">
-                Settings come back byte for byte; your own waiting edits of them are dropped. What is there now is kept
-                first and stands in the ledger.
-              </span>
-            )}
-          </div>
-        </>
-      )}
+      {compared && <Compared compared={compared} onRestore={() => void restore()} />}
     </li>
   );
 }

@@ -9,6 +9,51 @@ import { RestorePreview } from './RestorePreview';
 
 type What = RestoreScope['what'];
 
+/** Which pack, folder or file: packs are chosen from all, places are found by a part of their names. */
+function WhichPart(p: {
+  what: What;
+  options: readonly { id: string; name: string }[];
+  value: string;
+  onChoose(value: string): void;
+}) {
+  const { what, options, value, onChoose } = p;
+  if (what === 'pack')
+    return (
+      <Form.Select
+        size="sm"
+        aria-label="Which pack"
+        className="w-auto"
+        value={value}
+        onChange={(event) => onChoose(event.target.value)}
+      >
+        <option value="">Choose a pack…</option>
+        {options.map(({ id, name }) => (
+          <option key={id} value={id}>
+            {name}
+          </option>
+        ))}
+      </Form.Select>
+    );
+  return (
+    <>
+      <Form.Control
+        size="sm"
+        className="path grow"
+        list="deployed-places"
+        aria-label={what === 'folder' ? 'Which folder' : 'Which file'}
+        placeholder={what === 'folder' ? 'Type a part of the folder’s name' : 'Type a part of the file’s name'}
+        value={value}
+        onChange={(event) => onChoose(event.target.value)}
+      />
+      <datalist id="deployed-places">
+        {options.slice(0, 300).map(({ id, name }) => (
+          <option key={id} value={name} />
+        ))}
+      </datalist>
+    </>
+  );
+}
+
 /** Puts one pack, one folder or one file back as it was, after a look at what that would do. */
 export function RestorePart() {
   const { act, busy, snapshot } = useEngine();
@@ -53,39 +98,7 @@ export function RestorePart() {
           <option value="folder">One folder</option>
           <option value="file">One file</option>
         </Form.Select>
-        {what === 'pack' ? (
-          <Form.Select
-            size="sm"
-            aria-label="Which pack"
-            className="w-auto"
-            value={chosen}
-            onChange={(event) => choose(event.target.value)}
-          >
-            <option value="">Choose a pack…</option>
-            {options.map(({ id, name }) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </Form.Select>
-        ) : (
-          <>
-            <Form.Control
-              size="sm"
-              className="path grow"
-              list="deployed-places"
-              aria-label={what === 'folder' ? 'Which folder' : 'Which file'}
-              placeholder={what === 'folder' ? 'Type a part of the folder’s name' : 'Type a part of the file’s name'}
-              value={chosen}
-              onChange={(event) => choose(event.target.value)}
-            />
-            <datalist id="deployed-places">
-              {options.slice(0, 300).map(({ id, name }) => (
-                <option key={id} value={name} />
-              ))}
-            </datalist>
-          </>
-        )}
+        <WhichPart what={what} options={options} value={chosen} onChoose={choose} />
         <Button size="sm" variant="outline-primary" disabled={busy || !scope} onClick={() => setLooking(scope)}>
           Show what would happen
         </Button>

@@ -12,6 +12,34 @@ interface BaseFormProps {
   onChoose(strip: string, base: string): void;
 }
 
+/** The places that the app knows for it, each with its reason. */
+function Choices({ pack, show, onChoose }: BaseFormProps) {
+  const { busy } = useEngine();
+  return (
+    <div className="stackup" style={{ gap: '0.3rem' }}>
+      {pack.placement.choices.map((choice) => (
+        <div className="row-of" key={`${choice.strip} ${choice.base}`}>
+          <Button
+            size="sm"
+            variant="outline-primary"
+            disabled={busy}
+            onClick={() => onChoose(choice.strip, choice.base)}
+          >
+            Into <span className="path">{show(choice.base)}</span>
+          </Button>
+          <span className="small quiet">
+            {choice.strip !== '' && `Contents of “${choice.strip}”. `}
+            {choice.matched > 0
+              ? `${many(choice.matched, 'file falls', 'files fall')} into folders the game has. `
+              : ''}
+            {choice.reason}
+          </span>
+        </div>
+      ))}
+    </div>
+  );
+}
+
 /** Choosing another place: one of the app's, or any folder of the pack into any folder of the game. */
 export function BaseForm({ pack, show, onChoose }: BaseFormProps) {
   const { engine, busy } = useEngine();
@@ -29,29 +57,7 @@ export function BaseForm({ pack, show, onChoose }: BaseFormProps) {
   }, [engine, pack.layer]);
   return (
     <div className="stackup">
-      {placement.choices.length > 0 && (
-        <div className="stackup" style={{ gap: '0.3rem' }}>
-          {placement.choices.map((choice) => (
-            <div className="row-of" key={`${choice.strip} ${choice.base}`}>
-              <Button
-                size="sm"
-                variant="outline-primary"
-                disabled={busy}
-                onClick={() => onChoose(choice.strip, choice.base)}
-              >
-                Into <span className="path">{show(choice.base)}</span>
-              </Button>
-              <span className="small quiet">
-                {choice.strip !== '' && `Contents of “${choice.strip}”. `}
-                {choice.matched > 0
-                  ? `${many(choice.matched, 'file falls', 'files fall')} into folders the game has. `
-                  : ''}
-                {choice.reason}
-              </span>
-            </div>
-          ))}
-        </div>
-      )}
+      {placement.choices.length > 0 && <Choices pack={pack} show={show} onChoose={onChoose} />}
       <Form
         className="row-of align-items-end"
         onSubmit={(event) => {

@@ -10,7 +10,7 @@ import {
   type DragEndEvent,
 } from '@dnd-kit/core';
 import { Folder, FolderOutput, FolderPlus, Undo2 } from 'lucide-react';
-import { useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useEngine } from '@/ui/engine';
 import { Path } from '@/ui/shared/Path';
 import { Button } from '@/ui/shared/controls';
@@ -18,36 +18,23 @@ import { Search } from '@/ui/shared/Search';
 import { many } from '@/ui/shared/format';
 import { holdsAll, nameKey, searchWords, type MapLink, type PlaceMap as PlaceLines } from '@/core';
 import type { PackView } from '@/worker/contract';
+import { Curves, useCurves } from './curves';
 import { MoveForm } from './MoveForm';
 
 /** Folders of the game that are offered beside those in use. */
 const OFFERED = 12;
 
-interface Curve {
-  key: string;
-  d: string;
-  kind: MapLink['as'] | 'moved';
-}
-
-/** The pack's folders on the left, the game's on the right, and what goes where drawn between them. */
-export function PlaceMap({ pack, show }: { pack: PackView; show(target: string): string }) {
-  const { engine, snapshot, act, busy } = useEngine();
+/** The map of a pack, and the folders of the game beside it. */
+function usePlaceMap(layer: string): { map: PlaceLines | undefined; gameFolders: string[] } {
+  const { engine, snapshot } = useEngine();
   const [map, setMap] = useState<PlaceLines>();
   const [gameFolders, setGameFolders] = useState<string[]>([]);
-  const [search, setSearch] = useState('');
-  const [moving, setMoving] = useState<string>();
-  const [curves, setCurves] = useState<Curve[]>([]);
-  const field = useRef<HTMLDivElement>(null);
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const revision = snapshot?.revision;
 
   useEffect(() => {
     if (!engine) return undefined;
     let current = true;
-    void Promise.all([
-      engine.ask({ ask: 'place map', layer: pack.layer }),
-      engine.ask({ ask: 'folders of game' }),
-    ]).then(
+    void Promise.all([engine.ask({ ask: 'place map', layer }), engine.ask({ ask: 'folders of game' })]).then(
       ([found, folders]) => {
         if (!current) return;
         setMap(found);
@@ -58,51 +45,129 @@ export function PlaceMap({ pack, show }: { pack: PackView; show(target: string):
     return () => {
       current = false;
     };
-  }, [engine, pack.layer, revision]);
+  }, [engine, layer, revision]);
+  return { map, gameFolders };
+}
 
-  const goals = [...new Set<string>(map?.links.map(({ to }) => to) ?? [])].sort();
-  // What goes in first; folders of which nothing does stand below, to be dragged in.
-  const sources = [
-    ...new Set([...(map?.links.map(({ from }) => from) ?? []), ...(map?.leftOut.map(({ from }) => from) ?? [])]),
-  ];
+/** What of one folder of the pack goes into the game, in words. */
+function whatGoes(links: readonly MapLink[], out: number): string {
+  const files = links.reduce((sum, one) => sum + one.files, 0);
+  const goes = links.some(({ as }) => as === 'whole') ? 'stays zipped' : many(files, 'file');
+  return [...(links.length > 0 ? [goes] : []), ...(out > 0 ? [`${out} left out`] : [])].join(', ');
+}
+
+/** One folder of the pack, to be dragged or put elsewhere by its button. */
+function SourceRow(p: { from: string; map: PlaceLines; moved: boolean; onBack(): void; onElsewhere(): void }) {
+  const { from, map, moved, onBack, onElsewhere } = p;
+  const { busy } = useEngine();
+  const links = map.links.filter((link) => link.from === from);
+  const out = map.leftOut.find((one) => one.from === from)?.files ?? 0;
+  return (
+    <Source
+      from={from}
+      quiet={links.length === 0}
+      disabled={busy || links.some(({ as }) => as === 'whole' || as === 'edits')}
+    >
+      <Path text={from === '' ? '(the whole pack)' : from} />
+      <span className="small quiet text-nowrap">{whatGoes(links, out)}</span>
+      {moved && (
+        <Button
+          variant="link"
+          size="sm"
+          className="p-0"
+          disabled={busy}
+          onClick={onBack}
+          aria-label={`Put ${from} back where the app placed it`}
+          title="Back where the app placed it"
+        >
+          <Undo2 size={15} aria-hidden />
+        </Button>
+      )}
+      <Button
+        variant="link"
+        size="sm"
+        className="p-0"
+        disabled={busy}
+        onClick={onElsewhere}
+        aria-label={`Put ${from === '' ? 'the whole pack' : from} elsewhere`}
+        title="Put it elsewhere"
+      >
+        <FolderOutput size={15} aria-hidden />
+      </Button>
+    </Source>
+  );
+}
+
+/** What becomes of one folder of the game. */
+function Becomes({ links, isNew }: { links: readonly MapLink[]; isNew: boolean }) {
+  const replacing = links.reduce((sum, link) => sum + link.replacing, 0);
+  if (links.some(({ as }) => as === 'edits')) return <span className="verb verb-edit">values edited</span>;
+  if (links.some(({ as }) => as === 'inside')) return <span className="verb verb-replace">inside this archive</span>;
+  if (isNew) return <span className="verb verb-add">new folder</span>;
+  return replacing > 0 ? <span className="verb verb-replace">{replacing} in place of its own</span> : null;
+}
+
+/** Where the pack's files go, and other folders of the game to drag them to. */
+function GameSide(p: {
+  map: PlaceLines;
+  goals: readonly string[];
+  gameFolders: readonly string[];
+  show(target: string): string;
+  others: readonly string[];
+  search: string;
+  onSearch(search: string): void;
+}) {
+  const { map, goals, gameFolders, show, others, search, onSearch } = p;
+  return (
+    <div className="side">
+      <h2>In the game</h2>
+      {goals.map((to) => {
+        const links = map.links.filter((link) => link.to === to);
+        const isNew = !gameFolders.includes(to) && links.every(({ as }) => as === 'files');
+        return (
+          <Goal key={to} to={to}>
+            {isNew ? <FolderPlus size={15} aria-hidden /> : <Folder size={15} aria-hidden />}
+            <Path text={show(to)} className="grow" />
+            <span className="small text-nowrap">
+              <Becomes links={links} isNew={isNew} />
+            </span>
+          </Goal>
+        );
+      })}
+      <Search label="Other folders of the game" value={search} onChange={onSearch} />
+      {others.map((to) => (
+        <Goal key={to} to={to} quiet>
+          <Folder size={15} aria-hidden />
+          <Path text={show(to)} />
+        </Goal>
+      ))}
+    </div>
+  );
+}
+
+/** The folders of the game that are used, and those of the pack: what goes in first, the rest to be dragged in. */
+function sidesOf(map: PlaceLines | undefined): { goals: string[]; sources: string[] } {
+  const { links = [], leftOut = [] } = map ?? {};
+  return {
+    goals: [...new Set<string>(links.map(({ to }) => to))].sort(),
+    sources: [...new Set<string>([...links, ...leftOut].map(({ from }) => from))],
+  };
+}
+
+/** The pack's folders on the left, the game's on the right, and what goes where drawn between them. */
+export function PlaceMap({ pack, show }: { pack: PackView; show(target: string): string }) {
+  const { act } = useEngine();
+  const { map, gameFolders } = usePlaceMap(pack.layer);
+  const [search, setSearch] = useState('');
+  const [moving, setMoving] = useState<string>();
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+
+  const { goals, sources } = sidesOf(map);
   const words = searchWords(search);
   const others = gameFolders
     .filter((folder) => !goals.includes(folder) && holdsAll(nameKey(show(folder)), words))
     .slice(0, OFFERED);
-
-  useLayoutEffect(() => {
-    const draw = () => {
-      const box = field.current?.getBoundingClientRect();
-      if (!box || !map) return;
-      const end = (side: 'from' | 'to', value: string) =>
-        field.current?.querySelector(`[data-${side}="${CSS.escape(value)}"]`)?.getBoundingClientRect();
-      setCurves(
-        map.links.flatMap((link) => {
-          const [a, b] = [end('from', link.from), end('to', link.to)];
-          if (!a || !b) return [];
-          const [x1, y1, x2, y2] = [
-            a.right - box.left,
-            a.top + a.height / 2 - box.top,
-            b.left - box.left,
-            b.top + b.height / 2 - box.top,
-          ];
-          const bend = Math.max(20, (x2 - x1) / 2);
-          return [
-            {
-              key: `${link.from}\n${link.to}`,
-              d: `M ${x1} ${y1} C ${x1 + bend} ${y1}, ${x2 - bend} ${y2}, ${x2} ${y2}`,
-              kind: link.moved ? ('moved' as const) : link.as,
-            },
-          ];
-        }),
-      );
-    };
-    draw();
-    const observer = new ResizeObserver(draw);
-    if (field.current) observer.observe(field.current);
-    return () => observer.disconnect();
-  }, [map, search, others.length]);
-
+  const { field, curves } = useCurves(map, `${search} ${others.length}`);
   const move = (from: string, to: string | undefined) => {
     setMoving(undefined);
     void act((engine) => engine.change({ do: 'move in pack', layer: pack.layer, from, to }));
@@ -115,98 +180,29 @@ export function PlaceMap({ pack, show }: { pack: PackView; show(target: string):
   return (
     <DndContext sensors={sensors} onDragEnd={onDragEnd}>
       <div className="map" ref={field} aria-label="What goes where" role="group">
-        <svg aria-hidden>
-          {curves.map(({ key, d, kind }) => (
-            <path key={key} d={d} className={`line-${kind}`} />
-          ))}
-        </svg>
+        <Curves curves={curves} />
         <div className="side">
           <h2>In the pack</h2>
-          {sources.map((from) => {
-            const links = map.links.filter((link) => link.from === from);
-            const out = map.leftOut.find((one) => one.from === from)?.files ?? 0;
-            const moved = pack.placement.moves.some((one) => one.from === from);
-            return (
-              <Source
-                key={from}
-                from={from}
-                quiet={links.length === 0}
-                disabled={busy || links.some(({ as }) => as === 'whole' || as === 'edits')}
-              >
-                <Path text={from === '' ? '(the whole pack)' : from} />
-                <span className="small quiet text-nowrap">
-                  {links.length > 0 &&
-                    (links.some(({ as }) => as === 'whole')
-                      ? 'stays zipped'
-                      : many(
-                          links.reduce((sum, { files }) => sum + files, 0),
-                          'file',
-                        ))}
-                  {links.length > 0 && out > 0 && ', '}
-                  {out > 0 && `${out} left out`}
-                </span>
-                {moved && (
-                  <Button
-                    variant="link"
-                    size="sm"
-                    className="p-0"
-                    disabled={busy}
-                    onClick={() => move(from, undefined)}
-                    aria-label={`Put ${from} back where the app placed it`}
-                    title="Back where the app placed it"
-                  >
-                    <Undo2 size={15} aria-hidden />
-                  </Button>
-                )}
-                <Button
-                  variant="link"
-                  size="sm"
-                  className="p-0"
-                  disabled={busy}
-                  onClick={() => setMoving(moving === from ? undefined : from)}
-                  aria-label={`Put ${from === '' ? 'the whole pack' : from} elsewhere`}
-                  title="Put it elsewhere"
-                >
-                  <FolderOutput size={15} aria-hidden />
-                </Button>
-              </Source>
-            );
-          })}
-        </div>
-        <div className="side">
-          <h2>In the game</h2>
-          {goals.map((to) => {
-            const links = map.links.filter((link) => link.to === to);
-            const isNew = !gameFolders.includes(to) && links.every(({ as }) => as === 'files');
-            const replacing = links.reduce((sum, link) => sum + link.replacing, 0);
-            return (
-              <Goal key={to} to={to}>
-                {isNew ? <FolderPlus size={15} aria-hidden /> : <Folder size={15} aria-hidden />}
-                <Path text={show(to)} className="grow" />
-                <span className="small text-nowrap">
-                  {links.some(({ as }) => as === 'edits') ? (
-                    <span className="verb verb-edit">values edited</span>
-                  ) : links.some(({ as }) => as === 'inside') ? (
-                    <span className="verb verb-replace">inside this archive</span>
-                  ) : isNew ? (
-                    <span className="verb verb-add">new folder</span>
-                  ) : replacing > 0 ? (
-                    <span className="verb verb-replace">{replacing} in place of its own</span>
-                  ) : (
-                    ''
-                  )}
-                </span>
-              </Goal>
-            );
-          })}
-          <Search label="Other folders of the game" value={search} onChange={setSearch} />
-          {others.map((to) => (
-            <Goal key={to} to={to} quiet>
-              <Folder size={15} aria-hidden />
-              <Path text={show(to)} />
-            </Goal>
+          {sources.map((from) => (
+            <SourceRow
+              key={from}
+              from={from}
+              map={map}
+              moved={pack.placement.moves.some((one) => one.from === from)}
+              onBack={() => move(from, undefined)}
+              onElsewhere={() => setMoving(moving === from ? undefined : from)}
+            />
           ))}
         </div>
+        <GameSide
+          map={map}
+          goals={goals}
+          gameFolders={gameFolders}
+          show={show}
+          others={others}
+          search={search}
+          onSearch={setSearch}
+        />
       </div>
       {moving !== undefined && (
         <MoveForm

@@ -5,6 +5,7 @@ import { Button } from '@/ui/shared/controls';
 import { oneOr, many, place } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
 import { Tag } from '@/ui/shared/Tag';
+import type { GameView } from '@/worker/contract';
 import { useFollow } from '@/ui/shared/useFollow';
 
 /** Folders of packs that a list does not name: the game passes over them. */
@@ -33,6 +34,40 @@ export function Needs() {
       </p>
     </Notice>
   ));
+}
+
+/** One edit that stands no more, and what stands there now. */
+function LostEdit({ edit }: { edit: GameView['beyondKeys']['lost'][number] }) {
+  const { roots } = useGame();
+  const { act, busy } = useEngine();
+  const { file, path, value, now, fate, by, times } = edit;
+  const there = fate === 'back' ? `there again: ${now}` : `now ${now}`;
+  return (
+    <li>
+      <span className="path">
+        {path.join(' › ')} = {value ?? '(taken out)'}
+      </span>{' '}
+      in {place(file, roots)}, wanted by {by === 'you' ? 'you' : `“${by}”`}: {fate === 'dropped' ? 'gone' : there}
+      {by === 'you' && (
+        <Button
+          size="sm"
+          variant="outline-secondary"
+          className="py-0 ms-2"
+          disabled={busy}
+          onClick={() => void act((engine) => engine.change({ do: 'drop edit', file, path }))}
+        >
+          Leave it as it is
+        </Button>
+      )}
+      {times > 1 && (
+        <strong className="badge-ask">
+          {' '}
+          · dropped {times} times: the game does not keep it. Look for another name or place for this key, or make the
+          file read-only after deploying.
+        </strong>
+      )}
+    </li>
+  );
 }
 
 /** Edits that were deployed and stand no more. */
@@ -72,32 +107,8 @@ export function Lost() {
         and keep it when it is put in a second time. Putting in again deploys everything that waits.
       </p>
       <ul className="reasons small" aria-label="Edits that stand no more">
-        {lost.map(({ file, path, value, now, fate, by, times }) => (
-          <li key={`${file} ${path.join(' ')}`}>
-            <span className="path">
-              {path.join(' › ')} = {value ?? '(taken out)'}
-            </span>{' '}
-            in {place(file, roots)}, wanted by {by === 'you' ? 'you' : `“${by}”`}:{' '}
-            {fate === 'dropped' ? 'gone' : fate === 'back' ? `there again: ${now}` : `now ${now}`}
-            {by === 'you' && (
-              <Button
-                size="sm"
-                variant="outline-secondary"
-                className="py-0 ms-2"
-                disabled={busy}
-                onClick={() => void act((engine) => engine.change({ do: 'drop edit', file, path }))}
-              >
-                Leave it as it is
-              </Button>
-            )}
-            {times > 1 && (
-              <strong className="badge-ask">
-                {' '}
-                · dropped {times} times: the game does not keep it. Look for another name or place for this key, or make
-                the file read-only after deploying.
-              </strong>
-            )}
-          </li>
+        {lost.map((one) => (
+          <LostEdit key={`${one.file} ${one.path.join(' ')}`} edit={one} />
         ))}
       </ul>
     </Notice>

@@ -9,12 +9,40 @@ import type { SettingRow, SettingsFileView } from '@/worker/contract';
 import { Tried } from './Tried';
 import { ValueField } from './ValueField';
 
+/** Which of the files it is set in: the narrowest first, so that the others stay as they are. */
+function WhereSet({ file, where, onWhere }: { file: SettingsFileView; where: string; onWhere(target: string): void }) {
+  const { settings } = useGame();
+  if (file.narrower.length === 0) return null;
+  const title = settings.find(({ target }) => target === file.target)?.title ?? '';
+  return (
+    <Form.Select
+      size="sm"
+      aria-label="Where it is set"
+      value={where}
+      onChange={(event) => onWhere(event.target.value)}
+      style={{ width: 'auto' }}
+    >
+      {[...file.narrower, { target: file.target, title }].map((one) => (
+        <option key={one.target} value={one.target}>
+          in {one.title}
+        </option>
+      ))}
+    </Form.Select>
+  );
+}
+
+/** From the least to the most that a key takes. */
+const rangeOf = ({ min, max }: NonNullable<SettingRow['rule']>): string | undefined =>
+  min === undefined && max === undefined ? undefined : `${min ?? '…'} to ${max ?? '…'}`;
+
+/** What it will be, is, or would be. */
+const valueOf = ({ wanted, value, standard }: SettingRow): string => wanted ?? value ?? standard ?? '';
+
 /** One key being changed, with the control that fits it. */
 export function EditKey({ file, row, onDone }: { file: SettingsFileView; row: SettingRow; onDone(): void }) {
   const { act, busy } = useEngine();
-  const begin = row.wanted ?? row.value ?? row.standard ?? '';
+  const begin = valueOf(row);
   const [value, setValue] = useState(begin);
-  const { settings } = useGame();
   // What concerns one title or one profile goes into the narrowest file, so that the others stay as they are.
   const [where, setWhere] = useState<string>(row.mine ? file.target : (file.narrower[0]?.target ?? file.target));
   const { rule } = row;
@@ -26,40 +54,23 @@ export function EditKey({ file, row, onDone }: { file: SettingsFileView; row: Se
         engine.change({ do: 'set edits', file: where, edits: [{ path: row.keys, value: value }] }).then(close),
       );
   };
-  const { offer: kept, done: forget } = useDraft(`${row.path} in ${file.target}`, value, value === begin, setValue);
+  const { offer: kept, done: forget } = useDraft(
+    `${row.path} in ${file.target}`,
+    { text: value, clean: value === begin },
+    setValue,
+  );
   const close = () => {
     forget();
     onDone();
   };
-  const range =
-    rule?.min !== undefined || rule?.max !== undefined ? `${rule.min ?? '…'} to ${rule.max ?? '…'}` : undefined;
+  const range = rule && rangeOf(rule);
   return (
     <Form className="notice note row-of" onSubmit={save} aria-label={`Change ${row.path}`}>
       {kept && <div className="w-100">{kept}</div>}
       <strong className="path">{row.path}</strong>
       <ValueField name={row.path} rule={rule} value={value} wrong={wrong !== undefined} onValue={setValue} />
       {row.list && <ListItems row={row} value={value} onValue={setValue} />}
-      {file.narrower.length > 0 && (
-        <Form.Select
-          size="sm"
-          aria-label="Where it is set"
-          value={where}
-          onChange={(event) => setWhere(event.target.value)}
-          style={{ width: 'auto' }}
-        >
-          {[
-            ...file.narrower.map(({ target, title }) => ({ target: target, title })),
-            {
-              target: file.target as string,
-              title: settings.find(({ target }) => target === file.target)?.title ?? '',
-            },
-          ].map(({ target, title }) => (
-            <option key={target} value={target}>
-              in {title}
-            </option>
-          ))}
-        </Form.Select>
-      )}
+      <WhereSet file={file} where={where} onWhere={setWhere} />
       {range && <span className="small quiet">{range}</span>}
       <Button size="sm" type="submit" disabled={busy || wrong !== undefined}>
         Set it

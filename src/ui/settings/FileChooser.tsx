@@ -39,7 +39,10 @@ export function FileChooser({
         {file.there
           ? `${many(file.total, 'key')}${file.known > 0 ? `, ${file.known} known to the app` : ''}`
           : 'not there yet; the first edit makes it'}
-        . Only single values are ever changed in it.
+        .{' '}
+        {file.coming === undefined
+          ? 'Only single values are ever changed in it.'
+          : `“${file.coming}” brings one of its own, which takes its place; your edits go into that.`}
         {over && ` What stands here counts more than the same key in “${over.title}”.`}
         {file.narrower.length > 0 && ` ${file.narrower.map(({ title }) => `“${title}”`).join(', ')} can say otherwise.`}
       </span>

@@ -47,6 +47,58 @@ function useEditedKey(file: SettingsFileView) {
   };
 }
 
+/** One key: what it is, what it will be and for whom, what it does. */
+function KeyCells({ row, all, onEdit }: { row: SettingRow; all: boolean; onEdit(row: SettingRow): void }) {
+  return (
+    <>
+      <span role="cell" className="cut" title={row.path}>
+        {all && <span className="quiet">{row.title}: </span>}
+        <Path text={row.path} />
+      </span>
+      <span role="cell" className="cut">
+        {row.value === undefined ? (
+          <span className="quiet">not there{row.standard === undefined ? '' : ` (${row.standard})`}</span>
+        ) : (
+          <Path text={row.value} />
+        )}
+      </span>
+      <span role="cell" className="cut small" title={[row.wanted, ...row.against].join('; ')}>
+        {row.wanted !== undefined && <Wanted wanted={row.wanted} now={row.value} />}
+        <ForWhom row={row} />
+        {row.against.length > 0 && <strong className="badge-ask"> · {row.against.join(', ')}</strong>}
+        {row.by === undefined && row.elsewhere.length === 0 && <span className="quiet">the same</span>}
+        {row.elsewhere.map(({ title, value, counts }) => (
+          <span key={title} className="quiet">
+            {' '}
+            {counts ? <strong>{value} counts</strong> : `not ${value}`}, from “{title}”
+          </span>
+        ))}
+      </span>
+      <span role="cell" className="small cut" title={row.meaning}>
+        {row.meaning ?? <span className="quiet">not known to the app</span>}
+      </span>
+      <span role="cell">
+        <Button
+          size="sm"
+          variant="outline-secondary"
+          className="py-0"
+          aria-label={`Change ${row.path}${all ? ` in ${row.title}` : ''}`}
+          onClick={() => onEdit(row)}
+        >
+          Change
+        </Button>
+      </span>
+    </>
+  );
+}
+
+/** Who wants it so. */
+function ForWhom({ row: { by, wanted } }: { row: SettingRow }) {
+  if (by === undefined) return null;
+  const who = by === 'you' ? 'you' : `“${by}”`;
+  return <span className="quiet"> {wanted === undefined ? `as ${who} wanted` : `for ${who}`}</span>;
+}
+
 /** All keys of one settings file at a time: what they are, what they will be, and who wants it. */
 export function KeyTable({
   file,
@@ -95,53 +147,7 @@ export function KeyTable({
           query={{ view: 'settings', file: all ? undefined : file.target, search }}
           columns="minmax(0, 4fr) minmax(0, 2fr) minmax(0, 3fr) minmax(0, 4fr) 5.5rem"
           heads={['Key', 'In the file now', 'After the next deployment', 'What it does', 'Change it']}
-          cells={(row) => (
-            <>
-              <span role="cell" className="cut" title={row.path}>
-                {all && <span className="quiet">{row.title}: </span>}
-                <Path text={row.path} />
-              </span>
-              <span role="cell" className="cut">
-                {row.value === undefined ? (
-                  <span className="quiet">not there{row.standard === undefined ? '' : ` (${row.standard})`}</span>
-                ) : (
-                  <Path text={row.value} />
-                )}
-              </span>
-              <span role="cell" className="cut small" title={[row.wanted, ...row.against].join('; ')}>
-                {row.wanted !== undefined && <Wanted wanted={row.wanted} now={row.value} />}
-                {row.by !== undefined && (
-                  <span className="quiet">
-                    {' '}
-                    {row.wanted === undefined ? 'as' : 'for'} {row.by === 'you' ? 'you' : `“${row.by}”`}
-                    {row.wanted === undefined ? ' wanted' : ''}
-                  </span>
-                )}
-                {row.against.length > 0 && <strong className="badge-ask"> · {row.against.join(', ')}</strong>}
-                {row.by === undefined && row.elsewhere.length === 0 && <span className="quiet">the same</span>}
-                {row.elsewhere.map(({ title, value, counts }) => (
-                  <span key={title} className="quiet">
-                    {' '}
-                    {counts ? <strong>{value} counts</strong> : `not ${value}`}, from “{title}”
-                  </span>
-                ))}
-              </span>
-              <span role="cell" className="small cut" title={row.meaning}>
-                {row.meaning ?? <span className="quiet">not known to the app</span>}
-              </span>
-              <span role="cell">
-                <Button
-                  size="sm"
-                  variant="outline-secondary"
-                  className="py-0"
-                  aria-label={`Change ${row.path}${all ? ` in ${row.title}` : ''}`}
-                  onClick={() => edit(row)}
-                >
-                  Change
-                </Button>
-              </span>
-            </>
-          )}
+          cells={(row) => <KeyCells row={row} all={all} onEdit={edit} />}
         />
       </div>
     </section>

@@ -13,6 +13,39 @@ export function NumberedSections() {
   return settings.map((file) => file.numbered && <Sections key={file.target} file={file} view={file.numbered} />);
 }
 
+/** One section: what it says, whether its folder is there, and the way to take it out. */
+function Section(p: { one: NumberedView['sections'][number]; named: boolean; onRemove(): void }) {
+  const {
+    one: { section, keys, trouble },
+    named,
+    onRemove,
+  } = p;
+  const { busy } = useEngine();
+  return (
+    <tr>
+      <th scope="row" className="path">
+        [{section}]
+      </th>
+      <td className="path small">{keys.map(({ key, value }) => `${key}=${value}`).join('   ')}</td>
+      <td className="small">
+        {trouble === undefined ? named && 'there, spelled the same' : <strong className="badge-ask">{trouble}</strong>}
+      </td>
+      <td className="text-end">
+        <Button
+          size="sm"
+          variant="outline-secondary"
+          className="py-0"
+          disabled={busy}
+          aria-label={`Take ${section} out`}
+          onClick={onRemove}
+        >
+          Take out
+        </Button>
+      </td>
+    </tr>
+  );
+}
+
 function Sections({ file, view }: { file: SettingsFileView; view: NumberedView }) {
   const { roots } = useGame();
   const { act, busy } = useEngine();
@@ -54,39 +87,35 @@ function Sections({ file, view }: { file: SettingsFileView; view: NumberedView }
           </tr>
         </thead>
         <tbody>
-          {view.sections.map(({ section, keys, trouble }) => (
-            <tr key={section}>
-              <th scope="row" className="path">
-                [{section}]
-              </th>
-              <td className="path small">{keys.map(({ key, value }) => `${key}=${value}`).join('   ')}</td>
-              <td className="small">
-                {trouble === undefined ? (
-                  view.folderKey !== undefined && 'there, spelled the same'
-                ) : (
-                  <strong className="badge-ask">{trouble}</strong>
-                )}
-              </td>
-              <td className="text-end">
-                <Button
-                  size="sm"
-                  variant="outline-secondary"
-                  className="py-0"
-                  disabled={busy}
-                  aria-label={`Take ${section} out`}
-                  onClick={() =>
-                    void act((engine) => engine.change({ do: 'number remove', file: file.target, section }))
-                  }
-                >
-                  Take out
-                </Button>
-              </td>
-            </tr>
+          {view.sections.map((one) => (
+            <Section
+              key={one.section}
+              one={one}
+              named={view.folderKey !== undefined}
+              onRemove={() =>
+                void act((engine) => engine.change({ do: 'number remove', file: file.target, section: one.section }))
+              }
+            />
           ))}
         </tbody>
       </table>
       <AddSection key={view.next} file={file} view={view} />
     </section>
+  );
+}
+
+/** Folders that no section names yet. */
+function Free({ free }: { free: readonly string[] }) {
+  if (free.length === 0) return null;
+  return (
+    <span className="small quiet">
+      No section names{' '}
+      {free
+        .slice(0, 3)
+        .map((one) => `“${one}”`)
+        .join(', ')}{' '}
+      yet.
+    </span>
   );
 }
 
@@ -141,16 +170,7 @@ function AddSection({ file, view }: { file: SettingsFileView; view: NumberedView
         <Button size="sm" type="submit" disabled={busy || !ready}>
           Add it
         </Button>
-        {view.free.length > 0 && (
-          <span className="small quiet">
-            No section names{' '}
-            {view.free
-              .slice(0, 3)
-              .map((one) => `“${one}”`)
-              .join(', ')}{' '}
-            yet.
-          </span>
-        )}
+        <Free free={view.free} />
       </Form>
     </>
   );

@@ -12,13 +12,72 @@ const SAYS = { new: 'new', changed: 'changed', same: 'as it is' } as const;
 /** Pause in typing before the text is read, in milliseconds. */
 const PAUSE = 200;
 
+/** Which file the lines belong to; where several fit, the player chooses. */
+function BelongsTo(p: { here: SnippetPlace; places: readonly SnippetPlace[]; onChoose(target: string): void }) {
+  const { here, places, onChoose } = p;
+  const { roots } = useGame();
+  return (
+    <div className="row-of">
+      <span>Belongs to</span>
+      {places.length === 1 ? (
+        <span className="path">{place(here.target, roots)}</span>
+      ) : (
+        <Form.Select
+          size="sm"
+          className="w-auto path"
+          aria-label="Belongs to"
+          value={here.target}
+          onChange={(event) => onChoose(event.target.value)}
+        >
+          {places.map(({ target }) => (
+            <option key={target} value={target}>
+              {place(target, roots)}
+            </option>
+          ))}
+        </Form.Select>
+      )}
+    </div>
+  );
+}
+
+function BelongsNowhere() {
+  return (
+    <p className="small quiet m-0" role="status">
+      No settings file of the game has these keys or sections. Check that all lines were copied, the line in brackets
+      above them too.
+    </p>
+  );
+}
+
+/** Each line with what it would change. */
+function LinesOf({ here }: { here: SnippetPlace }) {
+  return (
+    <ul
+      className="list-unstyled m-0"
+      aria-label="What the lines would change"
+      style={{ maxHeight: '14rem', overflow: 'auto' }}
+    >
+      {here.lines.map(({ path, value, now, is }) => (
+        <li key={path.join('\n')} className="row-of">
+          <span className="path">
+            {path.join(' › ')} = {value}
+          </span>
+          <span className="small quiet">
+            {SAYS[is]}
+            {is === 'changed' && `, it is ${now} now`}
+          </span>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
 /**
  * Lines copied from a pack's page or read-me, or somebody's whole settings file: where they belong, and what they would
  * change.
  */
 export function PasteLines() {
   const { act, busy } = useEngine();
-  const { roots } = useGame();
   const [text, setText] = useState('');
   const [places, setPlaces] = useState<SnippetPlace[]>([]);
   const [chosen, setChosen] = useState<string>();
@@ -29,22 +88,12 @@ export function PasteLines() {
     );
     return () => clearTimeout(timer);
   }, [act, text]);
-  const { offer: kept } = useDraft('pasted lines', text, text.trim() === '', setText);
+  const { offer: kept } = useDraft('pasted lines', { text, clean: text.trim() === '' }, setText);
   const here = places.find(({ target }) => target === chosen) ?? places[0];
   const changes = here?.lines.filter(({ is }) => is !== 'same') ?? [];
-  const take = async () => {
-    const done =
-      here &&
-      (await act(
-        async (engine) => (
-          await engine.change({
-            do: 'set edits',
-            file: here.target,
-            edits: changes.map(({ path, value }) => ({ path, value })),
-          }),
-          true
-        ),
-      ));
+  const take = async (file: string) => {
+    const edits = changes.map(({ path, value }) => ({ path, value }));
+    const done = await act(async (engine) => (await engine.change({ do: 'set edits', file, edits }), true));
     if (done) setText('');
   };
   return (
@@ -65,56 +114,16 @@ export function PasteLines() {
           value={text}
           onChange={(event) => setText(event.target.value)}
         />
-        {text.trim() !== '' && !here && (
-          <p className="small quiet m-0" role="status">
-            No settings file of the game has these keys or sections. Check that all lines were copied, the line in
-            brackets above them too.
-          </p>
-        )}
+        {text.trim() !== '' && !here && <BelongsNowhere />}
         {here && (
           <>
-            <div className="row-of">
-              <span>Belongs to</span>
-              {places.length === 1 ? (
-                <span className="path">{place(here.target, roots)}</span>
-              ) : (
-                <Form.Select
-                  size="sm"
-                  className="w-auto path"
-                  aria-label="Belongs to"
-                  value={here.target}
-                  onChange={(event) => setChosen(event.target.value)}
-                >
-                  {places.map(({ target }) => (
-                    <option key={target} value={target}>
-                      {place(target, roots)}
-                    </option>
-                  ))}
-                </Form.Select>
-              )}
-            </div>
-            <ul
-              className="list-unstyled m-0"
-              aria-label="What the lines would change"
-              style={{ maxHeight: '14rem', overflow: 'auto' }}
-            >
-              {here.lines.map(({ path, value, now, is }) => (
-                <li key={path.join('\n')} className="row-of">
-                  <span className="path">
-                    {path.join(' › ')} = {value}
-                  </span>
-                  <span className="small quiet">
-                    {SAYS[is]}
-                    {is === 'changed' && `, it is ${now} now`}
-                  </span>
-                </li>
-              ))}
-            </ul>
+            <BelongsTo here={here} places={places} onChoose={setChosen} />
+            <LinesOf here={here} />
             <Button
               size="sm"
               className="align-self-start"
               disabled={busy || changes.length === 0}
-              onClick={() => void take()}
+              onClick={() => void take(here.target)}
             >
               {changes.length === 0 ? 'Nothing to change' : `Take ${many(changes.length, 'value')}`}
             </Button>

@@ -6,6 +6,7 @@ import { useEngine, useGame } from '@/ui/engine';
 import { Notice } from '@/ui/shared/Notice';
 import { useAddress } from '@/ui/shared/useAddress';
 import { useMainAction } from '@/ui/shell/Strap';
+import type { GameView, SettingsFileView } from '@/worker/contract';
 import { AsText } from './AsText';
 import { KeyTable } from './KeyTable';
 import { LaunchLine } from './LaunchLine';
@@ -13,7 +14,8 @@ import { Lost, Needs, ReadOnly } from './Attention';
 import { MemoryRoom } from './MemoryRoom';
 import { NumberedSections } from './NumberedSections';
 import { PasteLines } from './PasteLines';
-import { AskedSwitches, Proposals, askedSwitches, setAsked } from './Proposals';
+import { AskedSwitches, askedSays, askedSwitches, setAsked } from './AskedSwitches';
+import { Proposals } from './Proposals';
 import { SearchOrder } from './SearchOrder';
 import { Sets } from './Sets';
 import { Switches } from './Switches';
@@ -53,77 +55,122 @@ function NothingFound({ part }: { part: Part }) {
   );
 }
 
-/** The switches that packs need, what has come undone, and every settings file by key and as text. */
-export function Settings() {
-  const game = useGame();
+/** What the button of the strap does here: the first of what is wanted, the switches before all else. */
+function useNextSetting(): void {
+  const { switches, proposals, beyondKeys, guide } = useGame();
   const { act } = useEngine();
-  const { settings, beyondKeys: more } = game;
-  const { at, open } = useAddress();
-  const part = PARTS.find((one) => one === at('part')) ?? 'keys';
-  const target = at('file') ?? settings[0]?.target;
-  const off = game.switches.filter((one) => !one.on && !one.pending && one.neededBy > 0);
-  const last = off.at(-1);
-  const need = more.needs[0];
-  const asked = askedSwitches(game.proposals).find(({ flags }) => flags.some(({ set }) => !set));
-  const [one, ...others] = asked?.flags.filter(({ set }) => !set) ?? [];
-  const askedSays =
-    asked &&
-    (others.length === 0
-      ? `Set “${one?.path.at(-1) ?? ''}” to ${one?.value ?? ''}`
-      : `Set the ${others.length + 1} switches that “${asked.pack}” asks for`);
-  const putIn = () =>
-    need &&
-    void act((engine) =>
-      engine.change({ do: 'list item', file: need.file, path: need.path, item: need.item, on: true }),
-    );
-  const onSettings = game.guide.step === 'settings';
-  useMainAction(
-    !onSettings
-      ? undefined
-      : last
-        ? `Turn on “${off[0]?.title}”${off.length > 1 ? ' and what needs it' : ''}`
-        : askedSays
-          ? askedSays
-          : need
-            ? `Add “${need.item}” to the list`
-            : more.lost.length > 0
-              ? 'Put the edits in again'
-              : undefined,
-    () => {
-      if (!last) {
-        if (asked) void act((engine) => setAsked(engine, asked));
-        else if (need) putIn();
-        else void act((engine) => engine.change({ do: 'deploy' }));
-        return;
-      }
-      for (const one of off) void act((engine) => engine.change({ do: 'turn on', switch: one.id }));
-    },
-  );
+  const off = switches.filter((one) => !one.on && !one.pending && one.neededBy > 0);
+  const asked = askedSwitches(proposals).find(({ flags }) => flags.some(({ set }) => !set));
+  const [need] = beyondKeys.needs;
+  const next = (): { says: string; run(): void } | undefined => {
+    if (off.length > 0)
+      return {
+        says: `Turn on “${off[0]?.title}”${off.length > 1 ? ' and what needs it' : ''}`,
+        run() {
+          for (const one of off) void act((engine) => engine.change({ do: 'turn on', switch: one.id }));
+        },
+      };
+    if (asked) return { says: askedSays(asked), run: () => void act((engine) => setAsked(engine, asked)) };
+    if (need) {
+      const { file, path, item } = need;
+      return {
+        says: `Add “${item}” to the list`,
+        run: () => void act((engine) => engine.change({ do: 'list item', file, path, item, on: true })),
+      };
+    }
+    if (beyondKeys.lost.length === 0) return undefined;
+    return { says: 'Put the edits in again', run: () => void act((engine) => engine.change({ do: 'deploy' })) };
+  };
+  const action = guide.step === 'settings' ? next() : undefined;
+  useMainAction(action?.says, () => action?.run());
+}
 
-  if (settings.length === 0)
-    return (
-      <Notice level="note" title={`No settings files of ${game.title} are known to the app.`}>
-        <p>
-          The app looks for files with keys and values (sections, braces, tags, lists, commands) in the game’s folders,
-          outside of what the game has many of. Some games make theirs at the first start: start it once and come back.
-          If you know the file, <Link href="/game/card">tell the app so</Link>: “Tell the app something more” → “A
-          settings file”. If it lies in another folder, add that folder on the same page.
-        </p>
-      </Notice>
-    );
-  const file = settings.find((one) => one.target === target) ?? settings[0];
-  const has: Record<Part, boolean> = {
+/** The parts that this game has something for. */
+function partsOf({ settings, beyondKeys }: GameView): Record<Part, boolean> {
+  return {
     keys: true,
     text: true,
     paste: true,
     sets: true,
     numbered: settings.some((one) => one.numbered),
     search: settings.some((one) => one.search),
-    launch: more.launch !== undefined,
+    launch: beyondKeys.launch !== undefined,
     memory: true,
   };
+}
+
+/** The parts to choose from. */
+function PartsNav({ shown, part, onPart }: { shown: readonly Part[]; part: Part; onPart(part: Part): void }) {
+  return (
+    <Nav
+      variant="underline"
+      className="parts"
+      activeKey={part}
+      onSelect={(key) => onPart(PARTS.find((one) => one === key) ?? 'keys')}
+      aria-label="Settings"
+    >
+      {shown.map((one) => (
+        <Nav.Item key={one}>
+          <Nav.Link eventKey={one} as="button" aria-current={part === one ? 'page' : undefined}>
+            {TITLES[one]}
+          </Nav.Link>
+        </Nav.Item>
+      ))}
+    </Nav>
+  );
+}
+
+/** No settings file at all is known. */
+function NoFiles() {
+  const { title } = useGame();
+  return (
+    <Notice level="note" title={`No settings files of ${title} are known to the app.`}>
+      <p>
+        The app looks for files with keys and values (sections, braces, tags, lists, commands) in the game’s folders,
+        outside of what the game has many of. Some games make theirs at the first start: start it once and come back. If
+        you know the file, <Link href="/game/card">tell the app so</Link>: “Tell the app something more” → “A settings
+        file”. If it lies in another folder, add that folder on the same page.
+      </p>
+    </Notice>
+  );
+}
+
+/** One of the parts, in the file that is open. */
+function OpenPart(p: { part: Part; file: SettingsFileView; onFile(target: string): void }) {
+  const { part, file, onFile } = p;
+  switch (part) {
+    case 'keys':
+      return <KeyTable file={file} onFile={onFile} />;
+    case 'text':
+      return <AsText key={file.target} file={file} onFile={onFile} />;
+    case 'paste':
+      return <PasteLines />;
+    case 'numbered':
+      return <NumberedSections />;
+    case 'search':
+      return <SearchOrder />;
+    case 'launch':
+      return <LaunchLine />;
+    case 'sets':
+      return <Sets />;
+    case 'memory':
+      return <MemoryRoom />;
+  }
+}
+
+/** The switches that packs need, what has come undone, and every settings file by key and as text. */
+export function Settings() {
+  const game = useGame();
+  const { settings, beyondKeys: more } = game;
+  const { at, open } = useAddress();
+  const part = PARTS.find((one) => one === at('part')) ?? 'keys';
+  useNextSetting();
+  const file = settings.find((one) => one.target === at('file')) ?? settings[0];
+  if (!file) return <NoFiles />;
+  const has = partsOf(game);
   // In a game that nobody described a tool that finds nothing says what it looks for, and how to tell it.
   const shown = PARTS.filter((one) => has[one] || (!game.demo && one in LOOKS_FOR));
+  const inAddress = part === 'keys' ? undefined : part;
   return (
     <>
       <h1 className="visually-hidden">Settings of {game.title}</h1>
@@ -133,32 +180,16 @@ export function Settings() {
       <Lost />
       <ReadOnly />
       {game.proposals.length + more.asks.length > 0 && <Proposals />}
-      <Nav
-        variant="underline"
-        className="parts"
-        activeKey={part}
-        onSelect={(key) => open({ part: key === 'keys' ? undefined : (key ?? undefined), file: at('file') })}
-        aria-label="Settings"
-      >
-        {shown.map((one) => (
-          <Nav.Item key={one}>
-            <Nav.Link eventKey={one} as="button" aria-current={part === one ? 'page' : undefined}>
-              {TITLES[one]}
-            </Nav.Link>
-          </Nav.Item>
-        ))}
-      </Nav>
-      {file && part === 'keys' && <KeyTable file={file} onFile={(next) => open({ file: next })} />}
-      {file && part === 'text' && (
-        <AsText key={file.target} file={file} onFile={(next) => open({ part, file: next })} />
+      <PartsNav
+        shown={shown}
+        part={part}
+        onPart={(one) => open({ part: one === 'keys' ? undefined : one, file: at('file') })}
+      />
+      {has[part] ? (
+        <OpenPart part={part} file={file} onFile={(next) => open({ part: inAddress, file: next })} />
+      ) : (
+        <NothingFound part={part} />
       )}
-      {part === 'paste' && <PasteLines />}
-      {part in LOOKS_FOR && !has[part] && <NothingFound part={part} />}
-      {part === 'numbered' && has.numbered && <NumberedSections />}
-      {part === 'search' && has.search && <SearchOrder />}
-      {part === 'launch' && has.launch && <LaunchLine />}
-      {part === 'sets' && <Sets />}
-      {part === 'memory' && <MemoryRoom />}
     </>
   );
 }

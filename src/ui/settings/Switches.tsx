@@ -1,5 +1,6 @@
 'use client';
 
+import type { ReactNode } from 'react';
 import { useEngine, useGame } from '@/ui/engine';
 import { Button } from '@/ui/shared/controls';
 import { oneOr, count, many, place } from '@/ui/shared/format';
@@ -50,53 +51,65 @@ function Needers({ packs }: { packs: readonly PackView[] }) {
   );
 }
 
-function Switch({ one }: { one: SwitchView }) {
+/** Takes the player's own edit of a switch back. */
+function DropEdit({ one: { file, path } }: { one: SwitchView }) {
   const { act, busy } = useEngine();
-  const { roots, switches, packs } = useGame();
-  const where = `${one.path.join(' › ')} in ${place(one.file, roots)}`;
-  const master = switches.find(({ id }) => id === one.after);
-  const needers = packs.filter(({ layer }) => one.packs.includes(layer));
-  const tags = needers.length > 0 && <Needers packs={needers} />;
-  const needsMaster = master && !master.on && !master.pending;
-  const dropEdit = (
+  return (
     <Button
       variant="outline-secondary"
       size="sm"
       disabled={busy}
-      onClick={() => void act((engine) => engine.change({ do: 'drop edit', file: one.file, path: one.path }))}
+      onClick={() => void act((engine) => engine.change({ do: 'drop edit', file, path }))}
     >
       Take this edit back
     </Button>
   );
-  if (one.on)
-    return (
-      <Notice
-        level={master && !master.on ? 'note' : 'good'}
-        title={`“${one.title}” is on${master && !master.on ? `, but does nothing while “${master.title}” is off` : ''}`}
-        action={one.mine ? dropEdit : undefined}
-      >
-        <p>
-          <span className="path">{where}</span> is {one.value}.{' '}
-          {one.neededBy > 0
-            ? `${many(one.neededBy, 'file')} of your packs ${oneOr(one.neededBy, 'needs', 'need')} it.`
-            : 'No pack needs it now.'}
-        </p>
-        {tags}
-      </Notice>
-    );
-  if (one.pending)
-    return (
-      <Notice
-        level="note"
-        title={`“${one.title}” will be on after the next deployment`}
-        action={one.mine ? dropEdit : undefined}
-      >
-        <p>
-          <span className="path">{where}</span> is {one.value ?? 'not there'} now and becomes {one.wanted}. Not one
-          other byte of the file changes.
-        </p>
-      </Notice>
-    );
+}
+
+/** The switch without which this one does nothing, where there is one. */
+function useMaster({ after }: SwitchView): { title: string; off: boolean; waits: boolean } | undefined {
+  const { switches } = useGame();
+  const master = switches.find(({ id }) => id === after);
+  return master && { title: master.title, off: !master.on, waits: !master.on && !master.pending };
+}
+
+function SwitchOn({ one, where, needers }: SwitchProps) {
+  const master = useMaster(one);
+  return (
+    <Notice
+      level={master?.off ? 'note' : 'good'}
+      title={`“${one.title}” is on${master?.off ? `, but does nothing while “${master.title}” is off` : ''}`}
+      action={one.mine && <DropEdit one={one} />}
+    >
+      <p>
+        <span className="path">{where}</span> is {one.value}.{' '}
+        {one.neededBy > 0
+          ? `${many(one.neededBy, 'file')} of your packs ${oneOr(one.neededBy, 'needs', 'need')} it.`
+          : 'No pack needs it now.'}
+      </p>
+      {needers}
+    </Notice>
+  );
+}
+
+function SwitchPending({ one, where }: Omit<SwitchProps, 'needers'>) {
+  return (
+    <Notice
+      level="note"
+      title={`“${one.title}” will be on after the next deployment`}
+      action={one.mine && <DropEdit one={one} />}
+    >
+      <p>
+        <span className="path">{where}</span> is {one.value ?? 'not there'} now and becomes {one.wanted}. Not one other
+        byte of the file changes.
+      </p>
+    </Notice>
+  );
+}
+
+function SwitchOff({ one, where, needers }: SwitchProps) {
+  const { act, busy } = useEngine();
+  const master = useMaster(one);
   return (
     <Notice
       level={one.neededBy > 0 ? 'wrong' : 'note'}
@@ -107,7 +120,7 @@ function Switch({ one }: { one: SwitchView }) {
           disabled={busy}
           onClick={() => void act((engine) => engine.change({ do: 'turn on', switch: one.id }))}
         >
-          {needsMaster ? 'Turn both on' : 'Turn it on'}
+          {master?.waits ? 'Turn both on' : 'Turn it on'}
         </Button>
       }
     >
@@ -116,12 +129,28 @@ function Switch({ one }: { one: SwitchView }) {
           ? `${count(one.neededBy)} ${oneOr(one.neededBy, 'file', 'files')} of your packs will not load without it. `
           : 'No pack needs it now. '}
         {one.why}
-        {needsMaster && ` It does nothing until “${master.title}” is on, too.`}
+        {master?.waits && ` It does nothing until “${master.title}” is on, too.`}
       </p>
       <p className="small quiet">
         <span className="path">{where}</span> is {one.value ?? 'not there'}; it must be {one.wanted}.
       </p>
-      {tags}
+      {needers}
     </Notice>
   );
+}
+
+interface SwitchProps {
+  one: SwitchView;
+  where: string;
+  needers: ReactNode;
+}
+
+function Switch({ one }: { one: SwitchView }) {
+  const { roots, packs } = useGame();
+  const where = `${one.path.join(' › ')} in ${place(one.file, roots)}`;
+  const needers = packs.filter(({ layer }) => one.packs.includes(layer));
+  const tags = needers.length > 0 && <Needers packs={needers} />;
+  if (one.on) return <SwitchOn one={one} where={where} needers={tags} />;
+  if (one.pending) return <SwitchPending one={one} where={where} />;
+  return <SwitchOff one={one} where={where} needers={tags} />;
 }

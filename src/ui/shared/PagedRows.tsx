@@ -16,7 +16,7 @@ interface PagedRowsProps<T extends Row> {
   query: RowsQuery;
   /** Widths of the columns, as in CSS grid-template-columns. */
   columns: string;
-  heads: ReactNode[];
+  heads: readonly ReactNode[];
   /** The cells of one row, as many as there are heads. */
   cells(row: T): ReactNode;
   label: string;
@@ -28,8 +28,8 @@ interface Loaded {
   pages: Map<number, Row[]>;
 }
 
-/** A list of any length: only the rows in sight are asked for and drawn. */
-export function PagedRows<T extends Row>({ query, columns, heads, cells, label, empty }: PagedRowsProps<T>) {
+/** The rows in sight of a list, asked for by the page and drawn where they belong. */
+function useRowsInSight(query: RowsQuery) {
   const { engine, snapshot } = useEngine();
   const scroller = useRef<HTMLDivElement>(null);
   const [loaded, setLoaded] = useState<Loaded>();
@@ -79,12 +79,19 @@ export function PagedRows<T extends Row>({ query, columns, heads, cells, label, 
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- `query` is in `key`, `loaded` only says what is there
   }, [engine, key, pages, tries]);
+  const rowAt = (index: number): Row | undefined => loaded?.pages.get(Math.floor(index / PAGE))?.[index % PAGE];
+  const again = () => setTries(tries + 1);
+  return { scroller, keys, items, height: virtual.getTotalSize(), total: loaded?.total, rowAt, failed, again };
+}
 
+/** A list of any length: only the rows in sight are asked for and drawn. */
+export function PagedRows<T extends Row>({ query, columns, heads, cells, label, empty }: PagedRowsProps<T>) {
+  const { scroller, keys, items, height, total, rowAt, failed, again } = useRowsInSight(query);
   return (
     <>
       {failed && (
         <Notice level="wrong" title={`This list cannot be shown now. ${failed.says}`}>
-          <Button size="sm" variant="outline-primary" onClick={() => setTries(tries + 1)}>
+          <Button size="sm" variant="outline-primary" onClick={again}>
             Try again
           </Button>
         </Notice>
@@ -94,7 +101,7 @@ export function PagedRows<T extends Row>({ query, columns, heads, cells, label, 
         ref={scroller}
         role="table"
         aria-label={label}
-        aria-rowcount={loaded?.total ?? 0}
+        aria-rowcount={total ?? 0}
         tabIndex={0}
         {...keys}
       >
@@ -105,10 +112,10 @@ export function PagedRows<T extends Row>({ query, columns, heads, cells, label, 
             </span>
           ))}
         </div>
-        {loaded?.total === 0 && !failed && <p className="p-3 m-0 quiet">{empty}</p>}
-        <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
+        {total === 0 && !failed && <p className="p-3 m-0 quiet">{empty}</p>}
+        <div style={{ height, position: 'relative' }}>
           {items.map(({ index, start }) => {
-            const row = loaded?.pages.get(Math.floor(index / PAGE))?.[index % PAGE];
+            const row = rowAt(index);
             return (
               <div
                 className="line"

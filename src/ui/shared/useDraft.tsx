@@ -24,29 +24,35 @@ function newLines(draft: string, text: string): string {
     .join('\n');
 }
 
-/**
- * Keeps what is typed in one place, and offers it again when the player comes back to it: after going elsewhere, a
- * reload, or a closed page. It is never taken by itself.
- *
- * @param place what is typed, within the game: “text of user/game.ini”
- * @param text as it stands now
- * @param clean nothing of it is the player's, or all of it was taken
- * @param onTake puts a draft where it was typed
- * @param show what of a draft is shown
- * @returns the offer, to be shown beside it, and what to call where the place closes when all was taken, or given up
- */
-export function useDraft(
-  place: string,
-  text: string,
-  clean: boolean,
-  onTake: (text: string) => void,
-  show: (draft: string) => string = (draft) => newLines(draft, text),
-): { offer: ReactNode; done: () => void } {
-  const { id } = useGame();
-  const key = `${id} ${place}`;
-  // Each time a place is opened is a session of its own: what was typed the time before is offered.
-  const session = useRef(`${SESSION} ${++places}`);
+/** What is typed in one place, as it stands now. */
+interface Typed {
+  text: string;
+  /** Nothing of it is the player's, or all of it was taken. */
+  clean: boolean;
+  /** What of a draft is shown: at first the lines that are not in the text. */
+  show?(draft: string): string;
+}
+
+/** Drafts of earlier sessions of a place, and what throws one away. */
+function useOffers(key: string, session: string): [offers: Draft[], drop: (draft: Draft) => void] {
   const [offers, setOffers] = useState<Draft[]>([]);
+  useEffect(() => {
+    let current = true;
+    void readDrafts(key).then((found) => current && setOffers(found.filter((one) => one.session !== session)));
+    return () => {
+      current = false;
+      setOffers([]);
+    };
+  }, [key, session]);
+  const drop = (draft: Draft) => {
+    setOffers((all) => all.filter((one) => one !== draft));
+    void writeDraft(key, draft.session, undefined);
+  };
+  return [offers, drop];
+}
+
+/** Keeps what is typed, a moment after the last letter and when the place or the page closes; what ends that. */
+function useKeeping(key: string, session: string, { text, clean }: Typed): () => void {
   const written = useRef(false);
   // Taken or given up as it is: until it is typed on, there is nothing to keep, for as long as the place stays open.
   const finished = useRef<string>(undefined);
@@ -57,69 +63,49 @@ export function useDraft(
   });
 
   useEffect(() => {
-    let current = true;
-    const mine = session.current;
-    void readDrafts(key).then((found) => current && setOffers(found.filter((one) => one.session !== mine)));
-    return () => {
-      current = false;
-      setOffers([]);
-    };
-  }, [key]);
-
-  useEffect(() => {
     const save = () => {
       const nothing = latest.current.clean;
       if (nothing && !written.current) return;
       written.current = !nothing;
-      void writeDraft(key, session.current, nothing ? undefined : { text, at: Date.now() });
+      void writeDraft(key, session, nothing ? undefined : { text, at: Date.now() });
     };
     const timer = setTimeout(save, PAUSE);
-    const leave = () => !latest.current.clean && holdDraft(key, session.current, { text, at: Date.now() });
+    const leave = () => !latest.current.clean && holdDraft(key, session, { text, at: Date.now() });
     addEventListener('pagehide', leave);
     return () => {
       clearTimeout(timer);
       removeEventListener('pagehide', leave);
     };
-  }, [key, text, clean]);
+  }, [key, session, text, clean]);
 
   // Typed a moment ago, and now elsewhere.
   useEffect(() => {
-    const mine = session.current;
     return () => {
       const { text: last, clean: wasClean } = latest.current;
-      if (!wasClean) void writeDraft(key, mine, { text: last, at: Date.now() });
+      if (!wasClean) void writeDraft(key, session, { text: last, at: Date.now() });
     };
-  }, [key]);
-
-  const drop = (draft: Draft) => {
-    setOffers((all) => all.filter((one) => one !== draft));
-    void writeDraft(key, draft.session, undefined);
-  };
-  const [offer] = offers.filter((one) => one.text !== text);
-  const done = () => {
+  }, [key, session]);
+  return () => {
     finished.current = text;
     latest.current.clean = true;
     written.current = false;
-    void writeDraft(key, session.current, undefined);
+    void writeDraft(key, session, undefined);
   };
-  if (!offer) return { offer: null, done };
-  const shown = show(offer.text).trim();
-  const notice = (
+}
+
+/** A draft, to go on with or to throw away. */
+function Offer(p: { draft: Draft; shown: string; onTake(): void; onDrop(): void }) {
+  const { draft, shown, onTake, onDrop } = p;
+  return (
     <Notice
       level="note"
-      title={`What you typed here on ${moment(offer.at)} was not taken yet.`}
+      title={`What you typed here on ${moment(draft.at)} was not taken yet.`}
       action={
         <span className="row-of flex-nowrap">
-          <Button
-            size="sm"
-            onClick={() => {
-              onTake(offer.text);
-              drop(offer);
-            }}
-          >
+          <Button size="sm" onClick={onTake}>
             Go on with it
           </Button>
-          <Button size="sm" variant="outline-secondary" onClick={() => drop(offer)}>
+          <Button size="sm" variant="outline-secondary" onClick={onDrop}>
             Throw it away
           </Button>
         </span>
@@ -128,7 +114,36 @@ export function useDraft(
       <p className="m-0 path small">{shown.length > SHOWN ? `${shown.slice(0, SHOWN)}…` : shown}</p>
     </Notice>
   );
-  return { offer: notice, done };
+}
+
+/**
+ * Keeps what is typed in one place, and offers it again when the player comes back to it: after going elsewhere, a
+ * reload, or a closed page. It is never taken by itself.
+ *
+ * @param place what is typed, within the game: “text of user/game.ini”
+ * @param typed as it stands now
+ * @param onTake puts a draft where it was typed
+ * @returns the offer, to be shown beside it, and what to call where the place closes when all was taken, or given up
+ */
+export function useDraft(
+  place: string,
+  typed: Typed,
+  onTake: (text: string) => void,
+): { offer: ReactNode; done: () => void } {
+  const { id } = useGame();
+  const key = `${id} ${place}`;
+  // Each time a place is opened is a session of its own: what was typed the time before is offered.
+  const [session] = useState(() => `${SESSION} ${++places}`);
+  const [offers, drop] = useOffers(key, session);
+  const done = useKeeping(key, session, typed);
+  const offer = offers.find((one) => one.text !== typed.text);
+  if (!offer) return { offer: null, done };
+  const take = () => {
+    onTake(offer.text);
+    drop(offer);
+  };
+  const shown = (typed.show?.(offer.text) ?? newLines(offer.text, typed.text)).trim();
+  return { offer: <Offer draft={offer} shown={shown} onTake={take} onDrop={() => drop(offer)} />, done };
 }
 
 /** The same for a form of several fields. */
@@ -139,14 +154,9 @@ export function useFormDraft<T extends Record<string, string>>(
   onTake: (fields: T) => void,
 ): { offer: ReactNode; done: () => void } {
   const read = (text: string): T => ({ ...fields, ...(JSON.parse(text) as Partial<T>) });
-  return useDraft(
-    place,
-    JSON.stringify(fields),
-    clean,
-    (text) => onTake(read(text)),
-    (text) =>
-      Object.values(read(text))
-        .filter((value) => value !== '')
-        .join(', '),
-  );
+  const show = (text: string) =>
+    Object.values(read(text))
+      .filter((value) => value !== '')
+      .join(', ');
+  return useDraft(place, { text: JSON.stringify(fields), clean, show }, (text) => onTake(read(text)));
 }

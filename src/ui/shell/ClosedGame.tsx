@@ -49,60 +49,75 @@ export function ClosedGame({ closed }: { closed: Closed }) {
   );
 }
 
-function Why({ closed }: { closed: Closed }) {
+interface WhyProps {
+  closed: Closed;
+  onAgain(): void;
+}
+
+function Places({ folders }: { folders: readonly string[] }) {
+  return folders.length > 0 && <span className="path">{folders.join(', ')}</span>;
+}
+
+/** The browser wants to be asked again. */
+function NotAllowed({ closed: { title, folders } }: WhyProps) {
   const { act, busy } = useEngine();
-  const { title, folders, how, backup, failure } = closed;
-  const again = () => void act((engine) => engine.change({ do: 'look again' }));
   const allow = () =>
     act(async (engine) => {
       for (const handle of await engine.ask({ ask: 'handles' }))
         await (handle as Asking).requestPermission?.({ mode: 'readwrite' });
       await engine.change({ do: 'look again' });
     });
-  const places = folders.length > 0 && <span className="path">{folders.join(', ')}</span>;
-  if (how === 'permission')
-    return (
-      <>
-        <h1>Allow the folder of {title} again</h1>
-        <p className="m-0">
-          The browser forgets its permission when a page is closed. Nothing in {places} has been changed meanwhile, and
-          nothing you decided is lost.
-        </p>
-        <Button disabled={busy} onClick={() => void allow()}>
-          Allow this folder
+  return (
+    <>
+      <h1>Allow the folder of {title} again</h1>
+      <p className="m-0">
+        The browser forgets its permission when a page is closed. Nothing in <Places folders={folders} /> has been
+        changed meanwhile, and nothing you decided is lost.
+      </p>
+      <Button disabled={busy} onClick={() => void allow()}>
+        Allow this folder
+      </Button>
+    </>
+  );
+}
+
+/** The app was started without its folder. */
+function NotStartedWith({ closed: { title, folders, backup }, onAgain }: WhyProps) {
+  const { act, busy } = useEngine();
+  return (
+    <>
+      <h1>The folder of {title} is not open to the app</h1>
+      <p className="m-0">
+        The app may not use <Places folders={folders} /> now: it was started without it, or it is not there, a disk that
+        is not plugged in. Nothing in it has been changed meanwhile, and nothing you decided is lost.
+      </p>
+      <div className="row-of">
+        <Button
+          disabled={busy}
+          onClick={() =>
+            void act((engine) => engine.ask({ ask: 'choose folder' })).then((chosen) => chosen && onAgain())
+          }
+        >
+          Choose that folder…
         </Button>
-      </>
-    );
-  if (how === 'not-started-with')
-    return (
-      <>
-        <h1>The folder of {title} is not open to the app</h1>
-        <p className="m-0">
-          The app may not use {places} now: it was started without it, or it is not there, a disk that is not plugged
-          in. Nothing in it has been changed meanwhile, and nothing you decided is lost.
-        </p>
-        <div className="row-of">
-          <Button
-            disabled={busy}
-            onClick={() =>
-              void act((engine) => engine.ask({ ask: 'choose folder' })).then((chosen) => chosen && again())
-            }
-          >
-            Choose that folder…
-          </Button>
-          <Button variant="outline-secondary" disabled={busy} onClick={again}>
-            Look again
-          </Button>
-        </div>
-        <p className="m-0">
-          Or stop the app with Ctrl+C, start it with the line below, and open the address that it prints. It holds a key
-          that is new with each start. This page goes on by itself then.
-        </p>
-        <pre className="path m-0" style={{ whiteSpace: 'pre-wrap' }}>
-          npm start -- {folders.map((folder) => `--folder "${folder}" `)}--backup &quot;{backup}&quot;
-        </pre>
-      </>
-    );
+        <Button variant="outline-secondary" disabled={busy} onClick={onAgain}>
+          Look again
+        </Button>
+      </div>
+      <p className="m-0">
+        Or stop the app with Ctrl+C, start it with the line below, and open the address that it prints. It holds a key
+        that is new with each start. This page goes on by itself then.
+      </p>
+      <pre className="path m-0" style={{ whiteSpace: 'pre-wrap' }}>
+        npm start -- {folders.map((folder) => `--folder "${folder}" `)}--backup &quot;{backup}&quot;
+      </pre>
+    </>
+  );
+}
+
+/** Something failed when it was opened. */
+function CannotBeOpened({ closed: { title, backup, failure }, onAgain }: WhyProps) {
+  const { busy } = useEngine();
   return (
     <>
       <h1>{title} cannot be opened now</h1>
@@ -119,9 +134,16 @@ function Why({ closed }: { closed: Closed }) {
         )}
         . This page tries again by itself every few seconds.
       </p>
-      <Button disabled={busy} onClick={again}>
+      <Button disabled={busy} onClick={onAgain}>
         Try again
       </Button>
     </>
   );
+}
+
+function Why({ closed }: { closed: Closed }) {
+  const { act } = useEngine();
+  const again = () => void act((engine) => engine.change({ do: 'look again' }));
+  const Reason = { permission: NotAllowed, 'not-started-with': NotStartedWith, failed: CannotBeOpened }[closed.how];
+  return <Reason closed={closed} onAgain={again} />;
 }

@@ -10,6 +10,8 @@ import { Button } from '@/ui/shared/controls';
 import { History } from './History';
 import { useTheme } from './useTheme';
 
+type Asking = 'reset' | 'remove';
+
 const MORE: [says: (title: string) => string, href: string][] = [
   [(title) => `How ${title} works…`, '/game/card'],
   [() => 'Set-ups: ways to play…', '/game/set-ups'],
@@ -18,13 +20,40 @@ const MORE: [says: (title: string) => string, href: string][] = [
   [() => 'Set up another game', '/?choose'],
 ];
 
+/** Asks once more before the demo is set up anew, or a game leaves the app. */
+function AreYouSure(p: { asking: Asking | undefined; title: string; onYes(): void; onNo(): void }) {
+  const { asking, title, onYes, onNo } = p;
+  return (
+    <Modal show={asking !== undefined} onHide={onNo} centered>
+      <Modal.Header>
+        <Modal.Title as="h2">
+          {asking === 'reset' ? 'Start the demo over?' : `Remove ${title} from the app?`}
+        </Modal.Title>
+      </Modal.Header>
+      <Modal.Body>
+        {asking === 'reset'
+          ? 'The demo game is set up anew: its packs, its ledger and everything deployed in it are gone. Your own games are not touched.'
+          : 'This browser forgets its packs, decisions and ledger. The folder on your disk, and what lies beside its originals, stay as they are.'}
+      </Modal.Body>
+      <Modal.Footer>
+        <Button variant="outline-secondary" onClick={onNo}>
+          Keep it
+        </Button>
+        <Button variant="danger" onClick={onYes}>
+          {asking === 'reset' ? 'Start over' : 'Remove'}
+        </Button>
+      </Modal.Footer>
+    </Modal>
+  );
+}
+
 /** Brand, game chooser, light or dark. */
 export function Head() {
   const { act } = useEngine();
   const game = useGame();
   const router = useRouter();
   const { dark, toggle } = useTheme();
-  const [asking, setAsking] = useState<'reset' | 'remove'>();
+  const [asking, setAsking] = useState<Asking>();
   const confirm = async () => {
     const what = asking;
     setAsking(undefined);
@@ -57,26 +86,7 @@ export function Head() {
       >
         {dark ? <Sun size={18} aria-hidden /> : <Moon size={18} aria-hidden />}
       </Button>
-      <Modal show={asking !== undefined} onHide={() => setAsking(undefined)} centered>
-        <Modal.Header>
-          <Modal.Title as="h2">
-            {asking === 'reset' ? 'Start the demo over?' : `Remove ${game.title} from the app?`}
-          </Modal.Title>
-        </Modal.Header>
-        <Modal.Body>
-          {asking === 'reset'
-            ? 'The demo game is set up anew: its packs, its ledger and everything deployed in it are gone. Your own games are not touched.'
-            : 'This browser forgets its packs, decisions and ledger. The folder on your disk, and what lies beside its originals, stay as they are.'}
-        </Modal.Body>
-        <Modal.Footer>
-          <Button variant="outline-secondary" onClick={() => setAsking(undefined)}>
-            Keep it
-          </Button>
-          <Button variant="danger" onClick={() => void confirm()}>
-            {asking === 'reset' ? 'Start over' : 'Remove'}
-          </Button>
-        </Modal.Footer>
-      </Modal>
+      <AreYouSure asking={asking} title={game.title} onYes={() => void confirm()} onNo={() => setAsking(undefined)} />
     </header>
   );
 }
@@ -103,7 +113,7 @@ function Item({ children, current, onChoose }: ItemProps) {
 }
 
 /** The games, and what belongs to the one that is open. */
-function GamesMenu({ onAsk }: { onAsk(what: 'reset' | 'remove'): void }) {
+function GamesMenu({ onAsk }: { onAsk(what: Asking): void }) {
   const { snapshot, act } = useEngine();
   const game = useGame();
   const [open, setOpen] = useState(false);

@@ -2,14 +2,14 @@
 
 import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, type ReactNode } from 'react';
-import type { Recovery } from '@/core';
+import type { Failure, Recovery } from '@/core';
 import { TourProvider } from '@/ui/help/Tour';
 import { FailureNotice, Notice } from '@/ui/shared/Notice';
 import { useEngine, useGame } from '@/ui/engine';
 import { arrive, noteLinks } from '@/ui/shared/leaving';
 import { listenForEscape } from '@/ui/shared/useEscape';
 import { place } from '@/ui/shared/format';
-import type { ServerState } from '@/worker/contract';
+import type { ServerState, Snapshot } from '@/worker/contract';
 import { ClosedGame } from './ClosedGame';
 import { Aloud } from './Aloud';
 import { Elsewhere } from './Elsewhere';
@@ -69,9 +69,34 @@ function Recovered({ recovery }: { recovery: Recovery }) {
   );
 }
 
+/** What there is to say at the top, whatever step is open. */
+function AtTheTop({ snapshot }: { snapshot: Snapshot }) {
+  const { failure, dismiss } = useEngine();
+  const { server, recovery, readOnly, trouble } = snapshot;
+  const isNews = ({ code }: Failure) => server === 'here' || !OF_THE_SERVER.has(code);
+  return (
+    <>
+      {readOnly && (
+        <Notice level="note" title="This game is open in another tab, so this tab can only look.">
+          <p>Close the other tab and this one takes over by itself.</p>
+        </Notice>
+      )}
+      {recovery && <Recovered recovery={recovery} />}
+      <Renewed />
+      <Elsewhere />
+      <Heard />
+      {server !== 'here' && <ServerNotice server={server} />}
+      {trouble.filter(isNews).map((one) => (
+        <FailureNotice key={one.says} failure={one} />
+      ))}
+      {failure && isNews(failure) && <FailureNotice failure={failure} onDismiss={dismiss} />}
+    </>
+  );
+}
+
 /** The frame around every step: head, steps, the work, and the strap with the main action. */
 export function Shell({ children }: { children: ReactNode }) {
-  const { snapshot, failure, dismiss } = useEngine();
+  const { snapshot } = useEngine();
   const router = useRouter();
   const homeless = snapshot?.ready === true && !snapshot.game && !snapshot.closed;
   useEffect(() => {
@@ -86,7 +111,6 @@ export function Shell({ children }: { children: ReactNode }) {
 
   if (snapshot?.ready && snapshot.closed) return <ClosedGame closed={snapshot.closed} />;
   if (!snapshot?.ready || !snapshot.game) return <Opening />;
-  const { server, recovery, readOnly, trouble } = snapshot;
   return (
     <TourProvider>
       <MainActionProvider>
@@ -98,24 +122,7 @@ export function Shell({ children }: { children: ReactNode }) {
           <Head />
           <Seam />
           <main className="work" id="work" tabIndex={-1}>
-            {readOnly && (
-              <Notice level="note" title="This game is open in another tab, so this tab can only look.">
-                <p>Close the other tab and this one takes over by itself.</p>
-              </Notice>
-            )}
-            {recovery && <Recovered recovery={recovery} />}
-            <Renewed />
-            <Elsewhere />
-            <Heard />
-            {server !== 'here' && <ServerNotice server={server} />}
-            {trouble
-              .filter(({ code }) => server === 'here' || !OF_THE_SERVER.has(code))
-              .map((one) => (
-                <FailureNotice key={one.says} failure={one} />
-              ))}
-            {failure && (server === 'here' || !OF_THE_SERVER.has(failure.code)) && (
-              <FailureNotice failure={failure} onDismiss={dismiss} />
-            )}
+            <AtTheTop snapshot={snapshot} />
             {children}
           </main>
           <Strap />

@@ -1,12 +1,60 @@
 'use client';
 
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { useEngine, useGame } from '@/ui/engine';
 import { Button, Form } from '@/ui/shared/controls';
 import { oneOr, many } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
 import { Tag } from '@/ui/shared/Tag';
 import type { MergePreview } from '@/worker/contract';
+
+/** The pack that it would become: its warnings, its folder, what is in more than one of them. */
+function WhatItBecomes(p: {
+  preview: MergePreview;
+  folder: string;
+  onFolder(folder: string): void;
+  children: ReactNode;
+}) {
+  const { preview, folder, onFolder, children } = p;
+  const different = preview.duplicates.filter(({ identical }) => !identical);
+  return (
+    <>
+      {preview.warnings.map((warning) => (
+        <Notice key={warning.says} level={warning.level} title={warning.says}>
+          <p>{warning.next}</p>
+        </Notice>
+      ))}
+      {preview.canShareFolder && (
+        <Form.Group controlId="combine-folder" className="row-of small">
+          <Form.Label className="m-0">One folder for all of them (leave empty to keep their own)</Form.Label>
+          <Form.Control
+            size="sm"
+            value={folder}
+            onChange={(event) => onFolder(event.target.value)}
+            placeholder="harbour-merged"
+            style={{ maxWidth: '14rem' }}
+          />
+        </Form.Group>
+      )}
+      <p className="m-0">
+        <strong>{preview.name}</strong> will hold {many(preview.files, 'file')}.{' '}
+        {different.length === 0
+          ? 'No two of them differ about a file.'
+          : `${many(different.length, 'file')} ${oneOr(different.length, 'is', 'are')} in more than one of them:`}
+      </p>
+      {different.length > 0 && (
+        <ul className="small reasons duplicates" aria-label="Duplicates">
+          {different.slice(0, 500).map(({ path, from }) => (
+            <li key={path}>
+              <span className="path">{path}</span> <span className="quiet">taken from “{from.at(-1)}”</span>
+            </li>
+          ))}
+        </ul>
+      )}
+      <div>{children}</div>
+    </>
+  );
+}
 
 /** Makes one pack of several: chosen, looked over, done. */
 export function CombinePacks({ onDone }: { onDone(): void }) {
@@ -26,7 +74,6 @@ export function CombinePacks({ onDone }: { onDone(): void }) {
     );
     if (made) onDone();
   };
-  const different = preview?.duplicates.filter(({ identical }) => !identical) ?? [];
   return (
     <section className="sheet stackup scroll" aria-label="Merge packs">
       <h2>Make one pack of several</h2>
@@ -56,45 +103,11 @@ export function CombinePacks({ onDone }: { onDone(): void }) {
         ))}
       </div>
       {preview && (
-        <>
-          {preview.warnings.map((warning) => (
-            <Notice key={warning.says} level={warning.level} title={warning.says}>
-              <p>{warning.next}</p>
-            </Notice>
-          ))}
-          {preview.canShareFolder && (
-            <Form.Group controlId="combine-folder" className="row-of small">
-              <Form.Label className="m-0">One folder for all of them (leave empty to keep their own)</Form.Label>
-              <Form.Control
-                size="sm"
-                value={folder}
-                onChange={(event) => setFolder(event.target.value)}
-                placeholder="harbour-merged"
-                style={{ maxWidth: '14rem' }}
-              />
-            </Form.Group>
-          )}
-          <p className="m-0">
-            <strong>{preview.name}</strong> will hold {many(preview.files, 'file')}.{' '}
-            {different.length === 0
-              ? 'No two of them differ about a file.'
-              : `${many(different.length, 'file')} ${oneOr(different.length, 'is', 'are')} in more than one of them:`}
-          </p>
-          {different.length > 0 && (
-            <ul className="small reasons duplicates" aria-label="Duplicates">
-              {different.slice(0, 500).map(({ path, from }) => (
-                <li key={path}>
-                  <span className="path">{path}</span> <span className="quiet">taken from “{from.at(-1)}”</span>
-                </li>
-              ))}
-            </ul>
-          )}
-          <div>
-            <Button disabled={busy} onClick={() => void merge()}>
-              Merge them
-            </Button>
-          </div>
-        </>
+        <WhatItBecomes preview={preview} folder={folder} onFolder={setFolder}>
+          <Button disabled={busy} onClick={() => void merge()}>
+            Merge them
+          </Button>
+        </WhatItBecomes>
       )}
     </section>
   );

@@ -20,12 +20,10 @@ const STANDING_WORDS = {
   merged: 'merged',
 } as const;
 
-/** One file of the game: every layer that has it down to the original, compared and decided. */
-export function FileSheet({ target, show }: { target: string; show(view: StackView): void }) {
-  const game = useGame();
-  const { engine, snapshot, act, busy } = useEngine();
+/** The layers that have a file, asked for again with each change. */
+function useStory(target: string): FileStory | undefined {
+  const { engine, snapshot } = useEngine();
   const [story, setStory] = useState<FileStory>();
-  const [pair, setPair] = useState<[string, string]>();
   const revision = snapshot?.revision;
   useEffect(() => {
     if (!engine) return undefined;
@@ -38,21 +36,126 @@ export function FileSheet({ target, show }: { target: string; show(view: StackVi
       current = false;
     };
   }, [engine, target, revision]);
-  if (!story) return <p className="quiet">Looking at it…</p>;
-  const versions = [...story.versions, ...(story.original ? [story.original] : [])];
-  const folder = target.slice(0, target.lastIndexOf('/'));
-  const exact = story.picks.find(({ scope }) => scope === 'file')?.layer;
-  const packs = story.versions.filter(({ tag }) => tag);
-  const [a, b] = pair ?? [versions[1]?.from ?? versions[0]?.from ?? '', versions[0]?.from ?? ''];
-  const what = versions.some(({ picture }) => picture) ? 'picture' : soundType(target) ? 'sound' : undefined;
-  const models = versions.some(({ model }) => model);
-  const used = story.versions.find(({ from }) => from === story.winner);
+  return story;
+}
+
+/** What is there now, what comes next, and what was there before. */
+function InWords({ story: { now, versions, winner, original } }: { story: FileStory }) {
+  const used = versions.find(({ from }) => from === winner);
+  const by = now?.by === undefined ? 'the game’s own file' : `put there by “${now.by}”`;
+  const untouched = versions.length === 0 ? 'No pack touches it.' : 'The next deployment leaves it to the game.';
+  const safe = now?.by === undefined ? 'is kept before anything replaces it' : 'is kept safe';
+  return (
+    <p className="small m-0">
+      {now ? `In the folder now: ${by}, ${size(now.size)}.` : 'The folder has no such file now.'}{' '}
+      {used ? `The next deployment uses “${used.name}”.` : untouched}{' '}
+      {original ? `The game’s own file ${safe}.` : 'The game had no such file.'}
+    </p>
+  );
+}
+
+/** What can be decided about it. */
+function Decide({ story, target, show }: { story: FileStory; target: string; show(view: StackView): void }) {
+  const { act, busy } = useEngine();
   const pick = (scope: 'file' | 'folder' | 'kind', at: string, layer: string | undefined) =>
     void act((one) => one.change({ do: 'pick', scope, at, layer }));
+  const used = story.versions.find(({ from }) => from === story.winner);
+  const byPack = used?.tag ? used : undefined;
+  const several = story.versions.filter(({ tag }) => tag).length > 1;
   const merge = async () => {
     const id = story.merge ?? (await act((one) => one.change({ do: 'merge file', target })));
     if (id) show({ kind: 'merge', id });
   };
+  return (
+    <div className="row-of small">
+      {story.picks.some(({ scope }) => scope === 'file') && (
+        <Button size="sm" variant="outline-secondary" disabled={busy} onClick={() => pick('file', target, undefined)}>
+          Let the order decide again
+        </Button>
+      )}
+      {byPack && several && (
+        <>
+          <Button
+            size="sm"
+            variant="outline-secondary"
+            disabled={busy}
+            onClick={() => pick('folder', target.slice(0, target.lastIndexOf('/')), byPack.from)}
+          >
+            “{byPack.name}” wins this whole folder
+          </Button>
+          <Button
+            size="sm"
+            variant="outline-secondary"
+            disabled={busy}
+            onClick={() => pick('kind', story.kind, byPack.from)}
+          >
+            …every {story.kind} it has
+          </Button>
+        </>
+      )}
+      {byPack && (
+        <Button
+          size="sm"
+          variant="outline-secondary"
+          disabled={busy}
+          onClick={() => void act((one) => one.change({ do: 'leave out', layer: byPack.from, target }))}
+        >
+          Leave “{byPack.name}”’s file out
+        </Button>
+      )}
+      {(story.merge !== undefined || (several && story.isText)) && (
+        <Button size="sm" variant="primary" disabled={busy} onClick={() => void merge()}>
+          {story.merge ? 'Look at the merge' : 'Merge what they change'}
+        </Button>
+      )}
+    </div>
+  );
+}
+
+/** Two of its versions beside each other. */
+function Compare({ story, target, versions }: { story: FileStory; target: string; versions: readonly StoryVersion[] }) {
+  const revision = useEngine().snapshot?.revision;
+  const [pair, setPair] = useState<[string, string]>();
+  const [a, b] = pair ?? [versions[1]?.from ?? versions[0]?.from ?? '', versions[0]?.from ?? ''];
+  const what = versions.some(({ picture }) => picture) ? 'picture' : soundType(target) ? 'sound' : undefined;
+  const models = versions.some(({ model }) => model);
+  return (
+    <>
+      <div className="row-of small">
+        <span>Compare</span>
+        <Choice label="the one side" versions={versions} value={a} onChange={(value) => setPair([value, b])} />
+        <span>with</span>
+        <Choice label="the other side" versions={versions} value={b} onChange={(value) => setPair([a, value])} />
+      </div>
+      {what ? (
+        <BeforeAfter
+          what={what}
+          target={target}
+          a={a}
+          b={b}
+          names={[nameOf(versions, a), nameOf(versions, b)]}
+          revision={revision}
+        />
+      ) : story.isText ? (
+        <CompareTexts target={target} a={a} b={b} revision={revision} />
+      ) : (
+        <p className="small quiet m-0">
+          {models
+            ? 'A model is not drawn here: what each says about itself stands above.'
+            : 'Neither a picture, a sound nor a text: only sizes and checksums can be compared.'}
+        </p>
+      )}
+    </>
+  );
+}
+
+/** One file of the game: every layer that has it down to the original, compared and decided. */
+export function FileSheet({ target, show }: { target: string; show(view: StackView): void }) {
+  const game = useGame();
+  const { act, busy } = useEngine();
+  const story = useStory(target);
+  if (!story) return <p className="quiet">Looking at it…</p>;
+  const versions = [...story.versions, ...(story.original ? [story.original] : [])];
   return (
     <div className="stackup scroll">
       <div className="row-of">
@@ -61,21 +164,7 @@ export function FileSheet({ target, show }: { target: string; show(view: StackVi
         </Button>
         <h2 className="path grow">{place(target, game.roots)}</h2>
       </div>
-      <p className="small m-0">
-        {story.now
-          ? `In the folder now: ${story.now.by === undefined ? 'the game’s own file' : `put there by “${story.now.by}”`}, ${size(story.now.size)}.`
-          : 'The folder has no such file now.'}{' '}
-        {used
-          ? `The next deployment uses “${used.name}”.`
-          : story.versions.length === 0
-            ? 'No pack touches it.'
-            : 'The next deployment leaves it to the game.'}{' '}
-        {!story.original
-          ? 'The game had no such file.'
-          : story.now?.by === undefined
-            ? 'The game’s own file is kept before anything replaces it.'
-            : 'The game’s own file is kept safe.'}
-      </p>
+      <InWords story={story} />
       <div className="table-responsive">
         <table className="table table-sm m-0 align-middle">
           <thead>
@@ -97,82 +186,16 @@ export function FileSheet({ target, show }: { target: string; show(view: StackVi
                 target={target}
                 wins={version.from === (story.winner ?? ORIGINAL)}
                 disabled={busy || (version.tag === undefined && version.from !== ORIGINAL)}
-                onUse={() => pick('file', target, version.from)}
+                onUse={() =>
+                  void act((one) => one.change({ do: 'pick', scope: 'file', at: target, layer: version.from }))
+                }
               />
             ))}
           </tbody>
         </table>
       </div>
-      <div className="row-of small">
-        {exact !== undefined && (
-          <Button size="sm" variant="outline-secondary" disabled={busy} onClick={() => pick('file', target, undefined)}>
-            Let the order decide again
-          </Button>
-        )}
-        {used?.tag && packs.length > 1 && (
-          <>
-            <Button
-              size="sm"
-              variant="outline-secondary"
-              disabled={busy}
-              onClick={() => pick('folder', folder, used.from)}
-            >
-              “{used.name}” wins this whole folder
-            </Button>
-            <Button
-              size="sm"
-              variant="outline-secondary"
-              disabled={busy}
-              onClick={() => pick('kind', story.kind, used.from)}
-            >
-              …every {story.kind} it has
-            </Button>
-          </>
-        )}
-        {used?.tag && (
-          <Button
-            size="sm"
-            variant="outline-secondary"
-            disabled={busy}
-            onClick={() => void act((one) => one.change({ do: 'leave out', layer: used.from, target }))}
-          >
-            Leave “{used.name}”’s file out
-          </Button>
-        )}
-        {(story.merge !== undefined || (packs.length > 1 && story.isText)) && (
-          <Button size="sm" variant="primary" disabled={busy} onClick={() => void merge()}>
-            {story.merge ? 'Look at the merge' : 'Merge what they change'}
-          </Button>
-        )}
-      </div>
-      {versions.length > 1 && (
-        <>
-          <div className="row-of small">
-            <span>Compare</span>
-            <Choice label="the one side" versions={versions} value={a} onChange={(value) => setPair([value, b])} />
-            <span>with</span>
-            <Choice label="the other side" versions={versions} value={b} onChange={(value) => setPair([a, value])} />
-          </div>
-          {what ? (
-            <BeforeAfter
-              what={what}
-              target={target}
-              a={a}
-              b={b}
-              names={[nameOf(versions, a), nameOf(versions, b)]}
-              revision={revision}
-            />
-          ) : story.isText ? (
-            <CompareTexts target={target} a={a} b={b} revision={revision} />
-          ) : (
-            <p className="small quiet m-0">
-              {models
-                ? 'A model is not drawn here: what each says about itself stands above.'
-                : 'Neither a picture, a sound nor a text: only sizes and checksums can be compared.'}
-            </p>
-          )}
-        </>
-      )}
+      <Decide story={story} target={target} show={show} />
+      {versions.length > 1 && <Compare story={story} target={target} versions={versions} />}
     </div>
   );
 }

@@ -14,6 +14,31 @@ import { CompareTexts } from './CompareTexts';
 import type { StackView } from './stackView';
 import { WholeMerge } from './WholeMerge';
 
+/** Decisions about what is otherwise now. */
+function Stale({ merge }: { merge: MergeView }) {
+  const { act, busy } = useEngine();
+  if (merge.stale.length === 0) return null;
+  return (
+    <Notice
+      level="wrong"
+      title={`${many(merge.stale.length, 'decision')} no longer ${oneOr(merge.stale.length, 'applies: what it was', 'apply: what they were')} about has changed (${merge.stale
+        .slice(0, 3)
+        .map(({ at }) => at)
+        .join('; ')}).`}
+      action={
+        <Button
+          size="sm"
+          variant="outline-secondary"
+          disabled={busy}
+          onClick={() => void act((engine) => engine.change({ do: 'forget stale', merge: merge.id }))}
+        >
+          Forget {oneOr(merge.stale.length, 'it', 'them')}
+        </Button>
+      }
+    />
+  );
+}
+
 /** A file put together out of several packs': what it is made of, and what is still to be decided. */
 export function MergeSheet({ id, show }: { id: string; show(view: StackView): void }) {
   const game = useGame();
@@ -47,25 +72,7 @@ export function MergeSheet({ id, show }: { id: string; show(view: StackView): vo
       {merge.why && (
         <Notice level="wrong" title={`It stands aside now: ${merge.why}. The highest pack’s file is used instead.`} />
       )}
-      {merge.stale.length > 0 && (
-        <Notice
-          level="wrong"
-          title={`${many(merge.stale.length, 'decision')} no longer ${oneOr(merge.stale.length, 'applies: what it was', 'apply: what they were')} about has changed (${merge.stale
-            .slice(0, 3)
-            .map(({ at }) => at)
-            .join('; ')}).`}
-          action={
-            <Button
-              size="sm"
-              variant="outline-secondary"
-              disabled={busy}
-              onClick={() => void act((engine) => engine.change({ do: 'forget stale', merge: id }))}
-            >
-              Forget {oneOr(merge.stale.length, 'it', 'them')}
-            </Button>
-          }
-        />
-      )}
+      <Stale merge={merge} />
       {merge.notices.map((notice) => (
         <p key={notice} className="small quiet m-0">
           {notice}
@@ -121,37 +128,62 @@ function Conflicts({ merge }: { merge: MergeView }) {
   );
 }
 
+/** What can be taken for a place that both change. */
+function optionsOf({ base, sides: [lower, upper] }: MergeConflict, way: MergeView['way']): Option[] {
+  const both = `${lower.text ?? ''}${upper.text ?? ''}`;
+  return [
+    { take: 'upper', label: upper.name, text: upper.text },
+    { take: 'lower', label: lower.name, text: lower.text },
+    { take: 'base', label: 'As it was', text: base },
+    ...(way === 'lines' ? [{ take: 'both' as const, label: 'Both, the lower one’s lines first', text: both }] : []),
+  ];
+}
+
+interface Option {
+  take: Exclude<Decision['take'], object>;
+  label: string;
+  text: string | undefined;
+}
+
+/** What the player writes in place of either. */
+function OwnText(p: { at: string; own: string; onOwn(own: string): void; onUse(): void }) {
+  const { at, own, onOwn, onUse } = p;
+  return (
+    <div className="row-of mt-1">
+      <Form.Control
+        as="textarea"
+        rows={Math.min(6, own.split('\n').length)}
+        size="sm"
+        className="path grow"
+        aria-label={`Your own text for ${at}`}
+        value={own}
+        onChange={(event) => onOwn(event.target.value)}
+      />
+      <Button size="sm" variant="primary" onClick={onUse}>
+        Use my text
+      </Button>
+    </div>
+  );
+}
+
 function Conflict({ conflict, merge }: { conflict: MergeConflict; merge: MergeView }) {
   const { act, busy } = useEngine();
-  const { at, was, base, sides, taken } = conflict;
+  const { at, was, sides, taken } = conflict;
   const [writing, setWriting] = useState(false);
   useEscape(writing ? () => setWriting(false) : undefined);
-  const [own, setOwn] = useState(typeof taken === 'object' ? taken.text : (sides[1].text ?? ''));
   const begin = typeof taken === 'object' ? taken.text : (sides[1].text ?? '');
-  const { offer: kept } = useDraft(`your own text for ${at} in ${merge.target}`, own, own === begin, (text) => {
+  const [own, setOwn] = useState(begin);
+  const typed = { text: own, clean: own === begin };
+  const { offer: kept } = useDraft(`your own text for ${at} in ${merge.target}`, typed, (text) => {
     setOwn(text);
     setWriting(true);
   });
   const decide = (take: Decision['take'] | undefined) =>
     void act((engine) => engine.change({ do: 'decide conflict', merge: merge.id, at, was, take }));
-  const options: { take: Exclude<Decision['take'], object>; label: string; text: string | undefined }[] = [
-    { take: 'upper', label: sides[1].name, text: sides[1].text },
-    { take: 'lower', label: sides[0].name, text: sides[0].text },
-    { take: 'base', label: 'As it was', text: base },
-    ...(merge.way === 'lines'
-      ? [
-          {
-            take: 'both' as const,
-            label: 'Both, the lower one’s lines first',
-            text: `${sides[0].text ?? ''}${sides[1].text ?? ''}`,
-          },
-        ]
-      : []),
-  ];
   return (
     <fieldset className={`sheet conflict ${taken === undefined ? 'open' : ''}`}>
       <legend className="small fw-semibold path">{at}</legend>
-      {options.map(({ take, label, text }) => (
+      {optionsOf(conflict, merge.way).map(({ take, label, text }) => (
         <Form.Check
           key={take}
           type="radio"
@@ -165,20 +197,7 @@ function Conflict({ conflict, merge }: { conflict: MergeConflict; merge: MergeVi
       ))}
       {kept}
       {writing || typeof taken === 'object' ? (
-        <div className="row-of mt-1">
-          <Form.Control
-            as="textarea"
-            rows={Math.min(6, own.split('\n').length)}
-            size="sm"
-            className="path grow"
-            aria-label={`Your own text for ${at}`}
-            value={own}
-            onChange={(event) => setOwn(event.target.value)}
-          />
-          <Button size="sm" variant="primary" onClick={() => decide({ text: own })}>
-            Use my text
-          </Button>
-        </div>
+        <OwnText at={at} own={own} onOwn={setOwn} onUse={() => decide({ text: own })} />
       ) : (
         <Button size="sm" variant="link" className="p-0 small" onClick={() => setWriting(true)}>
           Write it by hand…

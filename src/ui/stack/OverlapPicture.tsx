@@ -26,12 +26,9 @@ interface Props {
   setOpen(open: string[]): void;
 }
 
-/** The whole stack as one picture: folders down, packs across, and what became of each pack's files. */
-export function OverlapPicture({ show, open, setOpen }: Props) {
-  const game = useGame();
+/** Packs that overlap another one; the folders to open first are handed on. */
+function useTaking(open: string[] | undefined, setOpen: (open: string[]) => void): string[] {
   const { engine, snapshot } = useEngine();
-  const [search, setSearch] = useState('');
-  const [all, setAll] = useState(false);
   const [taking, setTaking] = useState<string[]>([]);
   const revision = snapshot?.revision;
   useEffect(() => {
@@ -49,10 +46,42 @@ export function OverlapPicture({ show, open, setOpen }: Props) {
       current = false;
     };
   }, [engine, open, setOpen, revision]);
+  return taking;
+}
+
+/** A folder, to be opened, or a file, to be looked at. */
+function Name(p: { row: OverlapRow; whole: boolean; onToggle(): void; onShow(): void }) {
+  const { row, whole, onToggle, onShow } = p;
+  const { roots } = useGame();
+  // Found by a search it stands alone, with its whole place.
+  const name = whole ? place(row.path, roots) : row.name;
+  if (row.kind === 'file')
+    return (
+      <button type="button" className="twig ps-3" aria-label={name} onClick={onShow}>
+        <FileText size={15} aria-hidden className="quiet flex-shrink-0" />
+        <Path text={name} className="link" />
+      </button>
+    );
+  return (
+    <button type="button" className="twig" aria-expanded={row.open} onClick={onToggle}>
+      {row.open ? <ChevronDown size={15} aria-hidden /> : <ChevronRight size={15} aria-hidden />}
+      <Folder size={15} aria-hidden />
+      <Path text={roots.find(({ id }) => id === row.path)?.title ?? row.name} />
+      <span className="small quiet text-nowrap">
+        {row.overlapping > 0 ? many(row.overlapping, 'overlap') : many(row.files, 'file')}
+      </span>
+    </button>
+  );
+}
+
+/** The whole stack as one picture: folders down, packs across, and what became of each pack's files. */
+export function OverlapPicture({ show, open, setOpen }: Props) {
+  const game = useGame();
+  const taking = useTaking(open, setOpen);
+  const [search, setSearch] = useState('');
+  const [all, setAll] = useState(false);
   // Of many packs those that overlap nothing would only push the others out of sight.
   const packs = game.packs.filter(({ on, layer }) => on && (all || taking.includes(layer)));
-  // Found by a search it stands alone, with its whole place.
-  const shownIn = (row: OverlapRow) => (search === '' ? row.name : place(row.path, game.roots));
   const toggle = (path: string) =>
     setOpen(open?.includes(path) ? open.filter((one) => one !== path) : [...(open ?? []), path]);
   return (
@@ -73,13 +102,7 @@ export function OverlapPicture({ show, open, setOpen }: Props) {
           className="small"
         />
       </div>
-      <ul className="legend" aria-label="What the bars mean">
-        {STANDINGS.map(({ standing, word, says }) => (
-          <li key={standing} title={says}>
-            <i className={`bar bar-${standing.replace(' ', '-')}`} /> {word}
-          </li>
-        ))}
-      </ul>
+      <Legend />
       <div className="fill picture">
         <PagedRows<OverlapRow>
           label="Overlaps"
@@ -93,26 +116,12 @@ export function OverlapPicture({ show, open, setOpen }: Props) {
           cells={(row) => (
             <>
               <span role="cell" className="cut" style={{ paddingLeft: `${row.depth * 1.1}rem` }}>
-                {row.kind === 'folder' ? (
-                  <button type="button" className="twig" aria-expanded={row.open} onClick={() => toggle(row.path)}>
-                    {row.open ? <ChevronDown size={15} aria-hidden /> : <ChevronRight size={15} aria-hidden />}
-                    <Folder size={15} aria-hidden />
-                    <Path text={game.roots.find(({ id }) => id === row.path)?.title ?? row.name} />
-                    <span className="small quiet text-nowrap">
-                      {row.overlapping > 0 ? many(row.overlapping, 'overlap') : many(row.files, 'file')}
-                    </span>
-                  </button>
-                ) : (
-                  <button
-                    type="button"
-                    className="twig ps-3"
-                    aria-label={shownIn(row)}
-                    onClick={() => show({ kind: 'file', target: row.path })}
-                  >
-                    <FileText size={15} aria-hidden className="quiet flex-shrink-0" />
-                    <Path text={shownIn(row)} className="link" />
-                  </button>
-                )}
+                <Name
+                  row={row}
+                  whole={search !== ''}
+                  onToggle={() => toggle(row.path)}
+                  onShow={() => show({ kind: 'file', target: row.path })}
+                />
               </span>
               {packs.map((pack) => (
                 <Bar key={pack.layer} row={row} layer={pack.layer} name={pack.name} />
@@ -122,6 +131,18 @@ export function OverlapPicture({ show, open, setOpen }: Props) {
         />
       </div>
     </>
+  );
+}
+
+function Legend() {
+  return (
+    <ul className="legend" aria-label="What the bars mean">
+      {STANDINGS.map(({ standing, word, says }) => (
+        <li key={standing} title={says}>
+          <i className={`bar bar-${standing.replace(' ', '-')}`} /> {word}
+        </li>
+      ))}
+    </ul>
   );
 }
 

@@ -10,7 +10,7 @@ import { PagedRows } from '@/ui/shared/PagedRows';
 import { saveFile } from '@/ui/shared/saveFile';
 import { Tag } from '@/ui/shared/Tag';
 import type { Relation } from '@/core';
-import type { RelationRow } from '@/worker/contract';
+import type { PackView, RelationRow } from '@/worker/contract';
 import type { StackView } from './stackView';
 
 const RELATIONS: { relation: Relation; title: string; empty: string }[] = [
@@ -19,13 +19,85 @@ const RELATIONS: { relation: Relation; title: string; empty: string }[] = [
   { relation: 'back', title: 'If it went', empty: 'None of its files is used now.' },
 ];
 
+/** A rule about this pack and another one, whatever is moved. */
+function AlwaysKeep({ layer, others }: { layer: string; others: readonly PackView[] }) {
+  const { act, busy } = useEngine();
+  const [other, setOther] = useState('');
+  const rule = (above: boolean) =>
+    void act((engine) => engine.change({ do: 'add rule', lower: above ? other : layer, upper: above ? layer : other }));
+  return (
+    <div className="row-of small">
+      <Form.Label htmlFor="rule-other" className="m-0">
+        Always keep
+      </Form.Label>
+      <Form.Select
+        id="rule-other"
+        size="sm"
+        value={other}
+        onChange={(event) => setOther(event.target.value)}
+        style={{ width: 'auto', maxWidth: '15rem' }}
+      >
+        <option value="">choose a pack…</option>
+        {others.map((one) => (
+          <option key={one.layer} value={one.layer}>
+            {one.name}
+          </option>
+        ))}
+      </Form.Select>
+      <Button size="sm" variant="outline-primary" disabled={busy || other === ''} onClick={() => rule(true)}>
+        below this one
+      </Button>
+      <Button size="sm" variant="outline-primary" disabled={busy || other === ''} onClick={() => rule(false)}>
+        above this one
+      </Button>
+    </div>
+  );
+}
+
+/** Which of its files are listed. */
+function WhichFiles({ relation, onRelation }: { relation: Relation; onRelation(relation: Relation): void }) {
+  return (
+    <div className="row-of" role="group" aria-label="Which of its files">
+      {RELATIONS.map((one) => (
+        <Button
+          key={one.relation}
+          size="sm"
+          variant={relation === one.relation ? 'secondary' : 'outline-secondary'}
+          aria-pressed={relation === one.relation}
+          onClick={() => onRelation(one.relation)}
+        >
+          {one.title}
+        </Button>
+      ))}
+    </div>
+  );
+}
+
+/** One file: the other pack that has it, and which of both is used. */
+function RelationCells({ row, onShow }: { row: RelationRow; onShow(): void }) {
+  const { roots } = useGame();
+  const where = place(row.target, roots);
+  return (
+    <>
+      <span role="cell" className="cut">
+        <button type="button" className="twig" aria-label={where} onClick={onShow}>
+          <Path text={where} className="link" />
+        </button>
+      </span>
+      <span role="cell">{row.tag && <Tag tag={row.tag} />}</span>
+      <span role="cell" className="small quiet cut" title={row.says}>
+        {row.says}
+      </span>
+    </>
+  );
+}
+
 /** How one pack stands to the others, file by file. */
 export function PackRelations({ layer, show }: { layer: string; show(view: StackView): void }) {
   const game = useGame();
   const { act, busy } = useEngine();
   const [relation, setRelation] = useState<Relation>('covers');
   const [search, setSearch] = useState('');
-  const [other, setOther] = useState('');
   const pack = game.packs.find((one) => one.layer === layer);
   if (!pack) return null;
   const others = game.packs.filter((one) => one !== pack);
@@ -33,8 +105,6 @@ export function PackRelations({ layer, show }: { layer: string; show(view: Stack
     const made = await act((engine) => engine.ask({ ask: 'pack as zip', layer }));
     if (made) saveFile(made.blob, made.name);
   };
-  const rule = (above: boolean) =>
-    void act((engine) => engine.change({ do: 'add rule', lower: above ? other : layer, upper: above ? layer : other }));
   return (
     <>
       <div className="between">
@@ -51,47 +121,9 @@ export function PackRelations({ layer, show }: { layer: string; show(view: Stack
           switched off.
         </p>
       )}
-      {others.length > 0 && (
-        <div className="row-of small">
-          <Form.Label htmlFor="rule-other" className="m-0">
-            Always keep
-          </Form.Label>
-          <Form.Select
-            id="rule-other"
-            size="sm"
-            value={other}
-            onChange={(event) => setOther(event.target.value)}
-            style={{ width: 'auto', maxWidth: '15rem' }}
-          >
-            <option value="">choose a pack…</option>
-            {others.map((one) => (
-              <option key={one.layer} value={one.layer}>
-                {one.name}
-              </option>
-            ))}
-          </Form.Select>
-          <Button size="sm" variant="outline-primary" disabled={busy || other === ''} onClick={() => rule(true)}>
-            below this one
-          </Button>
-          <Button size="sm" variant="outline-primary" disabled={busy || other === ''} onClick={() => rule(false)}>
-            above this one
-          </Button>
-        </div>
-      )}
+      {others.length > 0 && <AlwaysKeep layer={layer} others={others} />}
       <div className="between">
-        <div className="row-of" role="group" aria-label="Which of its files">
-          {RELATIONS.map((one) => (
-            <Button
-              key={one.relation}
-              size="sm"
-              variant={relation === one.relation ? 'secondary' : 'outline-secondary'}
-              aria-pressed={relation === one.relation}
-              onClick={() => setRelation(one.relation)}
-            >
-              {one.title}
-            </Button>
-          ))}
-        </div>
+        <WhichFiles relation={relation} onRelation={setRelation} />
         <Search label="Find a file of this pack" hint="Find a file" value={search} onChange={setSearch} />
       </div>
       <div className="fill picture">
@@ -101,24 +133,7 @@ export function PackRelations({ layer, show }: { layer: string; show(view: Stack
           query={{ view: 'relations', layer, relation, search }}
           columns="minmax(0, 5fr) 5rem minmax(0, 4fr)"
           heads={['File', 'Other pack', 'How it stands']}
-          cells={(row) => (
-            <>
-              <span role="cell" className="cut">
-                <button
-                  type="button"
-                  className="twig"
-                  aria-label={place(row.target, game.roots)}
-                  onClick={() => show({ kind: 'file', target: row.target })}
-                >
-                  <Path text={place(row.target, game.roots)} className="link" />
-                </button>
-              </span>
-              <span role="cell">{row.tag && <Tag tag={row.tag} />}</span>
-              <span role="cell" className="small quiet cut" title={row.says}>
-                {row.says}
-              </span>
-            </>
-          )}
+          cells={(row) => <RelationCells row={row} onShow={() => show({ kind: 'file', target: row.target })} />}
         />
       </div>
     </>

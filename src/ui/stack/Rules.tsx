@@ -4,6 +4,36 @@ import { useEngine, useGame } from '@/ui/engine';
 import { Button } from '@/ui/shared/controls';
 import { place } from '@/ui/shared/format';
 
+/** Who lies above whom, whatever is moved. */
+function OrderRules() {
+  const { stack } = useGame();
+  const { act, busy } = useEngine();
+  return (
+    <>
+      <h2>Order that always holds</h2>
+      <ul className="reasons">
+        {stack.order.map(({ lower, upper, lowerName, upperName, why }) => (
+          <li className="between" key={`${lower} ${upper}`}>
+            <span>
+              <strong>{upperName}</strong> lies above <strong>{lowerName}</strong>
+              {why && <span className="small quiet d-block">{why}</span>}
+            </span>
+            <Button
+              size="sm"
+              variant="outline-secondary"
+              disabled={busy}
+              aria-label={`Take away the rule that ${upperName} lies above ${lowerName}`}
+              onClick={() => void act((engine) => engine.change({ do: 'drop rule', lower, upper }))}
+            >
+              Take away
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
 /** Everything that was decided against the plain order, each to be taken back. */
 export function Rules() {
   const { stack, roots } = useGame();
@@ -17,30 +47,7 @@ export function Rules() {
     );
   return (
     <section className="sheet stackup" aria-label="Rules">
-      {stack.order.length > 0 && (
-        <>
-          <h2>Order that always holds</h2>
-          <ul className="reasons">
-            {stack.order.map(({ lower, upper, lowerName, upperName, why }) => (
-              <li className="between" key={`${lower} ${upper}`}>
-                <span>
-                  <strong>{upperName}</strong> lies above <strong>{lowerName}</strong>
-                  {why && <span className="small quiet d-block">{why}</span>}
-                </span>
-                <Button
-                  size="sm"
-                  variant="outline-secondary"
-                  disabled={busy}
-                  aria-label={`Take away the rule that ${upperName} lies above ${lowerName}`}
-                  onClick={() => void act((engine) => engine.change({ do: 'drop rule', lower, upper }))}
-                >
-                  Take away
-                </Button>
-              </li>
-            ))}
-          </ul>
-        </>
-      )}
+      {stack.order.length > 0 && <OrderRules />}
       {stack.picks.length > 0 && (
         <>
           <h2>Who wins, whatever the order</h2>

@@ -8,6 +8,7 @@ import { Search } from '@/ui/shared/Search';
 import { useEscape } from '@/ui/shared/useEscape';
 import { count, many, place } from '@/ui/shared/format';
 import { useAddress } from '@/ui/shared/useAddress';
+import type { GameView } from '@/worker/contract';
 import { CombinePacks } from './CombinePacks';
 import { FileSheet } from './FileSheet';
 import { MarkedPacks } from './MarkedPacks';
@@ -21,6 +22,83 @@ import { fromAddress, toAddress, type StackView } from './stackView';
 /** Of so few packs none need be looked for. */
 const FEW = 5;
 
+/** What was shown may have been taken away meanwhile. */
+function stillThere(view: StackView, { packs, stack }: GameView): StackView {
+  const gone =
+    (view.kind === 'pack' && !packs.some(({ layer }) => layer === view.layer)) ||
+    (view.kind === 'merge' && !stack.merges.some(({ id }) => id === view.id));
+  return gone ? { kind: 'picture' } : view;
+}
+
+type Showing = { shown: StackView; show(view: StackView): void };
+
+/** What can stand beside the stack. */
+function Tabs({ shown, show }: Showing) {
+  const { packs, stack } = useGame();
+  const { order, picks, overlapping } = stack;
+  const tab = (kind: 'picture' | 'rules' | 'combine', says: string, disabled = false) => (
+    <Button
+      size="sm"
+      variant={shown.kind === kind ? 'primary' : 'outline-secondary'}
+      aria-pressed={shown.kind === kind}
+      disabled={disabled}
+      onClick={() => show({ kind })}
+    >
+      {says}
+    </Button>
+  );
+  const rules = order.length + picks.length;
+  return (
+    <div className="row-of" role="group" aria-label="Show">
+      {tab('picture', overlapping > 0 ? `Overlaps (${count(overlapping)})` : 'Overlaps')}
+      {tab('rules', rules > 0 ? `Rules (${rules})` : 'Rules')}
+      {tab('combine', 'Merge packs…', packs.length < 2)}
+    </div>
+  );
+}
+
+/** Files that the last change gave to another pack. */
+function Changed({ show }: Pick<Showing, 'show'>) {
+  const game = useGame();
+  const { changed } = game.stack;
+  if (changed.total === 0) return null;
+  return (
+    <details className="small quiet changed">
+      <summary>The last change decided {many(changed.total, 'file')} anew.</summary>
+      <ul className="sheet reasons">
+        {changed.some.slice(0, 100).map(({ target, from, to }) => (
+          <li key={target}>
+            <button type="button" className="plain path link" onClick={() => show({ kind: 'file', target })}>
+              {place(target, game.roots)}
+            </button>
+            : {from ?? 'the game’s own'} → {to ?? 'the game’s own'}
+          </li>
+        ))}
+        {changed.total > 100 && <li>and {count(changed.total - 100)} more</li>}
+      </ul>
+    </details>
+  );
+}
+
+/** What stands beside the stack. */
+function Beside({ shown, show }: Showing) {
+  const [openFolders, setOpenFolders] = useState<string[]>();
+  switch (shown.kind) {
+    case 'picture':
+      return <OverlapPicture show={show} open={openFolders} setOpen={setOpenFolders} />;
+    case 'file':
+      return <FileSheet key={shown.target} target={shown.target} show={show} />;
+    case 'pack':
+      return <PackRelations key={shown.layer} layer={shown.layer} show={show} />;
+    case 'merge':
+      return <MergeSheet key={shown.id} id={shown.id} show={show} />;
+    case 'combine':
+      return <CombinePacks onDone={() => show({ kind: 'picture' })} />;
+    case 'rules':
+      return <Rules />;
+  }
+}
+
 /** The layers as they lie, and beside them what overlaps and how that is decided. */
 export function Stack() {
   const game = useGame();
@@ -29,13 +107,7 @@ export function Stack() {
   const show = (next: StackView) => open(toAddress(next));
   const [search, setSearch] = useState('');
   const [marked, setMarked] = useState<string[]>();
-  const [openFolders, setOpenFolders] = useState<string[]>();
-  const { order, picks, overlapping, changed } = game.stack;
-  // What was shown may have been taken away meanwhile.
-  const gone =
-    (view.kind === 'pack' && !game.packs.some(({ layer }) => layer === view.layer)) ||
-    (view.kind === 'merge' && !game.stack.merges.some(({ id }) => id === view.id));
-  const shown: StackView = gone ? { kind: 'picture' } : view;
+  const shown = stillThere(view, game);
   const toPicture = () => show({ kind: 'picture' });
   useEscape(shown.kind === 'picture' ? undefined : toPicture);
   if (game.packs.length === 0) return <NothingYet what="Nothing lies over the game’s own files yet." />;
@@ -61,56 +133,10 @@ export function Stack() {
       </div>
       <section className="stackup fill" aria-label="What overlaps">
         <div className="between">
-          <div className="row-of" role="group" aria-label="Show">
-            <Button
-              size="sm"
-              variant={shown.kind === 'picture' ? 'primary' : 'outline-secondary'}
-              aria-pressed={shown.kind === 'picture'}
-              onClick={toPicture}
-            >
-              Overlaps {overlapping > 0 && `(${count(overlapping)})`}
-            </Button>
-            <Button
-              size="sm"
-              variant={shown.kind === 'rules' ? 'primary' : 'outline-secondary'}
-              aria-pressed={shown.kind === 'rules'}
-              onClick={() => show({ kind: 'rules' })}
-            >
-              Rules {order.length + picks.length > 0 && `(${order.length + picks.length})`}
-            </Button>
-            <Button
-              size="sm"
-              variant={shown.kind === 'combine' ? 'primary' : 'outline-secondary'}
-              aria-pressed={shown.kind === 'combine'}
-              disabled={game.packs.length < 2}
-              onClick={() => show({ kind: 'combine' })}
-            >
-              Merge packs…
-            </Button>
-          </div>
-          {changed.total > 0 && (
-            <details className="small quiet changed">
-              <summary>The last change decided {many(changed.total, 'file')} anew.</summary>
-              <ul className="sheet reasons">
-                {changed.some.slice(0, 100).map(({ target, from, to }) => (
-                  <li key={target}>
-                    <button type="button" className="plain path link" onClick={() => show({ kind: 'file', target })}>
-                      {place(target, game.roots)}
-                    </button>
-                    : {from ?? 'the game’s own'} → {to ?? 'the game’s own'}
-                  </li>
-                ))}
-                {changed.total > 100 && <li>and {count(changed.total - 100)} more</li>}
-              </ul>
-            </details>
-          )}
+          <Tabs shown={shown} show={show} />
+          <Changed show={show} />
         </div>
-        {shown.kind === 'picture' && <OverlapPicture show={show} open={openFolders} setOpen={setOpenFolders} />}
-        {shown.kind === 'file' && <FileSheet key={shown.target} target={shown.target} show={show} />}
-        {shown.kind === 'pack' && <PackRelations key={shown.layer} layer={shown.layer} show={show} />}
-        {shown.kind === 'merge' && <MergeSheet key={shown.id} id={shown.id} show={show} />}
-        {shown.kind === 'combine' && <CombinePacks onDone={toPicture} />}
-        {shown.kind === 'rules' && <Rules />}
+        <Beside shown={shown} show={show} />
       </section>
     </div>
   );

@@ -8,7 +8,7 @@ import { Looking } from '@/ui/shared/Looking';
 import { count, size } from '@/ui/shared/format';
 import type { StorageView, StoredAt } from '@/worker/contract';
 import { StoredPacks } from './StoredPacks';
-import { AT, WHAT, type Words } from './words';
+import { AT, WHAT, type Words } from './storedWords';
 
 const StorageChart = dynamic(() => import('./StorageChart'));
 

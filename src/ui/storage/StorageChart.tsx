@@ -4,7 +4,7 @@ import { Bar, BarChart, Cell, ResponsiveContainer, Tooltip, XAxis, YAxis } from 
 import { size } from '@/ui/shared/format';
 import { byteTicks } from '@/ui/shared/ticks';
 import type { StoredAt, StoredPart } from '@/worker/contract';
-import { AT, WHAT } from './words';
+import { AT, WHAT } from './storedWords';
 
 const LINE = 34;
 const FILL: Record<StoredAt, string> = { browser: 'var(--bs-primary)', vault: 'var(--tag-1)', backup: 'var(--tag-3)' };

@@ -8,7 +8,7 @@ import { Button } from '@/ui/shared/controls';
 import { many, oneOr, size } from '@/ui/shared/format';
 import { Search } from '@/ui/shared/Search';
 import type { StoredPack } from '@/worker/contract';
-import { AT } from './words';
+import { AT } from './storedWords';
 
 const NEEDS: Record<Exclude<Need, object>, string> = {
   stack: 'in the stack',

@@ -34,8 +34,7 @@ type There = Omit<Taken, 'pack' | 'there'> & {
 async function takeAsItIs(
   vault: BridgeFolder,
   id: string,
-  { name, parts, password }: Wanted,
-  copy: boolean,
+  { name, parts, password, copy }: Wanted & { copy: boolean },
   options: Required<WorkOptions>,
 ): Promise<There | undefined> {
   if (parts.length > 1 || password !== undefined || !/\.zip$/i.test(name)) return undefined;
@@ -86,14 +85,17 @@ async function takeWhereItLies(
 ): Promise<Intake | undefined> {
   const { vault } = session.workshop;
   if (!(vault instanceof BridgeFolder)) return undefined;
-  const asItIs = await takeThere(session, vault, (id) => takeAsItIs(vault, id, wanted, copy, options), options).catch(
-    (error: unknown) => {
-      // What the page cannot unpack from there the server can, or it says what is wrong.
-      if (error instanceof SatchelError && ['damaged', 'unsupported', 'not-an-archive'].includes(error.code))
-        return undefined;
-      throw error;
-    },
-  );
+  const asItIs = await takeThere(
+    session,
+    vault,
+    (id) => takeAsItIs(vault, id, { ...wanted, copy }, options),
+    options,
+  ).catch((error: unknown) => {
+    // What the page cannot unpack from there the server can, or it says what is wrong.
+    if (error instanceof SatchelError && ['damaged', 'unsupported', 'not-an-archive'].includes(error.code))
+      return undefined;
+    throw error;
+  });
   if (asItIs) return asItIs;
   return takeThere(session, vault, (id) => takeUnpacked(vault, id, wanted, options), options).catch(
     (error: unknown) => {

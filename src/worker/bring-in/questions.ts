@@ -3,7 +3,7 @@ import type { BringInQuestions } from '../contract';
 import { drawThumbnail } from '../game/drawing';
 import type { QuestionsOf } from '../game/handlers';
 import { downloadsView, lookAtDownloads } from './downloadsView';
-import { readSound, readText } from './reading';
+import { readSound, readText } from './packFiles';
 
 export const bringInQuestions: QuestionsOf<BringInQuestions> = {
   downloads: ({ opened }) => lookAtDownloads(opened),

@@ -1,7 +1,7 @@
 import { carryDecisions, type Placement, type PackLayer } from '@/core';
-import { withoutLayers } from '../game/order';
+import { withoutLayers } from '../game/stackOrder';
 import type { Session } from '../game/session';
-import { placementAt, proposalFor } from '../game/proposals';
+import { placementAt, proposalFor } from '../game/packProposal';
 
 /**
  * Puts one pack in the place of another release of it, with the player's decisions: same place in the stack, same tag.

@@ -9,6 +9,8 @@ import {
   wholeTarget,
   type ImageInfo,
   type PackEntry,
+  type PackNote,
+  type PackNotice,
   type PlacedFile,
   type Placement,
   type PackLayer,
@@ -19,7 +21,7 @@ import { askedBy } from '../game/asked';
 import { PAGE, type Opened } from '../game/openPacks';
 import type { Picture } from '../game/picture';
 import type { Session } from '../game/session';
-import { proposalFor, warningsOf } from '../game/proposals';
+import { proposalFor, warningsOf } from '../game/packProposal';
 
 /** Pictures of a pack that are shown small. */
 const PICTURES = 12;
@@ -109,55 +111,63 @@ function identicalFiles({ picture }: Session, layer: PackLayer, replacing: reado
 async function packView(session: Session, layer: PackLayer, deployed: number): Promise<PackView> {
   const { picture } = session;
   const opened = await session.openPack(layer.packId);
-  const { pack, readMe, facts } = opened;
+  const { readMe, facts } = opened;
   const note = session.notes.find((one) => one.id === layer.packId);
+  return {
+    layer: layer.id,
+    packId: layer.packId,
+    name: layer.name,
+    tag: layer.tag,
+    on: layer.on,
+    ...ofNote(note, opened),
+    ...contentsOf(opened),
+    readMe: readMe?.path === PAGE ? undefined : readMe?.path,
+    facts,
+    steps: [...(await askedBy(session, layer)).steps],
+    placement: await placementView(session, layer, opened),
+    overlaps: picture.overlaps.get(layer.id) ?? { wins: 0, loses: 0 },
+    deployed,
+    mergedFrom: (layer.mergedFrom ?? []).map(session.nameOf),
+  };
+}
+
+/** What the app has noted of a download, and what the player has. */
+function ofNote(note: PackNote | undefined, { pack }: Opened) {
+  const isNew = ({ kind, path }: PackNotice) => !pack.notices.some((one) => one.kind === kind && one.path === path);
+  return {
+    file: note?.file ?? '',
+    archiveSize: note?.size ?? 0,
+    format: note?.format ?? ('zip' as const),
+    page: note?.page,
+    notes: { origin: note?.origin, version: note?.version, remember: note?.remember, heading: note?.heading },
+    notices: [...(note?.notices ?? []).filter(isNew), ...pack.notices],
+  };
+}
+
+/** Where its files go, and how many of them. */
+async function placementView(session: Session, layer: PackLayer, { pack }: Opened): Promise<PackView['placement']> {
   const { placement, confidence, parts } = layer;
   const { choices, questions } = await proposalFor(session, layer.packId, placement.decisions.answers);
   const whole = wholeTarget(placement);
   const placed = placeFiles(pack.entries, placement);
   const replacing = replacedBy(session, placed);
   const count = whole === undefined ? placed.length : 1;
-  const replaced = whole === undefined ? replacing.length : Number(picture.ownKeys.has(nameKey(whole)));
+  const replaced = whole === undefined ? replacing.length : Number(session.picture.ownKeys.has(nameKey(whole)));
   return {
-    layer: layer.id,
-    packId: layer.packId,
-    name: layer.name,
-    file: note?.file ?? '',
-    archiveSize: note?.size ?? 0,
-    tag: layer.tag,
-    on: layer.on,
-    ...contentsOf(opened),
-    notices: [
-      ...(note?.notices ?? []).filter(
-        ({ kind, path }) => !pack.notices.some((one) => one.kind === kind && one.path === path),
-      ),
-      ...pack.notices,
-    ],
-    readMe: readMe?.path === PAGE ? undefined : readMe?.path,
-    page: note?.page,
-    notes: { origin: note?.origin, version: note?.version, remember: note?.remember, heading: note?.heading },
-    format: note?.format ?? 'zip',
-    facts,
-    steps: [...(await askedBy(session, layer)).steps],
-    placement: {
-      confidence,
-      parts,
-      questions,
-      choices,
-      made: placement.made,
-      moves: placement.decisions.moves,
-      warnings: await warningsOf(session, layer),
-      placed: count,
-      leftOut: whole === undefined ? leftOutCount(placed, placement, pack.entries) : 0,
-      replacing: replaced,
-      fresh: count - replaced,
-      identical: identicalFiles(session, layer, replacing),
-      edits: placeEdits(placement).reduce((sum, { edits }) => sum + edits.length, 0),
-      ownFolder: parts.find(({ mode }) => mode === 'own-folder')?.to,
-    },
-    overlaps: picture.overlaps.get(layer.id) ?? { wins: 0, loses: 0 },
-    deployed,
-    mergedFrom: (layer.mergedFrom ?? []).map(session.nameOf),
+    confidence,
+    parts,
+    questions,
+    choices,
+    made: placement.made,
+    moves: placement.decisions.moves,
+    warnings: await warningsOf(session, layer),
+    placed: count,
+    leftOut: whole === undefined ? leftOutCount(placed, placement, pack.entries) : 0,
+    replacing: replaced,
+    fresh: count - replaced,
+    identical: identicalFiles(session, layer, replacing),
+    edits: placeEdits(placement).reduce((sum, { edits }) => sum + edits.length, 0),
+    ownFolder: parts.find(({ mode }) => mode === 'own-folder')?.to,
   };
 }
 

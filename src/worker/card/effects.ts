@@ -3,7 +3,7 @@ import type { Game } from '@/storage/memory';
 import type { TellingPreview } from '../contract';
 import { proposeWith } from '../game/placing';
 import type { Session } from '../game/session';
-import { placementInput } from '../game/proposals';
+import { placementInput } from '../game/packProposal';
 import type { Desk } from '../game/desk';
 
 function says({ confidence, placement }: Pick<PlacementProposal, 'confidence' | 'placement'>): string {

@@ -6,16 +6,22 @@ import { apartView } from './apartView';
 import { beforeStart } from './beforeStart';
 import { foughtOver, replacedFiles, shortOfRoom } from './facts';
 
+/** Whether the log is from after the latest deployment, and whether the game ended without writing one. */
+function whenTried({ picture, game, stack }: Session): { fresh: boolean; silent: boolean } {
+  const [latest] = picture.ledger;
+  const tried = stack.triedAfter === (latest?.number ?? 0);
+  const isTrial = game.card.trial !== undefined;
+  const { log } = picture;
+  // A real game is started by the player: its log counts where it is from after the latest deployment.
+  const fresh = log !== undefined && (isTrial ? tried : log.modified >= (latest?.at ?? 0));
+  return { fresh, silent: isTrial && tried && log === undefined };
+}
+
 /** Everything the check page shows. */
 export async function checkView(session: Session, packs: readonly PackView[], more: BeyondKeys): Promise<CheckView> {
   const { picture, game, stack } = session;
-  const tried = stack.triedAfter === (picture.ledger[0]?.number ?? 0);
-  // A real game is started by the player: its log counts where it is from after the latest deployment.
-  const fresh =
-    picture.log !== undefined &&
-    (game.card.trial === undefined ? picture.log.modified >= (picture.ledger[0]?.at ?? 0) : tried);
+  const { fresh, silent } = whenTried(session);
   const reading = fresh ? lastStart(picture) : undefined;
-  const silent = game.card.trial !== undefined && tried && picture.log === undefined;
   const known = await beforeStart(session);
   const traced = reading ? traceMessages(reading.messages, await traceInput(session, rulesOf(session))) : [];
   const facts = {

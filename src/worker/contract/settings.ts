@@ -37,6 +37,8 @@ export interface SettingsFileView {
   total: number;
   dialect: Dialect;
   readOnly: boolean;
+  /** The layer whose own file takes its place at the next deployment. */
+  coming: string | undefined;
   /** The file that it stands over, and those that stand over it. */
   over: string | undefined;
   narrower: { target: TargetPath; title: string }[];
@@ -176,7 +178,7 @@ export interface ProposalView {
   file: TargetPath;
   path: string[];
   value: string;
-  /** What the file holds now. */
+  /** What the file holds now, or as a pack brings it. */
   now: string | undefined;
   /** The line of the read-me, and what it says. */
   line: number;

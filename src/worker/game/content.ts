@@ -3,6 +3,9 @@ import type { ContentFrom } from '../contract';
 import { originalOf } from './originals';
 import type { Session } from './session';
 
+/** What a layer has at a target. */
+export type Provider = NonNullable<Claimed['winner']>;
+
 export const claimedOf = (session: Session, target: string): Claimed | undefined =>
   session.picture.resolution.owned.claim(nameKey(target));
 

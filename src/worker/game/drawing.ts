@@ -1,6 +1,6 @@
 import { canBeDrawn, inspectImage, readTexture, setBasis, type Pack } from '@/core';
-import { loadBasis } from './basis';
-import { drawBlocks } from './blocks';
+import { loadBasis } from './loadBasis';
+import { drawBlocks } from './drawBlocks';
 
 setBasis(loadBasis);
 

@@ -19,9 +19,9 @@ import {
 } from '@/core';
 import { memory } from '@/storage/memory';
 import type { Brought } from '../contract';
-import { proposeOrder } from './order';
+import { proposeOrder } from './stackOrder';
 import type { Session } from './session';
-import { proposalFor } from './proposals';
+import { proposalFor } from './packProposal';
 
 /** A pack that was opened, with what is to be kept of it. */
 export interface Taken {
@@ -80,34 +80,37 @@ async function keepFiles(session: Session, taken: Taken, options: Required<WorkO
   const { pack, name, size, sha256: hash, there } = taken;
   const same = session.notes.find((note) => note.sha256 === hash);
   const id = same?.id ?? there?.id ?? crypto.randomUUID();
-  if (!same || !(await session.archive(id))) {
-    // What is read piece by piece is kept as it came, and the archive of a pack that was not is its plain ZIP.
-    const archive = pack.archive ?? (await zipPack(pack, options));
-    const pictures = await inspectPictures(pack, options);
-    const crc32 = there?.crc32 ?? (await crc32OfBlob(archive, options));
-    options.onProgress({ phase: 'Keeping the download', done: 0, total: archive.size, unit: 'bytes' });
-    if (!there) await keepArchive(id, archive, name);
-    await memory.setPictures(id, pictures);
-    // A plain ZIP made of it does not show what was left out.
-    const isUnpacked = pack.archive === undefined || there?.format !== undefined;
-    const notices = isUnpacked && pack.notices.length > 0 ? { notices: pack.notices } : {};
-    const note: PackNote = {
-      id,
-      game: session.game.id,
-      file: name,
-      size,
-      sha256: hash,
-      added: Date.now(),
-      format: there?.format ?? pack.format,
-      ...notices,
-      kept: { size: archive.size, crc32 },
-      ...(there ? { there: true as const } : {}),
-    };
-    const others = (await memory.packs([])).filter((one) => one.id !== id);
-    await memory.setPacks([...others, { ...same, ...note }]);
-    session.notes = [...session.notes.filter((one) => one.id !== id), { ...same, ...note }];
-  }
+  if (same && (await session.archive(id))) return id;
+  // What is read piece by piece is kept as it came, and the archive of a pack that was not is its plain ZIP.
+  const archive = pack.archive ?? (await zipPack(pack, options));
+  const pictures = await inspectPictures(pack, options);
+  const crc32 = there?.crc32 ?? (await crc32OfBlob(archive, options));
+  options.onProgress({ phase: 'Keeping the download', done: 0, total: archive.size, unit: 'bytes' });
+  if (!there) await keepArchive(id, archive, name);
+  await memory.setPictures(id, pictures);
+  const note: PackNote = {
+    ...same,
+    id,
+    game: session.game.id,
+    file: name,
+    size,
+    sha256: hash,
+    added: Date.now(),
+    format: there?.format ?? pack.format,
+    ...noticesOf(taken),
+    kept: { size: archive.size, crc32 },
+    ...(there ? { there: true as const } : {}),
+  };
+  const others = (await memory.packs([])).filter((one) => one.id !== id);
+  await memory.setPacks([...others, note]);
+  session.notes = [...session.notes.filter((one) => one.id !== id), note];
   return id;
+}
+
+/** What was left out of a pack, where the plain ZIP that is made of it does not show it. */
+function noticesOf({ pack, there }: Taken): Pick<PackNote, 'notices'> {
+  const isUnpacked = pack.archive === undefined || there?.format !== undefined;
+  return isUnpacked && pack.notices.length > 0 ? { notices: pack.notices } : {};
 }
 
 /**

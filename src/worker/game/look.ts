@@ -21,8 +21,9 @@ import {
   type TargetPath,
 } from '@/core';
 import { memory } from '@/storage/memory';
+import { comingSettings } from './comingSettings';
 import { filesNow, type Sharpness } from './filesNow';
-import { layersOf } from './layers';
+import { layersOf } from './stackLayers';
 import { lookAtLog, outside } from './log';
 import type { Picture } from './picture';
 import type { Session } from './session';
@@ -70,6 +71,7 @@ export async function look(session: Session, options: Sharpness = {}): Promise<v
     switches: switchStates(game.card, claimedBy(resolution, state), (one) =>
       found.settings.get(one.file)?.get(one.path),
     ),
+    coming: await comingSettings(session, found.settingsFiles, { resolution, plan }),
     sorted: await onlySortedIn(session, state, found.settings),
     changed: seen.looked ? [...changed] : [],
     ...files,

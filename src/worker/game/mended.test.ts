@@ -2,12 +2,12 @@ import { createHash } from 'node:crypto';
 import { mkdirSync, mkdtempSync, realpathSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { afterAll, describe, expect, it, vi } from 'vitest';
+import { afterAll, describe, expect, it } from 'vitest';
 import { WHOLE, parseTarget, plainCard, type DeployedState } from '@/core';
-import { Seat, blob, eachInItsBrowser } from '../../../tests/support/seat';
-import { askServer } from '../../../tests/support/server';
+import { openRealGame } from '../../../tests/support/realSeat';
+import { blob, eachInItsBrowser, type Seat } from '../../../tests/support/seat';
 import { BridgeFolder } from '@/folders/bridgeFolder';
-import { warningsOf } from './proposals';
+import { warningsOf } from './packProposal';
 
 const top = mkdtempSync(path.join(realpathSync(tmpdir()), 'satchel-mended-'));
 const game = path.join(top, 'game');
@@ -20,14 +20,7 @@ eachInItsBrowser();
 
 /** A game in a real folder, over the app's server. */
 async function openGame(): Promise<{ seat: Seat; vault: BridgeFolder }> {
-  vi.stubEnv('SATCHEL_FOLDERS', JSON.stringify({ folders: [game], backup: path.join(top, 'backup') }));
-  vi.stubEnv('SATCHEL_SECRET', 'key');
-  const ask = askServer('key');
-  vi.stubGlobal('fetch', (address: string, options: RequestInit) => ask(address, options));
-  const seat = await new Seat().start('key');
-  const [given] = (await (await ask('/bridge/folders')).json()) as { id: string }[];
-  const id = given?.id ?? '';
-  await seat.engine.change({ do: 'add game', title: 'Quay', folder: id });
+  const { seat, id, ask } = await openRealGame(game, path.join(top, 'backup'));
   return { seat, vault: new BridgeFolder(id, 'vault', ask) };
 }
 

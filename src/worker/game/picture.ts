@@ -16,6 +16,12 @@ import type {
 } from '@/core';
 import type { ReadLog } from './seen';
 
+/** A settings file as a layer brings it. */
+export interface Coming {
+  document: SettingsDocument;
+  layer: string;
+}
+
 /** Everything known about the game at one moment. Made anew after each change, out of what is kept and mended. */
 export interface Picture {
   layers: Layer[];
@@ -26,6 +32,8 @@ export interface Picture {
   ledger: LedgerEntry[];
   switches: SwitchState[];
   settings: Map<string, SettingsDocument>;
+  /** Settings files that a layer puts in the place of those that are there, by target. */
+  coming: ReadonlyMap<string, Coming>;
   /** The card's settings files, one for each profile where there are several. */
   settingsFiles: SettingsFile[];
   /** Settings files with edits that the game has only put into another order since. */

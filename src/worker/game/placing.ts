@@ -1,6 +1,6 @@
 import type { Placement } from '@/core';
 import type { Session } from './session';
-import { proposalFor } from './proposals';
+import { proposalFor } from './packProposal';
 
 /** What the player decides about a pack's place, carried out on the stack. */
 

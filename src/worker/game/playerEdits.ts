@@ -10,6 +10,7 @@ import {
   type Edit,
   type SettingsDocument,
   type SettingsFile,
+  type TargetPath,
 } from '@/core';
 import type { Said, SettingsCommands } from '../contract';
 import type { Session } from './session';
@@ -20,10 +21,14 @@ export function settingsFile(session: Session, file: string): SettingsFile {
   return found;
 }
 
+/** A settings file that edits go onto at the next deployment; undefined where there is none yet. */
+export const groundOf = ({ picture }: Session, target: TargetPath): SettingsDocument | undefined =>
+  picture.coming.get(target)?.document ?? picture.settings.get(target);
+
 /** A settings file as it will be after the next deployment. */
 export function futureDocument(session: Session, file: string): SettingsDocument {
   const { target, dialect } = settingsFile(session, file);
-  const now = session.picture.settings.get(target) ?? openSettings('', dialect);
+  const now = groundOf(session, target) ?? openSettings('', dialect);
   try {
     return applySettings(now, session.picture.resolution.living.get(nameKey(target))?.edits ?? []).document;
   } catch (error) {

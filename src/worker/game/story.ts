@@ -31,58 +31,73 @@ const COMPARED_SIDE = 4096;
 /** Who brings a file, who wins, and what was there before. */
 export async function fileStory(session: Session, target: TargetPath): Promise<FileStory> {
   const claimed = claimedOf(session, target);
-  const { state, merges } = session.picture;
-  const standings = claimed ? standingsOf(claimed, mergeSources(session)) : [];
-  const versions: StoryVersion[] = [];
-  for (const [i, claim] of (claimed?.claims ?? []).entries()) {
-    const bytes =
-      claim.file.size <= LARGEST_READ ? await readOrNothing(() => contentAt(session, target, claim.layer)) : undefined;
-    const note = session.notes.find(({ id }) => id === claim.packId);
-    versions.push({
-      from: claim.layer,
-      name: session.nameOf(claim.layer),
-      tag: session.packLayers().find(({ id }) => id === claim.layer)?.tag,
-      standing: standings[i]?.standing,
-      path: claim.file.path,
-      date: note?.added,
-      ...(await facts(bytes, claim.file.size, target)),
-    });
-  }
-  const record = state.files.find((file) => nameKey(file.target) === nameKey(target));
-  const { root, path } = splitTarget(target);
-  const stat = await session.workshop.folders[root]?.stat(path);
+  const { merges } = session.picture;
+  const versions = await versionsOf(session, target, claimed);
   const original = await readOrNothing(() => contentAt(session, target, ORIGINAL));
-  const base: StoryVersion = {
-    from: ORIGINAL,
-    name: `${session.game.card.title}, as it was`,
-    tag: undefined,
-    standing: undefined,
-    path: target,
-    date: record ? undefined : stat?.modified,
-    ...(await facts(original, original?.length ?? 0, target)),
+  const { record, stat } = await recordOf(session, target);
+  const now = stat && {
+    size: stat.size,
+    date: stat.modified,
+    by: record ? session.nameOf(record.layer) : undefined,
   };
-  const now = stat
-    ? { size: stat.size, date: stat.modified, by: record ? session.nameOf(record.layer) : undefined }
-    : undefined;
-  const picks = session.stack.picks.filter(({ scope, at }) =>
-    scope === 'kind'
-      ? kindOf(target) === at
-      : scope === 'file'
-        ? nameKey(at) === nameKey(target)
-        : isUnder(nameKey(target), nameKey(at)),
-  );
   const texts = versions.filter(({ from }) => !merges.some(({ note }) => note.id === from));
   return {
     target,
     kind: kindOf(target),
     versions: [...versions].reverse(),
-    original: original ? base : undefined,
+    original: original && {
+      from: ORIGINAL,
+      name: `${session.game.card.title}, as it was`,
+      tag: undefined,
+      standing: undefined,
+      path: target,
+      date: record ? undefined : stat?.modified,
+      ...(await facts(original, original.length, target)),
+    },
     winner: claimed?.winner?.layer,
     now,
-    picks,
+    picks: session.stack.picks.filter((pick) => concerns(pick, target)),
     merge: merges.find(({ note }) => nameKey(note.target) === nameKey(target))?.note.id,
     isText: texts.length > 0 && texts.every(({ text }) => text) && (original === undefined || isText(original)),
   };
+}
+
+/** Each layer that has it, the lowest first. */
+async function versionsOf(
+  session: Session,
+  target: TargetPath,
+  claimed: ReturnType<typeof claimedOf>,
+): Promise<StoryVersion[]> {
+  if (!claimed) return [];
+  const standings = standingsOf(claimed, mergeSources(session));
+  const versions: StoryVersion[] = [];
+  for (const [i, { layer, packId, file }] of claimed.claims.entries()) {
+    const isRead = file.size <= LARGEST_READ;
+    const bytes = isRead ? await readOrNothing(() => contentAt(session, target, layer)) : undefined;
+    versions.push({
+      from: layer,
+      name: session.nameOf(layer),
+      tag: session.packLayers().find(({ id }) => id === layer)?.tag,
+      standing: standings[i]?.standing,
+      path: file.path,
+      date: session.notes.find(({ id }) => id === packId)?.added,
+      ...(await facts(bytes, file.size, target)),
+    });
+  }
+  return versions;
+}
+
+/** What was deployed there, and what lies there now. */
+async function recordOf({ picture, workshop }: Session, target: TargetPath) {
+  const record = picture.state.files.find((file) => nameKey(file.target) === nameKey(target));
+  const { root, path } = splitTarget(target);
+  return { record, stat: await workshop.folders[root]?.stat(path) };
+}
+
+/** Does a choice of the player decide about a file? */
+function concerns({ scope, at }: Session['stack']['picks'][number], target: TargetPath): boolean {
+  if (scope === 'kind') return kindOf(target) === at;
+  return scope === 'file' ? nameKey(at) === nameKey(target) : isUnder(nameKey(target), nameKey(at));
 }
 
 /** What is damaged has a size and nothing else to be told here. */

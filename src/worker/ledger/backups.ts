@@ -32,7 +32,8 @@ export async function restoreBackup(session: Session, backup: NamedBackup, optio
   const others = backup.files.filter(({ target }) => changed.has(target) && !session.dialectOf(target));
   const steps: Plan['steps'] = [];
   for (const { target } of settings) {
-    const step = await settingsRestoration(workshop, backup, target, session.dialectOf(target) ?? 'ini', picture.state);
+    const file = { target, dialect: session.dialectOf(target) ?? 'ini' } as const;
+    const step = await settingsRestoration(workshop, backup, file, picture.state);
     if (step) steps.push(step);
   }
   const restored = new Set([...settings, ...others].map(({ target }) => nameKey(target)));

@@ -10,7 +10,7 @@ import {
 } from '@/core';
 import type { DeployWork } from '../game/carrier';
 import { carryOut } from '../game/carryOut';
-import { planWith } from '../game/layers';
+import { planWith } from '../game/stackLayers';
 import { look } from '../game/look';
 import type { Picture } from '../game/picture';
 import type { Session } from '../game/session';

@@ -1,7 +1,7 @@
 import { SatchelError, checkPath, moveTo, nameKey, placeFiles, target, type TargetPath } from '@/core';
 import { proposeWith } from '../game/placing';
 import type { Session } from '../game/session';
-import { placementAt, proposalFor } from '../game/proposals';
+import { placementAt, proposalFor } from '../game/packProposal';
 
 export async function answerQuestion(session: Session, id: string, question: string, answer: string[]): Promise<void> {
   const { decisions } = session.layer(id).placement;

@@ -5,7 +5,7 @@ import { dropKey } from '../game/drops';
 import type { Session } from '../game/session';
 import { launchView, packAsks } from './launch';
 import { memoryView } from './textureMemory';
-import { listNeeds } from './needs';
+import { listNeeds } from './listNeeds';
 import { setViews } from './sets';
 
 /** What the settings page shows beyond files and keys. */

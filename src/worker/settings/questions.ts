@@ -3,7 +3,7 @@ import type { SettingsQuestions } from '../contract';
 import type { QuestionsOf } from '../game/handlers';
 import { futureDocument, settingsFile } from '../game/playerEdits';
 import { settingRow } from './rows';
-import { searchFor } from './search';
+import { searchFor } from './searchView';
 
 /** Longer settings files (characters) are edited by key: a page that holds them as text would be slow. */
 const LONGEST_TEXT = 2 * 1024 * 1024;

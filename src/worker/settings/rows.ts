@@ -15,6 +15,7 @@ import {
   parseTarget,
 } from '@/core';
 import type { QueryOf, SettingRow } from '../contract';
+import type { Coming } from '../game/picture';
 import type { Session } from '../game/session';
 import { wantedIn } from '../game/wanted';
 import { namedFolders } from './numberedView';
@@ -89,6 +90,7 @@ const found =
 function rowsOf(session: Session, file: TargetPath, meant: Meant): (() => SettingRow)[] {
   const document = session.picture.settings.get(file);
   const card = session.picture.settingsFiles.find(({ target }) => target === file);
+  const coming = session.picture.coming.get(file);
   const index = document && indexOf(document);
   const wanted = new Map(
     [...wantedIn(session, file).values()].flatMap((edits) =>
@@ -96,27 +98,36 @@ function rowsOf(session: Session, file: TargetPath, meant: Meant): (() => Settin
     ),
   );
   const known = new Map((card?.keys ?? []).map((key) => [nameKey(pathId(key.path)), key]));
-  const more = [...known.values(), ...[...wanted.values()].flatMap(([first]) => first ?? [])]
+  const brought = coming ? [...indexOf(coming.document).keys().values()] : [];
+  const more = [...brought, ...known.values(), ...[...wanted.values()].flatMap(([first]) => first ?? [])]
     .map(({ path }) => keyOf(path))
     .filter(({ id }) => !index?.keys().has(id));
   const fits = meant(nameKey(card?.title ?? ''), (id) => nameKey(known.get(id)?.meaning ?? ''));
   return [...(index?.keys().values() ?? []), ...new Map(more.map((key) => [key.id, key])).values()]
     .filter(fits)
-    .map((key) => () => rowOf(session, { file, card, document }, key, wanted.get(key.id) ?? []));
+    .map((key) => () => rowOf(session, { file, card, document, coming }, key, wanted.get(key.id) ?? []));
 }
 
 interface Where {
   file: TargetPath;
   card: SettingsFile | undefined;
   document: SettingsDocument | undefined;
+  /** What a layer puts in its place. */
+  coming: Coming | undefined;
 }
 
-function rowOf(session: Session, { file, card, document }: Where, key: Key, edits: LivingTarget['edits']): SettingRow {
+function rowOf(
+  session: Session,
+  { file, card, document, coming }: Where,
+  key: Key,
+  edits: LivingTarget['edits'],
+): SettingRow {
   const { id, path, line } = key;
   const value = document?.get(path);
-  const last = edits.at(-1);
+  const last = edits.at(-1) ?? broughtOf(coming, path, value);
   const rule = card?.keys.find((one) => nameKey(pathId(one.path)) === id);
   const name = ({ kind, layer }: { kind: string; layer: string }) => (kind === 'edits' ? 'you' : session.nameOf(layer));
+  const comment = () => (document && line !== undefined ? commentAt(indexOf(document).lines(), line) : undefined);
   return {
     file,
     title: card?.title ?? file,
@@ -129,20 +140,46 @@ function rowOf(session: Session, { file, card, document }: Where, key: Key, edit
     against: edits
       .filter((edit) => edit.value !== last?.value)
       .map((edit) => `${name(edit)} wants ${edit.value ?? 'it gone'}`),
-    meaning: rule?.meaning ?? (document && line !== undefined ? commentAt(indexOf(document).lines(), line) : undefined),
-    rule: rule && { type: rule.type, min: rule.min, max: rule.max, options: rule.options },
-    standard: rule?.default,
     elsewhere: elsewhere(session, card, path),
-    list:
-      rule?.list === undefined
-        ? undefined
-        : { separator: rule.list, folders: rule.names === undefined ? [] : namedFolders(session, rule.names) },
-    tried: session.stack.tried
-      .filter((one) => one.file === file && nameKey(pathId(one.path)) === id)
-      .map(({ value: tried, note, at }) => ({ value: tried, note, at }))
-      .reverse(),
+    tried: triedOf(session, file, id),
+    ...ruleOf(session, rule),
+    meaning: rule?.meaning ?? comment(),
   };
 }
+
+/** What becomes of a key that no edit is for, where another file comes with another value, or without it. */
+function broughtOf(
+  coming: Coming | undefined,
+  path: readonly string[],
+  now: string | undefined,
+): { kind: 'pack'; layer: string; value: string | undefined } | undefined {
+  const value = coming?.document.get(path);
+  return coming && value !== now ? { kind: 'pack', layer: coming.layer, value } : undefined;
+}
+
+/** What the card says of a key. */
+function ruleOf(
+  session: Session,
+  rule: SettingsFile['keys'][number] | undefined,
+): Pick<SettingRow, 'rule' | 'standard' | 'list'> {
+  if (!rule) return { rule: undefined, standard: undefined, list: undefined };
+  const { type, min, max, options, list, names } = rule;
+  return {
+    rule: { type, min, max, options },
+    standard: rule.default,
+    list:
+      list === undefined
+        ? undefined
+        : { separator: list, folders: names === undefined ? [] : namedFolders(session, names) },
+  };
+}
+
+/** Values that the player tried, the latest first. */
+const triedOf = ({ stack }: Session, file: TargetPath, id: string): SettingRow['tried'] =>
+  stack.tried
+    .filter((one) => one.file === file && nameKey(pathId(one.path)) === id)
+    .map(({ value, note, at }) => ({ value, note, at }))
+    .reverse();
 
 /** The same key in files above and below this one, and which of them counts. */
 function elsewhere(session: Session, file: SettingsFile | undefined, path: readonly string[]): SettingRow['elsewhere'] {

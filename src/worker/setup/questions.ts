@@ -1,7 +1,7 @@
 import { isSame, wayToPlay, type Json } from '@/core';
 import type { SetUpQuestions } from '../contract';
 import type { QuestionsOf } from '../game/handlers';
-import { planWith } from '../game/layers';
+import { planWith } from '../game/stackLayers';
 import { planView } from '../game/planView';
 import { compareWays, stackOf, wayOf } from './ways';
 

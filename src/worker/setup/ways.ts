@@ -14,7 +14,7 @@ import {
 import { memory } from '@/storage/memory';
 import type { WayRef, WaysCompared } from '../contract';
 import { decidedIn } from '../game/decided';
-import { layersOf } from '../game/layers';
+import { layersOf } from '../game/stackLayers';
 import { LISTED } from '../game/planView';
 import type { Session } from '../game/session';
 

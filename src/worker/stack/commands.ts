@@ -3,8 +3,8 @@ import type { StackCommands } from '../contract';
 import { writeNotes } from '../game/written';
 import type { CommandsOf } from '../game/handlers';
 import { leaveOut } from './leaveOut';
-import { decideConflict, decideRest, forgetStale, startMerge } from './merges';
-import { addRule, dropRule, moveTo, setPick, switchAll, takeOut } from './order';
+import { decideConflict, decideRest, forgetStale, startMerge } from './fileMerges';
+import { addRule, dropRule, moveTo, setPick, switchAll, takeOut } from './movePacks';
 import { mergePacks, takeApart } from './packMerging';
 
 export const stackCommands: CommandsOf<StackCommands> = {

@@ -13,6 +13,9 @@ import {
   wholeTarget,
   type MergeEntry,
   type MergePlan,
+  type Pack,
+  type PlaceRule,
+  type PlacedFile,
   type Placement,
   type WorkOptions,
   type PackLayer,
@@ -20,9 +23,9 @@ import {
 } from '@/core';
 import type { MergePreview } from '../contract';
 import { keepPack } from '../game/keepPack';
-import { setOrder } from '../game/order';
+import { setOrder } from '../game/stackOrder';
 import type { Session } from '../game/session';
-import { warningsOf } from '../game/proposals';
+import { warningsOf } from '../game/packProposal';
 
 /** Packs that are to become one: what each brings, and where the result goes. */
 interface Prepared {
@@ -32,12 +35,16 @@ interface Prepared {
   name: string;
 }
 
+type Refuse = (why: string) => SatchelError;
+type Opened = { layer: PackLayer; pack: Pack }[];
+type PlacedIn = { layer: PackLayer; files: readonly PlacedFile[] }[];
+
 /** @param container the name of the one folder that all go into, for packs that have folders of their own */
 async function prepare(session: Session, ids: readonly string[], container: string | undefined): Promise<Prepared> {
   // In the order of the stack, whatever the order of choosing: of duplicates the higher pack's counts.
   const layers = session.packLayers().filter(({ id }) => ids.includes(id));
   const names = layers.map(({ name }) => name);
-  const refuse = (why: string) => new SatchelError('cannot-merge', { path: names.join(' + '), why });
+  const refuse: Refuse = (why) => new SatchelError('cannot-merge', { path: names.join(' + '), why });
   if (layers.length < 2) throw refuse('it takes two packs');
   const open = layers.find(({ confidence }) => confidence === 'ask');
   if (open) throw refuse(`“${open.name}” is not placed yet`);
@@ -45,68 +52,76 @@ async function prepare(session: Session, ids: readonly string[], container: stri
     layers.map(async (layer) => ({ layer, pack: (await session.openPack(layer.packId)).pack })),
   );
   const name = `${names.join(' + ')} (merged)`.slice(0, 160);
-  const wholes = layers.flatMap(({ placement }) => wholeTarget(placement) ?? []);
+  const { entries, rules } = zippedTogether(opened, name, refuse) ?? unpackedTogether(opened, container, refuse);
+  return {
+    layers,
+    name,
+    plan: planMerge(entries),
+    placement: { rules, leftOut: [], made: [], decisions: noDecisions },
+  };
+}
+
+/** What each pack brings, and the rules by which all of it is placed. */
+interface Together {
+  entries: MergeEntry[][];
+  rules: PlaceRule[];
+}
+
+/** Packs that stay zipped become one zipped pack; undefined where none of them does. */
+function zippedTogether(opened: Opened, name: string, refuse: Refuse): Together | undefined {
+  const wholes = opened.flatMap(({ layer }) => wholeTarget(layer.placement) ?? []);
   const upper = wholes.at(-1);
-  if (upper !== undefined) {
-    if (wholes.length < layers.length) throw refuse('one stays zipped and another one does not');
-    const to = joinPath(parentOf(upper), `${fileName(name)}.zip`);
-    return {
-      layers,
-      name,
-      plan: planMerge(opened.map(({ pack }) => pack.entries.map((entry) => ({ path: entry.path, entry })))),
-      placement: { rules: [{ as: 'whole', from: '', to }], leftOut: [], made: [], decisions: noDecisions },
-    };
-  }
+  if (upper === undefined) return undefined;
+  if (wholes.length < opened.length) throw refuse('one stays zipped and another one does not');
+  const to = joinPath(parentOf(upper), `${fileName(name)}.zip`);
+  return {
+    entries: opened.map(({ pack }) => pack.entries.map((entry) => ({ path: entry.path, entry }))),
+    rules: [{ as: 'whole', from: '', to }],
+  };
+}
+
+function unpackedTogether(opened: Opened, container: string | undefined, refuse: Refuse): Together {
   const placed = opened.map(({ layer, pack }) => ({ layer, files: placeFiles(pack.entries, layer.placement) }));
   const inside = placed.find(
     ({ layer, files }) => files.some((file) => file.inside !== undefined) || layer.placement.made.length > 0,
   );
   if (inside) throw refuse(`“${inside.layer.name}” goes into an archive of the game, or is converted`);
-  const edits = layers
-    .flatMap(({ placement }) => placeEdits(placement))
+  const { entries, rules } = container === undefined ? byRoots(placed) : inOneFolder(placed, container, refuse);
+  const edits = placed
+    .flatMap(({ layer }) => placeEdits(layer.placement))
     .map(({ file, edits: wanted }, i) => ({
       as: 'edits' as const,
       from: `settings ${i + 1}`,
       to: file,
       edits: wanted,
     }));
-  if (container !== undefined) {
-    const folders = layers.flatMap(({ parts }) => parts.find(({ mode }) => mode === 'own-folder')?.to ?? []);
-    const [first] = folders;
-    if (first === undefined || folders.length < layers.length) throw refuse('not each of them has a folder of its own');
-    const to = joinPath(parentOf(first), fileName(container));
-    const entries = placed.map(({ files }, i) =>
-      files.map((entry): MergeEntry => ({
-        path: entry.target.startsWith(`${folders[i]}/`)
-          ? entry.target.slice((folders[i] as string).length + 1)
-          : baseName(entry.target),
-        entry,
-      })),
-    );
-    return {
-      layers,
-      name,
-      plan: planMerge(entries),
-      placement: { rules: [{ as: 'files', from: '', to }, ...edits], leftOut: [], made: [], decisions: noDecisions },
-    };
-  }
-  const roots = [...new Set(placed.flatMap(({ files }) => files.map(({ target }) => splitTarget(target).root)))].sort();
-  const entries = placed.map(({ files }) =>
-    files.map((entry): MergeEntry => ({
-      path: roots.length === 1 ? splitTarget(entry.target).path : entry.target,
-      entry,
-    })),
-  );
-  const rules = roots.map((root) => ({
-    as: 'files' as const,
-    from: roots.length === 1 ? '' : root,
-    to: target(root, ''),
-  }));
+  return { entries, rules: [...rules, ...edits] };
+}
+
+/** All of them in one folder, in place of the folders of their own. */
+function inOneFolder(placed: PlacedIn, container: string, refuse: Refuse): Together {
+  const folders = placed.flatMap(({ layer }) => layer.parts.find(({ mode }) => mode === 'own-folder')?.to ?? []);
+  const [first] = folders;
+  if (first === undefined || folders.length < placed.length) throw refuse('not each of them has a folder of its own');
+  const within = (path: string, folder: string) =>
+    path.startsWith(`${folder}/`) ? path.slice(folder.length + 1) : baseName(path);
   return {
-    layers,
-    name,
-    plan: planMerge(entries),
-    placement: { rules: [...rules, ...edits], leftOut: [], made: [], decisions: noDecisions },
+    entries: placed.map(({ files }, i) =>
+      files.map((entry) => ({ path: within(entry.target, folders[i] as string), entry })),
+    ),
+    rules: [{ as: 'files', from: '', to: joinPath(parentOf(first), fileName(container)) }],
+  };
+}
+
+/** Each file where it goes now, root by root. */
+function byRoots(placed: PlacedIn): Together {
+  const roots = [...new Set(placed.flatMap(({ files }) => files.map(({ target: to }) => splitTarget(to).root)))].sort();
+  const lone = roots.length === 1;
+  return {
+    entries: placed.map(({ files }) =>
+      files.map((entry) => ({ path: lone ? splitTarget(entry.target).path : entry.target, entry })),
+    ),
+    rules: roots.map((root) => ({ as: 'files', from: lone ? '' : root, to: target(root, '') })),
   };
 }
 

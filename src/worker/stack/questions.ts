@@ -3,7 +3,7 @@ import { FarBlob } from '@/folders/farBlob';
 import type { StackQuestions } from '../contract';
 import type { QuestionsOf } from '../game/handlers';
 import { compareAt, fileStory, pictureAt, soundAt } from '../game/story';
-import { mergedLines } from './merges';
+import { mergedLines } from './fileMerges';
 import { overlapTree } from './overlaps';
 import { previewMerge } from './packMerging';
 

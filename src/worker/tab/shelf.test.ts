@@ -4,6 +4,7 @@ import { openPack } from '@/core';
 import { DEMO_GAMES } from '@/demo/demoGames';
 import { SHELF } from '@/demo/shelf';
 import { BrowserFolder } from '@/folders/browser';
+import { answerAll } from '../../../tests/support/mistakes';
 import { Seat, blob, demo, eachInItsBrowser, folders, reloaded } from '../../../tests/support/seat';
 
 eachInItsBrowser();
@@ -17,15 +18,7 @@ describe('the ways of placing, from the shelf into the game and out again', () =
       for (const { file, game } of SHELF)
         if (game === card.id && !['every-island.zip', 'soggy-download.zip'].includes(file))
           await seat.engine.change({ do: 'fetch from shelf', file });
-      for (const { layer, placement } of seat.game.packs)
-        for (const { id, options, suggested, kind, answer } of placement.questions)
-          if (kind === 'one' && answer.length === 0)
-            await seat.engine.change({
-              do: 'answer question',
-              layer,
-              question: id,
-              answer: suggested.length > 0 ? suggested : [options[0]?.id as string],
-            });
+      await answerAll(seat);
       for (const { layer, placement } of seat.game.packs)
         for (const { id, options } of placement.questions.filter(({ kind, answered }) => kind === 'any' && !answered))
           await seat.engine.change({

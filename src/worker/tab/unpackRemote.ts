@@ -42,5 +42,6 @@ function run(
  */
 export const remoteUnpacker: Unpacker = {
   list: (job, signal) => run({ job }, () => undefined, signal),
-  unpack: (job, wanted, limit, onBytes, signal) => run({ job, wanted: wanted && [...wanted], limit }, onBytes, signal),
+  unpack: (job, { wanted, limit }, onBytes, signal) =>
+    run({ job, wanted: wanted && [...wanted], limit }, onBytes, signal),
 };

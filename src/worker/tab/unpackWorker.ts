@@ -12,7 +12,9 @@ self.addEventListener('message', ({ data }: MessageEvent<UnpackRequest>) => {
   const run =
     data.limit === undefined
       ? inlineUnpacker.list(data.job)
-      : inlineUnpacker.unpack(data.job, data.wanted, data.limit, (bytes) => send({ bytes }, [bytes.buffer]));
+      : inlineUnpacker.unpack(data.job, { wanted: data.wanted, limit: data.limit }, (bytes) =>
+          send({ bytes }, [bytes.buffer]),
+        );
   run.then(
     (outcome) => send({ outcome }),
     (error: unknown) => send({ failure: toFailure(error) }),

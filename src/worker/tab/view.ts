@@ -8,7 +8,7 @@ import type { Session } from '../game/session';
 import { whyThere } from '../game/whyThere';
 import { ledgerView } from '../ledger/view';
 import { beyondKeys } from '../settings/beyondKeys';
-import { proposalViews } from '../settings/proposals';
+import { proposalViews } from '../settings/askedSettings';
 import { switchViews } from '../settings/switches';
 import { keptView } from '../setup/view';
 import { settingsViews } from '../settings/view';

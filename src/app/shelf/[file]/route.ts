@@ -1,4 +1,4 @@
-import { openDownload } from '@/demo/downloads';
+import { openDownload } from '@/demo/shelfFiles';
 
 /** The stand-in for a download page: serves the demo's archives. */
 export async function GET(_request: Request, { params }: { params: Promise<{ file: string }> }): Promise<Response> {

@@ -10,7 +10,7 @@ import {
 } from '@/core';
 import type { MergedLine, StackQuestions } from '../contract';
 import { contentAt } from '../game/content';
-import { mergeNow } from '../game/merges';
+import { mergeNow } from '../game/mergeNow';
 import type { Session } from '../game/session';
 
 /** Puts one file together out of all packs that bring it. */

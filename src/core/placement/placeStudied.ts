@@ -30,7 +30,7 @@ import { foldersOf, idParts, packNode } from './idParts';
 import { sharedFolder } from './overTree';
 import { isOfTheGame, packBaggage, withoutBaggage } from './packBaggage';
 import { packTree } from './packTree';
-import { placeZipped } from './places';
+import { placeZipped } from './placeByKind';
 import type { Plan } from './plans';
 import { asEdits, settingsTargets } from './settingsFiles';
 import { stayZipped } from './stayZipped';
@@ -174,44 +174,46 @@ function isTextOfTheGame(path: string, entries: readonly PackEntry[], { tree }: 
 /** One text in a folder may be about it. */
 const SEVERAL = 2;
 
+interface Groups {
+  exclusive: Group[];
+  optional: string[];
+}
+
 /** Parts to choose from: by their names, by what the read-me says, and because they lead to the same files. */
-function groupsOf(
-  entries: readonly PackEntry[],
-  plan: Plan | undefined,
-  context: Context,
-): { exclusive: Group[]; optional: string[] } {
+function groupsOf(entries: readonly PackEntry[], plan: Plan | undefined, context: Context): Groups {
   const named = findGroups(entries, context);
-  const taken = () => [...named.exclusive.flatMap(({ options }) => options), ...named.optional];
-  const free = (folder: string) => !taken().some((one) => isUnder(folder, one) || isUnder(one, folder));
-  const told = context.steps.find((step) => step.kind === 'choose one');
-  // Several new things of a kind hold files of the same names; they do not exclude each other.
-  if (!told)
-    named.exclusive = named.exclusive.filter(
-      ({ options }) => !options.every((folder) => !looksLikeChoice(folder) && isThing(entries, folder, context)),
-    );
-  if (told) {
+  const free = (folder: string) => {
+    const taken = [...named.exclusive.flatMap(({ options }) => options), ...named.optional];
+    return !taken.some((one) => isUnder(folder, one) || isUnder(one, folder));
+  };
+  if (context.steps.some(({ kind }) => kind === 'choose one')) {
     const group = alikeSiblings(entries).find(({ options }) => options.every(free));
     if (group) named.exclusive.push(group);
+  } else {
+    // Several new things of a kind hold files of the same names; they do not exclude each other.
+    const areThings = ({ options }: Group) =>
+      options.every((folder) => !looksLikeChoice(folder) && isThing(entries, folder, context));
+    named.exclusive = named.exclusive.filter((group) => !areThings(group));
   }
-  for (const step of context.steps)
-    if (step.kind === 'optional')
-      for (const folder of step.what)
-        if (
-          entries.some(({ path }) => path !== folder && isUnder(path, folder)) &&
-          free(folder) &&
-          !entries.every(({ path }) => isUnder(path, folder))
-        )
-          named.optional.push(folder);
-  // A folder that says in its name for whom it is stays out until it is asked for.
-  for (const node of foldersOf(packTree(entries)))
-    if (node.depth > 0 && saysForWhom(node.path) && free(node.path) && node.count < entries.length)
-      named.optional.push(node.path);
+  for (const folder of optionalFolders(entries, context)) if (free(folder)) named.optional.push(folder);
   if (plan) {
     const found = collisionsOf(plan, entries, context.tree);
     for (const group of found.exclusive) if (group.options.every(free)) named.exclusive.push(group);
     for (const folder of found.optional) if (free(folder)) named.optional.push(folder);
   }
   return named;
+}
+
+/** Folders that the read-me calls optional, and those that say in their names for whom they are. */
+function optionalFolders(entries: readonly PackEntry[], { steps }: Context): string[] {
+  const isPart = (folder: string) =>
+    entries.some(({ path }) => path !== folder && isUnder(path, folder)) &&
+    !entries.every(({ path }) => isUnder(path, folder));
+  const told = steps.flatMap((step) => (step.kind === 'optional' ? step.what : []));
+  const forSome = [...foldersOf(packTree(entries))].filter(
+    ({ depth, path, count }) => depth > 0 && saysForWhom(path) && count < entries.length,
+  );
+  return [...told.filter(isPart), ...forSome.map(({ path }) => path)];
 }
 
 /** Does a folder of the pack look like one more of the game's things of a kind? */
@@ -249,6 +251,15 @@ function belongsToAThing(target: string, { card, knowledge }: Context): boolean 
   return family !== undefined && !(card.profiles && nameKey(card.profiles.folder) === family.key);
 }
 
+/** How many of some files lie in each folder, or below it. */
+function filesBelow(targets: readonly string[]): Map<string, number> {
+  const found = new Map<string, number>();
+  for (const target of targets)
+    for (let folder = nameKey(parentOf(target)); folder !== ''; folder = parentOf(folder))
+      found.set(folder, (found.get(folder) ?? 0) + 1);
+  return found;
+}
+
 /** What comes to lie where the player's own settings are becomes edits of them; nothing else does. */
 function intoSettings(entries: readonly PackEntry[], context: Context, result: PoolResult): void {
   const own = new Map(settingsTargets(context.card, context.tree.targets).map((file) => [nameKey(file.target), file]));
@@ -256,22 +267,17 @@ function intoSettings(entries: readonly PackEntry[], context: Context, result: P
   const book = new RuleBook({ rules: result.rules, leftOut: [], made: [], decisions: noDecisions });
   const edits: PlaceRule[] = [];
   const out = new Set<string>(result.leftOut.map(({ path }) => path));
-  const brought = new Map<string, number>();
-  for (const { path } of entries) {
+  const goals = entries.flatMap(({ path }) => {
     const goal = targetOf(path, book);
-    if (goal)
-      for (let folder = nameKey(parentOf(goal.target)); folder !== ''; folder = parentOf(folder))
-        brought.set(folder, (brought.get(folder) ?? 0) + 1);
-  }
-  for (const { path } of entries) {
-    const goal = targetOf(path, book);
-    const whole = goal !== undefined && (brought.get(nameKey(parentOf(goal.target))) ?? 0) > 1;
-    const file =
-      goal && goal.inside === undefined && !(whole && belongsToAThing(goal.target, context))
-        ? own.get(nameKey(goal.target))
-        : undefined;
+    return goal ? [{ path, goal }] : [];
+  });
+  const brought = filesBelow(goals.map(({ goal }) => goal.target));
+  for (const { path, goal } of goals) {
+    if (goal.inside !== undefined || out.has(path)) continue;
+    const whole = (brought.get(nameKey(parentOf(goal.target))) ?? 0) > 1;
+    const file = whole && belongsToAThing(goal.target, context) ? undefined : own.get(nameKey(goal.target));
+    if (!file) continue;
     const text = context.texts.get(path);
-    if (!file || out.has(path)) continue;
     if (text === undefined) {
       result.leftOut.push({ path, why: 'settings the game writes itself' });
       continue;

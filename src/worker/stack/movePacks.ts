@@ -1,5 +1,5 @@
 import { ORIGINAL, pick, type OrderRule, type Pick } from '@/core';
-import { setOrder, withoutLayers } from '../game/order';
+import { setOrder, withoutLayers } from '../game/stackOrder';
 import type { Session } from '../game/session';
 
 /** Moves packs together to a place counted from the bottom among the others; they keep their order. */

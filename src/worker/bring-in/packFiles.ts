@@ -9,8 +9,7 @@ const LARGEST = 64 * 1024 * 1024;
 
 async function read(
   session: Session,
-  id: string,
-  path: string,
+  { id, path }: { id: string; path: string },
   fits: boolean,
   why: string,
 ): Promise<Uint8Array<ArrayBuffer>> {
@@ -24,8 +23,7 @@ async function read(
 export async function readText(session: Session, id: string, path: string): Promise<string> {
   const data = await read(
     session,
-    id,
-    path,
+    { id, path },
     ['text', 'settings', 'other'].includes(kindOf(path)),
     'it is not a short text',
   );
@@ -35,6 +33,6 @@ export async function readText(session: Session, id: string, path: string): Prom
 /** A sound of a pack, to be heard. @throws SatchelError `not-text` */
 export async function readSound(session: Session, id: string, path: string): Promise<Blob> {
   const type = soundType(path);
-  const data = await read(session, id, path, type !== undefined, 'it is not a sound that can be played here');
+  const data = await read(session, { id, path }, type !== undefined, 'it is not a sound that can be played here');
   return new Blob([data], type === undefined ? {} : { type });
 }

@@ -2,7 +2,7 @@ import { deflateRawSync } from 'node:zlib';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { inflateByStream } from '@/core';
-import { inflateAtOnce } from './inflate';
+import { inflateAtOnce } from './nodeInflate';
 
 /** zlib's own deflate is what it is held against; RFC 1951 is the format. */
 

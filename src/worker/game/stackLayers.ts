@@ -14,7 +14,7 @@ import {
   type PackLayer,
   type Stack,
 } from '@/core';
-import { mergeNow } from './merges';
+import { mergeNow } from './mergeNow';
 import type { Session } from './session';
 import { stateNow } from './stateNow';
 

@@ -1,0 +1,161 @@
+import { baseName, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
+import { KeyIndex, bareKey, type KnownKey } from './keyIndex';
+import { speaksOf } from './readMeSentences';
+import type { SettingProposal, SettingsInput } from './settingProposal';
+import { ADDING, EACH, NEVER, type Token } from './settingsWords';
+
+export const MOST = 200;
+/** So many keys of one name are set by one sentence that says “each”. */
+const MOST_AT_ONCE = 12;
+
+/** As long as it was: places in the sentence stay. */
+export const blank = (text: string): string => ' '.repeat(text.length);
+
+/** What is known while a read-me is read for its settings: the keys, what it spoke of last, and what it asked. */
+export class ReadSoFar {
+  readonly index: KeyIndex;
+  readonly found: SettingProposal[] = [];
+  /** The files spoken of last, and how long ago. */
+  files: number[] = [];
+  section: string | undefined;
+  sectionLine = 0;
+  lastItem: string | undefined;
+  /** The key that the sentence before spoke of. */
+  lastKey: readonly KnownKey[] | undefined;
+  /** A name is to be added to a list, and the next line says which. */
+  listWaits = false;
+  lastList: KnownKey | undefined;
+  readonly packNames: Map<string, string>;
+
+  constructor(
+    private readonly input: SettingsInput,
+    readonly text: string,
+  ) {
+    this.index = new KeyIndex(input.documents);
+    this.packNames = new Map();
+    for (const { path } of (input.entries ?? []).slice(0, 5000)) {
+      const name = baseName(path);
+      this.packNames.set(nameKey(name), name);
+      this.packNames.set(nameKey(stemOf(name)), stemOf(name));
+      // What stands before all endings, where the game has names of two words: `chapel` of `chapel.room.json`.
+      const [bare = ''] = name.split('.');
+      if (bare.length >= 3) this.packNames.set(nameKey(bare), bare);
+      for (const folder of parentOf(path).split('/')) if (folder !== '') this.packNames.set(nameKey(folder), folder);
+    }
+  }
+
+  /** The one file that is spoken of. */
+  get onlyFile() {
+    const [file] = this.files;
+    return this.files.length === 1 && file !== undefined ? this.index.files[file] : undefined;
+  }
+
+  filesIn(tokens: readonly Token[], sentence: string): number[] {
+    const found = tokens.flatMap((token) => (token.section ? [] : this.index.filesNamed(token.text)));
+    if (found.length === 0) {
+      // A name with blanks in it, or without quotes.
+      const low = nameKey(sentence);
+      this.index.files.forEach(({ name }, i) => {
+        if (name.includes(' ') && low.includes(name)) found.push(i);
+      });
+    }
+    return [...new Set(found)];
+  }
+
+  /** Of several places the one that is meant; all of them where each is; none where that is not said. */
+  narrow(places: readonly KnownKey[], tokens: readonly Token[], sentence: string): readonly KnownKey[] {
+    if (places.length < 2) return places;
+    const named = this.bestNamed(places, tokens, sentence);
+    // “both Use entries”
+    const at = tokens.findIndex(({ key }) => key === named[0]?.name);
+    const isEach = named.length <= MOST_AT_ONCE && at > 0 && EACH.test(tokens[at - 1]?.key ?? '');
+    if (isEach && !named.some(({ items }) => items)) return named;
+    const lists = named.filter(({ items }) => items);
+    const kept = lists.length > 0 && ADDING.test(sentence) ? lists : named.filter(({ items }) => !items);
+    const byFile = new Map<number, KnownKey[]>();
+    for (const place of kept) byFile.set(place.file, [...(byFile.get(place.file) ?? []), place]);
+    const alone = [...byFile].flatMap(([file, some]) =>
+      some.length === 1 ? [{ file, place: some[0] as KnownKey }] : [],
+    );
+    if (alone.length < 2) return alone.length === 1 && byFile.size === 1 ? alone.map(({ place }) => place) : [];
+    const files = this.meantFiles(
+      alone.map(({ file }) => file),
+      sentence,
+    );
+    return alone.filter(({ file }) => files.includes(file)).map(({ place }) => place);
+  }
+
+  /** Those of which a sentence names the most of what they lie in. */
+  private bestNamed(places: readonly KnownKey[], tokens: readonly Token[], sentence: string): KnownKey[] {
+    const words = new Set(tokens.map(({ text }) => bareKey(text)));
+    const low = nameKey(sentence);
+    const section = this.section === undefined ? undefined : bareKey(this.section);
+    const isNamed = (above: string) => words.has(above) || low.includes(`[${above}]`) || above === section;
+    const mentioned = (place: KnownKey) =>
+      Number(words.has(bareKey(this.index.nameOf(place) ?? ''))) +
+      place.path.slice(0, -1).filter((above) => isNamed(bareKey(above))).length;
+    const most = Math.max(...places.map(mentioned));
+    return places.filter((place) => mentioned(place) === most);
+  }
+
+  /** Of several files the ones that are spoken of: by their folder, by where the pack goes, or each of them. */
+  meantFiles(files: readonly number[], sentence: string): number[] {
+    const names = new Set(files.map((file) => this.index.files[file]?.name));
+    const target = (file: number) => nameKey(this.index.files[file]?.target ?? '');
+    if (names.size > 1) {
+      const shallow = Math.min(...files.map((file) => target(file).split('/').length));
+      const top = files.filter((file) => target(file).split('/').length === shallow);
+      return top.length === 1 ? top : [];
+    }
+    const folder = (file: number) => baseName(this.index.folderOf(file));
+    const spoken = (text: string) => files.filter((file) => folder(file).length > 1 && speaksOf(text, folder(file)));
+    for (const text of [sentence, this.text]) {
+      const some = spoken(text);
+      if (some.length > 0 && some.length < files.length) return some;
+    }
+    const goals = (this.input.placement?.rules ?? []).map(({ to }) => nameKey(to));
+    const there = files.filter((file) =>
+      goals.some(
+        (to) =>
+          `${to}/`.startsWith(`${this.index.folderOf(file)}/`) || `${this.index.folderOf(file)}/`.startsWith(`${to}/`),
+      ),
+    );
+    if (there.length > 0 && there.length < files.length) return there;
+    const { profiles } = this.input.card;
+    const people =
+      profiles && files.every((file) => nameKey(parentOf(this.index.folderOf(file))) === nameKey(profiles.folder));
+    return people || EACH.test(sentence) ? [...files] : [];
+  }
+
+  /** A word that names something in the pack, and is not only a small word. */
+  readonly isOfPack = (key: string): boolean => this.packNames.has(key) && !NEVER.has(key);
+
+  fileOf(place: KnownKey): TargetPath {
+    return (this.index.files[place.file] as { target: TargetPath }).target;
+  }
+
+  push(place: KnownKey, value: string, line: number): void {
+    const now = place.value;
+    const written = /^".*"$/.test(now) && !/^".*"$/.test(value) ? `"${value}"` : value;
+    this.found.push({ kind: 'key', file: this.fileOf(place), path: [...place.path], value: written, line, now });
+  }
+
+  /** A key that the file does not have yet, in a section of it where it has sections. */
+  pushNew(file: number, { section, name, value, line }: NewKey): void {
+    const known = this.index.files[file];
+    if (!known || !/^[\p{L}_][\p{L}\p{N}_.:-]*$/u.test(name)) return;
+    const sections = [
+      ...new Set(known.document.entries().flatMap(({ path }) => (path.length === 2 ? [path[0] as string] : []))),
+    ];
+    const home = section === undefined ? undefined : sections.find((one) => bareKey(one) === bareKey(section));
+    if (section === undefined ? sections.length > 0 : home === undefined) return;
+    this.found.push({ kind: 'key', file: known.target, path: home === undefined ? [name] : [home, name], value, line });
+  }
+}
+
+interface NewKey {
+  section: string | undefined;
+  name: string;
+  value: string;
+  line: number;
+}

@@ -1,0 +1,190 @@
+import { nameKey } from '../paths/paths';
+import type { SettingsDocument } from '../settings/document';
+import { numberedSections } from '../settings/numbered';
+import { bareKey, itemPath, type KnownFile } from './keyIndex';
+import { ListReader } from './settingsInLists';
+import { isNoRequest } from './noRequest';
+import type { ReadSoFar } from './readSoFar';
+import type { SettingProposal } from './settingProposal';
+import { AsWritten } from './settingsAsWritten';
+import type { SentenceReader } from './settingsInSentences';
+import { afterArrow, isNumber, isSwitch, settingsTokens } from './settingsWords';
+
+/** Lines belong to a section that the sentence so many lines above speaks of. */
+const MOST_LINES_BELOW = 8;
+
+type Line = { text: string; line: number };
+type Numbered = Extract<SettingProposal, { kind: 'numbered section' }>;
+
+/** Reads lines that stand for themselves, in the form of the file that they are for. */
+export class LineReader {
+  private readonly written: AsWritten;
+  private readonly lists: ListReader;
+
+  constructor(
+    private readonly known: ReadSoFar,
+    private readonly sentences: SentenceReader,
+  ) {
+    this.written = new AsWritten(known);
+    this.lists = new ListReader(known);
+  }
+
+  read(lines: readonly Line[]): void {
+    if (lines.length === 0 || this.block(lines)) return;
+    let section: string | undefined;
+    let numbered: Numbered | undefined;
+    for (const { text: written, line } of lines) {
+      const text = afterArrow(written);
+      const header = /^\s*\[([^\]]{1,80})\]\s*$/.exec(text)?.[1]?.trim();
+      if (header === undefined) this.line({ text, line }, section, numbered);
+      else {
+        section = header;
+        numbered = this.numberedFor(header, line);
+        if (numbered) this.known.found.push(numbered);
+      }
+    }
+  }
+
+  /** One line below a section, or below none. */
+  private line({ text, line }: Line, section: string | undefined, numbered: Numbered | undefined): void {
+    if (/^\s*</.test(text)) return this.written.tags(text, line);
+    const [, name, raw = ''] = /^\s*(?:set\w?\s+)?"?([^\s="“”][^="]{0,60}?)"?\s*=\s*(.*?)\s*$/.exec(text) ?? [];
+    if (name === undefined) {
+      if (!this.written.command(text, line, true) && !this.lists.oneMore(text.trim(), line))
+        this.sentences.read(text, line);
+      return;
+    }
+    if (/\S\s+\S/.test(raw) && isNoRequest(text, text.indexOf(name), name.length)) return;
+    const value = this.withoutProse(raw.replace(/\s+[;#].*$/, ''));
+    if (numbered) numbered.keys.push({ key: name, value });
+    else this.put(section, name, value, line);
+  }
+
+  /** “CHEAT=1 in game.cfg and all is yours.”: what goes on as a sentence is no part of the value. */
+  private withoutProse(value: string): string {
+    // “Rats=0, of course.”
+    const plain = /^("[^"]*"|[^\s",]+),\s+\p{L}.*[.!?]$/u.exec(value)?.[1];
+    if (plain !== undefined && (plain.startsWith('"') || isNumber(plain) || isSwitch(plain))) return plain;
+    // “speed = 1.5 (larder.ini)”
+    const [, told, where = ''] = /^("[^"]*"|[^\s"(]+)\s*\(([^)]*)\)\.?$/.exec(value) ?? [];
+    if (told !== undefined && where.split(/[\s,;]+/).some((word) => this.known.index.filesNamed(word).length > 0))
+      return told;
+    const cut =
+      /^("[^"]*"|[^\s"]+)\s+(?:in|under|inside|and|to|for|if|then|so|or|which|that|will|makes?|gives?|und|oder|für|damit|y|o|para|et|ou|pour)\s/iu.exec(
+        value,
+      )?.[1];
+    if (cut === undefined) return value;
+    return /[.!?]$/.test(value) ||
+      value.split(/\s+/).some((word) => this.known.index.filesNamed(word.replace(/[,;:.!?)]+$/, '')).length > 0)
+      ? cut
+      : value;
+  }
+
+  private put(section: string | undefined, name: string, value: string, line: number): void {
+    const all = this.known.index
+      .keys(name)
+      .filter(
+        ({ items, path }) =>
+          !items && (section === undefined || path.slice(0, -1).some((above) => bareKey(above) === bareKey(section))),
+      );
+    const scoped = this.known.files.length > 0 ? all.filter(({ file }) => this.known.files.includes(file)) : all;
+    const places = scoped.length > 0 ? scoped : all;
+    const tokens = settingsTokens(`${section ?? ''} ${name}`);
+    const meant = this.known.narrow(places, tokens, section === undefined ? '' : `[${section}]`);
+    for (const place of meant) this.known.push(place, value, line);
+    if (places.length > 0) return;
+    const files =
+      this.known.files.length === 1
+        ? this.known.files
+        : this.known.index.files.flatMap(({ document }, i) =>
+            section !== undefined &&
+            document.entries().some(({ path }) => path.length > 1 && bareKey(path[0] as string) === bareKey(section))
+              ? [i]
+              : [],
+          );
+    // “Add below [Packs]:”, and the lines right after it.
+    const home = section ?? (line - this.known.sectionLine <= MOST_LINES_BELOW ? this.known.section : undefined);
+    if (files.length === 1) this.known.pushNew(files[0] as number, { section: home, name, value, line });
+  }
+
+  /** Lines in the form of a file that is spoken of: braces, JSON. */
+  private block(lines: readonly Line[]): boolean {
+    const text = lines.map((one) => one.text).join('\n');
+    if (!/[{}]|^\s*"[^"]+"\s*:/m.test(text)) return false;
+    const scope = this.known.files.length > 0 ? this.known.files : this.known.index.files.map((_, i) => i);
+    const pairs = [
+      ...text.matchAll(/"?([\w.-]+)"?\s*[:=]?\s+("[^"]*"|[^\s{}",]+)\s*,?\s*(?=$|[}\n])/gm),
+      ...text.matchAll(/"([^"]+)"\s*:\s*("[^"]*"|[^\s{}",]+)/g),
+    ];
+    let any = this.listBlock(text, scope, lines[0]?.line ?? 1);
+    for (const [whole, name = '', value = ''] of pairs) {
+      const places = this.known.index.keys(name).filter(({ file, items }) => scope.includes(file) && !items);
+      const line =
+        lines.find((one) => one.text.includes(whole.trim().split('\n')[0] ?? ''))?.line ?? lines[0]?.line ?? 1;
+      for (const place of this.known.narrow(places, settingsTokens(text.replace(/[{}:,]/g, ' ')), text)) {
+        this.known.push(place, value.replace(/^"(.*)"$/, '$1'), line);
+        any = true;
+      }
+    }
+    return any;
+  }
+
+  /** `"order": ["base", "reef"]` for a list that holds `base`: what is more in it comes to it. */
+  private listBlock(text: string, scope: readonly number[], line: number): boolean {
+    let any = false;
+    for (const [, name = '', inside = ''] of text.matchAll(/"([^"\n]{1,80})"\s*:\s*\[([^[\]{}]{0,2000})\]/g)) {
+      const items = [...inside.matchAll(/"([^"]*)"|([^\s,"]+)/g)].map(([, quoted, bare = '']) => quoted ?? bare);
+      const [list, other] = this.known.index.keys(name).filter((place) => scope.includes(place.file) && place.items);
+      const had = list?.items ?? [];
+      const isMore = had.every((item, n) => items[n] === item || items[n] === '...' || items[n] === '…');
+      if (!list || other || !isMore) continue;
+      items.slice(had.length).forEach((value, n) =>
+        this.known.found.push({
+          kind: 'key',
+          file: this.known.fileOf(list),
+          path: itemPath(list, had.length + n),
+          value,
+          line,
+        }),
+      );
+      any = true;
+    }
+    return any;
+  }
+
+  /** `[coat X]`, `[coat.XX]`, or a number that is not there yet, where the file has such sections. */
+  private numberedFor(header: string, line: number): Numbered | undefined {
+    const [, stem = '', mark = ''] =
+      /^(.*?\p{L}[\p{L}\p{N}]*?)[ .:_-]*(\d+|N{1,3}|X{1,3}|Y|Z|#+|\?+|n{1,3}|x{1,3}|\.{2,3}|…|<[^>]*>|_+)$/u.exec(
+        header,
+      ) ?? [];
+    if (nameKey(stem) === '') return undefined;
+    const literal = /^\d+$/.test(mark);
+    const file = this.fileWith(stem, literal);
+    if (!file) return undefined;
+    const sections = sectionsOf(file.document, stem);
+    if (literal && (sections.some(({ number }) => number === Number(mark)) || sections.length === 0)) return undefined;
+    const section = sections.at(-1)?.section.replace(/\d+$/, '').trim() ?? stem;
+    return { kind: 'numbered section', file: file.target, section, keys: [], line };
+  }
+
+  /** The file with such sections; where none has any and no number is said, the one that is spoken of. */
+  private fileWith(stem: string, literal: boolean): KnownFile | undefined {
+    const { index, files: spoken } = this.known;
+    const files = index.files.flatMap(({ document }, i) => (sectionsOf(document, stem).length > 0 ? [i] : []));
+    const scoped = files.filter((file) => spoken.includes(file));
+    const meant = scoped.length > 0 ? scoped : files;
+    const chosen = meant.length > 1 ? this.known.meantFiles(meant, this.known.text) : meant;
+    if (chosen.length === 0) return literal ? undefined : this.known.onlyFile;
+    return chosen.length === 1 ? index.files[chosen[0] as number] : undefined;
+  }
+}
+
+/** Sections of a name with numbers behind it, whatever stands between. */
+function sectionsOf(document: SettingsDocument, stem: string) {
+  for (const separator of ['', ' ', '.', '_', '-']) {
+    const sections = numberedSections(document, stem + separator);
+    if (sections.length > 0) return sections;
+  }
+  return [];
+}

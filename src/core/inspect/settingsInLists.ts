@@ -1,0 +1,168 @@
+import { nameKey } from '../paths/paths';
+import { isNear } from './keyInSentence';
+import { itemPath, type KnownKey } from './keyIndex';
+import { asksForALine, bracketed, commandsMore, isPut, namesToList, unique, withItems } from './listedNames';
+import { isNoRequest } from './noRequest';
+import type { ReadSoFar } from './readSoFar';
+import { ADDING, type Token } from './settingsWords';
+
+/** A key of a sentence to which something is added. */
+interface Added {
+  tokens: readonly Token[];
+  /** The key among them; less than 0 where it is not named. */
+  i: number;
+  sentence: string;
+  line: number;
+}
+
+/** What comes to lists: of items, in brackets, with signs between, or line by line. */
+export class ListReader {
+  constructor(private readonly known: ReadSoFar) {}
+
+  /** What is added to a list: of items, in brackets, or with signs between. @returns whether the key is done with */
+  added(added: Added, places: readonly KnownKey[]): boolean {
+    const { tokens, i, sentence, line } = added;
+    const [first] = places as [KnownKey];
+    const adds = ADDING.test(sentence) || IS_IN.test(sentence);
+    if (first.items) {
+      if (adds) this.items(added, first);
+      return true;
+    }
+    const more = adds || INTO.test(sentence) ? this.withMore(tokens, i, first) : undefined;
+    if (more !== undefined) this.known.push(first, more, line);
+    if (more !== undefined || !adds) return more !== undefined;
+    if (!places.some((place) => listOf(place.value) !== undefined && this.separated(added, place))) return false;
+    for (const place of places) this.separated(added, place);
+    return true;
+  }
+
+  /** More items for a list that the file holds as such. */
+  items({ tokens, i, line }: Omit<Added, 'sentence'>, place: KnownKey): void {
+    const had = new Set((place.items ?? []).map(nameKey));
+    const first = place.items?.length ?? 0;
+    const named = tokens.filter(
+      (token, at) =>
+        at !== i &&
+        !had.has(token.key) &&
+        !token.section &&
+        this.known.index.filesNamed(token.text).length === 0 &&
+        (token.quoted || this.known.isOfPack(token.key)) &&
+        this.known.index.keys(token.text).length === 0 &&
+        !(this.known.index.isContainer(token.text) && place.path.some((above) => nameKey(above) === token.key)),
+    );
+    // What stands in quotes is what is to be written; the same word elsewhere in the sentence is the file.
+    const near = named.filter((token) => isNear(tokens, token, i));
+    const meant = near.length > 0 ? near : named;
+    const quoted = meant.filter((token) => token.quoted);
+    const items = [...new Map((quoted.length > 0 ? quoted : meant).map((token) => [token.key, token.text])).values()];
+    const file = this.known.fileOf(place);
+    items.forEach((value, n) =>
+      this.known.found.push({ kind: 'key', file, path: itemPath(place, first + n), value, line }),
+    );
+    if (items.length > 0) return;
+    // What stands there already is so.
+    const isSaid = (value: string) =>
+      tokens.some(
+        ({ key, quoted }, at) => at !== i && key === nameKey(value) && (quoted || this.known.packNames.has(key)),
+      );
+    (place.items ?? []).forEach((value, n) => {
+      if (isSaid(value))
+        this.known.found.push({ kind: 'key', file, path: itemPath(place, n), value, line, now: value });
+    });
+  }
+
+  /** A list in brackets, `["base"]`, with what a sentence adds to it; undefined where it is none, or adds nothing. */
+  private withMore(tokens: readonly Token[], key: number, { value }: KnownKey): string | undefined {
+    const had = bracketed(value);
+    if (!had) return undefined;
+    const named = tokens.filter(
+      (token, at) =>
+        at !== key &&
+        !token.section &&
+        token.text !== '=' &&
+        (token.quoted || this.known.isOfPack(token.key)) &&
+        this.known.index.filesNamed(token.text).length === 0 &&
+        !isPut(tokens, token) &&
+        !had.has(nameKey(token.text)),
+    );
+    const quoted = named.filter((token) => token.quoted);
+    return withItems(value, unique(quoted.length > 0 ? quoted : named));
+  }
+
+  /** More items for a list with signs between. @returns whether the sentence names one, or one that is there */
+  private separated({ tokens, i, line }: Added, place: KnownKey): boolean {
+    const separator = listOf(place.value) ?? ',';
+    const gap = /[,;|]\s/.test(place.value) ? `${separator} ` : separator;
+    const had = new Set(place.value.split(separator).map((item) => nameKey(item.trim().replaceAll('"', ''))));
+    let value = place.value;
+    let there = false;
+    tokens.forEach((token, at) => {
+      const bare = token.text.replace(/^[,;|:]\s*/, '');
+      if (at === i || !this.couldBeItem(token, bare)) return;
+      if (had.has(nameKey(bare))) {
+        there ||= this.isNamed(token, bare);
+        return;
+      }
+      if (bare === '' || (!token.quoted && isPut(tokens, token)) || this.known.index.keys(bare).length > 0) return;
+      had.add(nameKey(bare));
+      value += bare !== token.text && token.text.startsWith(separator) ? token.text : gap + bare;
+    });
+    if (value !== place.value || there) this.known.push(place, value, line);
+    return value !== place.value || there;
+  }
+
+  /** In quotes, behind a sign of the list, or something of the pack. */
+  private isNamed({ text, key, quoted }: Token, bare: string): boolean {
+    return quoted || bare !== text || this.known.packNames.has(key);
+  }
+
+  private couldBeItem(token: Token, bare: string): boolean {
+    if (token.section || token.text === '=' || this.known.index.filesNamed(token.text).length > 0) return false;
+    return this.isNamed(token, bare) || /[\\/]/.test(token.text);
+  }
+
+  /** “Write orchard on a new line of modules.lst”: one more name in a file that lists names. */
+  listed({ tokens, sentence, line }: Omit<Added, 'i'>, named: readonly number[]): void {
+    const [file, other] = named.length > 0 ? named : this.known.files;
+    const names = file === undefined || other !== undefined ? undefined : this.known.index.namesIn(file);
+    const target = this.known.index.files[file ?? -1]?.target;
+    if (!names || !target || !(this.known.listWaits || asksForALine(sentence))) return;
+    const said = tokens.filter(
+      ({ text, key, quoted, section }) =>
+        !section && this.known.index.filesNamed(text).length === 0 && (quoted || this.known.isOfPack(key)),
+    );
+    const meant = namesToList(tokens, said, names);
+    this.known.listWaits = meant.length === 0;
+    const had = new Map(names.map((name) => [nameKey(name), name]));
+    for (const name of meant) {
+      const before = had.get(nameKey(name));
+      const now = before === undefined ? {} : { now: '' };
+      this.known.found.push({ kind: 'key', file: target, path: [before ?? name], value: '', line, ...now });
+    }
+  }
+
+  /** One more command of a kind that the file has several of. @returns whether the sentence asks for one */
+  oneMore(sentence: string, line: number): boolean {
+    const [file, other] = this.known.files;
+    const target = this.known.index.files[file ?? -1]?.target;
+    if (file === undefined || other !== undefined || !target) return false;
+    const lists = this.known.index.listsOfCommands(file);
+    const asked = commandsMore(sentence, lists, this.known.isOfPack).filter(
+      ({ at, length }) => !isNoRequest(sentence, at, length),
+    );
+    for (const { command, name } of asked) {
+      const had = lists.get(command)?.find((one) => nameKey(one) === nameKey(name));
+      const now = had === undefined ? {} : { now: '' };
+      this.known.found.push({ kind: 'key', file: target, path: [command, had ?? name], value: '', line, ...now });
+    }
+    return asked.length > 0;
+  }
+}
+
+/** “it is not shown before "almond" is in "shown"” */
+const IS_IN = /["”»’'] (?:is|are|stands?|must be|has to be|ist|steht|está|est) (?:in|en|dans) ["“„«‘']/iu;
+
+const INTO = /\b(?:into|in die|in den|en la|dans la)\b/iu;
+
+/** The separator of a value that is a list. */
+const listOf = (value: string): string | undefined => [',', ';', '|'].find((one) => value.includes(one));

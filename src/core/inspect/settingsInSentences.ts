@@ -1,0 +1,275 @@
+import { extensionOf, nameKey } from '../paths/paths';
+import { asksFor, clauseAfter, isJoined, namesAll } from './keyInSentence';
+import type { KnownKey } from './keyIndex';
+import { launchOptionsIn } from './launchOptions';
+import { isNoRequest } from './noRequest';
+import { blank, type ReadSoFar } from './readSoFar';
+import { AsWritten } from './settingsAsWritten';
+import { ListReader } from './settingsInLists';
+import { ASKS, AS_IT_COMES, NEVER, OLD, isNumber, isSwitch, settingsTokens, type Token } from './settingsWords';
+import { turned, valueFor, valueOfIt } from './valuesNear';
+import { isCasedAsKey, standsForKey } from './wordAsKey';
+
+/** A sentence as it was read. */
+interface Read {
+  tokens: readonly Token[];
+  sentence: string;
+  line: number;
+  /** The files that it names. */
+  named: readonly number[];
+  keys: readonly { i: number; places: readonly KnownKey[] }[];
+}
+
+/** Reads sentences, one after the other: each may speak of what the one before named. */
+export class SentenceReader {
+  private readonly lists: ListReader;
+  private readonly written: AsWritten;
+
+  constructor(private readonly known: ReadSoFar) {
+    this.lists = new ListReader(known);
+    this.written = new AsWritten(known);
+  }
+
+  read(sentence: string, line: number): void {
+    for (const option of launchOptionsIn(sentence, (key) => this.known.packNames.has(key)))
+      this.known.found.push({ kind: 'launch option', option, line });
+    if (this.written.command(sentence, line)) return;
+    if (/<\p{L}[^<>]*=\s*"/u.test(sentence)) this.written.tags(sentence, line);
+    const tokens = this.joined(
+      settingsTokens(sentence.replace(AS_IT_COMES, blank)).flatMap((token) => this.opened(token)),
+    );
+    const named = this.known.filesIn(tokens, sentence);
+    if (named.length > 0) this.known.files = named;
+    const sections = tokens.filter((token) => token.section && this.known.index.isContainer(token.text));
+    if (sections.length > 0) [this.known.section, this.known.sectionLine] = [sections[0]?.text, line];
+    const keys = tokens.flatMap((token, i) => {
+      const places = token.section || token.text === '=' ? [] : this.placesOf(tokens, i, named.length > 0);
+      return places.length > 0 ? [{ i, places }] : [];
+    });
+    const read: Read = { tokens, sentence, line, named, keys };
+    const before = this.known.found.length;
+    const given = this.eachItsOwn(read);
+    keys.forEach(({ i }, k) => given.has(i) || this.key(read, k));
+    this.besideKeys(read, this.known.found.length === before);
+    this.remember(keys.at(-1)?.places ?? this.spokenOf(tokens), tokens, sentence);
+    const item = tokens.find((token) => this.known.packNames.has(token.key) && extensionOf(token.text) !== '');
+    if (item) this.known.lastItem = this.known.packNames.get(item.key);
+  }
+
+  /** What a sentence asks for otherwise than by a key with its value. @param nothing was found by its keys */
+  private besideKeys(read: Read, nothing: boolean): void {
+    const { tokens, sentence, line, named, keys } = read;
+    const before = this.known.found.length;
+    const isOpen = () => nothing && this.known.found.length === before;
+    if (isOpen() && ASKS.test(sentence)) this.replaced(tokens, named, line);
+    if (isOpen() && keys.length === 0) this.spokenByWords(tokens, named, sentence, line);
+    if (isOpen() ? keys.length === 0 : named.length === 1) this.newKey(tokens, named, line, keys[0]?.places[0]);
+    if (isOpen()) this.lists.listed(read, named);
+    if (isOpen() && keys.length === 0) this.lists.oneMore(sentence, line);
+    if (keys.length === 0) this.ofTheOneBefore(read, isOpen);
+  }
+
+  /** What a sentence without a key asks for the list of its file, or for what was spoken of before. */
+  private ofTheOneBefore({ tokens, sentence, line, named }: Read, isOpen: () => boolean): void {
+    const { index, lastKey = [], lastList } = this.known;
+    // “Put bees into the list in active.json”
+    const only = named.length === 1 ? index.listIn(named[0] as number) : undefined;
+    if (isOpen() && only && (OF_A_LIST.test(sentence) || namesAll(tokens, only)))
+      this.lists.items({ tokens, i: -1, line }, only);
+    // “… you’ll find Cheats. Make it 1.”
+    const [place] = lastKey;
+    const value = isOpen() && place && ABOUT_IT.test(sentence) ? valueOfIt(tokens, place.value, index) : undefined;
+    if (value !== undefined) for (const one of lastKey) this.known.push(one, value, line);
+    // “… a list named folders; reef must be in it”
+    if (isOpen() && lastList && IN_IT.test(sentence)) this.lists.items({ tokens, i: -1, line }, lastList);
+  }
+
+  /** The last key of the files spoken of that a sentence has as a word, though it asks for nothing. */
+  private spokenOf(tokens: readonly Token[]): readonly KnownKey[] | undefined {
+    return tokens
+      .filter(({ section, key }) => !section && !NEVER.has(key))
+      .map(({ text }) => this.known.index.called(text).filter(({ file }) => this.known.files.includes(file)))
+      .findLast((places) => places.length > 0);
+  }
+
+  /** What the next sentence may call “it”. “It says false.” speaks of the same. */
+  private remember(places: readonly KnownKey[] | undefined, tokens: readonly Token[], sentence: string): void {
+    const spoken = places ? this.known.narrow(places, tokens, sentence) : [];
+    this.known.lastList = spoken.find(({ items }) => items) ?? (places ? undefined : this.listNamed(tokens));
+    if (places) this.known.lastKey = spoken.filter(({ items }) => !items);
+    else if (!/^(?:it|this|that|er|sie|es) /i.test(sentence)) this.known.lastKey = undefined;
+  }
+
+  /** “app.json knows two, tub and skip”: the list of which a sentence names all. */
+  private listNamed(tokens: readonly Token[]): KnownKey | undefined {
+    const only = this.known.files.length === 1 ? this.known.index.listIn(this.known.files[0] as number) : undefined;
+    const words = new Set(tokens.map(({ key }) => key));
+    return only?.items && only.items.length > 1 && only.items.every((item) => words.has(nameKey(item)))
+      ? only
+      : undefined;
+  }
+
+  /** “Width and Height are 1920 and 1080”: as many values behind keys beside each other, each gets its own. */
+  private eachItsOwn({ tokens, keys, line }: Read): Set<number> {
+    const done = new Set<number>();
+    for (let from = 0; from < keys.length; from++) {
+      let to = from;
+      while (keys[to + 1] && isJoined(tokens, (keys[to] as { i: number }).i, (keys[to + 1] as { i: number }).i)) to++;
+      const run = keys.slice(from, to + 1);
+      from = to;
+      if (run.length < 2) continue;
+      const end = keys[to + 1]?.i ?? tokens.length;
+      const values = tokens
+        .slice((run.at(-1) as { i: number }).i + 1, end)
+        .filter(({ text, quoted }) => quoted || isNumber(text) || isSwitch(text));
+      const meant = run.map(({ places }) => this.known.narrow(places, tokens, '')[0]);
+      if (values.length !== run.length || meant.some((place) => place === undefined || place.items)) continue;
+      run.forEach(({ i }, n) => {
+        done.add(i);
+        this.known.push(meant[n] as KnownKey, (values[n] as Token).text, line);
+      });
+    }
+    return done;
+  }
+
+  /** A line in quotes (“skin dusk”, `"allow": false`) is read as what stands in it, where that names a key. */
+  private opened(token: Token): Token[] {
+    // “Width/Height”
+    const parts = token.quoted ? [] : token.text.split('/');
+    if (parts.length > 1 && parts.every((part) => this.known.index.keys(part).length > 0))
+      return parts.map((text, i) => ({ ...token, text, key: nameKey(text), fresh: i === 0 && token.fresh }));
+    if (!token.quoted || !/[\s=:[\]]/.test(token.text) || token.text.length > 120) return [token];
+    const inner = settingsTokens(token.text);
+    const isLine = /^[\p{L}_][\w.:-]{0,60}\s*=\s*\S+$/u.test(token.text);
+    if (
+      !isLine &&
+      !inner.some(({ text, section }) => section || (inner.length > 1 && this.known.index.keys(text).length > 0))
+    )
+      return [token];
+    // The name of a key that is written as a line is none in quotes.
+    return inner.map((one, i) => {
+      const isName = one.text === '=' || one.section || (isLine && inner[i + 1]?.text === '=');
+      return { ...one, quoted: one.quoted || !isName, start: token.start + one.start };
+    });
+  }
+
+  /** Words that are a key's name taken apart (“harbour lights” for `harbour_lights`) are that name. */
+  private joined(tokens: readonly Token[]): Token[] {
+    const found: Token[] = [];
+    for (let i = 0; i < tokens.length; i++) {
+      const first = tokens[i] as Token;
+      let [name, end]: [string | undefined, number] = [undefined, i];
+      for (let to = i + 1; to < i + 4 && tokens[to]?.fresh === false && !tokens[to]?.section && !first.quoted; to++) {
+        const meant = this.known.index.inWords(tokens.slice(i, to + 1).map(({ text }) => text));
+        if (meant !== undefined) [name, end] = [meant, to];
+      }
+      found.push(name === undefined ? first : { ...first, text: name, key: nameKey(name) });
+      i = end;
+    }
+    return found;
+  }
+
+  /** The keys that a word can mean here; none where it is only a word. */
+  private placesOf(tokens: readonly Token[], i: number, here: boolean): readonly KnownKey[] {
+    const { index, files } = this.known;
+    const token = tokens[i] as Token;
+    if (index.filesNamed(token.text).length > 0) return [];
+    const all = index.called(token.text);
+    if (all.length === 0) return [];
+    const scoped = files.length > 0 ? all.filter(({ file }) => files.includes(file)) : [];
+    const strong = standsForKey(tokens, i, all);
+    if (NEVER.has(token.key) && !strong && !(i > 0 && this.isInSection(token, all))) return [];
+    const cased = strong || isCasedAsKey(tokens, i, all);
+    // An ordinary word is a key where the file is named beside it, or something is asked for.
+    if (scoped.length > 0 && (here || cased || asksFor(tokens, i))) return scoped;
+    return cased ? all : [];
+  }
+
+  /** Spelled as the key is, in the section that is spoken of. */
+  private isInSection({ text }: Token, all: readonly KnownKey[]): boolean {
+    const { section } = this.known;
+    if (section === undefined || !/\p{Lu}/u.test(text)) return false;
+    return all.some(({ path }) => path.at(-1) === text && path.some((name) => nameKey(name) === nameKey(section)));
+  }
+
+  /** One of the keys of a sentence, with what stands around it up to the next one. */
+  private key({ tokens, sentence, line, keys }: Read, k: number): void {
+    const { i, places } = keys[k] as Read['keys'][number];
+    const until = keys[k + 1]?.i ?? tokens.length;
+    const since = k === 0 ? 0 : clauseAfter(tokens, keys[k - 1]?.i ?? 0, i);
+    const narrowed = this.known.narrow(places, tokens, sentence);
+    const [first] = narrowed;
+    const { start, text } = tokens[i] as Token;
+    if (!first || isNoRequest(sentence, start, text.length)) return;
+    if (this.lists.added({ tokens: tokens.slice(0, until), i, sentence, line }, narrowed)) return;
+    const value = valueFor({ tokens, sentence, key: i, until, since, now: first.value }, this.known.index);
+    if (value === undefined) return;
+    for (const place of narrowed) this.known.push(place, value, line);
+    // What comes next is about the same file.
+    if (this.known.files.length === 0 && narrowed.length === 1) this.known.files = [first.file];
+  }
+
+  /** “Unsigned content has to be allowed in app.json”: a switch told by its words, in the file that is named. */
+  private spokenByWords(tokens: readonly Token[], named: readonly number[], sentence: string, line: number): void {
+    const [file, other] = named;
+    if (file === undefined || other !== undefined || isNoRequest(sentence, sentence.length, 0)) return;
+    const place = this.known.index.spokenOf(
+      file,
+      tokens.map(({ key }) => key),
+    );
+    const value = place && isSwitch(place.value) ? turned(sentence, place.value) : undefined;
+    if (place && value !== undefined) this.known.push(place, value, line);
+  }
+
+  /** “name it in place of gong.opus”: a value that is there goes, another comes. */
+  private replaced(tokens: readonly Token[], named: readonly number[], line: number): void {
+    tokens.forEach((token, i) => {
+      const places = this.known.index
+        .holding(token.text)
+        .filter(({ file }) => (named.length > 0 ? named.includes(file) : this.known.files.includes(file)));
+      const [place] = places;
+      if (!place || places.length !== 1) return;
+      const old = [tokens[i - 1], tokens[i - 2], tokens[i - 3]].some(
+        (word) => word !== undefined && OLD.test(word.key),
+      );
+      if (!old) return;
+      const fresh = tokens.find(
+        (other, at) =>
+          at !== i &&
+          (this.known.packNames.has(other.key) ||
+            (other.quoted &&
+              this.known.index.holding(other.text).length === 0 &&
+              this.known.index.keys(other.text).length === 0)) &&
+          this.known.index.filesNamed(other.text).length === 0,
+      );
+      const value = fresh ? (this.known.packNames.get(fresh.key) ?? fresh.text) : this.known.lastItem;
+      if (value !== undefined && extensionOf(value) === extensionOf(token.text)) this.known.push(place, value, line);
+    });
+  }
+
+  /** `K=V` in a sentence, for a key that the one file spoken of does not have yet. */
+  private newKey(tokens: readonly Token[], named: readonly number[], line: number, beside?: KnownKey): void {
+    const { index } = this.known;
+    const [file, other] = named.length > 0 ? named : this.known.files;
+    if (file === undefined || other !== undefined) return;
+    const inSection = named.length > 0 ? undefined : this.known.section;
+    const section = tokens.find((one) => one.section)?.text ?? (beside?.path.length === 2 ? beside.path[0] : inSection);
+    tokens.forEach(({ text: name, section: isSection, quoted }, i) => {
+      const value = tokens[i + 2]?.text;
+      if (tokens[i + 1]?.text !== '=' || value === undefined || value === '=') return;
+      if (name === '=' || isSection || quoted) return;
+      if (index.called(name).length > (beside ? 0 : index.keys(name).length)) return;
+      this.known.pushNew(file, { section, name, value, line });
+    });
+  }
+}
+
+const OF_A_LIST = /\b(?:list|liste|lista|add|append|hinzufügen|ergänze|añade|agrega|ajoutez)\b/iu;
+
+/** Speaks of the list before. */
+const IN_IT =
+  /\b(?:in|into|to|on) (?:it|this|that|there|the list)\b|\b(?:last|first) there\b|\b(?:follows|third|fourth|fifth|next|one more|dritte[rs]?|tercer[ao]?|troisième)\b|\b(?:darin|hinein|dort)\b|\b(?:en ella|allí)\b/iu;
+
+/** Sets “it” to something. */
+const ABOUT_IT =
+  /\b(?:make|set|change|turn|put|edit|let|raise|increase|lower|reduce|bump)\s+(?:it|this|that)\b|\b(?:it|this|that) (?:must|should|has to|needs to|wants to|ought to) (?:be|say|read|become|show)\b|(?<!\p{L})(?:write|put|use|type|enter|schreibe\p{L}*|setze\p{L}*|escrib\p{L}*|pon|écri\p{L}*|mett\p{L}*)(?!\p{L})[^.;]*(?<!\p{L})(?:instead|there|stattdessen|dafür|en su lugar|à la place)(?!\p{L})|\b(?:setze|ändere|stelle) (?:ihn|es|sie|diesen wert)\b|\b(?:cámbialo|ponlo)\b|\b(?:mettez|changez)-le\b/iu;

@@ -1,0 +1,43 @@
+import { isGiven, isToBe, saysWhatIsThere } from './keyInSentence';
+import { bareName, type KnownKey } from './keyIndex';
+import type { Token } from './settingsWords';
+import { isPair } from './valuesNear';
+
+const CALLED =
+  /^(?:keys?|options?|values?|settings?|lines?|entry|switch|parameter|wert|schlüssel|zeile|option|eintrag|valor|clave|línea|valeur|clé|ligne|number|tag|attribute)$/;
+
+/** In quotes, with signs or capitals that words do not have, or right before its value. */
+const isWrittenAsKey = (tokens: readonly Token[], i: number): boolean => {
+  const token = tokens[i] as Token;
+  if (token.quoted || /[_\d.]|\p{Ll}\p{Lu}/u.test(token.text)) return true;
+  return tokens[i + 1]?.text === '=' || isPair(token, tokens[i + 1], tokens[i + 2]);
+};
+
+/** A word beside it says that it is one: “the key fog”, “fog line”, “the value of fog”. */
+const isSpokenOfAsKey = (tokens: readonly Token[], i: number): boolean => {
+  const around = (at: number) => tokens[at]?.key ?? '';
+  if (CALLED.test(around(i - 1)) || CALLED.test(around(i + 1))) return true;
+  return CALLED.test(around(i - 2)) && /^(?:of|for|de|von|named|called|the|behind|after)$/.test(around(i - 1));
+};
+
+/** Does the word at a place stand for the key, by how it is written, or by what stands around it? */
+export const standsForKey = (tokens: readonly Token[], i: number, all: readonly KnownKey[]): boolean =>
+  isWrittenAsKey(tokens, i) || isSpokenOfAsKey(tokens, i) || isGivenAlone(tokens, i, all);
+
+/** There is one such key alone, and the sentence gives it something. */
+const isGivenAlone = (tokens: readonly Token[], i: number, [only, ...others]: readonly KnownKey[]): boolean =>
+  only !== undefined &&
+  others.length === 0 &&
+  (isGiven(tokens, i) || isToBe(tokens, i, only) || saysWhatIsThere(tokens, only));
+
+/** Spelled with a capital as the key is; at the beginning of a sentence every word has one. */
+export const isCasedAsKey = (tokens: readonly Token[], i: number, all: readonly KnownKey[]): boolean => {
+  const { text } = tokens[i] as Token;
+  if (!/^\p{Lu}/u.test(text) || !all.some(({ path }) => bareName(path.at(-1) ?? '') === text)) return false;
+  return (
+    i > 0 ||
+    /^(?:must|should|has|needs|says?|counts?|wants?|tells?|decides?|muss|soll|sollte|debe|tiene|doit)$/.test(
+      tokens[i + 1]?.key ?? '',
+    )
+  );
+};

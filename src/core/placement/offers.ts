@@ -1,0 +1,227 @@
+import { speaksOf } from '../inspect/readMeSentences';
+import type { Statement } from '../games/statement';
+import type { Family } from '../names/families';
+import { gameFile } from '../names/gameTree';
+import { idForm } from '../names/ids';
+import { variantOf } from '../names/knowledge';
+import { baseName, staysInside, joinPath, nameKey, parentOf } from '../paths/paths';
+import { packFolders } from '../placed/packFolders';
+import { learntPlaces } from '../study/learned';
+import { DEEPEST, nameIn, type Entrant } from './entrant';
+import { FIT, WEIGHTS, sign } from './evidence';
+import { FileOffers } from './fileOffers';
+import { idCandidates } from './idPlaces';
+import { insidePlaces } from './insidePlaces';
+import { missedPlaces } from './missed';
+import type { Offer, Proposed } from './offer';
+import { sharedFolder, waysOver } from './overTree';
+import type { PackNode } from './packTree';
+import { weighty } from './plans';
+import { MOST_FILES, type Surroundings } from './surroundings';
+import { toldPlaces } from './told';
+import { fitFor } from './weigh';
+
+/** Collects candidates for every part of a pack. */
+export class Offers {
+  private readonly proposed = new Map<string, Map<string, Proposed>>();
+  /** Archives of the game that hold paths of the pack. */
+  private readonly knownInside = new Set<string>();
+  /** Keys of folders for other ids than the one that the pack names. */
+  others: readonly string[] = [];
+
+  constructor(
+    private readonly one: Entrant,
+    private readonly around: Surroundings,
+  ) {
+    this.overTree();
+    const files = new FileOffers(one, (node, offer) => this.propose(node, offer));
+    for (const node of one.nodes.values()) {
+      this.families(node);
+      this.roots(node);
+      this.inside(node);
+      files.of(node);
+      this.variants(node);
+    }
+    this.told();
+    this.ids();
+    this.learnt();
+    for (const statement of one.arena.statements) this.forPacks(statement);
+    for (const wanted of one.wanted)
+      for (const { node, to } of missedPlaces(wanted))
+        this.propose(node, { to, mode: one.fileNames.has(node) ? 'loose' : 'over' });
+    // What lies in a wrapper goes where its surroundings go.
+    for (const wrapper of one.arena.wrappers)
+      for (const { to, mode, inside } of this.proposed.get(parentOf(wrapper))?.values() ?? [])
+        this.propose(wrapper, { to, mode, inside });
+    for (const { node, to, mode, inside, evidence } of one.arena.forced)
+      this.propose(node, { to, mode, evidence, inside });
+  }
+
+  /** The candidates for one part. */
+  of(path: string): Iterable<Proposed> {
+    return this.proposed.get(path)?.values() ?? [];
+  }
+
+  private propose(node: string, { to, mode, evidence = [], inside }: Offer): void {
+    const { tree } = this.one.arena;
+    // A folder inside one of its own name is a level too deep.
+    const isTwice = to.includes('/') && nameKey(baseName(to)) === nameKey(baseName(parentOf(to)));
+    if ((isTwice && !tree.folders.has(nameKey(to))) || !staysInside(to)) return;
+    // No folder can lie where a file is.
+    if (inside === undefined && !this.one.fileNames.has(node) && gameFile(tree, nameKey(to)) !== undefined) return;
+    const list = this.proposed.get(node) ?? new Map<string, Proposed>();
+    this.proposed.set(node, list);
+    const id = `${nameKey(to)}\n${inside ?? ''}\n${inside === undefined ? '' : 'in'}`;
+    const known = list.get(id);
+    if (known) known.evidence.push(...evidence);
+    else list.set(id, { to, inside, mode, evidence: [...evidence] });
+  }
+
+  private overTree(): void {
+    const { tree } = this.one.arena;
+    for (const { strip, base } of waysOver(packFolders(this.one.entries), tree)) {
+      this.propose(strip, { to: base, mode: 'over' });
+      // What stands beside other things in the same wrapper may be the only part that belongs there.
+      for (const child of (this.one.nodes.get(strip)?.children ?? []).slice(0, MOST_FILES)) {
+        const there = tree.folders.get(`${nameKey(base)}/${nameKey(child.name)}`);
+        if (there !== undefined) this.propose(child.path, { to: there, mode: 'over' });
+      }
+    }
+  }
+
+  private told(): void {
+    const { arena, shared, fileNames } = this.one;
+    const { tree, steps, packFolder } = arena;
+    for (const { node, to, inside } of toldPlaces(steps, {
+      top: shared,
+      isFile: (path) => fileNames.has(path),
+      packFolder,
+    })) {
+      if (inside !== undefined && this.knownInside.has(nameKey(to))) continue;
+      const spelled = tree.folders.get(nameKey(to)) ?? gameFile(tree, nameKey(to)) ?? to;
+      this.propose(node, { to: spelled, mode: inside !== undefined ? 'inside' : 'over', inside });
+    }
+  }
+
+  private ids(): void {
+    const { entries, nodes, arena, called } = this.one;
+    const { places, others } = idCandidates({ entries, nodes, arena, called });
+    for (const { node, to, evidence, mode } of places) this.propose(node, { to, mode, evidence });
+    this.others = others;
+  }
+
+  private learnt(): void {
+    const { arena, entries } = this.one;
+    const lone = sharedFolder(weighty(entries));
+    for (const { folder, own, times, says } of learntPlaces(arena.statements, entries)) {
+      if (!arena.tree.folders.has(nameKey(folder))) continue;
+      const name = lone === '' ? arena.packFolder : baseName(lone);
+      const evidence = [sign(times > 1 ? 'learnt' : 'learntOnce', `Learnt: ${says}`)];
+      this.propose(lone, { to: own ? joinPath(folder, name) : folder, mode: own ? 'own-folder' : 'over', evidence });
+    }
+  }
+
+  /** A folder that the game's own note names for packs. */
+  private forPacks({ about, standing, evidence: [first] }: Statement): void {
+    const { top, arena } = this.one;
+    if (about.what !== 'for packs' || standing === 'refused' || !arena.tree.folders.has(nameKey(about.folder))) return;
+    const noted = sign('noted', first?.says ?? 'The game’s own note says so.');
+    if (about.instead) {
+      // Only what has a path inside the game's archives stands in for it, or loose files that one folder there has.
+      for (const { exact, inner } of insidePlaces(top, arena.inside))
+        if (inner !== '' || exact)
+          this.propose('', { to: joinPath(about.folder, inner), mode: 'over', evidence: [noted] });
+      return;
+    }
+    // A lone file is rather one more of its kind than a pack for a folder of its own.
+    const loose = about.own && top.children.length === 0 && top.files.length === 1;
+    const evidence = [{ ...noted, ...(loose ? { weight: WEIGHTS.noted / 2 } : {}) }];
+    const itself = this.itself();
+    const name = itself === '' ? arena.packFolder : itself;
+    this.propose(
+      itself,
+      about.own
+        ? { to: joinPath(about.folder, name), mode: 'own-folder', evidence }
+        : { to: about.folder, mode: 'over', evidence },
+    );
+  }
+
+  /** A lone folder that the game does not know is the thing itself; one that it knows is laid out like the game. */
+  private itself(): string {
+    const { top, arena } = this.one;
+    const [only] = top.children;
+    return only && only.count === top.count && !arena.tree.foldersByName.has(nameKey(only.name)) ? only.path : '';
+  }
+
+  private families(node: PackNode): void {
+    const { tree, knowledge } = this.one.arena;
+    if (node.count === 0 || node.depth > DEEPEST - 1) return;
+    for (const family of knowledge.families) {
+      const meant = this.around.meantBy(node, family);
+      if (meant !== undefined)
+        this.propose(node.path, {
+          to: tree.folders.get(meant) ?? meant,
+          mode: 'over',
+          evidence: [
+            sign('spokenOf', `“${baseName(meant)}” is in its name, and it has a part of what such things have.`),
+          ],
+        });
+      this.oneMore(node, family, meant);
+    }
+  }
+
+  /** One more of a kind, in a folder of its own. @param meant the one of the kind that its name speaks of */
+  private oneMore(node: PackNode, family: Family, meant: string | undefined): void {
+    const { tree, knowledge } = this.one.arena;
+    const name = nameIn(this.one, node, family);
+    if (family.idForm !== undefined && idForm(name) !== family.idForm) return;
+    if (fitFor(node, name, family, knowledge).fit < FIT.considered) return;
+    const to = `${family.folder}/${name}`;
+    const there = tree.folders.get(nameKey(to));
+    if (there !== undefined) return this.propose(node.path, { to: there, mode: 'over' });
+    const says = `It has only a part of what such things have, and “${baseName(meant ?? '')}” is in its name.`;
+    const evidence = meant === undefined ? [] : [{ weight: WEIGHTS.otherNames, says }];
+    this.propose(node.path, { to, mode: 'own-folder', evidence });
+  }
+
+  private roots(node: PackNode): void {
+    const { roots, title } = this.one.arena;
+    const key = nameKey(node.name);
+    if (node.path === '') return;
+    const called = roots.filter(
+      (root, i) => key === nameKey(root.title) || key === root.id || (i === 0 && key === nameKey(title)),
+    );
+    // A name that two of them have says less.
+    for (const root of called) {
+      const evidence = [
+        { weight: WEIGHTS.rootName / called.length, says: `The folder is called like “${root.title}”.` },
+      ];
+      this.propose(node.path, { to: root.id, mode: 'over', evidence });
+    }
+  }
+
+  private inside(node: PackNode): void {
+    for (const { archive, inner, evidence, exact } of insidePlaces(node, this.one.arena.inside)) {
+      if (exact) this.knownInside.add(nameKey(archive));
+      this.propose(node.path, { to: archive, mode: 'inside', evidence, inside: inner });
+    }
+  }
+
+  /** `coat.red` where the game has `coat` and `coat.blue` beside each other. */
+  private variants(node: PackNode): void {
+    const { knowledge, tree } = this.one.arena;
+    const prefix = variantOf(nameKey(node.name));
+    if (prefix === undefined || node.count === 0) return;
+    const parents = [...(knowledge.variants.get(prefix) ?? [])].sort();
+    const spoken = parents.filter((parent) => speaksOf(this.one.speech, baseName(parent)));
+    for (const parent of parents.slice(0, 50)) {
+      const weight =
+        spoken.includes(parent) && spoken.length === 1
+          ? WEIGHTS.variant + WEIGHTS.spokenOf
+          : WEIGHTS.variant / Math.sqrt(parents.length);
+      const to = `${tree.folders.get(parent) as string}/${node.name}`;
+      const evidence = [{ weight, says: `Folders called “${prefix} …” lie there.` }];
+      this.propose(node.path, { to, mode: 'own-folder', evidence });
+    }
+  }
+}
