@@ -54,11 +54,11 @@ test('the app can have a window of its own, and tells when it was renewed; what 
   await editor.click();
   await page.keyboard.press('Control+End');
   await page.keyboard.type('\n; typed before the reload');
-  // The server is of another version from now on; the page notices when it comes into sight again.
-  await page.route('**/version', (route) => route.fulfill({ json: { build: 'another' } }));
+  // For the server the page is of another version from now on; the page notices when it comes into sight again.
+  await page.route('**/version?*', (route) => route.continue({ url: new URL('/version?of=another', page.url()).href }));
   await page.evaluate(() => document.dispatchEvent(new Event('visibilitychange')));
   await expect(renewed).toBeVisible();
-  await page.unroute('**/version');
+  await page.unroute('**/version?*');
   await page.getByRole('button', { name: 'Load the new page' }).click();
   await expect(renewed).toHaveCount(0);
   await page.getByRole('button', { name: 'As text' }).click();

@@ -1,22 +1,21 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { z } from 'zod';
 import { useEngine, useJob } from '@/ui/engine';
 import { Button } from '@/ui/shared/controls';
 import { Notice } from '@/ui/shared/Notice';
 
-const answerSchema = z.object({ build: z.string() });
 /** How often the server is asked while the page is in sight (milliseconds). */
 const EVERY = 60_000;
 
-/** Of what the app's own server was built; undefined where it does not say. */
-async function buildOfServer(): Promise<string | undefined> {
+/** Does the app's own server say that it is of another build than this page? */
+async function isAnother(): Promise<boolean> {
   try {
-    return answerSchema.parse(await (await fetch('/version', { cache: 'no-store' })).json()).build;
+    const of = encodeURIComponent(process.env.SATCHEL_BUILD ?? '');
+    return (await fetch(`/version?of=${of}`, { cache: 'no-store' })).status === 205;
   } catch {
     // That it does not answer is said elsewhere.
-    return undefined;
+    return false;
   }
 }
 
@@ -29,7 +28,7 @@ export function Renewed() {
   useEffect(() => {
     const ask = () => {
       if (document.visibilityState !== 'visible') return;
-      void buildOfServer().then((build) => setRenewed(build !== undefined && build !== process.env.SATCHEL_BUILD));
+      void isAnother().then(setRenewed);
     };
     ask();
     const timer = setInterval(ask, EVERY);
