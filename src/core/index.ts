@@ -119,7 +119,7 @@ export { learn, setStanding } from './study/learned';
 export { saidOnCard } from './study/saidOnCard';
 export { canBeAnswered, statementSchema, type Statement } from './games/statement';
 export { explainPortable, locateRoots, type LocatedRoot } from './games/locate';
-export { carryDecisions, compareVersions, isSamePack, isSameRelease } from './placement/versions';
+export { carryDecisions, compareVersions, isSamePack, isSameRelease, releaseFamily } from './placement/versions';
 export { LEFT_OUT_SAYS, readMeRank } from './placed/baggage';
 export type { PlacementProposal } from './placement/proposal';
 export { proposeAt, proposePlacements } from './placement/propose';

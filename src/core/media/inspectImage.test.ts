@@ -1,7 +1,7 @@
 import { imageSize } from 'image-size';
 import { PNG } from 'pngjs';
 import { describe, expect, it } from 'vitest';
-import { countKinds, inspectImage, kindOf } from '@/core';
+import { countKinds, inspectImage, kindOf, type ImageInfo } from '@/core';
 import { drawDds, drawPng } from '@/demo/draw';
 import { seeded } from '@/demo/random';
 
@@ -101,6 +101,45 @@ describe('image headers', () => {
     expect(inspectImage(bc3)?.bytesInMemory).toBe(bc3.length - 128);
     // Geometric series: a full mip chain takes 4/3 of its largest level.
     expect((bc1.length - 128) / (256 * 256 * 0.5)).toBeCloseTo(4 / 3, 3);
+  });
+
+  it('says nothing of a header that cannot be true: no size of its own, more pixels than any graphics take', () => {
+    const dds = (change: (view: DataView) => void): ImageInfo | undefined => {
+      const bytes = new Uint8Array(128);
+      const view = new DataView(bytes.buffer);
+      // DDS_HEADER: magic, its size, height, width, pixel format with its size, a FourCC (Microsoft, DDS_HEADER).
+      for (const [at, value] of [
+        [0, 0x20534444],
+        [4, 124],
+        [12, 64],
+        [16, 32],
+        [76, 32],
+        [80, 4],
+        [84, 0x31545844],
+      ] as const)
+        view.setUint32(at, value, true);
+      change(view);
+      return inspectImage(bytes, 'x.dds');
+    };
+    expect(dds(() => undefined)).toMatchObject({ format: 'dds BC1', width: 32, height: 64 });
+    expect(dds((view) => view.setUint32(4, 0, true))).toBeUndefined();
+    expect(dds((view) => view.setUint32(76, 0x07070707, true))).toBeUndefined();
+    expect(dds((view) => view.setUint32(16, 65_536, true))).toBeUndefined();
+    expect(dds((view) => view.setUint32(12, 0x07070707, true))).toBeUndefined();
+    expect(dds((view) => view.setUint32(16, 65_535, true))?.width).toBe(65_535);
+    // What is shown of an unknown format are signs that can be read.
+    expect(dds((view) => view.setUint32(84, 0x07070707, true))?.format).toBe('dds 32 bit');
+    const bits = dds((view) => {
+      view.setUint32(80, 0x40, true);
+      view.setUint32(88, 0xffffffff, true);
+    });
+    expect(bits).toMatchObject({ format: 'dds 128 bit', bytesInMemory: 32 * 64 * 16 });
+    const png = new Uint8Array(24);
+    png.set([
+      0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0, 0, 0, 13, 0x49, 0x48, 0x44, 0x52, 0x7f, 0xff, 0xff, 0xff,
+    ]);
+    png.set([0, 0, 0, 1], 20);
+    expect(inspectImage(png, 'x.png')).toBeUndefined();
   });
 
   it('says nothing of other bytes, and survives every cut and 2,000 damages', () => {

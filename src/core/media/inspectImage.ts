@@ -85,8 +85,11 @@ const VK_FORMATS: [from: number, to: number, format: string][] = [
 export function inspectImage(head: Uint8Array, name = ''): ImageInfo | undefined {
   const view = new DataView(head.buffer, head.byteOffset, head.byteLength);
   const format = FORMATS.find(({ least, is }) => head.length >= least && is(view, name));
-  return format?.read(view);
+  const info = format?.read(view);
+  return info && info.width <= MOST_PIXELS && info.height <= MOST_PIXELS ? info : undefined;
 }
+/** A header that states more, across or down, is damaged or lies: graphics take 16,384 (Direct3D 11, Vulkan's usual). */
+const MOST_PIXELS = 65_535;
 
 const ascii = ({ buffer, byteOffset }: DataView, at: number, length: number): string =>
   String.fromCharCode(...new Uint8Array(buffer, byteOffset + at, length));
@@ -105,7 +108,12 @@ const FORMATS: readonly Format[] = [
     read: (view) => flat('png', view.getUint32(16), view.getUint32(20)),
   },
   { least: 4, is: (view) => view.getUint16(0) === 0xffd8, read: (view) => jpeg(view) },
-  { least: 128, is: (view) => ascii(view, 0, 4) === 'DDS ', read: (view) => dds(view) },
+  {
+    least: 128,
+    // DDS_HEADER: its size has to be 124, that of the pixel format in it 32.
+    is: (view) => ascii(view, 0, 4) === 'DDS ' && view.getUint32(4, true) === 124 && view.getUint32(76, true) === 32,
+    read: (view) => dds(view),
+  },
   {
     least: 30,
     is: (view) => ascii(view, 0, 4) === 'RIFF' && ascii(view, 8, 4) === 'WEBP',
@@ -190,9 +198,10 @@ function tga(view: DataView): ImageInfo | undefined {
 function dds(view: DataView): ImageInfo | undefined {
   const u32 = (at: number) => view.getUint32(at, true);
   const [height, width] = [u32(12), u32(16)];
-  const fourCC = u32(80) & 0x4 ? ascii(view, 84, 4) : '';
+  const fourCC = u32(80) & 0x4 ? ascii(view, 84, 4).replace(/[^ -~]/g, '') : '';
   let format = FOURCC[fourCC];
-  let bits = u32(88) || 32;
+  // Unpacked pixels have up to 128 bits (DXGI_FORMAT).
+  let bits = Math.min(u32(88) || 32, 128);
   if (fourCC === 'DX10' && view.byteLength >= 148) {
     const dxgi = u32(128);
     format = DXGI.find(([from, to]) => dxgi >= from && dxgi <= to)?.[2];

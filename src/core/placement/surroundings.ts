@@ -2,7 +2,7 @@ import { speaksOf } from '../inspect/readMeSentences';
 import { ADDITIONS, type Family } from '../names/families';
 import { gameFile } from '../names/gameTree';
 import { idForm } from '../names/ids';
-import { once } from '../once';
+import { once, onceFor } from '../once';
 import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf } from '../paths/paths';
 import { SHORTEST_NAME, nameIn, type Entrant } from './entrant';
 import { FIT } from './evidence';
@@ -259,25 +259,25 @@ export class Surroundings {
     );
   }
 
-  private lowSpeech: string | undefined;
+  private readonly lowSpeech = once(() => nameKey(this.one.speech));
   /** Could a name be spoken of? Of a kind there can be thousands, and few are. */
   mentions(name: string): boolean {
-    this.lowSpeech ??= nameKey(this.one.speech);
-    return this.lowSpeech.includes(name.split(/[ _-]/)[0] as string);
+    return this.lowSpeech().includes(name.split(/[ _-]/)[0] as string);
   }
 
   /** Does the read-me speak of another file of this ending in the same folder of the game, by its full name? */
   neighbourSpokenOf(to: string, path: string): boolean {
     const { tree } = this.one.arena;
-    if (this.one.arena.said === '') return false;
     const files = tree.files.get(nameKey(parentOf(to)));
+    if (this.one.arena.said === '' || !files || files.size > MOST_NEIGHBOURS) return false;
     const ending = extensionOf(path);
-    if (!files || files.size > MOST_NEIGHBOURS) return false;
-    const low = nameKey(this.one.speech);
-    return [...files.keys()].some(
-      (file) => extensionOf(file) === ending && file !== nameKey(baseName(path)) && low.includes(file),
-    );
+    return this.spokenIn(files).some((file) => extensionOf(file) === ending && file !== nameKey(baseName(path)));
   }
+
+  /** The files of a folder that the read-me speaks of: asked for each part that could come to lie there. */
+  private readonly spokenIn = onceFor((files: ReadonlyMap<string, string>) =>
+    [...files.keys()].filter((file) => this.lowSpeech().includes(file)),
+  );
 }
 
 /** Most files of a part have the path of a file there, and names that are rare in the game. */

@@ -4,8 +4,8 @@ import { statedVersion } from '../inspect/stated';
 import { joinPath, nameKey, type PackPath } from '../paths/paths';
 import type { Placement } from '../placed/placement';
 
-/** A pack's name without its version: what stays the same from one release to the next. */
-const family = (file: string): string => {
+/** A download's name without its version: what stays the same from one release of a pack to the next. */
+export const releaseFamily = (file: string): string => {
   const version = statedVersion(file);
   const name = nameKey(packName(file));
   return (version ? name.replace(version, ' ') : name)
@@ -27,7 +27,8 @@ const shape = (entries: readonly PackEntry[]): Set<string> => {
 };
 
 /** Are two downloads called like releases of one pack: the same but for the version? */
-export const isSameRelease = (a: string, b: string): boolean => family(a) === family(b) && family(a) !== '';
+export const isSameRelease = (a: string, b: string): boolean =>
+  releaseFamily(a) === releaseFamily(b) && releaseFamily(a) !== '';
 
 /**
  * Is one download another release of the same pack? By its name without the version, and by its shape: at least half of

@@ -3,6 +3,7 @@ import type { GameTree } from '../names/gameTree';
 import { idForm } from '../names/ids';
 import { formOf, type Knowledge } from '../names/knowledge';
 import { isLanguage } from '../names/languages';
+import { commonOf, namesThere, withoutNumber, type NamesThere } from '../names/namesThere';
 import { baseName, extensionOf, nameKey, parentOf, quotedTarget, stemOf } from '../paths/paths';
 import { WEIGHTS, saturate, sign, type Evidence } from './evidence';
 
@@ -25,15 +26,15 @@ const MOST_PAIRED = 2000;
 
 /** What speaks for a single file in a folder of the game. */
 export function weighFile(file: string, to: string, tree: GameTree, knowledge: Knowledge): Evidence[] {
-  const own = tree.files.get(nameKey(parentOf(to)));
-  const beside = [...(own?.keys() ?? [])];
-  const same = own?.has(nameKey(baseName(to))) ?? false;
+  const own = tree.files.get(nameKey(parentOf(to))) ?? NO_NAMES;
+  const same = own.has(nameKey(baseName(to)));
   return [
     ...(same ? [sameName(to, tree)] : []),
-    ...byEnding(file, to, beside, knowledge),
-    ...(same ? [] : oneOfThem(file, beside)),
+    ...byEnding(file, to, own, knowledge),
+    ...(same ? [] : oneOfThem(file, namesThere(own))),
   ];
 }
+const NO_NAMES: ReadonlyMap<string, string> = new Map();
 
 function sameName(to: string, tree: GameTree): Evidence {
   const others = tree.foldersOfFile.get(nameKey(baseName(to)));
@@ -45,7 +46,12 @@ function sameName(to: string, tree: GameTree): Evidence {
 }
 
 /** Files of this ending lie there, and what their names have in common with its own. */
-function byEnding(file: string, to: string, beside: readonly string[], { homes, endings }: Knowledge): Evidence[] {
+function byEnding(
+  file: string,
+  to: string,
+  own: ReadonlyMap<string, string>,
+  { homes, endings }: Knowledge,
+): Evidence[] {
   const name = nameKey(baseName(file));
   const ending = extensionOf(file);
   const here = homes.get(ending)?.get(nameKey(parentOf(to))) ?? 0;
@@ -53,30 +59,25 @@ function byEnding(file: string, to: string, beside: readonly string[], { homes, 
   if (here === 0 || ending === '') return [];
   const weight = WEIGHTS.ending * (here / all) * (here > 1 ? 1 : 0.6);
   const some = here === all && all > 1 ? `All ${all}` : `${here} of ${all}`;
-  const hasForm =
-    here > 1 && beside.some((one) => one !== name && extensionOf(one) === ending && formOf(one) === formOf(name));
+  const ofForm = here > 1 ? (namesThere(own).forms.get(commonOf(name, formOf(name))) ?? 0) : 0;
   return [
     { weight, says: `${some} .${ending} files of the game lie there.` },
-    ...(hasForm ? [sign('form', 'Its name has the form of the names there.')] : []),
+    // Its own name, where it is there, says nothing of it.
+    ...(ofForm > Number(own.has(name)) ? [sign('form', 'Its name has the form of the names there.')] : []),
   ];
 }
 
 /** Its name makes it one more of the files there: by its number, an id or a language. */
-function oneOfThem(file: string, beside: readonly string[]): Evidence[] {
+function oneOfThem(file: string, there: NamesThere): Evidence[] {
   const found: Evidence[] = [];
   const name = nameKey(baseName(file));
-  const ofEnding = beside.filter((one) => extensionOf(one) === extensionOf(file));
   const number = withoutNumber(name);
-  if (number !== undefined && beside.filter((one) => withoutNumber(one) === number).length >= 2)
+  if (number !== undefined && (there.series.get(number) ?? 0) >= 2)
     found.push(sign('series', 'It is the next of files there that differ only in their number.'));
   const id = idForm(stemOf(name));
-  if (id !== undefined && ofEnding.filter((one) => idForm(stemOf(one)) === id).length >= 2)
+  if (id !== undefined && (there.ids.get(commonOf(name, id)) ?? 0) >= 2)
     found.push({ weight: WEIGHTS.idsHere, says: 'Files there bear ids of this form.' });
-  if (isLanguage(name) && ofEnding.filter(isLanguage).length >= 2)
+  if (isLanguage(name) && (there.languages.get(extensionOf(name)) ?? 0) >= 2)
     found.push({ weight: WEIGHTS.language, says: 'Languages lie there, and its name is one.' });
   return found;
 }
-
-/** `patch#.pak` for `patch3.pak`; undefined where no letters stand before the number. */
-const withoutNumber = (name: string): string | undefined =>
-  /\p{L}{2}[ _.-]?\d{1,4}$/u.test(stemOf(name)) ? name.replace(/\d{1,4}(?=\.[^.]*$|$)/, '#') : undefined;

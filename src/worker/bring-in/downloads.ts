@@ -144,7 +144,7 @@ export async function takeDownloads(
 ): Promise<Intake> {
   const all: Intake = { brought: [], refused: [] };
   const groups = groupDownloads(names.filter(isDownload).map((name) => ({ name })));
-  for (const { name, parts } of groups) {
+  const take = async ({ name, parts }: (typeof groups)[number]): Promise<void> => {
     try {
       options.signal.throwIfAborted();
       const there = await takeWhereItLies(
@@ -161,7 +161,10 @@ export async function takeDownloads(
       if (groups.length === 1) throw error;
       all.refused.push({ name, failure: toFailure(error) });
     }
-  }
+  };
+  await session.writing.whileMany(async () => {
+    for (const group of groups) await take(group);
+  });
   return all;
 }
 

@@ -55,13 +55,15 @@ export async function bringIn(
       intake.refused.push({ name, failure: toFailure(error) });
     }
   };
-  for (const [i, one] of coming.entries()) {
-    const which = coming.length > 1 ? `${i + 1} of ${coming.length}, “${one.name}”: ` : '';
-    await take(one, {
-      ...options,
-      onProgress: (progress) => options.onProgress({ ...progress, phase: which + progress.phase }),
-    });
-  }
+  await session.writing.whileMany(async () => {
+    for (const [i, one] of coming.entries()) {
+      const which = coming.length > 1 ? `${i + 1} of ${coming.length}, “${one.name}”: ` : '';
+      await take(one, {
+        ...options,
+        onProgress: (progress) => options.onProgress({ ...progress, phase: which + progress.phase }),
+      });
+    }
+  });
   const [first] = loose;
   if (first)
     await take(

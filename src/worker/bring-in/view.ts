@@ -112,7 +112,7 @@ async function packView(session: Session, layer: PackLayer, deployed: number): P
   const { picture } = session;
   const opened = await session.openPack(layer.packId);
   const { readMe, facts } = opened;
-  const note = session.notes.find((one) => one.id === layer.packId);
+  const note = session.note(layer.packId);
   return {
     layer: layer.id,
     packId: layer.packId,

@@ -8,7 +8,9 @@ import {
   megabytes,
   monogram,
   nextColour,
+  onceFor,
   packName,
+  releaseFamily,
   statedFacts,
   zipPack,
   type Pack,
@@ -101,9 +103,7 @@ async function keepFiles(session: Session, taken: Taken, options: Required<WorkO
     kept: { size: archive.size, crc32 },
     ...(there ? { there: true as const } : {}),
   };
-  const others = (await memory.packs([])).filter((one) => one.id !== id);
-  await memory.setPacks([...others, note]);
-  session.notes = [...session.notes.filter((one) => one.id !== id), note];
+  await session.saveNotes([...session.notes.filter((one) => one.id !== id), note]);
   return id;
 }
 
@@ -139,27 +139,26 @@ const versionOf = (session: Session, file: string): string | undefined =>
     ({ kind }) => kind === 'version',
   )?.value;
 
+/** What releases of it would be called: each download is looked at once. */
+const familyOf = onceFor(({ file }: PackNote) => releaseFamily(file));
+
 /** Another release of the same pack in the stack, by name and shape. */
 async function earlierRelease(session: Session, layer: PackLayer): Promise<Brought['earlier']> {
-  const fileOf = (packId: string) => session.notes.find((note) => note.id === packId)?.file ?? '';
-  const { pack } = await session.openPack(layer.packId);
-  const file = fileOf(layer.packId);
+  const notes = new Map(session.notes.map((note) => [note.id, note]));
+  const mine = notes.get(layer.packId);
+  if (!mine) return undefined;
+  const entriesOf = async (packId: string) => (await session.openPack(packId)).pack.entries;
   for (const other of session.packLayers()) {
-    if (other.id === layer.id) continue;
-    const theirs = fileOf(other.packId);
-    if (
-      !isSamePack(
-        { file, entries: pack.entries },
-        { file: theirs, entries: (await session.openPack(other.packId)).pack.entries },
-      )
-    )
-      continue;
-    const [mine, old] = [versionOf(session, file), versionOf(session, theirs)];
+    const theirs = notes.get(other.packId);
+    if (other.id === layer.id || !theirs || familyOf(theirs) !== familyOf(mine)) continue;
+    const [entries, before] = [await entriesOf(layer.packId), await entriesOf(other.packId)];
+    if (!isSamePack({ file: mine.file, entries }, { file: theirs.file, entries: before })) continue;
+    const [now, old] = [versionOf(session, mine.file), versionOf(session, theirs.file)];
     return {
       layer: other.id,
       name: other.name,
-      newer: compareVersions(mine, old) >= 0,
-      versions: mine && old ? `${old} → ${mine}` : '',
+      newer: compareVersions(now, old) >= 0,
+      versions: now && old ? `${old} → ${now}` : '',
     };
   }
   return undefined;

@@ -48,7 +48,9 @@ async function readQuietly(pack: Pack, path: string): Promise<string | undefined
 
 /** Opened packs, each opened once. */
 export class OpenPacks {
-  private readonly opened = new Map<string, Promise<Opened>>();
+  private readonly packs = new Map<string, Promise<Opened>>();
+  /** How often a pack was opened or forgotten: what is known of them may be otherwise since. */
+  private times = 0;
 
   constructor(
     private readonly card: GameCard,
@@ -57,11 +59,12 @@ export class OpenPacks {
   ) {}
 
   async get(id: string, file: string): Promise<Opened> {
-    let found = this.opened.get(id);
+    let found = this.packs.get(id);
     if (!found) {
       found = this.open(id, file);
-      this.opened.set(id, found);
-      found.catch(() => this.opened.delete(id));
+      this.times++;
+      this.packs.set(id, found);
+      found.catch(() => this.packs.delete(id));
     }
     return found;
   }
@@ -103,7 +106,13 @@ export class OpenPacks {
     };
   }
 
+  /** Changes whenever a pack is opened or forgotten. */
+  get opened(): number {
+    return this.times;
+  }
+
   forget(id: string): void {
-    this.opened.delete(id);
+    this.times++;
+    this.packs.delete(id);
   }
 }

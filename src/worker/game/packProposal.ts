@@ -8,6 +8,7 @@ import {
   type Placement,
   type PlacementInput,
   type PlacementProposal,
+  type StatedFact,
   type TargetPath,
   type Warning,
   type PackLayer,
@@ -67,6 +68,48 @@ export async function placementAt(
   return proposeAt(await placementInput(session, packId, {}), strip, base);
 }
 
+interface Speaker {
+  layer: string;
+  name: string;
+  facts: readonly StatedFact[];
+}
+
+interface Spoken {
+  /** The stack that it was asked for, and how often packs had been opened then. */
+  layers: object;
+  opened: number;
+  all: Promise<readonly Speaker[]>;
+}
+
+const spoken = new WeakMap<Session, Spoken>();
+
+/** What the packs in use say of themselves: the same list for as long as none of it changes. */
+function speakers(session: Session): Promise<readonly Speaker[]> {
+  const { layers } = session.stack;
+  const { opened } = session.packs;
+  const before = spoken.get(session);
+  if (before?.layers === layers && before.opened === opened) return before.all;
+  const all = speakersNow(session, before?.all);
+  spoken.set(session, { layers, opened, all });
+  // A pack that could not be opened is tried again; who asked is told.
+  all.catch(() => spoken.delete(session));
+  return all;
+}
+
+async function speakersNow(session: Session, before: Spoken['all'] | undefined): Promise<readonly Speaker[]> {
+  const now = await Promise.all(
+    session
+      .packLayers()
+      .filter(({ on }) => on)
+      .map(async ({ id, name, packId }) => ({ layer: id, name, facts: (await session.openPack(packId)).facts })),
+  );
+  // Where that list was not to be had, its callers were told.
+  const known = await before?.catch(() => undefined);
+  const isSame = ({ layer, name, facts }: Speaker, i: number): boolean =>
+    layer === now[i]?.layer && name === now[i].name && facts === now[i].facts;
+  return known?.length === now.length && known.every(isSame) ? known : now;
+}
+
 interface Warned {
   from: readonly unknown[];
   warnings: Warning[];
@@ -80,15 +123,11 @@ export async function warningsOf(session: Session, layer: PackLayer): Promise<Wa
   const { placement } = layer;
   const { card } = session.game;
   const gameFiles = session.picture.ownFiles;
-  const others = await Promise.all(
-    session
-      .packLayers()
-      .filter((one) => one !== layer && one.on)
-      .map(async ({ name, packId }) => ({ name, facts: (await session.openPack(packId)).facts })),
-  );
-  const from = [card, gameFiles, images, facts, ...others.flatMap((other) => [other.name, other.facts])];
+  const all = await speakers(session);
+  const from = [card, gameFiles, images, facts, all];
   const before = warned.get(placement);
-  if (before?.from.length === from.length && before.from.every((one, i) => one === from[i])) return before.warnings;
+  if (before?.from.every((one, i) => one === from[i])) return before.warnings;
+  const others = all.filter((one) => one.layer !== layer.id);
   const warnings = placementWarnings({ card, entries: pack.entries, placement, gameFiles, images, facts, others });
   warned.set(placement, { from, warnings });
   return warnings;

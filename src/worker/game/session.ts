@@ -2,6 +2,7 @@ import {
   SatchelError,
   decodeText,
   nameKey,
+  onceFor,
   readBytes,
   splitTarget,
   type Dialect,
@@ -26,7 +27,10 @@ import { editsLayer } from './editsLayer';
 import { OpenPacks, type Opened } from './openPacks';
 import { packThere } from './packThere';
 import type { Picture } from './picture';
+import { Seldom } from './seldom';
 import { Seen } from './seen';
+
+const byId = onceFor((notes: readonly PackNote[]) => new Map(notes.map((note) => [note.id, note])));
 
 /** What a session is made of. */
 export interface SessionParts {
@@ -44,7 +48,7 @@ export interface SessionParts {
 export class Session {
   game: Game;
   stack: Stack;
-  notes: PackNote[];
+  notes: readonly PackNote[];
   history: History;
   setUps: readonly SetUp[];
   /** What lies on the disk is another set-up than this one, or one of a newer version: nothing is written over it. */
@@ -57,6 +61,8 @@ export class Session {
   readonly located: readonly LocatedRoot[];
   readonly carrier: Carrier;
   readonly packs: OpenPacks;
+  /** How stack and notes are written. */
+  readonly writing = new Seldom(['notes', 'stack']);
   /** What was found out and is remembered until it may be otherwise. */
   readonly seen = new Seen();
   readonly proposals = new Map<string, PlacementProposal>();
@@ -79,7 +85,7 @@ export class Session {
   }
 
   note(packId: string): PackNote | undefined {
-    return this.notes.find((one) => one.id === packId);
+    return byId(this.notes).get(packId);
   }
 
   /** A pack's archive: what the browser keeps, or what lies beside the originals. */
@@ -139,14 +145,22 @@ export class Session {
     'A pack';
 
   async saveStack(change: Partial<Stack>): Promise<void> {
-    this.stack = { ...this.stack, ...change };
-    await memory.setStack(this.game.id, this.stack);
+    await this.replaceStack({ ...this.stack, ...change });
   }
 
   /** Puts another stack in the place of this one, for parts that go. */
   async replaceStack(stack: Stack): Promise<void> {
     this.stack = stack;
-    await memory.setStack(this.game.id, stack);
+    await this.writing.write('stack', () => memory.setStack(this.game.id, this.stack));
+  }
+
+  /** Keeps these notes of the game's packs; those of packs of other games stay. */
+  async saveNotes(notes: readonly PackNote[]): Promise<void> {
+    this.notes = notes;
+    await this.writing.write('notes', async () => {
+      const others = (await memory.packs([])).filter(({ game }) => game !== this.game.id);
+      await memory.setPacks([...others, ...this.notes]);
+    });
   }
 
   async saveSetUps(setUps: readonly SetUp[]): Promise<void> {

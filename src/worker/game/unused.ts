@@ -19,8 +19,7 @@ export async function forgetUnused(session: Session): Promise<void> {
   const gone = session.notes.filter(({ id }) => !needs.has(id));
   if (gone.length === 0) return;
   const ids = new Set(gone.map(({ id }) => id));
-  session.notes = session.notes.filter(({ id }) => !ids.has(id));
-  await memory.setPacks((await memory.packs([])).filter(({ id }) => !ids.has(id)));
+  await session.saveNotes(session.notes.filter(({ id }) => !ids.has(id)));
   for (const { id } of gone) {
     await memory.removeArchive(id);
     session.packs.forget(id);

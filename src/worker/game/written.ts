@@ -1,5 +1,4 @@
 import { WRITTEN, type PackNote, type Written } from '@/core';
-import { memory } from '@/storage/memory';
 import type { Session } from './session';
 
 /** More of each is not kept, in characters. */
@@ -23,6 +22,5 @@ export async function writeNotes(session: Session, packIds: readonly string[], w
     }
     return changed;
   };
-  session.notes = session.notes.map(change);
-  await memory.setPacks((await memory.packs([])).map(change));
+  await session.saveNotes(session.notes.map(change));
 }

@@ -22,8 +22,7 @@ async function goTo(desk: Desk, steps: number, options: WorkOptions): Promise<vo
   const rewritten = then.notes.filter((note) => WRITTEN.some((part) => noteOf.get(note.id)?.[part] !== note[part]));
   if (rewritten.length > 0) {
     const byId = new Map(rewritten.map((note) => [note.id, note]));
-    await memory.setPacks((await memory.packs([])).map((note) => byId.get(note.id) ?? note));
-    open.notes = open.notes.map((note) => byId.get(note.id) ?? note);
+    await open.saveNotes(open.notes.map((note) => byId.get(note.id) ?? note));
     for (const { id } of rewritten) open.forgetPage(id);
   }
   await open.replaceStack(stackSchema.parse(then.stack));

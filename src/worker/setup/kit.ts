@@ -224,8 +224,7 @@ async function keepFromKit(
     ...writtenIn(pack),
     kept: { size: archive.size, crc32: await crc32OfBlob(archive, options) },
   };
-  await memory.setPacks([...(await memory.packs([])), note]);
-  session.notes = [...session.notes, note];
+  await session.saveNotes([...session.notes, note]);
   void session.carrier.sendAhead(id);
   return id;
 }
