@@ -73,6 +73,19 @@ describe('resolution', () => {
     expect(counted(resolveLayers([layer('low', 2), layer('top', 2)]))).toEqual({});
   });
 
+  it('nothing at all says nothing', () => {
+    const { owned, living, inside, overlaps } = resolveLayers([]);
+    expect([owned.size, [...owned], [...owned.claimed()], living.size, inside.size, overlaps.size]).toEqual([
+      0,
+      [],
+      [],
+      0,
+      0,
+      0,
+    ]);
+    expect([owned.has('p/x'), owned.get('p/x'), owned.claim('p/x')]).toEqual([false, undefined, undefined]);
+  });
+
   it('gathers edits of one file from all layers, in order', () => {
     const edits = (id: string, value: string): Layer => ({
       kind: 'edits',

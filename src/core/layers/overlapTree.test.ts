@@ -88,6 +88,65 @@ describe('the overlap picture', () => {
       ]),
     );
 
+  it('shows folders and files in the order of their paths, each with its own name, deeper where they lie deeper', () => {
+    const pack = (id: string, crc32: number): Layer => ({
+      kind: 'pack',
+      id,
+      name: id,
+      packId: id,
+      files: ['q/z.png', 'p/f/g/y.txt', 'p/x.png', 'p/f/a.png'].map((path) => ({
+        path: path as PackPath,
+        target: parseTarget(path),
+        size: 1,
+        crc32,
+      })),
+    });
+    const tree = treeOf([pack('a', 1), pack('b', 2)], false);
+    const shown = (open: string[]) =>
+      tree
+        .rows(new Set(open))
+        .map((row) => row())
+        .map(({ path, name, depth, kind, open: is, files }) => [path, name, depth, kind, is, files]);
+    expect(shown([])).toEqual([
+      ['p', 'p', 0, 'folder', false, 3],
+      ['q', 'q', 0, 'folder', false, 1],
+    ]);
+    expect(shown(['p', 'p/f', 'p/f/g'])).toEqual([
+      ['p', 'p', 0, 'folder', true, 3],
+      ['p/f', 'f', 1, 'folder', true, 2],
+      ['p/f/g', 'g', 2, 'folder', true, 1],
+      ['p/f/g/y.txt', 'y.txt', 3, 'file', false, 1],
+      ['p/f/a.png', 'a.png', 2, 'file', false, 1],
+      ['p/x.png', 'x.png', 1, 'file', false, 1],
+      ['q', 'q', 0, 'folder', false, 1],
+    ]);
+    expect([tree.layers, tree.overlapping, tree.firstFolders()]).toEqual([['a', 'b'], 4, ['p', 'q', 'p/f', 'p/f/g']]);
+    const [folder] = tree.rows(new Set());
+    expect(folder?.().layers).toEqual([
+      { layer: 'a', standings: { 'on top': 0, hidden: 3, identical: 0, merged: 0 } },
+      { layer: 'b', standings: { 'on top': 3, hidden: 0, identical: 0, merged: 0 } },
+    ]);
+    // A file that was found by a search stands with its whole path.
+    expect(tree.rows(new Set(), 'y.txt').map((row) => [row().name, row().depth])).toEqual([['p/f/g/y.txt', 0]]);
+  });
+
+  it('opens at first what leads to where packs want different things; everything, where they want the same', () => {
+    const pack = (id: string, odd: number): Layer => ({
+      kind: 'pack',
+      id,
+      name: id,
+      packId: id,
+      files: ['p/same/a.png', 'p/same/b.png', 'p/other/a.png'].map((path) => ({
+        path: path as PackPath,
+        target: parseTarget(path),
+        size: 1,
+        crc32: path.includes('other') ? odd : 5,
+      })),
+    });
+    expect(treeOf([pack('a', 1), pack('b', 2)], true).firstFolders()).toEqual(['p', 'p/other']);
+    expect(treeOf([pack('a', 1), pack('b', 1)], true).firstFolders()).toEqual(['p', 'p/other', 'p/same']);
+  });
+
   it('says which packs are part of a merge', () => {
     const merge: Layer = {
       kind: 'merge',

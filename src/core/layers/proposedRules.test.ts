@@ -25,6 +25,29 @@ describe('rules that follow from what packs say', () => {
     expect(proposedRules([base], 'gone', rules)).toEqual(rules);
   });
 
+  it('says why, once for each two, beside rules about others', () => {
+    const rules = [
+      { lower: 'x', upper: 'p' },
+      { lower: 'b', upper: 'x' },
+      { lower: 'x', upper: 'y' },
+    ];
+    const why = '“Night Paint” says that it needs “Harbour Boats”, so it lies above it.';
+    const added = proposedRules([base, patch, pack('x', 'Extra')], 'p', rules);
+    expect(added).toEqual([...rules, { lower: 'b', upper: 'p', why }]);
+    expect(proposedRules([base, patch, pack('x', 'Extra')], 'p', added)).toEqual(added);
+    expect(proposedRules([base, patch], 'p', [{ lower: 'b', upper: 'p' }])).toEqual([{ lower: 'b', upper: 'p' }]);
+    // What says something else, or needs itself, is above nothing.
+    const titled = { ...base, facts: [{ kind: 'title', value: 'Night Paint', where: '' } as StatedFact] };
+    expect(proposedRules([titled, pack('c', 'Clouds')], 'c', [])).toEqual([]);
+    expect(proposedRules([pack('s', 'Solo', 'Solo')], 's', [])).toEqual([]);
+    const two = [base, pack('q', 'Fog Horns'), pack('p', 'Night Paint', 'Harbour Boats', 'Fog Horns')];
+    expect(proposedRules(two, 'p', []).map(({ lower, upper }) => [lower, upper])).toEqual([
+      ['b', 'p'],
+      ['q', 'p'],
+    ]);
+    expect(proposedRules(two, 'q', []).map(({ lower, upper }) => [lower, upper])).toEqual([['q', 'p']]);
+  });
+
   it('never contradicts a rule of the player’s, and never goes round', () => {
     const rules = [{ lower: 'p', upper: 'b' }];
     for (const id of ['p', 'b']) expect(proposedRules([base, patch], id, rules)).toEqual(rules);

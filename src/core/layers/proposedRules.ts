@@ -26,7 +26,7 @@ export function proposedRules(
   const order = packs.map((pack) => pack.id);
   const found = [...rules];
   for (const other of packs) {
-    if (other === mine) continue;
+    if (other === mine || !(saysNeeds(mine) || saysNeeds(other))) continue;
     for (const [patch, base] of [
       [mine, other],
       [other, mine],
@@ -40,6 +40,9 @@ export function proposedRules(
   }
   return found;
 }
+
+/** Only what says that it needs something can be a patch. */
+const saysNeeds = ({ facts }: SpeakingPack): boolean => facts.some(({ kind }) => kind === 'needs');
 
 const isBetween = ({ lower, upper }: OrderRule, a: string, b: string): boolean =>
   (lower === a && upper === b) || (lower === b && upper === a);

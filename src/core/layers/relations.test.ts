@@ -36,6 +36,31 @@ describe('how the files of one layer stand to those of others', () => {
     expect(stands(stack, 'high', 'own.png', 'covers')).toBeUndefined();
   });
 
+  it('says of which merge it is a part, and nothing of layers without a file there or where the game’s own is kept', () => {
+    const merge: Layer = {
+      kind: 'merge',
+      id: 'm',
+      name: 'm',
+      files: [{ target: parseTarget('game/a.png'), bytes: Uint8Array.from([9]) }],
+    };
+    const claimed = resolveLayers([low, high, merge]).owned.claim('game/a.png');
+    const from = { ...around, mergedFrom: (id: string) => (id === 'm' ? ['low'] : undefined) };
+    const relation = (id: string, which: Relation) => claimed && relatedBy(claimed, id, which, from);
+    expect(relation('low', 'covered')).toEqual({ how: 'part of', others: ['m'] });
+    expect(relation('high', 'covered')).toEqual({ how: 'lies under', others: ['m'] });
+    expect(relation('m', 'covered')).toBeUndefined();
+    expect(relation('m', 'covers')).toEqual({ how: 'lies over', others: ['high'] });
+    expect(relation('m', 'back')).toEqual({ how: 'next would be used', others: ['high'] });
+    for (const which of ['covers', 'covered', 'back'] as const) expect(relation('nobody', which)).toBeUndefined();
+    const same = resolveLayers([low, layer('twin', { 'a.png': 1 })]).owned.claim('game/a.png');
+    expect(same && relatedBy(same, 'twin', 'covers', around)).toBeUndefined();
+    expect(same && relatedBy(same, 'low', 'covered', around)).toBeUndefined();
+    const toGame = resolveLayers([low, high], [{ scope: 'file', at: 'game/a.png', layer: 'original' }]);
+    const left = toGame.owned.claim('game/a.png');
+    for (const which of ['covers', 'covered', 'back'] as const)
+      expect(left && relatedBy(left, 'low', which, around)).toBeUndefined();
+  });
+
   it('law: whatever is covered is covered by one that covers it, and only the top one would leave something behind', () => {
     const stacks = fc
       .uniqueArray(fc.constantFrom('p', 'q', 'r', 's'), { minLength: 1, maxLength: 4 })
