@@ -42,15 +42,19 @@ export const isJoined = (tokens: readonly Token[], a: number, b: number): boolea
 
 /** “Set skins to 1”: a word that is a key's, and gets a value that can be nothing else. */
 export function isGiven(tokens: readonly Token[], i: number): boolean {
-  const [to, value] = [tokens[i + 1], tokens[i + 2]];
+  const [to, value, verb] = [tokens[i + 1], tokens[i + 2], tokens[i + 3]];
+  if ((tokens[i]?.text.length ?? 0) < 4 || !/^(?:to|auf|a|à|sur|en)$/.test(to?.key ?? '') || !value) return false;
+  // „die Hupe auf dampf setzen“: between these two words there is only the value.
+  if (to?.key === 'auf' && verb?.fresh === false && SETTING_VERB.test(verb.key)) return true;
   return (
-    (tokens[i]?.text.length ?? 0) >= 4 &&
-    /^(?:to|auf|a|à|sur|en)$/.test(to?.key ?? '') &&
-    value !== undefined &&
     (value.quoted || isNumber(value.text) || isSwitch(value.text)) &&
-    tokens.slice(0, i).some(({ key }) => /^(?:set|change|put|turn|setze|stelle|pon|cambia|mets|mettez)$/.test(key))
+    tokens.slice(0, i).some(({ key }) => GIVING_VERB.test(key))
   );
 }
+const SETTING_VERB =
+  /^(?:(?:um|ein|herauf|herunter|hoch)?(?:zu)?(?:setzen|stellen)|(?:um|ein|um)?gestellt|gesetzt|(?:ab)?ändern)$/;
+const GIVING_VERB =
+  /^(?:set|change|put|turn|setzt?|setze|setzen|stellt?|stelle|stellen|pon|ponga|pones|cambia|cambiad|mets|mettez|met)$/;
 
 /** Does a sentence ask for something, or say what comes of something? @param i the word that may be a key */
 export function asksFor(tokens: readonly Token[], i: number): boolean {
@@ -75,8 +79,14 @@ export function isToBe(tokens: readonly Token[], i: number, { value: now }: Know
   const value = tokens
     .slice(i + 2, i + 5)
     .find(({ key }) => !/^(?:to|be|say|read|sein|auf|ser|que|estar|être|à|a)$/.test(key));
-  return value?.quoted === true && (isSwitch(now) ? isSwitch(value.text) : isNumber(now) && isNumber(value.text));
+  if (value?.quoted !== true) return false;
+  if (isSwitch(now) || isNumber(now)) return isSwitch(now) ? isSwitch(value.text) : isNumber(value.text);
+  // “quality should be "high"”: one word for another, for what is not the name of something.
+  const key = tokens[i]?.key ?? '';
+  return key.length >= 4 && !/^(?:name|title|path|folder|file)$/.test(key) && isOneWord(now) && isOneWord(value.text);
 }
+
+const isOneWord = (text: string): boolean => /^\p{L}[\p{L}\p{N}_-]*$/u.test(text);
 
 /** The word in quotes is what stands there now. */
 export const saysWhatIsThere = (tokens: readonly Token[], { value }: KnownKey): boolean =>

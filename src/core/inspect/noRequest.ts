@@ -22,6 +22,10 @@ const MAY_HELP =
 const AS_TRIED =
   /(?<!\p{L})(?:I (?:personally |usually |always )?(?:play|run|use|have|had|keep|was|am)|(?:was |been )?tested|works?(?: also| fine| well| too)? with|ich (?:spiele|nutze|habe|benutze)|getestet|yo (?:juego|uso)|probado|je (?:joue|utilise)|testé)(?!\p{L})/iu;
 
+/** What was to be done once: “in 1.0 you had to set …”. */
+const ONCE =
+  /(?<!\p{L})(?:(?:you|one|players) (?:had to|used to|needed to)|(?:du musstest|man musste)|(?:tenías|había) que|(?:il fallait|vous deviez|tu devais))(?!\p{L})/iu;
+
 /** Told of how to get rid of a pack again. */
 const GOING_BACK =
   /(?<!\p{L})(?:un-?install\w*|de-?install\w*|(?:to|when you) (?:remove|delete) (?:it|this|the (?:mod|pack))|to (?:go back|undo|revert)|desinstala\w*|désinstall\w*)(?!\p{L})/iu;
@@ -79,6 +83,7 @@ export function isNoRequest(sentence: string, at: number, length: number): boole
   return (
     NOT_TO.test(clause) ||
     SEEN_AT.test(clause) ||
+    ONCE.test(clause) ||
     REASON.test(clause) ||
     (WITH.test(clause) && COMES_OF_IT.test(behind)) ||
     AS_TRIED.test(lastOf(before, /[.!?;:(]\s|\(/)) ||

@@ -55,13 +55,18 @@ export class LineReader {
       return;
     }
     if (/\S\s+\S/.test(raw) && isNoRequest(text, text.indexOf(name), name.length)) return;
-    const value = this.withoutProse(raw.replace(/\s+[;#].*$/, ''));
+    const value = this.withoutProse(name, raw.replace(/\s+[;#].*$/, ''));
     if (numbered) numbered.keys.push({ key: name, value });
     else this.put(section, name, value, line);
   }
 
   /** “CHEAT=1 in game.cfg and all is yours.”: what goes on as a sentence is no part of the value. */
-  private withoutProse(value: string): string {
+  private withoutProse(name: string, value: string): string {
+    // “SkipIntro=1 saves you some time.”: where a number or a switch stands now, words are no part of it.
+    const [, first = ''] = /^"?([^\s",]+)"?\s+\p{L}.*\s/u.exec(value) ?? [];
+    const isPlain = (one: string) => isNumber(one) || isSwitch(one);
+    const now = isPlain(first) ? this.known.index.keys(name).filter(({ items }) => !items) : [];
+    if (now.length > 0 && now.every((place) => isPlain(place.value.replace(/^"(.*)"$/, '$1')))) return first;
     // “Rats=0, of course.”
     const plain = /^("[^"]*"|[^\s",]+),\s+\p{L}.*[.!?]$/u.exec(value)?.[1];
     if (plain !== undefined && (plain.startsWith('"') || isNumber(plain) || isSwitch(plain))) return plain;

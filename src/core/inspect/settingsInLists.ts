@@ -31,7 +31,8 @@ export class ListReader {
     const more = adds || INTO.test(sentence) ? this.withMore(tokens, i, first) : undefined;
     if (more !== undefined) this.known.push(first, more, line);
     if (more !== undefined || !adds) return more !== undefined;
-    if (!places.some((place) => listOf(place.value) !== undefined && this.separated(added, place))) return false;
+    const isList = ({ value }: KnownKey) => listOf(value) !== undefined || toldSeparator(sentence) !== undefined;
+    if (!places.some((place) => isList(place) && this.separated(added, place))) return false;
     for (const place of places) this.separated(added, place);
     return true;
   }
@@ -90,8 +91,8 @@ export class ListReader {
   }
 
   /** More items for a list with signs between. @returns whether the sentence names one, or one that is there */
-  private separated({ tokens, i, line }: Added, place: KnownKey): boolean {
-    const separator = listOf(place.value) ?? ',';
+  private separated({ tokens, i, sentence, line }: Added, place: KnownKey): boolean {
+    const separator = listOf(place.value) ?? toldSeparator(sentence) ?? ',';
     const gap = /[,;|]\s/.test(place.value) ? `${separator} ` : separator;
     const had = new Set(place.value.split(separator).map((item) => nameKey(item.trim().replaceAll('"', ''))));
     let value = place.value;
@@ -163,6 +164,16 @@ export class ListReader {
 const IS_IN = /["”»’'] (?:is|are|stands?|must be|has to be|ist|steht|está|est) (?:in|en|dans) ["“„«‘']/iu;
 
 const INTO = /\b(?:into|in die|in den|en la|dans la)\b/iu;
+
+/** The sign between items, where a sentence says it: “(comma separated)”. */
+const toldSeparator = (sentence: string): string | undefined =>
+  SIGNS.find(([, called]) => called.test(sentence) && SEPARATED.test(sentence))?.[0];
+const SEPARATED = /(?<!\p{L})(?:separat|divid|delimit|split|with a|mit|getrennt|separad|con |sépar|avec)/iu;
+const SIGNS: readonly (readonly [string, RegExp])[] = [
+  [';', /\b(?:semi-?colons?|strichpunkt\w*|semikolon\w*|punto y coma|point-virgule)\b/iu],
+  [',', /\b(?:commas?|komma\w*|comas?|virgules?)\b/iu],
+  ['|', /\b(?:pipes?|vertical bars?)\b/iu],
+];
 
 /** The separator of a value that is a list. */
 const listOf = (value: string): string | undefined => [',', ';', '|'].find((one) => value.includes(one));

@@ -69,7 +69,10 @@ export function isPair(key: Token, value: Token | undefined, next: Token | undef
   if (!value?.colon) return false;
   if (value.quoted || isNumber(value.text) || isSwitch(value.text)) return true;
   const apart = value.start - key.start - key.text.length;
-  return apart === 1 || (apart === 2 && (next === undefined || next.fresh));
+  // “water: low under weather”
+  const isEnd =
+    next === undefined || next.fresh || /^(?:under|in|inside|below|unter|en|bajo|dans|sous)$/.test(next.key);
+  return apart === 1 || (apart === 2 && isEnd);
 }
 
 interface Part {

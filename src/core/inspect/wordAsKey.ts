@@ -1,5 +1,6 @@
 import { isGiven, isToBe, saysWhatIsThere } from './keyInSentence';
 import { bareName, type KnownKey } from './keyIndex';
+import { bracketed } from './listedNames';
 import type { Token } from './settingsWords';
 import { isPair } from './valuesNear';
 
@@ -14,15 +15,19 @@ const isWrittenAsKey = (tokens: readonly Token[], i: number): boolean => {
 };
 
 /** A word beside it says that it is one: “the key fog”, “fog line”, “the value of fog”. */
-const isSpokenOfAsKey = (tokens: readonly Token[], i: number): boolean => {
+const isSpokenOfAsKey = (tokens: readonly Token[], i: number, all: readonly KnownKey[]): boolean => {
   const around = (at: number) => tokens[at]?.key ?? '';
+  // “in the load list”
+  if (/^(?:list|array|liste|lista)$/.test(around(i + 1)) && all.some(isList)) return true;
   if (CALLED.test(around(i - 1)) || CALLED.test(around(i + 1))) return true;
   return CALLED.test(around(i - 2)) && /^(?:of|for|de|von|named|called|the|behind|after)$/.test(around(i - 1));
 };
 
+const isList = ({ items, value }: KnownKey): boolean => items !== undefined || bracketed(value) !== undefined;
+
 /** Does the word at a place stand for the key, by how it is written, or by what stands around it? */
 export const standsForKey = (tokens: readonly Token[], i: number, all: readonly KnownKey[]): boolean =>
-  isWrittenAsKey(tokens, i) || isSpokenOfAsKey(tokens, i) || isGivenAlone(tokens, i, all);
+  isWrittenAsKey(tokens, i) || isSpokenOfAsKey(tokens, i, all) || isGivenAlone(tokens, i, all);
 
 /** There is one such key alone, and the sentence gives it something. */
 const isGivenAlone = (tokens: readonly Token[], i: number, [only, ...others]: readonly KnownKey[]): boolean =>

@@ -96,7 +96,16 @@ function isBesideItself({ step, what }: Said, { path, within }: Landed, { file }
 const goesAsFolder = ({ contents, how, what: whats }: PutStep, what: string, folder: string): boolean =>
   contents || how === 'over' || whats.length === 0 || same(baseName(folder), baseName(what));
 
-function agreesFolders({ step, what, isThere }: Said, { path, within }: Landed, { file }: Candidate): Agreement {
+/** A folder that is named goes in as it is called, or what lies in it goes in: neither goes on to other folders there. */
+function isApart({ step, what, isThere }: Said, folder: string, path: string): boolean {
+  const { contents, how } = step;
+  if (!step.what.includes(what) || contents || how !== 'into' || same(baseName(folder), baseName(what))) return false;
+  const home = joinPath(folder, step.name || baseName(what));
+  return !isThere(home) && !below(path, home) && !same(parentOf(path), folder);
+}
+
+function agreesFolders(said: Said, { path, within }: Landed, { file }: Candidate): Agreement {
+  const { step, what, isThere } = said;
   const { folders, how } = step;
   const isExact = (folder: string) =>
     same(path, joinPath(folder, step.name || baseName(what))) ||
@@ -104,7 +113,7 @@ function agreesFolders({ step, what, isThere }: Said, { path, within }: Landed, 
     (file && !(within && below(path, folder)) && same(parentOf(path), folder));
   for (const folder of folders) {
     if (isExact(folder)) return 'exact';
-    if (within && below(path, folder)) return 'above';
+    if (within && below(path, folder)) return isApart(said, folder, path) ? 'elsewhere' : 'above';
   }
   // A folder that is named goes in as it is called: laid over the one that is there it would be another thing.
   const isNamed = step.what.includes(what) && how === 'into' && !within && !file;
