@@ -9,6 +9,9 @@ export default {
   reporters: ['clear-text', 'progress-append-only', 'json'],
   jsonReporter: { fileName: '.satchel/mutants.json' },
   clearTextReporter: { allowColor: false, allowEmojis: false, logTests: false },
+  // What is known of code and tests that are as they were is not tried again.
+  incremental: true,
+  incrementalFile: '.satchel/mutantsBefore.json',
   tempDirName: '.satchel/mutants',
   ignorePatterns: ['.next', '.satchel', 'test-results', 'docs'],
   // Words for the player are looked at by eye, not by mutation.

@@ -79,12 +79,20 @@ function whatOf({ where, things }: Named, { entries }: Ground): string[] {
   );
   if (named.length > 0) return [...new Set(named)];
   // “takes the place of x.fx”, which the pack has too: that file is meant.
-  if (things.length === 0) return where?.cue === 'over' ? [...where.packFiles] : [];
+  if (things.length === 0) return where?.cue === 'over' ? replacing(where, entries) : [];
   const general = things.find(({ all }) => all);
   const kind = general && kindWord(general.words);
   if (!kind) return [];
   const isKind = (path: string) => kindOf(path) === kind || (kind === 'picture' && kindOf(path) === 'texture');
   return entries.map(({ path }) => path).filter(isKind);
+}
+
+/** Of what is replaced, the pack's file of the same name: “replace content/ui/hud.swf”. */
+function replacing({ packFiles, gameFiles }: Mention, entries: Ground['entries']): string[] {
+  if (packFiles.length > 0) return [...packFiles];
+  const names = new Set(gameFiles.map((file) => nameKey(baseName(file))));
+  const same = entries.map(({ path }) => path).filter((path) => names.has(nameKey(baseName(path))));
+  return same.length <= names.size ? same : [];
 }
 
 /** “where meadow and ridge are”: what stands before and behind the place. */
