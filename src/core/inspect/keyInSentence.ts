@@ -78,13 +78,20 @@ export function isToBe(tokens: readonly Token[], i: number, { value: now }: Know
     return false;
   const value = tokens
     .slice(i + 2, i + 5)
-    .find(({ key }) => !/^(?:to|be|say|read|sein|auf|ser|que|estar|être|à|a)$/.test(key));
-  if (value?.quoted !== true) return false;
+    .find(
+      ({ key }) =>
+        !/^(?:to|be|say|read|at|least|sein|auf|mindestens|ser|que|estar|al|menos|être|à|a|au|moins)$/.test(key),
+    );
+  // “Sichtweite should be at least 1200”: so long a word is hardly anything else.
+  if (value && !value.quoted) return isNumber(now) && isNumber(value.text) && (tokens[i]?.key.length ?? 0) >= RARE_WORD;
+  if (!value) return false;
   if (isSwitch(now) || isNumber(now)) return isSwitch(now) ? isSwitch(value.text) : isNumber(value.text);
   // “quality should be "high"”: one word for another, for what is not the name of something.
   const key = tokens[i]?.key ?? '';
   return key.length >= 4 && !/^(?:name|title|path|folder|file)$/.test(key) && isOneWord(now) && isOneWord(value.text);
 }
+
+const RARE_WORD = 8;
 
 const isOneWord = (text: string): boolean => /^\p{L}[\p{L}\p{N}_-]*$/u.test(text);
 

@@ -96,6 +96,8 @@ const PAIRS: [string, string][] = [
   ['no', 'yes'],
   ['off', 'on'],
   ['disabled', 'enabled'],
+  ['nein', 'ja'],
+  ['non', 'oui'],
 ];
 
 /** “to name the folder”: a verb, no value. */
@@ -119,16 +121,16 @@ export function switched(now: string, on: boolean): string | undefined {
 
 /** A switch's value in the words that the file uses: `off` is `false` where it says `true`. */
 export const inWordsOf = (now: string, value: string): string =>
-  /^(?:0|1)$/.test(value) ? value : (switched(now, /^(?:true|yes|on|enabled)$/i.test(value)) ?? value);
+  /^(?:0|1)$/.test(value) ? value : (switched(now, /^(?:true|yes|on|enabled|ja|oui)$/i.test(value)) ?? value);
 
 /** What stands between the two halves of a verb: “turn the music off”, „schalte die Musik aus“. */
 const APART = '(?: (?:[^.,;:!?\\n]|\\.(?=\\S)){1,40}?)?';
 export const TURN_ON = new RegExp(
-  `\\b(?:(?:turn|switch)(?:ed|e?s)?${APART} on|enabled?|activated?|allow(?:ed)?|permit(?:ted)?|unlock(?:ed)?|schalt\\w*${APART} ein|ein(?:zu)?schalten|eingeschaltet|aktivier\\w*|activ(?:[ae][rn]?|d[ao]|ad[ao])|habilit[ae]\\w*|activ(?:er|ez|é))(?![\\p{L}\\p{N}])`,
+  `\\b(?:(?:turn|switch)(?:ed|e?s)?${APART} on|enabled?|activated?|allow(?:ed)?|permit(?:ted)?|unlock(?:ed)?|schalt\\w*${APART} ein|ein(?:zu)?schalten|eingeschaltet|aktivier\\w*|activ(?:[ae][rn]?|d[ao]|ad[ao])|habilit[ae]\\w*|activ(?:er|ez|ée?s?))(?![\\p{L}\\p{N}])`,
   'iu',
 );
 export const TURN_OFF = new RegExp(
-  `\\b(?:(?:turn|switch)(?:ed|e?s)?${APART} off|disabled?|deactivated?|schalt\\w*${APART} aus|aus(?:zu)?schalten|ausgeschaltet|deaktivier\\w*|desactiv[ae]\\w*|deshabilit[ae]\\w*|désactiv\\w*)(?![\\p{L}\\p{N}])`,
+  `\\b(?:(?:turn|switch)(?:ed|e?s)?${APART} off|disabled?|deactivated?|schalt\\w*${APART} aus|aus(?:zu)?schalten|ausgeschaltet|deaktivier\\w*|desactiv[ae]\\w*|deshabilit[ae]\\w*|désactiv[\\p{L}]*)(?![\\p{L}\\p{N}])`,
   'iu',
 );
 export const EACH = /\b(?:each|every|all|both|jede[rnms]?|alle[nr]?|beide[nr]?|cada|todos|ambos|chaque|tous)\b/iu;

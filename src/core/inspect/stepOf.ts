@@ -6,7 +6,7 @@ import { speaksOf, type Sentence } from './readMeSentences';
 import type { Last, PutStep } from './step';
 
 const NAMED =
-  /(?:\brename[ds]?\b[^\n]{0,80}?\bto|\brenamed?(?= \S+\.\w)|\bcall(?:ed)? (?:it|them)?|\bname(?:d)? it|\bgive[ns]?\b[^\n]{0,60}\bthe name|\bunder the name(?: of)?|\bby the name(?: of)?|\bumbenennen in|\bunter dem namen|\bnenne?\b[^\n]{0,30}|\bllámal[oa]|\bcon el nombre(?: de)?|\bpor el nombre(?: de)?|\brenomme[rz]?\b[^\n]{0,60}\ben|\bsous le nom(?: de)?)\s+["“„«'‘]?([\p{L}\p{N}][\p{L}\p{N}._-]{0,60}?)["”“»'’]?(?=$|[\s,;:!?)]|\.(?:\s|$))/iu;
+  /(?:\brename[ds]?\b[^\n]{0,80}?\bto|\brenamed?(?= \S+\.\w)|\bcall(?:ed)? (?:it|them)?|\bname(?:d)? it|\bgive[ns]?\b[^\n]{0,60}\bthe name|\bunder the name(?: of)?|\bby the name(?: of)?|\bumbenennen in|\bunter dem namen|\bnenne?\b[^\n]{0,30}|\bllámal[oa]|\bcon el nombre(?: de)?|\bpor el nombre(?: de)?|\brenomme[rz]?\b[^\n]{0,60}\ben|\bsous le nom(?: de)?)\s+["“„«'‘`]?([\p{L}\p{N}][\p{L}\p{N}._-]{0,60}?)["”“»'’`]?(?=$|[\s,;:!?)]|\.(?:\s|$))/iu;
 
 const ITS_NAME =
   /\b(?:(?:its|same|this|that|the old|the original) (?:place and (?:its )?)?name|take[s]? (?:its|the) place and|rename\w*|umbenenn\w*|seinen namen|su nombre|son nom)\b/iu;
