@@ -42,19 +42,17 @@ export const isJoined = (tokens: readonly Token[], a: number, b: number): boolea
 
 /** “Set skins to 1”: a word that is a key's, and gets a value that can be nothing else. */
 export function isGiven(tokens: readonly Token[], i: number): boolean {
-  const [to, value, verb] = [tokens[i + 1], tokens[i + 2], tokens[i + 3]];
-  if ((tokens[i]?.text.length ?? 0) < 4 || !/^(?:to|auf|a|à|sur|en)$/.test(to?.key ?? '') || !value) return false;
+  const [word, to, value, verb] = tokens.slice(i, i + 4);
+  if (!word || !to || !value || word.text.length < 4 || !/^(?:to|at|auf|a|à|sur|en)$/.test(to.key)) return false;
   // „die Hupe auf dampf setzen“: between these two words there is only the value.
-  if (to?.key === 'auf' && verb?.fresh === false && SETTING_VERB.test(verb.key)) return true;
-  return (
-    (value.quoted || isNumber(value.text) || isSwitch(value.text)) &&
-    tokens.slice(0, i).some(({ key }) => GIVING_VERB.test(key))
-  );
+  if (to.key === 'auf' && verb?.fresh === false && SETTING_VERB.test(verb.key)) return true;
+  const isPlain = value.quoted || isNumber(value.text) || isSwitch(value.text);
+  return isPlain && tokens.slice(0, i).some(({ key }) => GIVING_VERB.test(key));
 }
 const SETTING_VERB =
   /^(?:(?:um|ein|herauf|herunter|hoch)?(?:zu)?(?:setzen|stellen)|(?:um|ein|um)?gestellt|gesetzt|(?:ab)?ändern)$/;
 const GIVING_VERB =
-  /^(?:set|change|put|turn|setzt?|setze|setzen|stellt?|stelle|stellen|pon|ponga|pones|cambia|cambiad|mets|mettez|met)$/;
+  /^(?:wants?|needs?|keep|have|set|change|put|turn|setzt?|setze|setzen|stellt?|stelle|stellen|pon|ponga|pones|cambia|cambiad|mets|mettez|met)$/;
 
 /** Does a sentence ask for something, or say what comes of something? @param i the word that may be a key */
 export function asksFor(tokens: readonly Token[], i: number): boolean {
@@ -68,27 +66,22 @@ export function asksFor(tokens: readonly Token[], i: number): boolean {
   return next?.fresh === false && (isValue(next) || isTurned);
 }
 
+const TO_BE =
+  /^(?:must|should|has|have|needs?|wants?|is|are|muss|müssen|soll|sollen|sollten?|deben?|tienen?|doi(?:ven)?t)$/;
+const BEFORE_VALUE = /^(?:to|be|say|read|at|least|sein|auf|en|mindestens|ser|que|estar|al|menos|être|à|a|au|moins)$/;
+
 /** “own must be "yes"”: a word with a value in quotes of the kind that the key has. */
-export function isToBe(tokens: readonly Token[], i: number, { value: now }: KnownKey): boolean {
-  const verb = tokens[i + 1];
-  if (
-    verb?.fresh !== false ||
-    !/^(?:must|should|has|needs?|wants?|is|muss|soll|sollte|debe|tiene|doit)$/.test(verb.key)
-  )
-    return false;
-  const value = tokens
-    .slice(i + 2, i + 5)
-    .find(
-      ({ key }) =>
-        !/^(?:to|be|say|read|at|least|sein|auf|mindestens|ser|que|estar|al|menos|être|à|a|au|moins)$/.test(key),
-    );
+export function isToBe(tokens: readonly Token[], i: number, { value }: KnownKey): boolean {
+  const [word, verb] = [tokens[i], tokens[i + 1]];
+  const told = tokens.slice(i + 2, i + 5).find(({ key }) => !BEFORE_VALUE.test(key));
+  if (!word || !told || verb?.fresh !== false || !TO_BE.test(verb.key)) return false;
+  const now = value.replace(/^"(.*)"$/, '$1');
+  if (isSwitch(now)) return told.quoted && isSwitch(told.text);
   // “Sichtweite should be at least 1200”: so long a word is hardly anything else.
-  if (value && !value.quoted) return isNumber(now) && isNumber(value.text) && (tokens[i]?.key.length ?? 0) >= RARE_WORD;
-  if (!value) return false;
-  if (isSwitch(now) || isNumber(now)) return isSwitch(now) ? isSwitch(value.text) : isNumber(value.text);
+  if (isNumber(now)) return isNumber(told.text) && (told.quoted || word.key.length >= RARE_WORD);
   // “quality should be "high"”: one word for another, for what is not the name of something.
-  const key = tokens[i]?.key ?? '';
-  return key.length >= 4 && !/^(?:name|title|path|folder|file)$/.test(key) && isOneWord(now) && isOneWord(value.text);
+  const isName = word.key.length < 4 || /^(?:name|title|path|folder|file)$/.test(word.key);
+  return told.quoted && !isName && isOneWord(now) && isOneWord(told.text);
 }
 
 const RARE_WORD = 8;

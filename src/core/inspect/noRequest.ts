@@ -46,6 +46,8 @@ const BEHIND = [
   /^["”’`]?\s*(?:must|should|shall|may|can|does|do|has|have|soll(?:te)?|darf|debe|doit)(?:n['’]t| not| nicht)(?!\p{L})(?! (?:stay|remain|be|bleiben) (?:at )?["“”]?(?:true|false|on|off|yes|no|[01])(?!\p{L}))(?!.*[,:;–—-]\s*(?:but |so |please )?(?:use|set|choose|put|pick|take|make|change|but|rather|instead)(?!\p{L}))/iu,
   // “Scale no longer has to be 32”, “a Scale under 20 breaks it”
   /^["”’`]?\s*(?:no longer (?:has|have|needs?) to(?!\p{L})|(?:under|below|above|over|(?:less|more|lower|higher|smaller|larger) than) -?\d)/iu,
+  // “leave Music alone”
+  /^["”’`]?\s*(?:alone|untouched|unchanged|as (?:it|they) (?:is|are|was|were)|as is|in ruhe)(?!\p{L})/iu,
   // “HDR=1 is no longer needed”
   /^["”’`]?\s*(?:[=:]\s*\S+\s+)?(?:is|are) (?:not|no longer) (?:needed|necessary|required)(?!\p{L})/iu,
   // “SkipIntro=1, but that has nothing to do with this pack”

@@ -143,12 +143,16 @@ export class ReadSoFar {
   /** A key that the file does not have yet, in a section of it where it has sections. */
   pushNew(file: number, { section, name, value, line }: NewKey): void {
     const known = this.index.files[file];
-    if (!known || !/^[\p{L}_][\p{L}\p{N}_.:-]*$/u.test(name)) return;
+    if (!known) return;
     const sections = [
       ...new Set(known.document.entries().flatMap(({ path }) => (path.length === 2 ? [path[0] as string] : []))),
     ];
     const home = section === undefined ? undefined : sections.find((one) => bareKey(one) === bareKey(section));
     if (section === undefined ? sections.length > 0 : home === undefined) return;
+    // A number is the name of a key only among such: `3=cheeses` below `2=drinks`.
+    const beside = known.document.entries().flatMap(({ path }) => (path[0] === home ? [path[1] ?? ''] : []));
+    const isNumber = /^\d{1,4}$/.test(name) && beside.length > 0 && beside.every((one) => /^\d+$/.test(one));
+    if (!isNumber && !/^[\p{L}_][\p{L}\p{N}_.:-]*$/u.test(name)) return;
     this.found.push({ kind: 'key', file: known.target, path: home === undefined ? [name] : [home, name], value, line });
   }
 }

@@ -41,6 +41,16 @@ const CASES: [text: string, asked: string[]][] = [
   ['Nothing is heard before "birds" is in "packs" (sound.json).', ['1=birds']],
   ['These go into keys.cfg:\n\n    bind leap TAB\n    set turning 7\n', ['leap=TAB', 'turning=7']],
   ['In der sound.json steht hinter voices künftig das Wort none.', ['voices=none']],
+  // Words behind a value, what stands now with an arrow to what shall, one word for another.
+  ['Bloom=0 saves you some time.', ['Bloom=0']],
+  ['voices is the setting for that (all -> none) in sound.json.', ['voices=none']],
+  ['The voices should be "none" to hear the birds.', ['voices=none']],
+  ['Grain: try 0.1 in video.ini.', ['Grain=0.1']],
+  ['Put "birds" after "base" in the packs list.', ['1=birds']],
+  ['Die Datei kopieren und voices auf none setzen.', ['voices=none']],
+  ['Turn MotionBlur off in video.ini and leave Bloom alone.', ['MotionBlur=0']],
+  ['In 1.0 you had to set Bloom=0 in video.ini, that is gone now.', []],
+  ['The name should be "birds" and the base at "none".', []],
   // Words that are keys, in sentences that ask for nothing.
   ['Open video.ini. The shadow is fine at any width; up to 1920 people saw it on 3 days.', []],
   ['See rules.xml. I spent much money of 3 friends on it, and the day is 12 hours of fun.', []],

@@ -13,6 +13,8 @@ import { afterArrow, isNumber, isSwitch, settingsTokens } from './settingsWords'
 /** Lines belong to a section that the sentence so many lines above speaks of. */
 const MOST_LINES_BELOW = 8;
 
+const LIST_ITEM = /^\s*(?:[-*•]|\d{1,2}[.)])\s+\p{L}/u;
+
 type Line = { text: string; line: number };
 type Numbered = Extract<SettingProposal, { kind: 'numbered section' }>;
 
@@ -30,7 +32,12 @@ export class LineReader {
   }
 
   read(lines: readonly Line[]): void {
-    if (lines.length === 0 || this.block(lines)) return;
+    if (lines.length === 0) return;
+    if (this.block(lines)) {
+      // Items of the list that the block stands in are sentences.
+      for (const { text, line } of lines) if (LIST_ITEM.test(text)) this.sentences.read(text, line);
+      return;
+    }
     let section: string | undefined;
     let numbered: Numbered | undefined;
     for (const { text: written, line } of lines) {
@@ -62,11 +69,8 @@ export class LineReader {
 
   /** “CHEAT=1 in game.cfg and all is yours.”: what goes on as a sentence is no part of the value. */
   private withoutProse(name: string, value: string): string {
-    // “SkipIntro=1 saves you some time.”: where a number or a switch stands now, words are no part of it.
-    const [, first = ''] = /^"?([^\s",]+)"?\s+\p{L}.*\s/u.exec(value) ?? [];
-    const isPlain = (one: string) => isNumber(one) || isSwitch(one);
-    const now = isPlain(first) ? this.known.index.keys(name).filter(({ items }) => !items) : [];
-    if (now.length > 0 && now.every((place) => isPlain(place.value.replace(/^"(.*)"$/, '$1')))) return first;
+    const first = this.plainFirst(name, value);
+    if (first !== undefined) return first;
     // “Rats=0, of course.”
     const plain = /^("[^"]*"|[^\s",]+),\s+\p{L}.*[.!?]$/u.exec(value)?.[1];
     if (plain !== undefined && (plain.startsWith('"') || isNumber(plain) || isSwitch(plain))) return plain;
@@ -83,6 +87,14 @@ export class LineReader {
       value.split(/\s+/).some((word) => this.known.index.filesNamed(word.replace(/[,;:.!?)]+$/, '')).length > 0)
       ? cut
       : value;
+  }
+
+  /** “SkipIntro=1 saves you some time.”: where a number or a switch stands now, words are no part of it. */
+  private plainFirst(name: string, value: string): string | undefined {
+    const [, first = ''] = /^"?([^\s",]+)"?\s+\p{L}.*\s/u.exec(value) ?? [];
+    const isPlain = (one: string) => isNumber(one) || isSwitch(one);
+    const now = isPlain(first) ? this.known.index.keys(name).filter(({ items }) => !items) : [];
+    return now.length > 0 && now.every((place) => isPlain(place.value.replace(/^"(.*)"$/, '$1'))) ? first : undefined;
   }
 
   private put(section: string | undefined, name: string, value: string, line: number): void {

@@ -63,7 +63,8 @@ export class SentenceReader {
     const isOpen = () => nothing && this.known.found.length === before;
     if (isOpen() && ASKS.test(sentence)) this.replaced(tokens, named, line);
     if (isOpen() && keys.length === 0) this.spokenByWords(tokens, named, sentence, line);
-    if (isOpen() ? keys.length === 0 : named.length === 1) this.newKey(tokens, named, line, keys[0]?.places[0]);
+    const isPlaced = named.length === 1 && (!isOpen() || tokens.some(({ section }) => section));
+    if ((isOpen() && keys.length === 0) || isPlaced) this.newKey(tokens, named, line, keys[0]?.places[0]);
     if (isOpen()) this.lists.listed(read, named);
     if (isOpen() && keys.length === 0) this.lists.oneMore(sentence, line);
     if (keys.length === 0) this.ofTheOneBefore(read, isOpen);

@@ -41,12 +41,22 @@ export function valueFor(asked: Asked, index: KeyIndex): string | undefined {
   const { tokens, sentence, key, now } = asked;
   const told = followsFor(asked);
   if (told) return told.value;
+  const instead = exchanged(sentence, now);
+  if (instead !== undefined) return instead;
   return (
     listBehind(sentence, tokens[key + 1]) ??
     pickValue(behind(asked, index), now) ??
     pickValue(candidates({ ...asked, from: asked.since, to: key, behind: false }, index), now) ??
     turned(sentence, now)
   );
+}
+
+/** “StartRoom is the setting (lobby -> garden)”: what stands now, an arrow, and what comes in its place. */
+function exchanged(sentence: string, now: string): string | undefined {
+  const bare = (text: string) => text.replace(/^["“”'‘’`(]+|["“”'‘’`).,;:!?]+$/g, '');
+  for (const [, old = '', fresh = ''] of sentence.matchAll(/(\S+)\s+(?:-{1,2}>|={1,2}>|→)\s+(\S+)/g))
+    if (nameKey(bare(old)) === nameKey(bare(now)) && bare(fresh) !== '') return bare(fresh);
+  return undefined;
 }
 
 /** What may be meant behind a key. */

@@ -96,7 +96,7 @@ function isBesideItself({ step, what }: Said, { path, within }: Landed, { file }
 const goesAsFolder = ({ contents, how, what: whats }: PutStep, what: string, folder: string): boolean =>
   contents || how === 'over' || whats.length === 0 || same(baseName(folder), baseName(what));
 
-/** A folder that is named goes in as it is called, or what lies in it goes in: neither goes on to other folders there. */
+/** A folder that is named goes in as it is called, or what lies in it does: neither goes on to other folders there. */
 function isApart({ step, what, isThere }: Said, folder: string, path: string): boolean {
   const { contents, how } = step;
   if (!step.what.includes(what) || contents || how !== 'into' || same(baseName(folder), baseName(what))) return false;
