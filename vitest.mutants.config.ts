@@ -9,7 +9,9 @@ const near = (process.env.MUTANTS_NEAR ?? 'src').split(',');
 const fewerCases: Plugin = {
   name: 'fewer-cases',
   transform: (code, id) =>
-    id.endsWith('.test.ts') ? code.replace(/numRuns: (\d+)/g, (_, runs) => `numRuns: ${Math.min(runs, 60)}`) : undefined,
+    id.endsWith('.test.ts')
+      ? code.replace(/numRuns: (\d+)/g, (_, runs) => `numRuns: ${Math.min(runs, 60)}`)
+      : undefined,
 };
 
 /**
