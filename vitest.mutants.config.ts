@@ -10,7 +10,7 @@ const fewerCases: Plugin = {
   name: 'fewer-cases',
   transform: (code, id) =>
     id.endsWith('.test.ts')
-      ? code.replace(/numRuns: (\d+)/g, (_, runs) => `numRuns: ${Math.min(runs, 60)}`)
+      ? code.replace(/numRuns: (\d+)/g, (_, runs: string) => `numRuns: ${Math.min(Number(runs), 60)}`)
       : undefined,
 };
 

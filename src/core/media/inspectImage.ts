@@ -88,7 +88,7 @@ export function inspectImage(head: Uint8Array, name = ''): ImageInfo | undefined
   const info = format?.read(view);
   return info && info.width <= MOST_PIXELS && info.height <= MOST_PIXELS ? info : undefined;
 }
-/** A header that states more, across or down, is damaged or lies: graphics take 16,384 (Direct3D 11, Vulkan's usual). */
+/** A header that states more, across or down, is damaged or lies: graphics take 16,384 (Direct3D 11). */
 const MOST_PIXELS = 65_535;
 
 const ascii = ({ buffer, byteOffset }: DataView, at: number, length: number): string =>
