@@ -100,6 +100,8 @@ describe('what is kept and mended while a game is open', () => {
     const session = {
       game: { card: { ...plainCard('quay', 'Quay'), contents } },
       picture: { ownFiles: ['game/a.txt'] },
+      stack: { layers: [layer] },
+      packs: { opened: 0 },
       packLayers: () => [layer],
       openPack: async () => pack,
     };

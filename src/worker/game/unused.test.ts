@@ -1,11 +1,10 @@
 import 'fake-indexeddb/auto';
-import { describe, expect, it } from 'vitest';
-import { emptyStack, noHistory, packNoteSchema } from '@/core';
+import { describe, expect, it, vi } from 'vitest';
+import { emptyStack, noHistory, packNoteSchema, plainCard } from '@/core';
 import type { Ask } from '@/folders/bridge';
 import { BridgeFolder } from '@/folders/bridgeFolder';
 import { memory } from '@/storage/memory';
-import type { Session } from './session';
-import { Seen } from './seen';
+import { Session, type SessionParts } from './session';
 import { forgetUnused } from './unused';
 
 const note = (id: string) =>
@@ -18,20 +17,19 @@ describe('packs that nothing needs any more', () => {
       if (method === 'DELETE') removed.push(new URL(address, 'http://x').searchParams.get('path') ?? '');
       return Response.json(method === 'DELETE' ? true : null);
     };
-    const forgotten: string[] = [];
-    const session = {
+    const session = new Session({
+      game: { id: 'g', card: plainCard('g', 'G') },
       stack: { ...emptyStack, layers: [{ kind: 'pack', id: 'l', packId: 'needed' }] },
       setUps: [],
       history: noHistory,
-      seen: new Seen(),
       workshop: { vault: new BridgeFolder('0123456789abcdef', 'vault', server) },
       notes: [note('needed'), note('spare')],
-      packs: { forget: (id: string) => forgotten.push(id) },
-    } as unknown as Session;
+    } as unknown as SessionParts);
+    const forget = vi.spyOn(session.packs, 'forget');
     await memory.setPacks([...session.notes, { ...note('other game'), game: 'h' }]);
     await forgetUnused(session);
     expect(session.notes.map(({ id }) => id)).toEqual(['needed']);
-    expect((await memory.packs([])).map(({ id }) => id)).toEqual(['needed', 'other game']);
-    expect([removed, forgotten]).toEqual([['packs/spare.zip'], ['spare']]);
+    expect((await memory.packs([])).map(({ id }) => id).sort()).toEqual(['needed', 'other game']);
+    expect([removed, forget.mock.calls]).toEqual([['packs/spare.zip'], [['spare']]]);
   });
 });
