@@ -108,12 +108,8 @@ const FORMATS: readonly Format[] = [
     read: (view) => flat('png', view.getUint32(16), view.getUint32(20)),
   },
   { least: 4, is: (view) => view.getUint16(0) === 0xffd8, read: (view) => jpeg(view) },
-  {
-    least: 128,
-    // DDS_HEADER: its size has to be 124, that of the pixel format in it 32.
-    is: (view) => ascii(view, 0, 4) === 'DDS ' && view.getUint32(4, true) === 124 && view.getUint32(76, true) === 32,
-    read: (view) => dds(view),
-  },
+  // The sizes that DDS_HEADER states of itself are not looked at: not every program writes them.
+  { least: 128, is: (view) => ascii(view, 0, 4) === 'DDS ', read: (view) => dds(view) },
   {
     least: 30,
     is: (view) => ascii(view, 0, 4) === 'RIFF' && ascii(view, 8, 4) === 'WEBP',
