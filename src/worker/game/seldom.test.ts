@@ -55,6 +55,27 @@ describe('writing while many changes follow each other', () => {
     expect(written).toEqual(['list 1', 'other 1', 'room']);
   });
 
+  it('what is to be written while another write is under way is not forgotten', async () => {
+    const seldom = new Seldom(['other', 'list']);
+    let go = () => {};
+    await seldom.whileMany(async () => {
+      vi.advanceTimersByTime(1000);
+      state = 1;
+      const slow = seldom.write('list', async () => {
+        written.push('list 1');
+        await new Promise<void>((done) => (go = done));
+      });
+      await Promise.resolve();
+      state = 2;
+      vi.setSystemTime(Date.now() - 1000);
+      await note(seldom);
+      go();
+      await slow;
+      expect(written).toEqual(['list 1']);
+    });
+    expect(written).toEqual(['list 1', 'list 2']);
+  });
+
   it('one within the other counts as one', async () => {
     const seldom = new Seldom(['other', 'list']);
     await seldom.whileMany(async () => {

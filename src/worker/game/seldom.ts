@@ -33,8 +33,16 @@ export class Seldom<Name extends string> {
 
   private async writeWaiting(): Promise<void> {
     for (const what of this.order) {
-      await this.waiting.get(what)?.();
+      const write = this.waiting.get(what);
+      if (!write) continue;
+      // Taken out before: what is changed while it is written waits anew.
       this.waiting.delete(what);
+      try {
+        await write();
+      } catch (error) {
+        if (!this.waiting.has(what)) this.waiting.set(what, write);
+        throw error;
+      }
     }
     this.last = Date.now();
   }
