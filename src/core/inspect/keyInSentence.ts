@@ -80,9 +80,12 @@ export function isToBe(tokens: readonly Token[], i: number, { value }: KnownKey)
   // “Sichtweite should be at least 1200”: so long a word is hardly anything else.
   if (isNumber(now)) return isNumber(told.text) && (told.quoted || word.key.length >= RARE_WORD);
   // “quality should be "high"”: one word for another, for what is not the name of something.
-  const isName = word.key.length < 4 || /^(?:name|title|path|folder|file)$/.test(word.key);
-  return told.quoted && !isName && isOneWord(now) && isOneWord(told.text);
+  return told.quoted && isOneWord(now) && isOneWord(told.text) && isAskedOf(word.key, verb.key);
 }
+
+/** “the quality is "low" there” asks for nothing, and a name need not be that of a key. */
+const isAskedOf = (word: string, verb: string): boolean =>
+  word.length >= 4 && !/^(?:name|title|path|folder|file)$/.test(word) && !/^(?:is|are|has|have)$/.test(verb);
 
 const RARE_WORD = 8;
 

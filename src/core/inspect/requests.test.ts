@@ -10,6 +10,7 @@ const FILES: Record<string, string> = {
   'config/keys.cfg': 'bind leap SPACE\nbind fire BUTTON1\nset turning 4\n',
   'data/rules.xml': '<rules><day length="24" start="6"/><money>500</money><weather rain="on"/></rules>\n',
   'data/list.txt': 'a.dat\nb.dat\n',
+  'config/detail.ini': '[Detail]\nShadow=low\nTexture=low\nHaze=off\n',
   'mods/a/a.dat': 'x',
   'mods/b/b.dat': 'x',
 };
@@ -51,7 +52,11 @@ const CASES: [text: string, asked: string[]][] = [
   ['Turn MotionBlur off in video.ini and leave Bloom alone.', ['MotionBlur=0']],
   ['In 1.0 you had to set Bloom=0 in video.ini, that is gone now.', []],
   ['The name should be "birds" and the base at "none".', []],
+  ['In detail.ini Shadow low -> high, Texture low -> medium', ['Shadow=high', 'Texture=medium']],
   // Words that are keys, in sentences that ask for nothing.
+  ['In the old release the voices are "none" by night.', []],
+  ['In der detail.ini soll Haze zum Glück ja auf off bleiben.', ['Haze=off']],
+  ['Das ist ja auch ohne Bloom schön, ja wirklich (video.ini).', []],
   ['Open video.ini. The shadow is fine at any width; up to 1920 people saw it on 3 days.', []],
   ['See rules.xml. I spent much money of 3 friends on it, and the day is 12 hours of fun.', []],
   ['See video.ini.\n\nHISTORY\n\n2.0 set Bloom to 0\n', []],

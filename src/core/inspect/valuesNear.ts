@@ -41,9 +41,8 @@ export function valueFor(asked: Asked, index: KeyIndex): string | undefined {
   const { tokens, sentence, key, now } = asked;
   const told = followsFor(asked);
   if (told) return told.value;
-  const instead = exchanged(sentence, now);
-  if (instead !== undefined) return instead;
   return (
+    exchanged(asked) ??
     listBehind(sentence, tokens[key + 1]) ??
     pickValue(behind(asked, index), now) ??
     pickValue(candidates({ ...asked, from: asked.since, to: key, behind: false }, index), now) ??
@@ -52,9 +51,11 @@ export function valueFor(asked: Asked, index: KeyIndex): string | undefined {
 }
 
 /** “StartRoom is the setting (lobby -> garden)”: what stands now, an arrow, and what comes in its place. */
-function exchanged(sentence: string, now: string): string | undefined {
+function exchanged({ sentence, tokens, since, until, now }: Asked): string | undefined {
   const bare = (text: string) => text.replace(/^["“”'‘’`(]+|["“”'‘’`).,;:!?]+$/g, '');
-  for (const [, old = '', fresh = ''] of sentence.matchAll(/(\S+)\s+(?:-{1,2}>|={1,2}>|→)\s+(\S+)/g))
+  // As far as the next key: that may hold the same.
+  const part = sentence.slice(tokens[since]?.start, tokens[until]?.start);
+  for (const [, old = '', fresh = ''] of part.matchAll(/(\S+)\s+(?:-{1,2}>|={1,2}>|→)\s+(\S+)/g))
     if (nameKey(bare(old)) === nameKey(bare(now)) && bare(fresh) !== '') return bare(fresh);
   return undefined;
 }

@@ -113,8 +113,9 @@ function agreesFolders(said: Said, { path, within }: Landed, { file }: Candidate
     (file && !(within && below(path, folder)) && same(parentOf(path), folder));
   for (const folder of folders) {
     if (isExact(folder)) return 'exact';
-    if (within && below(path, folder)) return isApart(said, folder, path) ? 'elsewhere' : 'above';
+    if (within && below(path, folder) && !isApart(said, folder, path)) return 'above';
   }
+  if (within && folders.some((folder) => below(path, folder))) return 'elsewhere';
   // A folder that is named goes in as it is called: laid over the one that is there it would be another thing.
   const isNamed = step.what.includes(what) && how === 'into' && !within && !file;
   if (isNamed && isThere(path) && folders.some((folder) => same(path, folder))) return 'elsewhere';
