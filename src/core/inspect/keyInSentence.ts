@@ -32,13 +32,30 @@ export function isNear(tokens: readonly Token[], token: Token, list: number): bo
  */
 export const clauseAfter = (tokens: readonly Token[], other: number, word: number): number =>
   Math.max(
-    other + 1,
+    // A value behind an equals sign is that of the other word.
+    other + (tokens[other + 1]?.text === '=' ? 3 : 1),
     tokens.findLastIndex(({ fresh, opens }, n) => fresh && n <= word && !opens),
   );
 
 /** Stands nothing but “and” or a comma between two words? */
 export const isJoined = (tokens: readonly Token[], a: number, b: number): boolean =>
   b - a <= 2 && tokens.slice(a + 1, b).every(({ key }) => /^(?:and|und|y|et|&)$/.test(key));
+
+/** “add snow to the end of Addons”: something comes to what the key holds, a single name so far. */
+export function isAddedTo(tokens: readonly Token[], i: number, { value }: KnownKey): boolean {
+  const to = tokens.findLastIndex(({ key }, n) => n < i && /^(?:to|zu|an|a|al|à|au)$/.test(key));
+  return (
+    to >= 0 &&
+    isOneWord(value) &&
+    !isSwitch(value) &&
+    tokens.slice(to + 1, i).every(({ key }) => BEFORE_LIST.test(key)) &&
+    tokens.some(({ key }) => ADDING_VERB.test(key))
+  );
+}
+const BEFORE_LIST =
+  /^(?:the|end|of|list|key|value|entry|line|ende|von|der|dem|den|liste|schlüssel|wert|final|de|lista|clave|fin|la|clé)$/;
+const ADDING_VERB =
+  /^(?:add|append|hinzufügen|hinzu|anhängen|hänge|ergänzen?|añad[ae]|añadir|agreg[ae]r?|ajoute[rz]?)$/;
 
 /** “Set skins to 1”: a word that is a key's, and gets a value that can be nothing else. */
 export function isGiven(tokens: readonly Token[], i: number): boolean {

@@ -10,7 +10,7 @@ const FILES: Record<string, string> = {
   'config/keys.cfg': 'bind leap SPACE\nbind fire BUTTON1\nset turning 4\n',
   'data/rules.xml': '<rules><day length="24" start="6"/><money>500</money><weather rain="on"/></rules>\n',
   'data/list.txt': 'a.dat\nb.dat\n',
-  'config/detail.ini': '[Detail]\nShadow=low\nTexture=low\nHaze=off\n',
+  'config/detail.ini': '[Detail]\nShadow=low\nTexture=low\nHaze=off\nNotes=1\nAddons=rain\n',
   'mods/a/a.dat': 'x',
   'mods/b/b.dat': 'x',
 };
@@ -53,6 +53,11 @@ const CASES: [text: string, asked: string[]][] = [
   ['In 1.0 you had to set Bloom=0 in video.ini, that is gone now.', []],
   ['The name should be "birds" and the base at "none".', []],
   ['In detail.ini Shadow low -> high, Texture low -> medium', ['Shadow=high', 'Texture=medium']],
+  // A value is that of the key it stands behind; what is added to one name makes a list of it.
+  ['Set Notes=0 in detail.ini and look at Addons.', ['Notes=0']],
+  ['Set Notes=0 in detail.ini and add "snow" to Addons.', ['Notes=0', 'Addons=rain,snow']],
+  ['Append "snow" to the end of Addons (detail.ini).', ['Addons=rain,snow']],
+  ['In detail.ini add "low" settings to Notes.', []],
   // Words that are keys, in sentences that ask for nothing.
   ['In the old release the voices are "none" by night.', []],
   ['In der detail.ini soll Haze zum Glück ja auf off bleiben.', ['Haze=off']],

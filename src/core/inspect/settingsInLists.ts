@@ -1,5 +1,5 @@
 import { nameKey } from '../paths/paths';
-import { isNear } from './keyInSentence';
+import { isAddedTo, isNear } from './keyInSentence';
 import { itemPath, type KnownKey } from './keyIndex';
 import { asksForALine, bracketed, commandsMore, isPut, namesToList, unique, withItems } from './listedNames';
 import { isNoRequest } from './noRequest';
@@ -31,7 +31,8 @@ export class ListReader {
     const more = adds || INTO.test(sentence) ? this.withMore(tokens, i, first) : undefined;
     if (more !== undefined) this.known.push(first, more, line);
     if (more !== undefined || !adds) return more !== undefined;
-    const isList = ({ value }: KnownKey) => listOf(value) !== undefined || toldSeparator(sentence) !== undefined;
+    const isList = (place: KnownKey) =>
+      (listOf(place.value) ?? toldSeparator(sentence)) !== undefined || isAddedTo(tokens, i, place);
     if (!places.some((place) => isList(place) && this.separated(added, place))) return false;
     for (const place of places) this.separated(added, place);
     return true;
