@@ -1,5 +1,5 @@
 import { zipSync } from 'fflate';
-import { expect, openDemo, step, test, text } from './support';
+import { deploy, expect, openDemo, step, test, text } from './support';
 
 test('200 downloads dropped at once: what came in and what did not is said, and after a reload more come in', async ({
   page,
@@ -45,4 +45,13 @@ test('200 downloads dropped at once: what came in and what did not is said, and 
   await page.getByLabel('Choose downloads').setInputFiles([pack(500), third]);
   await expect(page.getByText('1 pack came in.')).toBeVisible();
   await expect(page.getByText('One was here already.')).toBeVisible();
+
+  // Of so many packs the ledger names the first; the others are there when they are asked for.
+  await deploy(page);
+  await step(page, 'Ledger').click();
+  const entry = page.getByRole('main').getByRole('listitem').filter({ hasText: '1. Deploy' });
+  await expect(entry.getByText('and 188 more packs')).toBeVisible();
+  await expect(entry.locator('.tag')).toHaveCount(12);
+  await entry.getByText('and 188 more packs').click();
+  await expect(entry.locator('.tag')).toHaveCount(200);
 });

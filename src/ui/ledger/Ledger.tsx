@@ -1,13 +1,14 @@
 'use client';
 
 import Link from 'next/link';
-import { useRef, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { stepActions, type LedgerEntry } from '@/core';
 import { PlanFigures } from '@/ui/deploy/PlanFigures';
 import { StepRows } from '@/ui/deploy/StepRows';
 import { ACTION_WORDS } from '@/ui/deploy/actionWords';
 import { useEngine, useGame } from '@/ui/engine';
 import { Button } from '@/ui/shared/controls';
+import { FirstNamed } from '@/ui/shared/FirstNamed';
 import { oneOr, many, moment } from '@/ui/shared/format';
 import { saveFile } from '@/ui/shared/saveFile';
 import { Notice } from '@/ui/shared/Notice';
@@ -173,9 +174,13 @@ function Backup() {
   );
 }
 
+/** Packs of a deployment that are named at once. */
+const NAMED = 12;
+
 /** Which deployment, when, and of which packs. */
 function EntryHead({ entry }: { entry: LedgerEntry }) {
   const { packs } = useGame();
+  const tags = useMemo(() => new Map(packs.map(({ layer, tag }) => [layer, tag])), [packs]);
   const names = entry.layers.filter(({ kind }) => kind !== 'edits');
   return (
     <>
@@ -183,16 +188,18 @@ function EntryHead({ entry }: { entry: LedgerEntry }) {
         {entry.number}. {entry.title}
       </strong>
       <span className="quiet small">{moment(entry.at)}</span>
-      {names.map(({ id, name }) => {
-        const pack = packs.find(({ layer }) => layer === id);
-        return pack ? (
-          <Tag key={id} tag={pack.tag} name={name} />
-        ) : (
-          <span key={id} className="small quiet">
-            {name}
-          </span>
-        );
-      })}
+      <FirstNamed all={names} most={NAMED} what="pack">
+        {({ id, name }) => {
+          const tag = tags.get(id);
+          return tag ? (
+            <Tag key={id} tag={tag} name={name} />
+          ) : (
+            <span key={id} className="small quiet">
+              {name}
+            </span>
+          );
+        }}
+      </FirstNamed>
     </>
   );
 }

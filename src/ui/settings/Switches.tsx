@@ -3,6 +3,7 @@
 import type { ReactNode } from 'react';
 import { useEngine, useGame } from '@/ui/engine';
 import { Button } from '@/ui/shared/controls';
+import { FirstNamed } from '@/ui/shared/FirstNamed';
 import { oneOr, count, many, place } from '@/ui/shared/format';
 import { Notice } from '@/ui/shared/Notice';
 import { Tag } from '@/ui/shared/Tag';
@@ -40,13 +41,9 @@ function Needers({ packs }: { packs: readonly PackView[] }) {
   );
   return (
     <div className="row-of small" role="group" aria-label="Packs that need it">
-      {packs.slice(0, NAMED).map(named)}
-      {packs.length > NAMED && (
-        <details>
-          <summary>and {many(packs.length - NAMED, 'more pack')}</summary>
-          <div className="row-of mt-1">{packs.slice(NAMED).map(named)}</div>
-        </details>
-      )}
+      <FirstNamed all={packs} most={NAMED} what="pack">
+        {named}
+      </FirstNamed>
     </div>
   );
 }
