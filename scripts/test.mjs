@@ -2,26 +2,49 @@
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
+import { stripVTControlCharacters } from 'node:util';
 import { CHECKS, ROOT, bin, findChromium, install, installTestPrograms, prepare } from './lib.mjs';
 
 const RESULTS = path.join(ROOT, '.satchel/results');
 const total = { passed: 0, failed: 0, skipped: 0 };
+/** What failed, by name, with the first line of why: said once more at the end, where it is looked for. */
+const failures = [];
 
 /** Runs one part; `count` reads its own report, else the part counts as one. */
 function part(name, [command, ...values], { count, env = {} } = {}) {
   console.log(`\n── ${name}`);
   const { status } = spawnSync(command, values, { cwd: ROOT, stdio: 'inherit', env: { ...process.env, ...env } });
-  const counted = count?.();
-  if (counted) for (const key of Object.keys(total)) total[key] += counted[key];
-  else total[status === 0 ? 'passed' : 'failed']++;
+  const { names = [], ...counted } = count?.() ?? { passed: status === 0 ? 1 : 0, failed: 0, skipped: 0 };
+  for (const key of Object.keys(total)) total[key] += counted[key];
+  failures.push(...names);
   // A part that broke without a failed test of its own is a failure all the same.
-  if (counted && status !== 0 && counted.failed === 0) total.failed++;
+  if (status === 0 || counted.failed > 0) return;
+  total.failed++;
+  failures.push(name);
 }
 
 const report = (file) => {
   const full = path.join(RESULTS, file);
   return existsSync(full) ? JSON.parse(readFileSync(full, 'utf8')) : undefined;
 };
+
+const why = (name, message = '') => `${name}: ${stripVTControlCharacters(message).split('\n', 1)[0]}`;
+
+/** The failed tests of the unit tests' own report. */
+const failedUnits = ({ testResults }) =>
+  testResults.flatMap(({ name: file, message, status, assertionResults }) => {
+    const failed = assertionResults.filter((one) => one.status === 'failed');
+    if (failed.length === 0) return status === 'failed' ? [why(path.relative(ROOT, file), message)] : [];
+    return failed.map(({ fullName, failureMessages }) => why(fullName, failureMessages[0]));
+  });
+
+/** The failed tests of the browser tests' own report, whose suites lie within suites. */
+const failedBrowser = ({ specs = [], suites = [] }) => [
+  ...specs
+    .filter(({ ok }) => !ok)
+    .map(({ file, title, tests }) => why(`${file}, ${title}`, tests[0]?.results.at(-1)?.error?.message)),
+  ...suites.flatMap(failedBrowser),
+];
 
 install();
 installTestPrograms();
@@ -42,18 +65,23 @@ part(
   {
     count() {
       const found = report('unit.json');
-      return found && { passed: found.numPassedTests, failed: found.numFailedTests, skipped: found.numPendingTests };
+      if (!found) return undefined;
+      const { numPassedTests: passed, numFailedTests: failed, numPendingTests: skipped } = found;
+      return { passed, failed, skipped, names: failedUnits(found) };
     },
   },
 );
 await prepare();
 part('browser tests', [process.execPath, bin('@playwright/test', 'cli.js'), 'test', '--reporter=list,json'], {
   count() {
-    const stats = report('browser.json')?.stats;
-    return stats && { passed: stats.expected + stats.flaky, failed: stats.unexpected, skipped: stats.skipped };
+    const found = report('browser.json');
+    if (!found) return undefined;
+    const { expected, flaky, unexpected: failed, skipped } = found.stats;
+    return { passed: expected + flaky, failed, skipped, names: failedBrowser(found) };
   },
   env: { CHROMIUM: findChromium(), PLAYWRIGHT_JSON_OUTPUT_NAME: path.join(RESULTS, 'browser.json') },
 });
 
+for (const failure of failures) console.log(`failed: ${failure}`);
 console.log(`\n${total.passed} passed, ${total.failed} failed${total.skipped > 0 ? `, ${total.skipped} skipped` : ''}`);
 process.exit(total.failed > 0 ? 1 : 0);
