@@ -1,6 +1,6 @@
-import { onceFor } from '../once';
 import { baseName, nameKey, parentOf, type TargetPath } from '../paths/paths';
 import type { SettingsDocument } from '../settings/document';
+import { MOST_ENTRIES, commandsOf, namesOf, type NameList } from './listsInFiles';
 import { isSwitch } from './settingsWords';
 
 /** A value of one of the game's settings files. */
@@ -28,34 +28,8 @@ export const itemPath = ({ path, element }: Pick<KnownKey, 'path' | 'element'>, 
   element === undefined ? String(item) : item === 0 ? element : `${element}#${item + 1}`,
 ];
 
-/** The names of a file that holds nothing else, one in a line. */
-const namesOf = onceFor((document: SettingsDocument): readonly string[] | undefined => {
-  const entries = document.entries();
-  return entries.length > 0 && entries.every(({ path, value }) => path.length === 1 && value === '')
-    ? entries.map(({ path }) => path[0] as string)
-    : undefined;
-});
-
-/** The commands of a file: all words that they begin with, and the names of those that stand there several times. */
-const commandsOf = onceFor((document: SettingsDocument) => {
-  const words = new Set<string>();
-  const lists = new Map<string, string[]>();
-  const lines = document.text.split(/\r\n|\n|\r/);
-  for (const { path, value, line } of document.entries()) {
-    const [command, name, more] = path;
-    if (command === undefined || name === undefined || more !== undefined) continue;
-    const [first, second, rest] = (lines[line - 1] ?? '').trim().split(/\s+/, 3);
-    // Other forms have a sign between the two.
-    if (first !== command || second !== name) continue;
-    words.add(command);
-    if (value !== '' || rest !== undefined) continue;
-    const names = lists.get(command);
-    if (names) names.push(name);
-    else lists.set(command, [name]);
-  }
-  for (const [command, names] of lists) if (names.length < 2) lists.delete(command);
-  return { words, lists };
-});
+const isPluralOf = (name: string, one: string): boolean =>
+  [`${one}s`, `${one}es`, one.replace(/y$/, 'ies')].includes(name) && name !== one;
 
 /** A key's name without what only the form adds, as it is spelled. */
 export const bareName = (name: string): string => name.replace(/^@/, '').replace(/#\d+$/, '');
@@ -77,6 +51,7 @@ export class KeyIndex {
   private readonly byValue = new Map<string, KnownKey[]>();
   /** Names of several words, by those without what joins them: `harbour_lights`, `HarbourLights`. */
   private readonly byWords = new Map<string, string>();
+  private readonly nameBlocks: NameList[] = [];
   private readonly containers = new Map<string, Set<number>>();
   private readonly folderNames: ReadonlySet<string>;
 
@@ -86,9 +61,10 @@ export class KeyIndex {
     this.files.forEach(({ document }, file) => {
       // Names in lines are no keys to be set.
       if (this.namesIn(file)) return;
+      this.nameBlocks.push(...namesOf(document).map((list) => ({ ...list, file })));
       const lists = new Map<string, KnownKey>();
       const elements = new Map<string, KnownKey>();
-      for (const { path, value } of document.entries().slice(0, 20_000)) {
+      for (const { path, value } of document.entries().slice(0, MOST_ENTRIES)) {
         for (const above of path.slice(0, -1)) {
           const files = this.containers.get(bareKey(above)) ?? new Set<number>();
           this.containers.set(bareKey(above), files.add(file));
@@ -137,19 +113,22 @@ export class KeyIndex {
       this.add(this.byName, above, { ...known, name: above });
   }
 
-  /** Elements of one name beside each other are a list that bears the name of what they are in. */
+  /**
+   * Elements of one name beside each other are a list that bears the name of what they are in; one alone is so where
+   * that name says it: `<mods><mod>…`.
+   */
   private addElement(known: KnownKey, element: string, seen: Map<string, KnownKey>): void {
     const above = known.path.slice(0, -1);
     const id = [...above, element].join('\n');
+    const name = bareKey(above.at(-1) ?? '');
     const before = seen.get(id);
-    if (!before || known.path.at(-1) === element) seen.set(id, known);
-    else if (before.items) before.items.push(known.value);
-    else {
-      const name = bareKey(above.at(-1) ?? '');
-      const list = { file: known.file, path: above, value: '', name, items: [before.value, known.value], element };
+    if (before?.items) before.items.push(known.value);
+    else if ((before && known.path.at(-1) !== element) || isPluralOf(name, nameKey(element))) {
+      const items = [...(before ? [before.value] : []), known.value];
+      const list = { file: known.file, path: above, value: '', name, items, element };
       seen.set(id, list);
       this.add(this.byName, name, list);
-    }
+    } else seen.set(id, known);
   }
 
   private add(map: Map<string, KnownKey[]>, name: string, key: KnownKey): void {
@@ -223,10 +202,19 @@ export class KeyIndex {
     return [];
   }
 
-  /** Is a file a list of names, one on each line, and nothing else? Those names; undefined where it is not. */
-  namesIn(file: number): readonly string[] | undefined {
+  /** Is a file a list of names, one on each line, and nothing else? Undefined where it is not. */
+  namesIn(file: number): NameList | undefined {
     const document = this.files[file]?.document;
-    return document && namesOf(document);
+    const whole = document && namesOf(document).find(({ path }) => path.length === 0);
+    return whole && { ...whole, file };
+  }
+
+  /** The one block of names that a word calls, in the files given, or in any where there are none. */
+  namesInBlock(name: string, files: readonly number[]): NameList | undefined {
+    const called = this.nameBlocks.filter(
+      ({ path, file }) => bareKey(path.at(-1) ?? '') === bareKey(name) && (files.length === 0 || files.includes(file)),
+    );
+    return called.length === 1 ? called[0] : undefined;
   }
 
   /** Is a line a command as one of the files has some: `set fog 0` where there is `set wind 2`? */

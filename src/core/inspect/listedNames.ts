@@ -3,7 +3,7 @@ import { ADDING, type Token } from './settingsWords';
 
 /** Tells to write one more line. */
 const LINE_MORE =
-  /\b(?:new|another|extra|own|last|following|this|one|one more) line\b|\b(?:needs?|wants?|gets?|requires?|takes?|is missing) (?:an? |one |the )?(?:more |further |new )?lines?\b|\b(?:writ(?:e|ten)|typed?|enter(?:ed)?|put|note[sd]?)\b|\b(?:neue|eigene|weitere|noch eine) zeile\b|\b(?:nueva|otra) línea\b|\blínea más\b|\b(?:nouvelle|autre) ligne\b|\bligne de plus\b/iu;
+  /\b(?:new|another|extra|own|last|following|this|one|one more) line\b|\b(?:needs?|wants?|gets?|requires?|takes?|is missing) (?:an? |one |the )?(?:more |further |new )?lines?\b|\b(?:writ(?:e|ten)|typed?|enter(?:ed)?|put|note[sd]?|schreib\w*|trag(?:e|t|en|st)?|eintrag\w*|escrib\w*|écri\w*|inscri\w*)\b|\b(?:neue|eigene|weitere|noch eine) zeile\b|\b(?:nueva|otra) línea\b|\blínea más\b|\b(?:nouvelle|autre) ligne\b|\bligne de plus\b/iu;
 const PUT_AS_FILE =
   /^(?:unpack|extract|unzip|copy|move|drop|place|merge|entpacke|kopiere|verschiebe|copia|mueve|copiez|déplacez)$/;
 const NAME = /^[\p{L}\p{N}_.-]{2,80}$/u;
@@ -13,19 +13,25 @@ export const asksForALine = (sentence: string): boolean => ADDING.test(sentence)
 
 /**
  * Which of the names in a sentence are to stand in a file that lists names: what is in quotes before what is not; with
- * the ending that all of those in the file have; and not what the sentence only puts somewhere as a file.
+ * the ending that all of those in the file have, and the sign before them; and not what the sentence only puts
+ * somewhere as a file.
  *
  * @param tokens the sentence
  * @param names those of its words that name something of the pack, or are quoted
  * @param known what the file lists
  */
 export function namesToList(tokens: readonly Token[], names: readonly Token[], known: readonly string[]): string[] {
-  const written = names.filter((token) => NAME.test(token.text) && !isPut(tokens, token));
+  const written = names
+    .map((token) => ({ ...token, text: token.text.replace(/^"(.*)"$/, '$1'), isPut: isPut(tokens, token) }))
+    .filter(({ text, isPut: put }) => NAME.test(text) && !put);
   const quoted = written.filter((token) => token.quoted);
-  if (quoted.length > 0) return unique(quoted);
   const ending = extensionOf(known[0] ?? '');
   const same = known.every((name) => extensionOf(name) === ending);
-  return unique(written.filter(({ text }) => !same || extensionOf(text) === ending));
+  const meant = quoted.length > 0 ? quoted : written.filter(({ text }) => !same || extensionOf(text) === ending);
+  // `*base.esm`: where a sign before each says that it is on.
+  const sign = /^[*+]/.exec(known[0] ?? '')?.[0] ?? '';
+  const isSigned = known.every((name) => /^[*+-]/.test(name));
+  return unique(meant).map((name) => (isSigned && !/^[*+-]/.test(name) ? sign + name : name));
 }
 
 /** Their texts, each once. */

@@ -34,7 +34,7 @@ const CUES: [Exclude<Cue, undefined>, RegExp][] = [
   ['inside', /(?:^|\s)(?:inside(?: of)?|within|innerhalb(?: von)?|dentro de|à l['’]intérieur (?:de|du))$/],
   [
     'into',
-    /(?:^|\s)(?:into|in|to|onto|under|below|beneath|at|ins|im|nach|unter|en|a|al|hacia|dans|à|au|aux|sous|vers|is|where|contains?|goes|belongs?)$/,
+    /(?:^|\s)(?:into|in|to|onto|under|below|beneath|at|ins|im|nach|unter|en|a|al|hacia|dans|à|au|aux|sous|vers|is|where|contains?|goes|belongs?|→)$/,
   ],
 ];
 

@@ -103,7 +103,10 @@ export interface Word {
 const WORD =
   /["“„«]([^"”“„»]{1,120})["”“»]|(?<![\p{L}\p{N}])['‘‚]([^'’]{1,80})['’](?![\p{L}\p{N}])|`([^`]{1,120})`|[^\s]+/gu;
 
-/** The words of a sentence; what stands in quotes is one word. Backslashes become slashes. */
+/** `mod.dll -> plugins`: an arrow between two blanks is a word. */
+const ARROW = /^(?:-{1,4}>|={1,4}>|→)$/;
+
+/** The words of a sentence; what stands in quotes is one word, and so is an arrow. Backslashes become slashes. */
 export function wordsOf(sentence: string): Word[] {
   const words: Word[] = [];
   for (const found of sentence.matchAll(WORD)) {
@@ -126,12 +129,17 @@ export function wordsOf(sentence: string): Word[] {
         });
       continue;
     }
+    if (ARROW.test(found[0])) {
+      const [start, end] = [found.index, found.index + found[0].length];
+      words.push({ text: '→', key: '→', start, end, quoted: false, stop: false });
+      continue;
+    }
     const lead = /^[([{<*_“”"'‘’„»«]+/.exec(found[0])?.[0].length ?? 0;
     const bare = found[0].slice(lead).replace(/[\])}>*_“”"'’»«.,;:!?]+$/, '');
     const text = bare.replaceAll('\\', '/').replace(/\/+$/, '');
     if (text === '') {
       const last = words.at(-1);
-      if (last && /^[-–—]+$|^->$|^=>$|^→$|^>$/.test(found[0])) last.stop = true;
+      if (last && /^[-–—>]+$/.test(found[0])) last.stop = true;
       continue;
     }
     const start = found.index + lead;

@@ -1,6 +1,7 @@
 import { nameKey } from '../paths/paths';
 import { isAddedTo, isNear } from './keyInSentence';
-import { itemPath, type KnownKey } from './keyIndex';
+import { bareKey, itemPath, type KnownKey } from './keyIndex';
+import type { NameList } from './listsInFiles';
 import { asksForALine, bracketed, commandsMore, isPut, namesToList, unique, withItems } from './listedNames';
 import { isNoRequest } from './noRequest';
 import type { ReadSoFar } from './readSoFar';
@@ -47,6 +48,7 @@ export class ListReader {
         at !== i &&
         !had.has(token.key) &&
         !token.section &&
+        !this.goesElsewhere(tokens, at, { i, place }) &&
         this.known.index.filesNamed(token.text).length === 0 &&
         (token.quoted || this.known.isOfPack(token.key)) &&
         this.known.index.keys(token.text).length === 0 &&
@@ -100,7 +102,7 @@ export class ListReader {
     let there = false;
     tokens.forEach((token, at) => {
       const bare = token.text.replace(/^[,;|:]\s*/, '');
-      if (at === i || !this.couldBeItem(token, bare)) return;
+      if (at === i || !this.couldBeItem(token, bare) || this.goesElsewhere(tokens, at, { i, place })) return;
       if (had.has(nameKey(bare))) {
         there ||= this.isNamed(token, bare);
         return;
@@ -113,6 +115,19 @@ export class ListReader {
     return value !== place.value || there;
   }
 
+  /** “a to plugins.txt and b to the list”: the first place behind a word is another one than this list. */
+  private goesElsewhere(tokens: readonly Token[], at: number, { i, place }: { i: number; place: KnownKey }): boolean {
+    const to = tokens.findIndex(({ key, quoted }, n) => n > at && !quoted && GOES_TO.test(key));
+    if (to < 0 || (i > at && i < to)) return false;
+    for (const [n, { text, section }] of tokens.slice(to + 1, to + 4).entries()) {
+      if (section) return false;
+      const files = this.known.index.filesNamed(text);
+      if (files.length > 0) return !files.includes(place.file);
+      if (this.known.index.keys(text).length > 0) return to + 1 + n !== i;
+    }
+    return false;
+  }
+
   /** In quotes, behind a sign of the list, or something of the pack. */
   private isNamed({ text, key, quoted }: Token, bare: string): boolean {
     return quoted || bare !== text || this.known.packNames.has(key);
@@ -123,15 +138,36 @@ export class ListReader {
     return this.isNamed(token, bare) || /[\\/]/.test(token.text);
   }
 
-  /** “Write orchard on a new line of modules.lst”: one more name in a file that lists names. */
-  listed({ tokens, sentence, line }: Omit<Added, 'i'>, named: readonly number[]): void {
-    const [file, other] = named.length > 0 ? named : this.known.files;
-    const names = file === undefined || other !== undefined ? undefined : this.known.index.namesIn(file);
-    const target = this.known.index.files[file ?? -1]?.target;
-    if (!names || !target || !(this.known.listWaits || asksForALine(sentence))) return;
+  /** “Write orchard on a new line of modules.lst”, “add "orchard" to modules”: one more among names. */
+  listed(read: Omit<Added, 'i'>, named: readonly number[]): void {
+    const list = this.listMeant(read, named);
+    if (list && (this.known.listWaits || asksForALine(read.sentence))) this.addNames(read, list);
+  }
+
+  /** “Add a to plugins.txt and b to the list in app.ini”: each of several lists gets what goes there. */
+  listedApart({ tokens, sentence, line }: Omit<Added, 'i'>, named: readonly number[]): void {
+    if (named.length < 2 || !asksForALine(sentence)) return;
+    for (const file of named) {
+      const list = this.known.index.namesIn(file);
+      const at = tokens.findIndex(({ text }) => this.known.index.filesNamed(text).includes(file));
+      // From the goal before it, which is another list's.
+      const isGoal = ({ text }: Token) =>
+        this.known.index.keys(text).length + this.known.index.filesNamed(text).length > 0;
+      const from = tokens.findLastIndex((token, n) => n < at && isGoal(token)) + 1;
+      if (list) this.addNames({ tokens: tokens.slice(from, at + 1), sentence, line }, list);
+    }
+  }
+
+  private addNames({ tokens, line }: Omit<Added, 'i'>, { file, names, path }: NameList): void {
+    const target = this.known.index.files[file]?.target;
+    if (!target) return;
+    const own = bareKey(path.at(-1) ?? '');
     const said = tokens.filter(
       ({ text, key, quoted, section }) =>
-        !section && this.known.index.filesNamed(text).length === 0 && (quoted || this.known.isOfPack(key)),
+        !section &&
+        key !== own &&
+        this.known.index.filesNamed(text).length === 0 &&
+        (quoted || this.known.isOfPack(key)),
     );
     const meant = namesToList(tokens, said, names);
     this.known.listWaits = meant.length === 0;
@@ -139,8 +175,19 @@ export class ListReader {
     for (const name of meant) {
       const before = had.get(nameKey(name));
       const now = before === undefined ? {} : { now: '' };
-      this.known.found.push({ kind: 'key', file: target, path: [before ?? name], value: '', line, ...now });
+      this.known.found.push({ kind: 'key', file: target, path: [...path, before ?? name], value: '', line, ...now });
     }
+  }
+
+  /** The names that a sentence speaks of: a block that it calls, or those of its one file. */
+  private listMeant({ tokens }: Omit<Added, 'i'>, named: readonly number[]): NameList | undefined {
+    const files = named.length > 0 ? named : this.known.files;
+    const [block] = tokens.flatMap(({ text, section }) => {
+      const called = section ? undefined : this.known.index.namesInBlock(text, files);
+      return called ? [called] : [];
+    });
+    const [file, other] = files;
+    return block ?? (file === undefined || other !== undefined ? undefined : this.known.index.namesIn(file));
   }
 
   /** One more command of a kind that the file has several of. @returns whether the sentence asks for one */
@@ -160,6 +207,8 @@ export class ListReader {
     return asked.length > 0;
   }
 }
+
+const GOES_TO = /^(?:to|into|in|zu|zur|zum|an|nach|a|al|en|à|au|dans)$/;
 
 /** “it is not shown before "almond" is in "shown"” */
 const IS_IN = /["”»’'] (?:is|are|stands?|must be|has to be|ist|steht|está|est) (?:in|en|dans) ["“„«‘']/iu;

@@ -66,6 +66,7 @@ export class SentenceReader {
     const isPlaced = named.length === 1 && (!isOpen() || tokens.some(({ section }) => section));
     if ((isOpen() && keys.length === 0) || isPlaced) this.newKey(tokens, named, line, keys[0]?.places[0]);
     if (isOpen()) this.lists.listed(read, named);
+    this.lists.listedApart(read, named);
     if (isOpen() && keys.length === 0) this.lists.oneMore(sentence, line);
     if (keys.length === 0) this.ofTheOneBefore(read, isOpen);
   }

@@ -24,7 +24,11 @@ export function settingsTokens(sentence: string): Token[] {
   let end = 0;
   for (const one of sentence.matchAll(TOKEN)) {
     const [all, ...groups] = one;
-    const quoted = groups.slice(0, 4).find((group) => group !== undefined);
+    // In code the quotes are around what is meant: `"salt"`.
+    const quoted = groups
+      .slice(0, 4)
+      .find((group) => group !== undefined)
+      ?.replace(/^(["'])([^"']+)\1$/, '$2');
     const section = groups[4];
     const between = sentence.slice(end, one.index);
     const said = quoted ?? section ?? bareWord(all, between);
@@ -55,10 +59,10 @@ function bareWord(written: string, between: string): string {
 
 /** Words of sentences that ask for something, or say what comes of something. */
 export const ASKS =
-  /(?<!\p{L})(?:set|put|chang(?:e|ed|es)|make|made|turn(?:ed|s)?|switch(?:ed)?|lower(?:ed)?|rais(?:e|ed)|reduc(?:e|ed)|increas(?:e|ed)|decreas(?:e|ed)|edit(?:ed)?|write|written|enter(?:ed)?|type|try|give|gets?|use|choose|pick|let|must|should|shall|ought|needs?|wants?|has to|have to|to be|as long as|(?:only|just) (?:if|when|with)|nur (?:wenn|mit)|s[oó]lo (?:si|con)|seulement (?:si|avec)|until|unless|without|no longer|instead|rather than|becomes?|comes? (?:to|down|up)|goes? (?:to|down|up|on|off)|bump(?:ed)?|doubled?|halved?|add(?:ed)?|append|replac(?:e|ed)|remov(?:e|ed)|delet(?:e|ed)|enabl(?:e|ed)|disabl(?:e|ed)|activat(?:e|ed)|allow(?:ed)?|permit(?:ted)?|recommend(?:ed)?|best|look for|find|setz\p{L}*|gesetzt|stell\p{L}*|gestellt|änder\p{L}*|geändert|schreib\p{L}*|trag\p{L}*|eintrag\p{L}*|muss|müssen|soll\p{L}*|wird|werden|statt|anstatt|erhöh\p{L}*|senk\p{L}*|aktivier\p{L}*|deaktivier\p{L}*|ersetz\p{L}*|braucht|solange|ohne|pon\p{L}*|cambi\p{L}*|edit\p{L}*|escrib\p{L}*|debe\p{L}*|tiene que|hay que|pasa|sube|baja|valga|deja de|activ\p{L}*|desactiv\p{L}*|sin|en lugar|mett\p{L}*|mets|chang\p{L}*|écri\p{L}*|modifi\p{L}*|doit|doivent|passe|vaut|remplac\p{L}*|activ\p{L}*|désactiv\p{L}*|sans|au lieu)(?!\p{L})/iu;
+  /(?<!\p{L})(?:set|put|chang(?:e|ed|es)|make|made|turn(?:ed|s)?|switch(?:ed)?|lower(?:ed)?|rais(?:e|ed)|reduc(?:e|ed)|increas(?:e|ed)|decreas(?:e|ed)|edit(?:ed)?|write|written|enter(?:ed)?|type|try|give|gets?|use|choose|pick|let|must|should|shall|ought|needs?|wants?|has to|have to|to be|as long as|(?:only|just) (?:if|when|with)|nur (?:wenn|mit)|s[oó]lo (?:si|con)|seulement (?:si|avec)|until|unless|without|no longer|instead|rather than|becomes?|comes? (?:to|down|up)|goes? (?:to|down|up|on|off)|bump(?:ed)?|doubled?|halved?|add(?:ed)?|append|replac(?:e|ed)|remov(?:e|ed)|delet(?:e|ed)|enabl(?:e|ed)|disabl(?:e|ed)|activat(?:e|ed)|allow(?:ed)?|permit(?:ted)?|recommend(?:ed)?|best|look for|find|setz\p{L}*|gesetzt|stell\p{L}*|gestellt|änder\p{L}*|geändert|schreib\p{L}*|trag\p{L}*|eintrag\p{L}*|muss|müssen|darf|dürfen|soll\p{L}*|wird|werden|statt|anstatt|erhöh\p{L}*|senk\p{L}*|aktivier\p{L}*|deaktivier\p{L}*|ersetz\p{L}*|braucht|solange|ohne|pon\p{L}*|cambi\p{L}*|edit\p{L}*|escrib\p{L}*|debe\p{L}*|tiene que|hay que|pasa|sube|baja|valga|deja de|activ\p{L}*|desactiv\p{L}*|sin|en lugar|mett\p{L}*|mets|chang\p{L}*|écri\p{L}*|modifi\p{L}*|doit|doivent|passe|vaut|remplac\p{L}*|activ\p{L}*|désactiv\p{L}*|sans|au lieu)(?!\p{L})/iu;
 /** Words before a value that goes away. */
 export const OLD =
-  /^(?:from|not|instead|than|currently|now|was|were|old|rather|original(?:ly)?|nicht|statt|anstatt|anstelle|von|vom|bisher|de|del|desde|du|depuis|lieu|lugar|place|vez|find|replace|look)$/;
+  /^(?:from|not|instead|than|currently|now|was|were|old|rather|original(?:ly)?|nicht|statt|anstatt|anstelle|von|vom|bisher|de|del|desde|du|depuis|lieu|lugar|place|vez|find|replaces?|swap|exchange|look|ersetz(?:e|en|t)|tausch(?:e|en|t)|remplac(?:e|er|ez)|échang(?:e|er|ez)|reempla(?:za|zar|ce)|sustitu(?:ye|ya|ir))$/;
 /** What a game comes with: “they ship disabled”, “off by default”. */
 export const AS_IT_COMES =
   /(?<!\p{L})(?:(?:ships?|shipped|comes?|delivered|starts? out)(?: with (?:it|this|that))? (?:switched |turned )?(?:off|on|disabled|enabled|deactivated)|(?:switched |turned )?(?:off|on|disabled|enabled|deactivated) by default|(?:by default|normally|usually|at first)(?: (?:it|this|that|they))?(?: (?:is|are))? (?:switched |turned )?(?:off|on|disabled|enabled|deactivated)|standardmäßig (?:aus|an|deaktiviert|aktiviert)|de forma predeterminada|par défaut)(?!\p{L})/giu;

@@ -210,23 +210,23 @@ const isListed = ({ cue, gameFiles, packFiles, gameFolders, newFolders }: Mentio
 
 const WRITTEN = /\.(?:ini|cfg|conf|config|json|xml|ya?ml|toml|txt|lua|properties|prefs?|lst|csv|sii|prf|ltx)$/i;
 
-/** “wheels.pak to mods”: a thing and a place, and no verb. */
+/** “wheels.pak to mods”, “a.dll and b.ini -> plugins”: things and a place, and no verb. */
 function isBare(text: string, mentions: readonly Mention[]): boolean {
-  const [thing, place, third] = mentions;
-  if (
-    !thing ||
-    !place ||
-    third ||
-    isWhere(thing) ||
-    !isWhere(place) ||
-    place.cue !== 'into' ||
-    (thing.packFiles.length === 0 && thing.packFolders.length === 0)
-  )
-    return false;
+  const place = mentions.at(-1);
+  const things = mentions.slice(0, -1);
+  const [first] = things;
+  const last = things.at(-1);
+  if (!place || !first || !last || !isWhere(place) || place.cue !== 'into') return false;
+  const areThings = things.every(
+    (thing) => !isWhere(thing) && (thing.packFiles.length > 0 || thing.packFolders.length > 0),
+  );
+  const wordsBetween = (from: number, to?: number) => wordsOf(text.slice(from, to)).length;
   return (
-    wordsOf(text.slice(0, thing.start)).length === 0 &&
-    wordsOf(text.slice(thing.end, place.start)).length <= 3 &&
-    wordsOf(text.slice(place.end)).length <= 1
+    areThings &&
+    things.slice(1).every((thing, i) => wordsBetween(things[i]?.end ?? 0, thing.start) <= 1) &&
+    wordsBetween(0, first.start) === 0 &&
+    wordsBetween(last.end, place.start) <= 3 &&
+    wordsBetween(place.end) <= 1
   );
 }
 

@@ -152,7 +152,7 @@ function lookAt(part: Part, at: number): Seen {
     isWord,
     direct,
     isNew,
-    old: !direct && goesAway(before, beforeThat),
+    old: !direct && goesAway(before, beforeThat, now),
     cue: direct || isNew || (after && at === from),
   };
 }
@@ -185,9 +185,10 @@ const isAllThatIsSaid = (tokens: readonly Token[], at: number): boolean =>
   /^(?:be|to|is|as|sein|ser|valer|être)$/.test(keyAt(tokens, at - 1)) &&
   (tokens[at + 1]?.fresh ?? true);
 
-/** “not 3”, “from 3”, “from the 3”. */
-const goesAway = (before: string, beforeThat: string): boolean =>
-  OLD.test(before) || (OLD.test(beforeThat) && (!NEW.test(before) || (before === 'be' && beforeThat === 'not')));
+/** “not 3”, “from 3”, “from the 3”; „statt 3 nun 4“: what stands behind the old one does not. */
+const goesAway = (before: string, beforeThat: string, now: string): boolean =>
+  OLD.test(before) ||
+  (OLD.test(beforeThat) && before !== nameKey(now) && (!NEW.test(before) || (before === 'be' && beforeThat === 'not')));
 
 const isPairAt = (tokens: readonly Token[], at: number): boolean =>
   isPair(tokens[at - 1] as Token, tokens[at], tokens[at + 1]);

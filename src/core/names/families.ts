@@ -95,9 +95,11 @@ function familyOfAlike(key: string, folder: string, alike: readonly string[], { 
 /** A folder that holds nothing but one folder may be there for more of them. */
 function familyOfOne(key: string, folder: string, all: readonly string[], { members, tree }: Beside): Family[] {
   const counts = countFeatures(all, members);
-  // One that many things have inside is there for more of its kind, too.
-  const isOften = (tree.foldersByName.get(baseName(key))?.length ?? 0) > 1;
-  if (!isOften && ![...counts.keys()].some((one) => one.startsWith('F:'))) return [];
+  const timesNamed = (of: string) => tree.foldersByName.get(baseName(of))?.length ?? 0;
+  // One that many things have inside is there for more of its kind, too; so is one for what players add, unless what
+  // lies in it is a folder that the game has elsewhere.
+  const isForMore = timesNamed(key) > 1 || (ADDITIONS.has(baseName(key)) && all.every((one) => timesNamed(one) === 1));
+  if (!isForMore && ![...counts.keys()].some((one) => one.startsWith('F:'))) return [];
   return [{ key, folder, members: new Set(all), counts, core: new Set(counts.keys()), drawers: false }];
 }
 

@@ -23,6 +23,8 @@ export interface Arena {
   missed: readonly MissedFile[];
   /** Folders of the pack whose names only say what is chosen. */
   wrappers: readonly string[];
+  /** Keys of the game's settings files: a read-me speaks of those for their values. */
+  settings: ReadonlySet<string>;
   /** The read-me. */
   said: string;
   /** The download's name as a folder would be called. */

@@ -66,6 +66,7 @@ export const plansFor = (
         title: context.card.title,
         packFolder: folderNameOf(context.name),
         roots: context.card.roots.map(({ id, title }) => ({ id, title })),
+        settings: new Set(context.card.settings.map(({ target }) => nameKey(target))),
         said: context.readMe?.text ?? '',
       });
 

@@ -22,6 +22,7 @@ export class FileOffers {
   of(node: PackNode): void {
     this.ofTheirKind(node);
     this.pairs(node);
+    this.companions(node);
     this.named(node);
   }
 
@@ -75,6 +76,21 @@ export class FileOffers {
       )
       .slice(0, 2)
       .map(([, target]) => target);
+  }
+
+  /** A file beside another one of its name goes where the kind of that one lies. */
+  private companions(node: PackNode): void {
+    const { knowledge } = this.one.arena;
+    const files = node.files.slice(0, MOST_FILES);
+    for (const { path } of files)
+      for (const { path: other } of files) {
+        const kind = extensionOf(other);
+        if (kind === extensionOf(path) || nameKey(stemOf(other)) !== nameKey(stemOf(path))) continue;
+        const [home = ''] = topHomes(knowledge, kind);
+        const share = (knowledge.homes.get(kind)?.get(home) ?? 0) / (knowledge.endings.get(kind) ?? 1);
+        const says = `It belongs with “${baseName(other)}”, whose kind lies there.`;
+        if (share > 0.5) this.loose(path, home, [{ weight: WEIGHTS.companion * share, says }]);
+      }
   }
 
   private readonly namedKnown = new Map<string, string[]>();

@@ -21,6 +21,33 @@ import { MOST_FILES, type Surroundings } from './surroundings';
 import { toldPlaces } from './told';
 import { fitFor } from './weigh';
 
+/** What systems call the folders in which games keep what is the player's. */
+const PLAYERS = new Set(
+  (
+    'my documents,documents,my games,saved games,appdata,local,locallow,roaming,userdata,user data,.local,.config,' +
+    'application support,eigene dateien,dokumente,mis documentos,documentos,mes documents'
+  ).split(','),
+);
+
+/** What packs call a part that belongs to the program's folder. */
+const PROGRAMS = (
+  'game folder,game directory,game root,main folder,main directory,root folder,install folder,installation folder,' +
+  'spielordner,spielverzeichnis,hauptordner,carpeta del juego,dossier du jeu'
+).split(',');
+
+/** The place that a folder of a pack is named for: “2 - Copy into My Games” for “my games”. As it is compared. */
+const placeNamed = (name: string): string =>
+  nameKey(name)
+    .replace(/^\W*(?:\d{1,2}|[a-z])\s*[-_.)]\s*/, '')
+    .replace(
+      /^(?:(?:copy|put|place|goes?|extract|unzip|merge|files?|contents?)\s+)*(?:in|into|to|for|nach|in den|ins|en|dans)\s+/,
+      '',
+    )
+    .replace(/^(?:the|your|den|das|la|el|le)\s+/, '');
+
+/** A name without what parts its words: “Bramble Court” and “BrambleCourt” are one. */
+const lettersOf = (name: string): string => nameKey(name).replace(/[^\p{L}\p{N}]/gu, '');
+
 /** Collects candidates for every part of a pack. */
 export class Offers {
   private readonly proposed = new Map<string, Map<string, Proposed>>();
@@ -186,11 +213,16 @@ export class Offers {
 
   private roots(node: PackNode): void {
     const { roots, title } = this.one.arena;
-    const key = nameKey(node.name);
     if (node.path === '') return;
-    const called = roots.filter(
-      (root, i) => key === nameKey(root.title) || key === root.id || (i === 0 && key === nameKey(title)),
-    );
+    const key = placeNamed(node.name);
+    const letters = lettersOf(key);
+    const isCalled = (name: string) => letters !== '' && lettersOf(name) === letters;
+    const isPlayers = roots.length > 1 && node.path.split('/').some((name) => PLAYERS.has(placeNamed(name)));
+    const called = roots.filter((root, i) => {
+      if (i === 0 && isPlayers) return false;
+      if (key === root.id || isCalled(root.title)) return true;
+      return i === 0 ? isCalled(title) || PROGRAMS.includes(key) : isPlayers && isCalled(title);
+    });
     // A name that two of them have says less.
     for (const root of called) {
       const evidence = [

@@ -265,13 +265,15 @@ export class Surroundings {
     return this.lowSpeech().includes(name.split(/[ _-]/)[0] as string);
   }
 
-  /** Does the read-me speak of another file of this ending in the same folder of the game, by its full name? */
+  /** Does the read-me speak of another file of this ending in the same folder of the game, for more than its values? */
   neighbourSpokenOf(to: string, path: string): boolean {
-    const { tree } = this.one.arena;
-    const files = tree.files.get(nameKey(parentOf(to)));
+    const { tree, settings } = this.one.arena;
+    const folder = nameKey(parentOf(to));
+    const files = tree.files.get(folder);
     if (this.one.arena.said === '' || !files || files.size > MOST_NEIGHBOURS) return false;
     const ending = extensionOf(path);
-    return this.spokenIn(files).some((file) => extensionOf(file) === ending && file !== nameKey(baseName(path)));
+    const isOther = (file: string) => extensionOf(file) === ending && file !== nameKey(baseName(path));
+    return this.spokenIn(files).some((file) => isOther(file) && !settings.has(`${folder}/${file}`));
   }
 
   /** The files of a folder that the read-me speaks of: asked for each part that could come to lie there. */

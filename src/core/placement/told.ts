@@ -131,12 +131,29 @@ function agreesLoosely(folders: readonly string[], path: string): Agreement {
   return cousin ? 'above' : 'elsewhere';
 }
 
+interface ToldOfPack {
+  /** The folder that all of it lies in. */
+  top: string;
+  isThere: IsThere;
+  /** How many files of the pack lie in a folder of it; one for a file. */
+  count(path: string): number;
+}
+
+/** A sentence on a part of what would be placed says so much of the whole. */
+function shareOf({ what }: PutStep, { node, files }: Candidate, { count }: ToldOfPack): number {
+  const parts = what.filter((one) => one !== node && isUnder(one, node));
+  if (parts.length === 0 || what.includes(node)) return 1;
+  return Math.min(1, parts.reduce((sum, part) => sum + count(part), 0) / files);
+}
+
 /** What the read-me says of a candidate. */
-export function toldOf(candidate: Candidate, steps: readonly Step[], top: string, isThere: IsThere): Evidence[] {
+export function toldOf(candidate: Candidate, steps: readonly Step[], pack: ToldOfPack): Evidence[] {
   const found = steps.flatMap((step): Evidence[] => {
     if (step.kind === 'do not') return saysNo(candidate, step);
-    const said = step.kind === 'put' ? agreement(step, candidate, top, isThere) : undefined;
-    return step.kind === 'put' && said !== undefined ? [saidSo(step, said)] : [];
+    const said = step.kind === 'put' ? agreement(step, candidate, pack.top, pack.isThere) : undefined;
+    if (step.kind !== 'put' || said === undefined) return [];
+    const { weight, ...one } = saidSo(step, said);
+    return [{ ...one, weight: weight * shareOf(step, candidate, pack) }];
   });
   const best = found.filter(({ weight }) => weight > 0).sort((a, b) => b.weight - a.weight)[0];
   const worst = found.filter(({ weight }) => weight < 0).sort((a, b) => a.weight - b.weight)[0];

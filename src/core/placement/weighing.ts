@@ -73,8 +73,12 @@ export class Weighing {
    * place
    */
   private seenAndSaid({ made, one }: Weighed): boolean {
-    const { arena, shared, wanted } = this.entrant;
-    const told = toldOf(made, arena.steps, shared, (folder) => arena.tree.folders.has(nameKey(folder)));
+    const { arena, nodes, shared, wanted } = this.entrant;
+    const told = toldOf(made, arena.steps, {
+      top: shared,
+      isThere: (folder) => arena.tree.folders.has(nameKey(folder)),
+      count: (part) => nodes.get(part)?.count ?? 1,
+    });
     const missed = missedAt(wanted, made);
     const clear =
       told.some(({ weight }) => weight > WEIGHTS.told / 2) ||

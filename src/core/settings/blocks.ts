@@ -1,20 +1,9 @@
-import type { TextEdit } from './document';
-import { appendLines, NameCounter, indentAt, lineEndOf, wholeLine, type SettingsNode, type TreeForm } from './tree';
+import { asWord, insert, isWords, quote, signAfter, unquote } from './blockLines';
+import { NameCounter, wholeLine, type SettingsNode, type TreeForm } from './tree';
 
 const DEEPEST = 200;
 /** Comments, braces, line ends, quoted words, bare words. */
 const TOKEN = /\/\/[^\r\n]*|#[^\r\n]*|--(?=[\s-])[^\r\n]*|\{|\}|\r\n|\n|\r|"(?:[^"\\\r\n]|\\[^\r\n])*"|[^\s{}"]+/g;
-const unquote = (word: string): string => (word.startsWith('"') ? word.slice(1, -1).replace(/\\(["\\])/g, '$1') : word);
-const quote = (word: string): string | undefined =>
-  /[\r\n]/.test(word) ? undefined : `"${word.replace(/["\\]/g, '\\$&')}"`;
-const asWord = (value: string): string | undefined => (/^[^\s{}"#/][^\s{}"]*$/.test(value) ? value : quote(value));
-
-/** Several words of which some are quoted: written as they are. */
-const isWords = (value: string): boolean =>
-  /^(?:[^\s{}"#/][^\s{}"]*|"(?:[^"\\\r\n]|\\[^\r\n])*")(?: (?:[^\s{}"#/][^\s{}"]*|"(?:[^"\\\r\n]|\\[^\r\n])*"))+$/.test(
-    value,
-  ) && value.includes('"');
-
 interface Open {
   nodes: SettingsNode[];
   names: NameCounter;
@@ -137,10 +126,21 @@ class Reading {
   }
 
   private closeBlock(start: number): void {
+    // `mods = { "first" "second" }` lists names.
+    const names = this.words.filter(({ quoted }) => quoted);
+    const isList = names.length > 1 && this.words.every(({ quoted, word }) => quoted || word === ',');
+    if (isList && this.isOnOneLine(start)) {
+      this.words = [];
+      for (const name of names) this.add([name]);
+    }
     this.flush();
     const closed = this.open.length > 1 ? this.open.pop() : undefined;
     if (closed?.node) closed.node.end = start + 1;
     else this.whole = false;
+  }
+
+  private isOnOneLine(start: number): boolean {
+    return !/[\r\n]/.test(this.text.slice(this.text.lastIndexOf('{', start), start));
   }
 
   private get inner(): Open {
@@ -174,83 +174,9 @@ export const blocksForm: TreeForm = {
     const written = isWords(value) ? value : before.includes('"') ? quote(value) : asWord(value);
     return written === undefined || node.value?.start !== node.value?.end ? written : ` ${written}`;
   },
-  insert: ({ text, nodes, found, rest, value }) => {
-    const parent = found.at(-1);
-    if (parent?.value || /[\r\n]/.test(value) || rest.some((name) => /[\r\n{}]/.test(name) || name === ''))
-      return undefined;
-    const siblings = parent ? parent.children : nodes;
-    const last = siblings.at(-1);
-    const outer = parent ? indentAt(text, parent.start) : '';
-    const indent = last ? indentAt(text, last.start) : parent ? `${outer}  ` : '';
-    const style = styleOf(text, siblings.length > 0 ? siblings : nodes);
-    const lines = newLines(rest, value, siblings, style);
-    if (!lines) return undefined;
-    const eol = lineEndOf(text);
-    const content = lines.map((line) => indent + line).join(eol);
-    if (last) return afterLast(text, last, eol + content, style);
-    if (!parent) return [appendLines(text, content)];
-    const brace = text.indexOf('{', parent.start) + 1;
-    const behind = /^[ \t]*[\r\n]/.test(text.slice(brace)) ? '' : `${eol}${outer}`;
-    return [{ offset: brace, length: 0, content: eol + content + behind }];
-  },
+  insert,
   remove: (text, _parents, node) => wholeLine(text, node.start, node.end + signAfter(text, node.end).length),
 };
-
-/** The sign that ends a value or a block, with the blanks before it. */
-const signAfter = (text: string, at: number): string => /^[ \t]*[,;]/.exec(text.slice(at, at + 80))?.[0] ?? '';
-
-/** A key of a name that is there already has to be the next one: `in#3` after two of them. */
-function nameOfNext(key: string, siblings: readonly SettingsNode[]): string | undefined {
-  const [, name, number] = /^(.*)#(\d+)$/.exec(key) ?? [];
-  if (name === undefined) return key;
-  const there = siblings.filter((one) => one.name === name || one.name.startsWith(`${name}#`)).length;
-  return there + 1 === Number(number) ? name : undefined;
-}
-
-/** A key with its value, inside of the blocks above it that are not there yet. */
-function newLines(
-  rest: readonly string[],
-  value: string,
-  siblings: readonly SettingsNode[],
-  { between, behind }: Style,
-): string[] | undefined {
-  const [key = '', ...inner] = [...rest].reverse();
-  const name = nameOfNext(key, siblings);
-  if (name === undefined || inner.some((one) => /#\d+$/.test(one))) return undefined;
-  const word = asWord(name);
-  const written = isWords(value) ? value : asWord(value);
-  if (word === undefined || written === undefined) return undefined;
-  let lines = [`${word}${between}${written}${behind}`];
-  for (const block of inner)
-    lines = [
-      `${asWord(block) ?? ''}${between} {`.replace(/ {2,}/g, ' '),
-      ...lines.map((line) => `  ${line}`),
-      `}${behind}`,
-    ];
-  return lines;
-}
-
-/** In a list with commas the last one may have none yet. */
-function afterLast(text: string, { end }: SettingsNode, content: string, { behind }: Style): TextEdit[] {
-  const comma = behind === ',' && signAfter(text, end) === '' ? [{ offset: end, length: 0, content: ',' }] : [];
-  return [...comma, { offset: endOfLine(text, end), length: 0, content }];
-}
-
-interface Style {
-  between: string;
-  behind: string;
-}
-
-/** How lines are written beside each other: the sign between key and value, and the one behind. */
-function styleOf(text: string, nodes: readonly SettingsNode[]): Style {
-  const leaves = nodes.flatMap((node) => (node.value ? [node] : node.children.filter((child) => child.value)));
-  const between =
-    leaves
-      .map(({ start, value }) => /\s*(?::?=|:)\s*$|\s+$/.exec(text.slice(start, value?.start))?.[0])
-      .find((one) => one !== undefined) ?? ' ';
-  const behind = nodes.map(({ end }) => signAfter(text, end).trim()).find((sign) => sign !== '') ?? '';
-  return { between: /[=:]/.test(between) ? between.replace(/\t+/g, ' ') : ' ', behind };
-}
 
 /** A line as a key with its value. */
 function nodeOf(words: readonly BlockWord[], text: string, names: NameCounter): SettingsNode | undefined {
@@ -269,7 +195,3 @@ function nodeOf(words: readonly BlockWord[], text: string, names: NameCounter): 
   const value = { start, end, text: /^"(?:[^"\\]|\\.)*"$/.test(written) ? unquote(written) : written };
   return { name: names.of(split.name), start: key.start, end: Math.max(end, key.start + 1), value, children: [] };
 }
-
-/** A comment behind a value stays on its line. */
-const endOfLine = (text: string, at: number): number =>
-  at + (/^[ \t]*[,;]?[ \t]*(?:(?:\/\/|#|--)[^\r\n]*)?(?=[\r\n]|$)/.exec(text.slice(at, at + 2000))?.[0].length ?? 0);

@@ -110,7 +110,8 @@ export const colonsForm = keyInEachLine({
   write: (value) => (/[\r\n]/.test(value) || value !== value.trim() ? undefined : value),
 });
 
-const COMMAND = /^([ \t]*)([A-Za-z_+-][\w+.-]*)([ \t]+)?(.*?)[ \t]*$/;
+/** A sign before it says that a thing is on. */
+const COMMAND = /^([ \t]*)(\*?[A-Za-z_+-][\w+.-]*)([ \t]+)?(.*?)[ \t]*$/;
 /** Commands whose first word after them says what they are about: `set fov 80`, `bind F5 "save"`. */
 const NAMING = /^(?:[a-z]?set[a-z]?|(?:un)?bind(?:key)?|alias|cvar)$/i;
 
@@ -121,7 +122,7 @@ const canStand = (words: readonly string[], value: string): boolean =>
   !/[\r\n]/.test(value) &&
   value === value.trim() &&
   words.every((word) => /^[^\s]+$/.test(word)) &&
-  /^[A-Za-z_+-][\w+.-]*$/.test(words[0] ?? '');
+  /^\*?[A-Za-z_+-][\w+.-]*$/.test(words[0] ?? '');
 
 const ITEM = /^[\p{L}_][\p{L}\p{N}_.-]*$/u;
 const SWITCH = /^(?:on|off|true|false|yes|no)$/i;

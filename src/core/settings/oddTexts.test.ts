@@ -73,6 +73,11 @@ describe('hostile and odd texts', () => {
     ['blocks', 'look\n{\n  fov 80;\n}\n', ['look', 'fov'], '84', 'look\n{\n  fov 84;\n}\n'],
     ['blocks', 'view={ fov=80, wide="no" }\n', ['view', 'wide'], 'yes', 'view={ fov=80, wide="yes" }\n'],
     ['blocks', 'view: {\n  fov: 80\n}\n', ['view', 'far'], '3', 'view: {\n  fov: 80\n  far: 3\n}\n'],
+    ['blocks', 'use = {\n\t"roads"\n}\n', ['use', 'salt pit'], '', 'use = {\n\t"roads"\n\t"salt pit"\n}\n'],
+    ['blocks', 'use {\n  base\n}\n', ['use', 'salt'], '', 'use {\n  base\n  salt\n}\n'],
+    ['blocks', 'use={ "a.mod" "b.mod" }\n', ['use', 'c.mod'], '', 'use={ "a.mod" "b.mod" "c.mod" }\n'],
+    ['blocks', 'use={ "a", "b" }\n', ['use', 'c'], '', 'use={ "a", "b", "c" }\n'],
+    ['blocks', 'name {\n  first =\n}\n', ['name', 'last'], '', 'name {\n  first =\n  last =""\n}\n'],
     ['yaml', 'video:\r\n  fov: 80 # wide\r\n', ['video', 'fov'], '84', 'video:\r\n  fov: 84 # wide\r\n'],
     [
       'yaml',

@@ -15,7 +15,7 @@ export interface SettingsNode {
 }
 
 /** A value that is to stand where none is yet. */
-interface Insertion {
+export interface Insertion {
   text: string;
   /** What stands at the top. */
   nodes: SettingsNode[];

@@ -15,7 +15,8 @@ export class NamesInGame {
 
   /**
    * Is a text a list of things in the game, one on each line and nothing else: of folders, or of files with or without
-   * their endings? Lines that begin with a sign for remarks do not count.
+   * their endings? Lines that begin with a sign for remarks do not count; one that says that the thing is on may stand
+   * before each.
    */
   areListed(name: string, text: string): boolean {
     const lines = text
@@ -26,9 +27,9 @@ export class NamesInGame {
     return (
       lines.length > (LIST_NAME.test(name) ? 0 : 1) &&
       lines.length <= LONGEST &&
-      lines.every((line) => /^[\p{L}\p{N}_.-]{2,80}$/u.test(line)) &&
+      lines.every((line) => /^[*+-]?[\p{L}\p{N}_.][\p{L}\p{N}_.-]{1,80}$/u.test(line)) &&
       new Set(lines.map(nameKey)).size === lines.length &&
-      lines.every((line) => this.has(line))
+      lines.every((line) => this.has(line.replace(/^[*+-]/, '')))
     );
   }
 
