@@ -4,6 +4,7 @@ import { NOT_LESS } from './noRequest';
 import { MOST, ReadSoFar, blank } from './readSoFar';
 import type { SettingProposal, SettingsInput } from './settingProposal';
 import { LineReader } from './settingsInLines';
+import { AsWritten, ELEMENT } from './settingsAsWritten';
 import { SentenceReader } from './settingsInSentences';
 import { rowsAsSentences } from './settingsTables';
 import { settingsUnits } from './settingsUnits';
@@ -40,10 +41,11 @@ function readSettings(input: SettingsInput, whole: string): SettingProposal[] {
   if (all.length === 1) known.files = all;
   const sentences = new SentenceReader(known);
   const lines = new LineReader(known, sentences);
+  const written = new AsWritten(known);
   for (const unit of settingsUnits(text, index.isCommandLine)) {
     if (known.found.length >= MOST) break;
     if (unit.code) lines.read(unit.code);
-    else sentences.read(withoutSigns(unit.sentence, known), unit.line);
+    else sentences.read(withoutSigns(written.elements(unit.sentence, unit.line), known), unit.line);
   }
   return settled(known.found);
 }
@@ -57,9 +59,6 @@ const withoutSigns = (sentence: string, { index }: ReadSoFar): string =>
     )
     .replace(ARROW, ' = ')
     .replace(NOT_LESS, (text) => `at least${blank(text).slice(8)}`);
-
-/** An element that a sentence quotes as it is to be written: what stands in it is meant. */
-const ELEMENT = /<([A-Za-z_][\w.-]*)>([^<>\n]{1,80})<\/\1>/g;
 
 /** `speed -> 2`: an arrow to a value is an equals sign. */
 const ARROW = /(?<=[\p{L}\p{N}_"”])\s*(?:-{1,4}>|={1,4}>|→)\s*(?=["“]|-?\d|(?:true|false|on|off|yes|no)(?!\p{L}))/giu;

@@ -1,7 +1,11 @@
 import { nameKey } from '../paths/paths';
 import { ATTRIBUTE, TAG } from './instructions';
 import { bareKey, itemPath } from './keyIndex';
-import type { ReadSoFar } from './readSoFar';
+import { asksForALine } from './listedNames';
+import { blank, type ReadSoFar } from './readSoFar';
+
+/** An element that a sentence quotes as it is to be written: what stands in it is meant. */
+export const ELEMENT = /<([A-Za-z_][\w.-]*)>([^<>\n]{1,80})<\/\1>/g;
 
 /** Settings that are written as they stand in their file: commands and tags. */
 export class AsWritten {
@@ -29,6 +33,20 @@ export class AsWritten {
       ...(there ? { now: there.value } : {}),
     });
     return true;
+  }
+
+  /**
+   * “Add `<harbour>east</harbour>` and set x to 1”: elements of lists are added as they are written.
+   *
+   * @returns the sentence without them
+   */
+  elements(sentence: string, line: number): string {
+    if (!asksForALine(sentence)) return sentence;
+    return sentence.replace(ELEMENT, (whole) => {
+      const before = this.known.found.length;
+      this.element(whole, line);
+      return this.known.found.length > before ? blank(whole) : whole;
+    });
   }
 
   /** `<harbour>east</harbour>` in a line of its own, where the file has several of them. */

@@ -120,15 +120,15 @@ export class SentenceReader {
       const run = keys.slice(from, to + 1);
       from = to;
       if (run.length < 2) continue;
-      const end = keys[to + 1]?.i ?? tokens.length;
-      const values = tokens
-        .slice((run.at(-1) as { i: number }).i + 1, end)
-        .filter(({ text, quoted }) => quoted || isNumber(text) || isSwitch(text));
+      const behind = valuesIn(tokens.slice((run.at(-1) as { i: number }).i + 1, keys[to + 1]?.i));
+      // “1920 x 1080: Width and Height”
+      const before = valuesIn(tokens.slice((keys[to - run.length]?.i ?? -1) + 1, run[0]?.i));
+      const values = [behind, before].find((some) => some.length === run.length);
       const meant = run.map(({ places }) => this.known.narrow(places, tokens, '')[0]);
-      if (values.length !== run.length || meant.some((place) => place === undefined || place.items)) continue;
+      if (!values || meant.some((place) => place === undefined || place.items)) continue;
       run.forEach(({ i }, n) => {
         done.add(i);
-        this.known.push(meant[n] as KnownKey, (values[n] as Token).text, line);
+        this.known.push(meant[n] as KnownKey, values[n] as string, line);
       });
     }
     return done;
@@ -275,3 +275,11 @@ const IN_IT =
 /** Sets “it” to something. */
 const ABOUT_IT =
   /\b(?:make|set|change|turn|put|edit|let|raise|increase|lower|reduce|bump)\s+(?:it|this|that)\b|\b(?:it|this|that) (?:must|should|has to|needs to|wants to|ought to) (?:be|say|read|become|show)\b|(?<!\p{L})(?:write|put|use|type|enter|schreibe\p{L}*|setze\p{L}*|escrib\p{L}*|pon|écri\p{L}*|mett\p{L}*)(?!\p{L})[^.;]*(?<!\p{L})(?:instead|there|stattdessen|dafür|en su lugar|à la place)(?!\p{L})|\b(?:setze|ändere|stelle) (?:ihn|es|sie|diesen wert)\b|\b(?:cámbialo|ponlo)\b|\b(?:mettez|changez)-le\b/iu;
+
+/** What can be values; a size in one word, `1920x1080`, is two. */
+const valuesIn = (tokens: readonly Token[]): string[] =>
+  tokens.flatMap(({ text, quoted }) => {
+    const [, width, height] = /^(\d+)[x×](\d+)$/.exec(text) ?? [];
+    if (width !== undefined && height !== undefined) return [width, height];
+    return quoted || isNumber(text) || isSwitch(text) ? [text] : [];
+  });

@@ -122,7 +122,9 @@ function valueIn(part: Part, at: number, seen: Seen, index: KeyIndex): string | 
   const { tokens, now } = part;
   const token = tokens[at] as Token;
   if (isNumber(now) || (now === '' && isNumber(token.text))) return asNumber(token, now, seen);
-  return isSwitch(now) ? asSwitch(token, now, seen) : asText(part, at, seen, index);
+  if (!isSwitch(now)) return asText(part, at, seen, index);
+  // `mods=si`: as it is written.
+  return asSwitch(token, now, seen) ?? (isWritten(tokens, at) && ON_OR_OFF.test(token.key) ? token.text : undefined);
 }
 
 /** What stands around a word says of it. */
@@ -157,11 +159,13 @@ function lookAt(part: Part, at: number): Seen {
   };
 }
 
+/** Does an equals sign stand straight before it: `source=folder`? */
+const isWritten = (tokens: readonly Token[], at: number): boolean =>
+  keyAt(tokens, at - 1) === '=' && tokens[at - 1]?.start === (tokens[at]?.start ?? 0) - 1;
+
 /** Said in a way that leaves any word a value: `source=folder` is written as it is to be. */
 const isMeant = (tokens: readonly Token[], at: number, now: string): boolean =>
-  (keyAt(tokens, at - 1) === '=' && tokens[at - 1]?.start === (tokens[at]?.start ?? 0) - 1) ||
-  isInstead(tokens, at, now) ||
-  isAllThatIsSaid(tokens, at);
+  isWritten(tokens, at) || isInstead(tokens, at, now) || isAllThatIsSaid(tokens, at);
 
 /** “all instead of own”, where it is `own` now: any word can be a value. */
 const isInstead = (tokens: readonly Token[], at: number, now: string): boolean =>
@@ -208,10 +212,15 @@ function asNumber(token: Token, now: string, { cue }: Seen): string | undefined 
     : undefined;
 }
 
+/** Words for on and off that are ordinary ones elsewhere. */
+const ON_OR_OFF = /^(?:s[ií]|ein|aus|an)$/;
+
 const asSwitch = (token: Token, now: string, { cue, isWord }: Seen): string | undefined =>
-  isSwitch(token.text) && (token.quoted || cue || !isWord || /^(?:true|false)$/.test(token.key))
-    ? inWordsOf(now, token.text)
-    : undefined;
+  cue && now.toLowerCase() === 'no' && /^s[ií]$/.test(token.key)
+    ? token.text
+    : isSwitch(token.text) && (token.quoted || cue || !isWord || /^(?:true|false)$/.test(token.key))
+      ? inWordsOf(now, token.text)
+      : undefined;
 
 function asText(part: Part, at: number, seen: Seen, index: KeyIndex): string | undefined {
   const token = part.tokens[at] as Token;

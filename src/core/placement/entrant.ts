@@ -59,7 +59,17 @@ export function entrantOf(entries: readonly PackEntry[], arena: Arena): Entrant 
 export function nameIn({ arena }: Entrant, node: PackNode, family?: Family): string {
   const clash = family && nameKey(node.name) === baseName(family.key);
   if (node.path !== '' && !clash) return node.name;
-  return (family && namedByFile(node, family)) ?? arena.packFolder;
+  return (family && (namedByFile(node, family) ?? numberOf(arena.packFolder, family))) ?? arena.packFolder;
+}
+
+/** Where things of a kind are called by their numbers, the one that a download's name has: `04` for “Level 4”. */
+export function numberOf(packFolder: string, { members }: Family): string | undefined {
+  const names = [...members].map(baseName);
+  if (!names.every((name) => /^\d+$/.test(name))) return undefined;
+  const [number, other] = packFolder.match(/(?<![\p{L}\d.])\d+(?![\p{L}\d.])/gu) ?? [];
+  if (number === undefined || other !== undefined) return undefined;
+  const digits = Math.min(...names.map((name) => name.length));
+  return number.replace(/^0+(?=\d)/, '').padStart(digits, '0');
 }
 
 /** The parts of a pack from the top down, so many of them. */

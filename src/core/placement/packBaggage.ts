@@ -16,15 +16,15 @@ import { packFolders } from '../placed/packFolders';
 /** Why a file of a pack is not for the game, judged with what the game and its card know; undefined where it may be. */
 export function packBaggage(
   path: string,
-  { tree, card }: Context,
+  { tree, knowledge, card }: Context,
   inResultFolder = isResultFolder(parentOf(path)),
 ): LeftOutReason | undefined {
   const reader = forTheReader(path);
   // Pages of the web among the game's own ones are its contents.
-  if (reader && !(reader === 'web link' && isAtHome(path, tree))) return reader;
+  if (reader && !(reader === 'web link' && isAtHome(path, { tree, knowledge }))) return reader;
   if (isProgram(path)) return 'a program';
   // Pictures of the result stand in folders that neither the game nor its card knows.
-  return showsTheResult(path, inResultFolder) && !isAtHome(path, tree) && !namedByCard(path, card)
+  return showsTheResult(path, inResultFolder) && !isAtHome(path, { tree, knowledge }) && !namedByCard(path, card)
     ? 'picture of the result'
     : undefined;
 }
@@ -35,11 +35,12 @@ export const isOfTheGame = (path: string, tree: Context['tree']): boolean =>
     tree.files.get(folder)?.has(nameKey(baseName(path))),
   );
 
-/** Has the game a folder of this name with files of this ending in it? */
-function isAtHome(path: string, tree: Context['tree']): boolean {
-  const ending = extensionOf(path);
-  return (tree.foldersByName.get(nameKey(baseName(parentOf(path)))) ?? []).some((folder) =>
-    [...(tree.files.get(folder)?.keys() ?? [])].some((name) => extensionOf(name) === ending),
+/** Has the game a folder called like one that it lies in, with files of this ending in it or below it? */
+function isAtHome(path: string, { tree, knowledge }: Pick<Context, 'tree' | 'knowledge'>): boolean {
+  const homes = [...(knowledge.homes.get(extensionOf(path))?.keys() ?? [])];
+  const names = nameKey(parentOf(path)).split('/');
+  return names.some((name) =>
+    (tree.foldersByName.get(name) ?? []).some((folder) => homes.some((home) => isUnder(home, folder))),
   );
 }
 

@@ -49,11 +49,7 @@ function packedAnew(
 /** Does it stay zipped rather than go where the best plan says? The player is asked where that is not clear. */
 function isWanted(zipped: Zipped, plan: Plan | undefined, context: Context): boolean {
   const ahead = zipped.points - (plan?.points ?? 0);
-  const clear =
-    !zipped.renamed &&
-    Math.abs(ahead) >= LEVELS.likely.ahead &&
-    Math.max(zipped.points, plan?.points ?? 0) >= LEVELS.likely.points;
-  if (clear || zipped.points <= 1.5) return ahead >= 0 && zipped.points >= LEVELS.likely.points;
+  if (isClear(zipped, plan) || zipped.points <= 1.5) return ahead >= 0 && zipped.points >= LEVELS.likely.points;
   const [answer] = ask(
     context,
     {
@@ -74,4 +70,12 @@ function isWanted(zipped: Zipped, plan: Plan | undefined, context: Context): boo
     false,
   );
   return answer === 'whole' || (answer === undefined && ahead >= 0);
+}
+
+/** Is one of the two well ahead? Among the archives, or inside of one: these have little in common. */
+function isClear({ points, renamed }: Zipped, plan: Plan | undefined): boolean {
+  const other = plan?.points ?? 0;
+  const isInside = plan?.items.some(({ inside }) => inside !== undefined) === true;
+  const { ahead } = LEVELS[isInside ? 'sure' : 'likely'];
+  return !renamed && Math.abs(points - other) >= ahead && Math.max(points, other) >= LEVELS.likely.points;
 }

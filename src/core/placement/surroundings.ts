@@ -4,7 +4,7 @@ import { gameFile } from '../names/gameTree';
 import { idForm } from '../names/ids';
 import { once, onceFor } from '../once';
 import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf } from '../paths/paths';
-import { SHORTEST_NAME, nameIn, type Entrant } from './entrant';
+import { SHORTEST_NAME, nameIn, numberOf, type Entrant } from './entrant';
 import { FIT } from './evidence';
 import { relOf, type PackNode } from './packTree';
 import type { Candidate } from './plans';
@@ -134,6 +134,8 @@ export class Surroundings {
    */
   meantBy(node: PackNode, family: Family): string | undefined {
     if (family.drawers) return undefined;
+    const number = node.path === '' ? numberOf(this.one.arena.packFolder, family) : undefined;
+    if (number !== undefined && family.members.has(`${family.key}/${number}`)) return `${family.key}/${number}`;
     const words = nameKey(node.path === '' ? this.one.arena.packFolder : node.name).split(/[^\p{L}\p{N}]+/u);
     const [one, ...more] =
       words.length < 2
