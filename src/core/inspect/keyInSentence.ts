@@ -121,3 +121,11 @@ export const saysWhatIsThere = (tokens: readonly Token[], { value }: KnownKey): 
 /** All that a list holds stands in quotes, and more. */
 export const namesAll = (tokens: readonly Token[], { items = [] }: KnownKey): boolean =>
   items.length > 0 && items.every((item) => tokens.some(({ quoted, key }) => quoted && key === nameKey(item)));
+
+/** What can be values; a size in one word, `1920x1080`, is two. */
+export const valuesIn = (tokens: readonly Token[]): string[] =>
+  tokens.flatMap(({ text, quoted }) => {
+    const [, width, height] = /^(\d+)[x×](\d+)$/.exec(text) ?? [];
+    if (width !== undefined && height !== undefined) return [width, height];
+    return quoted || isNumber(text) || isSwitch(text) ? [text] : [];
+  });

@@ -1,4 +1,5 @@
-import { baseName, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { onceFor } from '../once';
+import { baseName, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
 import type { SettingsDocument } from '../settings/document';
 import { MOST_ENTRIES, commandsOf, namesOf, type NameList } from './listsInFiles';
 import { isSwitch } from './settingsWords';
@@ -27,6 +28,9 @@ export const itemPath = ({ path, element }: Pick<KnownKey, 'path' | 'element'>, 
   ...path,
   element === undefined ? String(item) : item === 0 ? element : `${element}#${item + 1}`,
 ];
+
+/** Is a document nothing but a list: `["base", "weather"]`? */
+const isList = onceFor((document: SettingsDocument) => /^\s*\[\s*"/.test(document.text.slice(0, 200)));
 
 const isPluralOf = (name: string, one: string): boolean =>
   [`${one}s`, `${one}es`, one.replace(/y$/, 'ies')].includes(name) && name !== one;
@@ -58,38 +62,50 @@ export class KeyIndex {
   constructor(documents: readonly { target: TargetPath; document: SettingsDocument }[]) {
     this.files = documents.map(({ target, document }) => ({ target, document, name: nameKey(baseName(target)) }));
     this.folderNames = new Set(documents.flatMap(({ target }) => nameKey(parentOf(target)).split('/').slice(1)));
-    this.files.forEach(({ document }, file) => {
-      // Names in lines are no keys to be set.
-      if (this.namesIn(file)) return;
-      this.nameBlocks.push(...namesOf(document).map((list) => ({ ...list, file })));
-      const lists = new Map<string, KnownKey>();
-      const elements = new Map<string, KnownKey>();
-      for (const { path, value } of document.entries().slice(0, MOST_ENTRIES)) {
-        for (const above of path.slice(0, -1)) {
-          const files = this.containers.get(bareKey(above)) ?? new Set<number>();
-          this.containers.set(bareKey(above), files.add(file));
-        }
-        const last = path.at(-1) ?? '';
-        const known: KnownKey = { file, path, value, name: bareKey(last) };
-        const element = /^([^@#]+?)(?:#\d+)?$/.exec(last)?.[1];
-        if (element !== undefined && path.length > 1) this.addElement(known, element, elements);
-        // An item of a list is not called by its number: that is a value.
-        if (/^\d+$/.test(last) && path.length > 1) this.addItem(known, lists);
-        else this.add(this.byName, known.name, known);
-        const words = wordsOf(last.replace(/^@/, ''));
-        if (words.length > 1) this.byWords.set(words.join(' '), bareName(last));
-        if (path.length > 1) this.addStandIns(known, last, document);
-        const bare = nameKey(value.replace(/^"(.*)"$/, '$1'));
-        if (bare.length >= 3 && !/^(?:[\d.]+|true|false|yes|no|off)$/.test(bare)) this.add(this.byValue, bare, known);
+    this.files.forEach((_, file) => this.addFile(file));
+  }
+
+  private addFile(file: number): void {
+    const { document } = this.files[file] as KnownFile;
+    // Names in lines are no keys to be set.
+    if (this.namesIn(file)) return;
+    this.nameBlocks.push(...namesOf(document).map((list) => ({ ...list, file })));
+    const seen = { lists: new Map<string, KnownKey>(), elements: new Map<string, KnownKey>() };
+    for (const { path, value } of document.entries().slice(0, MOST_ENTRIES)) {
+      for (const above of path.slice(0, -1)) {
+        const files = this.containers.get(bareKey(above)) ?? new Set<number>();
+        this.containers.set(bareKey(above), files.add(file));
       }
-    });
+      this.addKey({ file, path, value, name: bareKey(path.at(-1) ?? '') }, document, seen);
+    }
+  }
+
+  private addKey(
+    known: KnownKey,
+    document: SettingsDocument,
+    seen: Record<'lists' | 'elements', Map<string, KnownKey>>,
+  ) {
+    const { path, value } = known;
+    const last = path.at(-1) ?? '';
+    const element = /^([^@#]+?)(?:#\d+)?$/.exec(last)?.[1];
+    if (element !== undefined && path.length > 1) this.addElement(known, element, seen.elements);
+    // An item of a list is not called by its number: that is a value.
+    if (/^\d+$/.test(last) && (path.length > 1 || isList(document))) this.addItem(known, seen.lists);
+    else this.add(this.byName, known.name, known);
+    const words = wordsOf(last.replace(/^@/, ''));
+    if (words.length > 1) this.byWords.set(words.join(' '), bareName(last));
+    if (path.length > 1) this.addStandIns(known, last, document);
+    const bare = nameKey(value.replace(/^"(.*)"$/, '$1'));
+    if (bare.length >= 3 && !/^(?:[\d.]+|true|false|yes|no|off)$/.test(bare)) this.add(this.byValue, bare, known);
   }
 
   /** An item of a list, which bears the name of what it is in. */
   private addItem({ file, path, value }: KnownKey, lists: Map<string, KnownKey>): void {
     const above = path.slice(0, -1);
     const id = above.join('\n');
-    const list = lists.get(id) ?? { file, path: above, value: '', name: bareKey(above.at(-1) ?? ''), items: [] };
+    // A file that is one list bears its own name.
+    const name = bareKey(above.at(-1) ?? stemOf(this.files[file]?.name ?? ''));
+    const list = lists.get(id) ?? { file, path: above, value: '', name, items: [] };
     if (!lists.has(id)) {
       lists.set(id, list);
       this.add(this.byName, list.name, list);

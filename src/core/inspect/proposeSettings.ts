@@ -5,6 +5,7 @@ import { MOST, ReadSoFar, blank } from './readSoFar';
 import type { SettingProposal, SettingsInput } from './settingProposal';
 import { LineReader } from './settingsInLines';
 import { AsWritten, ELEMENT } from './settingsAsWritten';
+import { ListReader } from './settingsInLists';
 import { SentenceReader } from './settingsInSentences';
 import { rowsAsSentences } from './settingsTables';
 import { settingsUnits } from './settingsUnits';
@@ -47,6 +48,7 @@ function readSettings(input: SettingsInput, whole: string): SettingProposal[] {
     if (unit.code) lines.read(unit.code);
     else sentences.read(withoutSigns(written.elements(unit.sentence, unit.line), known), unit.line);
   }
+  new ListReader(known).inLines(text);
   return settled(known.found);
 }
 

@@ -144,18 +144,56 @@ export class ListReader {
     if (list && (this.known.listWaits || asksForALine(read.sentence))) this.addNames(read, list);
   }
 
-  /** “Add a to plugins.txt and b to the list in app.ini”: each of several lists gets what goes there. */
-  listedApart({ tokens, sentence, line }: Omit<Added, 'i'>, named: readonly number[]): void {
-    if (named.length < 2 || !asksForALine(sentence)) return;
+  /**
+   * “Add a to plugins.txt and set Count to 2”: each list that is named gets what goes there, whatever else is asked.
+   *
+   * @param before so much was found before this sentence
+   */
+  listedApart({ tokens, sentence, line }: Omit<Added, 'i'>, named: readonly number[], before: number): void {
+    const { index, found } = this.known;
+    if (found.length === before || !asksForALine(sentence)) return;
     for (const file of named) {
-      const list = this.known.index.namesIn(file);
-      const at = tokens.findIndex(({ text }) => this.known.index.filesNamed(text).includes(file));
+      const list = index.namesIn(file);
+      const target = index.files[file]?.target;
+      if (!list || found.slice(before).some((one) => 'file' in one && one.file === target)) continue;
+      const at = tokens.findIndex(({ text }) => index.filesNamed(text).includes(file));
       // From the goal before it, which is another list's.
-      const isGoal = ({ text }: Token) =>
-        this.known.index.keys(text).length + this.known.index.filesNamed(text).length > 0;
+      const isGoal = ({ text }: Token) => index.keys(text).length + index.filesNamed(text).length > 0;
       const from = tokens.findLastIndex((token, n) => n < at && isGoal(token)) + 1;
-      if (list) this.addNames({ tokens: tokens.slice(from, at + 1), sentence, line }, list);
+      this.addNames({ tokens: tokens.slice(from, at + 1), sentence, line }, list);
+      this.known.listWaits = false;
     }
+  }
+
+  /** The lines `- base` and `- salt` below `load:`, where the list holds one of them: the others are to be there. */
+  inLines(text: string): void {
+    let list: KnownKey | undefined;
+    let items: { value: string; line: number }[] = [];
+    const end = () => {
+      const had = new Set((list?.items ?? []).map(nameKey));
+      const fresh = items.filter(({ value }) => !had.has(nameKey(value)));
+      if (list && fresh.length < items.length)
+        for (const [n, { value, line }] of fresh.entries())
+          this.known.found.push({
+            kind: 'key',
+            file: this.known.fileOf(list),
+            path: itemPath(list, had.size + n),
+            value,
+            line,
+          });
+      items = [];
+    };
+    for (const [i, whole] of text.split(/\r\n|\n|\r/).entries()) {
+      const value = /^\s*-\s+(["']?)([^"'\s#][^"'#]{0,80}?)\1\s*$/.exec(whole)?.[2];
+      if (list && value !== undefined) items.push({ value, line: i + 1 });
+      else {
+        end();
+        const lists = this.known.index.keys(/^\s*["']?([\w.-]+)["']?\s*:\s*$/.exec(whole)?.[1] ?? '');
+        const [only, other] = lists.filter((one) => one.items);
+        list = other ? undefined : only;
+      }
+    }
+    end();
   }
 
   private addNames({ tokens, line }: Omit<Added, 'i'>, { file, names, path }: NameList): void {

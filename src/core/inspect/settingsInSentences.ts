@@ -1,5 +1,5 @@
 import { extensionOf, nameKey } from '../paths/paths';
-import { asksFor, clauseAfter, isJoined, namesAll } from './keyInSentence';
+import { asksFor, clauseAfter, isJoined, namesAll, valuesIn } from './keyInSentence';
 import type { KnownKey } from './keyIndex';
 import { launchOptionsIn } from './launchOptions';
 import { isNoRequest } from './noRequest';
@@ -49,8 +49,10 @@ export class SentenceReader {
     const read: Read = { tokens, sentence, line, named, keys };
     const before = this.known.found.length;
     const given = this.eachItsOwn(read);
-    keys.forEach(({ i }, k) => given.has(i) || this.key(read, k));
+    const values = keys.map(({ i }, k) => (given.has(i) ? undefined : this.key(read, k)));
+    this.shared(read, values);
     this.besideKeys(read, this.known.found.length === before);
+    this.lists.listedApart(read, named, before);
     this.remember(keys.at(-1)?.places ?? this.spokenOf(tokens), tokens, sentence);
     const item = tokens.find((token) => this.known.packNames.has(token.key) && extensionOf(token.text) !== '');
     if (item) this.known.lastItem = this.known.packNames.get(item.key);
@@ -66,7 +68,6 @@ export class SentenceReader {
     const isPlaced = named.length === 1 && (!isOpen() || tokens.some(({ section }) => section));
     if ((isOpen() && keys.length === 0) || isPlaced) this.newKey(tokens, named, line, keys[0]?.places[0]);
     if (isOpen()) this.lists.listed(read, named);
-    this.lists.listedApart(read, named);
     if (isOpen() && keys.length === 0) this.lists.oneMore(sentence, line);
     if (keys.length === 0) this.ofTheOneBefore(read, isOpen);
   }
@@ -134,6 +135,21 @@ export class SentenceReader {
     return done;
   }
 
+  /** “pieces and board become marble”: one value for keys beside each other. @param values those that keys got */
+  private shared({ tokens, sentence, line, keys }: Read, values: (string | undefined)[]): void {
+    for (let k = keys.length - 2; k >= 0; k--) {
+      const [one, next, value] = [keys[k], keys[k + 1], values[k + 1]];
+      if (!one || !next || value === undefined || values[k] !== undefined || !isJoined(tokens, one.i, next.i)) continue;
+      const { start, text } = tokens[one.i] as Token;
+      const places = this.known.narrow(one.places, tokens, sentence);
+      const fits = ({ value: now, items }: KnownKey) =>
+        !items && isNumber(now) === isNumber(value) && isSwitch(now) === isSwitch(value);
+      if (!places.every(fits) || isNoRequest(sentence, start, text.length)) continue;
+      for (const place of places) this.known.push(place, value, line);
+      values[k] = value;
+    }
+  }
+
   /** A line in quotes (“skin dusk”, `"allow": false`) is read as what stands in it, where that names a key. */
   private opened(token: Token): Token[] {
     // “Width/Height”
@@ -194,21 +210,22 @@ export class SentenceReader {
     return all.some(({ path }) => path.at(-1) === text && path.some((name) => nameKey(name) === nameKey(section)));
   }
 
-  /** One of the keys of a sentence, with what stands around it up to the next one. */
-  private key({ tokens, sentence, line, keys }: Read, k: number): void {
+  /** One of the keys of a sentence, with what stands around it up to the next one. @returns the value that it got */
+  private key({ tokens, sentence, line, keys }: Read, k: number): string | undefined {
     const { i, places } = keys[k] as Read['keys'][number];
     const until = keys[k + 1]?.i ?? tokens.length;
     const since = k === 0 ? 0 : clauseAfter(tokens, keys[k - 1]?.i ?? 0, i);
     const narrowed = this.known.narrow(places, tokens, sentence);
     const [first] = narrowed;
     const { start, text } = tokens[i] as Token;
-    if (!first || isNoRequest(sentence, start, text.length)) return;
-    if (this.lists.added({ tokens: tokens.slice(0, until), i, sentence, line }, narrowed)) return;
+    if (!first || isNoRequest(sentence, start, text.length)) return undefined;
+    if (this.lists.added({ tokens: tokens.slice(0, until), i, sentence, line }, narrowed)) return undefined;
     const value = valueFor({ tokens, sentence, key: i, until, since, now: first.value }, this.known.index);
-    if (value === undefined) return;
+    if (value === undefined) return undefined;
     for (const place of narrowed) this.known.push(place, value, line);
     // What comes next is about the same file.
     if (this.known.files.length === 0 && narrowed.length === 1) this.known.files = [first.file];
+    return value;
   }
 
   /** “Unsigned content has to be allowed in app.json”: a switch told by its words, in the file that is named. */
@@ -275,11 +292,3 @@ const IN_IT =
 /** Sets “it” to something. */
 const ABOUT_IT =
   /\b(?:make|set|change|turn|put|edit|let|raise|increase|lower|reduce|bump)\s+(?:it|this|that)\b|\b(?:it|this|that) (?:must|should|has to|needs to|wants to|ought to) (?:be|say|read|become|show)\b|(?<!\p{L})(?:write|put|use|type|enter|schreibe\p{L}*|setze\p{L}*|escrib\p{L}*|pon|écri\p{L}*|mett\p{L}*)(?!\p{L})[^.;]*(?<!\p{L})(?:instead|there|stattdessen|dafür|en su lugar|à la place)(?!\p{L})|\b(?:setze|ändere|stelle) (?:ihn|es|sie|diesen wert)\b|\b(?:cámbialo|ponlo)\b|\b(?:mettez|changez)-le\b/iu;
-
-/** What can be values; a size in one word, `1920x1080`, is two. */
-const valuesIn = (tokens: readonly Token[]): string[] =>
-  tokens.flatMap(({ text, quoted }) => {
-    const [, width, height] = /^(\d+)[x×](\d+)$/.exec(text) ?? [];
-    if (width !== undefined && height !== undefined) return [width, height];
-    return quoted || isNumber(text) || isSwitch(text) ? [text] : [];
-  });

@@ -136,10 +136,10 @@ function placedBeside(
   return { folders: [...new Set(beside)], what };
 }
 
-/** “to where the program is”. */
+/** “to where the program is”, “all of it next to the program”. */
 function whereItIs({ where, things, sentence: { text } }: Named, { folders, what }: Placed, files: string[]): string[] {
   if (!where || folders.length > 0 || what.length > 0 || !things.some(({ all }) => all)) return folders;
-  const isThere = WHERE_IT_IS.test(text.slice(Math.max(0, where.start - 30), where.start));
+  const isThere = where.cue === 'beside' || WHERE_IT_IS.test(text.slice(Math.max(0, where.start - 30), where.start));
   return isThere && new Set(files.map(parentOf)).size === 1 ? [parentOf(files[0] as string)] : folders;
 }
 

@@ -13,7 +13,7 @@ const NOT =
   /\b(?:do not|don['’]t|never|not|no|without|nicht|kein[enm]*|nie(?:mals)?|nunca|jamás|ne \p{L}+ pas|jamais)\b/iu;
 
 const KEEP_ZIPPED =
-  /(?:\b(?:not|never|don['’]t|no need to|without) (?:be |being )?(?:un(?:zip|pack|compress)\w*|extract\w*|open\w*)|\b(?:leave|leaves|keep|keeps|kept|left|stays?|remains?)\b[^.]{0,40}\b(?:zip(?:ped)?|packed|compressed|archived?|unopened|as (?:it|they) (?:is|are))|\b(?:reads?|loads?|takes?|opens?)\b[^.]{0,40}\b(?:zipped|packed|zips|archives)\b|\bas an? (?:zip|archive)\b|nicht (?:ent(?:packen|packt)|auspacken)|gepackt (?:lassen|bleiben)|bleibt? gepackt|sin descomprimir|no (?:lo |la )?(?:descomprim|extrai)\w+|ne (?:pas |le |la )*(?:décompress|extra)\w+|sans (?:le |la )?décompresser)/iu;
+  /(?:\b(?:not|never|don['’]t|no need to|without) (?:be |being )?(?:un(?:zip|pack|compress)\w*|extract\w*|open\w*)|\b(?:leave|leaves|keep|keeps|kept|left|stays?|remains?)\b(?:[^.]|\.(?=\S)){0,40}\b(?:zip(?:ped)?|packed|compressed|archived?|unopened|as (?:it|they) (?:is|are))|\b(?:reads?|loads?|takes?|opens?)\b(?:[^.]|\.(?=\S)){0,40}\b(?:zipped|packed|zips|archives)\b|\bas an? (?:zip|archive)\b|nicht (?:ent(?:packen|packt)|auspacken)|gepackt (?:lassen|bleiben)|bleibt? gepackt|sin descomprimir|no (?:lo |la )?(?:descomprim|extrai)\w+|ne (?:pas |le |la )*(?:décompress|extra)\w+|sans (?:le |la )?décompresser)/iu;
 
 const CHOOSE =
   /\b(?:choose|pick|select|decide|either|one of (?:the|them|these)|only one|just one|whichever|the one (?:you|whose|that|for)|of your choice|your favou?rite|not both|more than one|never both|which(?:ever)? you (?:like|prefer)|wähl\w*|such(?:e|t)? dir|nur eine[nrs]?|entweder|elige|elegir|escoge|sólo un[oa]?|solo un[oa]?|choisi\w*|(?:un|une) seule?)\b/iu;

@@ -17,6 +17,8 @@ export interface Zipped {
   from?: string;
   /** It bears another ending there, as its neighbours do. */
   renamed?: boolean;
+  /** The read-me says so, and where. */
+  told?: boolean;
   evidence: Evidence[];
   points: number;
 }
@@ -66,14 +68,16 @@ export function keptZipped(entries: readonly PackEntry[], context: Context): Zip
     const found = zippedIn(home, entries, context);
     if (found && (!best || found.points > best.points)) best = found;
   }
-  const told = steps.some(({ kind }) => kind === 'keep zipped');
-  for (const step of told ? steps : []) {
+  const told = steps.filter(({ kind }) => kind === 'keep zipped');
+  for (const step of told.length > 0 ? steps : []) {
     if (step.kind !== 'put' || step.folders.length !== 1) continue;
     const evidence: Evidence[] = [
       { weight: WEIGHTS.told, says: `The read-me says so: “${step.text}”`, line: step.line },
     ];
     const points = WEIGHTS.told + 1;
     if (!best || best.points < points) best = { to: target(step.folders[0] as string, name), evidence, points };
+    // One sentence says both.
+    if (best && told.some(({ line }) => line === step.line)) best.told = step.what.length === 0;
   }
   return best;
 }

@@ -8,7 +8,7 @@ import { baseName, staysInside, joinPath, nameKey, parentOf } from '../paths/pat
 import { packFolders } from '../placed/packFolders';
 import { learntPlaces } from '../study/learned';
 import { DEEPEST, nameIn, type Entrant } from './entrant';
-import { FIT, WEIGHTS, sign } from './evidence';
+import { FIT, WEIGHTS, sign, type Evidence } from './evidence';
 import { FileOffers } from './fileOffers';
 import { idCandidates } from './idPlaces';
 import { insidePlaces } from './insidePlaces';
@@ -151,26 +151,26 @@ export class Offers {
   /** A folder that the game's own note names for packs. */
   private forPacks({ about, standing, evidence: [first] }: Statement): void {
     const { top, arena } = this.one;
-    if (about.what !== 'for packs' || standing === 'refused' || !arena.tree.folders.has(nameKey(about.folder))) return;
-    const noted = sign('noted', first?.says ?? 'The game’s own note says so.');
-    if (about.instead) {
-      // Only what has a path inside the game's archives stands in for it, or loose files that one folder there has.
-      for (const { exact, inner } of insidePlaces(top, arena.inside))
-        if (inner !== '' || exact)
-          this.propose('', { to: joinPath(about.folder, inner), mode: 'over', evidence: [noted] });
-      return;
-    }
-    // A lone file is rather one more of its kind than a pack for a folder of its own.
+    const isThere = about.what === 'for packs' && arena.tree.folders.has(nameKey(about.folder));
+    if (!isThere || standing === 'refused' || !first) return;
+    const noted = sign('noted', first.says);
+    if (about.instead) return this.instead(about.folder, noted);
+    // A lone file is rather one more of its kind than a pack for a folder of its own. And a name says less than a text:
+    // what is like other things of the game may belong with those.
     const loose = about.own && top.children.length === 0 && top.files.length === 1;
-    const evidence = [{ ...noted, ...(loose ? { weight: WEIGHTS.noted / 2 } : {}) }];
+    const byName = first.source.from === 'file' && first.source.line === undefined;
+    const evidence = [{ ...noted, weight: WEIGHTS.noted * (loose || byName ? 0.5 : 1) }];
     const itself = this.itself();
     const name = itself === '' ? arena.packFolder : itself;
-    this.propose(
-      itself,
-      about.own
-        ? { to: joinPath(about.folder, name), mode: 'own-folder', evidence }
-        : { to: about.folder, mode: 'over', evidence },
-    );
+    // A folder that goes into another one keeps its name.
+    const into = about.own || itself !== '' ? joinPath(about.folder, baseName(name)) : about.folder;
+    this.propose(itself, { to: into, mode: into === about.folder ? 'over' : 'own-folder', evidence });
+  }
+
+  /** Only what has a path inside the game's archives stands in for it, or loose files that one folder there has. */
+  private instead(folder: string, noted: Evidence): void {
+    for (const { exact, inner } of insidePlaces(this.one.top, this.one.arena.inside))
+      if (inner !== '' || exact) this.propose('', { to: joinPath(folder, inner), mode: 'over', evidence: [noted] });
   }
 
   /** A lone folder that the game does not know is the thing itself; one that it knows is laid out like the game. */

@@ -104,22 +104,31 @@ function isApart({ step, what, isThere }: Said, folder: string, path: string): b
   return !isThere(home) && !below(path, home) && !same(parentOf(path), folder);
 }
 
-function agreesFolders(said: Said, { path, within }: Landed, { file }: Candidate): Agreement {
+function agreesFolders(said: Said, landed: Landed, candidate: Candidate): Agreement {
   const { step, what, isThere } = said;
+  const { path, within } = landed;
   const { folders, how } = step;
-  const isExact = (folder: string) =>
-    same(path, joinPath(folder, step.name || baseName(what))) ||
-    (same(path, folder) && goesAsFolder(step, what, folder)) ||
-    (file && !(within && below(path, folder)) && same(parentOf(path), folder));
-  for (const folder of folders) {
-    if (isExact(folder)) return 'exact';
-    if (within && below(path, folder) && !isApart(said, folder, path)) return 'above';
-  }
-  if (within && folders.some((folder) => below(path, folder))) return 'elsewhere';
+  if (folders.some((folder) => isExactly(folder, said, landed, candidate))) return 'exact';
+  const isBelow = (folder: string) => folder.includes('/') && below(path, folder) && !isApart(said, folder, path);
+  if (within && folders.some(isBelow)) return 'above';
+  const around = within ? belowOf(folders, path) : undefined;
+  if (around) return around === 'root' ? undefined : 'elsewhere';
   // A folder that is named goes in as it is called: laid over the one that is there it would be another thing.
-  const isNamed = step.what.includes(what) && how === 'into' && !within && !file;
+  const isNamed = step.what.includes(what) && how === 'into' && !within && !candidate.file;
   if (isNamed && isThere(path) && folders.some((folder) => same(path, folder))) return 'elsewhere';
   return agreesLoosely(folders, path);
+}
+
+const isExactly = (folder: string, { step, what }: Said, { path, within }: Landed, { file }: Candidate): boolean =>
+  same(path, joinPath(folder, step.name || baseName(what))) ||
+  (same(path, folder) && goesAsFolder(step, what, folder)) ||
+  (file && !(within && below(path, folder)) && same(parentOf(path), folder));
+
+/** All of the game lies below a root: that says nothing of a part by itself; of any other folder it does. */
+function belowOf(folders: readonly string[], path: string): 'root' | 'folder' | undefined {
+  const above = folders.filter((folder) => below(path, folder));
+  if (above.some((folder) => folder.includes('/'))) return 'folder';
+  return above.length === 0 ? undefined : above.length === folders.length ? 'root' : 'folder';
 }
 
 function agreesLoosely(folders: readonly string[], path: string): Agreement {

@@ -11,7 +11,8 @@ export interface GameNote {
   /** Files there are used instead of the game's own ones of the same path. */
   instead: boolean;
   target: string;
-  line: number;
+  /** Undefined where only the file's name says so. */
+  line?: number;
   text: string;
 }
 
@@ -37,24 +38,26 @@ export function noteCandidates(files: readonly { target: string; size: number }[
   return files
     .filter(
       ({ target, size }) =>
-        size > 0 &&
         size <= LONGEST_NOTE &&
         target.split('/').length > 2 &&
         ['txt', 'md', ''].includes(extensionOf(target)) &&
-        (forTheReader(target) === 'read-me' ||
-          /\b(?:put|place|drop|mods?|add-?ons?)\b.*\bhere\b/i.test(baseName(target).replace(/[_-]+/g, ' '))),
+        (speaksByName(target) || (size > 0 && forTheReader(target) === 'read-me')),
     )
     .map(({ target }) => target)
     .sort((a, b) => a.split('/').length - b.split('/').length || (a < b ? -1 : 1))
     .slice(0, MOST_NOTES);
 }
 
+/** `put mods here.txt`: the file may be empty. */
+export const speaksByName = (target: string): boolean =>
+  /\b(?:put|place|drop|mods?|add-?ons?)\b.*\bhere\b/i.test(baseName(target).replace(/[_-]+/g, ' '));
+
 /** What a note says of the folder it lies in: that packs go there, and whether each gets a folder of its own. */
 export function noteOf(target: string, text: string): GameNote | undefined {
   const title = baseName(target)
     .replace(/\.[^.]+$/, '')
     .replace(/[_-]+/g, ' ');
-  const sentences = [{ text: title, line: 1 }, ...sentencesOf(text).slice(0, 60)];
+  const sentences: { text: string; line?: number }[] = [{ text: title }, ...sentencesOf(text).slice(0, 60)];
   const isPlace = (one: { text: string }) =>
     (PUT.test(one.text) || OWN.test(one.text) || one.text === title) &&
     PACKS.test(sentences.map((other) => other.text).join(' '));
@@ -68,7 +71,7 @@ export function noteOf(target: string, text: string): GameNote | undefined {
     own: own !== undefined,
     instead: !isPlace(found),
     target,
-    line: said.line,
+    ...(said.line === undefined ? {} : { line: said.line }),
     text: said.text.slice(0, 200),
   };
 }

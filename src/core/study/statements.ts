@@ -76,7 +76,12 @@ function noteStatements({ notes }: Studied): Statement[] {
       instead
         ? `What lies in ${quotedTarget(folder)} is used instead of what is inside the game’s archives, under the same path.`
         : `${quotedTarget(folder)} is for packs${own ? '; each gets a folder of its own there' : ''}.`,
-      [{ says: `The game’s own note says: “${text}”`, source: { from: 'file', target, line } }],
+      [
+        {
+          says: `The game’s own note says: “${text}”`,
+          source: { from: 'file', target, ...(line === undefined ? {} : { line }) },
+        },
+      ],
     ),
   );
 }

@@ -6,7 +6,7 @@ import { buildGameTree } from '../names/gameTree';
 import { knowledgeOf } from '../names/knowledge';
 import { baseName, extensionOf, nameKey } from '../paths/paths';
 import type { Progress } from '../progress';
-import { noteCandidates, noteOf, type GameNote } from './gameNotes';
+import { noteCandidates, noteOf, speaksByName, type GameNote } from './gameNotes';
 import { namesOfIds } from './idNames';
 import { logFormOf, readsAsLog } from './logForm';
 import { MOST_READ, settingsCandidates, settingsFrom } from './settingsStudy';
@@ -102,7 +102,7 @@ async function notesOf({ sizes }: Studied, read: Read, signal: AbortSignal | und
   const notes: GameNote[] = [];
   for (const target of noteCandidates(sizes)) {
     throwIfAborted(signal);
-    const text = await textOf(target, read);
+    const text = (await textOf(target, read)) ?? (speaksByName(target) ? '' : undefined);
     const note = text === undefined ? undefined : noteOf(target, text);
     if (note && !notes.some(({ folder }) => folder === note.folder)) notes.push(note);
   }
