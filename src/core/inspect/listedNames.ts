@@ -47,12 +47,12 @@ export function isPut(tokens: readonly Token[], token: Token): boolean {
   return verb !== undefined && PUT_AS_FILE.test(verb.key);
 }
 
-/** What a list in brackets holds, `["base", "more"]`, by `nameKey`; undefined where a value is none. */
-export function bracketed(value: string): Set<string> | undefined {
+/** What a list in brackets holds, `["base", "more"]`, by `nameKey` or `by`; undefined where a value is none. */
+export function bracketed(value: string, by: (item: string) => string = nameKey): Set<string> | undefined {
   const held = /^\[(.*)\]$/s.exec(value)?.[1];
-  return held === undefined
-    ? undefined
-    : new Set(held.split(',').map((item) => nameKey(item.trim().replace(/^["']|["']$/g, ''))));
+  if (held === undefined) return undefined;
+  const items = held.split(',').map((item) => item.trim().replace(/^["']|["']$/g, ''));
+  return new Set(items.map(by));
 }
 
 /**

@@ -42,13 +42,15 @@ function readSettings(input: SettingsInput, whole: string): SettingProposal[] {
   if (all.length === 1) known.files = all;
   const sentences = new SentenceReader(known);
   const lines = new LineReader(known, sentences);
-  const written = new AsWritten(known);
+  const [written, lists] = [new AsWritten(known), new ListReader(known)];
+  const asWritten = (sentence: string, line: number) =>
+    lists.written(written.elements(sentence, line), line, known.filesIn(settingsTokens(sentence), sentence));
   for (const unit of settingsUnits(text, index.isCommandLine)) {
     if (known.found.length >= MOST) break;
     if (unit.code) lines.read(unit.code);
-    else sentences.read(withoutSigns(written.elements(unit.sentence, unit.line), known), unit.line);
+    else sentences.read(withoutSigns(asWritten(unit.sentence, unit.line), known), unit.line);
   }
-  new ListReader(known).inLines(text);
+  lists.inLines(text);
   return settled(known.found);
 }
 

@@ -4,6 +4,11 @@ import { speaksOf } from './readMeSentences';
 import type { SettingProposal, SettingsInput } from './settingProposal';
 import { ADDING, EACH, NEVER, type Token } from './settingsWords';
 
+const PLAYERS_FOLDER =
+  /(?<!\p{L})(?:players?['’]?s? (?:own )?(?:folder|directory|files|settings)|(?:your|the user|user) (?:documents|folder|profile|saves?)|my (?:documents|games)|documents folder|appdata|spielerordner|eigene[nr]? dateien|dokumente|carpeta del jugador|mis documentos|dossier du joueur|mes documents)(?!\p{L})/iu;
+const PROGRAM_FOLDER =
+  /(?<!\p{L})(?:(?:game|program|install(?:ation)?)(?:['’]s)? (?:folder|directory)|(?:spiel|programm|installations)(?:ordner|verzeichnis)|carpeta del (?:juego|programa)|dossier du (?:jeu|programme))(?!\p{L})/iu;
+
 export const MOST = 200;
 /** So many keys of one name are set by one sentence that says “each”. */
 const MOST_AT_ONCE = 12;
@@ -98,6 +103,15 @@ export class ReadSoFar {
     return places.filter((place) => mentioned(place) === most);
   }
 
+  /** Files in the folder of the program, or in the player's, where a sentence names one of the two. */
+  private inRootSpokenOf(files: readonly number[], sentence: string): number[] {
+    const [program] = this.input.card.roots;
+    const isPlayers = PLAYERS_FOLDER.test(sentence);
+    if (!program || isPlayers === PROGRAM_FOLDER.test(sentence)) return [];
+    const isIn = (file: number) => this.index.files[file]?.target.startsWith(`${program.id}/`) === true;
+    return files.filter((file) => isIn(file) !== isPlayers);
+  }
+
   /** Of several files the ones that are spoken of: by their folder, by where the pack goes, or each of them. */
   meantFiles(files: readonly number[], sentence: string): number[] {
     const names = new Set(files.map((file) => this.index.files[file]?.name));
@@ -107,6 +121,8 @@ export class ReadSoFar {
       const top = files.filter((file) => target(file).split('/').length === shallow);
       return top.length === 1 ? top : [];
     }
+    const ofRoot = this.inRootSpokenOf(files, sentence);
+    if (ofRoot.length > 0 && ofRoot.length < files.length) return ofRoot;
     const folder = (file: number) => baseName(this.index.folderOf(file));
     const spoken = (text: string) => files.filter((file) => folder(file).length > 1 && speaksOf(text, folder(file)));
     for (const text of [sentence, this.text]) {

@@ -4,7 +4,7 @@ import { bareKey, itemPath, type KnownKey } from './keyIndex';
 import type { NameList } from './listsInFiles';
 import { asksForALine, bracketed, commandsMore, isPut, namesToList, unique, withItems } from './listedNames';
 import { isNoRequest } from './noRequest';
-import type { ReadSoFar } from './readSoFar';
+import { blank, type ReadSoFar } from './readSoFar';
 import { ADDING, type Token } from './settingsWords';
 
 /** A key of a sentence to which something is added. */
@@ -165,6 +165,33 @@ export class ListReader {
     }
   }
 
+  /**
+   * `"enabled": ["base", "salt"]` in a sentence: a list as it is to be.
+   *
+   * @returns the sentence without it
+   */
+  written(sentence: string, line: number, files: readonly number[]): string {
+    return sentence.replace(LIST_AS_WRITTEN, (whole, _quote, name: string, list: string) => {
+      const all = this.known.index.keys(name).filter(({ items, value }) => items ?? bracketed(value));
+      const spoken = files.length > 0 ? files : this.known.files;
+      const scoped = all.filter(({ file }) => spoken.includes(file));
+      const [place, other] = scoped.length > 0 ? scoped : all;
+      if (!place || other) return whole;
+      if (!place.items) this.known.push(place, list, line);
+      const had = new Set((place.items ?? []).map(nameKey));
+      const fresh = [...(bracketed(list, (one) => one) ?? [])].filter((one) => !had.has(nameKey(one)));
+      for (const [n, value] of place.items ? fresh.entries() : [])
+        this.known.found.push({
+          kind: 'key',
+          file: this.known.fileOf(place),
+          path: itemPath(place, had.size + n),
+          value,
+          line,
+        });
+      return blank(whole);
+    });
+  }
+
   /** The lines `- base` and `- salt` below `load:`, where the list holds one of them: the others are to be there. */
   inLines(text: string): void {
     let list: KnownKey | undefined;
@@ -245,6 +272,9 @@ export class ListReader {
     return asked.length > 0;
   }
 }
+
+const LIST_AS_WRITTEN =
+  /(["']?)([\p{L}_][\w.-]{0,60})\1\s*[:=]\s*(\[(?:\s*(?:"[^"\]\n]*"|'[^'\]\n]*'|[\w.-]+)\s*,?)*\])/gu;
 
 const GOES_TO = /^(?:to|into|in|zu|zur|zum|an|nach|a|al|en|à|au|dans)$/;
 
