@@ -3,7 +3,7 @@ import type { GameCard } from '../games/card';
 import { isUnder, nameKey, type TargetPath } from '../paths/paths';
 import { gameTreeOf } from '../names/gameTree';
 import { placeFiles, wholeTarget, type Placement } from '../placed/placement';
-import type { SettingProposal } from './settingProposal';
+import { nameAsked, type SettingProposal } from './settingProposal';
 import { sentencesOf } from './readMeSentences';
 import type { PutStep, Step } from './step';
 import { readSteps } from './steps';
@@ -79,10 +79,12 @@ export function checklistOf(input: ChecklistInput): ChecklistItem[] {
 
 type At = (line: number) => Pick<ChecklistItem, 'line' | 'from' | 'text'>;
 
-const proposalItems = ({ proposals, isSet = () => false }: ChecklistInput, at: At): ChecklistItem[] =>
+const proposalItems = ({ card, proposals, isSet = () => false }: ChecklistInput, at: At): ChecklistItem[] =>
   proposals.map((one) => {
     const done = isSet(one);
-    return { ...at(one.line), state: 'settings', says: done ? `${nameOf(one)}: it is so.` : saysOf(one), done };
+    const name = nameOf(one, card);
+    const waits = `waits in Settings${one.kind === 'launch option' ? ', in the launch line' : ''}.`;
+    return { ...at(one.line), state: 'settings', says: `${name}: ${done ? 'it is so.' : waits}`, done };
   });
 
 /** @param settled lines of which Settings has something */
@@ -130,16 +132,13 @@ function inOrder(found: ChecklistItem[]): ChecklistItem[] {
 
 const textAt = (lines: readonly string[], line: number): string => (lines[line - 1] ?? '').trim().slice(0, LONGEST);
 
-const nameOf = (one: SettingProposal): string =>
-  one.kind === 'launch option'
-    ? `Start with ${one.option}`
-    : one.kind === 'numbered section'
-      ? `A new section [${one.section} …]`
-      : one.value === ''
-        ? `The line “${one.path.join(' ')}”`
-        : `${one.path.join(' › ')} = ${one.value}`;
-const saysOf = (one: SettingProposal): string =>
-  `${nameOf(one)}: waits in Settings${one.kind === 'launch option' ? ', in the launch line' : ''}.`;
+function nameOf(one: SettingProposal, { settings }: Pick<GameCard, 'settings'>): string {
+  if (one.kind === 'launch option') return `Start with ${one.option}`;
+  if (one.kind === 'numbered section') return `A new section [${one.section} …]`;
+  if (one.value !== '') return `${one.path.join(' › ')} = ${one.value}`;
+  const asked = nameAsked(one.path, settings.find(({ target }) => target === one.file)?.dialect);
+  return asked.slice(0, 1).toUpperCase() + asked.slice(1);
+}
 
 /** A sentence that tells the reader to do something, by the verb that it begins with. */
 const TELLS =

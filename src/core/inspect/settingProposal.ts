@@ -3,6 +3,7 @@ import type { GameCard } from '../games/card';
 import type { Statement } from '../games/statement';
 import type { TargetPath } from '../paths/paths';
 import type { Placement } from '../placed/placement';
+import type { Dialect } from '../settings/dialects';
 import type { SettingsDocument } from '../settings/document';
 
 /** A setting that a pack asks for, with the place where it belongs. Lists: the whole new value. */
@@ -25,3 +26,13 @@ export interface SettingsInput {
   entries?: readonly PackEntry[];
   placement?: Placement;
 }
+
+/**
+ * What is put in where a proposal has no value: “otter” in “mods” of a file of blocks, else a line.
+ *
+ * @param path of the name, as in the proposal
+ */
+export const nameAsked = (path: readonly string[], dialect: Dialect | undefined): string =>
+  dialect === 'blocks' && path.length > 1
+    ? `“${path.at(-1) ?? ''}” in “${path.slice(0, -1).join(' › ')}”`
+    : `the line “${path.join(' ')}”`;

@@ -1,7 +1,7 @@
 'use client';
 
 import type { ReactNode } from 'react';
-import { withOption } from '@/core';
+import { nameAsked, withOption } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { Button } from '@/ui/shared/controls';
 import { place } from '@/ui/shared/format';
@@ -42,23 +42,21 @@ function AskedLine(p: {
 
 /** A value to be set, or a line that names something. */
 function AskedValue({ one }: { one: ProposalView }) {
-  const { roots } = useGame();
+  const { roots, settings } = useGame();
   const { act } = useEngine();
   const { layer, pack, file, path, value, now, line } = one;
-  const isLine = value === '';
+  const asked = value === '' ? nameAsked(path, settings.find(({ target }) => target === file)?.dialect) : undefined;
   return (
     <AskedLine
       layer={layer}
       pack={pack}
       line={line}
       where={`in ${place(file, roots)}: ${now === undefined ? 'new' : `now ${now}`}`}
-      label={isLine ? `Put in the line ${path.join(' ')}` : `Set ${path.join(' › ')} to ${value}`}
+      label={asked === undefined ? `Set ${path.join(' › ')} to ${value}` : `Put in ${asked}`}
       onPutIn={() => void act((engine) => engine.change({ do: 'set edits', file, edits: [{ path, value }] }))}
       says={
-        isLine ? (
-          <span>
-            the line <strong className="path">{path.join(' ')}</strong>
-          </span>
+        asked !== undefined ? (
+          <span className="path">{asked}</span>
         ) : (
           <span className="path">
             {path.join(' › ')} = <strong>{value}</strong>
