@@ -44,7 +44,9 @@ function readSettings(input: SettingsInput, whole: string): SettingProposal[] {
   const lines = new LineReader(known, sentences);
   const [written, lists] = [new AsWritten(known), new ListReader(known)];
   const asWritten = (sentence: string, line: number) =>
-    lists.written(written.elements(sentence, line), line, known.filesIn(settingsTokens(sentence), sentence));
+    lines.withoutNewObjects(
+      lists.written(written.elements(sentence, line), line, known.filesIn(settingsTokens(sentence), sentence)),
+    );
   for (const unit of settingsUnits(text, index.isCommandLine)) {
     if (known.found.length >= MOST) break;
     if (unit.code) lines.read(unit.code);

@@ -1,10 +1,10 @@
 import { nameKey } from '../paths/paths';
 import type { SettingsDocument } from '../settings/document';
 import { numberedSections } from '../settings/numbered';
-import { bareKey, itemPath, type KnownFile } from './keyIndex';
+import { bareKey, itemPath, type KnownFile, type KnownKey } from './keyIndex';
 import { ListReader } from './settingsInLists';
 import { isNoRequest } from './noRequest';
-import type { ReadSoFar } from './readSoFar';
+import { blank, type ReadSoFar } from './readSoFar';
 import type { SettingProposal } from './settingProposal';
 import { AsWritten } from './settingsAsWritten';
 import type { SentenceReader } from './settingsInSentences';
@@ -126,24 +126,47 @@ export class LineReader {
 
   /** Lines in the form of a file that is spoken of: braces, JSON. */
   private block(lines: readonly Line[]): boolean {
-    const text = lines.map((one) => one.text).join('\n');
-    if (!/[{}]|^\s*"[^"]+"\s*:/m.test(text)) return false;
+    const whole = lines.map((one) => one.text).join('\n');
+    if (!/[{}]|^\s*"[^"]+"\s*:/m.test(whole)) return false;
     const scope = this.known.files.length > 0 ? this.known.files : this.known.index.files.map((_, i) => i);
+    const text = this.withoutNewObjects(whole, scope);
     const pairs = [
       ...text.matchAll(/"?([\w.-]+)"?\s*[:=]?\s+("[^"]*"|[^\s{}",]+)\s*,?\s*(?=$|[}\n])/gm),
       ...text.matchAll(/"([^"]+)"\s*:\s*("[^"]*"|[^\s{}",]+)/g),
     ];
-    let any = this.listBlock(text, scope, lines[0]?.line ?? 1);
-    for (const [whole, name = '', value = ''] of pairs) {
+    let any = this.listBlock(text, scope, lines[0]?.line ?? 1) || text !== whole;
+    for (const [said, name = '', value = ''] of pairs) {
       const places = this.known.index.keys(name).filter(({ file, items }) => scope.includes(file) && !items);
       const line =
-        lines.find((one) => one.text.includes(whole.trim().split('\n')[0] ?? ''))?.line ?? lines[0]?.line ?? 1;
+        lines.find((one) => one.text.includes(said.trim().split('\n')[0] ?? ''))?.line ?? lines[0]?.line ?? 1;
       for (const place of this.known.narrow(places, settingsTokens(text.replace(/[{}:,]/g, ' ')), text)) {
         this.known.push(place, value.replace(/^"(.*)"$/, '$1'), line);
         any = true;
       }
     }
     return any;
+  }
+
+  /**
+   * Without `{ "name": "whales", "on": true }`, where no object of a list is called so: it is one more of them, for the
+   * player to write, and never another name for one that is there.
+   */
+  withoutNewObjects(text: string, scope = this.known.index.files.map((_, i) => i)): string {
+    return text.replace(/\{([^{}[\]]*)\}/g, (whole, inside: string) => {
+      const [, key = '', called = ''] = /"(name|id|key|mod|file|title)"\s*:\s*("[^"]*"|[^\s{}",]+)/i.exec(inside) ?? [];
+      const others = this.objectsWith(key, scope);
+      const isNew = others.length > 0 && others.every(({ value }) => bareValue(value) !== bareValue(called));
+      return isNew ? blank(whole) : whole;
+    });
+  }
+
+  /** The key of each object of the one list whose objects have it. */
+  private objectsWith(key: string, scope: readonly number[]): KnownKey[] {
+    const all = this.known.index
+      .keys(key)
+      .filter(({ file, path }) => scope.includes(file) && /^\d+$/.test(path.at(-2) ?? ''));
+    const listOf = ({ file, path }: KnownKey) => [file, ...path.slice(0, -2)].join('\n');
+    return new Set(all.map(listOf)).size === 1 ? all : [];
   }
 
   /** `"order": ["base", "reef"]` for a list that holds `base`: what is more in it comes to it. */
@@ -196,6 +219,8 @@ export class LineReader {
     return chosen.length === 1 ? index.files[chosen[0] as number] : undefined;
   }
 }
+
+const bareValue = (value: string): string => nameKey(value.replace(/^"(.*)"$/, '$1'));
 
 /** Sections of a name with numbers behind it, whatever stands between. */
 function sectionsOf(document: SettingsDocument, stem: string) {

@@ -76,10 +76,7 @@ export class Offers {
     for (const wanted of one.wanted)
       for (const { node, to } of missedPlaces(wanted))
         this.propose(node, { to, mode: one.fileNames.has(node) ? 'loose' : 'over' });
-    // What lies in a wrapper goes where its surroundings go.
-    for (const wrapper of one.arena.wrappers)
-      for (const { to, mode, inside } of this.proposed.get(parentOf(wrapper))?.values() ?? [])
-        this.propose(wrapper, { to, mode, inside });
+    for (const wrapper of one.arena.wrappers) this.wrapped(wrapper);
     for (const { node, to, mode, inside, evidence } of one.arena.forced)
       this.propose(node, { to, mode, evidence, inside });
   }
@@ -102,6 +99,22 @@ export class Offers {
     const known = list.get(id);
     if (known) known.evidence.push(...evidence);
     else list.set(id, { to, inside, mode, evidence: [...evidence] });
+  }
+
+  /** What lies in a wrapper goes where its surroundings go, or over the part beside it that has files of its names. */
+  private wrapped(wrapper: string): void {
+    const { nodes } = this.one;
+    for (const { to, mode, inside } of this.proposed.get(parentOf(wrapper))?.values() ?? [])
+      this.propose(wrapper, { to, mode, inside });
+    const namesIn = (node: PackNode | undefined) => new Set(node?.files.map(({ path }) => nameKey(baseName(path))));
+    const names = [...namesIn(nodes.get(wrapper))];
+    for (const beside of names.length === 0 ? [] : (nodes.get(parentOf(wrapper))?.children ?? [])) {
+      const there = namesIn(beside);
+      if (beside.path === wrapper || !names.every((name) => there.has(name))) continue;
+      const says = `“${beside.name}” beside it has files of these names.`;
+      for (const { to, mode, inside } of this.proposed.get(beside.path)?.values() ?? [])
+        this.propose(wrapper, { to, mode, inside, evidence: [{ weight: WEIGHTS.samePath, says }] });
+    }
   }
 
   private overTree(): void {
