@@ -97,6 +97,7 @@ describe('the engine', () => {
     const work = seat.engine.change({ do: 'bring in', files: [good(4), good(5), good(6)] });
     await vi.waitFor(() => expect(seat.jobs.some(({ phase }) => phase.startsWith('2 of 3'))).toBe(true), {
       interval: 1,
+      timeout: 120_000,
     });
     await seat.engine.cancel();
     const stopped = await work;
@@ -202,7 +203,7 @@ describe('the engine', () => {
     const items = localforage.createInstance({ name: `satchel-folder-${first.game.id}-vault`, storeName: 'bytes' });
     await items.setItem('under way', new Uint8Array(3));
     // What the first one does when it is left alone is done.
-    await vi.waitFor(() => expect(first.game.safety.copies.readAt).toBeGreaterThan(0), { timeout: 10_000 });
+    await vi.waitFor(() => expect(first.game.safety.copies.readAt).toBeGreaterThan(0), { timeout: 120_000 });
     const writes = (['put', 'delete', 'clear'] as const).map((name) => vi.spyOn(IDBObjectStore.prototype, name));
     const second = await new Seat().start();
     for (const spy of writes) expect(spy).not.toHaveBeenCalled();
