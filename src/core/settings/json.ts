@@ -1,4 +1,5 @@
 import { modify, visit, type FormattingOptions } from 'jsonc-parser';
+import { behindLast } from './jsonLines';
 import type { SettingsNode, TreeForm } from './tree';
 
 /** Deeper than this a file is taken as not readable; no settings file is. */
@@ -111,6 +112,11 @@ function formattingOf(text: string): FormattingOptions {
   return { insertSpaces: !tabs, tabSize: tabs ? 1 : indent.length, eol };
 }
 
+function lineFormOf(text: string): { unit: string; eol: string } {
+  const { insertSpaces, tabSize = 1, eol = '\n' } = formattingOf(text);
+  return { unit: insertSpaces ? ' '.repeat(tabSize) : '\t', eol };
+}
+
 /** Stands for a new value while its place is found: a number is written as it was said, not as it is reckoned. */
 const PLACEHOLDER = '\u0000value';
 
@@ -133,6 +139,8 @@ export const jsonForm: TreeForm = {
     const more = isList(text, found, found.length);
     if (more && (rest.length !== 1 || Number(rest[0]) !== (parent ? parent.children : nodes).length)) return undefined;
     if (!more && parent?.value && !/^\{\s*\}$/.test(parent.value.text)) return undefined;
+    const last = (parent ? parent.children : nodes).at(-1);
+    if (last) return behindLast(more ? [] : rest, written(value), { text, last, ...lineFormOf(text) });
     const above = found.map(({ name }, i) => (isList(text, found, i) ? Number(name) : name));
     const path = [...above, ...(more ? [Number(rest[0])] : rest)];
     const raw = written(value);

@@ -40,6 +40,26 @@ describe('hostile and odd texts', () => {
       '<view>\n  <camera fov="80" />\n  <light>3</light>\n</view>\n',
     ],
     ['json', '{\n  // wide\n  "fov": 80,\n}\n', ['fov'], '84', '{\n  // wide\n  "fov": 84,\n}\n'],
+    // What stands beside it stays as it is written.
+    ['json', '["a"]', ['1'], 'b', '["a", "b"]'],
+    ['json', '{"l":["a","b"], "k":1}', ['l', '2'], 'c', '{"l":["a","b", "c"], "k":1}'],
+    [
+      'json',
+      '{\n  "l": [\n    "a" // first\n  ]\n}\n',
+      ['l', '1'],
+      'c',
+      '{\n  "l": [\n    "a", // first\n    "c"\n  ]\n}\n',
+    ],
+    ['json', '{\n  "l": [\n    "a",\n  ]\n}\n', ['l', '1'], 'c', '{\n  "l": [\n    "a",\n    "c",\n  ]\n}\n'],
+    [
+      'json',
+      '{\n  "l": [\n    { "n": 1 }\n  ]\n}\n',
+      ['l', '1'],
+      'c',
+      '{\n  "l": [\n    { "n": 1 },\n    "c"\n  ]\n}\n',
+    ],
+    ['json', '{\n  "c": { "d": [1,2] }\n}\n', ['e'], '3', '{\n  "c": { "d": [1,2] },\n  "e": 3\n}\n'],
+    ['json', '{\r\n\t"c" : 1\r\n}', ['e', 'f'], '3', '{\r\n\t"c" : 1,\r\n\t"e" : {\r\n\t\t"f" : 3\r\n\t}\r\n}'],
     ['json', '{\n\t"a": "1"\n}\n', ['a'], '2', '{\n\t"a": "2"\n}\n'],
     ['commands', 'set fov 80 \nbind F5 "save"\n', ['set', 'wide'], '1', 'set fov 80 \nbind F5 "save"\nset wide 1\n'],
     [
