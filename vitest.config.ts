@@ -4,7 +4,12 @@ import { fileURLToPath } from 'node:url';
 
 const common = {
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
-  test: { testTimeout: 600_000, hookTimeout: 120_000, environment: 'node' as const },
+  test: {
+    testTimeout: 600_000,
+    hookTimeout: 120_000,
+    environment: 'node' as const,
+    setupFiles: [fileURLToPath(new URL('./tests/support/seeded.ts', import.meta.url))],
+  },
 };
 
 /** What keeps nothing between calls: its tests share what is loaded. */
