@@ -36,7 +36,7 @@ const quotedWith = (option: string, sentence: string): string | undefined =>
 function valueOf(option: string, rest: string, isOfPack: (key: string) => boolean): string {
   // `+set name value`
   const words = rest.trim().split(/\s+/);
-  if (/^\+seta?$/.test(option) && words.length === 2) return words.join(' ').replace(/[.!?:]+$/, '');
+  if (/^\+[a-z]?set[a-z]?$/.test(option) && words.length === 2) return words.join(' ').replace(/[.!?:]+$/, '');
   const next = (rest.trim().split(/\s+/)[0] ?? '').replace(/[.!?:]+$/, '');
   if (next === '' || NEVER.has(nameKey(next)) || /^[-+]/.test(next)) return '';
   return option.startsWith('+') || /^\d|[./\\]\w/.test(next) || isOfPack(nameKey(next)) ? next : '';

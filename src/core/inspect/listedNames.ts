@@ -21,14 +21,12 @@ export const asksForALine = (sentence: string): boolean => ADDING.test(sentence)
  * @param known what the file lists
  */
 export function namesToList(tokens: readonly Token[], names: readonly Token[], known: readonly string[]): string[] {
-  const written = names
-    .map((token) => ({ ...token, text: token.text.replace(/^"(.*)"$/, '$1'), isPut: isPut(tokens, token) }))
-    .filter(({ text, isPut: put }) => NAME.test(text) && !put);
+  const written = names.filter((token) => NAME.test(token.text) && !isPut(tokens, token));
   const quoted = written.filter((token) => token.quoted);
   const ending = extensionOf(known[0] ?? '');
   const same = known.every((name) => extensionOf(name) === ending);
   const meant = quoted.length > 0 ? quoted : written.filter(({ text }) => !same || extensionOf(text) === ending);
-  // `*base.esm`: where a sign before each says that it is on.
+  // `*base.mod`: where a sign before each says that it is on.
   const sign = /^[*+]/.exec(known[0] ?? '')?.[0] ?? '';
   const isSigned = known.every((name) => /^[*+-]/.test(name));
   return unique(meant).map((name) => (isSigned && !/^[*+-]/.test(name) ? sign + name : name));
@@ -52,7 +50,7 @@ export function bracketed(value: string, by: (item: string) => string = nameKey)
   const held = /^\[(.*)\]$/s.exec(value)?.[1];
   if (held === undefined) return undefined;
   const items = held.split(',').map((item) => item.trim().replace(/^["']|["']$/g, ''));
-  return new Set(items.map(by));
+  return new Set(items.filter((item) => item !== '').map(by));
 }
 
 /**

@@ -1,3 +1,4 @@
+import { PROGRAM_FOLDER } from '../names/rootWords';
 import { baseName, extensionOf, nameKey } from '../paths/paths';
 import { nothing, type Cue, type Ground, type Mention } from './mention';
 import { PackNames, filesOf, foldersOf } from './mentionedNames';
@@ -44,8 +45,7 @@ const ALL =
 const CONTENTS =
   /(?:contents? (?:of|from)|everything (?:in|inside|from)|what(?:['’]s| is| lies)? (?:in|inside)|files (?:in|inside|from|of)|inhalt (?:von|aus|des|der)|contenido de|contenu (?:de|du))$/;
 
-const ROOT =
-  /\b(?:(?:game|program|install(?:ation)?|main|root|base)(?:['’]s)?(?: (?:main|root|program|install(?:ation)?))? (?:folder|director(?:y|ies))|(?:folder|directory) (?:of|with|where|that holds|containing) (?:the|your) (?:game|program|exe)\b|game root|root of the game|spielordner|spielverzeichnis|spiele-?ordner|hauptordner|hauptverzeichnis|programmordner|installationsordner|installationsverzeichnis|carpeta (?:del juego|principal|raíz)|directorio (?:del juego|principal)|dossier (?:du jeu|principal)|répertoire (?:du jeu|principal)|racine du jeu)\b/giu;
+const ROOTS = new RegExp(PROGRAM_FOLDER, 'giu');
 
 /** Reads sentences for one pack and one game. */
 export class MentionReader {
@@ -59,7 +59,7 @@ export class MentionReader {
   of(sentence: string): Mention[] {
     const words = wordsOf(sentence);
     const found: Mention[] = [];
-    const roots = [...sentence.matchAll(ROOT)].map((one) => ({ start: one.index, end: one.index + one[0].length }));
+    const roots = [...sentence.matchAll(ROOTS)].map((one) => ({ start: one.index, end: one.index + one[0].length }));
     for (let i = 0; i < words.length;) {
       const root = roots.find(({ start, end }) => start <= (words[i]?.start ?? 0) && (words[i]?.end ?? 0) <= end);
       const taken = root ? undefined : this.at(words, i, sentence);

@@ -232,6 +232,20 @@ describe('a read-me of any length', () => {
     expect(asked).toBeLessThan(20);
   });
 
+  it('reads a list that never ends, and one that ends late', () => {
+    const document = openSettings('{ "mods": ["base"] }', 'json');
+    const asked = (text: string) =>
+      proposeSettings({
+        card: plainCard('pond', 'Pond'),
+        documents: [{ target: parseTarget('game/game.json'), document }],
+        readMe: { path: 'read me.txt', text },
+      });
+    expect(asked(`"mods": [${'a'.repeat(5000)}`)).toEqual([]);
+    expect(asked(`"mods": ["base", "${'a'.repeat(300)}"]`)).toMatchObject([{ path: ['mods', '1'] }]);
+    // One that leaves out what is there is another list, or another version of it.
+    expect(asked('For example "mods": ["heron"].')).toEqual([]);
+  });
+
   it('takes one command without a value for no list of them', () => {
     expect(
       proposeSettings({

@@ -5,7 +5,6 @@ import { MOST, ReadSoFar, blank } from './readSoFar';
 import type { SettingProposal, SettingsInput } from './settingProposal';
 import { LineReader } from './settingsInLines';
 import { AsWritten, ELEMENT } from './settingsAsWritten';
-import { ListReader } from './settingsInLists';
 import { SentenceReader } from './settingsInSentences';
 import { rowsAsSentences } from './settingsTables';
 import { settingsUnits } from './settingsUnits';
@@ -42,17 +41,18 @@ function readSettings(input: SettingsInput, whole: string): SettingProposal[] {
   if (all.length === 1) known.files = all;
   const sentences = new SentenceReader(known);
   const lines = new LineReader(known, sentences);
-  const [written, lists] = [new AsWritten(known), new ListReader(known)];
-  const asWritten = (sentence: string, line: number) =>
-    lines.withoutNewObjects(
-      lists.written(written.elements(sentence, line), line, known.filesIn(settingsTokens(sentence), sentence)),
-    );
+  const written = new AsWritten(known);
+  const asWritten = (sentence: string, line: number) => {
+    const named = known.filesIn(settingsTokens(sentence), sentence);
+    const rest = written.withoutNewObjects(written.elements(sentence, line));
+    return written.lists(rest, line, named.length > 0 ? named : known.files);
+  };
   for (const unit of settingsUnits(text, index.isCommandLine)) {
     if (known.found.length >= MOST) break;
     if (unit.code) lines.read(unit.code);
     else sentences.read(withoutSigns(asWritten(unit.sentence, unit.line), known), unit.line);
   }
-  lists.inLines(text);
+  written.items(text);
   return settled(known.found);
 }
 

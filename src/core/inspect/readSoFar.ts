@@ -1,13 +1,9 @@
 import { baseName, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
-import { KeyIndex, bareKey, type KnownKey } from './keyIndex';
+import { KeyIndex, bareKey, itemPath, type KnownKey } from './keyIndex';
 import { speaksOf } from './readMeSentences';
+import { PLAYERS_FOLDER, PROGRAM_FOLDER } from '../names/rootWords';
 import type { SettingProposal, SettingsInput } from './settingProposal';
 import { ADDING, EACH, NEVER, type Token } from './settingsWords';
-
-const PLAYERS_FOLDER =
-  /(?<!\p{L})(?:players?['’]?s? (?:own )?(?:folder|directory|files|settings)|(?:your|the user|user) (?:documents|folder|profile|saves?)|my (?:documents|games)|documents folder|appdata|spielerordner|eigene[nr]? dateien|dokumente|carpeta del jugador|mis documentos|dossier du joueur|mes documents)(?!\p{L})/iu;
-const PROGRAM_FOLDER =
-  /(?<!\p{L})(?:(?:game|program|install(?:ation)?)(?:['’]s)? (?:folder|directory)|(?:spiel|programm|installations)(?:ordner|verzeichnis)|carpeta del (?:juego|programa)|dossier du (?:jeu|programme))(?!\p{L})/iu;
 
 export const MOST = 200;
 /** So many keys of one name are set by one sentence that says “each”. */
@@ -154,6 +150,15 @@ export class ReadSoFar {
     const now = place.value;
     const written = /^".*"$/.test(now) && !/^".*"$/.test(value) ? `"${value}"` : value;
     this.found.push({ kind: 'key', file: this.fileOf(place), path: [...place.path], value: written, line, now });
+  }
+
+  /** More items behind those that a list holds, each with the line that asks for it. */
+  pushItems(list: KnownKey, items: readonly { value: string; line: number }[]): void {
+    const file = this.fileOf(list);
+    const had = list.items?.length ?? 0;
+    items.forEach(({ value, line }, n) =>
+      this.found.push({ kind: 'key', file, path: itemPath(list, had + n), value, line }),
+    );
   }
 
   /** A key that the file does not have yet, in a section of it where it has sections. */

@@ -1,13 +1,13 @@
 import { nameKey } from '../paths/paths';
 import { ATTRIBUTE, TAG } from './instructions';
-import { bareKey, itemPath } from './keyIndex';
-import { asksForALine } from './listedNames';
+import { bareKey, itemPath, type KnownKey } from './keyIndex';
+import { asksForALine, bracketed } from './listedNames';
 import { blank, type ReadSoFar } from './readSoFar';
 
 /** An element that a sentence quotes as it is to be written: what stands in it is meant. */
 export const ELEMENT = /<([A-Za-z_][\w.-]*)>([^<>\n]{1,80})<\/\1>/g;
 
-/** Settings that are written as they stand in their file: commands and tags. */
+/** Settings that are written as they stand in their file: commands, tags and lists. */
 export class AsWritten {
   constructor(private readonly known: ReadSoFar) {}
 
@@ -76,4 +76,82 @@ export class AsWritten {
           this.known.push(place, value, line);
       }
   }
+
+  /**
+   * `"enabled": ["base", "salt"]`: a list as it is to be, where it still has all that it holds.
+   *
+   * @returns the text without it
+   */
+  lists(text: string, line: number, files: readonly number[]): string {
+    return text.replace(LIST_AS_WRITTEN, (whole, _quote, name: string, list: string) => {
+      const all = this.known.index.keys(name).filter(({ items, value }) => items ?? bracketed(value));
+      const scoped = all.filter(({ file }) => files.includes(file));
+      const [place, other] = scoped.length > 0 ? scoped : all;
+      if (!place || other) return whole;
+      const said = [...(bracketed(list, (one) => one) ?? [])];
+      const had = new Set(place.items ? place.items.map(nameKey) : bracketed(place.value));
+      const isWhole =
+        said.some((one) => MORE.test(one)) || [...had].every((one) => said.some((item) => nameKey(item) === one));
+      if (!isWhole) return whole;
+      const fresh = said.filter((one) => one !== '' && !MORE.test(one) && !had.has(nameKey(one)));
+      if (!place.items) this.known.push(place, list, line);
+      else
+        this.known.pushItems(
+          place,
+          fresh.map((value) => ({ value, line })),
+        );
+      return blank(whole);
+    });
+  }
+
+  /** The lines `- base` and `- salt` below `load:`, where the list holds one of them: the others are to be there. */
+  items(text: string): void {
+    let list: KnownKey | undefined;
+    let items: { value: string; line: number }[] = [];
+    const end = () => {
+      const had = new Set((list?.items ?? []).map(nameKey));
+      const fresh = items.filter(({ value }) => !had.has(nameKey(value)));
+      if (list && fresh.length < items.length) this.known.pushItems(list, fresh);
+      items = [];
+    };
+    for (const [i, whole] of text.split(/\r\n|\n|\r/).entries()) {
+      const value = /^\s*-\s+(["']?)([^"'\s#][^"'#]{0,80}?)\1\s*$/.exec(whole)?.[2];
+      if (list && value !== undefined) items.push({ value, line: i + 1 });
+      else {
+        end();
+        const lists = this.known.index.keys(/^\s*["']?([\w.-]+)["']?\s*:\s*$/.exec(whole)?.[1] ?? '');
+        const [only, other] = lists.filter((one) => one.items);
+        list = other ? undefined : only;
+      }
+    }
+    end();
+  }
+
+  /**
+   * Without `{ "name": "whales", "on": true }`, where no object of a list is called so: it is one more of them, for the
+   * player to write, and never another name for one that is there.
+   */
+  withoutNewObjects(text: string, files = this.known.index.files.map((_, i) => i)): string {
+    return text.replace(/\{([^{}[\]]*)\}/g, (whole, inside: string) => {
+      const [, key = '', called = ''] = /"(name|id|key|mod|file|title)"\s*:\s*("[^"]*"|[^\s{}",]+)/i.exec(inside) ?? [];
+      const others = this.objectsWith(key, files);
+      const isNew = others.length > 0 && others.every(({ value }) => bareValue(value) !== bareValue(called));
+      return isNew ? blank(whole) : whole;
+    });
+  }
+
+  /** The key of each object of the one list whose objects have it. */
+  private objectsWith(key: string, files: readonly number[]): KnownKey[] {
+    const all = this.known.index
+      .keys(key)
+      .filter(({ file, path }) => files.includes(file) && /^\d+$/.test(path.at(-2) ?? ''));
+    const listOfIt = ({ file, path }: KnownKey) => [file, ...path.slice(0, -2)].join('\n');
+    return new Set(all.map(listOfIt)).size === 1 ? all : [];
+  }
 }
+
+const LIST_AS_WRITTEN = /(["']?)([\p{L}_][\w.-]{0,60})\1\s*[:=]\s*(\[[^[\]{}]{0,2000}\])/gu;
+
+/** “and so on”. */
+const MORE = /^(?:\.{3}|…)$/;
+const bareValue = (value: string): string => nameKey(value.replace(/^"(.*)"$/, '$1'));

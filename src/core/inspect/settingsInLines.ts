@@ -1,10 +1,10 @@
 import { nameKey } from '../paths/paths';
 import type { SettingsDocument } from '../settings/document';
 import { numberedSections } from '../settings/numbered';
-import { bareKey, itemPath, type KnownFile, type KnownKey } from './keyIndex';
+import { bareKey, type KnownFile } from './keyIndex';
 import { ListReader } from './settingsInLists';
 import { isNoRequest } from './noRequest';
-import { blank, type ReadSoFar } from './readSoFar';
+import type { ReadSoFar } from './readSoFar';
 import type { SettingProposal } from './settingProposal';
 import { AsWritten } from './settingsAsWritten';
 import type { SentenceReader } from './settingsInSentences';
@@ -129,12 +129,12 @@ export class LineReader {
     const whole = lines.map((one) => one.text).join('\n');
     if (!/[{}]|^\s*"[^"]+"\s*:/m.test(whole)) return false;
     const scope = this.known.files.length > 0 ? this.known.files : this.known.index.files.map((_, i) => i);
-    const text = this.withoutNewObjects(whole, scope);
+    const text = this.written.lists(this.written.withoutNewObjects(whole, scope), lines[0]?.line ?? 1, scope);
     const pairs = [
       ...text.matchAll(/"?([\w.-]+)"?\s*[:=]?\s+("[^"]*"|[^\s{}",]+)\s*,?\s*(?=$|[}\n])/gm),
       ...text.matchAll(/"([^"]+)"\s*:\s*("[^"]*"|[^\s{}",]+)/g),
     ];
-    let any = this.listBlock(text, scope, lines[0]?.line ?? 1) || text !== whole;
+    let any = text !== whole;
     for (const [said, name = '', value = ''] of pairs) {
       const places = this.known.index.keys(name).filter(({ file, items }) => scope.includes(file) && !items);
       const line =
@@ -143,51 +143,6 @@ export class LineReader {
         this.known.push(place, value.replace(/^"(.*)"$/, '$1'), line);
         any = true;
       }
-    }
-    return any;
-  }
-
-  /**
-   * Without `{ "name": "whales", "on": true }`, where no object of a list is called so: it is one more of them, for the
-   * player to write, and never another name for one that is there.
-   */
-  withoutNewObjects(text: string, scope = this.known.index.files.map((_, i) => i)): string {
-    return text.replace(/\{([^{}[\]]*)\}/g, (whole, inside: string) => {
-      const [, key = '', called = ''] = /"(name|id|key|mod|file|title)"\s*:\s*("[^"]*"|[^\s{}",]+)/i.exec(inside) ?? [];
-      const others = this.objectsWith(key, scope);
-      const isNew = others.length > 0 && others.every(({ value }) => bareValue(value) !== bareValue(called));
-      return isNew ? blank(whole) : whole;
-    });
-  }
-
-  /** The key of each object of the one list whose objects have it. */
-  private objectsWith(key: string, scope: readonly number[]): KnownKey[] {
-    const all = this.known.index
-      .keys(key)
-      .filter(({ file, path }) => scope.includes(file) && /^\d+$/.test(path.at(-2) ?? ''));
-    const listOf = ({ file, path }: KnownKey) => [file, ...path.slice(0, -2)].join('\n');
-    return new Set(all.map(listOf)).size === 1 ? all : [];
-  }
-
-  /** `"order": ["base", "reef"]` for a list that holds `base`: what is more in it comes to it. */
-  private listBlock(text: string, scope: readonly number[], line: number): boolean {
-    let any = false;
-    for (const [, name = '', inside = ''] of text.matchAll(/"([^"\n]{1,80})"\s*:\s*\[([^[\]{}]{0,2000})\]/g)) {
-      const items = [...inside.matchAll(/"([^"]*)"|([^\s,"]+)/g)].map(([, quoted, bare = '']) => quoted ?? bare);
-      const [list, other] = this.known.index.keys(name).filter((place) => scope.includes(place.file) && place.items);
-      const had = list?.items ?? [];
-      const isMore = had.every((item, n) => items[n] === item || items[n] === '...' || items[n] === '…');
-      if (!list || other || !isMore) continue;
-      items.slice(had.length).forEach((value, n) =>
-        this.known.found.push({
-          kind: 'key',
-          file: this.known.fileOf(list),
-          path: itemPath(list, had.length + n),
-          value,
-          line,
-        }),
-      );
-      any = true;
     }
     return any;
   }
@@ -219,8 +174,6 @@ export class LineReader {
     return chosen.length === 1 ? index.files[chosen[0] as number] : undefined;
   }
 }
-
-const bareValue = (value: string): string => nameKey(value.replace(/^"(.*)"$/, '$1'));
 
 /** Sections of a name with numbers behind it, whatever stands between. */
 function sectionsOf(document: SettingsDocument, stem: string) {

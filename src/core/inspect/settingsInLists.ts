@@ -4,7 +4,7 @@ import { bareKey, itemPath, type KnownKey } from './keyIndex';
 import type { NameList } from './listsInFiles';
 import { asksForALine, bracketed, commandsMore, isPut, namesToList, unique, withItems } from './listedNames';
 import { isNoRequest } from './noRequest';
-import { blank, type ReadSoFar } from './readSoFar';
+import type { ReadSoFar } from './readSoFar';
 import { ADDING, type Token } from './settingsWords';
 
 /** A key of a sentence to which something is added. */
@@ -42,7 +42,6 @@ export class ListReader {
   /** More items for a list that the file holds as such. */
   items({ tokens, i, line }: Omit<Added, 'sentence'>, place: KnownKey): void {
     const had = new Set((place.items ?? []).map(nameKey));
-    const first = place.items?.length ?? 0;
     const named = tokens.filter(
       (token, at) =>
         at !== i &&
@@ -59,9 +58,9 @@ export class ListReader {
     const meant = near.length > 0 ? near : named;
     const quoted = meant.filter((token) => token.quoted);
     const items = [...new Map((quoted.length > 0 ? quoted : meant).map((token) => [token.key, token.text])).values()];
-    const file = this.known.fileOf(place);
-    items.forEach((value, n) =>
-      this.known.found.push({ kind: 'key', file, path: itemPath(place, first + n), value, line }),
+    this.known.pushItems(
+      place,
+      items.map((value) => ({ value, line })),
     );
     if (items.length > 0) return;
     // What stands there already is so.
@@ -69,6 +68,7 @@ export class ListReader {
       tokens.some(
         ({ key, quoted }, at) => at !== i && key === nameKey(value) && (quoted || this.known.packNames.has(key)),
       );
+    const file = this.known.fileOf(place);
     (place.items ?? []).forEach((value, n) => {
       if (isSaid(value))
         this.known.found.push({ kind: 'key', file, path: itemPath(place, n), value, line, now: value });
@@ -115,7 +115,7 @@ export class ListReader {
     return value !== place.value || there;
   }
 
-  /** “a to plugins.txt and b to the list”: the first place behind a word is another one than this list. */
+  /** “a to order.txt and b to the list”: the first place behind a word is another one than this list. */
   private goesElsewhere(tokens: readonly Token[], at: number, { i, place }: { i: number; place: KnownKey }): boolean {
     const to = tokens.findIndex(({ key, quoted }, n) => n > at && !quoted && GOES_TO.test(key));
     if (to < 0 || (i > at && i < to)) return false;
@@ -145,7 +145,7 @@ export class ListReader {
   }
 
   /**
-   * “Add a to plugins.txt and set Count to 2”: each list that is named gets what goes there, whatever else is asked.
+   * “Add a to order.txt and set Count to 2”: each list that is named gets what goes there, whatever else is asked.
    *
    * @param before so much was found before this sentence
    */
@@ -163,64 +163,6 @@ export class ListReader {
       this.addNames({ tokens: tokens.slice(from, at + 1), sentence, line }, list);
       this.known.listWaits = false;
     }
-  }
-
-  /**
-   * `"enabled": ["base", "salt"]` in a sentence: a list as it is to be.
-   *
-   * @returns the sentence without it
-   */
-  written(sentence: string, line: number, files: readonly number[]): string {
-    return sentence.replace(LIST_AS_WRITTEN, (whole, _quote, name: string, list: string) => {
-      const all = this.known.index.keys(name).filter(({ items, value }) => items ?? bracketed(value));
-      const spoken = files.length > 0 ? files : this.known.files;
-      const scoped = all.filter(({ file }) => spoken.includes(file));
-      const [place, other] = scoped.length > 0 ? scoped : all;
-      if (!place || other) return whole;
-      if (!place.items) this.known.push(place, list, line);
-      const had = new Set((place.items ?? []).map(nameKey));
-      const fresh = [...(bracketed(list, (one) => one) ?? [])].filter((one) => !had.has(nameKey(one)));
-      for (const [n, value] of place.items ? fresh.entries() : [])
-        this.known.found.push({
-          kind: 'key',
-          file: this.known.fileOf(place),
-          path: itemPath(place, had.size + n),
-          value,
-          line,
-        });
-      return blank(whole);
-    });
-  }
-
-  /** The lines `- base` and `- salt` below `load:`, where the list holds one of them: the others are to be there. */
-  inLines(text: string): void {
-    let list: KnownKey | undefined;
-    let items: { value: string; line: number }[] = [];
-    const end = () => {
-      const had = new Set((list?.items ?? []).map(nameKey));
-      const fresh = items.filter(({ value }) => !had.has(nameKey(value)));
-      if (list && fresh.length < items.length)
-        for (const [n, { value, line }] of fresh.entries())
-          this.known.found.push({
-            kind: 'key',
-            file: this.known.fileOf(list),
-            path: itemPath(list, had.size + n),
-            value,
-            line,
-          });
-      items = [];
-    };
-    for (const [i, whole] of text.split(/\r\n|\n|\r/).entries()) {
-      const value = /^\s*-\s+(["']?)([^"'\s#][^"'#]{0,80}?)\1\s*$/.exec(whole)?.[2];
-      if (list && value !== undefined) items.push({ value, line: i + 1 });
-      else {
-        end();
-        const lists = this.known.index.keys(/^\s*["']?([\w.-]+)["']?\s*:\s*$/.exec(whole)?.[1] ?? '');
-        const [only, other] = lists.filter((one) => one.items);
-        list = other ? undefined : only;
-      }
-    }
-    end();
   }
 
   private addNames({ tokens, line }: Omit<Added, 'i'>, { file, names, path }: NameList): void {
@@ -272,9 +214,6 @@ export class ListReader {
     return asked.length > 0;
   }
 }
-
-const LIST_AS_WRITTEN =
-  /(["']?)([\p{L}_][\w.-]{0,60})\1\s*[:=]\s*(\[(?:\s*(?:"[^"\]\n]*"|'[^'\]\n]*'|[\w.-]+)\s*,?)*\])/gu;
 
 const GOES_TO = /^(?:to|into|in|zu|zur|zum|an|nach|a|al|en|à|au|dans)$/;
 

@@ -80,17 +80,23 @@ export class FileOffers {
 
   /** A file beside another one of its name goes where the kind of that one lies. */
   private companions(node: PackNode): void {
+    const byStem = new Map<string, string[]>();
+    for (const { path } of node.files.slice(0, MOST_FILES)) {
+      const stem = nameKey(stemOf(path));
+      byStem.set(stem, [...(byStem.get(stem) ?? []), path]);
+    }
+    for (const together of byStem.values())
+      for (const path of together.length > 1 ? together : [])
+        for (const other of together) if (extensionOf(other) !== extensionOf(path)) this.companion(path, other);
+  }
+
+  private companion(path: string, other: string): void {
     const { knowledge } = this.one.arena;
-    const files = node.files.slice(0, MOST_FILES);
-    for (const { path } of files)
-      for (const { path: other } of files) {
-        const kind = extensionOf(other);
-        if (kind === extensionOf(path) || nameKey(stemOf(other)) !== nameKey(stemOf(path))) continue;
-        const [home = ''] = topHomes(knowledge, kind);
-        const share = (knowledge.homes.get(kind)?.get(home) ?? 0) / (knowledge.endings.get(kind) ?? 1);
-        const says = `It belongs with “${baseName(other)}”, whose kind lies there.`;
-        if (share > 0.5) this.loose(path, home, [{ weight: WEIGHTS.companion * share, says }]);
-      }
+    const kind = extensionOf(other);
+    const [home = ''] = topHomes(knowledge, kind);
+    const share = (knowledge.homes.get(kind)?.get(home) ?? 0) / (knowledge.endings.get(kind) ?? 1);
+    const says = `It belongs with “${baseName(other)}”, whose kind lies there.`;
+    if (share > 0.5) this.loose(path, home, [{ weight: WEIGHTS.companion * share, says }]);
   }
 
   private readonly namedKnown = new Map<string, string[]>();

@@ -75,9 +75,10 @@ export function keptZipped(entries: readonly PackEntry[], context: Context): Zip
       { weight: WEIGHTS.told, says: `The read-me says so: “${step.text}”`, line: step.line },
     ];
     const points = WEIGHTS.told + 1;
-    if (!best || best.points < points) best = { to: target(step.folders[0] as string, name), evidence, points };
-    // One sentence says both.
-    if (best && told.some(({ line }) => line === step.line)) best.told = step.what.length === 0;
+    // One sentence says both: that it stays zipped, and where.
+    const isTold = step.what.length === 0 && told.some(({ line }) => line === step.line);
+    if (best && best.points >= points && !isTold) continue;
+    best = { to: target(step.folders[0] as string, name), evidence, points, told: isTold };
   }
   return best;
 }

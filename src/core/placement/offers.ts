@@ -4,6 +4,7 @@ import type { Family } from '../names/families';
 import { gameFile } from '../names/gameTree';
 import { idForm } from '../names/ids';
 import { variantOf } from '../names/knowledge';
+import { PLAYERS_NAMES, PROGRAM_FOLDER } from '../names/rootWords';
 import { baseName, staysInside, joinPath, nameKey, parentOf } from '../paths/paths';
 import { packFolders } from '../placed/packFolders';
 import { learntPlaces } from '../study/learned';
@@ -21,20 +22,6 @@ import { MOST_FILES, type Surroundings } from './surroundings';
 import { toldPlaces } from './told';
 import { fitFor } from './weigh';
 
-/** What systems call the folders in which games keep what is the player's. */
-const PLAYERS = new Set(
-  (
-    'my documents,documents,my games,saved games,appdata,local,locallow,roaming,userdata,user data,.local,.config,' +
-    'application support,eigene dateien,dokumente,mis documentos,documentos,mes documents'
-  ).split(','),
-);
-
-/** What packs call a part that belongs to the program's folder. */
-const PROGRAMS = (
-  'game folder,game directory,game root,main folder,main directory,root folder,install folder,installation folder,' +
-  'spielordner,spielverzeichnis,hauptordner,carpeta del juego,dossier du jeu'
-).split(',');
-
 /** The place that a folder of a pack is named for: “2 - Copy into My Games” for “my games”. As it is compared. */
 const placeNamed = (name: string): string =>
   nameKey(name)
@@ -47,6 +34,10 @@ const placeNamed = (name: string): string =>
 
 /** A name without what parts its words: “Bramble Court” and “BrambleCourt” are one. */
 const lettersOf = (name: string): string => nameKey(name).replace(/[^\p{L}\p{N}]/gu, '');
+
+/** Does only the name of a note say so, not its text? */
+const saidByName = (said: Statement['evidence'][number] | undefined): boolean =>
+  said?.source.from === 'file' && said.source.line === undefined;
 
 /** Collects candidates for every part of a pack. */
 export class Offers {
@@ -165,13 +156,13 @@ export class Offers {
   private forPacks({ about, standing, evidence: [first] }: Statement): void {
     const { top, arena } = this.one;
     const isThere = about.what === 'for packs' && arena.tree.folders.has(nameKey(about.folder));
-    if (!isThere || standing === 'refused' || !first) return;
-    const noted = sign('noted', first.says);
+    if (!isThere || standing === 'refused') return;
+    const noted = sign('noted', first?.says ?? 'The game’s own note says so.');
     if (about.instead) return this.instead(about.folder, noted);
     // A lone file is rather one more of its kind than a pack for a folder of its own. And a name says less than a text:
     // what is like other things of the game may belong with those.
     const loose = about.own && top.children.length === 0 && top.files.length === 1;
-    const byName = first.source.from === 'file' && first.source.line === undefined;
+    const byName = saidByName(first);
     const evidence = [{ ...noted, weight: WEIGHTS.noted * (loose || byName ? 0.5 : 1) }];
     const itself = this.itself();
     const name = itself === '' ? arena.packFolder : itself;
@@ -230,11 +221,11 @@ export class Offers {
     const key = placeNamed(node.name);
     const letters = lettersOf(key);
     const isCalled = (name: string) => letters !== '' && lettersOf(name) === letters;
-    const isPlayers = roots.length > 1 && node.path.split('/').some((name) => PLAYERS.has(placeNamed(name)));
+    const isPlayers = roots.length > 1 && node.path.split('/').some((name) => PLAYERS_NAMES.has(placeNamed(name)));
     const called = roots.filter((root, i) => {
       if (i === 0 && isPlayers) return false;
       if (key === root.id || isCalled(root.title)) return true;
-      return i === 0 ? isCalled(title) || PROGRAMS.includes(key) : isPlayers && isCalled(title);
+      return i === 0 ? isCalled(title) || PROGRAM_FOLDER.exec(key)?.[0] === key : isPlayers && isCalled(title);
     });
     // A name that two of them have says less.
     for (const root of called) {

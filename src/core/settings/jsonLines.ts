@@ -11,21 +11,27 @@ interface Behind {
   eol: string;
 }
 
-/** Blanks and line ends that stand before a member; of blank lines one line end is enough. */
-const gapBefore = (text: string, start: number): string => {
-  const gap = /\s*$/.exec(text.slice(0, start))?.[0] ?? '';
-  return /(?:\r\n|\n|\r)[^\r\n]*$/.exec(gap)?.[0] ?? (gap === '' ? ' ' : gap);
-};
+const isBlank = (text: string, at: number): boolean => at >= 0 && ' \t\r\n'.includes(text[at] as string);
 
-/** A key with its value, inside of the objects above it that are not there yet. */
-function memberOf(names: readonly string[], raw: string, { text, last, unit, eol }: Behind): string {
-  const indent = /[^\r\n]*$/.exec(gapBefore(text, last.start))?.[0] ?? '';
+/** What stands before a member: a line end with its indent, blanks, or nothing where a comma stands there. */
+function gapBefore(text: string, start: number): string {
+  let from = start;
+  while (isBlank(text, from - 1)) from--;
+  const gap = text.slice(from, start);
+  const lineEnd = Math.max(gap.lastIndexOf('\n'), gap.lastIndexOf('\r'));
+  // Of blank lines one line end is enough.
+  if (lineEnd >= 0) return gap.slice(gap[lineEnd - 1] === '\r' && gap[lineEnd] === '\n' ? lineEnd - 1 : lineEnd);
+  return gap === '' && text[from - 1] !== ',' ? ' ' : gap;
+}
+
+/** A key with its value, inside of the objects above it that are not there yet; on a line of its own, or on one. */
+function memberOf(names: readonly string[], raw: string, gap: string, { text, last, unit, eol }: Behind): string {
   const sign = /^"(?:[^"\\]|\\.)*"(\s*:[ \t]*)/.exec(text.slice(last.start, last.end))?.[1] ?? ': ';
+  const [, indent] = /[\r\n]([^\r\n]*)$/.exec(gap) ?? [];
+  const lineAt = (depth: number) => (indent === undefined ? ' ' : eol + indent + unit.repeat(depth));
   const write = ([name = '', ...inner]: readonly string[], depth: number): string => {
     const key = JSON.stringify(name) + sign;
-    if (inner.length === 0) return key + raw;
-    const [at, below] = [depth, depth + 1].map((levels) => eol + indent + unit.repeat(levels));
-    return `${key}{${below ?? ''}${write(inner, depth + 1)}${at ?? ''}}`;
+    return inner.length === 0 ? key + raw : `${key}{${lineAt(depth + 1)}${write(inner, depth + 1)}${lineAt(depth)}}`;
   };
   return write(names, 0);
 }
@@ -38,8 +44,8 @@ function memberOf(names: readonly string[], raw: string, { text, last, unit, eol
  */
 export function behindLast(names: readonly string[], raw: string, behind: Behind): TextEdit[] {
   const { text, last } = behind;
-  const member = names.length === 0 ? raw : memberOf(names, raw, behind);
   const gap = gapBefore(text, last.start);
+  const member = names.length === 0 ? raw : memberOf(names, raw, gap, behind);
   const comma = /^\s*,/.exec(text.slice(last.end, last.end + 200))?.[0].length ?? 0;
   const end = last.end + comma;
   // A remark behind the last one stays on its line.

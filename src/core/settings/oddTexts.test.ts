@@ -17,6 +17,12 @@ describe('hostile and odd texts', () => {
     }
   });
 
+  it('puts a key behind any number of blanks', () => {
+    // Looked through once for each blank this would take hours.
+    const blanks = ' '.repeat(3_000_000);
+    expect(openSettings(`{${blanks}"a": 1}`, 'json').set(['b'], '2').text).toBe(`{${blanks}"a": 1,${blanks}"b": 2}`);
+  });
+
   it('says what cannot be held, and changes nothing', () => {
     expect(() => openSettings('<a x="1"/>', 'xml').set(['a', '@x'], 'a\u0000b')).toThrow(SatchelError);
     expect(() => openSettings('set fov 80\n', 'commands').set(['set', 'fov'], '1\nquit')).toThrow(SatchelError);
@@ -42,7 +48,9 @@ describe('hostile and odd texts', () => {
     ['json', '{\n  // wide\n  "fov": 80,\n}\n', ['fov'], '84', '{\n  // wide\n  "fov": 84,\n}\n'],
     // What stands beside it stays as it is written.
     ['json', '["a"]', ['1'], 'b', '["a", "b"]'],
-    ['json', '{"l":["a","b"], "k":1}', ['l', '2'], 'c', '{"l":["a","b", "c"], "k":1}'],
+    ['json', '{"l":["a","b"], "k":1}', ['l', '2'], 'c', '{"l":["a","b","c"], "k":1}'],
+    ['json', '{ "k": 1 }', ['e', 'f'], '3', '{ "k": 1, "e": { "f": 3 } }'],
+    ['json', '{\n\n  "k": 1\n}', ['e'], '3', '{\n\n  "k": 1,\n  "e": 3\n}'],
     [
       'json',
       '{\n  "l": [\n    "a" // first\n  ]\n}\n',
