@@ -165,4 +165,19 @@ describe('steps of a read-me', () => {
     ]);
     expect(items.at(-1)?.says).toMatch(/never does this/);
   });
+
+  it('says of a name that is to come into a list whether it is a line or stands in a block', () => {
+    const target = parseTarget('game/pond.cfg');
+    const says = (dialect: 'blocks' | 'commands') =>
+      checklistOf({
+        entries,
+        card: { ...plainCard('x', 'X'), settings: [{ target, title: 'Pond', dialect, keys: [] }] },
+        gameFiles: GAME,
+        readMe: { path: 'r.txt', text: 'Add heron to birds in pond.cfg.' },
+        placement: { rules: [], leftOut: [], made: [], decisions: noDecisions },
+        proposals: [{ kind: 'key', file: target, path: ['birds', 'heron'], value: '', line: 1 }],
+      })[0]?.says;
+    expect(says('blocks')).toBe('“heron” in “birds”: waits in Settings.');
+    expect(says('commands')).toBe('The line “birds heron”: waits in Settings.');
+  });
 });

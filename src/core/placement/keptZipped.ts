@@ -17,8 +17,6 @@ export interface Zipped {
   from?: string;
   /** It bears another ending there, as its neighbours do. */
   renamed?: boolean;
-  /** The read-me says so, and where. */
-  told?: boolean;
   evidence: Evidence[];
   points: number;
 }
@@ -68,17 +66,14 @@ export function keptZipped(entries: readonly PackEntry[], context: Context): Zip
     const found = zippedIn(home, entries, context);
     if (found && (!best || found.points > best.points)) best = found;
   }
-  const told = steps.filter(({ kind }) => kind === 'keep zipped');
-  for (const step of told.length > 0 ? steps : []) {
+  const told = steps.some(({ kind }) => kind === 'keep zipped');
+  for (const step of told ? steps : []) {
     if (step.kind !== 'put' || step.folders.length !== 1) continue;
     const evidence: Evidence[] = [
       { weight: WEIGHTS.told, says: `The read-me says so: “${step.text}”`, line: step.line },
     ];
     const points = WEIGHTS.told + 1;
-    // One sentence says both: that it stays zipped, and where.
-    const isTold = step.what.length === 0 && told.some(({ line }) => line === step.line);
-    if (best && best.points >= points && !isTold) continue;
-    best = { to: target(step.folders[0] as string, name), evidence, points, told: isTold };
+    if (!best || best.points < points) best = { to: target(step.folders[0] as string, name), evidence, points };
   }
   return best;
 }

@@ -48,7 +48,6 @@ function packedAnew(
 
 /** Does it stay zipped rather than go where the best plan says? The player is asked where that is not clear. */
 function isWanted(zipped: Zipped, plan: Plan | undefined, context: Context): boolean {
-  if (zipped.told) return true;
   const ahead = zipped.points - (plan?.points ?? 0);
   if (isClear(zipped, plan) || zipped.points <= 1.5) return ahead >= 0 && zipped.points >= LEVELS.likely.points;
   const [answer] = ask(
