@@ -62,8 +62,6 @@ export const WEIGHTS = {
   series: 4,
   /** Files of one name and two endings lie there, and it is one of two such files. */
   twins: 3,
-  /** The kind of another file of its name lies there: `fog.ini` belongs with `fog.dll`. */
-  companion: 3,
   /** Its name is that of folders there with another ending: coat.red beside coat.blue. */
   variant: 6,
   /** Languages lie there, and its name is one. */

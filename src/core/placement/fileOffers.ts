@@ -6,7 +6,6 @@ import { WEIGHTS, sign, type Evidence } from './evidence';
 import { topHomes } from './homes';
 import type { Offer } from './offer';
 import type { PackNode } from './packTree';
-
 import { MOST_FILES } from './surroundings';
 
 /** Of the folders that a name names so many are looked at. */
@@ -22,7 +21,6 @@ export class FileOffers {
   of(node: PackNode): void {
     this.ofTheirKind(node);
     this.pairs(node);
-    this.companions(node);
     this.named(node);
   }
 
@@ -76,27 +74,6 @@ export class FileOffers {
       )
       .slice(0, 2)
       .map(([, target]) => target);
-  }
-
-  /** A file beside another one of its name goes where the kind of that one lies. */
-  private companions(node: PackNode): void {
-    const byStem = new Map<string, string[]>();
-    for (const { path } of node.files.slice(0, MOST_FILES)) {
-      const stem = nameKey(stemOf(path));
-      byStem.set(stem, [...(byStem.get(stem) ?? []), path]);
-    }
-    for (const together of byStem.values())
-      for (const path of together.length > 1 ? together : [])
-        for (const other of together) if (extensionOf(other) !== extensionOf(path)) this.companion(path, other);
-  }
-
-  private companion(path: string, other: string): void {
-    const { knowledge } = this.one.arena;
-    const kind = extensionOf(other);
-    const [home = ''] = topHomes(knowledge, kind);
-    const share = (knowledge.homes.get(kind)?.get(home) ?? 0) / (knowledge.endings.get(kind) ?? 1);
-    const says = `It belongs with “${baseName(other)}”, whose kind lies there.`;
-    if (share > 0.5) this.loose(path, home, [{ weight: WEIGHTS.companion * share, says }]);
   }
 
   private readonly namedKnown = new Map<string, string[]>();

@@ -42,7 +42,7 @@ async function placed(
 }
 
 describe('what belongs together, and what does not', () => {
-  it('a file beside another one of its name goes where the kind of that one lies, or is asked about', async () => {
+  it('a file beside one of its name whose kind lies elsewhere is not left in the game’s folder as sure', async () => {
     const game = { game: ['lock.exe', 'lock.ini', 'gates/oak.gate', 'gates/iron.gate', 'gates/brass.gate'] };
     const { to, confidence } = await placed(game, { name: 'Tin.zip', files: ['tin.gate', 'tin.ini'] });
     expect(to['tin.gate']).toBe('game/gates/tin.gate');
