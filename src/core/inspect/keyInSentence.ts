@@ -80,6 +80,8 @@ export function asksFor(tokens: readonly Token[], i: number): boolean {
   const isValue = (token: Token | undefined) => token !== undefined && (token.quoted || isNumber(token.text));
   const isTurned = /^(?:off|true|false|disabled|enabled|aus)$/.test(next?.key ?? '');
   if (/^(?:auf|to|a|à|sur|en)$/.test(next?.key ?? '')) return isValue(value);
+  // “Trails on as well!”: a word that leads to places elsewhere.
+  if (next?.key === 'on') return value === undefined || value.fresh || /^(?:as|too|again|please)$/.test(value.key);
   return next?.fresh === false && (isValue(next) || isTurned);
 }
 

@@ -15,6 +15,8 @@ export interface KnownKey {
   items?: string[];
   /** The name of those elements. */
   element?: string;
+  /** The number of the first item: `1=rooms`, `2=drinks`. */
+  from?: number;
 }
 
 export interface KnownFile {
@@ -24,10 +26,10 @@ export interface KnownFile {
 }
 
 /** Where an item of a list stands, counted from 0. */
-export const itemPath = ({ path, element }: Pick<KnownKey, 'path' | 'element'>, item: number): string[] => [
-  ...path,
-  element === undefined ? String(item) : item === 0 ? element : `${element}#${item + 1}`,
-];
+export const itemPath = (
+  { path, element, from = 0 }: Pick<KnownKey, 'path' | 'element' | 'from'>,
+  item: number,
+): string[] => [...path, element === undefined ? String(from + item) : item === 0 ? element : `${element}#${item + 1}`];
 
 /** Is a document nothing but a list: `["base", "weather"]`? */
 const isList = onceFor((document: SettingsDocument) => /^\s*\[\s*"/.test(document.text.slice(0, 200)));
@@ -105,7 +107,7 @@ export class KeyIndex {
     const id = above.join('\n');
     // A file that is one list bears its own name.
     const name = bareKey(above.at(-1) ?? stemOf(this.files[file]?.name ?? ''));
-    const list = lists.get(id) ?? { file, path: above, value: '', name, items: [] };
+    const list = lists.get(id) ?? { file, path: above, value: '', name, items: [], from: Number(path.at(-1)) };
     if (!lists.has(id)) {
       lists.set(id, list);
       this.add(this.byName, list.name, list);
@@ -216,6 +218,13 @@ export class KeyIndex {
       if (found.length > 0 || this.folderNames.has(names[from] as string)) return found;
     }
     return [];
+  }
+
+  /** The one file of which a text has the name of a key as a word; none where several have. */
+  filesWithWordsOf(text: string): number[] {
+    const words = new Set(text.match(/[\p{L}\p{N}_.-]{3,}/gu)?.map((word) => bareKey(word.replace(/[.-]+$/, ''))));
+    const files = new Set([...words].flatMap((word) => this.keys(word).map(({ file }) => file)));
+    return files.size === 1 ? [...files] : [];
   }
 
   /** Is a file a list of names, one on each line, and nothing else? Undefined where it is not. */

@@ -3,10 +3,10 @@ import { ADDING, type Token } from './settingsWords';
 
 /** Tells to write one more line. */
 const LINE_MORE =
-  /\b(?:new|another|extra|own|last|following|this|one|one more) line\b|\b(?:needs?|wants?|gets?|requires?|takes?|is missing) (?:an? |one |the )?(?:more |further |new )?lines?\b|\b(?:writ(?:e|ten)|typed?|enter(?:ed)?|put|note[sd]?|schreib\w*|trag(?:e|t|en|st)?|eintrag\w*|escrib\w*|écri\w*|inscri\w*)\b|\b(?:neue|eigene|weitere|noch eine) zeile\b|\b(?:nueva|otra) línea\b|\blínea más\b|\b(?:nouvelle|autre) ligne\b|\bligne de plus\b/iu;
+  /\b(?:new|another|extra|own|last|following|this|one|one more) line\b|\b(?:needs?|wants?|gets?|requires?|takes?|is missing|with|by) (?:an? |one |the )?(?:more |further |new )?lines?\b|\b(?:writ(?:e|ten)|typed?|enter(?:ed)?|put|note[sd]?|schreib\w*|trag(?:e|t|en|st)?|eintrag\w*|escrib\w*|écri\w*|inscri\w*)\b|\b(?:neue|eigene|weitere|noch eine) zeile\b|\b(?:nueva|otra) línea\b|\blínea más\b|\b(?:nouvelle|autre) ligne\b|\bligne de plus\b/iu;
 const PUT_AS_FILE =
   /^(?:unpack|extract|unzip|copy|move|drop|place|merge|entpacke|kopiere|verschiebe|copia|mueve|copiez|déplacez)$/;
-const NAME = /^[\p{L}\p{N}_.-]{2,80}$/u;
+const NAME = /^[\p{L}\p{N}_.-]{2,80}(?:[\\/][\p{L}\p{N}_.-]{1,80}){0,4}$/u;
 
 /** Does a sentence ask for one more line in a file that lists names? */
 export const asksForALine = (sentence: string): boolean => ADDING.test(sentence) || LINE_MORE.test(sentence);
@@ -29,7 +29,11 @@ export function namesToList(tokens: readonly Token[], names: readonly Token[], k
   // `*base.mod`: where a sign before each says that it is on.
   const sign = /^[*+]/.exec(known[0] ?? '')?.[0] ?? '';
   const isSigned = known.every((name) => /^[*+-]/.test(name));
-  return unique(meant).map((name) => (isSigned && !/^[*+-]/.test(name) ? sign + name : name));
+  // `narrow/rose`: where all stand below one folder, the next one does, too.
+  const folder = /^.*[\\/]/.exec(known[0] ?? '')?.[0] ?? '';
+  const below = (name: string) =>
+    folder !== '' && !/[\\/]/.test(name) && known.every((one) => one.startsWith(folder)) ? folder + name : name;
+  return unique(meant).map((name) => (isSigned && !/^[*+-]/.test(name) ? sign + name : below(name)));
 }
 
 /** Their texts, each once. */

@@ -35,6 +35,8 @@ export interface Ground {
   tree: GameTree;
   roots: readonly { id: string; title: string }[];
   title: string;
+  /** The file that was downloaded, where its name is known. */
+  download?: string;
 }
 
 /** A name that so many of the game's folders or files have says nothing. */

@@ -31,6 +31,10 @@ function isContents(path: string, { entries = [], placement }: SettingsInput): b
   );
 }
 
+/** A pack that is nothing but texts for the reader speaks of settings. */
+const saysAllItIs = ({ entries = [], readMe }: SettingsInput): boolean =>
+  entries.length > 0 && entries.every(({ path }) => path === readMe?.path || forTheReader(path) !== undefined);
+
 function readSettings(input: SettingsInput, whole: string): SettingProposal[] {
   const known = new ReadSoFar(input, whole);
   const { index } = known;
@@ -39,6 +43,7 @@ function readSettings(input: SettingsInput, whole: string): SettingProposal[] {
   // Where it speaks of one settings file alone, that is meant before it is named, too.
   const all = known.filesIn(settingsTokens(text.slice(0, LONGEST)), text);
   if (all.length === 1) known.files = all;
+  else if (all.length === 0 && saysAllItIs(input)) known.files = index.filesWithWordsOf(text);
   const sentences = new SentenceReader(known);
   const lines = new LineReader(known, sentences);
   const written = new AsWritten(known);
@@ -52,6 +57,7 @@ function readSettings(input: SettingsInput, whole: string): SettingProposal[] {
     if (unit.code) lines.read(unit.code);
     else sentences.read(withoutSigns(asWritten(unit.sentence, unit.line), known), unit.line);
   }
+  sentences.end();
   written.items(text);
   return settled(known.found);
 }
@@ -59,12 +65,17 @@ function readSettings(input: SettingsInput, whole: string): SettingProposal[] {
 /** A sentence whose signs are put into words; what Markdown sets in bold is a name. */
 const withoutSigns = (sentence: string, { index }: ReadSoFar): string =>
   sentence
+    .replace(OLD_AND_NEW, '$1$2$3')
     .replace(/\*\*([^*\n]{1,80})\*\*/g, '“$1”')
     .replace(ELEMENT, (_, name: string, value: string) =>
       index.isElement(name) ? `“${value}”` : `“${name}” = “${value}”`,
     )
     .replace(ARROW, ' = ')
     .replace(NOT_LESS, (text) => `at least${blank(text).slice(8)}`);
+
+/** `set fog 1 -> set fog 0`, `Fog=1 -> Fog=0`: what stands behind the arrow is the new one. */
+const OLD_AND_NEW =
+  /(?<![\p{L}\p{N}_])((?:[\p{L}_][\w.]{0,60}[ \t]+)?[\p{L}_][\w.-]{0,60})([ \t]*=[ \t]*|[ \t]+)\S{1,80}[ \t]*(?:-{1,4}>|={1,4}>|→)[ \t]*\1\2(\S)/giu;
 
 /** `speed -> 2`: an arrow to a value is an equals sign. */
 const ARROW = /(?<=[\p{L}\p{N}_"”])\s*(?:-{1,4}>|={1,4}>|→)\s*(?=["“]|-?\d|(?:true|false|on|off|yes|no)(?!\p{L}))/giu;

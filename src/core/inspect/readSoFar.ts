@@ -1,5 +1,8 @@
+import { forTheReader } from '../placed/baggage';
+import { sharedFolder } from '../placed/packFolders';
 import { baseName, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
 import { KeyIndex, bareKey, itemPath, type KnownKey } from './keyIndex';
+import type { NameList } from './listsInFiles';
 import { speaksOf } from './readMeSentences';
 import { PLAYERS_FOLDER, PROGRAM_FOLDER } from '../names/rootWords';
 import type { SettingProposal, SettingsInput } from './settingProposal';
@@ -23,10 +26,12 @@ export class ReadSoFar {
   lastItem: string | undefined;
   /** The key that the sentence before spoke of. */
   lastKey: readonly KnownKey[] | undefined;
-  /** A name is to be added to a list, and the next line says which. */
-  listWaits = false;
+  /** The list to which a name is to be added that the next line says, and the line that asks for it. */
+  listWaits: { list: NameList; line: number } | undefined;
   lastList: KnownKey | undefined;
   readonly packNames: Map<string, string>;
+  /** The folder that all of the pack's files lie in, as far down as there is only one. */
+  readonly ownFolder: string | undefined;
 
   constructor(
     private readonly input: SettingsInput,
@@ -34,6 +39,8 @@ export class ReadSoFar {
   ) {
     this.index = new KeyIndex(input.documents);
     this.packNames = new Map();
+    const shared = sharedFolder((input.entries ?? []).filter(({ path }) => forTheReader(path) === undefined));
+    this.ownFolder = shared === '' ? undefined : baseName(shared);
     for (const { path } of (input.entries ?? []).slice(0, 5000)) {
       const name = baseName(path);
       this.packNames.set(nameKey(name), name);
@@ -172,7 +179,7 @@ export class ReadSoFar {
     if (section === undefined ? sections.length > 0 : home === undefined) return;
     // A number is the name of a key only among such: `3=cheeses` below `2=drinks`.
     const beside = known.document.entries().flatMap(({ path }) => (path[0] === home ? [path[1] ?? ''] : []));
-    const isNumber = /^\d{1,4}$/.test(name) && beside.length > 0 && beside.every((one) => /^\d+$/.test(one));
+    const isNumber = /^\d{1,4}$/.test(name) && beside.some((one) => /^\d+$/.test(one));
     if (!isNumber && !/^[\p{L}_][\p{L}\p{N}_.:-]*$/u.test(name)) return;
     this.found.push({ kind: 'key', file: known.target, path: home === undefined ? [name] : [home, name], value, line });
   }

@@ -5,7 +5,7 @@ import type { NameList } from './listsInFiles';
 import { asksForALine, bracketed, commandsMore, isPut, namesToList, unique, withItems } from './listedNames';
 import { isNoRequest } from './noRequest';
 import type { ReadSoFar } from './readSoFar';
-import { ADDING, type Token } from './settingsWords';
+import { ADDING, settingsTokens, type Token } from './settingsWords';
 
 /** A key of a sentence to which something is added. */
 interface Added {
@@ -24,7 +24,10 @@ export class ListReader {
   added(added: Added, places: readonly KnownKey[]): boolean {
     const { tokens, i, sentence, line } = added;
     const [first] = places as [KnownKey];
-    const adds = ADDING.test(sentence) || IS_IN.test(sentence);
+    const adds =
+      ADDING.test(sentence) ||
+      IS_IN.test(sentence) ||
+      (first.items && OF_A_LINE.test(sentence) && asksForALine(sentence));
     if (first.items) {
       if (adds) this.items(added, first);
       return true;
@@ -100,7 +103,10 @@ export class ListReader {
     const had = new Set(place.value.split(separator).map((item) => nameKey(item.trim().replaceAll('"', ''))));
     let value = place.value;
     let there = false;
+    // “the Dunes folder …, and add ;.\\dunes at the end”: what is written with the sign is what is to be written.
+    const isSigned = tokens.some(({ text }) => text.length > 1 && text.startsWith(separator));
     tokens.forEach((token, at) => {
+      if (isSigned && !token.text.startsWith(separator)) return;
       const bare = token.text.replace(/^[,;|:]\s*/, '');
       if (at === i || !this.couldBeItem(token, bare) || this.goesElsewhere(tokens, at, { i, place })) return;
       if (had.has(nameKey(bare))) {
@@ -161,11 +167,20 @@ export class ListReader {
       const isGoal = ({ text }: Token) => index.keys(text).length + index.filesNamed(text).length > 0;
       const from = tokens.findLastIndex((token, n) => n < at && isGoal(token)) + 1;
       this.addNames({ tokens: tokens.slice(from, at + 1), sentence, line }, list);
-      this.known.listWaits = false;
+      this.known.listWaits = undefined;
     }
   }
 
-  private addNames({ tokens, line }: Omit<Added, 'i'>, { file, names, path }: NameList): void {
+  /** “It gets a line of its own in boats.list”, and no name was said: that of the pack's own folder. */
+  atTheEnd(): void {
+    const { listWaits, ownFolder } = this.known;
+    if (!listWaits || ownFolder === undefined) return;
+    const { list, line } = listWaits;
+    this.addNames({ tokens: settingsTokens(`“${ownFolder}”`), sentence: '', line }, list);
+  }
+
+  private addNames({ tokens, line }: Omit<Added, 'i'>, list: NameList): void {
+    const { file, names, path } = list;
     const target = this.known.index.files[file]?.target;
     if (!target) return;
     const own = bareKey(path.at(-1) ?? '');
@@ -177,7 +192,7 @@ export class ListReader {
         (quoted || this.known.isOfPack(key)),
     );
     const meant = namesToList(tokens, said, names);
-    this.known.listWaits = meant.length === 0;
+    this.known.listWaits = meant.length === 0 ? { list, line } : undefined;
     const had = new Map(names.map((name) => [nameKey(name), name]));
     for (const name of meant) {
       const before = had.get(nameKey(name));
@@ -214,6 +229,8 @@ export class ListReader {
     return asked.length > 0;
   }
 }
+
+const OF_A_LINE = /\b(?:lines?|entr(?:y|ies)|zeilen?|línea|ligne)\b/iu;
 
 const GOES_TO = /^(?:to|into|in|zu|zur|zum|an|nach|a|al|en|à|au|dans)$/;
 

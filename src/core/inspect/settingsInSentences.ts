@@ -1,12 +1,13 @@
 import { extensionOf, nameKey } from '../paths/paths';
 import { asksFor, clauseAfter, isJoined, namesAll, valuesIn } from './keyInSentence';
-import type { KnownKey } from './keyIndex';
+import { bareKey, type KnownKey } from './keyIndex';
 import { launchOptionsIn } from './launchOptions';
 import { isNoRequest } from './noRequest';
-import { blank, type ReadSoFar } from './readSoFar';
+import type { ReadSoFar } from './readSoFar';
+import { sentenceTokens } from './sentenceTokens';
 import { AsWritten } from './settingsAsWritten';
 import { ListReader } from './settingsInLists';
-import { ASKS, AS_IT_COMES, NEVER, OLD, isNumber, isSwitch, settingsTokens, type Token } from './settingsWords';
+import { ABOUT_IT, ASKS, IN_IT, NEVER, OLD, isNumber, isSwitch, type Token } from './settingsWords';
 import { turned, valueFor, valueOfIt } from './valuesNear';
 import { isCasedAsKey, standsForKey } from './wordAsKey';
 
@@ -35,9 +36,7 @@ export class SentenceReader {
       this.known.found.push({ kind: 'launch option', option, line });
     if (this.written.command(sentence, line)) return;
     if (/<\p{L}[^<>]*=\s*"/u.test(sentence)) this.written.tags(sentence, line);
-    const tokens = this.joined(
-      settingsTokens(sentence.replace(AS_IT_COMES, blank)).flatMap((token) => this.opened(token)),
-    );
+    const tokens = sentenceTokens(sentence, this.known.index);
     const named = this.known.filesIn(tokens, sentence);
     if (named.length > 0) this.known.files = named;
     const sections = tokens.filter((token) => token.section && this.known.index.isContainer(token.text));
@@ -56,6 +55,11 @@ export class SentenceReader {
     this.remember(keys.at(-1)?.places ?? this.spokenOf(tokens), tokens, sentence);
     const item = tokens.find((token) => this.known.packNames.has(token.key) && extensionOf(token.text) !== '');
     if (item) this.known.lastItem = this.known.packNames.get(item.key);
+  }
+
+  /** When all is read. */
+  end(): void {
+    this.lists.atTheEnd();
   }
 
   /** What a sentence asks for otherwise than by a key with its value. @param nothing was found by its keys */
@@ -150,43 +154,6 @@ export class SentenceReader {
     }
   }
 
-  /** A line in quotes (“skin dusk”, `"allow": false`) is read as what stands in it, where that names a key. */
-  private opened(token: Token): Token[] {
-    // “Width/Height”
-    const parts = token.quoted ? [] : token.text.split('/');
-    if (parts.length > 1 && parts.every((part) => this.known.index.keys(part).length > 0))
-      return parts.map((text, i) => ({ ...token, text, key: nameKey(text), fresh: i === 0 && token.fresh }));
-    if (!token.quoted || !/[\s=:[\]]/.test(token.text) || token.text.length > 120) return [token];
-    const inner = settingsTokens(token.text);
-    const isLine = /^[\p{L}_][\w.:-]{0,60}\s*=\s*\S+$/u.test(token.text);
-    if (
-      !isLine &&
-      !inner.some(({ text, section }) => section || (inner.length > 1 && this.known.index.keys(text).length > 0))
-    )
-      return [token];
-    // The name of a key that is written as a line is none in quotes.
-    return inner.map((one, i) => {
-      const isName = one.text === '=' || one.section || (isLine && inner[i + 1]?.text === '=');
-      return { ...one, quoted: one.quoted || !isName, start: token.start + one.start };
-    });
-  }
-
-  /** Words that are a key's name taken apart (“harbour lights” for `harbour_lights`) are that name. */
-  private joined(tokens: readonly Token[]): Token[] {
-    const found: Token[] = [];
-    for (let i = 0; i < tokens.length; i++) {
-      const first = tokens[i] as Token;
-      let [name, end]: [string | undefined, number] = [undefined, i];
-      for (let to = i + 1; to < i + 4 && tokens[to]?.fresh === false && !tokens[to]?.section && !first.quoted; to++) {
-        const meant = this.known.index.inWords(tokens.slice(i, to + 1).map(({ text }) => text));
-        if (meant !== undefined) [name, end] = [meant, to];
-      }
-      found.push(name === undefined ? first : { ...first, text: name, key: nameKey(name) });
-      i = end;
-    }
-    return found;
-  }
-
   /** The keys that a word can mean here; none where it is only a word. */
   private placesOf(tokens: readonly Token[], i: number, here: boolean): readonly KnownKey[] {
     const { index, files } = this.known;
@@ -213,7 +180,10 @@ export class SentenceReader {
   /** One of the keys of a sentence, with what stands around it up to the next one. @returns the value that it got */
   private key({ tokens, sentence, line, keys }: Read, k: number): string | undefined {
     const { i, places } = keys[k] as Read['keys'][number];
-    const until = keys[k + 1]?.i ?? tokens.length;
+    // The name of a list's elements belongs to what is said of the list: “the company gets a line actor cora”.
+    const isElement = ({ places: [one] }: Read['keys'][number]) =>
+      places.some(({ element, file }) => element === one?.name && file === one?.file);
+    const until = keys.slice(k + 1).find((one) => !isElement(one))?.i ?? tokens.length;
     const since = k === 0 ? 0 : clauseAfter(tokens, keys[k - 1]?.i ?? 0, i);
     const narrowed = this.known.narrow(places, tokens, sentence);
     const [first] = narrowed;
@@ -242,28 +212,30 @@ export class SentenceReader {
 
   /** “name it in place of gong.opus”: a value that is there goes, another comes. */
   private replaced(tokens: readonly Token[], named: readonly number[], line: number): void {
+    const { index, lastItem, ownFolder } = this.known;
+    const files = named.length > 0 ? named : this.known.files;
     tokens.forEach((token, i) => {
-      const places = this.known.index
-        .holding(token.text)
-        .filter(({ file }) => (named.length > 0 ? named.includes(file) : this.known.files.includes(file)));
-      const [place] = places;
-      if (!place || places.length !== 1) return;
-      const old = [tokens[i - 1], tokens[i - 2], tokens[i - 3]].some(
-        (word) => word !== undefined && OLD.test(word.key),
-      );
-      if (!old) return;
-      const fresh = tokens.find(
-        (other, at) =>
-          at !== i &&
-          (this.known.packNames.has(other.key) ||
-            (other.quoted &&
-              this.known.index.holding(other.text).length === 0 &&
-              this.known.index.keys(other.text).length === 0)) &&
-          this.known.index.filesNamed(other.text).length === 0,
-      );
-      const value = fresh ? (this.known.packNames.get(fresh.key) ?? fresh.text) : this.known.lastItem;
+      const [place, other] = index.holding(token.text).filter(({ file }) => files.includes(file));
+      if (!place || other) return;
+      const isOld = [1, 2, 3].some((far) => OLD.test(tokens[i - far]?.key ?? ''));
+      if (!isOld) return;
+      // “It is named as First, in place of mail”: of a key that is named, too, the pack's own folder may be meant.
+      const own = tokens.some(({ text }) => bareKey(text) === place.name) ? ownFolder : undefined;
+      const value = this.freshIn(tokens, i) ?? lastItem ?? own;
       if (value !== undefined && extensionOf(value) === extensionOf(token.text)) this.known.push(place, value, line);
     });
+  }
+
+  /** What comes in place of a value, the old one being the word at `old`. */
+  private freshIn(tokens: readonly Token[], old: number): string | undefined {
+    const { index, packNames } = this.known;
+    const isNew = ({ quoted, text }: Token) =>
+      quoted && index.holding(text).length === 0 && index.keys(text).length === 0;
+    const fresh = tokens.find(
+      (token, at) =>
+        at !== old && (packNames.has(token.key) || isNew(token)) && index.filesNamed(token.text).length === 0,
+    );
+    return fresh && (packNames.get(fresh.key) ?? fresh.text);
   }
 
   /** `K=V` in a sentence, for a key that the one file spoken of does not have yet. */
@@ -284,11 +256,3 @@ export class SentenceReader {
 }
 
 const OF_A_LIST = /\b(?:list|liste|lista|add|append|hinzufügen|ergänze|añade|agrega|ajoutez)\b/iu;
-
-/** Speaks of the list before. */
-const IN_IT =
-  /\b(?:in|into|to|on) (?:it|this|that|there|the list)\b|\b(?:last|first) there\b|\b(?:follows|third|fourth|fifth|next|one more|dritte[rs]?|tercer[ao]?|troisième)\b|\b(?:darin|hinein|dort)\b|\b(?:en ella|allí)\b/iu;
-
-/** Sets “it” to something. */
-const ABOUT_IT =
-  /\b(?:make|set|change|turn|put|edit|let|raise|increase|lower|reduce|bump)\s+(?:it|this|that)\b|\b(?:it|this|that) (?:must|should|has to|needs to|wants to|ought to) (?:be|say|read|become|show)\b|(?<!\p{L})(?:write|put|use|type|enter|schreibe\p{L}*|setze\p{L}*|escrib\p{L}*|pon|écri\p{L}*|mett\p{L}*)(?!\p{L})[^.;]*(?<!\p{L})(?:instead|there|stattdessen|dafür|en su lugar|à la place)(?!\p{L})|\b(?:setze|ändere|stelle) (?:ihn|es|sie|diesen wert)\b|\b(?:cámbialo|ponlo)\b|\b(?:mettez|changez)-le\b/iu;

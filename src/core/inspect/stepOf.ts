@@ -1,5 +1,8 @@
 import { kindOf } from '../media/kinds';
 import { knowledgeOf } from '../names/knowledge';
+import { PLAYERS_FOLDER, PROGRAM_FOLDER } from '../names/rootWords';
+import { forTheReader } from '../placed/baggage';
+import { sharedFolder } from '../placed/packFolders';
 import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf } from '../paths/paths';
 import type { Ground, Mention } from './mention';
 import { speaksOf, type Sentence } from './readMeSentences';
@@ -36,14 +39,14 @@ export function stepOf(named: Named, ground: Ground, last: Last): PutStep | unde
   const { where, things, sentence } = named;
   const { text, line } = sentence;
   const general = things.find(({ all }) => all);
-  const meant = whatOf(named, ground);
   const how = howOf(named);
+  const meant = whatOf(named, ground);
   const { folders: begin, files, itsPlace } = goalsOf(named, last);
   const placed = where
     ? placedBeside(where, { folders: begin, what: meant, how, text }, ground)
     : { folders: begin, what: meant };
   const { what } = placed;
-  const folders = spokenAlone(whereItIs(named, placed, files), text);
+  const folders = spokenAlone(inRootSaid(whereItIs(named, placed, files), text, ground), text);
   const isFilePlace = files.length > 0 && (what.length > 0 || how === 'inside' || itsPlace);
   if (folders.length === 0 && !isFilePlace) return undefined;
   return {
@@ -58,6 +61,12 @@ export function stepOf(named: Named, ground: Ground, last: Last): PutStep | unde
     ...(OWN_FOLDER.test(text) && !where?.called ? { ownFolder: true as const } : {}),
     ...nameOf(text, files),
   };
+}
+
+/** “Next to hilltop”, of all that there is: the one folder that holds it. */
+function ownFolder(entries: Ground['entries']): string[] {
+  const shared = sharedFolder(entries.filter(({ path }) => forTheReader(path) === undefined));
+  return shared === '' ? [] : [shared];
 }
 
 /** The folders and files that are named; where none is, those of the sentence before. */
@@ -78,6 +87,7 @@ function whatOf({ where, things }: Named, { entries }: Ground): string[] {
     packFolders.length > 0 ? outermost(packFolders) : packFiles,
   );
   if (named.length > 0) return [...new Set(named)];
+  if (things.length === 0 && where?.cue === 'beside') return ownFolder(entries);
   // “takes the place of x.fx”, which the pack has too: that file is meant.
   if (things.length === 0) return where?.cue === 'over' ? replacing(where, entries) : [];
   const general = things.find(({ all }) => all);
@@ -141,6 +151,14 @@ function whereItIs({ where, things, sentence: { text } }: Named, { folders, what
   if (!where || folders.length > 0 || what.length > 0 || !things.some(({ all }) => all)) return folders;
   const isThere = where.cue === 'beside' || WHERE_IT_IS.test(text.slice(Math.max(0, where.start - 30), where.start));
   return isThere && new Set(files.map(parentOf)).size === 1 ? [parentOf(files[0] as string)] : folders;
+}
+
+/** “the Music folder in your Documents”: of several folders those in the place of which the sentence speaks. */
+function inRootSaid(folders: string[], text: string, { roots: [program] }: Ground): string[] {
+  const isPlayers = PLAYERS_FOLDER.test(text);
+  if (folders.length < 2 || !program || isPlayers === PROGRAM_FOLDER.test(text)) return folders;
+  const there = folders.filter((folder) => isUnder(folder, program.id) !== isPlayers);
+  return there.length > 0 ? there : folders;
 }
 
 /** Of several folders of one name the one of which the sentence speaks. */

@@ -3,6 +3,7 @@ import type { Ground, Mention } from './mention';
 import { MentionReader } from './mentions';
 import { sentencesOf, wordsOf, type Sentence } from './readMeSentences';
 import type { Last, PutStep, Step } from './step';
+import { extensionOf, nameKey } from '../paths/paths';
 import { newFolderNamed } from './newFolder';
 import { ITS_PLACE, OWN_FOLDER, stepOf } from './stepOf';
 
@@ -13,7 +14,25 @@ const NOT =
   /\b(?:do not|don['’]t|never|not|no|without|nicht|kein[enm]*|nie(?:mals)?|nunca|jamás|ne \p{L}+ pas|jamais)\b/iu;
 
 const KEEP_ZIPPED =
-  /(?:\b(?:not|never|don['’]t|no need to|without) (?:be |being )?(?:un(?:zip|pack|compress)\w*|extract\w*|open\w*)|\b(?:leave|leaves|keep|keeps|kept|left|stays?|remains?)\b(?:[^.]|\.(?=\S)){0,40}\b(?:zip(?:ped)?|packed|compressed|archived?|unopened|as (?:it|they) (?:is|are))|\b(?:reads?|loads?|takes?|opens?)\b(?:[^.]|\.(?=\S)){0,40}\b(?:zipped|packed|zips|archives)\b|\bas an? (?:zip|archive)\b|nicht (?:ent(?:packen|packt)|auspacken)|gepackt (?:lassen|bleiben)|bleibt? gepackt|sin descomprimir|no (?:lo |la )?(?:descomprim|extrai)\w+|ne (?:pas |le |la )*(?:décompress|extra)\w+|sans (?:le |la )?décompresser)/iu;
+  /(?:\b(?:not|never|don['’]t|no need to|without) (?:be |being )?(?:un(?:zip|pack|compress)\w*|extract\w*|open\w*)|\b(?:leave|leaves|keep|keeps|kept|left|stays?|remains?)\b(?:[^.]|\.(?=\S)){0,40}\b(?:zip(?:ped)?|packed|compressed|archived?|unopened)|\b(?:reads?|loads?|takes?|opens?)\b(?:[^.]|\.(?=\S)){0,40}\b(?:zipped|packed|zips|archives)\b|\bas an? (?:zip|archive)\b|nicht (?:ent(?:packen|packt)|auspacken)|gepackt (?:lassen|bleiben)|bleibt? gepackt|sin descomprimir|no (?:lo |la )?(?:descomprim|extrai)\w+|ne (?:pas |le |la )*(?:décompress|extra)\w+|sans (?:le |la )?décompresser)/iu;
+
+/** “Leave it as it is”, “Copy glow.zip as it is”. */
+const AS_IT_IS =
+  /\b(?:leave|leaves|keep|keeps|copy|move|put|drop)\b(?: (?:it|them|this|the))?(?: \S*(?:zip|7z|rar|tar|archive|download|file|pack|mod))?(?:[^.,;]|\.(?=\S)){0,20}\bas (?:it|they) (?:is|are)\b|\b(?:zip|7z|rar|tar|archive|download|it|they|this)\b(?: \p{L}+)? (?:stays?|remains?|is kept|are kept)\b(?:[^.,;]|\.(?=\S)){0,30}\bas (?:it|they) (?:is|are)\b/iu;
+
+/** Does a sentence tell to put the download itself somewhere: “Copy glow.zip to extras”? */
+function movesDownload(text: string, download: string | undefined): boolean {
+  if (download === undefined || extensionOf(download) === '') return false;
+  const [, rest = ''] =
+    /\b(?:copy|move|put|drop|place|drag|save|kopiere|verschiebe|lege|copia|mueve|pon|copiez|déplacez|mettez)\s(.*)/isu.exec(
+      text,
+    ) ?? [];
+  const named =
+    /^(?:(?:the|this|your|die|das|den|el|la|le|archive|file|zip|datei|archivo|fichier)\s)*["“„«`]?(.*)$/isu.exec(
+      rest,
+    )?.[1] ?? '';
+  return nameKey(named).startsWith(nameKey(download));
+}
 
 const CHOOSE =
   /\b(?:choose|pick|select|decide|either|one of (?:the|them|these)|only one|just one|whichever|the one (?:you|whose|that|for)|of your choice|your favou?rite|not both|more than one|use (?:the )?\p{L}+(?: (?:one|version|folder|file))? or (?:the )?\p{L}+ (?:one|version|folder|file)|never both|which(?:ever)? you (?:like|prefer)|wähl\w*|such(?:e|t)? dir|nur eine[nrs]?|entweder|elige|elegir|escoge|sólo un[oa]?|solo un[oa]?|choisi\w*|(?:un|une) seule?)\b/iu;
@@ -22,7 +41,7 @@ const OPTIONAL =
   /\b(?:optional(?:ly)?|if you (?:want|like|own|have|use|prefer|wish)|only (?:for|if|with)|for those who|not needed|wer mag|wahlweise|nach belieben|falls du|wenn du|opcional(?:es)?|si (?:tienes|quieres)|facultati(?:f|ve)|si vous)\b/iu;
 
 const VALUES =
-  /\b(?:set|change[sd]?|becomes?|values?|lines?|keys?|entry|option|tags?|section|says?|true|false|wert|zeile|ändern|geändert|setz\w*|valor|línea|cambia\w*|valeur|ligne|chang\w+|=)\b|=/iu;
+  /\b(?:set|change[sd]?|becomes?|values?|lines?|keys?|entry|option|tags?|section|says?|named?|called|true|false|wert|zeile|ändern|geändert|setz\w*|valor|línea|cambia\w*|valeur|ligne|chang\w+|=)\b|=/iu;
 
 const SETTINGS_LIKE = /\.(?!png|jpe?g|tga|dds|wav|ogg|mp3|ttf|otf|zip|7z|exe|dll)\w{2,8}$/i;
 
@@ -86,8 +105,8 @@ function byHandSteps({ text, line }: Sentence): Step[] {
 
 /** The parts of a sentence that have a verb and a place of their own. */
 function placeSteps(sentence: Sentence, mentions: readonly Mention[], last: Last, ground: Ground): Step[] {
-  const { text, line } = sentence;
-  const said = wordSteps(text, line, mentions);
+  const { text } = sentence;
+  const said = wordSteps(sentence, mentions, ground);
   const placed = withoutValues(text, mentions);
   if (!placed) return said;
   const reader = new PlaceReader(sentence, last, ground);
@@ -95,10 +114,11 @@ function placeSteps(sentence: Sentence, mentions: readonly Mention[], last: Last
 }
 
 /** How the pack is to be taken, and the parts that the sentence names. */
-function wordSteps(text: string, line: number, mentions: readonly Mention[]): Step[] {
+function wordSteps({ text, line }: Sentence, mentions: readonly Mention[], { download }: Ground): Step[] {
   const what = mentions.flatMap(({ packFolders, packFiles }) => [...packFolders, ...packFiles]);
   const steps: Step[] = [];
-  if (KEEP_ZIPPED.test(text)) steps.push({ kind: 'keep zipped', line, text, what });
+  if (KEEP_ZIPPED.test(text) || AS_IT_IS.test(text) || movesDownload(text, download))
+    steps.push({ kind: 'keep zipped', line, text, what });
   if (CHOOSE.test(text)) steps.push({ kind: 'choose one', line, text, what });
   else if (OPTIONAL.test(text) && what.length > 0) steps.push({ kind: 'optional', line, text, what });
   if (OWN_FOLDER.test(text)) steps.push({ kind: 'new folder', line, text, what });
@@ -118,11 +138,15 @@ function withoutValues(text: string, mentions: readonly Mention[]): readonly Men
   const placing = cuts.slice(1).flatMap((end, i) => {
     const from = cuts[i] as number;
     const inside = mentions.filter(({ start }) => start >= from && start < end);
-    const places = inside.length > 0 && !inside.some(isSettings) && PLACING.test(text.slice(from, end));
+    const places =
+      inside.length > 0 && !inside.some(isSettings) && PLACING.test(text.slice(from, end).replace(IN_PLACE, ''));
     return places ? [inside] : [];
   });
   return placing.length === 0 ? undefined : placing.flat();
 }
+
+/** Of a value that comes in place of another one. */
+const IN_PLACE = /\bin (?:the )?place of\b/giu;
 
 /** “Put it there”: the place of the sentence before. */
 const THERE =
@@ -143,7 +167,11 @@ class PlaceReader {
 
   read(mentions: readonly Mention[]): Step[] {
     const { text } = this.sentence;
-    const placing = PLACING.test(text.replace(BACK_UP, '')) || OWN_FOLDER.test(text) || isBare(text, mentions);
+    const placing =
+      PLACING.test(text.replace(BACK_UP, '')) ||
+      OWN_FOLDER.test(text) ||
+      isBare(text, mentions) ||
+      isPlaceAlone(text, mentions);
     if (!placing && !mentions.some(({ cue }) => cue === 'beside' || cue === 'inside')) return [];
     for (const mention of mentions) {
       if (isWhere(mention)) this.place(mention);
@@ -229,6 +257,13 @@ function isBare(text: string, mentions: readonly Mention[]): boolean {
     wordsBetween(place.end) <= 1
   );
 }
+
+/** “Into the Music folder, please.”: a place with which the sentence begins, and no verb. */
+const isPlaceAlone = (text: string, [first]: readonly Mention[]): boolean =>
+  first !== undefined && isWhere(first) && LEADS_TO.test(text.slice(0, first.start));
+
+const LEADS_TO =
+  /^\W*(?:(?:all|both|everything|alles|todo|tout),? )?(?:into|onto|to|inside|next to|beside|alongside|ins?|im|in den|in die|nach|neben|en|al?|junto a|dans|à côté de)(?: (?:the|your|its|my|game['’]s|der|die|das|den|dem|la|el|los|las|le|les|l['’]))?\W*$/iu;
 
 /** “a folder called skins in X”: the place is below X, by that name. */
 function inNewFolder(text: string, mention: Mention): Mention {

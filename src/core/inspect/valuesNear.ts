@@ -165,7 +165,13 @@ const isWritten = (tokens: readonly Token[], at: number): boolean =>
 
 /** Said in a way that leaves any word a value: `source=folder` is written as it is to be. */
 const isMeant = (tokens: readonly Token[], at: number, now: string): boolean =>
-  isWritten(tokens, at) || isInstead(tokens, at, now) || isAllThatIsSaid(tokens, at);
+  isWritten(tokens, at) ||
+  isInstead(tokens, at, now) ||
+  isAllThatIsSaid(tokens, at) ||
+  (HOW_MUCH.test(now) && HOW_MUCH.test(keyAt(tokens, at)) && NEW.test(keyAt(tokens, at - 1)));
+
+/** Small words that are a value where one of them is the value now: “let reeds be many”. */
+const HOW_MUCH = /^(?:many|much|few|little|more|less|none|all|some|empty|blank)$/i;
 
 /** “all instead of own”, where it is `own` now: any word can be a value. */
 const isInstead = (tokens: readonly Token[], at: number, now: string): boolean =>

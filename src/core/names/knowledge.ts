@@ -1,4 +1,5 @@
 import { onceFor } from '../once';
+import { kindOf } from '../media/kinds';
 import { baseName, extensionOf, nameKey, parentOf, stemOf } from '../paths/paths';
 import { findFamilies, type Family } from './families';
 import { FEATURE_DEPTH, addFeatures, type Features } from './features';
@@ -41,6 +42,31 @@ export function withoutFolders(knowledge: Knowledge, refused: ReadonlySet<string
     ids,
     familyOf: new Map([...knowledge.familyOf].filter(([, family]) => families.includes(family))),
   };
+}
+
+/**
+ * What was studied, with endings that the game has under another number: `slot.st1` is of the kind of `slot.st0`, as
+ * far as that number is no part of a name that anybody's tools know (`mp3`).
+ *
+ * @param wanted endings of files that come
+ */
+export function withNumberedEndings(knowledge: Knowledge, wanted: ReadonlySet<string>): Knowledge {
+  const fresh = [...wanted].flatMap((ending) => {
+    if (knowledge.homes.has(ending) || !/\d$/.test(ending) || kindOf(`x.${ending}`) !== 'other') return [];
+    const form = formOf(ending);
+    const [like, other] = [...knowledge.homes.keys()].filter(
+      (one) => formOf(one) === form && kindOf(`x.${one}`) === 'other',
+    );
+    return like === undefined || other !== undefined ? [] : [[ending, like] as const];
+  });
+  if (fresh.length === 0) return knowledge;
+  const homes = new Map(knowledge.homes);
+  const endings = new Map(knowledge.endings);
+  for (const [ending, like] of fresh) {
+    homes.set(ending, homes.get(like) as Map<string, number>);
+    endings.set(ending, endings.get(like) as number);
+  }
+  return { ...knowledge, homes, endings };
 }
 
 function study(tree: GameTree): Knowledge {

@@ -64,6 +64,7 @@ const SYSTEM_FILE = /(?:^|\/)(?:__macosx\/|(?:\.ds_store|thumbs\.db|desktop\.ini
 export function forTheReader(path: string): LeftOutReason | undefined {
   if (isSystemFile(path)) return 'system file';
   if (WHATEVER_ENDING.test(baseName(path))) return 'read-me';
+  if (extensionOf(path) === '' && TELLS_HOW.test(baseName(path))) return 'read-me';
   if (kindOf(path) !== 'text') return extensionOf(path) === 'webloc' ? 'web link' : undefined;
   if (['url', 'html', 'htm'].includes(extensionOf(path))) return 'web link';
   if (READ_ME.test(baseName(path))) return 'read-me';

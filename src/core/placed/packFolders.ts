@@ -1,6 +1,6 @@
 import { onceFor } from '../once';
 import type { PackEntry } from '../archives/pack';
-import { nameKey } from '../paths/paths';
+import { isUnder, nameKey, parentOf } from '../paths/paths';
 
 /** A folder of a pack with the files directly in it, its names prepared for being compared. */
 export interface PackFolder {
@@ -31,3 +31,10 @@ export const packFolders = onceFor((entries: readonly PackEntry[]): PackFolder[]
   }
   return [...byPath.values()];
 });
+
+/** The folder that every file lies in, '' where there is none. */
+export function sharedFolder(entries: readonly PackEntry[]): string {
+  let shared = entries[0] ? parentOf(entries[0].path) : '';
+  for (const { path } of entries) while (!isUnder(path, shared)) shared = parentOf(shared);
+  return shared;
+}

@@ -2,10 +2,9 @@ import picomatch from 'picomatch';
 import type { PackEntry } from '../archives/pack';
 import type { PlaceMode } from '../games/card';
 import { baseName, isUnder, joinPath, nameKey } from '../paths/paths';
-import { packFolders } from '../placed/packFolders';
+import { packFolders, sharedFolder } from '../placed/packFolders';
 import type { Forced } from './byEvidence';
 import { emptyResult, slugOf, type Context, type PoolResult } from './context';
-import { sharedFolder } from './overTree';
 
 type Place<M extends PlaceMode['mode']> = Extract<PlaceMode, { mode: M }>;
 

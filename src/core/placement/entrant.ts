@@ -5,7 +5,7 @@ import type { Family } from '../names/families';
 import { baseName, extensionOf, nameKey } from '../paths/paths';
 import type { Arena } from './arena';
 import { wantedByTheLog, type Wanted } from './missed';
-import { sharedFolder } from './overTree';
+import { sharedFolder } from '../placed/packFolders';
 import { namedByFile, packTree, type PackNode } from './packTree';
 
 /** Parts deeper than this are placed with what they lie in. */

@@ -1,5 +1,6 @@
 import { kindOf } from '../media/kinds';
 import { gameFile } from '../names/gameTree';
+import { tailedNames, withoutTail } from '../names/tailedNames';
 import { baseName, extensionOf, nameKey, stemOf } from '../paths/paths';
 import type { Entrant } from './entrant';
 import { WEIGHTS, sign, type Evidence } from './evidence';
@@ -22,6 +23,7 @@ export class FileOffers {
     this.ofTheirKind(node);
     this.pairs(node);
     this.named(node);
+    this.tailed(node);
   }
 
   /** One file among others. @param folder its key */
@@ -74,6 +76,25 @@ export class FileOffers {
       )
       .slice(0, 2)
       .map(([, target]) => target);
+  }
+
+  /** `Otter Bay.txt` among `Heron Reach (South).txt`: under the names that the game has for it, `Otter Bay (North)`. */
+  private tailed(node: PackNode): void {
+    const { knowledge, tree } = this.one.arena;
+    for (const { path } of node.files.slice(0, MOST_FILES)) {
+      const names = tailedNames(tree).get(nameKey(stemOf(path)));
+      const ending = extensionOf(path);
+      for (const folder of names ? topHomes(knowledge, ending) : []) {
+        const there = [...(tree.files.get(folder)?.keys() ?? [])].filter((name) => extensionOf(name) === ending);
+        if (!there.every((name) => withoutTail(stemOf(name)) !== undefined)) continue;
+        for (const name of [...(names ?? [])].slice(0, MOST_NAMED))
+          this.propose(path, {
+            to: `${tree.folders.get(folder) as string}/${name}.${ending}`,
+            mode: 'loose',
+            evidence: [sign('form', `The files there have such names, and the game has “${name}”.`)],
+          });
+      }
+    }
   }
 
   private readonly namedKnown = new Map<string, string[]>();

@@ -7,7 +7,7 @@ import { plansFor, type Forced } from './byEvidence';
 import { ask, type Context, type PoolResult } from './context';
 import { LEVELS } from './evidence';
 import { containersFor, idTarget } from './idPlaces';
-import { sharedFolder } from './overTree';
+import { sharedFolder } from '../placed/packFolders';
 import { packTree, type PackNode } from './packTree';
 
 export function* foldersOf(node: PackNode): Generator<PackNode> {

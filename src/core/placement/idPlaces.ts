@@ -8,7 +8,7 @@ import { speaksOf } from '../inspect/readMeSentences';
 import { WEIGHTS, pointsOf, sign, type Evidence } from './evidence';
 import type { GameTree } from '../names/gameTree';
 import type { Arena } from './arena';
-import { sharedFolder } from './overTree';
+import { sharedFolder } from '../placed/packFolders';
 import type { PackNode } from './packTree';
 
 /** What the ids of one container hold of one ending. */

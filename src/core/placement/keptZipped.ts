@@ -7,7 +7,7 @@ import { baseName, extensionOf, nameKey, parentOf, stemOf, target, type TargetPa
 import { figure, oneOr } from '../words';
 import { slugOf, type Context } from './context';
 import { WEIGHTS, pointsOf, sign, type Evidence } from './evidence';
-import { sharedFolder } from './overTree';
+import { sharedFolder } from '../placed/packFolders';
 import { weighty } from './plans';
 
 /** An archive that stays one: as it came, or packed anew from a folder of it. */

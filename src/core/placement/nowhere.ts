@@ -2,7 +2,8 @@ import type { PackEntry } from '../archives/pack';
 import { firstRoot } from '../games/card';
 import { baseName, joinPath } from '../paths/paths';
 import { emptyResult, slugOf, type Context, type PoolResult } from './context';
-import { sharedFolder, type BaseChoice } from './overTree';
+import { type BaseChoice } from './overTree';
+import { sharedFolder } from '../placed/packFolders';
 
 /** No idea: the whole pack into the first root, and the player is asked. */
 export function nowhere(entries: readonly PackEntry[], { card, name }: Context): PoolResult {

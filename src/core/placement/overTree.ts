@@ -1,6 +1,5 @@
-import type { PackEntry } from '../archives/pack';
 import { largest } from '../lists';
-import { baseName, isUnder, nameKey, parentOf, type TargetPath } from '../paths/paths';
+import { baseName, nameKey, parentOf, type TargetPath } from '../paths/paths';
 import type { GameTree } from '../names/gameTree';
 import type { PackFolder } from '../placed/packFolders';
 
@@ -91,11 +90,4 @@ export function waysOver(folders: readonly PackFolder[], tree: GameTree): { stri
     .filter(({ votes }) => votes * 50 >= most)
     .sort((a, b) => b.votes - a.votes || a.strip.length - b.strip.length || (a.base < b.base ? -1 : 1))
     .slice(0, CLOSE_LOOKS);
-}
-
-/** The folder that every file lies in, '' where there is none. */
-export function sharedFolder(entries: readonly PackEntry[]): string {
-  let shared = entries[0] ? parentOf(entries[0].path) : '';
-  for (const { path } of entries) while (!isUnder(path, shared)) shared = parentOf(shared);
-  return shared;
 }

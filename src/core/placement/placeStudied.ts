@@ -17,7 +17,7 @@ import {
   target as rootTarget,
 } from '../paths/paths';
 import { forTheReader } from '../placed/baggage';
-import { packFolders } from '../placed/packFolders';
+import { packFolders, sharedFolder } from '../placed/packFolders';
 import { RuleBook, noDecisions, targetOf, type PlaceRule } from '../placed/placement';
 import { thingOf } from '../study/settingsStudy';
 import { alikeSiblings, findGroups, looksLikeChoice, saysForWhom, splitAt, type Group } from './alternatives';
@@ -27,7 +27,6 @@ import { collisionsOf } from './collisions';
 import { emptyResult, notYetWhere, type Context, type PoolResult } from './context';
 import { FIT } from './evidence';
 import { foldersOf, idParts, packNode } from './idParts';
-import { sharedFolder } from './overTree';
 import { isOfTheGame, packBaggage, withoutBaggage } from './packBaggage';
 import { packTree } from './packTree';
 import { placeZipped } from './placeByKind';
@@ -100,8 +99,9 @@ function usefulFiles(entries: readonly PackEntry[], context: Context, result: Po
     knowledge.families.flatMap(({ core }) => [...core].flatMap((one) => (one.startsWith('F:') ? [one.slice(2)] : []))),
   );
   const twins = twinTexts(entries, context);
+  const isPageOfMany = (path: string) => forTheReader(path) === 'web link' && isOneOfMany(path, context);
   return withoutBaggage(entries, context, result.leftOut, (path) =>
-    markers.has(nameKey(baseName(path))) || twins.has(path)
+    markers.has(nameKey(baseName(path))) || twins.has(path) || isPageOfMany(path)
       ? null
       : above && path === readMe.path
         ? 'read-me'

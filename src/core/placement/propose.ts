@@ -6,8 +6,17 @@ import { readSteps } from '../inspect/steps';
 import { addAll } from '../lists';
 import { kindOf } from '../media/kinds';
 import { gameFile, gameTreeOf } from '../names/gameTree';
-import { knowledgeOf, withoutFolders } from '../names/knowledge';
-import { baseName, isUnder, joinPath, nameKey, parentOf, type PackPath, type TargetPath } from '../paths/paths';
+import { knowledgeOf, withNumberedEndings, withoutFolders } from '../names/knowledge';
+import {
+  baseName,
+  extensionOf,
+  isUnder,
+  joinPath,
+  nameKey,
+  parentOf,
+  type PackPath,
+  type TargetPath,
+} from '../paths/paths';
 import type { LeftOutReason } from '../placed/baggage';
 import { packFolders } from '../placed/packFolders';
 import { RuleBook, noDecisions, targetOf, type Placement } from '../placed/placement';
@@ -152,8 +161,13 @@ function contextFor(input: PlacementInput): Context {
     card.roots.map((root) => root.id),
     gameFiles,
   );
-  const steps = readMe ? readSteps(readMe.text, { entries, tree, roots: card.roots, title: card.title }) : [];
-  const knowledge = withoutFolders(knowledgeOf(tree), refusedFolders(statements));
+  const steps = readMe
+    ? readSteps(readMe.text, { entries, tree, roots: card.roots, title: card.title, download: name })
+    : [];
+  const knowledge = withNumberedEndings(
+    withoutFolders(knowledgeOf(tree), refusedFolders(statements)),
+    new Set(entries.map(({ path }) => extensionOf(path))),
+  );
   return {
     card,
     tree,

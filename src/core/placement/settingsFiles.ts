@@ -6,8 +6,7 @@ import type { Dialect } from '../settings/dialects';
 import { ask, emptyResult, type Context, type PlacedPart, type PoolResult } from './context';
 import type { PlaceRule } from '../placed/placement';
 import type { GameTree } from '../names/gameTree';
-import { sharedFolder } from './overTree';
-import { packFolders } from '../placed/packFolders';
+import { packFolders, sharedFolder } from '../placed/packFolders';
 import { ownTitles } from './titles';
 
 const PROFILE = '{profile}';

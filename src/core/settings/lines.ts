@@ -110,8 +110,9 @@ export const colonsForm = keyInEachLine({
   write: (value) => (/[\r\n]/.test(value) || value !== value.trim() ? undefined : value),
 });
 
-/** A sign before it says that a thing is on. */
-const COMMAND = /^([ \t]*)(\*?[A-Za-z_+-][\w+.-]*)([ \t]+)?(.*?)[ \t]*$/;
+/** A word; a sign before it says that a thing is on; `narrow/rose` is one, too. */
+const COMMAND_WORD = /\*?[\p{L}_+-][\p{L}\p{N}_+.-]*(?:[\\/][\p{L}\p{N}_+.-]+)*/u.source;
+const COMMAND = new RegExp(`^([ \\t]*)(${COMMAND_WORD})([ \\t]+)?(.*?)[ \\t]*$`, 'u');
 /** Commands whose first word after them says what they are about: `set fov 80`, `bind F5 "save"`. */
 const NAMING = /^(?:[a-z]?set[a-z]?|(?:un)?bind(?:key)?|alias|cvar)$/i;
 
@@ -122,7 +123,8 @@ const canStand = (words: readonly string[], value: string): boolean =>
   !/[\r\n]/.test(value) &&
   value === value.trim() &&
   words.every((word) => /^[^\s]+$/.test(word)) &&
-  /^\*?[A-Za-z_+-][\w+.-]*$/.test(words[0] ?? '');
+  ONE_WORD.test(words[0] ?? '');
+const ONE_WORD = new RegExp(`^${COMMAND_WORD}$`, 'u');
 
 const ITEM = /^[\p{L}_][\p{L}\p{N}_.-]*$/u;
 const SWITCH = /^(?:on|off|true|false|yes|no)$/i;

@@ -1,5 +1,5 @@
 import type { GameTree } from '../names/gameTree';
-import { nameKey, stemOf } from '../paths/paths';
+import { baseName, nameKey, parentOf, stemOf } from '../paths/paths';
 
 /** A longer list of names is no list of what the game loads, in lines. */
 const LONGEST = 500;
@@ -27,14 +27,18 @@ export class NamesInGame {
     return (
       lines.length > (LIST_NAME.test(name) ? 0 : 1) &&
       lines.length <= LONGEST &&
-      lines.every((line) => /^[*+-]?[\p{L}\p{N}_.][\p{L}\p{N}_.-]{1,80}$/u.test(line)) &&
+      lines.every((line) => /^[*+-]?[\p{L}\p{N}_.][\p{L}\p{N}_.\\/-]{1,120}$/u.test(line)) &&
       new Set(lines.map(nameKey)).size === lines.length &&
       lines.every((line) => this.has(line.replace(/^[*+-]/, '')))
     );
   }
 
-  private has(name: string): boolean {
-    const key = nameKey(name);
+  private has(written: string): boolean {
+    const path = nameKey(written.replaceAll('\\', '/'));
+    const key = baseName(path);
+    // `narrow/rose`: a folder of that name lies in one called so.
+    const above = parentOf(path);
+    if (above !== '' && !this.tree.foldersByName.has(baseName(above))) return false;
     if (this.tree.foldersByName.has(key) || this.tree.foldersOfFile.has(key)) return true;
     this.stems ??= new Set([...this.tree.foldersOfFile.keys()].map(stemOf));
     return this.stems.has(key);
