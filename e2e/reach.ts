@@ -131,7 +131,11 @@ export async function everyView(
     await look(name);
   }
   for (const name of OTHERS) {
-    await page.goto(new URL(`/game/${name}`, page.url()).href);
+    // As a link of the app leads there; a page that is loaded anew opens the whole game again.
+    await page.evaluate((to) => {
+      (window as unknown as { next: { router: { push: (to: string) => void } } }).next.router.push(to);
+    }, `/game/${name}`);
+    await page.waitForURL(`**/game/${name}`);
     await look(name);
   }
 }
