@@ -124,6 +124,10 @@ export const saysWhatIsThere = (tokens: readonly Token[], { value }: KnownKey): 
 export const namesAll = (tokens: readonly Token[], { items = [] }: KnownKey): boolean =>
   items.length > 0 && items.every((item) => tokens.some(({ quoted, key }) => quoted && key === nameKey(item)));
 
+/** “write it behind "pie"”: one of the list stands in quotes, and something comes to it. */
+export const isBehindItem = (tokens: readonly Token[], sentence: string, { items = [] }: KnownKey): boolean =>
+  ADDING.test(sentence) && items.some((item) => tokens.some(({ quoted, key }) => quoted && key === nameKey(item)));
+
 /** What can be values; a size in one word, `1920x1080`, is two. */
 export const valuesIn = (tokens: readonly Token[]): string[] =>
   tokens.flatMap(({ text, quoted }) => {

@@ -1,8 +1,7 @@
-import { onceFor } from '../once';
 import { baseName, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
 import type { SettingsDocument } from '../settings/document';
-import { MOST_ENTRIES, commandsOf, namesOf, type NameList } from './listsInFiles';
-import { isSwitch } from './settingsWords';
+import { MOST_ENTRIES, commandsOf, isEmptyList, isList, isPluralOf, namesOf, type NameList } from './listsInFiles';
+import { isSwitch, type Token } from './settingsWords';
 
 /** A value of one of the game's settings files. */
 export interface KnownKey {
@@ -30,12 +29,6 @@ export const itemPath = (
   { path, element, from = 0 }: Pick<KnownKey, 'path' | 'element' | 'from'>,
   item: number,
 ): string[] => [...path, element === undefined ? String(from + item) : item === 0 ? element : `${element}#${item + 1}`];
-
-/** Is a document nothing but a list: `["base", "weather"]`? */
-const isList = onceFor((document: SettingsDocument) => /^\s*\[\s*"/.test(document.text.slice(0, 200)));
-
-const isPluralOf = (name: string, one: string): boolean =>
-  [`${one}s`, `${one}es`, one.replace(/y$/, 'ies')].includes(name) && name !== one;
 
 /** A key's name without what only the form adds, as it is spelled. */
 export const bareName = (name: string): string => name.replace(/^@/, '').replace(/#\d+$/, '');
@@ -71,13 +64,16 @@ export class KeyIndex {
     const { document } = this.files[file] as KnownFile;
     // Names in lines are no keys to be set.
     if (this.namesIn(file)) return;
-    this.nameBlocks.push(...namesOf(document).map((list) => ({ ...list, file })));
+    const blocks = namesOf(document);
+    this.nameBlocks.push(...blocks.map((list) => ({ ...list, file })));
+    const inBlocks = new Set(blocks.map(({ path }) => path.join('\n')));
     const seen = { lists: new Map<string, KnownKey>(), elements: new Map<string, KnownKey>() };
     for (const { path, value } of document.entries().slice(0, MOST_ENTRIES)) {
       for (const above of path.slice(0, -1)) {
         const files = this.containers.get(bareKey(above)) ?? new Set<number>();
         this.containers.set(bareKey(above), files.add(file));
       }
+      if (inBlocks.has(path.slice(0, -1).join('\n'))) continue;
       this.addKey({ file, path, value, name: bareKey(path.at(-1) ?? '') }, document, seen);
     }
   }
@@ -93,6 +89,7 @@ export class KeyIndex {
     if (element !== undefined && path.length > 1) this.addElement(known, element, seen.elements);
     // An item of a list is not called by its number: that is a value.
     if (/^\d+$/.test(last) && (path.length > 1 || isList(document))) this.addItem(known, seen.lists);
+    else if (isEmptyList(document, known)) this.add(this.byName, known.name, { ...known, items: [], from: 0 });
     else this.add(this.byName, known.name, known);
     const words = wordsOf(last.replace(/^@/, ''));
     if (words.length > 1) this.byWords.set(words.join(' '), bareName(last));
@@ -242,6 +239,12 @@ export class KeyIndex {
     return called.length === 1 ? called[0] : undefined;
   }
 
+  /** The one block of names that a file has. */
+  onlyBlockIn(file: number): NameList | undefined {
+    const [only, other] = this.nameBlocks.filter((one) => one.file === file);
+    return other ? undefined : only;
+  }
+
   /** Is a line a command as one of the files has some: `set fog 0` where there is `set wind 2`? */
   readonly isCommandLine = (line: string): boolean => {
     const [, word = ''] = /^\s*([\p{L}_]\w*)\s+[\p{L}_][\w.]*(?:\s+(?:"[^"]*"|\S+))?\s*$/u.exec(line) ?? [];
@@ -270,10 +273,13 @@ export class KeyIndex {
     );
   }
 
-  /** The one list that a file holds; undefined where it holds several or none. */
-  listIn(file: number): KnownKey | undefined {
+  /** The one list that a file holds, or of several the one of which something is said in quotes. */
+  listIn(file: number, said: readonly Pick<Token, 'key' | 'quoted'>[] = []): KnownKey | undefined {
     const lists = this.lists.filter((list) => list.file === file);
-    return lists.length === 1 ? lists[0] : undefined;
+    const isSaid = ({ items = [] }: KnownKey) =>
+      items.some((item) => said.some(({ key, quoted }) => quoted && key === nameKey(item)));
+    const [only, other] = lists.length > 1 ? lists.filter(isSaid) : lists;
+    return other ? undefined : only;
   }
 
   /** The folder that tells a file apart from others of its name. */

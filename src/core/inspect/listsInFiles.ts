@@ -1,5 +1,5 @@
 import { once, onceFor } from '../once';
-import type { SettingsDocument } from '../settings/document';
+import type { SettingsDocument, SettingsEntry } from '../settings/document';
 
 /** More of a file's values are not looked at. */
 export const MOST_ENTRIES = 20_000;
@@ -54,3 +54,20 @@ export const commandsOf = onceFor((document: SettingsDocument) => {
   for (const [command, names] of lists) if (names.length < 2) lists.delete(command);
   return { words, lists };
 });
+
+/** Is a document nothing but a list: `["base", "weather"]`? */
+export const isList = onceFor((document: SettingsDocument) => /^\s*\[\s*"/.test(document.text.slice(0, 200)));
+
+/** Holds a key an empty list of its form, to which items can come, and no text `[]`? */
+export function isEmptyList(document: SettingsDocument, { path, value }: Omit<SettingsEntry, 'line'>): boolean {
+  if (!/^\[\s*\]$/.test(value)) return false;
+  try {
+    const filled = document.set([...path, '0'], 'x');
+    return filled.get([...path, '0']) === 'x' && ![value, 'x'].includes(filled.get(path) ?? '');
+  } catch {
+    return false;
+  }
+}
+
+export const isPluralOf = (name: string, one: string): boolean =>
+  [`${one}s`, `${one}es`, one.replace(/y$/, 'ies')].includes(name) && name !== one;

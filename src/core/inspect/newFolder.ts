@@ -6,7 +6,7 @@ const NAME = '([~_!@+]?[\\p{L}\\p{N}][\\p{L}\\p{N} _-]{0,40}?)';
 const WORD = '([~_!@+]?[\\p{L}\\p{N}][\\p{L}\\p{N}_-]{0,40})';
 const OPEN = '["“„«\'‘`]?';
 const CLOSE = '["”“»\'’`]?';
-const IN = '(?:in|inside|within|into|under|im|en|dans)';
+const IN = '(?:in|inside|within|into|under|beside|next to|alongside|im|neben|en|junto a|dans|à côté de)';
 const NO_NAME = `(?!(?:${IN}|${CALLED}|mit|new|neue[nr]?|own|sub|separate)(?!\\p{L}))`;
 
 /** “a folder called skins in …”, “make a folder skins in …”, „einen Ordner skins in …“. */

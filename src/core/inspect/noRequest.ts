@@ -52,6 +52,8 @@ const BEHIND = [
   /^["”’`]?\s*(?:[=:]\s*\S+\s+)?(?:is|are) (?:not|no longer) (?:needed|necessary|required)(?!\p{L})/iu,
   // “SkipIntro=1, but that has nothing to do with this pack”
   /^[^.;]*[,–—-]\s*(?:but |and |though )?(?:that|this|it|which) (?:has nothing to do with|is (?:not|no longer) (?:needed|necessary|required)|is unrelated)(?!\p{L})/iu,
+  // “Money=2000 (not needed)”
+  /^[^;]{0,80}\((?:(?:this|that|it) is |(?:that|it)['’]s )?(?:not (?:needed|necessary|required)|optional|nicht nötig|no es necesario|pas nécessaire)\)/iu,
   // “Cache=0 only if you paint a lot”
   /^\s*[=:]\s*\S+,?\s+(?:only|just|but only|nur|sólo|solo|seulement) (?:if|when|for|wenn|si|cuando|quand)(?!\p{L})/iu,
   // “FPS=60 is fine”: it is told what comes of it.
@@ -64,6 +66,10 @@ const TELLS_BUGS =
   /^[^\p{L}]*(?:known (?:bugs?|issues?|problems?)|bekannte fehler|errores conocidos|bugs? connus?)\s*:/iu;
 const COMES_OF_IT =
   /^\s*[=:]\s*\S+,? (?:it|they|you|the game|everything|nothing|er|sie|es|man) |(?<!\p{L})(?:is|are|was|were|looks?|gets?|ist|sind|es|está|est)(?!\p{L})(?! (?:all )?(?:good|done|set|ready|fine|fertig|listo)(?!\p{L}))/iu;
+
+/** “With Names=1 you see who lives there.”: what one has of it, and nothing bad. */
+const ONE_HAS =
+  /^\s*[=:]\s*\S+,? you (?:can )?(?:see|hear|get|have|find|meet|play)(?!\p{L})(?!.*\b(?:crash\w*|bugs?|errors?|problems?|glitch\w*|lag\w*|black|trouble)\b)/iu;
 
 const lastOf = (text: string, cut: RegExp): string => text.split(cut).at(-1) ?? '';
 
@@ -87,7 +93,7 @@ export function isNoRequest(sentence: string, at: number, length: number): boole
     SEEN_AT.test(clause) ||
     ONCE.test(clause) ||
     REASON.test(clause) ||
-    (WITH.test(clause) && COMES_OF_IT.test(behind)) ||
+    (WITH.test(clause) && COMES_OF_IT.test(behind) && !ONE_HAS.test(behind)) ||
     AS_TRIED.test(lastOf(before, /[.!?;:(]\s|\(/)) ||
     AS_YOU_LIKE.test(lastOf(before, /[.!?;]\s/)) ||
     BEHIND.some((said) => said.test(behind)) ||

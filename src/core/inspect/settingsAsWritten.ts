@@ -150,7 +150,8 @@ export class AsWritten {
   }
 }
 
-const LIST_AS_WRITTEN = /(["']?)([\p{L}_][\w.-]{0,60})\1\s*[:=]\s*(\[[^[\]{}]{0,2000}\])/gu;
+const LIST_AS_WRITTEN =
+  /(["']?)([\p{L}_][\w.-]{0,60})\1\s*(?:[:=]|(?<=\s)(?:becomes?|to|is|be|reads?)(?=\s))\s*(\[[^[\]{}]{0,2000}\])/gu;
 
 /** “and so on”. */
 const MORE = /^(?:\.{3}|…)$/;

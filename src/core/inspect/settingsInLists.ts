@@ -27,6 +27,7 @@ export class ListReader {
     const adds =
       ADDING.test(sentence) ||
       IS_IN.test(sentence) ||
+      ITSELF.test(sentence) ||
       (first.items && OF_A_LINE.test(sentence) && asksForALine(sentence));
     if (first.items) {
       if (adds) this.items(added, first);
@@ -43,7 +44,7 @@ export class ListReader {
   }
 
   /** More items for a list that the file holds as such. */
-  items({ tokens, i, line }: Omit<Added, 'sentence'>, place: KnownKey): void {
+  items({ tokens, i, sentence, line }: Added, place: KnownKey): void {
     const had = new Set((place.items ?? []).map(nameKey));
     const named = tokens.filter(
       (token, at) =>
@@ -60,6 +61,9 @@ export class ListReader {
     const near = named.filter((token) => isNear(tokens, token, i));
     const meant = near.length > 0 ? near : named;
     const quoted = meant.filter((token) => token.quoted);
+    const { ownFolder } = this.known;
+    if (meant.length === 0 && ITSELF.test(sentence) && ownFolder !== undefined && !had.has(nameKey(ownFolder)))
+      return this.known.pushItems(place, [{ value: ownFolder, line }]);
     const items = [...new Map((quoted.length > 0 ? quoted : meant).map((token) => [token.key, token.text])).values()];
     this.known.pushItems(
       place,
@@ -117,6 +121,8 @@ export class ListReader {
       had.add(nameKey(bare));
       value += bare !== token.text && token.text.startsWith(separator) ? token.text : gap + bare;
     });
+    const { ownFolder } = this.known;
+    if (value === place.value && !there && ITSELF.test(sentence) && ownFolder !== undefined) value += gap + ownFolder;
     if (value !== place.value || there) this.known.push(place, value, line);
     return value !== place.value || there;
   }
@@ -147,7 +153,9 @@ export class ListReader {
   /** “Write orchard on a new line of modules.lst”, “add "orchard" to modules”: one more among names. */
   listed(read: Omit<Added, 'i'>, named: readonly number[]): void {
     const list = this.listMeant(read, named);
-    if (list && (this.known.listWaits || asksForALine(read.sentence))) this.addNames(read, list);
+    if (!list) return;
+    if (this.known.listWaits || asksForALine(read.sentence)) this.addNames(read, list);
+    else if (BESIDE.test(read.sentence)) this.addNames(read, list, true);
   }
 
   /**
@@ -179,7 +187,8 @@ export class ListReader {
     this.addNames({ tokens: settingsTokens(`“${ownFolder}”`), sentence: '', line }, list);
   }
 
-  private addNames({ tokens, line }: Omit<Added, 'i'>, list: NameList): void {
+  /** @param beside only where one that is there is named, too, and not that one */
+  private addNames({ tokens, line }: Omit<Added, 'i'>, list: NameList, beside = false): void {
     const { file, names, path } = list;
     const target = this.known.index.files[file]?.target;
     if (!target) return;
@@ -191,7 +200,9 @@ export class ListReader {
         this.known.index.filesNamed(text).length === 0 &&
         (quoted || this.known.isOfPack(key)),
     );
-    const meant = namesToList(tokens, said, names);
+    const isThere = ({ key }: Token) => names.some((name) => nameKey(name) === key);
+    if (beside && !said.some(isThere)) return;
+    const meant = namesToList(tokens, beside ? said.filter((token) => !isThere(token)) : said, names);
     this.known.listWaits = meant.length === 0 ? { list, line } : undefined;
     const had = new Map(names.map((name) => [nameKey(name), name]));
     for (const name of meant) {
@@ -209,7 +220,8 @@ export class ListReader {
       return called ? [called] : [];
     });
     const [file, other] = files;
-    return block ?? (file === undefined || other !== undefined ? undefined : this.known.index.namesIn(file));
+    if (block || file === undefined || other !== undefined) return block;
+    return this.known.index.namesIn(file) ?? this.known.index.onlyBlockIn(file);
   }
 
   /** One more command of a kind that the file has several of. @returns whether the sentence asks for one */
@@ -229,6 +241,13 @@ export class ListReader {
     return asked.length > 0;
   }
 }
+
+/** “"otter" goes below "heron"” */
+const BESIDE = /\b(?:below|under|beneath|above|before|next to|unter|über|vor|debajo de|antes de|sous|avant)\b/iu;
+
+/** “It has to be the last in Load.”, “write its name …”: what the pack brings. */
+const ITSELF =
+  /(?<!\p{L})(?:(?:its|their) names?|(?:it|this) (?:has to|must|should|needs to|wants to|is to) (?:be|come|go|stand)(?: the| as| at the)?(?: last| first| end| next| one more| another| third| fourth)?(?: (?:one|name|entry|item|line))?(?: named| listed| added| mentioned)? (?:in|to|into|of|among))(?!\p{L})/iu;
 
 const OF_A_LINE = /\b(?:lines?|entr(?:y|ies)|zeilen?|línea|ligne)\b/iu;
 

@@ -1,5 +1,5 @@
 import { extensionOf, nameKey } from '../paths/paths';
-import { asksFor, clauseAfter, isJoined, namesAll, valuesIn } from './keyInSentence';
+import { asksFor, clauseAfter, isBehindItem, isJoined, namesAll, valuesIn } from './keyInSentence';
 import { bareKey, type KnownKey } from './keyIndex';
 import { launchOptionsIn } from './launchOptions';
 import { isNoRequest } from './noRequest';
@@ -77,18 +77,18 @@ export class SentenceReader {
   }
 
   /** What a sentence without a key asks for the list of its file, or for what was spoken of before. */
-  private ofTheOneBefore({ tokens, sentence, line, named }: Read, isOpen: () => boolean): void {
+  private ofTheOneBefore(read: Read, isOpen: () => boolean): void {
+    const { tokens, sentence, line, named } = read;
     const { index, lastKey = [], lastList } = this.known;
     // “Put bees into the list in active.json”
-    const only = named.length === 1 ? index.listIn(named[0] as number) : undefined;
-    if (isOpen() && only && (OF_A_LIST.test(sentence) || namesAll(tokens, only)))
-      this.lists.items({ tokens, i: -1, line }, only);
+    const only = named.length === 1 ? index.listIn(named[0] as number, tokens) : undefined;
+    if (isOpen() && only && isOfList(tokens, sentence, only)) this.lists.items({ ...read, i: -1 }, only);
     // “… you’ll find Cheats. Make it 1.”
     const [place] = lastKey;
     const value = isOpen() && place && ABOUT_IT.test(sentence) ? valueOfIt(tokens, place.value, index) : undefined;
     if (value !== undefined) for (const one of lastKey) this.known.push(one, value, line);
     // “… a list named folders; reef must be in it”
-    if (isOpen() && lastList && IN_IT.test(sentence)) this.lists.items({ tokens, i: -1, line }, lastList);
+    if (isOpen() && lastList && IN_IT.test(sentence)) this.lists.items({ ...read, i: -1 }, lastList);
   }
 
   /** The last key of the files spoken of that a sentence has as a word, though it asks for nothing. */
@@ -190,12 +190,24 @@ export class SentenceReader {
     const { start, text } = tokens[i] as Token;
     if (!first || isNoRequest(sentence, start, text.length)) return undefined;
     if (this.lists.added({ tokens: tokens.slice(0, until), i, sentence, line }, narrowed)) return undefined;
-    const value = valueFor({ tokens, sentence, key: i, until, since, now: first.value }, this.known.index);
+    const value =
+      valueFor({ tokens, sentence, key: i, until, since, now: first.value }, this.known.index) ??
+      this.fileNamedBy(first, tokens, sentence);
     if (value === undefined) return undefined;
     for (const place of narrowed) this.known.push(place, value, line);
     // What comes next is about the same file.
     if (this.known.files.length === 0 && narrowed.length === 1) this.known.files = [first.file];
     return value;
+  }
+
+  /** “squid.dat lies beside it, and File= names it”: a file of the pack, for a key that holds the name of one. */
+  private fileNamedBy({ value }: KnownKey, tokens: readonly Token[], sentence: string): string | undefined {
+    const ending = extensionOf(value);
+    if (ending === '' || !NAMES.test(sentence)) return undefined;
+    const { packNames, lastItem = '' } = this.known;
+    const said = tokens.flatMap(({ key }) => packNames.get(key) ?? []).filter((name) => extensionOf(name) === ending);
+    const [only, other] = new Set(said.length > 0 ? said : [lastItem]);
+    return other === undefined && only !== undefined && extensionOf(only) === ending ? only : undefined;
   }
 
   /** “Unsigned content has to be allowed in app.json”: a switch told by its words, in the file that is named. */
@@ -254,5 +266,11 @@ export class SentenceReader {
     });
   }
 }
+
+/** Does a sentence speak of the one list of its file: as a list, or by what that holds? */
+const isOfList = (tokens: readonly Token[], sentence: string, only: KnownKey): boolean =>
+  OF_A_LIST.test(sentence) || namesAll(tokens, only) || isBehindItem(tokens, sentence, only);
+const NAMES =
+  /\b(?:names?|points? (?:to|at)|refers? to|loads?|reads?|uses?|opens?|nennt|verweist auf|nombra|apunta a|nomme)\b/iu;
 
 const OF_A_LIST = /\b(?:list|liste|lista|add|append|hinzufügen|ergänze|añade|agrega|ajoutez)\b/iu;

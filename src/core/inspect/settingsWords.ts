@@ -139,7 +139,7 @@ export const TURN_OFF = new RegExp(
 );
 export const EACH = /\b(?:each|every|all|both|jede[rnms]?|alle[nr]?|beide[nr]?|cada|todos|ambos|chaque|tous)\b/iu;
 export const ADDING =
-  /\b(?:add(?:ed|s)?|append(?:ed)?|also|as well|too|list(?:ed|s)?|name[sd]?|include[sd]?|contains?|(?:at|to) (?:the|its) end|comes? last|stands? last|as the last|there (?:has to|must|should) be|(?:below|under) the last|missing|lacks?|fehl(?:t|en)|falta|manque|behind|after|extend(?:ed)?|hinzu\w*|anhäng\w*|ergänz\w*|ans ende|ebenfalls|auch|añad\w*|agreg\w*|también|al final|ajout\w*|aussi|à la fin)\b/iu;
+  /\b(?:add(?:ed|s)?|append(?:ed)?|also|as well|too|list(?:ed|s)?|name[sd]?|include[sd]?|contains?|(?:at|to) (?:the|its) end|as (?:the |an? )?(?:second|third|fourth|fifth|next|further|extra|last) (?:entry|item|line|name|one)|als (?:zweite|dritte|vierte|fünfte|nächste|weitere|letzte)[rns]? (?:eintrag|zeile|punkt|wert|name)|como (?:segund|tercer|cuart|quint|siguiente|últim)\w* (?:elemento|entrada|línea|nombre)|comme (?:deuxième|troisième|quatrième|dernier|dernière) (?:élément|entrée|ligne|nom)|comes? last|stands? last|as the last|there (?:has to|must|should) be|(?:below|under) the last|missing|lacks?|fehl(?:t|en)|falta|manque|behind|after|extend(?:ed)?|hinzu\w*|anhäng\w*|ergänz\w*|ans ende|ebenfalls|auch|añad\w*|agreg\w*|también|al final|ajout\w*|aussi|à la fin)\b/iu;
 export const STARTING =
   /\b(?:launch\w*|start(?:s|ed|ing)?|start[- ]?(?:options?|parameters?|line)|options?|parameters?|arguments?|command[- ]?line|shortcut|switch|run|startparameter|startoptionen|aufruf\w*|gestartet|starten|verknüpfung|befehlszeile|lanza\w*|inici\w*|arran\w*|parámetros?|acceso directo|lanc\w*|démarr\w*|raccourci|paramètres?)\b/iu;
 

@@ -3,7 +3,7 @@ import type { Ground, Mention } from './mention';
 import { MentionReader } from './mentions';
 import { sentencesOf, wordsOf, type Sentence } from './readMeSentences';
 import type { Last, PutStep, Step } from './step';
-import { extensionOf, nameKey } from '../paths/paths';
+import { extensionOf, isUnder, nameKey, parentOf } from '../paths/paths';
 import { newFolderNamed } from './newFolder';
 import { ITS_PLACE, OWN_FOLDER, stepOf } from './stepOf';
 
@@ -274,16 +274,21 @@ function inNewFolder(text: string, mention: Mention): Mention {
     : {
         ...mention,
         gameFolders: [],
-        newFolders: mention.gameFolders.map((folder) => `${folder}/${name}`),
+        newFolders: mention.gameFolders.map(
+          (folder) => `${mention.cue === 'beside' && folder.includes('/') ? parentOf(folder) : folder}/${name}`,
+        ),
+        cue: mention.cue === 'beside' ? 'into' : mention.cue,
         called: true,
       };
 }
 
-const better = (a: Mention, b: Mention): Mention =>
-  b.gameFolders.length > 0 &&
-  (a.gameFolders.length === 0 || (b.gameFolders.length < a.gameFolders.length && a.cue === b.cue))
-    ? b
-    : a;
+/** “the songs folder of the game folder”: the second says which of the first is meant; else the one that says more. */
+function better(a: Mention, b: Mention): Mention {
+  const within = a.gameFolders.filter((folder) => b.gameFolders.some((root) => isUnder(folder, root)));
+  if (within.length > 0 && b.gameFolders.every((folder) => !folder.includes('/'))) return { ...a, gameFolders: within };
+  const isNearer = b.gameFolders.length < a.gameFolders.length && a.cue === b.cue;
+  return b.gameFolders.length > 0 && (a.gameFolders.length === 0 || isNearer) ? b : a;
+}
 
 /** A place of the game: what the pack does not have, or what stands behind a word for places. */
 function isWhere(mention: Mention): boolean {

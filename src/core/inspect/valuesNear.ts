@@ -127,6 +127,11 @@ function valueIn(part: Part, at: number, seen: Seen, index: KeyIndex): string | 
   return asSwitch(token, now, seen) ?? (isWritten(tokens, at) && ON_OR_OFF.test(token.key) ? token.text : undefined);
 }
 
+/** “Put Lamp on L”: one key of the keyboard for another. */
+const isOnKey = (tokens: readonly Token[], at: number, now: string): boolean =>
+  keyAt(tokens, at - 1) === 'on' && ONE_KEY.test(now) && ONE_KEY.test(keyAt(tokens, at));
+const ONE_KEY = /^(?:[a-z0-9]|f\d{1,2})$/i;
+
 /** What stands around a word says of it. */
 interface Seen {
   /** A small word or a verb that is hardly ever a value. */
@@ -231,6 +236,7 @@ const asSwitch = (token: Token, now: string, { cue, isWord }: Seen): string | un
 function asText(part: Part, at: number, seen: Seen, index: KeyIndex): string | undefined {
   const token = part.tokens[at] as Token;
   const { text, quoted } = token;
+  if (isOnKey(part.tokens, at, part.now)) return text;
   if (quoted || seen.direct || nameKey(text) === nameKey(part.now) || (!seen.isWord && isToldAsValue(part, at)))
     return !index.isContainer(text) || seen.direct ? text : undefined;
   return isNumber(text) && seen.cue ? text : undefined;

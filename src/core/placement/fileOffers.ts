@@ -45,6 +45,10 @@ export class FileOffers {
           this.loose(path, folder, [
             { weight: WEIGHTS.packNames, says: `The pack’s name has “${baseName(folder)}” in it.` },
           ]);
+      for (const folder of this.namedBeside(name))
+        this.loose(path, folder, [
+          { weight: WEIGHTS.packNames, says: `“${baseName(folder)}” is named, and has none of this name yet.` },
+        ]);
       const byId = knowledge.ids.flatMap(({ files }) => files.get(stemOf(name)) ?? []);
       const weight = WEIGHTS.sameId / Math.sqrt(byId.length);
       for (const folder of byId) this.loose(path, folder, [{ weight, says: 'Another file of this id lies there.' }]);
@@ -114,6 +118,20 @@ export class FileOffers {
     );
     this.namedKnown.set(ending, found);
     return found;
+  }
+
+  /** Things that the pack's name names, where others of their kind have a file of a name and they have none. */
+  private namedBeside(name: string): string[] {
+    const { knowledge, tree } = this.one.arena;
+    const have = tree.foldersOfFile.get(name) ?? [];
+    const kinds = new Set(
+      (typeof have === 'string' ? [have] : have).flatMap((one) => knowledge.familyOf.get(one) ?? []),
+    );
+    return [...kinds].flatMap(({ key, members }) =>
+      [...this.one.packWords]
+        .map((word) => `${key}/${word}`)
+        .filter((folder) => members.has(folder) && tree.files.get(folder)?.has(name) === false),
+    );
   }
 
   /** `Otter body.png` for the `body.png` of the one called `otter`. */

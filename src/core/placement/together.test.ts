@@ -36,6 +36,9 @@ async function placed(
   });
   return {
     confidence: found.confidence,
+    offers: found.questions.flatMap(({ options }) =>
+      options.map(({ label }) => label.replace('Lock Keepers/', 'game/')),
+    ),
     whole: wholeTarget(found.placement),
     to: Object.fromEntries(placeFiles(entries, found.placement).map(({ path, target }) => [path, target])),
   };
@@ -80,5 +83,94 @@ describe('what belongs together, and what does not', () => {
     expect((await placed(game, { name: 'Reach 2 anew.zip', files })).to['water.png']).toBe('game/reach/02/water.png');
     // A version is no number of a thing.
     expect((await placed(game, { name: 'Reach 4 v1.2.zip', files })).to['water.png']).toBe('game/reach/04/water.png');
+  });
+
+  it('an ending that differs only in its number is of one kind, but not one that anybody knows', async () => {
+    const game = { game: ['lock.exe', 'saves/first.st0', 'saves/second.st0', 'tunes/a.mp3', 'tunes/b.mp3'] };
+    expect((await placed(game, { name: 'third.st1', files: ['third.st1'] })).to['third.st1']).toBe(
+      'game/saves/third.st1',
+    );
+    const other = await placed(game, { name: 'film.mp4', files: ['film.mp4'] });
+    expect([other.to['film.mp4'], other.confidence]).not.toEqual(['game/tunes/film.mp4', 'sure']);
+  });
+
+  it('a page is one of the languages that lie together, and no read-me', async () => {
+    const game = { game: ['lock.exe', 'help/en.html', 'help/fr.html'] };
+    expect((await placed(game, { name: 'es.zip', files: ['es.html'] })).to).toEqual({ 'es.html': 'game/help/es.html' });
+    expect(
+      (await placed(game, { name: 'es.zip', files: ['visit us.html', 'es.html'] })).to['visit us.html'],
+    ).toBeUndefined();
+  });
+
+  it('a name without what the others have in brackets is asked about, with the names that the game has', async () => {
+    const names = ['Heron Reach (North)', 'Heron Reach (South)', 'Otter Pool (North)'];
+    const game = {
+      game: [
+        'lock.exe',
+        ...names.map((name) => `reaches/${name}.rch`),
+        'notes/Heron Reach (North).nte',
+        'notes/Otter Pool (North).nte',
+      ],
+    };
+    const asked = await placed(game, { name: 'Heron Reach.zip', files: ['Heron Reach.nte'] });
+    expect(asked.confidence).toBe('ask');
+    expect(asked.offers).toEqual(
+      expect.arrayContaining(['game/notes/Heron Reach (North).nte', 'game/notes/Heron Reach (South).nte']),
+    );
+    const one = await placed(game, { name: 'Otter.zip', files: ['Otter Pool.nte'] });
+    expect(one.to['Otter Pool.nte']).toBe('game/notes/Otter Pool (North).nte');
+  });
+
+  it('what others of a kind have, and the one that is named has not, may go there', async () => {
+    const game = {
+      game: [
+        'lock.exe',
+        ...['oak', 'iron', 'brass'].flatMap((gate) => [`gates/${gate}/gate.mesh`, `gates/${gate}/gate.png`]),
+        'gates/oak/creak.ogg',
+        'gates/iron/creak.ogg',
+      ],
+    };
+    const { offers, to } = await placed(game, { name: 'brass creak.zip', files: ['creak.ogg'] });
+    expect([to['creak.ogg'], ...offers]).toContain('game/gates/brass/creak.ogg');
+  });
+
+  it.each<[says: string, file: string, place: string]>([
+    ['Next to first in maps.', 'second/a.map', 'game/maps/second/a.map'],
+    ['Into the songs folder in your documents, please.', 'tune.ogg', 'user/songs/tune.ogg'],
+    ['Into the songs folder of the game folder.', 'tune.ogg', 'game/songs/tune.ogg'],
+    ['Make a folder extra beside maps and put second into it.', 'second/b.dat', 'game/extra/second/b.dat'],
+  ])('%s', async (says, file, place) => {
+    const game = {
+      game: ['lock.exe', 'maps/first/a.map', 'maps/first/b.map', 'songs/own.ogg'],
+      user: ['songs/mine.ogg', 'songs/other.ogg'],
+    };
+    expect((await placed(game, { name: 'Download.zip', files: [file], says })).to[file]).toBe(place);
+  });
+
+  it('a word that is a value comes in no place', async () => {
+    const game = {
+      game: [
+        'lock.exe',
+        'lock.ini',
+        ...['oak', 'iron'].flatMap((gate) => [`gates/${gate}/gate.mesh`, `gates/${gate}/gate.png`]),
+      ],
+    };
+    const says = 'To be seen first it is named as First in lock.ini, in place of oak. Most may stay as it is.';
+    const { to } = await placed(game, { name: 'Tin.rar', files: ['tin/gate.mesh', 'tin/gate.png'], says });
+    expect(to['tin/gate.mesh']).toBe('game/gates/tin/gate.mesh');
+  });
+
+  it('the download itself is put among others as it is where a read-me says so', async () => {
+    const game = { game: ['lock.exe', 'extras/reeds.zip', 'extras/swans.zip'] };
+    for (const says of [
+      'Copy otters.zip as it is to extras.',
+      'Copy otters.zip to extras.',
+      'Put otters.zip into extras, as it is.',
+    ])
+      expect(await placed(game, { name: 'otters.zip', files: ['otter.png', 'a.txt'], says }), says).toMatchObject({
+        whole: 'game/extras/otters.zip',
+      });
+    const says = 'Unzip otters.zip and copy the contents of otters.zip to extras.';
+    expect((await placed(game, { name: 'otters.zip', files: ['otter.png', 'a.txt'], says })).whole).toBeUndefined();
   });
 });

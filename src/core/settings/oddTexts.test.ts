@@ -77,6 +77,7 @@ describe('hostile and odd texts', () => {
       '',
       'load heron\n  load tern\nload otter\nset fov 80\n',
     ],
+    ['commands', 'craft/swan\ncraft\\örn\n', ['craft/teal'], '', 'craft/swan\ncraft\\örn\ncraft/teal\n'],
     [
       'blocks',
       'look {\n  in "assets" // first\n}\n',
@@ -115,6 +116,9 @@ describe('hostile and odd texts', () => {
       'video:\n  fov: 80\n  far: as it is\nsound: on\n',
     ],
     ['yaml', 'mods:\n- one\n- two\n', ['mods', '2'], 'three', 'mods:\n- one\n- two\n- three\n'],
+    ['yaml', 'mods: []\nb: 1\n', ['mods', '0'], 'one', 'mods: [one]\nb: 1\n'],
+    ['yaml', 'g:\n  mods: [ "one" ] # all\n', ['g', 'mods', '1'], 'two', 'g:\n  mods: [ "one", "two" ] # all\n'],
+    ['yaml', 'mods: [one,\n  two]\n', ['mods', '2'], 'a, b', 'mods: [one,\n  two, "a, b"]\n'],
     ['yaml', 'a: "1"\nb:\n', ['b'], '# 2', 'a: "1"\nb: "# 2"\n'],
     ['colons', 'volume:1\n', ['lang'], 'fr', 'volume:1\nlang:fr\n'],
     [

@@ -1,3 +1,4 @@
+import type { TextEdit } from './document';
 import { isMap, isPair, isScalar, isSeq, parseDocument, type Pair, type Scalar } from 'yaml';
 import { appendLines, NameCounter, indentAt, lineEndOf, wholeLine, type SettingsNode, type TreeForm } from './tree';
 
@@ -82,7 +83,10 @@ function memberOf({ key, value }: Pair, names: NameCounter, text: string): Setti
     return { name, start, end: colonAfter(text, key.range[1]), children: [] };
   if (isScalar(value))
     return { name, start, end: Math.max(range[1], key.range[1]), value: valueOf(value, text), children: [] };
-  return { name, start, end: range[1], children: childrenOf(value, text) };
+  // An empty list is a value of its own: `[]`.
+  const isEmptyList = isSeq(value) && value.flow === true && value.items.length === 0;
+  const held = isEmptyList ? { value: { start: range[0], end: range[1], text: '[]' } } : {};
+  return { name, start, end: range[1], children: childrenOf(value, text), ...held };
 }
 
 const quote = (value: string): string => JSON.stringify(value);
@@ -103,6 +107,8 @@ export const yamlForm: TreeForm = {
     const { start = 0, end = 0 } = node.value ?? {};
     const before = text.slice(start, end);
     if (/[\r\n]/.test(before) || /^[|>&*!]/.test(before)) return undefined;
+    // An empty list gets items, and no other value.
+    if (/^\[\s*\]$/.test(before)) return undefined;
     const written = before.startsWith('"')
       ? quote(value)
       : before.startsWith("'") && !/[\r\n]/.test(value)
@@ -116,16 +122,10 @@ export const yamlForm: TreeForm = {
     const last = siblings.at(-1);
     const written = plainOrQuoted(value);
     const isEmpty = parent !== undefined && !last && text[parent.end - 1] === ':';
+    const inBrackets = parent && oneMoreIn(text, parent, rest, value);
+    if (inBrackets) return [inBrackets];
     if (isEmpty && rest.length === 0) return [{ offset: parent.end, length: 0, content: ` ${written}` }];
-    if (rest.length === 0 || !hasRoom(text, parent, isEmpty)) return undefined;
-    const indent = last ? indentAt(text, last.start) : parent ? `${indentAt(text, parent.start)}  ` : '';
-    const lines = isListAt(text, siblings) ? nextItem(rest, siblings.length, written) : newKeys(rest, written);
-    if (!lines || rest.some((name) => !isPlain(name) || /#\d+$/.test(name))) return undefined;
-    const eol = lineEndOf(text);
-    const content = lines.map((line) => indent + line).join(eol);
-    const above = last ?? parent;
-    if (above) return [{ offset: endOfLine(text, deepest(text, above)), length: 0, content: eol + content }];
-    return [appendLines(text, content)];
+    return rest.length === 0 ? undefined : newLines({ text, siblings, parent, rest, written, isEmpty });
   },
   remove: (text, parents, node) => {
     const parent = parents.at(-1);
@@ -139,7 +139,42 @@ export const yamlForm: TreeForm = {
 
 const plainOrQuoted = (value: string): string => (isPlain(value) ? value : quote(value));
 
-/** One more line in the form of those that are there; what is written on one line in brackets is left alone. */
+interface NewLines {
+  text: string;
+  siblings: readonly SettingsNode[];
+  parent: SettingsNode | undefined;
+  rest: readonly string[];
+  written: string;
+  isEmpty: boolean;
+}
+
+/** Lines for keys or an item that are not there yet. */
+function newLines({ text, siblings, parent, rest, written, isEmpty }: NewLines): TextEdit[] | undefined {
+  if (!hasRoom(text, parent, isEmpty)) return undefined;
+  const last = siblings.at(-1);
+  const indent = last ? indentAt(text, last.start) : parent ? `${indentAt(text, parent.start)}  ` : '';
+  const lines = isListAt(text, siblings) ? nextItem(rest, siblings.length, written) : newKeys(rest, written);
+  if (!lines || rest.some((name) => !isPlain(name) || /#\d+$/.test(name))) return undefined;
+  const eol = lineEndOf(text);
+  const content = lines.map((line) => indent + line).join(eol);
+  const above = last ?? parent;
+  if (above) return [{ offset: endOfLine(text, deepest(text, above)), length: 0, content: eol + content }];
+  return [appendLines(text, content)];
+}
+
+/** One more item of a list in brackets, `[base, more]`: behind the last one, in quotes where the first one has some. */
+function oneMoreIn(text: string, { start, end, children }: SettingsNode, rest: readonly string[], value: string) {
+  const written = text.slice(start, end);
+  const last = children.at(-1);
+  const at = last ? last.end : end - 1;
+  const isList = /^[^\r\n[{]*:\s*\[/.test(written) && children.every(({ name }, i) => name === String(i));
+  if (!isList || text[end - 1] !== ']' || rest.length !== 1 || rest[0] !== String(children.length)) return undefined;
+  if (last && text.slice(last.end, end - 1).trim() !== '') return undefined;
+  const item = /^["']/.test(text.slice(children[0]?.start ?? end)) ? quote(value) : plainOrQuoted(value);
+  return { offset: at, length: 0, content: last ? `, ${item}` : item };
+}
+
+/** One more line in the form of those that are there; keys that are written on one line in brackets are left alone. */
 const hasRoom = (text: string, parent: SettingsNode | undefined, isEmpty: boolean): boolean => {
   if (/^\s*[{[]/.test(text)) return false;
   if (!parent) return true;

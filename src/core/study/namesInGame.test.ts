@@ -10,6 +10,8 @@ const GAME: Record<string, string> = {
   'sets/more/tile.dat': '',
   'sets.txt': '# in their order\r\nbase\r\nmore\r\n',
   'tiles.lst': 'tile.dat\nset\n',
+  'paths.lst': 'sets/base\nsets\\more\n',
+  'elsewhere.lst': 'sets/base\nhulls/more\n',
   'notes.txt': 'Nothing here.\n',
   'words.txt': 'alpha\nbeta\n',
   // One word alone is a list only where the file is called so.
@@ -30,10 +32,11 @@ describe('names that no target can have', () => {
 });
 
 describe('files that only list names of things in the game', () => {
-  it('are settings: names of folders, of files, and of files without their endings; other words are not', async () => {
+  it('are settings: names of folders, of files, of files without their endings, and paths; other words are not', async () => {
     const { card } = await study(GAME);
     expect(card.settings.map(({ target, dialect }) => [target, dialect])).toEqual([
       ['game/enabled.txt', 'commands'],
+      ['game/paths.lst', 'commands'],
       ['game/sets.txt', 'commands'],
       ['game/tiles.lst', 'commands'],
     ]);

@@ -1,0 +1,106 @@
+import { describe, expect, it } from 'vitest';
+import { openSettings, proposeSettings, settingsTargets } from '@/core';
+import { entriesOf, study } from '../../../tests/support/mill';
+
+/** A game of boats as it lies on a disk; nobody has said which of these are settings. */
+const FILES: Record<string, string> = {
+  'quay.exe': '',
+  'quay.ini':
+    '[Quay]\nTide=low\nGulls=few\nBell=no\nStock=a\\b;a\\c\n[Sets]\nCount=1\n1=base\n[Boats]\nFirst=swan\nSeas=fine.sea\n',
+  'keys.ini': '[Keys]\nHorn=H\nBell=B\n',
+  'quay.cfg': 'set mist 1\nset rain 0\n',
+  'quay.yaml': 'mods: []\nseas: [calm]\nbuoys:\n  - red\n',
+  'quay.json': '{ "crew": [], "ports": ["east"] }\n',
+  'boats.lst': 'craft/swan\ncraft/heron\n',
+  'craft.cfg': 'fleet = {\n  "swan",\n}\n',
+  'craft/swan/hull.mesh': '',
+  'craft/heron/hull.mesh': '',
+  'fine.sea': '',
+};
+
+/** What a read-me asks for, written `file: path = value`. */
+async function asked(text: string, ...paths: string[]): Promise<string[]> {
+  const { card, statements } = await study(FILES);
+  const documents = settingsTargets(
+    card,
+    Object.keys(FILES).map((path) => `game/${path}`),
+  ).map(({ target, dialect }) => ({
+    target,
+    document: openSettings(FILES[target.slice(5)] ?? '', dialect),
+  }));
+  const entries = entriesOf('readme.txt', ...paths);
+  const found = proposeSettings({ card, statements, documents, entries, readMe: { path: 'readme.txt', text } });
+  return found.flatMap((one) =>
+    one.kind === 'key'
+      ? [`${one.file.slice(5)}: ${one.path.join(' › ')}${one.value === '' ? '' : ` = ${one.value}`}`]
+      : [],
+  );
+}
+
+describe('forms in which read-mes ask for a setting', () => {
+  it.each<[what: string, text: string, wanted: string[]]>([
+    ['a pack of nothing but a read-me speaks of settings', 'Let tide be high.', ['quay.ini: Quay › Tide = high']],
+    ['words for how much are values among such words', 'Let gulls be many.', ['quay.ini: Quay › Gulls = many']],
+    [
+      'both sides of an arrow',
+      'set mist 1 -> set mist 0, and set rain 0 -> set rain 2',
+      ['quay.cfg: set › mist = 0', 'quay.cfg: set › rain = 2'],
+    ],
+    ['a key of the keyboard', 'Put Horn on Q (keys.ini).', ['keys.ini: Keys › Horn = Q']],
+    ['on, with nothing behind it', 'In quay.ini the Bell on as well!', ['quay.ini: Quay › Bell = yes']],
+    ['what one has of it', 'With Tide=high you hear the waves.', ['quay.ini: Quay › Tide = high']],
+    ['what comes of it', 'With Bell=yes it crashes, and with Tide=high the quay is green.', []],
+    ['that it need not be', 'Let Tide in quay.ini be high (not needed).', []],
+  ])('%s', async (_, text, wanted) => {
+    expect(await asked(text)).toEqual(wanted);
+  });
+
+  it.each<[what: string, text: string, wanted: string[]]>([
+    [
+      'a file that a key is to name',
+      'wild.sea lies beside it, and Seas= in quay.ini names it.',
+      ['quay.ini: Boats › Seas = wild.sea'],
+    ],
+    [
+      'the next one of counted names',
+      'Under [Sets] in quay.ini:\n\nCount=2\n2=teal\n',
+      ['quay.ini: Sets › Count = 2', 'quay.ini: Sets › 2 = teal'],
+    ],
+    [
+      'its folder in place of a value',
+      'It is to be named as First in quay.ini, in place of swan.',
+      ['quay.ini: Boats › First = teal'],
+    ],
+    [
+      'a path with the sign of its list',
+      'Put the teal folder there, and add ;a\\teal to the end of Stock.',
+      ['quay.ini: Quay › Stock = a\\b;a\\c;a\\teal'],
+    ],
+    [
+      'a line of its own, as the others have theirs',
+      'In boats.lst it gets a line of its own.',
+      ['boats.lst: craft/teal'],
+    ],
+    ['one more among names in a block', '"teal", goes below "swan", in craft.cfg.', ['craft.cfg: fleet › teal']],
+    ['itself, at the end of a list', 'It has to be the last in buoys (quay.yaml).', ['quay.yaml: buoys › 1 = teal']],
+    [
+      'its name behind one that is there',
+      'Write its name behind "east" in quay.json.',
+      ['quay.json: ports › 1 = teal'],
+    ],
+    [
+      'the third entry, in German',
+      'In der quay.yaml muss teal unter buoys als zweiter Eintrag stehen.',
+      ['quay.yaml: buoys › 1 = teal'],
+    ],
+    ['the first of an empty list', 'In quay.yaml mods becomes [teal].', ['quay.yaml: mods › 0 = teal']],
+    ['the first of an empty list in JSON', 'Add "teal" to crew in quay.json.', ['quay.json: crew › 0 = teal']],
+  ])('%s', async (_, text, wanted) => {
+    expect(await asked(text, 'Teal boat/teal/hull.mesh', 'Teal boat/teal/wild.sea')).toEqual(wanted);
+  });
+
+  it('says nothing of a list where a folder only goes beside another', async () => {
+    expect(await asked('Put teal with swan and heron.', 'teal/hull.mesh')).toEqual([]);
+    expect(await asked('Replace swan.', 'swan/a/hull.mesh')).toEqual([]);
+  });
+});
