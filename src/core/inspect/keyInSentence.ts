@@ -85,6 +85,15 @@ export function asksFor(tokens: readonly Token[], i: number): boolean {
   return next?.fresh === false && (isValue(next) || isTurned);
 }
 
+/** “police is false”, “police off” */
+export function isSaidToBe(tokens: readonly Token[], i: number): boolean {
+  const [word, verb, value] = tokens.slice(i, i + 3);
+  // “hedges low, rain 2”: the two words alone.
+  if (word && verb && !verb.fresh && (i === 0 || word.fresh) && (value?.fresh ?? true)) return true;
+  if (!verb || !value || verb.fresh || value.fresh) return false;
+  return /^(?:is|are|ist|sind|es|está|est)$/.test(verb.key) && (isNumber(value.text) || isSwitch(value.text));
+}
+
 const TO_BE =
   /^(?:must|should|has|have|needs?|wants?|is|are|muss|müssen|soll|sollen|sollten?|deben?|tienen?|doi(?:ven)?t)$/;
 const BEFORE_VALUE = /^(?:to|be|say|read|at|least|sein|auf|en|mindestens|ser|que|estar|al|menos|être|à|a|au|moins)$/;

@@ -3,7 +3,7 @@ import { ADDING, type Token } from './settingsWords';
 
 /** Tells to write one more line. */
 const LINE_MORE =
-  /\b(?:new|another|extra|own|last|following|this|one|one more) line\b|\b(?:needs?|wants?|gets?|requires?|takes?|is missing|with|by) (?:an? |one |the )?(?:more |further |new )?lines?\b|\b(?:writ(?:e|ten)|typed?|enter(?:ed)?|put|note[sd]?|schreib\w*|trag(?:e|t|en|st)?|eintrag\w*|escrib\w*|écri\w*|inscri\w*)\b|\b(?:neue|eigene|weitere|noch eine) zeile\b|\b(?:nueva|otra) línea\b|\blínea más\b|\b(?:nouvelle|autre) ligne\b|\bligne de plus\b/iu;
+  /\b(?:new|another|extra|own|last|following|this|one|one more) line\b|\bon an? line\b|\b(?:needs?|wants?|gets?|requires?|takes?|is missing|with|by) (?:an? |one |the )?(?:more |further |new )?lines?\b|\b(?:writ(?:e|ten)|typed?|enter(?:ed)?|put|note[sd]?|schreib\w*|trag(?:e|t|en|st)?|eintrag\w*|escrib\w*|écri\w*|inscri\w*)\b|\b(?:neue|eigene|weitere|noch eine) zeile\b|\b(?:nueva|otra) línea\b|\blínea más\b|\b(?:nouvelle|autre) ligne\b|\bligne de plus\b/iu;
 const PUT_AS_FILE =
   /^(?:unpack|extract|unzip|copy|move|drop|place|merge|entpacke|kopiere|verschiebe|copia|mueve|copiez|déplacez)$/;
 const NAME = /^[\p{L}\p{N}_.-]{2,80}(?:[\\/][\p{L}\p{N}_.-]{1,80}){0,4}$/u;
@@ -19,8 +19,14 @@ export const asksForALine = (sentence: string): boolean => ADDING.test(sentence)
  * @param tokens the sentence
  * @param names those of its words that name something of the pack, or are quoted
  * @param known what the file lists
+ * @param spelled how a name is to be written
  */
-export function namesToList(tokens: readonly Token[], names: readonly Token[], known: readonly string[]): string[] {
+export function namesToList(
+  tokens: readonly Token[],
+  names: readonly Token[],
+  known: readonly string[],
+  spelled = ({ text }: Token): string => text,
+): string[] {
   const written = names.filter((token) => NAME.test(token.text) && !isPut(tokens, token));
   const quoted = written.filter((token) => token.quoted);
   const ending = extensionOf(known[0] ?? '');
@@ -33,12 +39,12 @@ export function namesToList(tokens: readonly Token[], names: readonly Token[], k
   const folder = /^.*[\\/]/.exec(known[0] ?? '')?.[0] ?? '';
   const below = (name: string) =>
     folder !== '' && !/[\\/]/.test(name) && known.every((one) => one.startsWith(folder)) ? folder + name : name;
-  return unique(meant).map((name) => (isSigned && !/^[*+-]/.test(name) ? sign + name : below(name)));
+  return unique(meant, spelled).map((name) => (isSigned && !/^[*+-]/.test(name) ? sign + name : below(name)));
 }
 
 /** Their texts, each once. */
-export const unique = (tokens: readonly Token[]): string[] => [
-  ...new Map(tokens.map(({ key, text }) => [key, text])).values(),
+export const unique = (tokens: readonly Token[], textOf = ({ text }: Token): string => text): string[] => [
+  ...new Map(tokens.map((token) => [token.key, textOf(token)])).values(),
 ];
 
 /** “Unpack into mods, then add …”: what the last verb before a word puts somewhere as a file. */

@@ -20,7 +20,7 @@ const MAY_HELP =
 
 /** Told of what its maker has, or tried: “I play with …”, “tested with …”, “it also works with …”. */
 const AS_TRIED =
-  /(?<!\p{L})(?:I (?:personally |usually |always )?(?:play|run|use|have|had|keep|was|am)|(?:was |been )?tested|works?(?: also| fine| well| too)? with|ich (?:spiele|nutze|habe|benutze)|getestet|yo (?:juego|uso)|probado|je (?:joue|utilise)|testé)(?!\p{L})/iu;
+  /(?<!\p{L})(?:I (?:personally |usually |always |also )?(?:play|run|use|have|had|keep|was|am|switched|turned|changed)|(?:was |been )?tested|works?(?: also| fine| well| too)? with|ich (?:spiele|nutze|habe|benutze)|getestet|yo (?:juego|uso)|probado|je (?:joue|utilise)|testé)(?!\p{L})/iu;
 
 /** What was to be done once: “in 1.0 you had to set …”. */
 const ONCE =

@@ -31,10 +31,6 @@ function isContents(path: string, { entries = [], placement }: SettingsInput): b
   );
 }
 
-/** A pack that is nothing but texts for the reader speaks of settings. */
-const saysAllItIs = ({ entries = [], readMe }: SettingsInput): boolean =>
-  entries.length > 0 && entries.every(({ path }) => path === readMe?.path || forTheReader(path) !== undefined);
-
 function readSettings(input: SettingsInput, whole: string): SettingProposal[] {
   const known = new ReadSoFar(input, whole);
   const { index } = known;
@@ -43,7 +39,7 @@ function readSettings(input: SettingsInput, whole: string): SettingProposal[] {
   // Where it speaks of one settings file alone, that is meant before it is named, too.
   const all = known.filesIn(settingsTokens(text.slice(0, LONGEST)), text);
   if (all.length === 1) known.files = all;
-  else if (all.length === 0 && saysAllItIs(input)) known.files = index.filesWithWordsOf(text);
+  else if (all.length === 0 && known.isAllItIs) known.files = index.filesWithWordsOf(text);
   const sentences = new SentenceReader(known);
   const lines = new LineReader(known, sentences);
   const written = new AsWritten(known);

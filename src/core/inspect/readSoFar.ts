@@ -1,6 +1,7 @@
+import type { PackEntry } from '../archives/pack';
 import { forTheReader } from '../placed/baggage';
 import { sharedFolder } from '../placed/packFolders';
-import { baseName, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
+import { baseName, extensionOf, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
 import { KeyIndex, bareKey, itemPath, type KnownKey } from './keyIndex';
 import type { NameList } from './listsInFiles';
 import { speaksOf } from './readMeSentences';
@@ -30,8 +31,8 @@ export class ReadSoFar {
   listWaits: { list: NameList; line: number } | undefined;
   lastList: KnownKey | undefined;
   readonly packNames: Map<string, string>;
-  /** The folder that all of the pack's files lie in, as far down as there is only one. */
-  readonly ownFolder: string | undefined;
+  /** What the pack brings, by its name in the game: its one folder, its one file, or itself where it stays whole. */
+  private readonly own: string | undefined;
 
   constructor(
     private readonly input: SettingsInput,
@@ -39,9 +40,11 @@ export class ReadSoFar {
   ) {
     this.index = new KeyIndex(input.documents);
     this.packNames = new Map();
-    const shared = sharedFolder((input.entries ?? []).filter(({ path }) => forTheReader(path) === undefined));
-    this.ownFolder = shared === '' ? undefined : baseName(shared);
-    for (const { path } of (input.entries ?? []).slice(0, 5000)) {
+    const { entries = [] } = input;
+    const whole = wholeOf(input);
+    this.own = whole ?? ownOf(entries);
+    const names = [...entries.slice(0, 5000).map(({ path }) => path), ...(whole === undefined ? [] : [whole])];
+    for (const path of names) {
       const name = baseName(path);
       this.packNames.set(nameKey(name), name);
       this.packNames.set(nameKey(stemOf(name)), stemOf(name));
@@ -50,6 +53,24 @@ export class ReadSoFar {
       if (bare.length >= 3) this.packNames.set(nameKey(bare), bare);
       for (const folder of parentOf(path).split('/')) if (folder !== '') this.packNames.set(nameKey(folder), folder);
     }
+  }
+
+  /** What the pack brings, by its name: with its ending only where the names that it is to stand among have theirs. */
+  ownName(like = ''): string | undefined {
+    const { own } = this;
+    if (own === undefined || !this.packNames.has(nameKey(stemOf(own)))) return own;
+    return extensionOf(own) === extensionOf(like) ? own : stemOf(own);
+  }
+
+  /** A word as the pack spells what it names; what stands in quotes is written so. */
+  spelled({ text, key, quoted }: Token): string {
+    return quoted ? text : (this.packNames.get(key) ?? text);
+  }
+
+  /** Is the pack nothing but texts for the reader? Then these speak of settings. */
+  get isAllItIs(): boolean {
+    const { entries = [], readMe } = this.input;
+    return entries.length > 0 && entries.every(({ path }) => path === readMe?.path || forTheReader(path) !== undefined);
   }
 
   /** The one file that is spoken of. */
@@ -183,6 +204,21 @@ export class ReadSoFar {
     if (!isNumber && !/^[\p{L}_][\p{L}\p{N}_.:-]*$/u.test(name)) return;
     this.found.push({ kind: 'key', file: known.target, path: home === undefined ? [name] : [home, name], value, line });
   }
+}
+
+/** The name of a pack that stays one file. */
+function wholeOf({ placement }: SettingsInput): string | undefined {
+  const whole = placement?.rules.find(({ as }) => as === 'whole');
+  return whole && baseName(whole.to);
+}
+
+/** The one folder of a pack, or its one file, but for what is for the reader. */
+function ownOf(entries: readonly PackEntry[]): string | undefined {
+  const useful = entries.filter(({ path }) => forTheReader(path) === undefined);
+  const shared = sharedFolder(useful);
+  if (shared !== '') return baseName(shared);
+  const [only, other] = useful;
+  return other || !only ? undefined : baseName(only.path);
 }
 
 interface NewKey {

@@ -1,13 +1,16 @@
 import { nameKey } from '../paths/paths';
 import type { KeyIndex } from './keyIndex';
-import { blank } from './readSoFar';
+import { blank, type ReadSoFar } from './readSoFar';
 import { AS_IT_COMES, settingsTokens, type Token } from './settingsWords';
 
 /** The words of a sentence, with lines in quotes opened and names that are taken apart put together again. */
-export const sentenceTokens = (sentence: string, index: KeyIndex): Token[] =>
+export const sentenceTokens = (
+  sentence: string,
+  { index, packNames }: Pick<ReadSoFar, 'index' | 'packNames'>,
+): Token[] =>
   joined(
     settingsTokens(sentence.replace(AS_IT_COMES, blank)).flatMap((token) => opened(token, index)),
-    index,
+    (words) => index.inWords(words) ?? packNames.get(words.map(nameKey).join(' ')),
   );
 
 /** A line in quotes (“skin dusk”, `"allow": false`) is read as what stands in it, where that names a key. */
@@ -28,14 +31,14 @@ function opened(token: Token, index: KeyIndex): Token[] {
   });
 }
 
-/** Words that are a key's name taken apart (“harbour lights” for `harbour_lights`) are that name. */
-function joined(tokens: readonly Token[], index: KeyIndex): Token[] {
+/** Words that are a key's name taken apart (“harbour lights” for `harbour_lights`), or one of the pack's, are that. */
+function joined(tokens: readonly Token[], nameOf: (words: string[]) => string | undefined): Token[] {
   const found: Token[] = [];
   for (let i = 0; i < tokens.length; i++) {
     const first = tokens[i] as Token;
     let [name, end]: [string | undefined, number] = [undefined, i];
     for (let to = i + 1; to < i + 4 && tokens[to]?.fresh === false && !tokens[to]?.section && !first.quoted; to++) {
-      const meant = index.inWords(tokens.slice(i, to + 1).map(({ text }) => text));
+      const meant = nameOf(tokens.slice(i, to + 1).map(({ text }) => text));
       if (meant !== undefined) [name, end] = [meant, to];
     }
     found.push(name === undefined ? first : { ...first, text: name, key: nameKey(name) });

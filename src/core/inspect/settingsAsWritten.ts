@@ -63,8 +63,20 @@ export class AsWritten {
       });
   }
 
+  /** `<taxes>high</taxes>` for an element that holds a value. */
+  private texts(text: string, line: number): void {
+    for (const [, name = '', value = ''] of text.matchAll(ELEMENT)) {
+      const { files, index } = this.known;
+      const all = index.isElement(name) ? [] : index.keys(name);
+      const scoped = all.filter(({ file }) => files.includes(file));
+      for (const place of this.known.narrow(scoped.length > 0 ? scoped : all, [], text))
+        this.known.push(place, value, line);
+    }
+  }
+
   tags(text: string, line: number): void {
     this.element(text, line);
+    this.texts(text, line);
     for (const [, element = '', attributes = ''] of text.matchAll(TAG))
       for (const [, attribute = '', value = ''] of attributes.matchAll(ATTRIBUTE)) {
         const places = this.known.index

@@ -61,10 +61,17 @@ export class LineReader {
         this.sentences.read(text, line);
       return;
     }
+    if (section === undefined && this.hasMore(raw)) return this.sentences.read(text, line);
     if (/\S\s+\S/.test(raw) && isNoRequest(text, text.indexOf(name), name.length)) return;
     const value = this.withoutProse(name, raw.replace(/\s+[;#].*$/, ''));
     if (numbered) numbered.keys.push({ key: name, value });
     else this.put(section, name, value, line);
+  }
+
+  /** `Fog=0, Rain=1`, `wide="no" tall="yes"`: stands another key behind the value? */
+  private hasMore(value: string): boolean {
+    const others = [...value.matchAll(/[\s,;]["'“]?([\p{L}_][\p{L}\p{N}_.-]*)["'”]?\s*=\s*\S/gu)];
+    return others.some(([, name = '']) => this.known.index.keys(name).length > 0);
   }
 
   /** “CHEAT=1 in game.cfg and all is yours.”: what goes on as a sentence is no part of the value. */
@@ -99,7 +106,7 @@ export class LineReader {
 
   private put(section: string | undefined, name: string, value: string, line: number): void {
     const all = this.known.index
-      .keys(name)
+      .called(name)
       .filter(
         ({ items, path }) =>
           !items && (section === undefined || path.slice(0, -1).some((above) => bareKey(above) === bareKey(section))),

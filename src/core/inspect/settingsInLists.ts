@@ -33,7 +33,7 @@ export class ListReader {
       if (adds) this.items(added, first);
       return true;
     }
-    const more = adds || INTO.test(sentence) ? this.withMore(tokens, i, first) : undefined;
+    const more = adds || INTO.test(sentence) ? this.withMore(added, first) : undefined;
     if (more !== undefined) this.known.push(first, more, line);
     if (more !== undefined || !adds) return more !== undefined;
     const isList = (place: KnownKey) =>
@@ -61,10 +61,9 @@ export class ListReader {
     const near = named.filter((token) => isNear(tokens, token, i));
     const meant = near.length > 0 ? near : named;
     const quoted = meant.filter((token) => token.quoted);
-    const { ownFolder } = this.known;
-    if (meant.length === 0 && ITSELF.test(sentence) && ownFolder !== undefined && !had.has(nameKey(ownFolder)))
-      return this.known.pushItems(place, [{ value: ownFolder, line }]);
-    const items = [...new Map((quoted.length > 0 ? quoted : meant).map((token) => [token.key, token.text])).values()];
+    const own = meant.length === 0 && ITSELF.test(sentence) ? this.known.ownName(place.items?.[0]) : undefined;
+    if (own !== undefined && !had.has(nameKey(own))) return this.known.pushItems(place, [{ value: own, line }]);
+    const items = unique(quoted.length > 0 ? quoted : meant, (token) => this.known.spelled(token));
     this.known.pushItems(
       place,
       items.map((value) => ({ value, line })),
@@ -83,7 +82,7 @@ export class ListReader {
   }
 
   /** A list in brackets, `["base"]`, with what a sentence adds to it; undefined where it is none, or adds nothing. */
-  private withMore(tokens: readonly Token[], key: number, { value }: KnownKey): string | undefined {
+  private withMore({ tokens, i: key, sentence }: Added, { value }: KnownKey): string | undefined {
     const had = bracketed(value);
     if (!had) return undefined;
     const named = tokens.filter(
@@ -97,7 +96,12 @@ export class ListReader {
         !had.has(nameKey(token.text)),
     );
     const quoted = named.filter((token) => token.quoted);
-    return withItems(value, unique(quoted.length > 0 ? quoted : named));
+    const own = named.length === 0 && ITSELF.test(sentence) ? this.known.ownName([...had][0]) : undefined;
+    if (own !== undefined && !had.has(nameKey(own))) return withItems(value, [own]);
+    return withItems(
+      value,
+      unique(quoted.length > 0 ? quoted : named, (token) => this.known.spelled(token)),
+    );
   }
 
   /** More items for a list with signs between. @returns whether the sentence names one, or one that is there */
@@ -121,8 +125,8 @@ export class ListReader {
       had.add(nameKey(bare));
       value += bare !== token.text && token.text.startsWith(separator) ? token.text : gap + bare;
     });
-    const { ownFolder } = this.known;
-    if (value === place.value && !there && ITSELF.test(sentence) && ownFolder !== undefined) value += gap + ownFolder;
+    const own = value === place.value && !there && ITSELF.test(sentence) ? this.known.ownName([...had][0]) : undefined;
+    if (own !== undefined && !had.has(nameKey(own))) value += gap + own;
     if (value !== place.value || there) this.known.push(place, value, line);
     return value !== place.value || there;
   }
@@ -181,10 +185,10 @@ export class ListReader {
 
   /** “It gets a line of its own in boats.list”, and no name was said: that of the pack's own folder. */
   atTheEnd(): void {
-    const { listWaits, ownFolder } = this.known;
-    if (!listWaits || ownFolder === undefined) return;
-    const { list, line } = listWaits;
-    this.addNames({ tokens: settingsTokens(`“${ownFolder}”`), sentence: '', line }, list);
+    const { listWaits } = this.known;
+    const own = listWaits && this.known.ownName(listWaits.list.names[0]);
+    if (!listWaits || own === undefined) return;
+    this.addNames({ tokens: settingsTokens(`“${own}”`), sentence: '', line: listWaits.line }, listWaits.list);
   }
 
   /** @param beside only where one that is there is named, too, and not that one */
@@ -201,8 +205,9 @@ export class ListReader {
         (quoted || this.known.isOfPack(key)),
     );
     const isThere = ({ key }: Token) => names.some((name) => nameKey(name) === key);
-    if (beside && !said.some(isThere)) return;
-    const meant = namesToList(tokens, beside ? said.filter((token) => !isThere(token)) : said, names);
+    if (beside && !tokens.some(isThere)) return;
+    const fresh = beside ? said.filter((token) => !isThere(token)) : said;
+    const meant = namesToList(tokens, fresh, names, (token) => this.known.spelled(token));
     this.known.listWaits = meant.length === 0 ? { list, line } : undefined;
     const had = new Map(names.map((name) => [nameKey(name), name]));
     for (const name of meant) {
@@ -247,7 +252,7 @@ const BESIDE = /\b(?:below|under|beneath|above|before|next to|unter|über|vor|de
 
 /** “It has to be the last in Load.”, “write its name …”: what the pack brings. */
 const ITSELF =
-  /(?<!\p{L})(?:(?:its|their) names?|(?:it|this) (?:has to|must|should|needs to|wants to|is to) (?:be|come|go|stand)(?: the| as| at the)?(?: last| first| end| next| one more| another| third| fourth)?(?: (?:one|name|entry|item|line))?(?: named| listed| added| mentioned)? (?:in|to|into|of|among))(?!\p{L})/iu;
+  /(?<!\p{L})(?:(?:its|their) names?|(?:has to|must|should|needs to) (?:name|list|contain|include|mention|hold) (?:it|this)|(?:it|this) (?:has to|must|should|needs to|wants to|is to) (?:be|come|go|stand)(?: the| as| at the)?(?: last| first| end| next| one more| another| third| fourth)?(?: (?:one|name|entry|item|line))?(?: named| listed| added| mentioned)? (?:in|to|into|of|among))(?!\p{L})/iu;
 
 const OF_A_LINE = /\b(?:lines?|entr(?:y|ies)|zeilen?|línea|ligne)\b/iu;
 

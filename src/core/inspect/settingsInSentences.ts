@@ -1,5 +1,5 @@
 import { extensionOf, nameKey } from '../paths/paths';
-import { asksFor, clauseAfter, isBehindItem, isJoined, namesAll, valuesIn } from './keyInSentence';
+import { asksFor, clauseAfter, isBehindItem, isJoined, isSaidToBe, namesAll, valuesIn } from './keyInSentence';
 import { bareKey, type KnownKey } from './keyIndex';
 import { launchOptionsIn } from './launchOptions';
 import { isNoRequest } from './noRequest';
@@ -36,7 +36,7 @@ export class SentenceReader {
       this.known.found.push({ kind: 'launch option', option, line });
     if (this.written.command(sentence, line)) return;
     if (/<\p{L}[^<>]*=\s*"/u.test(sentence)) this.written.tags(sentence, line);
-    const tokens = sentenceTokens(sentence, this.known.index);
+    const tokens = sentenceTokens(sentence, this.known);
     const named = this.known.filesIn(tokens, sentence);
     if (named.length > 0) this.known.files = named;
     const sections = tokens.filter((token) => token.section && this.known.index.isContainer(token.text));
@@ -166,8 +166,13 @@ export class SentenceReader {
     if (NEVER.has(token.key) && !strong && !(i > 0 && this.isInSection(token, all))) return [];
     const cased = strong || isCasedAsKey(tokens, i, all);
     // An ordinary word is a key where the file is named beside it, or something is asked for.
-    if (scoped.length > 0 && (here || cased || asksFor(tokens, i))) return scoped;
+    const isMeant = here || cased || this.isAskedFor(tokens, i);
+    if (scoped.length > 0 && isMeant) return scoped;
     return cased ? all : [];
+  }
+
+  private isAskedFor(tokens: readonly Token[], i: number): boolean {
+    return asksFor(tokens, i) || (this.known.isAllItIs && isSaidToBe(tokens, i));
   }
 
   /** Spelled as the key is, in the section that is spoken of. */
@@ -224,7 +229,7 @@ export class SentenceReader {
 
   /** “name it in place of gong.opus”: a value that is there goes, another comes. */
   private replaced(tokens: readonly Token[], named: readonly number[], line: number): void {
-    const { index, lastItem, ownFolder } = this.known;
+    const { index, lastItem } = this.known;
     const files = named.length > 0 ? named : this.known.files;
     tokens.forEach((token, i) => {
       const [place, other] = index.holding(token.text).filter(({ file }) => files.includes(file));
@@ -232,7 +237,7 @@ export class SentenceReader {
       const isOld = [1, 2, 3].some((far) => OLD.test(tokens[i - far]?.key ?? ''));
       if (!isOld) return;
       // “It is named as First, in place of mail”: of a key that is named, too, the pack's own folder may be meant.
-      const own = tokens.some(({ text }) => bareKey(text) === place.name) ? ownFolder : undefined;
+      const own = tokens.some(({ text }) => bareKey(text) === place.name) ? this.known.ownName(place.value) : undefined;
       const value = this.freshIn(tokens, i) ?? lastItem ?? own;
       if (value !== undefined && extensionOf(value) === extensionOf(token.text)) this.known.push(place, value, line);
     });

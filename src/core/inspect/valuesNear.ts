@@ -105,11 +105,15 @@ function candidates(part: Part, index: KeyIndex): Candidate[] {
     const value = valueIn({ ...part, now }, at, seen, index);
     const isText = !isNumber(now) && !isSwitch(now);
     // “it stops at Most (100)”: what is so already is asked for only where it is said as what shall be.
-    if (isNumber(now) && value === now && !seen.direct && !seen.isNew) continue;
+    if (isNumber(now) && value === now && !seen.direct && (!seen.isNew || IS.test(keyAt(part.tokens, at - 1))))
+      continue;
     if (value !== undefined) found.push({ value, old: seen.old || (isText && nameKey(value) === nameKey(now)) });
   }
   return found;
 }
+
+/** Tells what is so already. */
+const IS = /^(?:is|are|ist|sind|es|está|est)$/;
 
 /** A section, a sign, or a word that leads to the value: „auf“, “to”. */
 function isNoValue(tokens: readonly Token[], at: number): boolean {
@@ -239,7 +243,7 @@ function asText(part: Part, at: number, seen: Seen, index: KeyIndex): string | u
   if (isOnKey(part.tokens, at, part.now)) return text;
   if (quoted || seen.direct || nameKey(text) === nameKey(part.now) || (!seen.isWord && isToldAsValue(part, at)))
     return !index.isContainer(text) || seen.direct ? text : undefined;
-  return isNumber(text) && seen.cue ? text : undefined;
+  return isNumber(text) && seen.cue && part.behind ? text : undefined;
 }
 
 /** A word says that this one is the value, or it stands alone with the key. */

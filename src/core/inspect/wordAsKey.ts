@@ -41,7 +41,7 @@ export const isCasedAsKey = (tokens: readonly Token[], i: number, all: readonly 
   if (!/^\p{Lu}/u.test(text) || !all.some(({ path }) => bareName(path.at(-1) ?? '') === text)) return false;
   return (
     i > 0 ||
-    /^(?:must|should|has|needs|says?|counts?|wants?|tells?|decides?|muss|soll|sollte|debe|tiene|doit)$/.test(
+    /^(?:must|should|has|needs|says?|counts?|wants?|tells?|decides?|can|may|muss|soll|sollte|debe|tiene|doit)$/.test(
       tokens[i + 1]?.key ?? '',
     )
   );

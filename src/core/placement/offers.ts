@@ -13,6 +13,7 @@ import { FIT, WEIGHTS, sign, type Evidence } from './evidence';
 import { FileOffers } from './fileOffers';
 import { idCandidates } from './idPlaces';
 import { insidePlaces } from './insidePlaces';
+import { loneThings } from './loneThings';
 import { missedPlaces } from './missed';
 import type { Offer, Proposed } from './offer';
 import { waysOver } from './overTree';
@@ -55,6 +56,7 @@ export class Offers {
     const files = new FileOffers(one, (node, offer) => this.propose(node, offer));
     for (const node of one.nodes.values()) {
       this.families(node);
+      this.besideLone(node);
       this.roots(node);
       this.inside(node);
       files.of(node);
@@ -213,6 +215,20 @@ export class Offers {
     const says = `It has only a part of what such things have, and “${baseName(meant ?? '')}” is in its name.`;
     const evidence = meant === undefined ? [] : [{ weight: WEIGHTS.otherNames, says }];
     this.propose(node.path, { to, mode: 'own-folder', evidence });
+  }
+
+  /** What is like the only thing of its kind, and is called otherwise, may be the second one. */
+  private besideLone(node: PackNode): void {
+    const { arena, speech } = this.one;
+    const { tree, knowledge, packFolder } = arena;
+    const name = node.path === '' ? packFolder : node.name;
+    for (const lone of loneThings(node, tree, knowledge)) {
+      const called = baseName(lone);
+      if (nameKey(name) === called || speaksOf(speech, called)) continue;
+      const to = `${tree.folders.get(parentOf(lone)) as string}/${name}`;
+      const says = `“${baseName(tree.folders.get(lone) ?? lone)}”, the only one there, holds files of these names.`;
+      this.propose(node.path, { to, mode: 'own-folder', evidence: [{ weight: WEIGHTS.family, says }] });
+    }
   }
 
   private roots(node: PackNode): void {
