@@ -50,12 +50,27 @@ describe('forms in which read-mes ask for a setting', () => {
     ['on, with nothing behind it', 'In quay.ini the Bell on as well!', ['quay.ini: Quay › Bell = yes']],
     ['what one has of it', 'With Tide=high you hear the waves.', ['quay.ini: Quay › Tide = high']],
     ['what comes of it', 'With Bell=yes it crashes, and with Tide=high the quay is green.', []],
+    ['one of two words', 'In quay.ini the Tide can be high or low.', []],
+    ['what it can be', 'Tide can be 3.', ['quay.ini: Quay › Tide = 3']],
+    [
+      'two keys in one line',
+      'Mist=0, Tide=high. Both are of quay.',
+      ['quay.cfg: set › mist = 0', 'quay.ini: Quay › Tide = high'],
+    ],
+    [
+      'words alone between commas',
+      'tide high, gulls 3',
+      ['quay.ini: Quay › Tide = high', 'quay.ini: Quay › Gulls = 3'],
+    ],
+    ['what is so already', 'The tide is low.', []],
     ['that it need not be', 'Let Tide in quay.ini be high (not needed).', []],
   ])('%s', async (_, text, wanted) => {
     expect(await asked(text)).toEqual(wanted);
   });
 
   it.each<[what: string, text: string, wanted: string[]]>([
+    ['the name of several words', 'Add Teal boat to ports in quay.json.', ['quay.json: ports › 1 = Teal boat']],
+    ['that a list has to name it', 'ports in quay.json has to name it.', ['quay.json: ports › 1 = teal']],
     [
       'a file that a key is to name',
       'wild.sea lies beside it, and Seas= in quay.ini names it.',

@@ -52,6 +52,8 @@ const BEHIND = [
   /^["”’`]?\s*(?:[=:]\s*\S+\s+)?(?:is|are) (?:not|no longer) (?:needed|necessary|required)(?!\p{L})/iu,
   // “SkipIntro=1, but that has nothing to do with this pack”
   /^[^.;]*[,–—-]\s*(?:but |and |though )?(?:that|this|it|which) (?:has nothing to do with|is (?:not|no longer) (?:needed|necessary|required)|is unrelated)(?!\p{L})/iu,
+  // “Map can be north or south”
+  /^["”’`]?\s*(?:can|may|kann|puede|peut) (?:be|sein|ser|être) [^.;]{1,60}(?<!\p{L})(?:or|oder|o|ou)(?!\p{L})/iu,
   // “Money=2000 (not needed)”
   /^[^;]{0,80}\((?:(?:this|that|it) is |(?:that|it)['’]s )?(?:not (?:needed|necessary|required)|optional|nicht nötig|no es necesario|pas nécessaire)\)/iu,
   // “Cache=0 only if you paint a lot”

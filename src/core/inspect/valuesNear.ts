@@ -281,6 +281,7 @@ function listBehind(sentence: string, equals: Token | undefined): string | undef
 /** “…, user_art_dir art, …”, “set skin dusk”: a key and its value between commas, or behind the verb. */
 const standsAlone = (tokens: readonly Token[], value: number): boolean =>
   (tokens[value - 1]?.fresh === true ||
+    value === 1 ||
     /^(?:set|seta|setze|pon)$/.test(keyAt(tokens, value - 2)) ||
     // “the market's Day friday”
     (tokens.length <= 5 && value === tokens.length - 1)) &&

@@ -173,4 +173,18 @@ describe('what belongs together, and what does not', () => {
     const says = 'Unzip otters.zip and copy the contents of otters.zip to extras.';
     expect((await placed(game, { name: 'otters.zip', files: ['otter.png', 'a.txt'], says })).whole).toBeUndefined();
   });
+
+  it('the only thing of its kind is not laid over by one that is called otherwise', async () => {
+    const game = { game: ['lock.exe', 'boats/skiff/boat.def', 'boats/skiff/boat.mesh', 'boats/skiff/note.txt'] };
+    const files = ['punt/boat.def', 'punt/boat.mesh', 'punt/note.txt'];
+    const other = await placed(game, { name: 'Download.zip', files });
+    expect(other.to['punt/boat.def']).toBe('game/boats/punt/boat.def');
+    expect(other.confidence).not.toBe('sure');
+    // Named, it is meant.
+    const named = await placed(game, {
+      name: 'Skiff in green.zip',
+      files: files.map((path) => path.replace('punt/', '')),
+    });
+    expect(named.to['boat.def']).toBe('game/boats/skiff/boat.def');
+  });
 });
