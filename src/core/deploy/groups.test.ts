@@ -36,6 +36,18 @@ describe('steps summed up', () => {
     ]);
   });
 
+  it('stand with the most files first, and of as many by their places', () => {
+    const of = (folder: string, files: number, reason: string) =>
+      Array.from({ length: files }, (_, i) => step(`game/${folder}/${i}.png`, { reason }));
+    const steps = [...of('pines', 2, 'a'), ...of('oaks', 2, 'b'), ...of('rocks', 5, 'c'), ...of('moss', 3, 'd')];
+    expect(groupSteps(steps)[0]?.sums.map(({ at, files }) => `${at} ${files}`)).toEqual([
+      'game/rocks 5',
+      'game/moss 3',
+      'game/oaks 2',
+      'game/pines 2',
+    ]);
+  });
+
   it('fold many folders into those above them', () => {
     const steps = Array.from({ length: 48 }, (_, i) => [step(`game/isles/${i}/a.png`), step(`game/isles/${i}/b.png`)]);
     expect(groupSteps(steps.flat())[0]?.sums).toEqual([

@@ -52,6 +52,9 @@ describe('named backups', () => {
       'program/map gone',
       'user/settings.ini changed',
     ]);
+    // As long as it was, and with other content.
+    await bench.user.write('settings.ini', bytes(INI.replace('mine', 'ours')));
+    expect((await compareBackup(bench.workshop(), first)).map(({ now }) => now)).toEqual(['gone', 'changed']);
     await removeBackup(bench.vault, 'one');
     expect((await listBackups(bench.vault)).map(({ id }) => id)).toEqual(['two']);
     await expect(

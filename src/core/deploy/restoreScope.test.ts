@@ -37,6 +37,36 @@ describe('a part of the game that is put back', () => {
     expect(found.refused).toEqual([]);
   });
 
+  it('a file alone is put back alone, with what is known of it', () => {
+    const whole: Plan = {
+      ...plan(step('game/a/one'), step('game/a/one.bak')),
+      forget: [at('game/a/one'), at('game/a/two')],
+      drifted: [
+        { target: at('game/a/ONE'), layer: 'p' },
+        { target: at('game/b'), layer: 'p' },
+      ] as unknown as Plan['drifted'],
+    };
+    const found = onlyConcerning(whole, { what: 'file', at: 'game/a/one' }, { state: state(), waiting: plan() });
+    expect(found.steps.map(({ target }) => target)).toEqual(['game/a/one']);
+    expect(found.forget).toEqual(['game/a/one']);
+    expect(found.drifted.map(({ target }) => target)).toEqual(['game/a/ONE']);
+  });
+
+  it('a pack is what it edited, too, beside other packs; a file that others alone edited is not of it', () => {
+    const files = [
+      { target: 'game/both.ini', layer: 'own', living: { edits: [{ layer: 'q' }, { layer: 'p' }] } },
+      { target: 'game/theirs.ini', layer: 'own', living: { edits: [{ layer: 'q' }] } },
+      { target: 'game/mine.png', layer: 'p' },
+    ];
+    const whole = plan(step('game/both.ini'), step('game/theirs.ini'), step('game/mine.png'));
+    const found = onlyConcerning(
+      whole,
+      { what: 'pack', layer: 'p' },
+      { state: state(...files), waiting: plan(step('game/both.ini'), step('game/theirs.ini'), step('game/mine.png')) },
+    );
+    expect(found.steps.map(({ target }) => target)).toEqual(['game/both.ini', 'game/mine.png']);
+  });
+
   it('a pack is what it had brought, and merges that come out differently without it', () => {
     const merged = step('game/merged', '1'.repeat(64));
     const whole = plan(step('game/mine'), step('game/other'), merged);
