@@ -62,6 +62,7 @@ describe('forms in which read-mes ask for a setting', () => {
       'tide high, gulls 3',
       ['quay.ini: Quay › Tide = high', 'quay.ini: Quay › Gulls = 3'],
     ],
+    ['a sentence of two words', 'Tide falls. Enjoy!', []],
     ['what is so already', 'The tide is low.', []],
     ['that it need not be', 'Let Tide in quay.ini be high (not needed).', []],
   ])('%s', async (_, text, wanted) => {

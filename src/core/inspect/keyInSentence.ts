@@ -88,10 +88,12 @@ export function asksFor(tokens: readonly Token[], i: number): boolean {
 /** “police is false”, “police off” */
 export function isSaidToBe(tokens: readonly Token[], i: number): boolean {
   const [word, verb, value] = tokens.slice(i, i + 3);
-  // “hedges low, rain 2”: the two words alone.
-  if (word && verb && !verb.fresh && (i === 0 || word.fresh) && (value?.fresh ?? true)) return true;
+  const isPlain = ({ text }: Token) => isNumber(text) || isSwitch(text);
+  // “hedges low, rain 2”: the two words alone; “Night falls.” is a sentence.
+  const isAlone = word && verb && !verb.fresh && (i === 0 || word.fresh) && (value?.fresh ?? true);
+  if (isAlone) return isPlain(verb) || tokens.some(isPlain);
   if (!verb || !value || verb.fresh || value.fresh) return false;
-  return /^(?:is|are|ist|sind|es|está|est)$/.test(verb.key) && (isNumber(value.text) || isSwitch(value.text));
+  return /^(?:is|are|ist|sind|es|está|est)$/.test(verb.key) && isPlain(value);
 }
 
 const TO_BE =

@@ -78,6 +78,23 @@ describe('steps of a read-me', () => {
     expect(readSteps('Choose one of them.', ground)).toMatchObject([{ kind: 'choose one' }]);
   });
 
+  it.each<[text: string, wanted: string[]]>([
+    ['Keep the file as it is.', ['keep zipped']],
+    ['Leave heron.zip as it is.', ['keep zipped']],
+    ['Most of the birds may stay as they are.', []],
+    ['Leave Fog as it is.', []],
+    ['Copy pond.zip to sounds.', ['keep zipped', 'put']],
+    ['Copy the contents of pond.zip to sounds.', ['put']],
+    ['Unzip pond.zip into sounds.', ['put']],
+    // A place alone, and a sentence that only begins with one.
+    ['Into the sounds folder, please.', ['put']],
+    ['In the sounds folder.', ['put']],
+    ['In sounds you find the splash that I made for it.', []],
+  ])('%s', (text, wanted) => {
+    const steps = readSteps(text, { ...ground, download: 'pond.zip' });
+    expect(steps.map(({ kind }) => kind)).toEqual(wanted);
+  });
+
   it('knows instructions that would harm, and never makes anything else of them', () => {
     expect(readSteps('Delete everything in Life/frogs.', ground)).toMatchObject([{ kind: 'by hand', what: 'harmful' }]);
     expect(readSteps('Replace the program with mine.', ground)).toMatchObject([{ kind: 'by hand', what: 'harmful' }]);

@@ -1,9 +1,10 @@
 import { readInstructions } from './instructions';
+import { saysStaysZipped } from './staysZippedSaid';
 import type { Ground, Mention } from './mention';
 import { MentionReader } from './mentions';
 import { sentencesOf, wordsOf, type Sentence } from './readMeSentences';
 import type { Last, PutStep, Step } from './step';
-import { extensionOf, isUnder, nameKey, parentOf } from '../paths/paths';
+import { isUnder, parentOf } from '../paths/paths';
 import { newFolderNamed } from './newFolder';
 import { ITS_PLACE, OWN_FOLDER, stepOf } from './stepOf';
 
@@ -12,27 +13,6 @@ const PLACING =
 
 const NOT =
   /\b(?:do not|don['’]t|never|not|no|without|nicht|kein[enm]*|nie(?:mals)?|nunca|jamás|ne \p{L}+ pas|jamais)\b/iu;
-
-const KEEP_ZIPPED =
-  /(?:\b(?:not|never|don['’]t|no need to|without) (?:be |being )?(?:un(?:zip|pack|compress)\w*|extract\w*|open\w*)|\b(?:leave|leaves|keep|keeps|kept|left|stays?|remains?)\b(?:[^.]|\.(?=\S)){0,40}\b(?:zip(?:ped)?|packed|compressed|archived?|unopened)|\b(?:reads?|loads?|takes?|opens?)\b(?:[^.]|\.(?=\S)){0,40}\b(?:zipped|packed|zips|archives)\b|\bas an? (?:zip|archive)\b|nicht (?:ent(?:packen|packt)|auspacken)|gepackt (?:lassen|bleiben)|bleibt? gepackt|sin descomprimir|no (?:lo |la )?(?:descomprim|extrai)\w+|ne (?:pas |le |la )*(?:décompress|extra)\w+|sans (?:le |la )?décompresser)/iu;
-
-/** “Leave it as it is”, “Copy glow.zip as it is”. */
-const AS_IT_IS =
-  /\b(?:leave|leaves|keep|keeps|copy|move|put|drop)\b(?: (?:it|them|this|the))?(?: \S*(?:zip|7z|rar|tar|archive|download|file|pack|mod))?(?:[^.,;]|\.(?=\S)){0,20}\bas (?:it|they) (?:is|are)\b|\b(?:zip|7z|rar|tar|archive|download|it|they|this)\b(?: \p{L}+)? (?:stays?|remains?|is kept|are kept)\b(?:[^.,;]|\.(?=\S)){0,30}\bas (?:it|they) (?:is|are)\b/iu;
-
-/** Does a sentence tell to put the download itself somewhere: “Copy glow.zip to extras”? */
-function movesDownload(text: string, download: string | undefined): boolean {
-  if (download === undefined || extensionOf(download) === '') return false;
-  const [, rest = ''] =
-    /\b(?:copy|move|put|drop|place|drag|save|kopiere|verschiebe|lege|copia|mueve|pon|copiez|déplacez|mettez)\s(.*)/isu.exec(
-      text,
-    ) ?? [];
-  const named =
-    /^(?:(?:the|this|your|die|das|den|el|la|le|archive|file|zip|datei|archivo|fichier)\s)*["“„«`]?(.*)$/isu.exec(
-      rest,
-    )?.[1] ?? '';
-  return nameKey(named).startsWith(nameKey(download));
-}
 
 const CHOOSE =
   /\b(?:choose|pick|select|decide|either|one of (?:the|them|these)|only one|just one|whichever|the one (?:you|whose|that|for)|of your choice|your favou?rite|not both|more than one|use (?:the )?\p{L}+(?: (?:one|version|folder|file))? or (?:the )?\p{L}+ (?:one|version|folder|file)|never both|which(?:ever)? you (?:like|prefer)|wähl\w*|such(?:e|t)? dir|nur eine[nrs]?|entweder|elige|elegir|escoge|sólo un[oa]?|solo un[oa]?|choisi\w*|(?:un|une) seule?)\b/iu;
@@ -117,8 +97,7 @@ function placeSteps(sentence: Sentence, mentions: readonly Mention[], last: Last
 function wordSteps({ text, line }: Sentence, mentions: readonly Mention[], { download }: Ground): Step[] {
   const what = mentions.flatMap(({ packFolders, packFiles }) => [...packFolders, ...packFiles]);
   const steps: Step[] = [];
-  if (KEEP_ZIPPED.test(text) || AS_IT_IS.test(text) || movesDownload(text, download))
-    steps.push({ kind: 'keep zipped', line, text, what });
+  if (saysStaysZipped(text, download)) steps.push({ kind: 'keep zipped', line, text, what });
   if (CHOOSE.test(text)) steps.push({ kind: 'choose one', line, text, what });
   else if (OPTIONAL.test(text) && what.length > 0) steps.push({ kind: 'optional', line, text, what });
   if (OWN_FOLDER.test(text)) steps.push({ kind: 'new folder', line, text, what });
@@ -258,12 +237,19 @@ function isBare(text: string, mentions: readonly Mention[]): boolean {
   );
 }
 
-/** “Into the Music folder, please.”: a place with which the sentence begins, and no verb. */
-const isPlaceAlone = (text: string, [first]: readonly Mention[]): boolean =>
-  first !== undefined && isWhere(first) && LEADS_TO.test(text.slice(0, first.start));
+/** “Into the Music folder, please.”: a place at the beginning, and no verb. “In maps you find …” has one. */
+const isPlaceAlone = (text: string, [first]: readonly Mention[]): boolean => {
+  if (first === undefined || !isWhere(first)) return false;
+  const before = text.slice(0, first.start);
+  return LEADS_TO.test(before) || (IS_IN.test(before) && wordsOf(text.slice(first.end)).length <= 3);
+};
 
-const LEADS_TO =
-  /^\W*(?:(?:all|both|everything|alles|todo|tout),? )?(?:into|onto|to|inside|next to|beside|alongside|ins?|im|in den|in die|nach|neben|en|al?|junto a|dans|à côté de)(?: (?:the|your|its|my|game['’]s|der|die|das|den|dem|la|el|los|las|le|les|l['’]))?\W*$/iu;
+const THE = "(?: (?:the|your|its|my|game['’]s|der|die|das|den|dem|la|el|los|las|le|les))?\\W*$";
+const LEADS_TO = new RegExp(
+  `^\\W*(?:(?:all|both|everything|alles|todo|tout),? )?(?:into|onto|inside|next to|beside|alongside|ins|nach|neben|junto a|à côté de)${THE}`,
+  'iu',
+);
+const IS_IN = new RegExp(`^\\W*(?:in|to|im|en|al?|dans)${THE}`, 'iu');
 
 /** “a folder called skins in X”: the place is below X, by that name. */
 function inNewFolder(text: string, mention: Mention): Mention {
