@@ -51,6 +51,7 @@ describe('forms in which read-mes ask for a setting', () => {
     ['what one has of it', 'With Tide=high you hear the waves.', ['quay.ini: Quay › Tide = high']],
     ['what comes of it', 'With Bell=yes it crashes, and with Tide=high the quay is green.', []],
     ['one of two words', 'In quay.ini the Tide can be high or low.', []],
+    ['a number at a key', 'Count at 4', ['quay.ini: Sets › Count = 4']],
     ['what it can be', 'Tide can be 3.', ['quay.ini: Quay › Tide = 3']],
     [
       'two keys in one line',
@@ -70,6 +71,14 @@ describe('forms in which read-mes ask for a setting', () => {
   });
 
   it.each<[what: string, text: string, wanted: string[]]>([
+    [
+      'a key that is a small word, told by its file',
+      'To sail in it, First in quay.ini has to be teal.',
+      ['quay.ini: Boats › First = teal'],
+    ],
+    ['no verb behind “want to”', 'First teal in quay.ini if you want to begin there.', []],
+    ['a word that is added plainly', 'Add amber to buoys (quay.yaml).', ['quay.yaml: buoys › 1 = amber']],
+    ['an item with its sign', 'In quay.yaml unter buoys eine Zeile "- teal" anfügen.', ['quay.yaml: buoys › 1 = teal']],
     ['the name of several words', 'Add Teal boat to ports in quay.json.', ['quay.json: ports › 1 = Teal boat']],
     ['that a list has to name it', 'ports in quay.json has to name it.', ['quay.json: ports › 1 = teal']],
     [

@@ -85,7 +85,7 @@ export function asksFor(tokens: readonly Token[], i: number): boolean {
   return next?.fresh === false && (isValue(next) || isTurned);
 }
 
-/** “police is false”, “police off” */
+/** “police is false”, “police off”, “open at 6” */
 export function isSaidToBe(tokens: readonly Token[], i: number): boolean {
   const [word, verb, value] = tokens.slice(i, i + 3);
   const isPlain = ({ text }: Token) => isNumber(text) || isSwitch(text);
@@ -93,7 +93,7 @@ export function isSaidToBe(tokens: readonly Token[], i: number): boolean {
   const isAlone = word && verb && !verb.fresh && (i === 0 || word.fresh) && (value?.fresh ?? true);
   if (isAlone) return isPlain(verb) || tokens.some(isPlain);
   if (!verb || !value || verb.fresh || value.fresh) return false;
-  return /^(?:is|are|ist|sind|es|está|est)$/.test(verb.key) && isPlain(value);
+  return /^(?:is|are|at|to|ist|sind|auf|es|está|a|est|à)$/.test(verb.key) && isPlain(value);
 }
 
 const TO_BE =

@@ -5,7 +5,7 @@ import type { NameList } from './listsInFiles';
 import { asksForALine, bracketed, commandsMore, isPut, namesToList, unique, withItems } from './listedNames';
 import { isNoRequest } from './noRequest';
 import type { ReadSoFar } from './readSoFar';
-import { ADDING, settingsTokens, type Token } from './settingsWords';
+import { ADDING, NEVER, settingsTokens, type Token } from './settingsWords';
 
 /** A key of a sentence to which something is added. */
 interface Added {
@@ -63,12 +63,16 @@ export class ListReader {
     const quoted = meant.filter((token) => token.quoted);
     const own = meant.length === 0 && ITSELF.test(sentence) ? this.known.ownName(place.items?.[0]) : undefined;
     if (own !== undefined && !had.has(nameKey(own))) return this.known.pushItems(place, [{ value: own, line }]);
-    const items = unique(quoted.length > 0 ? quoted : meant, (token) => this.known.spelled(token));
+    // A line in quotes, sign and all: `- reef`.
+    const items = unique(quoted.length > 0 ? quoted : meant, (token) => this.known.spelled(token).replace(/^-\s+/, ''));
     this.known.pushItems(
       place,
       items.map((value) => ({ value, line })),
     );
-    if (items.length > 0) return;
+    const plain = items.length === 0 ? this.addedPlainly(tokens, i) : undefined;
+    if (plain !== undefined && !had.has(nameKey(plain))) return this.known.pushItems(place, [{ value: plain, line }]);
+    // What only says where the others go asks for nothing.
+    if (items.length > 0 || BESIDE.test(sentence)) return;
     // What stands there already is so.
     const isSaid = (value: string) =>
       tokens.some(
@@ -79,6 +83,14 @@ export class ListReader {
       if (isSaid(value))
         this.known.found.push({ kind: 'key', file, path: itemPath(place, n), value, line, now: value });
     });
+  }
+
+  /** “Add mist to load”: the one word between the verb and the list. */
+  private addedPlainly(tokens: readonly Token[], list: number): string | undefined {
+    const verb = tokens.findIndex(({ key, quoted }, at) => at < list && !quoted && /^(?:add|append)$/.test(key));
+    const [, item, to] = verb < 0 ? [] : tokens.slice(verb, verb + 3);
+    const isOne = item && to && !NEVER.has(item.key) && /^[\p{L}\p{N}_.-]{3,}$/u.test(item.text);
+    return isOne && /^(?:to|into)$/.test(to.key) && list - verb <= 4 ? item.text : undefined;
   }
 
   /** A list in brackets, `["base"]`, with what a sentence adds to it; undefined where it is none, or adds nothing. */

@@ -162,13 +162,21 @@ export class SentenceReader {
     const all = index.called(token.text);
     if (all.length === 0) return [];
     const scoped = files.length > 0 ? all.filter(({ file }) => files.includes(file)) : [];
-    const strong = standsForKey(tokens, i, all);
+    const strong = standsForKey(tokens, i, all) || this.isToldByFile(tokens, i, all);
     if (NEVER.has(token.key) && !strong && !(i > 0 && this.isInSection(token, all))) return [];
     const cased = strong || isCasedAsKey(tokens, i, all);
     // An ordinary word is a key where the file is named beside it, or something is asked for.
     const isMeant = here || cased || this.isAskedFor(tokens, i);
     if (scoped.length > 0 && isMeant) return scoped;
     return cased ? all : [];
+  }
+
+  /** “Set in game.ini has to be marble”: spelled as the key is, and its file right behind it. */
+  private isToldByFile(tokens: readonly Token[], i: number, all: readonly KnownKey[]): boolean {
+    const [, word, file] = tokens.slice(i, i + 3);
+    if (i === 0 || !/^(?:in|im|en|dans|of|von|de)$/.test(word?.key ?? '') || !isCasedAsKey(tokens, i, all))
+      return false;
+    return this.known.index.filesNamed(file?.text ?? '').length > 0;
   }
 
   private isAskedFor(tokens: readonly Token[], i: number): boolean {

@@ -136,6 +136,9 @@ const isOnKey = (tokens: readonly Token[], at: number, now: string): boolean =>
   keyAt(tokens, at - 1) === 'on' && ONE_KEY.test(now) && ONE_KEY.test(keyAt(tokens, at));
 const ONE_KEY = /^(?:[a-z0-9]|f\d{1,2})$/i;
 
+/** “if you want to begin here” */
+const WANT = /^(?:want|wants|wish|like|try|able|how|order|going|allowed|ready|possible)$/;
+
 /** What stands around a word says of it. */
 interface Seen {
   /** A small word or a verb that is hardly ever a value. */
@@ -156,7 +159,9 @@ function lookAt(part: Part, at: number): Seen {
   const token = tokens[at] as Token;
   const [before, beforeThat] = [keyAt(tokens, at - 1), keyAt(tokens, at - 2)];
   const small = NEVER.has(token.key) && !isShortCode(now, token.text, tokens[at + 1]);
-  const isWord = !isMeant(tokens, at, now) && (small || isVerb(before, keyAt(tokens, at + 1)));
+  const isWord =
+    !isMeant(tokens, at, now) &&
+    (small || isVerb(before, keyAt(tokens, at + 1)) || (before === 'to' && WANT.test(beforeThat)));
   const direct = after && isLed(tokens, at, at === from) && (!isWord || token.quoted || isPairAt(tokens, at));
   const isNew = NEW.test(before);
   return {
