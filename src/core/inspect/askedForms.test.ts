@@ -7,7 +7,7 @@ const FILES: Record<string, string> = {
   'quay.exe': '',
   'quay.ini':
     '[Quay]\nTide=low\nGulls=few\nBell=no\nStock=a\\b;a\\c\n[Sets]\nCount=1\n1=base\n[Boats]\nFirst=swan\nSeas=fine.sea\n',
-  'keys.ini': '[Keys]\nHorn=H\nBell=B\n',
+  'keys.ini': '[Keys]\nHorn=H\nBell=B\nMod1=swan\n',
   'quay.cfg': 'set mist 1\nset rain 0\n',
   'quay.yaml': 'mods: []\nseas: [calm]\nbuoys:\n  - red\n',
   'quay.json': '{ "crew": [], "ports": ["east"] }\n',
@@ -51,6 +51,11 @@ describe('forms in which read-mes ask for a setting', () => {
     ['what one has of it', 'With Tide=high you hear the waves.', ['quay.ini: Quay › Tide = high']],
     ['what comes of it', 'With Bell=yes it crashes, and with Tide=high the quay is green.', []],
     ['one of two words', 'In quay.ini the Tide can be high or low.', []],
+    [
+      'lines with colons below a sentence',
+      'So it is best:\nTide: high\nGulls: lots\n',
+      ['quay.ini: Quay › Tide = high', 'quay.ini: Quay › Gulls = lots'],
+    ],
     ['a number at a key', 'Count at 4', ['quay.ini: Sets › Count = 4']],
     ['what it can be', 'Tide can be 3.', ['quay.ini: Quay › Tide = 3']],
     [
@@ -79,6 +84,8 @@ describe('forms in which read-mes ask for a setting', () => {
     ['no verb behind “want to”', 'First teal in quay.ini if you want to begin there.', []],
     ['a word that is added plainly', 'Add amber to buoys (quay.yaml).', ['quay.yaml: buoys › 1 = amber']],
     ['an item with its sign', 'In quay.yaml unter buoys eine Zeile "- teal" anfügen.', ['quay.yaml: buoys › 1 = teal']],
+    ['the next of a series', 'It is to be Mod2 (keys.ini).', ['keys.ini: Keys › Mod2 = teal']],
+    ['a command of its own line', 'Put it there.\n\nset rain 3\n', ['quay.cfg: set › rain = 3']],
     ['the name of several words', 'Add Teal boat to ports in quay.json.', ['quay.json: ports › 1 = Teal boat']],
     ['that a list has to name it', 'ports in quay.json has to name it.', ['quay.json: ports › 1 = teal']],
     [

@@ -48,7 +48,7 @@ function readSettings(input: SettingsInput, whole: string): SettingProposal[] {
     const rest = written.withoutNewObjects(written.elements(sentence, line));
     return written.lists(rest, line, named.length > 0 ? named : known.files);
   };
-  for (const unit of settingsUnits(text, index.isCommandLine)) {
+  for (const unit of settingsUnits(text, (line) => index.isCommandLine(line) || index.isPairLine(line))) {
     if (known.found.length >= MOST) break;
     if (unit.code) lines.read(unit.code);
     else sentences.read(withoutSigns(asWritten(unit.sentence, unit.line), known), unit.line);

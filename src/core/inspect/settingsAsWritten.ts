@@ -1,6 +1,6 @@
 import { nameKey } from '../paths/paths';
 import { ATTRIBUTE, TAG } from './instructions';
-import { bareKey, itemPath, type KnownKey } from './keyIndex';
+import { bareKey, itemPath, type KnownFile, type KnownKey } from './keyIndex';
 import { asksForALine, bracketed } from './listedNames';
 import { blank, type ReadSoFar } from './readSoFar';
 
@@ -19,7 +19,7 @@ export class AsWritten {
   command(text: string, line: number, isLine = false): boolean {
     const [, word = '', name = '', value = ''] =
       /^\s*([\p{L}_]\w*)\s+([\p{L}_][\w.]*)\s+("[^"]*"|\S+)\s*$/u.exec(text) ?? [];
-    const file = this.known.onlyFile;
+    const file = this.known.onlyFile ?? (isLine ? this.onlyFileWith(word, name) : undefined);
     if (!file || word === '') return false;
     const commands = file.document.entries().filter(({ path }) => path.length === 2 && path[0] === word);
     const there = commands.find(({ path }) => path[1] === name);
@@ -33,6 +33,14 @@ export class AsWritten {
       ...(there ? { now: there.value } : {}),
     });
     return true;
+  }
+
+  /** The one file that has such a command. */
+  private onlyFileWith(word: string, name: string): KnownFile | undefined {
+    const [only, other] = this.known.index.files.filter(({ document }) =>
+      document.entries().some(({ path }) => path.length === 2 && path[0] === word && path[1] === name),
+    );
+    return other ? undefined : only;
   }
 
   /**

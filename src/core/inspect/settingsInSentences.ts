@@ -5,6 +5,7 @@ import { launchOptionsIn } from './launchOptions';
 import { isNoRequest } from './noRequest';
 import type { ReadSoFar } from './readSoFar';
 import { sentenceTokens } from './sentenceTokens';
+import { nextOfSeries } from './seriesOfKeys';
 import { AsWritten } from './settingsAsWritten';
 import { ListReader } from './settingsInLists';
 import { ABOUT_IT, ASKS, IN_IT, NEVER, OLD, isNumber, isSwitch, type Token } from './settingsWords';
@@ -72,8 +73,13 @@ export class SentenceReader {
     const isPlaced = named.length === 1 && (!isOpen() || tokens.some(({ section }) => section));
     if ((isOpen() && keys.length === 0) || isPlaced) this.newKey(tokens, named, line, keys[0]?.places[0]);
     if (isOpen()) this.lists.listed(read, named);
-    if (isOpen() && keys.length === 0) this.lists.oneMore(sentence, line);
-    if (keys.length === 0) this.ofTheOneBefore(read, isOpen);
+    if (keys.length === 0) this.withoutKeys(read, isOpen);
+  }
+
+  private withoutKeys(read: Read, isOpen: () => boolean): void {
+    const { tokens, sentence, line } = read;
+    if (isOpen() && !this.lists.oneMore(sentence, line)) nextOfSeries(tokens, line, this.known);
+    this.ofTheOneBefore(read, isOpen);
   }
 
   /** What a sentence without a key asks for the list of its file, or for what was spoken of before. */
@@ -195,7 +201,11 @@ export class SentenceReader {
     const { i, places } = keys[k] as Read['keys'][number];
     // The name of a list's elements belongs to what is said of the list: “the company gets a line actor cora”.
     const isElement = ({ places: [one] }: Read['keys'][number]) =>
-      places.some(({ element, file }) => element === one?.name && file === one?.file);
+      places.some(({ element, file, path }) => {
+        // And so does what the key lies in: “the colour of the lights”.
+        const isAbove = one !== undefined && path.slice(0, -1).some((above) => bareKey(above) === one.name);
+        return file === one?.file && (element === one.name || isAbove);
+      });
     const until = keys.slice(k + 1).find((one) => !isElement(one))?.i ?? tokens.length;
     const since = k === 0 ? 0 : clauseAfter(tokens, keys[k - 1]?.i ?? 0, i);
     const narrowed = this.known.narrow(places, tokens, sentence);
