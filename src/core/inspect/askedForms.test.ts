@@ -6,7 +6,7 @@ import { entriesOf, study } from '../../../tests/support/mill';
 const FILES: Record<string, string> = {
   'quay.exe': '',
   'quay.ini':
-    '[Quay]\nTide=low\nGulls=few\nBell=no\nStock=a\\b;a\\c\n[Sets]\nCount=1\n1=base\n[Boats]\nFirst=swan\nSeas=fine.sea\n',
+    '[Quay]\nTide=low\nGulls=few\nBell=no\nStock=a\\b;a\\c\n[Sets]\nCount=1\n1=base\n[Boats]\nFirst=swan\nSeas=fine.sea\nSails=["red"]\n',
   'keys.ini': '[Keys]\nHorn=H\nBell=B\nMod1=swan\n',
   'quay.cfg': 'set mist 1\nset rain 0\n',
   'quay.yaml': 'mods: []\nseas: [calm]\nbuoys:\n  - red\n',
@@ -129,6 +129,28 @@ describe('forms in which read-mes ask for a setting', () => {
     ['the first of an empty list in JSON', 'Add "teal" to crew in quay.json.', ['quay.json: crew › 0 = teal']],
   ])('%s', async (_, text, wanted) => {
     expect(await asked(text, 'Teal boat/teal/hull.mesh', 'Teal boat/teal/wild.sea')).toEqual(wanted);
+  });
+
+  it.each<[text: string, file: string]>([
+    ['Add "teal" to ports in quay.json.\n\nAdd "amber" to ports, too.', 'quay.json: ports'],
+    ['Add "teal" to crew in quay.json.\n\nAdd "amber" to crew, too.', 'quay.json: crew'],
+    ['quay.yaml: add "teal" to buoys.\n\nAdd "amber" to buoys. And add "teal" to buoys.', 'quay.yaml: buoys'],
+  ])('%s: both come, each in a place of its own', async (text, list) => {
+    const from = list.endsWith('crew') ? 0 : 1;
+    expect(await asked(text, 'teal/hull.mesh')).toEqual([`${list} › ${from} = teal`, `${list} › ${from + 1} = amber`]);
+  });
+
+  it.each<[text: string, wanted: string]>([
+    [
+      'Add "a\\teal" to Stock in quay.ini.\n\nAdd "a\\amber" to Stock, too.',
+      'quay.ini: Quay › Stock = a\\b;a\\c;a\\teal;a\\amber',
+    ],
+    [
+      'Add "teal" to Sails in quay.ini.\n\nAdd "amber" to Sails, too.',
+      'quay.ini: Boats › Sails = ["red", "teal", "amber"]',
+    ],
+  ])('%s: both come into the one value', async (text, wanted) => {
+    expect(await asked(text, 'teal/hull.mesh')).toEqual([wanted]);
   });
 
   it('says nothing of a list where a folder only goes beside another', async () => {

@@ -1,6 +1,6 @@
 import { nameKey } from '../paths/paths';
 import type { KnownKey } from './keyIndex';
-import { ADDING, ASKS, OLD, isNumber, isSwitch, type Token } from './settingsWords';
+import { ADDING, ASKS, OLD, isNumber, isOneQuoted, isSwitch, type Token } from './settingsWords';
 
 /* What the words around one say of it: whether it is meant as a key, and what belongs to it. */
 
@@ -137,7 +137,7 @@ export const namesAll = (tokens: readonly Token[], { items = [] }: KnownKey): bo
 
 /** “write it behind "pie"”: one of the list stands in quotes, and something comes to it. */
 export const isBehindItem = (tokens: readonly Token[], sentence: string, { items = [] }: KnownKey): boolean =>
-  ADDING.test(sentence) && items.some((item) => tokens.some(({ quoted, key }) => quoted && key === nameKey(item)));
+  ADDING.test(sentence) && isOneQuoted(tokens, items);
 
 /** What can be values; a size in one word, `1920x1080`, is two. */
 export const valuesIn = (tokens: readonly Token[]): string[] =>

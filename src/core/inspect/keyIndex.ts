@@ -1,7 +1,7 @@
 import { baseName, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
 import type { SettingsDocument } from '../settings/document';
 import { MOST_ENTRIES, commandsOf, isEmptyList, isList, isPluralOf, namesOf, type NameList } from './listsInFiles';
-import { isSwitch, type Token } from './settingsWords';
+import { isOneQuoted, isSwitch, type Token } from './settingsWords';
 
 /** A value of one of the game's settings files. */
 export interface KnownKey {
@@ -283,9 +283,7 @@ export class KeyIndex {
   /** The one list that a file holds, or of several the one of which something is said in quotes. */
   listIn(file: number, said: readonly Pick<Token, 'key' | 'quoted'>[] = []): KnownKey | undefined {
     const lists = this.lists.filter((list) => list.file === file);
-    const isSaid = ({ items = [] }: KnownKey) =>
-      items.some((item) => said.some(({ key, quoted }) => quoted && key === nameKey(item)));
-    const [only, other] = lists.length > 1 ? lists.filter(isSaid) : lists;
+    const [only, other] = lists.length > 1 ? lists.filter(({ items = [] }) => isOneQuoted(said, items)) : lists;
     return other ? undefined : only;
   }
 

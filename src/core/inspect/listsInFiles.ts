@@ -34,9 +34,13 @@ export const namesOf = onceFor((document: SettingsDocument): readonly Omit<NameL
 const hasSign = (line: string, name: string): boolean =>
   /^["']?\s*[=:]/.test(line.slice(line.indexOf(name) + name.length));
 
-/** The commands of a file: all words that they begin with, and the names of those that stand there several times. */
+/**
+ * The commands of a file: all words that they begin with, the same with what stands behind them, and the names of those
+ * that stand there several times.
+ */
 export const commandsOf = onceFor((document: SettingsDocument) => {
   const words = new Set<string>();
+  const named = new Set<string>();
   const lists = new Map<string, string[]>();
   const lines = document.text.split(/\r\n|\n|\r/);
   for (const { path, value, line } of document.entries()) {
@@ -46,28 +50,35 @@ export const commandsOf = onceFor((document: SettingsDocument) => {
     // Other forms have a sign between the two.
     if (first !== command || second !== name) continue;
     words.add(command);
+    named.add(`${command} ${name}`);
     if (value !== '' || rest !== undefined) continue;
     const names = lists.get(command);
     if (names) names.push(name);
     else lists.set(command, [name]);
   }
   for (const [command, names] of lists) if (names.length < 2) lists.delete(command);
-  return { words, lists };
+  return { words, named, lists };
 });
 
 /** Is a document nothing but a list: `["base", "weather"]`? */
 export const isList = onceFor((document: SettingsDocument) => /^\s*\[\s*"/.test(document.text.slice(0, 200)));
 
 /** Holds a key an empty list of its form, to which items can come, and no text `[]`? */
-export function isEmptyList(document: SettingsDocument, { path, value }: Omit<SettingsEntry, 'line'>): boolean {
-  if (!/^\[\s*\]$/.test(value)) return false;
+export const isEmptyList = (document: SettingsDocument, { value }: Pick<SettingsEntry, 'value'>): boolean =>
+  EMPTY.test(value) && hasLists(document);
+const EMPTY = /^\[\s*\]$/;
+
+/** Tried once, at the first of them: all of one file are of one form. */
+const hasLists = onceFor((document: SettingsDocument): boolean => {
+  const { path, value } = document.entries().find((entry) => EMPTY.test(entry.value)) ?? {};
+  if (path === undefined) return false;
   try {
     const filled = document.set([...path, '0'], 'x');
     return filled.get([...path, '0']) === 'x' && ![value, 'x'].includes(filled.get(path) ?? '');
   } catch {
     return false;
   }
-}
+});
 
 export const isPluralOf = (name: string, one: string): boolean =>
   [`${one}s`, `${one}es`, one.replace(/y$/, 'ies')].includes(name) && name !== one;

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { openSettings, plainCard, proposeSettings, type Dialect, parseTarget } from '@/core';
+import { openSettings, plainCard, proposeSettings, type Dialect, type PackEntry, parseTarget } from '@/core';
 
 describe('what a read-me tells to set', () => {
   const files = [
@@ -230,6 +230,32 @@ describe('a read-me of any length', () => {
     });
     expect(found).toMatchObject([{ path: ['load', 'otter'], value: '' }]);
     expect(asked).toBeLessThan(20);
+  });
+
+  it('tries once whether a file has empty lists, and looks once whether a pack is nothing but texts', () => {
+    const lists = Array.from({ length: 500 }, (_, i) => `"list ${i}": []`).join(', ');
+    const document = openSettings(`{ ${lists}, "mods": [], "fog": 1 }`, 'json');
+    let [tried, looked] = [0, 0];
+    const watched = { ...document, set: (...to: Parameters<typeof document.set>) => (tried++, document.set(...to)) };
+    const entries = Array.from({ length: 300 }, (_, i) => ({
+      size: 1,
+      get path() {
+        looked++;
+        return `help ${i}.html`;
+      },
+    })) as unknown as PackEntry[];
+    const found = proposeSettings({
+      card: plainCard('pond', 'Pond'),
+      documents: [{ target: parseTarget('game/game.json'), document: watched }],
+      readMe: { path: 'read me.txt', text: `${'It has fog here. '.repeat(400)}\n\nAdd "otter" to mods. fog is 0.\n` },
+      entries,
+    });
+    expect(found).toMatchObject([
+      { path: ['mods', '0'], value: 'otter' },
+      { path: ['fog'], value: '0' },
+    ]);
+    expect(tried).toBe(1);
+    expect(looked).toBeLessThan(20 * entries.length);
   });
 
   it('reads a list that never ends, and one that ends late', () => {

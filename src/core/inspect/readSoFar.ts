@@ -1,11 +1,10 @@
 import type { PackEntry } from '../archives/pack';
-import { forTheReader } from '../placed/baggage';
-import { sharedFolder } from '../placed/packFolders';
+import { forTheGame, ownFolderOf } from '../placed/baggage';
 import { baseName, extensionOf, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
 import { KeyIndex, bareKey, itemPath, type KnownKey } from './keyIndex';
 import type { NameList } from './listsInFiles';
 import { speaksOf } from './readMeSentences';
-import { PLAYERS_FOLDER, PROGRAM_FOLDER } from '../names/rootWords';
+import { rootSpokenOf } from '../names/rootWords';
 import type { SettingProposal, SettingsInput } from './settingProposal';
 import { ADDING, EACH, NEVER, type Token } from './settingsWords';
 
@@ -33,6 +32,12 @@ export class ReadSoFar {
   readonly packNames: Map<string, string>;
   /** What the pack brings, by its name in the game: its one folder, its one file, or itself where it stays whole. */
   private readonly own: string | undefined;
+  /** Is the pack nothing but texts for the reader? Then these speak of settings. */
+  readonly isAllItIs: boolean;
+  /** What was asked of each key so far. */
+  private readonly asked = new Map<KnownKey, string>();
+  /** What was asked to come to each list so far. */
+  private readonly more = new Map<KnownKey, Set<string>>();
 
   constructor(
     private readonly input: SettingsInput,
@@ -43,6 +48,7 @@ export class ReadSoFar {
     const { entries = [] } = input;
     const whole = wholeOf(input);
     this.own = whole ?? ownOf(entries);
+    this.isAllItIs = entries.length > 0 && forTheGame(entries).every(({ path }) => path === input.readMe?.path);
     const names = [...entries.slice(0, 5000).map(({ path }) => path), ...(whole === undefined ? [] : [whole])];
     for (const path of names) {
       const name = baseName(path);
@@ -65,12 +71,6 @@ export class ReadSoFar {
   /** A word as the pack spells what it names; what stands in quotes is written so. */
   spelled({ text, key, quoted }: Token): string {
     return quoted ? text : (this.packNames.get(key) ?? text);
-  }
-
-  /** Is the pack nothing but texts for the reader? Then these speak of settings. */
-  get isAllItIs(): boolean {
-    const { entries = [], readMe } = this.input;
-    return entries.length > 0 && entries.every(({ path }) => path === readMe?.path || forTheReader(path) !== undefined);
   }
 
   /** The one file that is spoken of. */
@@ -130,10 +130,10 @@ export class ReadSoFar {
   /** Files in the folder of the program, or in the player's, where a sentence names one of the two. */
   private inRootSpokenOf(files: readonly number[], sentence: string): number[] {
     const [program] = this.input.card.roots;
-    const isPlayers = PLAYERS_FOLDER.test(sentence);
-    if (!program || isPlayers === PROGRAM_FOLDER.test(sentence)) return [];
+    const said = program && rootSpokenOf(sentence);
+    if (!program || said === undefined) return [];
     const isIn = (file: number) => this.index.files[file]?.target.startsWith(`${program.id}/`) === true;
-    return files.filter((file) => isIn(file) !== isPlayers);
+    return files.filter((file) => isIn(file) === (said === 'program'));
   }
 
   /** Of several files the ones that are spoken of: by their folder, by where the pack goes, or each of them. */
@@ -174,19 +174,29 @@ export class ReadSoFar {
     return (this.index.files[place.file] as { target: TargetPath }).target;
   }
 
+  /** The value of a key with what was asked of it so far: what comes to it comes to that. */
+  valueSoFar(place: KnownKey): string {
+    return this.asked.get(place) ?? place.value;
+  }
+
   push(place: KnownKey, value: string, line: number): void {
     const now = place.value;
     const written = /^".*"$/.test(now) && !/^".*"$/.test(value) ? `"${value}"` : value;
+    this.asked.set(place, written);
     this.found.push({ kind: 'key', file: this.fileOf(place), path: [...place.path], value: written, line, now });
   }
 
-  /** More items behind those that a list holds, each with the line that asks for it. */
+  /** More items behind those that a list holds and that were asked for before, each with the line that asks for it. */
   pushItems(list: KnownKey, items: readonly { value: string; line: number }[]): void {
     const file = this.fileOf(list);
-    const had = list.items?.length ?? 0;
-    items.forEach(({ value, line }, n) =>
-      this.found.push({ kind: 'key', file, path: itemPath(list, had + n), value, line }),
-    );
+    const more = this.more.get(list) ?? new Set<string>();
+    this.more.set(list, more);
+    for (const { value, line } of items) {
+      if (more.has(nameKey(value))) continue;
+      const path = itemPath(list, (list.items?.length ?? 0) + more.size);
+      this.found.push({ kind: 'key', file, path, value, line });
+      more.add(nameKey(value));
+    }
   }
 
   /** A key that the file does not have yet, in a section of it where it has sections. */
@@ -214,10 +224,9 @@ function wholeOf({ placement }: SettingsInput): string | undefined {
 
 /** The one folder of a pack, or its one file, but for what is for the reader. */
 function ownOf(entries: readonly PackEntry[]): string | undefined {
-  const useful = entries.filter(({ path }) => forTheReader(path) === undefined);
-  const shared = sharedFolder(useful);
-  if (shared !== '') return baseName(shared);
-  const [only, other] = useful;
+  const folder = ownFolderOf(entries);
+  if (folder !== '') return baseName(folder);
+  const [only, other] = forTheGame(entries);
   return other || !only ? undefined : baseName(only.path);
 }
 

@@ -1,6 +1,7 @@
 import { nameKey } from '../paths/paths';
 import { ATTRIBUTE, TAG } from './instructions';
-import { bareKey, itemPath, type KnownFile, type KnownKey } from './keyIndex';
+import { bareKey, type KnownFile, type KnownKey } from './keyIndex';
+import { commandsOf } from './listsInFiles';
 import { asksForALine, bracketed } from './listedNames';
 import { blank, type ReadSoFar } from './readSoFar';
 
@@ -38,7 +39,7 @@ export class AsWritten {
   /** The one file that has such a command. */
   private onlyFileWith(word: string, name: string): KnownFile | undefined {
     const [only, other] = this.known.index.files.filter(({ document }) =>
-      document.entries().some(({ path }) => path.length === 2 && path[0] === word && path[1] === name),
+      commandsOf(document).named.has(`${word} ${name}`),
     );
     return other ? undefined : only;
   }
@@ -62,13 +63,7 @@ export class AsWritten {
     const [, name = '', item = ''] = /^\s*<([\p{L}_][\w.-]*)>([^<>\n]{1,120})<\/\1>\s*$/u.exec(text) ?? [];
     const [list, other] = name === '' ? [] : this.known.index.listsOf(name, this.known.files);
     if (list && !other && !list.items?.some((one) => nameKey(one) === nameKey(item)))
-      this.known.found.push({
-        kind: 'key',
-        file: this.known.fileOf(list),
-        path: itemPath(list, list.items?.length ?? 0),
-        value: item,
-        line,
-      });
+      this.known.pushItems(list, [{ value: item, line }]);
   }
 
   /** `<taxes>high</taxes>` for an element that holds a value. */

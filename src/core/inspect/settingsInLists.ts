@@ -94,7 +94,8 @@ export class ListReader {
   }
 
   /** A list in brackets, `["base"]`, with what a sentence adds to it; undefined where it is none, or adds nothing. */
-  private withMore({ tokens, i: key, sentence }: Added, { value }: KnownKey): string | undefined {
+  private withMore({ tokens, i: key, sentence }: Added, place: KnownKey): string | undefined {
+    const value = this.known.valueSoFar(place);
     const had = bracketed(value);
     if (!had) return undefined;
     const named = tokens.filter(
@@ -118,10 +119,11 @@ export class ListReader {
 
   /** More items for a list with signs between. @returns whether the sentence names one, or one that is there */
   private separated({ tokens, i, sentence, line }: Added, place: KnownKey): boolean {
-    const separator = listOf(place.value) ?? toldSeparator(sentence) ?? ',';
-    const gap = /[,;|]\s/.test(place.value) ? `${separator} ` : separator;
-    const had = new Set(place.value.split(separator).map((item) => nameKey(item.trim().replaceAll('"', ''))));
-    let value = place.value;
+    const before = this.known.valueSoFar(place);
+    const separator = listOf(before) ?? toldSeparator(sentence) ?? ',';
+    const gap = /[,;|]\s/.test(before) ? `${separator} ` : separator;
+    const had = new Set(before.split(separator).map((item) => nameKey(item.trim().replaceAll('"', ''))));
+    let value = before;
     let there = false;
     // “the Dunes folder …, and add ;.\\dunes at the end”: what is written with the sign is what is to be written.
     const isSigned = tokens.some(({ text }) => text.length > 1 && text.startsWith(separator));
@@ -137,10 +139,10 @@ export class ListReader {
       had.add(nameKey(bare));
       value += bare !== token.text && token.text.startsWith(separator) ? token.text : gap + bare;
     });
-    const own = value === place.value && !there && ITSELF.test(sentence) ? this.known.ownName([...had][0]) : undefined;
+    const own = value === before && !there && ITSELF.test(sentence) ? this.known.ownName([...had][0]) : undefined;
     if (own !== undefined && !had.has(nameKey(own))) value += gap + own;
-    if (value !== place.value || there) this.known.push(place, value, line);
-    return value !== place.value || there;
+    if (value !== before || there) this.known.push(place, value, line);
+    return value !== before || there;
   }
 
   /** “a to order.txt and b to the list”: the first place behind a word is another one than this list. */

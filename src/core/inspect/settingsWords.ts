@@ -1,3 +1,5 @@
+import { nameKey } from '../paths/paths';
+
 /** A word of a sentence about settings. */
 export interface Token {
   text: string;
@@ -56,6 +58,10 @@ function bareWord(written: string, between: string): string {
   const text = written.replace(/[.,;:|]+$/, '');
   return /^[,;|]/.test(text) && between !== '' && !/\s$/.test(between) ? text.slice(1) : text;
 }
+
+/** Does one of some names stand in quotes? */
+export const isOneQuoted = (tokens: readonly Pick<Token, 'key' | 'quoted'>[], names: readonly string[]): boolean =>
+  names.some((name) => tokens.some(({ quoted, key }) => quoted && key === nameKey(name)));
 
 /** Words of sentences that ask for something, or say what comes of something. */
 export const ASKS =

@@ -1,8 +1,7 @@
 import { kindOf } from '../media/kinds';
 import { knowledgeOf } from '../names/knowledge';
-import { PLAYERS_FOLDER, PROGRAM_FOLDER } from '../names/rootWords';
-import { forTheReader } from '../placed/baggage';
-import { sharedFolder } from '../placed/packFolders';
+import { rootSpokenOf } from '../names/rootWords';
+import { ownFolderOf } from '../placed/baggage';
 import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf } from '../paths/paths';
 import type { Ground, Mention } from './mention';
 import { speaksOf, type Sentence } from './readMeSentences';
@@ -63,12 +62,6 @@ export function stepOf(named: Named, ground: Ground, last: Last): PutStep | unde
   };
 }
 
-/** “Next to hilltop”, of all that there is: the one folder that holds it. */
-function ownFolder(entries: Ground['entries']): string[] {
-  const shared = sharedFolder(entries.filter(({ path }) => forTheReader(path) === undefined));
-  return shared === '' ? [] : [shared];
-}
-
 /** The folders and files that are named; where none is, those of the sentence before. */
 function goalsOf({ where, sentence: { text } }: Named, last: Last): Last & { itsPlace: boolean } {
   if (where) {
@@ -87,7 +80,8 @@ function whatOf({ where, things }: Named, { entries }: Ground): string[] {
     packFolders.length > 0 ? outermost(packFolders) : packFiles,
   );
   if (named.length > 0) return [...new Set(named)];
-  if (things.length === 0 && where?.cue === 'beside') return ownFolder(entries);
+  // “Next to hilltop”, of all that there is: the one folder that holds it.
+  if (things.length === 0 && where?.cue === 'beside') return [ownFolderOf(entries)].filter((folder) => folder !== '');
   // “takes the place of x.fx”, which the pack has too: that file is meant.
   if (things.length === 0) return where?.cue === 'over' ? replacing(where, entries) : [];
   const general = things.find(({ all }) => all);
@@ -155,10 +149,9 @@ function whereItIs({ where, things, sentence: { text } }: Named, { folders, what
 
 /** “the Music folder in your Documents”: of several folders those in the place of which the sentence speaks. */
 function inRootSaid(folders: string[], text: string, { roots: [program] }: Ground): string[] {
-  const isPlayers = PLAYERS_FOLDER.test(text);
-  if (folders.length < 2 || !program || isPlayers === PROGRAM_FOLDER.test(text)) return folders;
-  const there = folders.filter((folder) => isUnder(folder, program.id) !== isPlayers);
-  return there.length > 0 ? there : folders;
+  const said = folders.length > 1 && program ? rootSpokenOf(text) : undefined;
+  const there = folders.filter((folder) => isUnder(folder, program?.id ?? '') === (said === 'program'));
+  return said !== undefined && there.length > 0 ? there : folders;
 }
 
 /** Of several folders of one name the one of which the sentence speaks. */

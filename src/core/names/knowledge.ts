@@ -51,12 +51,14 @@ export function withoutFolders(knowledge: Knowledge, refused: ReadonlySet<string
  * @param wanted endings of files that come
  */
 export function withNumberedEndings(knowledge: Knowledge, wanted: ReadonlySet<string>): Knowledge {
-  const fresh = [...wanted].flatMap((ending) => {
-    if (knowledge.homes.has(ending) || !/\d$/.test(ending) || kindOf(`x.${ending}`) !== 'other') return [];
-    const form = formOf(ending);
-    const [like, other] = [...knowledge.homes.keys()].filter(
-      (one) => formOf(one) === form && kindOf(`x.${one}`) === 'other',
-    );
+  const isNumbered = (ending: string) => /\d$/.test(ending) && kindOf(`x.${ending}`) === 'other';
+  const numbered = [...wanted].filter((ending) => isNumbered(ending) && !knowledge.homes.has(ending));
+  if (numbered.length === 0) return knowledge;
+  const byForm = new Map<string, string[]>();
+  for (const ending of knowledge.homes.keys())
+    if (isNumbered(ending)) byForm.set(formOf(ending), [...(byForm.get(formOf(ending)) ?? []), ending].slice(0, 2));
+  const fresh = numbered.flatMap((ending) => {
+    const [like, other] = byForm.get(formOf(ending)) ?? [];
     return like === undefined || other !== undefined ? [] : [[ending, like] as const];
   });
   if (fresh.length === 0) return knowledge;

@@ -9,6 +9,13 @@ export const PROGRAM_FOLDER =
 export const PLAYERS_FOLDER =
   /(?<!\p{L})(?:players?['’]?s? (?:own )?(?:folder|directory|files|settings)|(?:your|the user|user) (?:documents|folder|profile|saves?)|my (?:documents|games)|documents folder|appdata|spielerordner|eigene[nr]? dateien|dokumente|carpeta del jugador|mis documentos|dossier du joueur|mes documents)(?!\p{L})/iu;
 
+/** Of which of the two a text speaks; undefined where of none or of both. */
+export function rootSpokenOf(text: string): 'program' | 'player' | undefined {
+  const isPlayers = PLAYERS_FOLDER.test(text);
+  if (isPlayers === PROGRAM_FOLDER.test(text)) return undefined;
+  return isPlayers ? 'player' : 'program';
+}
+
 /** What systems call the folders in which games keep what is the player's: names of folders, as they are compared. */
 export const PLAYERS_NAMES: ReadonlySet<string> = new Set(
   (

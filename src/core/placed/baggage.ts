@@ -1,7 +1,9 @@
 import type { PackEntry } from '../archives/pack';
 import { kindOf } from '../media/kinds';
 import type { GameTree } from '../names/gameTree';
+import { onceFor } from '../once';
 import { baseName, extensionOf, isUnder, nameKey, parentOf } from '../paths/paths';
+import { sharedFolder } from './packFolders';
 
 /** Why a file of a pack does not go into the game. */
 export type LeftOutReason =
@@ -70,6 +72,14 @@ export function forTheReader(path: string): LeftOutReason | undefined {
   if (READ_ME.test(baseName(path))) return 'read-me';
   return undefined;
 }
+
+/** The files of a pack that do not only speak to the reader. */
+export const forTheGame = onceFor((entries: readonly PackEntry[]): readonly PackEntry[] =>
+  entries.filter(({ path }) => forTheReader(path) === undefined),
+);
+
+/** The one folder that holds all of them, '' where there is none. */
+export const ownFolderOf = onceFor((entries: readonly PackEntry[]): string => sharedFolder(forTheGame(entries)));
 
 /** A folder of pictures that show the result, judged by its name and those above it. */
 export const isResultFolder = (folder: string): boolean => folder.split('/').some((name) => RESULT_FOLDER.test(name));

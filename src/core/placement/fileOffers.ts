@@ -125,7 +125,9 @@ export class FileOffers {
     const { knowledge, tree } = this.one.arena;
     const have = tree.foldersOfFile.get(name) ?? [];
     const kinds = new Set(
-      (typeof have === 'string' ? [have] : have).flatMap((one) => knowledge.familyOf.get(one) ?? []),
+      (typeof have === 'string' ? [have] : have.slice(0, MOST_NAMED)).flatMap(
+        (one) => knowledge.familyOf.get(one) ?? [],
+      ),
     );
     return [...kinds].flatMap(({ key, members }) =>
       [...this.one.packWords]

@@ -1,5 +1,6 @@
 import type { GameTree } from '../names/gameTree';
 import type { Knowledge } from '../names/knowledge';
+import { onceFor } from '../once';
 import { baseName, extensionOf, nameKey, parentOf } from '../paths/paths';
 import type { PackNode } from './packTree';
 
@@ -25,16 +26,15 @@ export function loneThings(node: PackNode, tree: GameTree, { familyOf }: Knowled
         names.every((name) => own.has(name)) &&
         parentOf(folder).includes('/') &&
         !familyOf.has(folder) &&
-        isAlone(folder, tree)
+        childrenOf(tree).get(parentOf(folder)) === 1
       );
     },
   );
 }
 
-/** No other folder lies beside it. */
-const isAlone = (folder: string, { folders }: GameTree): boolean => {
-  const above = `${parentOf(folder)}/`;
-  for (const other of folders.keys())
-    if (other !== folder && other.startsWith(above) && !other.slice(above.length).includes('/')) return false;
-  return baseName(folder) !== '';
-};
+/** How many folders lie straight in each. */
+const childrenOf = onceFor(({ folders }: GameTree): ReadonlyMap<string, number> => {
+  const counts = new Map<string, number>();
+  for (const folder of folders.keys()) counts.set(parentOf(folder), (counts.get(parentOf(folder)) ?? 0) + 1);
+  return counts;
+});
