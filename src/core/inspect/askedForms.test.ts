@@ -6,11 +6,12 @@ import { entriesOf, study } from '../../../tests/support/mill';
 const FILES: Record<string, string> = {
   'quay.exe': '',
   'quay.ini':
-    '[Quay]\nTide=low\nGulls=few\nBell=no\nStock=a\\b;a\\c\n[Sets]\nCount=1\n1=base\n[Boats]\nFirst=swan\nSeas=fine.sea\nSails=["red"]\n',
+    '[Quay]\nTide=low\nGulls=few\nBell=no\nStock=a\\b;a\\c\n[Sets]\nCount=1\n1=base\n[Boats]\nSet=oak\nFirst=swan\nSeas=fine.sea\nSails=["red"]\n',
   'keys.ini': '[Keys]\nHorn=H\nBell=B\nMod1=swan\n',
   'quay.cfg': 'set mist 1\nset rain 0\n',
   'quay.yaml': 'mods: []\nseas: [calm]\nbuoys:\n  - red\n',
-  'quay.json': '{ "crew": [], "ports": ["east"] }\n',
+  'quay.json': '{ "crew": [], "ports": ["east"], "packs": ["red.mod"], "lamps": { "on": true, "colour": "white" } }\n',
+  'quay.xml': '<quay><toll>low</toll><ships><ship>brig</ship><ship>snow</ship></ships></quay>\n',
   'boats.lst': 'craft/swan\ncraft/heron\n',
   'craft.cfg': 'fleet = {\n  "swan",\n}\n',
   'craft/swan/hull.mesh': '',
@@ -56,6 +57,23 @@ describe('forms in which read-mes ask for a setting', () => {
       'So it is best:\nTide: high\nGulls: lots\n',
       ['quay.ini: Quay › Tide = high', 'quay.ini: Quay › Gulls = lots'],
     ],
+    ['an element with its text', '<toll>high</toll> for a harder game.', ['quay.xml: quay › toll = high']],
+    [
+      'one more element below another, which asks for nothing',
+      'In quay.xml, below <ship>snow</ship>, add <ship>barque</ship>.',
+      ['quay.xml: quay › ships › ship#3 = barque'],
+    ],
+    [
+      'a value behind what its key lies in',
+      'The colour of the lamps: "amber" (quay.json)',
+      ['quay.json: lamps › colour = amber'],
+    ],
+    [
+      'a small word that its file tells to be a key',
+      'For that Set in quay.ini has to be elm.',
+      ['quay.ini: Boats › Set = elm'],
+    ],
+    ['the next of names that are numbered from one', 'Add "heron" to Sets (quay.ini).', ['quay.ini: Sets › 2 = heron']],
     ['a number at a key', 'Count at 4', ['quay.ini: Sets › Count = 4']],
     ['what it can be', 'Tide can be 3.', ['quay.ini: Quay › Tide = 3']],
     [
@@ -151,6 +169,12 @@ describe('forms in which read-mes ask for a setting', () => {
     ],
   ])('%s: both come into the one value', async (text, wanted) => {
     expect(await asked(text, 'teal/hull.mesh')).toEqual([wanted]);
+  });
+
+  it('writes the name of its one file as the others in the list are written', async () => {
+    const text = (list: string) => `It has to be the last in ${list} (quay.json).`;
+    expect(await asked(text('ports'), 'teal.mod')).toEqual(['quay.json: ports › 1 = teal']);
+    expect(await asked(text('packs'), 'teal.mod')).toEqual(['quay.json: packs › 1 = teal.mod']);
   });
 
   it('says nothing of a list where a folder only goes beside another', async () => {

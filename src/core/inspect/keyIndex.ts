@@ -1,7 +1,7 @@
 import { baseName, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
 import type { SettingsDocument } from '../settings/document';
 import { MOST_ENTRIES, commandsOf, isEmptyList, isList, isPluralOf, namesOf, type NameList } from './listsInFiles';
-import { isOneQuoted, isSwitch, type Token } from './settingsWords';
+import { NEVER, isOneQuoted, isSwitch, type Token } from './settingsWords';
 
 /** A value of one of the game's settings files. */
 export interface KnownKey {
@@ -217,10 +217,12 @@ export class KeyIndex {
     return [];
   }
 
-  /** The one file of which a text has the name of a key as a word; none where several have. */
+  /** The one file of which a text has the name of a key as a word, but for small words; none where several have. */
   filesWithWordsOf(text: string): number[] {
     const words = new Set(text.match(/[\p{L}\p{N}_.-]{3,}/gu)?.map((word) => bareKey(word.replace(/[.-]+$/, ''))));
-    const files = new Set([...words].flatMap((word) => this.keys(word).map(({ file }) => file)));
+    const files = new Set(
+      [...words].flatMap((word) => (NEVER.has(word) ? [] : this.keys(word).map(({ file }) => file))),
+    );
     return files.size === 1 ? [...files] : [];
   }
 

@@ -147,6 +147,25 @@ describe('what belongs together, and what does not', () => {
     expect((await placed(game, { name: 'Download.zip', files: [file], says })).to[file]).toBe(place);
   });
 
+  it('of two folders of a name the one in the place of which the read-me speaks', async () => {
+    const [many, one] = [['songs/a.ogg', 'songs/b.ogg', 'songs/c.ogg'], ['songs/own.ogg']];
+    const put = async (game: Record<string, string[]>, where: string) =>
+      (
+        await placed(game, {
+          name: 'Download.zip',
+          files: ['tune.ogg'],
+          says: `Copy it into the songs folder ${where}.`,
+        })
+      ).to;
+    // Where more of its kind lie says the other one.
+    expect(await put({ game: ['lock.exe', ...many], user: one }, 'of your documents')).toEqual({
+      'tune.ogg': 'user/songs/tune.ogg',
+    });
+    expect(await put({ game: ['lock.exe', ...one], user: many }, 'where the game folder is')).toEqual({
+      'tune.ogg': 'game/songs/tune.ogg',
+    });
+  });
+
   it('a word that is a value comes in no place', async () => {
     const game = {
       game: [
@@ -175,16 +194,16 @@ describe('what belongs together, and what does not', () => {
   });
 
   it('the only thing of its kind is not laid over by one that is called otherwise', async () => {
-    const game = { game: ['lock.exe', 'boats/skiff/boat.def', 'boats/skiff/boat.mesh', 'boats/skiff/note.txt'] };
-    const files = ['punt/boat.def', 'punt/boat.mesh', 'punt/note.txt'];
+    const game = { game: ['lock.exe', 'boats/skiff/boat.toml', 'boats/skiff/boat.obj', 'boats/HOW TO.txt'] };
+    const files = ['punt/boat.toml', 'punt/boat.obj'];
     const other = await placed(game, { name: 'Download.zip', files });
-    expect(other.to['punt/boat.def']).toBe('game/boats/punt/boat.def');
+    expect(other.to['punt/boat.toml']).toBe('game/boats/punt/boat.toml');
     expect(other.confidence).not.toBe('sure');
     // Named, it is meant.
     const named = await placed(game, {
       name: 'Skiff in green.zip',
       files: files.map((path) => path.replace('punt/', '')),
     });
-    expect(named.to['boat.def']).toBe('game/boats/skiff/boat.def');
+    expect(named.to['boat.toml']).toBe('game/boats/skiff/boat.toml');
   });
 });
