@@ -1,6 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { openSettings, proposeSettings, settingsTargets } from '@/core';
-import { entriesOf, study } from '../../../tests/support/mill';
+import { askedOf } from '../../../tests/support/askedOf';
 
 /** A game of boats as it lies on a disk; nobody has said which of these are settings. */
 const FILES: Record<string, string> = {
@@ -19,24 +18,7 @@ const FILES: Record<string, string> = {
   'fine.sea': '',
 };
 
-/** What a read-me asks for, written `file: path = value`. */
-async function asked(text: string, ...paths: string[]): Promise<string[]> {
-  const { card, statements } = await study(FILES);
-  const documents = settingsTargets(
-    card,
-    Object.keys(FILES).map((path) => `game/${path}`),
-  ).map(({ target, dialect }) => ({
-    target,
-    document: openSettings(FILES[target.slice(5)] ?? '', dialect),
-  }));
-  const entries = entriesOf('readme.txt', ...paths);
-  const found = proposeSettings({ card, statements, documents, entries, readMe: { path: 'readme.txt', text } });
-  return found.flatMap((one) =>
-    one.kind === 'key'
-      ? [`${one.file.slice(5)}: ${one.path.join(' › ')}${one.value === '' ? '' : ` = ${one.value}`}`]
-      : [],
-  );
-}
+const asked = askedOf(FILES);
 
 describe('forms in which read-mes ask for a setting', () => {
   it.each<[what: string, text: string, wanted: string[]]>([

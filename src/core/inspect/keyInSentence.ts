@@ -102,20 +102,30 @@ const BEFORE_VALUE = /^(?:to|be|say|read|at|least|sein|auf|en|mindestens|ser|que
 
 /** “own must be "yes"”: a word with a value in quotes of the kind that the key has. */
 export function isToBe(tokens: readonly Token[], i: number, { value }: KnownKey): boolean {
-  const [word, verb] = [tokens[i], tokens[i + 1]];
-  const told = tokens.slice(i + 2, i + 5).find(({ key }) => !BEFORE_VALUE.test(key));
-  if (!word || !told || verb?.fresh !== false || !TO_BE.test(verb.key)) return false;
+  const { word, verb, told, isEnd } = toldBehind(tokens, i);
+  if (!told || !TO_BE.test(verb)) return false;
   const now = value.replace(/^"(.*)"$/, '$1');
-  if (isSwitch(now)) return told.quoted && isSwitch(told.text);
+  const isAsked = isAskedOf(word, verb, tokens[i + 2]?.key === 'to');
+  // “extras has to say yes”; “mods must be on the list” speaks of something else.
+  if (isSwitch(now)) return isSwitch(told.text) && (told.quoted || (isAsked && isEnd));
   // “Sichtweite should be at least 1200”: so long a word is hardly anything else.
-  if (isNumber(now)) return isNumber(told.text) && (told.quoted || word.key.length >= RARE_WORD);
+  if (isNumber(now)) return isNumber(told.text) && (told.quoted || word.length >= RARE_WORD);
   // “quality should be "high"”: one word for another, for what is not the name of something.
-  return told.quoted && isOneWord(now) && isOneWord(told.text) && isAskedOf(word.key, verb.key);
+  return told.quoted && isOneWord(now) && isOneWord(told.text) && isAsked;
+}
+
+/** A word, the verb right behind it, and what it is told to be. */
+function toldBehind(tokens: readonly Token[], i: number) {
+  const at = tokens.findIndex(({ key }, n) => n > i + 1 && n < i + 5 && !BEFORE_VALUE.test(key));
+  const verb = tokens[i + 1]?.fresh === false ? (tokens[i + 1] as Token).key : '';
+  return { word: tokens[i]?.key ?? '', verb, told: tokens[at], isEnd: tokens[at + 1]?.fresh ?? true };
 }
 
 /** “the quality is "low" there” asks for nothing, and a name need not be that of a key. */
-const isAskedOf = (word: string, verb: string): boolean =>
-  word.length >= 4 && !/^(?:name|title|path|folder|file)$/.test(word) && !/^(?:is|are|has|have)$/.test(verb);
+const isAskedOf = (word: string, verb: string, isTo: boolean): boolean =>
+  word.length >= 4 &&
+  !/^(?:name|title|path|folder|file)$/.test(word) &&
+  (!/^(?:is|are|has|have)$/.test(verb) || (isTo && /^ha(?:s|ve)$/.test(verb)));
 
 const RARE_WORD = 8;
 

@@ -247,19 +247,6 @@ export class KeyIndex {
     return other ? undefined : only;
   }
 
-  /** Is a line a command as one of the files has some: `set fog 0` where there is `set wind 2`? */
-  readonly isCommandLine = (line: string): boolean => {
-    const [, word = ''] = /^\s*([\p{L}_]\w*)\s+[\p{L}_][\w.]*(?:\s+(?:"[^"]*"|\S+))?\s*$/u.exec(line) ?? [];
-    return word !== '' && this.files.some(({ document }) => commandsOf(document).words.has(word));
-  };
-
-  /** Is a line a key with its value behind a colon: `height: 60`? */
-  readonly isPairLine = (line: string): boolean => {
-    const [, name = ''] =
-      /^\s*"?([\p{L}_][\p{L}\p{N}_.-]{0,60})"?\s*:\s+(?:"[^"]{0,120}"|[^\s"]{1,80})\s*$/u.exec(line) ?? [];
-    return name !== '' && this.keys(name).some(({ items }) => !items);
-  };
-
   /** Commands of a file that stand there several times, each with another name: `load heron`, `load tern`. */
   listsOfCommands(file: number): ReadonlyMap<string, readonly string[]> {
     const document = this.files[file]?.document;

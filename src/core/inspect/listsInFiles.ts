@@ -60,6 +60,19 @@ export const commandsOf = onceFor((document: SettingsDocument) => {
   return { words, named, lists };
 });
 
+/** Keys of a file with nothing but blanks between them and their one value: `weather drizzle`. */
+export const plainKeysOf = onceFor((document: SettingsDocument): ReadonlySet<string> => {
+  const lines = document.text.split(/\r\n|\n|\r/);
+  const isPlain = ({ path: [key, more], value, line }: SettingsEntry) =>
+    more === undefined && (lines[line - 1] ?? '').trim().split(/\s+/).join(' ') === `${key} ${value}`;
+  return new Set(
+    document
+      .entries()
+      .filter(isPlain)
+      .map(({ path }) => path[0] as string),
+  );
+});
+
 /** Is a document nothing but a list: `["base", "weather"]`? */
 export const isList = onceFor((document: SettingsDocument) => /^\s*\[\s*"/.test(document.text.slice(0, 200)));
 

@@ -15,6 +15,9 @@ const SMALL = new Set(
   ).split(' '),
 );
 
+/** A word that names nothing by itself. */
+export const isSmallWord = (word: string): boolean => SMALL.has(word) || FOLDER_WORD.test(word);
+
 const FOLDER_WORD =
   /^(?:sub)?(?:folders?|director(?:y|ies)|dir|path|ordners?|verzeichnis(?:se|ses)?|unterordner|carpetas?|directorio|dossiers?|répertoire)$/;
 

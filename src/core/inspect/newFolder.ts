@@ -38,3 +38,35 @@ const GOES_ON =
  */
 export const newFolderNamed = (before: string, behind: string): string | undefined =>
   (CALLED_BEFORE.exec(before) ?? WORD_BEFORE.exec(before) ?? BEHIND.exec(behind))?.[1]?.replace(GOES_ON, '').trim();
+
+/** “… in mods”, „… in den Ordner mods“: a place, by a single word. */
+const PLACE = new RegExp(
+  `(?<!\\p{L})(?:into|in|to|inside|nach|en|a|dans)\\s+(?:(?:the|a|your|its|den|einen|deinen|la|una?|le|un)\\s+)?(?:(?:new|sub)?-?${FOLDER}\\s+)?(?:${CALLED}\\s+)?${OPEN}${NO_NAME}(?!(?:make|create|be|see|use|add|have|get|run|play|find|copy|put|move|load|work|show|open)(?!\\p{L}))([~_!@+]?[\\p{L}\\p{N}][\\p{L}\\p{N}_-]{2,40})${CLOSE}(?=[\\s,;:)!]|\\.(?:\\s|$)|$)`,
+  'giu',
+);
+/** “Make it if you have none”, “which you have to make”. */
+const TO_BE_MADE = new RegExp(
+  `(?<!\\p{L})(?:(?:make|create)\\s+(?:it|one|that|this|(?:the|that|this)\\s+${FOLDER}|such an?\\s+${FOLDER})(?!\\p{L})|(?:have|need)\\s+to\\s+(?:make|create)(?!\\p{L})(?!\\s+(?:an?|the)\\s)|(?:lege?|erstelle?n?)\\s+(?:ihn|diesen|den\\s+ordner|das\\s+verzeichnis)(?!\\p{L})|(?:muss|musst|müssen)[^.]{0,30}(?:angelegt|erstellt|anlegen|erstellen)(?!\\p{L})|(?:créala|créelo|créalo|crea\\s+la\\s+carpeta|créez-le|crée-le|créez\\s+le\\s+dossier)(?!\\p{L}))`,
+  'iu',
+);
+
+/**
+ * A folder that a read-me names as a place and tells to make: the game has none of that name.
+ *
+ * @param next the sentence behind, which may be the one that says so
+ * @param isKnown is a name one of the game's or the pack's, or a small word?
+ * @example folderToMake('Put glow into mods.', 'Make it if it is not there.', () => false)?.name // 'mods'
+ */
+export function folderToMake(
+  text: string,
+  next: string,
+  isKnown: (name: string) => boolean,
+): { name: string; start: number; end: number } | undefined {
+  if (!TO_BE_MADE.test(text) && !TO_BE_MADE.test(next)) return undefined;
+  const found = [...text.matchAll(PLACE)].filter(([, name = '']) => !isKnown(name));
+  const [only, other] = found;
+  if (!only || other) return undefined;
+  const name = only[1] as string;
+  const start = only.index + only[0].lastIndexOf(name);
+  return { name, start, end: start + name.length };
+}

@@ -58,6 +58,8 @@ const BEHIND = [
   /^[^;]{0,80}\((?:(?:this|that|it) is |(?:that|it)['’]s )?(?:not (?:needed|necessary|required)|optional|nicht nötig|no es necesario|pas nécessaire)\)/iu,
   // “Cache=0 only if you paint a lot”
   /^\s*[=:]\s*\S+,?\s+(?:only|just|but only|nur|sólo|solo|seulement) (?:if|when|for|wenn|si|cuando|quand)(?!\p{L})/iu,
+  // “a wind of 5 is pleasant”
+  /^["”’`]?\s*(?:of|von|de)\s+\S+\s+(?:is|are|would be|ist|wäre|es|est|does|do|would|will|can)(?:n['’]t| not| nicht)?\s+(?:hurt|harm|do no harm|pleasant|nice|pretty|lovely|fine|fun|okay?|schön|angenehm|bonito|agréable|joli)(?!\p{L})/iu,
   // “FPS=60 is fine”: it is told what comes of it.
   /^\s*[=:]\s*\S+\s+(?:is|are|was|were|looks?|works?|runs?|ist|es|est)(?!\p{L})(?! (?:needed|required|necessary|a must|what|wise|best|better|ideal|recommended|advised|nötig|necesario|nécessaire))/iu,
 ];

@@ -1,3 +1,4 @@
+import { isOwnLine } from './commandLines';
 import { forTheReader } from '../placed/baggage';
 import { placeFiles } from '../placed/placement';
 import { NOT_LESS } from './noRequest';
@@ -48,7 +49,7 @@ function readSettings(input: SettingsInput, whole: string): SettingProposal[] {
     const rest = written.withoutNewObjects(written.elements(sentence, line));
     return written.lists(rest, line, named.length > 0 ? named : known.files);
   };
-  for (const unit of settingsUnits(text, (line) => index.isCommandLine(line) || index.isPairLine(line))) {
+  for (const unit of settingsUnits(text, (line) => isOwnLine(line, index))) {
     if (known.found.length >= MOST) break;
     if (unit.code) lines.read(unit.code);
     else sentences.read(withoutSigns(asWritten(unit.sentence, unit.line), known), unit.line);

@@ -4,9 +4,10 @@ import { baseName, extensionOf, nameKey, parentOf, stemOf, type TargetPath } fro
 import { KeyIndex, bareKey, itemPath, type KnownKey } from './keyIndex';
 import type { NameList } from './listsInFiles';
 import { speaksOf } from './readMeSentences';
+import { placeFiles } from '../placed/placement';
 import { rootSpokenOf } from '../names/rootWords';
 import type { SettingProposal, SettingsInput } from './settingProposal';
-import { ADDING, EACH, NEVER, type Token } from './settingsWords';
+import { ADDING, EACH, NEVER, OLD, type Token } from './settingsWords';
 
 export const MOST = 200;
 /** So many keys of one name are set by one sentence that says “each”. */
@@ -23,15 +24,21 @@ export class ReadSoFar {
   files: number[] = [];
   section: string | undefined;
   sectionLine = 0;
+  /** The block that something new comes into, and the line that says so. */
+  within: { path: string[]; line: number } | undefined;
   lastItem: string | undefined;
   /** The key that the sentence before spoke of. */
   lastKey: readonly KnownKey[] | undefined;
   /** The list to which a name is to be added that the next line says, and the line that asks for it. */
   listWaits: { list: NameList; line: number } | undefined;
   lastList: KnownKey | undefined;
+  /** The sentence before asks for one more line, so the next may be nothing but what is to stand in it. */
+  lineWaits = false;
   readonly packNames: Map<string, string>;
   /** What the pack brings, by its name in the game: its one folder, its one file, or itself where it stays whole. */
   private readonly own: string | undefined;
+  /** What the files in its one folder are called, without their endings. */
+  private readonly partNames: ReadonlySet<string>;
   /** Is the pack nothing but texts for the reader? Then these speak of settings. */
   readonly isAllItIs: boolean;
   /** What was asked of each key so far. */
@@ -45,10 +52,12 @@ export class ReadSoFar {
   ) {
     this.index = new KeyIndex(input.documents);
     this.packNames = new Map();
-    const { entries = [] } = input;
+    const { entries: all = [], readMe } = input;
+    const entries = all.filter(({ path }) => path !== readMe?.path);
     const whole = wholeOf(input);
     this.own = whole ?? ownOf(entries);
-    this.isAllItIs = entries.length > 0 && forTheGame(entries).every(({ path }) => path === input.readMe?.path);
+    this.partNames = partNamesOf(entries, input);
+    this.isAllItIs = all.length > 0 && forTheGame(entries).length === 0;
     const names = [...entries.slice(0, 5000).map(({ path }) => path), ...(whole === undefined ? [] : [whole])];
     for (const path of names) {
       const name = baseName(path);
@@ -100,7 +109,13 @@ export class ReadSoFar {
     const isEach = named.length <= MOST_AT_ONCE && at > 0 && EACH.test(tokens[at - 1]?.key ?? '');
     if (isEach && !named.some(({ items }) => items)) return named;
     const lists = named.filter(({ items }) => items);
-    const kept = lists.length > 0 && ADDING.test(sentence) ? lists : named.filter(({ items }) => !items);
+    const kept =
+      lists.length > 0 && ADDING.test(sentence)
+        ? lists
+        : withOldValue(
+            named.filter(({ items }) => !items),
+            tokens,
+          );
     const byFile = new Map<number, KnownKey[]>();
     for (const place of kept) byFile.set(place.file, [...(byFile.get(place.file) ?? []), place]);
     const alone = [...byFile].flatMap(([file, some]) =>
@@ -167,8 +182,12 @@ export class ReadSoFar {
     return people || EACH.test(sentence) ? [...files] : [];
   }
 
-  /** A word that names something in the pack, and is not only a small word. */
-  readonly isOfPack = (key: string): boolean => this.packNames.has(key) && !NEVER.has(key);
+  /**
+   * A word that names something in the pack, and is not only a small word. What lies in the one folder that a pack
+   * brings is named with its ending: `road.toml` in each road is no road.
+   */
+  readonly isOfPack = (key: string): boolean =>
+    this.packNames.has(key) && !NEVER.has(key) && !(this.partNames.has(key) && key !== nameKey(this.own ?? ''));
 
   fileOf(place: KnownKey): TargetPath {
     return (this.index.files[place.file] as { target: TargetPath }).target;
@@ -216,10 +235,30 @@ export class ReadSoFar {
   }
 }
 
+/** “Bells go from 6 to 8”: of several places those that hold what goes away; all where none does. */
+function withOldValue(places: readonly KnownKey[], tokens: readonly Token[]): readonly KnownKey[] {
+  const gone = new Set(tokens.flatMap(({ key }, i) => (OLD.test(tokens[i - 1]?.key ?? '') ? [key] : [])));
+  const holding = places.filter(({ value }) => gone.has(nameKey(value)));
+  return holding.length > 0 ? holding : places;
+}
+
 /** The name of a pack that stays one file. */
 function wholeOf({ placement }: SettingsInput): string | undefined {
   const whole = placement?.rules.find(({ as }) => as === 'whole');
   return whole && baseName(whole.to);
+}
+
+/** Files that lie in the one folder of a pack, where that goes into the game as such. */
+function partNamesOf(entries: readonly PackEntry[], { placement }: SettingsInput): ReadonlySet<string> {
+  const folder = ownFolderOf(entries);
+  const inside = folder === '' ? [] : forTheGame(entries).filter(({ path }) => parentOf(path) === folder);
+  const parts =
+    placement && inside.length > 0
+      ? placeFiles(inside, placement).filter(
+          ({ target }) => nameKey(baseName(parentOf(target))) === nameKey(baseName(folder)),
+        )
+      : [];
+  return new Set(parts.map(({ path }) => nameKey(stemOf(baseName(path)))));
 }
 
 /** The one folder of a pack, or its one file, but for what is for the reader. */

@@ -1,7 +1,6 @@
 import { nameKey } from '../paths/paths';
 import { ATTRIBUTE, TAG } from './instructions';
-import { bareKey, type KnownFile, type KnownKey } from './keyIndex';
-import { commandsOf } from './listsInFiles';
+import { bareKey, type KnownKey } from './keyIndex';
 import { asksForALine, bracketed } from './listedNames';
 import { blank, type ReadSoFar } from './readSoFar';
 
@@ -11,38 +10,6 @@ export const ELEMENT = /<([A-Za-z_][\w.-]*)>([^<>\n]{1,80})<\/\1>/g;
 /** Settings that are written as they stand in their file: commands, tags and lists. */
 export class AsWritten {
   constructor(private readonly known: ReadSoFar) {}
-
-  /**
-   * `set r_bloom 0` for the one file spoken of, which has such commands.
-   *
-   * @param isLine it stands in a line of its own: then it may be one that the file has
-   */
-  command(text: string, line: number, isLine = false): boolean {
-    const [, word = '', name = '', value = ''] =
-      /^\s*([\p{L}_]\w*)\s+([\p{L}_][\w.]*)\s+("[^"]*"|\S+)\s*$/u.exec(text) ?? [];
-    const file = this.known.onlyFile ?? (isLine ? this.onlyFileWith(word, name) : undefined);
-    if (!file || word === '') return false;
-    const commands = file.document.entries().filter(({ path }) => path.length === 2 && path[0] === word);
-    const there = commands.find(({ path }) => path[1] === name);
-    if (commands.length === 0 || (there && !isLine)) return false;
-    this.known.found.push({
-      kind: 'key',
-      file: file.target,
-      path: [word, name],
-      value: value.replace(/^"(.*)"$/, '$1'),
-      line,
-      ...(there ? { now: there.value } : {}),
-    });
-    return true;
-  }
-
-  /** The one file that has such a command. */
-  private onlyFileWith(word: string, name: string): KnownFile | undefined {
-    const [only, other] = this.known.index.files.filter(({ document }) =>
-      commandsOf(document).named.has(`${word} ${name}`),
-    );
-    return other ? undefined : only;
-  }
 
   /**
    * “Add `<harbour>east</harbour>` and set x to 1”: elements of lists are added as they are written.
@@ -119,6 +86,21 @@ export class AsWritten {
     });
   }
 
+  /** `fish = { "herring", "eel", "pike" }`: names as they are to be in a block that has nothing else. */
+  names(text: string, line: number, files: readonly number[]): string {
+    return text.replace(NAMES_AS_WRITTEN, (whole, name: string, list: string) => {
+      const block = this.known.index.namesInBlock(name, files);
+      const target = this.known.index.files[block?.file ?? -1]?.target;
+      const said = list.split(',').map((one) => one.trim().replace(/^["']|["']$/g, ''));
+      const had = new Set(block?.names.map(nameKey));
+      if (!block || !target || ![...had].every((one) => said.some((item) => nameKey(item) === one))) return whole;
+      for (const one of said)
+        if (one !== '' && !MORE.test(one) && !had.has(nameKey(one)))
+          this.known.found.push({ kind: 'key', file: target, path: [...block.path, one], value: '', line });
+      return blank(whole);
+    });
+  }
+
   /** The lines `- base` and `- salt` below `load:`, where the list holds one of them: the others are to be there. */
   items(text: string): void {
     let list: KnownKey | undefined;
@@ -167,6 +149,9 @@ export class AsWritten {
 
 const LIST_AS_WRITTEN =
   /(["']?)([\p{L}_][\w.-]{0,60})\1\s*(?:[:=]|(?<=\s)(?:becomes?|to|is|be|reads?)(?=\s))\s*(\[[^[\]{}]{0,2000}\])/gu;
+
+const NAMES_AS_WRITTEN =
+  /([\p{L}_][\w.-]{0,60})\s*=\s*\{\s*((?:"[^"{}\n]{1,80}"|[\p{L}_][\w.-]*)(?:\s*,\s*(?:"[^"{}\n]{1,80}"|[\p{L}_][\w.-]*|\.{3}))*)\s*,?\s*\}/gu;
 
 /** “and so on”. */
 const MORE = /^(?:\.{3}|…)$/;

@@ -1,8 +1,10 @@
 import { nameKey } from '../paths/paths';
 import type { SettingsDocument } from '../settings/document';
 import { numberedSections } from '../settings/numbered';
+import { commandLine } from './commandLines';
 import { bareKey, type KnownFile } from './keyIndex';
 import { ListReader } from './settingsInLists';
+import { newMember } from './newMembers';
 import { isNoRequest } from './noRequest';
 import type { ReadSoFar } from './readSoFar';
 import type { SettingProposal } from './settingProposal';
@@ -57,7 +59,7 @@ export class LineReader {
     if (/^\s*</.test(text)) return this.written.tags(text, line);
     const [, name, raw = ''] = /^\s*(?:set\w?\s+)?"?([^\s="“”][^="]{0,60}?)"?\s*=\s*(.*?)\s*$/.exec(text) ?? [];
     if (name === undefined) {
-      if (!this.written.command(text, line, true) && !this.lists.oneMore(text.trim(), line))
+      if (!commandLine(text, line, true, this.known) && !this.lists.oneMore(text.trim(), line))
         this.sentences.read(text, line);
       return;
     }
@@ -70,7 +72,7 @@ export class LineReader {
 
   /** `Fog=0, Rain=1`, `wide="no" tall="yes"`: stands another key behind the value? */
   private hasMore(value: string): boolean {
-    const others = [...value.matchAll(/[\s,;]["'“]?([\p{L}_][\p{L}\p{N}_.-]*)["'”]?\s*=\s*\S/gu)];
+    const others = [...value.matchAll(/[\s,;(]["'“]?([\p{L}_][\p{L}\p{N}_.-]*)["'”]?\s*=\s*\S/gu)];
     return others.some(([, name = '']) => this.known.index.keys(name).length > 0);
   }
 
@@ -136,7 +138,9 @@ export class LineReader {
     const whole = lines.map((one) => one.text).join('\n');
     if (!/[{}]|^\s*"[^"]+"\s*:/m.test(whole)) return false;
     const scope = this.known.files.length > 0 ? this.known.files : this.known.index.files.map((_, i) => i);
-    const text = this.written.lists(this.written.withoutNewObjects(whole, scope), lines[0]?.line ?? 1, scope);
+    const first = lines[0]?.line ?? 1;
+    const plain = this.written.names(this.written.withoutNewObjects(whole, scope), first, this.known.files);
+    const text = this.written.lists(plain, first, scope);
     const pairs = [
       ...text.matchAll(/"?([\w.-]+)"?\s*[:=]?\s+("[^"]*"|[^\s{}",]+)\s*,?\s*(?=$|[}\n])/gm),
       ...text.matchAll(/"([^"]+)"\s*:\s*("[^"]*"|[^\s{}",]+)/g),
@@ -146,6 +150,11 @@ export class LineReader {
       const places = this.known.index.keys(name).filter(({ file, items }) => scope.includes(file) && !items);
       const line =
         lines.find((one) => one.text.includes(said.trim().split('\n')[0] ?? ''))?.line ?? lines[0]?.line ?? 1;
+      if (
+        this.known.index.keys(name).length === 0 &&
+        newMember(name, value.replace(/^"(.*)"$/, '$1'), line, this.known)
+      )
+        any = true;
       for (const place of this.known.narrow(places, settingsTokens(text.replace(/[{}:,]/g, ' ')), text)) {
         this.known.push(place, value.replace(/^"(.*)"$/, '$1'), line);
         any = true;

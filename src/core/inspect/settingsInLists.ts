@@ -172,7 +172,8 @@ export class ListReader {
   listed(read: Omit<Added, 'i'>, named: readonly number[]): void {
     const list = this.listMeant(read, named);
     if (!list) return;
-    if (this.known.listWaits || asksForALine(read.sentence)) this.addNames(read, list);
+    const isSaid = ({ quoted, key }: Token) => quoted && this.known.isOfPack(key);
+    if (this.known.listWaits || asksForALine(read.sentence) || read.tokens.some(isSaid)) this.addNames(read, list);
     else if (BESIDE.test(read.sentence)) this.addNames(read, list, true);
   }
 
@@ -224,7 +225,9 @@ export class ListReader {
     const meant = namesToList(tokens, fresh, names, (token) => this.known.spelled(token));
     this.known.listWaits = meant.length === 0 ? { list, line } : undefined;
     const had = new Map(names.map((name) => [nameKey(name), name]));
-    for (const name of meant) {
+    // “"dragline" behind "sieve"”: what is there beside what is not only says where.
+    const more = meant.filter((name) => !had.has(nameKey(name)));
+    for (const name of more.length > 0 ? more : meant) {
       const before = had.get(nameKey(name));
       const now = before === undefined ? {} : { now: '' };
       this.known.found.push({ kind: 'key', file: target, path: [...path, before ?? name], value: '', line, ...now });
@@ -266,7 +269,7 @@ const BESIDE = /\b(?:below|under|beneath|above|before|next to|unter|über|vor|de
 
 /** “It has to be the last in Load.”, “write its name …”: what the pack brings. */
 const ITSELF =
-  /(?<!\p{L})(?:(?:its|their) names?|(?:has to|must|should|needs to) (?:name|list|contain|include|mention|hold) (?:it|this)|(?:it|this) (?:has to|must|should|needs to|wants to|is to) (?:be|come|go|stand)(?: the| as| at the)?(?: last| first| end| next| one more| another| third| fourth)?(?: (?:one|name|entry|item|line))?(?: named| listed| added| mentioned)? (?:in|to|into|of|among))(?!\p{L})/iu;
+  /(?<!\p{L})(?:(?:its|their) names?|(?:only|just) (?:those|the ones|what)(?: that| which)? \S+ (?:names?|lists?|holds?|contains?|has)|whose \S+ (?:it|this) is (?:one of|among)|(?:also|too|as well as) (?:in|to|into) (?:the|its) list|(?:has to|must|should|needs to) (?:name|list|contain|include|mention|hold) (?:it|this)|(?:it|this) (?:has to|must|should|needs to|wants to|is to) (?:be|come|go|stand)(?: the| as| at the)?(?: last| first| end| next| one more| another| third| fourth)?(?: (?:one|name|entry|item|line))?(?: named| listed| added| mentioned)? (?:in|to|into|of|among))(?!\p{L})/iu;
 
 const OF_A_LINE = /\b(?:lines?|entr(?:y|ies)|zeilen?|línea|ligne)\b/iu;
 

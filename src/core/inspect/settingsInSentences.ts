@@ -2,13 +2,17 @@ import { extensionOf, nameKey } from '../paths/paths';
 import { asksFor, clauseAfter, isBehindItem, isJoined, isSaidToBe, namesAll, valuesIn } from './keyInSentence';
 import { bareKey, type KnownKey } from './keyIndex';
 import { launchOptionsIn } from './launchOptions';
+import { commandLine } from './commandLines';
+import { asksForALine } from './listedNames';
 import { isNoRequest } from './noRequest';
 import type { ReadSoFar } from './readSoFar';
+import { replaced } from './replacedValues';
 import { sentenceTokens } from './sentenceTokens';
+import { blockNamed, newMembers } from './newMembers';
 import { nextOfSeries } from './seriesOfKeys';
 import { AsWritten } from './settingsAsWritten';
 import { ListReader } from './settingsInLists';
-import { ABOUT_IT, ASKS, IN_IT, NEVER, OLD, isNumber, isSwitch, type Token } from './settingsWords';
+import { ABOUT_IT, ASKS, IN_IT, NEVER, isNumber, isSwitch, type Token } from './settingsWords';
 import { turned, valueFor, valueOfIt } from './valuesNear';
 import { isCasedAsKey, standsForKey } from './wordAsKey';
 
@@ -35,7 +39,7 @@ export class SentenceReader {
   read(sentence: string, line: number): void {
     for (const option of launchOptionsIn(sentence, (key) => this.known.packNames.has(key)))
       this.known.found.push({ kind: 'launch option', option, line });
-    if (this.written.command(sentence, line)) return;
+    if (commandLine(sentence, line, false, this.known)) return;
     if (/<\p{L}[^<>]*=\s*"/u.test(sentence)) this.written.tags(sentence, line);
     const tokens = sentenceTokens(sentence, this.known);
     const named = this.known.filesIn(tokens, sentence);
@@ -51,6 +55,8 @@ export class SentenceReader {
     const given = this.eachItsOwn(read);
     const values = keys.map(({ i }, k) => (given.has(i) ? undefined : this.key(read, k)));
     this.shared(read, values);
+    if (asksForALine(sentence)) blockNamed(tokens, line, this.known);
+    if (this.known.found.length === before) newMembers(tokens, sentence, line, this.known);
     this.besideKeys(read, this.known.found.length === before);
     this.lists.listedApart(read, named, before);
     this.remember(keys.at(-1)?.places ?? this.spokenOf(tokens), tokens, sentence);
@@ -68,7 +74,7 @@ export class SentenceReader {
     const { tokens, sentence, line, named, keys } = read;
     const before = this.known.found.length;
     const isOpen = () => nothing && this.known.found.length === before;
-    if (isOpen() && ASKS.test(sentence)) this.replaced(tokens, named, line);
+    if (isOpen() && ASKS.test(sentence)) replaced(tokens, named, line, this.known);
     if (isOpen() && keys.length === 0) this.spokenByWords(tokens, named, sentence, line);
     const isPlaced = named.length === 1 && (!isOpen() || tokens.some(({ section }) => section));
     if ((isOpen() && keys.length === 0) || isPlaced) this.newKey(tokens, named, line, keys[0]?.places[0]);
@@ -84,17 +90,28 @@ export class SentenceReader {
 
   /** What a sentence without a key asks for the list of its file, or for what was spoken of before. */
   private ofTheOneBefore(read: Read, isOpen: () => boolean): void {
-    const { tokens, sentence, line, named } = read;
+    const { sentence, line } = read;
     const { index, lastKey = [], lastList } = this.known;
-    // “Put bees into the list in active.json”
-    const only = named.length === 1 ? index.listIn(named[0] as number, tokens) : undefined;
-    if (isOpen() && only && isOfList(tokens, sentence, only)) this.lists.items({ ...read, i: -1 }, only);
+    const only = this.listSpokenOf(read);
+    if (isOpen() && only) this.lists.items({ ...read, i: -1 }, only);
     // “… you’ll find Cheats. Make it 1.”
     const [place] = lastKey;
-    const value = isOpen() && place && ABOUT_IT.test(sentence) ? valueOfIt(tokens, place.value, index) : undefined;
+    const value = isOpen() && place && ABOUT_IT.test(sentence) ? valueOfIt(read, place.value, index) : undefined;
     if (value !== undefined) for (const one of lastKey) this.known.push(one, value, line);
     // “… a list named folders; reef must be in it”
-    if (isOpen() && lastList && IN_IT.test(sentence)) this.lists.items({ ...read, i: -1 }, lastList);
+    if (isOpen() && lastList && this.isItem(read)) this.lists.items({ ...read, i: -1 }, lastList);
+  }
+
+  /** “Put bees into the list in active.json”: the one list of the one file, where no block of it is spoken of. */
+  private listSpokenOf({ tokens, sentence, line, named: [file, other] }: Read): KnownKey | undefined {
+    if (file === undefined || other !== undefined || this.known.within?.line === line) return undefined;
+    const only = this.known.index.listIn(file, tokens);
+    return only && isOfList(tokens, sentence, only) ? only : undefined;
+  }
+
+  /** Speaks a sentence of the list before, or is nothing but the line that this is to get? */
+  private isItem({ tokens, sentence }: Read): boolean {
+    return IN_IT.test(sentence) || (this.known.lineWaits && tokens.length === 1);
   }
 
   /** The last key of the files spoken of that a sentence has as a word, though it asks for nothing. */
@@ -109,6 +126,7 @@ export class SentenceReader {
   private remember(places: readonly KnownKey[] | undefined, tokens: readonly Token[], sentence: string): void {
     const spoken = places ? this.known.narrow(places, tokens, sentence) : [];
     this.known.lastList = spoken.find(({ items }) => items) ?? (places ? undefined : this.listNamed(tokens));
+    this.known.lineWaits = asksForALine(sentence);
     if (places) this.known.lastKey = spoken.filter(({ items }) => !items);
     else if (!/^(?:it|this|that|er|sie|es) /i.test(sentence)) this.known.lastKey = undefined;
   }
@@ -243,34 +261,6 @@ export class SentenceReader {
     );
     const value = place && isSwitch(place.value) ? turned(sentence, place.value) : undefined;
     if (place && value !== undefined) this.known.push(place, value, line);
-  }
-
-  /** “name it in place of gong.opus”: a value that is there goes, another comes. */
-  private replaced(tokens: readonly Token[], named: readonly number[], line: number): void {
-    const { index, lastItem } = this.known;
-    const files = named.length > 0 ? named : this.known.files;
-    tokens.forEach((token, i) => {
-      const [place, other] = index.holding(token.text).filter(({ file }) => files.includes(file));
-      if (!place || other) return;
-      const isOld = [1, 2, 3].some((far) => OLD.test(tokens[i - far]?.key ?? ''));
-      if (!isOld) return;
-      // “It is named as First, in place of mail”: of a key that is named, too, the pack's own folder may be meant.
-      const own = tokens.some(({ text }) => bareKey(text) === place.name) ? this.known.ownName(place.value) : undefined;
-      const value = this.freshIn(tokens, i) ?? lastItem ?? own;
-      if (value !== undefined && extensionOf(value) === extensionOf(token.text)) this.known.push(place, value, line);
-    });
-  }
-
-  /** What comes in place of a value, the old one being the word at `old`. */
-  private freshIn(tokens: readonly Token[], old: number): string | undefined {
-    const { index, packNames } = this.known;
-    const isNew = ({ quoted, text }: Token) =>
-      quoted && index.holding(text).length === 0 && index.keys(text).length === 0;
-    const fresh = tokens.find(
-      (token, at) =>
-        at !== old && (packNames.has(token.key) || isNew(token)) && index.filesNamed(token.text).length === 0,
-    );
-    return fresh && (packNames.get(fresh.key) ?? fresh.text);
   }
 
   /** `K=V` in a sentence, for a key that the one file spoken of does not have yet. */

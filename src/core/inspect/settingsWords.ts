@@ -65,7 +65,7 @@ export const isOneQuoted = (tokens: readonly Pick<Token, 'key' | 'quoted'>[], na
 
 /** Words of sentences that ask for something, or say what comes of something. */
 export const ASKS =
-  /(?<!\p{L})(?:set|put|chang(?:e|ed|es)|make|made|turn(?:ed|s)?|switch(?:ed)?|lower(?:ed)?|rais(?:e|ed)|reduc(?:e|ed)|increas(?:e|ed)|decreas(?:e|ed)|edit(?:ed)?|write|written|enter(?:ed)?|type|try|give|gets?|use|choose|pick|let|must|should|shall|ought|needs?|wants?|has to|have to|to be|as long as|(?:only|just) (?:if|when|with)|nur (?:wenn|mit)|s[oó]lo (?:si|con)|seulement (?:si|avec)|until|unless|without|no longer|instead|rather than|becomes?|comes? (?:to|down|up)|goes? (?:to|down|up|on|off)|bump(?:ed)?|doubled?|halved?|add(?:ed)?|append|replac(?:e|ed)|remov(?:e|ed)|delet(?:e|ed)|enabl(?:e|ed)|disabl(?:e|ed)|activat(?:e|ed)|allow(?:ed)?|permit(?:ted)?|recommend(?:ed)?|best|look for|find|setz\p{L}*|gesetzt|stell\p{L}*|gestellt|änder\p{L}*|geändert|schreib\p{L}*|trag\p{L}*|eintrag\p{L}*|muss|müssen|darf|dürfen|soll\p{L}*|wird|werden|statt|anstatt|erhöh\p{L}*|senk\p{L}*|aktivier\p{L}*|deaktivier\p{L}*|ersetz\p{L}*|braucht|solange|ohne|pon\p{L}*|cambi\p{L}*|edit\p{L}*|escrib\p{L}*|debe\p{L}*|tiene que|hay que|pasa|sube|baja|valga|deja de|activ\p{L}*|desactiv\p{L}*|sin|en lugar|mett\p{L}*|mets|chang\p{L}*|écri\p{L}*|modifi\p{L}*|doit|doivent|passe|vaut|remplac\p{L}*|activ\p{L}*|désactiv\p{L}*|sans|au lieu)(?!\p{L})/iu;
+  /(?<!\p{L})(?:set|put|chang(?:e|ed|es)|make|made|turn(?:ed|s)?|switch(?:ed)?|lower(?:ed)?|rais(?:e|ed)|reduc(?:e|ed)|increas(?:e|ed)|decreas(?:e|ed)|edit(?:ed)?|writ(?:es?|ten|ing)|enter(?:ed)?|type|try|give|gets?|use|choose|pick|let|must|should|shall|ought|needs?|wants?|has to|have to|to be|as long as|(?:only|just) (?:if|when|with)|nur (?:wenn|mit)|s[oó]lo (?:si|con)|seulement (?:si|avec)|until|unless|without|no longer|instead|rather than|becomes?|comes? (?:to|down|up)|goes? (?:to|down|up|on|off)|bump(?:ed)?|doubled?|halved?|add(?:ed)?|append|replac(?:e|ed)|remov(?:e|ed)|delet(?:e|ed)|enabl(?:e|ed)|disabl(?:e|ed)|activat(?:e|ed)|allow(?:ed)?|permit(?:ted)?|recommend(?:ed)?|best|look for|find|setz\p{L}*|gesetzt|stell\p{L}*|gestellt|änder\p{L}*|geändert|schreib\p{L}*|trag\p{L}*|eintrag\p{L}*|muss|müssen|darf|dürfen|soll\p{L}*|wird|werden|statt|anstatt|erhöh\p{L}*|senk\p{L}*|aktivier\p{L}*|deaktivier\p{L}*|ersetz\p{L}*|braucht|solange|ohne|pon\p{L}*|cambi\p{L}*|edit\p{L}*|escrib\p{L}*|debe\p{L}*|tiene que|hay que|pasa|sube|baja|valga|deja de|activ\p{L}*|desactiv\p{L}*|sin|en lugar|mett\p{L}*|mets|chang\p{L}*|écri\p{L}*|modifi\p{L}*|doit|doivent|passe|vaut|remplac\p{L}*|activ\p{L}*|désactiv\p{L}*|sans|au lieu)(?!\p{L})/iu;
 /** Words before a value that goes away. */
 export const OLD =
   /^(?:from|not|instead|than|currently|now|was|were|old|rather|original(?:ly)?|nicht|statt|anstatt|anstelle|von|vom|bisher|de|del|desde|du|depuis|lieu|lugar|place|vez|find|replaces?|swap|exchange|look|ersetz(?:e|en|t)|tausch(?:e|en|t)|remplac(?:e|er|ez)|échang(?:e|er|ez)|reempla(?:za|zar|ce)|sustitu(?:ye|ya|ir))$/;
@@ -74,7 +74,10 @@ export const AS_IT_COMES =
   /(?<!\p{L})(?:(?:ships?|shipped|comes?|delivered|starts? out)(?: with (?:it|this|that))? (?:switched |turned )?(?:off|on|disabled|enabled|deactivated)|(?:switched |turned )?(?:off|on|disabled|enabled|deactivated) by default|(?:by default|normally|usually|at first)(?: (?:it|this|that|they))?(?: (?:is|are))? (?:switched |turned )?(?:off|on|disabled|enabled|deactivated)|standardmäßig (?:aus|an|deaktiviert|aktiviert)|de forma predeterminada|par défaut)(?!\p{L})/giu;
 /** Words before the new one. */
 export const NEW =
-  /^(?:to|be|is|becomes?|reads?|says?|as|with|value|=|equals?|auf|zu|auf:|durch|wird|sein|ist|lautet|a|al|ser|será|por|valga|sea|valor|à|sur|par|en|vaut|muss|müssen|soll|sollte|debe|doit|write|put|enter|type|try|use|make|give|word|wort|palabra|mot|künftig|fortan|désormais|henceforth|gets?|receives?|bekommt|erhält|recibe|reçoit|choose|schreibe|eintragen|pon|escribe|mets|mettre)$/;
+  /^(?:to|be|is|becomes?|reads?|says?|as|with|value|=|equals?|auf|zu|auf:|durch|wird|sein|être|ist|lautet|a|al|ser|será|por|valga|sea|valor|à|sur|par|en|vaut|muss|müssen|soll|sollte|debe|doit|write|put|enter|type|try|use|make|give|word|wort|palabra|mot|künftig|fortan|désormais|henceforth|picks?|gets?|receives?|bekommt|erhält|recibe|reçoit|choose|schreibe|eintragen|pon|escribe|mets|mettre)$/;
+/** Small words that are a value where one of them is the value now: “let reeds be many”. */
+export const HOW_MUCH = /^(?:many|much|few|little|more|less|none|all|some|empty|blank)$/i;
+
 /** Words that tell to write what comes next. */
 export const WRITE =
   /^(?:write|put|enter|type|try|use|choose|pick|schreibe|trage|pon|escribe|mets|mettez|écris|écrivez|value|=)$/;
@@ -82,9 +85,9 @@ export const WRITE =
 export const NEVER = new Set(
   (
     'them they him us dann jetzt nun empty blank leer vacío vide meant supposed intended expected many much few little more less ' +
-    'go goes become becomes say says read reads stand stands point points stay stays remain contain contains match ' +
+    'let lets go goes become becomes say says read reads stand stands point points stay stays remain contain contains match ' +
     'the a an it its this that your you in on at of for and or if then there so by be is are was will has have had must should can to into under with not no from as which who what when where line lines file value values key option setting section entry change changed set edit edited added add look find open save game folder mod pack also well too same one both each every all any number text word here found seen placed put taken listed left kept done made given written named called entered ' +
-    'ja nein oui non der die das den dem ein eine und oder in im auf zu von mit ist sind wird werden muss soll datei zeile wert unter ändern geändert el la los las un una en con y o que es se de del al archivo línea valor le les des du et ou dans sur est fichier ligne valeur'
+    'bei für nach chez pour para por ja nein oui non der die das den dem ein eine und oder in im auf zu von mit ist sind wird werden muss soll datei zeile wert unter ändern geändert el la los las un una en con y o que es se de del al archivo línea valor le les des du et ou dans sur est fichier ligne valeur'
   ).split(' '),
 );
 
@@ -163,4 +166,4 @@ export const IN_IT =
 
 /** Sets “it” to something. */
 export const ABOUT_IT =
-  /\b(?:make|set|change|turn|put|edit|let|raise|increase|lower|reduce|bump)\s+(?:it|this|that)\b|\b(?:it|this|that) (?:must|should|has to|needs to|wants to|ought to) (?:be|say|read|become|show)\b|(?<!\p{L})(?:write|put|use|type|enter|schreibe\p{L}*|setze\p{L}*|escrib\p{L}*|pon|écri\p{L}*|mett\p{L}*)(?!\p{L})[^.;]*(?<!\p{L})(?:instead|there|stattdessen|dafür|en su lugar|à la place)(?!\p{L})|\b(?:setze|ändere|stelle) (?:ihn|es|sie|diesen wert)\b|\b(?:cámbialo|ponlo)\b|\b(?:mettez|changez)-le\b/iu;
+  /\b(?:make|set|change|turn|switch|put|edit|let|raise|increase|lower|reduce|bump)\s+(?:it|this|that)\b|\b(?:it|this|that) (?:must|should|has to|needs to|wants to|ought to) (?:be|say|read|become|show)\b|(?<!\p{L})(?:write|put|use|type|enter|schreibe\p{L}*|setze\p{L}*|escrib\p{L}*|pon|écri\p{L}*|mett\p{L}*)(?!\p{L})[^.;]*(?<!\p{L})(?:instead|there|stattdessen|dafür|en su lugar|à la place)(?!\p{L})|\b(?:setze|ändere|stelle) (?:ihn|es|sie|diesen wert)\b|\b(?:cámbialo|ponlo)\b|\b(?:mettez|changez)-le\b/iu;

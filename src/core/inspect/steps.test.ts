@@ -56,6 +56,17 @@ describe('steps of a read-me', () => {
   });
 
   it.each([
+    ['Put heron into moor. Make it if there is none.', ['Pack/heron into game/moor']],
+    ['Birds are looked for in the folder moor.\nMake it if you have none.', ['all into game/moor']],
+    ['Put heron into moor.', []],
+    // A settings file that is said to name something is no place.
+    ['The road to heron goes with the other two, and is the third that ponds.toml names.', []],
+  ])('a folder that is to be made: %s', (text, wanted) => {
+    const tree = buildGameTree(['game', 'user'], [...GAME, 'game/ponds.toml']);
+    expect(puts(text, { ...ground, tree })).toEqual(wanted);
+  });
+
+  it.each([
     // One of the pack's files is called like what the sentence speaks of.
     ['The bird goes with duck and swan.', ['Pack/heron beside game/Life/birds']],
     ['The folder heron belongs where duck and swan do.', ['Pack/heron into game/Life/birds']],

@@ -4,12 +4,12 @@ import type { Ground, Mention } from './mention';
 import { MentionReader } from './mentions';
 import { sentencesOf, wordsOf, type Sentence } from './readMeSentences';
 import type { Last, PutStep, Step } from './step';
-import { isUnder, parentOf } from '../paths/paths';
-import { newFolderNamed } from './newFolder';
+import { isUnder } from '../paths/paths';
+import { inNewFolder, withFolderToMake } from './newFolderPlaces';
 import { ITS_PLACE, OWN_FOLDER, stepOf } from './stepOf';
 
 const PLACING =
-  /\b(?:cp|mv|put|puts|place[ds]?|drop|drag|copy|copied|copies|move[ds]?|go(?:es)?|belongs?|install(?:ed|s)?|extract(?:ed|s)?|unzip(?:ped)?|unpack(?:ed)?|add(?:ed)?|lay|laid|lies?|sits?|joins?|save|throw|merge[ds]?|paste[ds]?|overwrites?|replaces?|lives?|stands?|should be|needs? to be|wants? to be|take[s]? (?:the|its|their|his) place|kommt|kommen|gehör(?:t|en)|kopier\w*|leg(?:en|t|e)|verschieb\w*|zieh(?:en|t|e)?|entpack\w*|ersetz\w*|pack(?:en|t)|copia[rd]?|copie\w*|pega[r]?|va[n]?|coloca[r]?|pon(?:er|ga)?|extrae[r]?|descomprim\w+|mueve|mover|arrastra\w*|met(?:s|tez|tre)|place[rz]|gliss\w+|déplac\w+|extra(?:is|yez|ire)|coll(?:e|er|ez)|remplac\w+|reemplaza\w*|sustituye\w*)\b/iu;
+  /\b(?:cp|mv|put|puts|place[ds]?|drop|drag|copy|copied|copies|move[ds]?|go(?:es)?|belongs?|install(?:ed|s)?|extract(?:ed|s)?|unzip(?:ped)?|unpack(?:ed)?|add(?:ed)?|lay|laid|lies?|sits?|joins?|save|throw|merge[ds]?|paste[ds]?|overwrites?|replaces?|lives?|stands?|look(?:ed|s) for|should be|needs? to be|wants? to be|take[s]? (?:the|its|their|his) place|kommt|kommen|gehör(?:t|en)|kopier\w*|leg(?:en|t|e)|verschieb\w*|zieh(?:en|t|e)?|entpack\w*|ersetz\w*|pack(?:en|t)|copia[rd]?|copie\w*|pega[r]?|va[n]?|coloca[r]?|pon(?:er|ga)?|extrae[r]?|descomprim\w+|mueve|mover|arrastra\w*|met(?:s|tez|tre)|place[rz]|gliss\w+|déplac\w+|extra(?:is|yez|ire)|coll(?:e|er|ez)|remplac\w+|reemplaza\w*|sustituye\w*)\b/iu;
 
 const NOT =
   /\b(?:do not|don['’]t|never|not|no|without|nicht|kein[enm]*|nie(?:mals)?|nunca|jamás|ne \p{L}+ pas|jamais)\b/iu;
@@ -21,7 +21,7 @@ const OPTIONAL =
   /\b(?:optional(?:ly)?|if you (?:want|like|own|have|use|prefer|wish)|only (?:for|if|with)|for those who|not needed|wer mag|wahlweise|nach belieben|falls du|wenn du|opcional(?:es)?|si (?:tienes|quieres)|facultati(?:f|ve)|si vous)\b/iu;
 
 const VALUES =
-  /\b(?:set|change[sd]?|becomes?|values?|lines?|keys?|entry|option|tags?|section|says?|named as|true|false|wert|zeile|ändern|geändert|setz\w*|valor|línea|cambia\w*|valeur|ligne|chang\w+|=)\b|=/iu;
+  /\b(?:set|change[sd]?|becomes?|values?|lines?|keys?|entry|option|tags?|section|says?|names|calls|lists|listed|mentions|named as|true|false|wert|zeile|ändern|geändert|setz\w*|valor|línea|cambia\w*|valeur|ligne|chang\w+|=)\b|=/iu;
 
 const SETTINGS_LIKE = /\.(?!png|jpe?g|tga|dds|wav|ogg|mp3|ttf|otf|zip|7z|exe|dll)\w{2,8}$/i;
 
@@ -41,8 +41,8 @@ export function readSteps(text: string, ground?: Ground): Step[] {
   if (ground) {
     const reader = new MentionReader(ground);
     let last: Last = { folders: [], files: [] };
-    for (const sentence of sentences) {
-      const mentions = reader.of(sentence.text);
+    for (const [i, sentence] of sentences.entries()) {
+      const mentions = withFolderToMake(reader.of(sentence.text), sentence.text, sentences[i + 1]?.text, ground);
       const found = placeSteps(sentence, mentions, last, ground);
       steps.push(...found);
       const put = found.findLast((step): step is PutStep => step.kind === 'put');
@@ -251,25 +251,9 @@ const LEADS_TO = new RegExp(
 );
 const IS_IN = new RegExp(`^\\W*(?:in|to|im|en|al?|dans)${THE}`, 'iu');
 
-/** “a folder called skins in X”: the place is below X, by that name. */
-function inNewFolder(text: string, mention: Mention): Mention {
-  if (mention.gameFolders.length === 0) return mention;
-  const name = newFolderNamed(text.slice(Math.max(0, mention.start - 80), mention.start), text.slice(mention.end));
-  return name === undefined
-    ? mention
-    : {
-        ...mention,
-        gameFolders: [],
-        newFolders: mention.gameFolders.map(
-          (folder) => `${mention.cue === 'beside' && folder.includes('/') ? parentOf(folder) : folder}/${name}`,
-        ),
-        cue: mention.cue === 'beside' ? 'into' : mention.cue,
-        called: true,
-      };
-}
-
 /** “the songs folder of the game folder”: the second says which of the first is meant; else the one that says more. */
 function better(a: Mention, b: Mention): Mention {
+  if (b.called && a.cue === undefined) return b;
   const within = a.gameFolders.filter((folder) => b.gameFolders.some((root) => isUnder(folder, root)));
   if (within.length > 0 && b.gameFolders.every((folder) => !folder.includes('/'))) return { ...a, gameFolders: within };
   const isNearer = b.gameFolders.length < a.gameFolders.length && a.cue === b.cue;

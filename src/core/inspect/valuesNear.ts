@@ -1,8 +1,10 @@
 import { nameKey } from '../paths/paths';
+import { isBehindOld, isByContrast, isExchanged, isInstead, keyAt } from './byContrast';
 import { followsFor } from './followsForSwitch';
 import type { KeyIndex } from './keyIndex';
 import {
   AS_IT_COMES,
+  HOW_MUCH,
   NEVER,
   NEW,
   OLD,
@@ -65,8 +67,13 @@ const behind = (asked: Asked, index: KeyIndex): Candidate[] =>
   candidates({ ...asked, from: asked.key + 1, to: asked.until, behind: true }, index);
 
 /** The value in a sentence that speaks of “it”. */
-export const valueOfIt = (tokens: readonly Token[], now: string, index: KeyIndex): string | undefined =>
-  pickValue(candidates({ tokens, now, from: 0, to: tokens.length, behind: true }, index), now);
+export const valueOfIt = (
+  { tokens, sentence }: { tokens: readonly Token[]; sentence: string },
+  now: string,
+  index: KeyIndex,
+): string | undefined =>
+  pickValue(candidates({ tokens, now, from: 0, to: tokens.length, behind: true }, index), now) ??
+  (isSwitch(now) ? turned(sentence, now) : undefined);
 
 /** On or off, as the verb of a sentence says, in the words that the file uses. */
 export function turned(sentence: string, now: string): string | undefined {
@@ -119,8 +126,14 @@ const IS = /^(?:is|are|ist|sind|es|está|est)$/;
 function isNoValue(tokens: readonly Token[], at: number): boolean {
   const { section, text, quoted, key } = tokens[at] as Token;
   const leads = !quoted && NEW.test(key) && keyAt(tokens, at - 1) !== '=';
-  return section || text === '=' || (leads && tokens[at + 1]?.fresh === false);
+  return section || text === '=' || isOnThe(tokens, at) || (leads && tokens[at + 1]?.fresh === false);
 }
+
+/** “on the list”: no switch. */
+const isOnThe = (tokens: readonly Token[], at: number): boolean =>
+  keyAt(tokens, at) === 'on' &&
+  tokens[at + 1]?.fresh === false &&
+  /^(?:the|an?|your|my|its|top|each|every|this|that)$/.test(keyAt(tokens, at + 1));
 
 function valueIn(part: Part, at: number, seen: Seen, index: KeyIndex): string | undefined {
   const { tokens, now } = part;
@@ -152,8 +165,6 @@ interface Seen {
   cue: boolean;
 }
 
-const keyAt = (tokens: readonly Token[], at: number): string => tokens[at]?.key ?? '';
-
 function lookAt(part: Part, at: number): Seen {
   const { tokens, from, now, behind: after } = part;
   const token = tokens[at] as Token;
@@ -161,7 +172,9 @@ function lookAt(part: Part, at: number): Seen {
   const small = NEVER.has(token.key) && !isShortCode(now, token.text, tokens[at + 1]);
   const isWord =
     !isMeant(tokens, at, now) &&
-    (small || isVerb(before, keyAt(tokens, at + 1)) || (before === 'to' && WANT.test(beforeThat)));
+    (small ||
+      isVerb(before, keyAt(tokens, at + 1)) ||
+      (before === 'to' && (WANT.test(beforeThat) || WRITE.test(token.key))));
   const direct = after && isLed(tokens, at, at === from) && (!isWord || token.quoted || isPairAt(tokens, at));
   const isNew = NEW.test(before);
   return {
@@ -181,27 +194,11 @@ const isWritten = (tokens: readonly Token[], at: number): boolean =>
 const isMeant = (tokens: readonly Token[], at: number, now: string): boolean =>
   isWritten(tokens, at) ||
   isInstead(tokens, at, now) ||
+  isBehindOld(tokens, at, now) ||
   isAllThatIsSaid(tokens, at) ||
-  (HOW_MUCH.test(now) && HOW_MUCH.test(keyAt(tokens, at)) && NEW.test(keyAt(tokens, at - 1)));
-
-/** Small words that are a value where one of them is the value now: “let reeds be many”. */
-const HOW_MUCH = /^(?:many|much|few|little|more|less|none|all|some|empty|blank)$/i;
-
-/** “all instead of own”, where it is `own` now: any word can be a value. */
-const isInstead = (tokens: readonly Token[], at: number, now: string): boolean =>
-  /^(?:instead|rather|not|statt|anstatt|anstelle|lugar|lieu)$/.test(keyAt(tokens, at + 1)) &&
-  [2, 3].some((far) => keyAt(tokens, at + far) === nameKey(now));
-
-/** “blue in place of amber”, „Blau an Stelle von Gelb“. */
-const isInPlaceOf = (tokens: readonly Token[], at: number, now: string): boolean =>
-  /^(?:in place of|in lieu of|en lugar de|en vez de|au lieu de|à la place de|an stelle von)$/.test(
-    [1, 2, 3].map((far) => keyAt(tokens, at + far)).join(' '),
-  ) && keyAt(tokens, at + 4) === nameKey(now);
-
-/** “no longer auto but manual” */
-const isContrasted = (tokens: readonly Token[], at: number, now: string): boolean =>
-  /^(?:but|sondern|sino)$/.test(keyAt(tokens, at - 1)) &&
-  [2, 3, 4].some((far) => keyAt(tokens, at - far) === nameKey(now));
+  (HOW_MUCH.test(now) &&
+    HOW_MUCH.test(keyAt(tokens, at)) &&
+    (NEW.test(keyAt(tokens, at - 1)) || standsAlone(tokens, at)));
 
 /** “has to be all.”: what would be a small word elsewhere is the whole of what is said. */
 const isAllThatIsSaid = (tokens: readonly Token[], at: number): boolean =>
@@ -244,7 +241,8 @@ const asSwitch = (token: Token, now: string, { cue, isWord }: Seen): string | un
 
 function asText(part: Part, at: number, seen: Seen, index: KeyIndex): string | undefined {
   const token = part.tokens[at] as Token;
-  const { text, quoted } = token;
+  const { quoted } = token;
+  const text = isBeforeKey(part, at) ? inCaseOf(part.now, token.text) : token.text;
   if (isOnKey(part.tokens, at, part.now)) return text;
   if (quoted || seen.direct || nameKey(text) === nameKey(part.now) || (!seen.isWord && isToldAsValue(part, at)))
     return !index.isContainer(text) || seen.direct ? text : undefined;
@@ -254,27 +252,22 @@ function asText(part: Part, at: number, seen: Seen, index: KeyIndex): string | u
 /** A word says that this one is the value, or it stands alone with the key. */
 function isToldAsValue(part: Part, at: number): boolean {
   const { tokens, now, from, behind: after } = part;
-  if (
-    (isInstead(tokens, at, now) && keyAt(tokens, at + 1) !== 'not') ||
-    isInPlaceOf(tokens, at, now) ||
-    isContrasted(tokens, at, now)
-  )
-    return true;
-  if (isNamedBehind(part, at)) return true;
+  if (isByContrast(tokens, at, now) || isNamedBehind(part, at) || isBeforeKey(part, at)) return true;
   const led = (after ? NEW : WRITE).test(keyAt(tokens, at - 1)) || isExchanged(tokens, at);
   return (led && /[\p{L}\p{N}]/u.test((tokens[at] as Token).text)) || (after && at === from && standsAlone(tokens, at));
 }
 
+/** “White lime instead of grey” */
+const isBeforeKey = ({ tokens, to, now, behind: after }: Part, at: number): boolean =>
+  !after && at === to - 1 && isInstead(tokens, to, now);
+
+/** The first word of a sentence, in small letters where the value now is so. */
+const inCaseOf = (now: string, text: string): string =>
+  now === now.toLowerCase() && /^\p{Lu}\p{Ll}+$/u.test(text) ? text.toLowerCase() : text;
+
 /** “the curtain is blue (colour)” */
 const isNamedBehind = ({ tokens, to, behind: after }: Part, at: number): boolean =>
   !after && at === to - 1 && tokens[to]?.opens === true && NEW.test(keyAt(tokens, at - 1));
-
-/** “Exchange classic for dusk”: what comes in its place. */
-const isExchanged = (tokens: readonly Token[], at: number): boolean =>
-  /^(?:for|gegen|por|contre)$/.test(tokens[at - 1]?.key ?? '') &&
-  tokens
-    .slice(Math.max(0, at - 6), at)
-    .some(({ key }) => /^(?:exchange|swap|trade|substitute|tausche|cambia)$/.test(key));
 
 /** `=forest,moor`: a value of several items behind an equals sign, as it is written. */
 function listBehind(sentence: string, equals: Token | undefined): string | undefined {
@@ -287,11 +280,11 @@ function listBehind(sentence: string, equals: Token | undefined): string | undef
 const standsAlone = (tokens: readonly Token[], value: number): boolean =>
   (tokens[value - 1]?.fresh === true ||
     value === 1 ||
-    /^(?:set|seta|setze|pon)$/.test(keyAt(tokens, value - 2)) ||
+    /^(?:set|seta|setze|pon|writes?)$/.test(keyAt(tokens, value - 2)) ||
     // “the market's Day friday”
     (tokens.length <= 5 && value === tokens.length - 1)) &&
   !tokens[value]?.fresh &&
-  (tokens[value + 1]?.fresh ?? true);
+  ((tokens[value + 1]?.fresh ?? true) || /^(?:where|wo|donde|où)$/.test(keyAt(tokens, value + 1)));
 
 /** What is wanted, of what stands near a key: not what goes away, and rather something else than what is there. */
 function pickValue(found: readonly Candidate[], now: string): string | undefined {

@@ -33,7 +33,8 @@ export class NamesInGame {
     );
   }
 
-  private has(written: string): boolean {
+  /** Is there a file, with or without its ending, or a folder of this name? */
+  has(written: string): boolean {
     const path = nameKey(written.replaceAll('\\', '/'));
     const key = baseName(path);
     // `narrow/rose`: a folder of that name lies in one called so.

@@ -119,7 +119,7 @@ export function settingsFrom(
 
 /** Its dialect; sure where it only lists names of the game's own things. */
 function formOf(target: string, text: string, names: NamesInGame): { dialect: Dialect | undefined; isSure: boolean } {
-  const dialect = dialectOf(text);
+  const dialect = dialectOf(text, (word) => word !== '' && names.has(word));
   if (dialect !== undefined) return { dialect, isSure: false };
   const isSure = names.areListed(baseName(target), text);
   const areLines = isSure || (SURELY_SETTINGS.test(baseName(target)) && arePairs(text));

@@ -4,11 +4,15 @@ import { isWellFormed } from '../settings/openSettings';
 /** A text is judged by its first lines. */
 const LOOKED_AT = 64 * 1024;
 
+type IsName = (word: string) => boolean;
+
 /**
  * The form of a settings text, recognised by what it says and not by its ending: `.cfg` is one thing here and another
  * there. Undefined for prose, lists of names and what is not text.
+ *
+ * @param isName is a word the name of something in the game?
  */
-export function dialectOf(text: string): Dialect | undefined {
+export function dialectOf(text: string, isName: IsName = () => false): Dialect | undefined {
   const body = text.replace(/^\ufeff/, '').slice(0, LOOKED_AT);
   const first = body.trimStart()[0];
   if (first === undefined || body.includes('\u0000')) return undefined;
@@ -19,7 +23,7 @@ export function dialectOf(text: string): Dialect | undefined {
     .map((line) => line.trim())
     .filter((line) => line !== '');
   const speaking = lines.filter((line) => !/^(?:;|#|\/\/|--[\s-])/.test(line));
-  return speaking.length === 0 ? undefined : dialectOfLines(speaking, body, text);
+  return speaking.length === 0 ? undefined : dialectOfLines(speaking, { body, text, isName });
 }
 
 const JSON_START = /^\s*[{[]\s*(?:["{[\]}]|-?\d|\/\/|\/\*|true|false|null)/;
@@ -29,7 +33,10 @@ const shareOf = (lines: readonly string[], test: RegExp): number =>
   lines.filter((line) => test.test(line)).length / lines.length;
 
 /** The same of the lines that are no comments. */
-function dialectOfLines(lines: readonly string[], body: string, text: string): Dialect | undefined {
+function dialectOfLines(
+  lines: readonly string[],
+  { body, text, isName }: { body: string; text: string; isName: IsName },
+): Dialect | undefined {
   const calls = shareOf(lines, /[()]/);
   const closed = shareOf(lines, /[;,]\s*$/) >= 0.5 && calls < 0.1;
   if (!closed && isIni(lines)) return lines.some((line) => /^[^=]+=.*\S\s+[;#]\s/.test(line)) ? 'ini-comments' : 'ini';
@@ -38,7 +45,7 @@ function dialectOfLines(lines: readonly string[], body: string, text: string): D
   if (isColons(lines)) return 'colons';
   const couldBeBlocks = body.includes('{') || (closed && shareOf(lines, /=/) >= 0.8);
   if (couldBeBlocks && calls < 0.1 && isWellFormed(text, 'blocks')) return 'blocks';
-  return isCommands(lines) ? 'commands' : undefined;
+  return isCommands(lines, isName) ? 'commands' : undefined;
 }
 
 const isIni = (lines: readonly string[]): boolean =>
@@ -102,19 +109,20 @@ function isColons(lines: readonly string[]): boolean {
 }
 
 /** A command a line: a name and its value. Prose has more words, and ends its lines like prose. */
-function isCommands(lines: readonly string[]): boolean {
+function isCommands(lines: readonly string[], isName: IsName): boolean {
   const commands = lines.filter((line) =>
     /^(?:set[a-z]?\s+|bind\s+|alias\s+)?[A-Za-z_+-][\w.+-]*(?:\s+(?:"[^"]*"|[^\s"]+)){1,3}\s*(?:(?:;|#|\/\/).*)?$/.test(
       line,
     ),
   );
-  const values = lines.filter((line) =>
+  const plain = lines.filter((line) =>
     /^(?:set[a-z]?|bind|alias)\s|\s(?:-?[\d.]+|"[^"]*"|true|false|on|off|yes|no)\s*(?:(?:;|#|\/\/).*)?$/i.test(line),
   );
+  // “drove cattle”, where the game has a `cattle.drv`; alone, such lines tell what a thing is.
+  const named = lines.filter((line) => isName(/^\S+\s+([\p{L}_][\p{L}\p{N}_.-]{2,})$/u.exec(line)?.[1] ?? ''));
+  const values = plain.length + (plain.length > 0 ? named.length : 0);
   const prose = lines.filter((line) => /[.!?,]$/.test(line) || line.split(/\s+/).length > 5);
   // With a sign between them the sign would be taken for a part of the value.
   if (lines.some((line) => /^\S+\s+[=:]/.test(line))) return false;
-  return (
-    commands.length >= lines.length * 0.85 && values.length * 2 >= lines.length && prose.length * 5 <= lines.length
-  );
+  return commands.length >= lines.length * 0.85 && values * 2 >= lines.length && prose.length * 5 <= lines.length;
 }

@@ -189,6 +189,15 @@ describe('the study of a game', () => {
     expect(dialectOf(text)).toBe(dialect);
   });
 
+  it('takes names of things in the game for values, where others are plain values', () => {
+    const isName = (word: string) => ['cattle', 'geese', 'bitter'].includes(word);
+    const inn = 'beds 6\nale bitter\ndrove cattle\ndrove geese\n';
+    expect(dialectOf(inn)).toBeUndefined();
+    expect(dialectOf(inn, isName)).toBe('commands');
+    // What a thing says of itself is no setting of the game.
+    expect(dialectOf('name cattle\n', isName)).toBeUndefined();
+  });
+
   it.each([
     ['OR-2201-W', true],
     ['CB-2041', true],

@@ -1,0 +1,53 @@
+import { extensionOf } from '../paths/paths';
+import { keyAt } from './byContrast';
+import { bareKey } from './keyIndex';
+import type { ReadSoFar } from './readSoFar';
+import { HOW_MUCH, NEVER, OLD, WRITE, type Token } from './settingsWords';
+
+/**
+ * “Name it in place of gong.opus”, “write reef for shore”: a value that is there goes, another comes.
+ *
+ * @param named the files that the sentence names
+ * @param known gets what is asked for
+ */
+export function replaced(tokens: readonly Token[], named: readonly number[], line: number, known: ReadSoFar): void {
+  const files = named.length > 0 ? named : known.files;
+  tokens.forEach((token, i) => {
+    const [place, other] = known.index.holding(token.text).filter(({ file }) => files.includes(file));
+    if (!place || other) return;
+    const isOld = [1, 2, 3].some((far) => OLD.test(keyAt(tokens, i - far))) || isWrittenFor(tokens, i, known);
+    if (!isOld) return;
+    // “It is named as First, in place of mail”: of a key that is named, too, the pack's own folder may be meant.
+    const own = tokens.some(({ text }) => bareKey(text) === place.name) ? known.ownName(place.value) : undefined;
+    const value = freshIn(tokens, i, known) ?? insteadOf(tokens, i) ?? known.lastItem ?? own;
+    if (value !== undefined && extensionOf(value) === extensionOf(token.text)) known.push(place, value, line);
+  });
+}
+
+/** “few instead of many”, “write amber in place of blue”: the word that begins it, or stands behind the verb. */
+function insteadOf(tokens: readonly Token[], old: number): string | undefined {
+  const at = [1, 2, 3]
+    .map((far) => old - far)
+    .find((n) => /^(?:instead|rather|statt|anstatt|place|lugar|lieu)$/.test(keyAt(tokens, n)));
+  const value = at === undefined ? -1 : at - (/^(?:place|lugar|lieu)$/.test(keyAt(tokens, at)) ? 2 : 1);
+  const token = tokens[value];
+  const begins = token && (value === 0 || token.fresh || WRITE.test(keyAt(tokens, value - 1)));
+  return begins && (!NEVER.has(token.key) || HOW_MUCH.test(token.key)) ? token.text : undefined;
+}
+
+/** “by writing fishquarter for oldtown”: something of the pack is written for a value that is there. */
+const isWrittenFor = (tokens: readonly Token[], old: number, { packNames }: ReadSoFar): boolean =>
+  /^(?:for|für|por|pour)$/.test(keyAt(tokens, old - 1)) &&
+  (tokens[old - 2]?.quoted === true || packNames.has(keyAt(tokens, old - 2))) &&
+  /^(?:writ|put|enter|typ|us|nam|schreib|trag|escrib|écri)/.test(keyAt(tokens, old - 3));
+
+/** What comes in place of a value, the old one being the word at `old`. */
+function freshIn(tokens: readonly Token[], old: number, { index, packNames }: ReadSoFar): string | undefined {
+  const isNew = ({ quoted, text }: Token) =>
+    quoted && index.holding(text).length === 0 && index.keys(text).length === 0;
+  const fresh = tokens.find(
+    (token, at) =>
+      at !== old && (packNames.has(token.key) || isNew(token)) && index.filesNamed(token.text).length === 0,
+  );
+  return fresh && (packNames.get(fresh.key) ?? fresh.text);
+}
