@@ -26,8 +26,9 @@ export default defineConfig({
     acceptDownloads: true,
     // What is not there after so long never comes; a second try costs less than waiting for the test's own end.
     actionTimeout: 180_000,
-    // What was on the page is kept as it was, not as pictures of each moment.
-    trace: { mode: 'retain-on-failure', screenshots: false },
+    // What was on the page is kept as it was, not as pictures of each moment; of the second try, since keeping it takes
+    // a third of the time.
+    trace: { mode: 'on-first-retry', screenshots: false },
     launchOptions: {
       ...(process.env.CHROMIUM ? { executablePath: process.env.CHROMIUM } : {}),
       args: [

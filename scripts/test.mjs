@@ -1,6 +1,8 @@
 // Everything: set-up, types, lint, unit tests, build, browser tests. The last line counts them.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
+import { once } from 'node:events';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
 import path from 'node:path';
 import { stripVTControlCharacters } from 'node:util';
 import { CHECKS, ROOT, bin, findChromium, install, installTestPrograms, prepare } from './lib.mjs';
@@ -14,11 +16,33 @@ const failures = [];
 function part(name, [command, ...values], { count, env = {} } = {}) {
   console.log(`\n── ${name}`);
   const { status } = spawnSync(command, values, { cwd: ROOT, stdio: 'inherit', env: { ...process.env, ...env } });
-  const { names = [], ...counted } = count?.() ?? { passed: status === 0 ? 1 : 0, failed: 0, skipped: 0 };
-  for (const key of Object.keys(total)) total[key] += counted[key];
+  counted(name, status, count);
+}
+
+/** Runs the checks side by side, as many as there are cores; what each says comes in one piece. */
+async function checks() {
+  const waiting = CHECKS.map(([name, of, file, ...values]) => ({ name, values: [bin(of, file), ...values] }));
+  const one = async () => {
+    for (let next = waiting.shift(); next; next = waiting.shift()) {
+      const { name, values } = next;
+      const child = spawn(process.execPath, values, { cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'] });
+      const said = [];
+      for (const stream of [child.stdout, child.stderr]) stream.on('data', (data) => said.push(data));
+      const [status] = await once(child, 'close');
+      console.log(`\n── ${name}\n${Buffer.concat(said)}`);
+      counted(name, status);
+    }
+  };
+  await Promise.all(Array.from({ length: availableParallelism() }, one));
+}
+
+/** Adds up what came of a part. */
+function counted(name, status, count) {
+  const { names = [], ...found } = count?.() ?? { passed: status === 0 ? 1 : 0, failed: 0, skipped: 0 };
+  for (const key of Object.keys(total)) total[key] += found[key];
   failures.push(...names);
   // A part that broke without a failed test of its own is a failure all the same.
-  if (status === 0 || counted.failed > 0) return;
+  if (status === 0 || found.failed > 0) return;
   total.failed++;
   failures.push(name);
 }
@@ -51,7 +75,7 @@ installTestPrograms();
 rmSync(RESULTS, { recursive: true, force: true });
 mkdirSync(RESULTS, { recursive: true });
 
-for (const [name, of, file, ...values] of CHECKS) part(name, [process.execPath, bin(of, file), ...values]);
+await checks();
 part(
   'unit tests',
   [
