@@ -1,4 +1,4 @@
-import { openSettings, proposeSettings, settingsTargets } from '@/core';
+import { openSettings, proposePlacements, proposeSettings, settingsTargets } from '@/core';
 import { entriesOf, study } from './mill';
 
 /**
@@ -11,12 +11,15 @@ export const askedOf =
   (files: Readonly<Record<string, string>>) =>
   async (text: string, ...paths: string[]): Promise<string[]> => {
     const { card, statements } = await study(files);
-    const documents = settingsTargets(
-      card,
-      Object.keys(files).map((path) => `game/${path}`),
-    ).map(({ target, dialect }) => ({ target, document: openSettings(files[target.slice(5)] ?? '', dialect) }));
+    const gameFiles = Object.keys(files).map((path) => `game/${path}`);
+    const documents = settingsTargets(card, gameFiles).map(({ target, dialect }) => ({
+      target,
+      document: openSettings(files[target.slice(5)] ?? '', dialect),
+    }));
     const entries = entriesOf('readme.txt', ...paths);
-    const found = proposeSettings({ card, statements, documents, entries, readMe: { path: 'readme.txt', text } });
+    const readMe = { path: 'readme.txt', text };
+    const { placement } = proposePlacements({ card, statements, entries, gameFiles, readMe, name: 'pack.zip' });
+    const found = proposeSettings({ card, statements, documents, entries, placement, readMe });
     return found.flatMap((one) =>
       one.kind === 'key'
         ? [`${one.file.slice(5)}: ${one.path.join(' › ')}${one.value === '' ? '' : ` = ${one.value}`}`]

@@ -56,6 +56,7 @@ const aboutSchema = z.discriminatedUnion('what', [
     each: z.string().optional(),
   }),
   z.strictObject({ what: z.literal('list'), file: z.string(), path: z.array(z.string()), folder: z.string() }),
+  z.strictObject({ what: z.literal('names'), file: z.string(), path: z.array(z.string()), folder: z.string() }),
   z.strictObject({ what: z.literal('languages'), folder: z.string(), names: z.array(z.string()) }),
   z.strictObject({ what: z.literal('log'), file: z.string() }),
   z.strictObject({ what: z.literal('portable'), file: z.string() }),

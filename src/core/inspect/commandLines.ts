@@ -2,6 +2,8 @@ import { nameKey } from '../paths/paths';
 import type { SettingsDocument } from '../settings/document';
 import type { KeyIndex, KnownFile } from './keyIndex';
 import { commandsOf, plainKeysOf } from './listsInFiles';
+import { commandsMore } from './listedNames';
+import { isNoRequest } from './noRequest';
 import type { ReadSoFar } from './readSoFar';
 import { isNumber, isSwitch } from './settingsWords';
 
@@ -68,4 +70,25 @@ function plainKey(text: string, line: number, known: ReadSoFar): boolean {
   // What stands there now is what goes.
   if (nameKey(value) !== nameKey(place.value)) known.push(place, value, line);
   return true;
+}
+
+/**
+ * One more command of a kind that the file has several of: `load otter` where it has `load heron`, `load tern`.
+ *
+ * @returns whether the sentence asks for one
+ */
+export function oneMoreCommand(sentence: string, line: number, known: ReadSoFar): boolean {
+  const [file, other] = known.files;
+  const target = known.index.files[file ?? -1]?.target;
+  if (file === undefined || other !== undefined || !target) return false;
+  const lists = known.index.listsOfCommands(file);
+  const asked = commandsMore(sentence, lists, known.isOfPack).filter(
+    ({ at, length }) => !isNoRequest(sentence, at, length),
+  );
+  for (const { command, name } of asked) {
+    const had = lists.get(command)?.find((one) => nameKey(one) === nameKey(name));
+    const now = had === undefined ? {} : { now: '' };
+    known.found.push({ kind: 'key', file: target, path: [command, had ?? name], value: '', line, ...now });
+  }
+  return asked.length > 0;
 }

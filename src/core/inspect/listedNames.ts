@@ -102,3 +102,16 @@ export function commandsMore(
     });
   });
 }
+
+/** The sign between items, where a sentence says it: “(comma separated)”. */
+export const toldSeparator = (sentence: string): string | undefined =>
+  SIGNS.find(([, called]) => called.test(sentence) && SEPARATED.test(sentence))?.[0];
+const SEPARATED = /(?<!\p{L})(?:separat|divid|delimit|split|with a|mit|getrennt|separad|con |sépar|avec)/iu;
+const SIGNS: readonly (readonly [string, RegExp])[] = [
+  [';', /\b(?:semi-?colons?|strichpunkt\w*|semikolon\w*|punto y coma|point-virgule)\b/iu],
+  [',', /\b(?:commas?|komma\w*|comas?|virgules?)\b/iu],
+  ['|', /\b(?:pipes?|vertical bars?)\b/iu],
+];
+
+/** The separator of a value that is a list. */
+export const separatorOf = (value: string): string | undefined => [',', ';', '|'].find((one) => value.includes(one));

@@ -2,8 +2,10 @@ import { isOwnLine } from './commandLines';
 import { forTheReader } from '../placed/baggage';
 import { placeFiles } from '../placed/placement';
 import { NOT_LESS } from './noRequest';
+import { ownInSettings } from './ownInSettings';
 import { MOST, ReadSoFar, blank } from './readSoFar';
 import type { SettingProposal, SettingsInput } from './settingProposal';
+import { ListReader } from './settingsInLists';
 import { LineReader } from './settingsInLines';
 import { AsWritten, ELEMENT } from './settingsAsWritten';
 import { SentenceReader } from './settingsInSentences';
@@ -56,6 +58,7 @@ function readSettings(input: SettingsInput, whole: string): SettingProposal[] {
   }
   sentences.end();
   written.items(text);
+  ownInSettings(text, input.statements ?? [], known, new ListReader(known));
   return settled(known.found);
 }
 

@@ -37,6 +37,8 @@ export class ReadSoFar {
   readonly packNames: Map<string, string>;
   /** What the pack brings, by its name in the game: its one folder, its one file, or itself where it stays whole. */
   private readonly own: string | undefined;
+  /** The folder of the game that it goes into by its own name. */
+  readonly ownPlace: string | undefined;
   /** What the files in its one folder are called, without their endings. */
   private readonly partNames: ReadonlySet<string>;
   /** Is the pack nothing but texts for the reader? Then these speak of settings. */
@@ -57,6 +59,7 @@ export class ReadSoFar {
     const whole = wholeOf(input);
     this.own = whole ?? ownOf(entries);
     this.partNames = partNamesOf(entries, input);
+    this.ownPlace = this.own === undefined ? undefined : placeOf(this.own, entries, input);
     this.isAllItIs = all.length > 0 && forTheGame(entries).length === 0;
     const names = [...entries.slice(0, 5000).map(({ path }) => path), ...(whole === undefined ? [] : [whole])];
     for (const path of names) {
@@ -248,6 +251,18 @@ function wholeOf({ placement }: SettingsInput): string | undefined {
   return whole && baseName(whole.to);
 }
 
+/** The folder that something goes into by its name: as a folder, or as files without their endings. */
+function placeOf(own: string, entries: readonly PackEntry[], { placement }: SettingsInput): string | undefined {
+  const name = nameKey(own);
+  const [first] = placement ? placeFiles(forTheGame(entries), placement) : [];
+  if (!first) return undefined;
+  const parts = first.target.split('/');
+  const at = parts.findIndex(
+    (part, i) => i > 0 && (nameKey(part) === name || nameKey(stemOf(part)) === nameKey(stemOf(own))),
+  );
+  return at > 0 ? parts.slice(0, at).join('/') : undefined;
+}
+
 /** Files that lie in the one folder of a pack, where that goes into the game as such. */
 function partNamesOf(entries: readonly PackEntry[], { placement }: SettingsInput): ReadonlySet<string> {
   const folder = ownFolderOf(entries);
@@ -265,8 +280,11 @@ function partNamesOf(entries: readonly PackEntry[], { placement }: SettingsInput
 function ownOf(entries: readonly PackEntry[]): string | undefined {
   const folder = ownFolderOf(entries);
   if (folder !== '') return baseName(folder);
-  const [only, other] = forTheGame(entries);
-  return other || !only ? undefined : baseName(only.path);
+  const files = forTheGame(entries).map(({ path }) => baseName(path));
+  const [only, other] = files;
+  if (only === undefined || other === undefined) return only;
+  // Files that differ in their endings alone are one thing: `cloth.ldg`, `cloth.png`.
+  return files.every((file) => nameKey(stemOf(file)) === nameKey(stemOf(only))) ? stemOf(only) : undefined;
 }
 
 interface NewKey {

@@ -1,9 +1,8 @@
 import { nameKey } from '../paths/paths';
 import type { SettingsDocument } from '../settings/document';
 import { numberedSections } from '../settings/numbered';
-import { commandLine } from './commandLines';
+import { commandLine, oneMoreCommand } from './commandLines';
 import { bareKey, type KnownFile } from './keyIndex';
-import { ListReader } from './settingsInLists';
 import { newMember } from './newMembers';
 import { isNoRequest } from './noRequest';
 import type { ReadSoFar } from './readSoFar';
@@ -23,14 +22,12 @@ type Numbered = Extract<SettingProposal, { kind: 'numbered section' }>;
 /** Reads lines that stand for themselves, in the form of the file that they are for. */
 export class LineReader {
   private readonly written: AsWritten;
-  private readonly lists: ListReader;
 
   constructor(
     private readonly known: ReadSoFar,
     private readonly sentences: SentenceReader,
   ) {
     this.written = new AsWritten(known);
-    this.lists = new ListReader(known);
   }
 
   read(lines: readonly Line[]): void {
@@ -59,7 +56,7 @@ export class LineReader {
     if (/^\s*</.test(text)) return this.written.tags(text, line);
     const [, name, raw = ''] = /^\s*(?:set\w?\s+)?"?([^\s="“”][^="]{0,60}?)"?\s*=\s*(.*?)\s*$/.exec(text) ?? [];
     if (name === undefined) {
-      if (!commandLine(text, line, true, this.known) && !this.lists.oneMore(text.trim(), line))
+      if (!commandLine(text, line, true, this.known) && !oneMoreCommand(text.trim(), line, this.known))
         this.sentences.read(text, line);
       return;
     }

@@ -2,8 +2,16 @@ import { nameKey } from '../paths/paths';
 import { isAddedTo, isNear } from './keyInSentence';
 import { bareKey, itemPath, type KnownKey } from './keyIndex';
 import type { NameList } from './listsInFiles';
-import { asksForALine, bracketed, commandsMore, isPut, namesToList, unique, withItems } from './listedNames';
-import { isNoRequest } from './noRequest';
+import {
+  asksForALine,
+  bracketed,
+  isPut,
+  namesToList,
+  separatorOf,
+  toldSeparator,
+  unique,
+  withItems,
+} from './listedNames';
 import type { ReadSoFar } from './readSoFar';
 import { ADDING, NEVER, settingsTokens, type Token } from './settingsWords';
 
@@ -37,7 +45,7 @@ export class ListReader {
     if (more !== undefined) this.known.push(first, more, line);
     if (more !== undefined || !adds) return more !== undefined;
     const isList = (place: KnownKey) =>
-      (listOf(place.value) ?? toldSeparator(sentence)) !== undefined || isAddedTo(tokens, i, place);
+      (separatorOf(place.value) ?? toldSeparator(sentence)) !== undefined || isAddedTo(tokens, i, place);
     if (!places.some((place) => isList(place) && this.separated(added, place))) return false;
     for (const place of places) this.separated(added, place);
     return true;
@@ -120,7 +128,7 @@ export class ListReader {
   /** More items for a list with signs between. @returns whether the sentence names one, or one that is there */
   private separated({ tokens, i, sentence, line }: Added, place: KnownKey): boolean {
     const before = this.known.valueSoFar(place);
-    const separator = listOf(before) ?? toldSeparator(sentence) ?? ',';
+    const separator = separatorOf(before) ?? toldSeparator(sentence) ?? ',';
     const gap = /[,;|]\s/.test(before) ? `${separator} ` : separator;
     const had = new Set(before.split(separator).map((item) => nameKey(item.trim().replaceAll('"', ''))));
     let value = before;
@@ -201,9 +209,24 @@ export class ListReader {
   /** “It gets a line of its own in boats.list”, and no name was said: that of the pack's own folder. */
   atTheEnd(): void {
     const { listWaits } = this.known;
-    const own = listWaits && this.known.ownName(listWaits.list.names[0]);
-    if (!listWaits || own === undefined) return;
-    this.addNames({ tokens: settingsTokens(`“${own}”`), sentence: '', line: listWaits.line }, listWaits.list);
+    if (listWaits) this.ownName(listWaits.list, listWaits.line);
+  }
+
+  /** The name of what the pack brings, for a list of others of its kind. */
+  own(place: KnownKey, line: number): void {
+    const name = this.known.ownName(place.items?.[0]);
+    if (name === undefined) return;
+    const added = { tokens: settingsTokens(`“${name}”`), i: -1, sentence: '', line };
+    if (place.items) return this.items(added, place);
+    const more = this.withMore(added, place);
+    if (more === undefined) this.separated(added, place);
+    else this.known.push(place, more, line);
+  }
+
+  /** The same for a list of names alone. */
+  ownName(list: NameList, line: number): void {
+    const name = this.known.ownName(list.names[0]);
+    if (name !== undefined) this.addNames({ tokens: settingsTokens(`“${name}”`), sentence: '', line }, list);
   }
 
   /** @param beside only where one that is there is named, too, and not that one */
@@ -245,23 +268,6 @@ export class ListReader {
     if (block || file === undefined || other !== undefined) return block;
     return this.known.index.namesIn(file) ?? this.known.index.onlyBlockIn(file);
   }
-
-  /** One more command of a kind that the file has several of. @returns whether the sentence asks for one */
-  oneMore(sentence: string, line: number): boolean {
-    const [file, other] = this.known.files;
-    const target = this.known.index.files[file ?? -1]?.target;
-    if (file === undefined || other !== undefined || !target) return false;
-    const lists = this.known.index.listsOfCommands(file);
-    const asked = commandsMore(sentence, lists, this.known.isOfPack).filter(
-      ({ at, length }) => !isNoRequest(sentence, at, length),
-    );
-    for (const { command, name } of asked) {
-      const had = lists.get(command)?.find((one) => nameKey(one) === nameKey(name));
-      const now = had === undefined ? {} : { now: '' };
-      this.known.found.push({ kind: 'key', file: target, path: [command, had ?? name], value: '', line, ...now });
-    }
-    return asked.length > 0;
-  }
 }
 
 /** “"otter" goes below "heron"” */
@@ -269,7 +275,7 @@ const BESIDE = /\b(?:below|under|beneath|above|before|next to|unter|über|vor|de
 
 /** “It has to be the last in Load.”, “write its name …”: what the pack brings. */
 const ITSELF =
-  /(?<!\p{L})(?:(?:its|their) names?|(?:only|just) (?:those|the ones|what)(?: that| which)? \S+ (?:names?|lists?|holds?|contains?|has)|whose \S+ (?:it|this) is (?:one of|among)|(?:also|too|as well as) (?:in|to|into) (?:the|its) list|(?:has to|must|should|needs to) (?:name|list|contain|include|mention|hold) (?:it|this)|(?:it|this) (?:has to|must|should|needs to|wants to|is to) (?:be|come|go|stand)(?: the| as| at the)?(?: last| first| end| next| one more| another| third| fourth)?(?: (?:one|name|entry|item|line))?(?: named| listed| added| mentioned)? (?:in|to|into|of|among))(?!\p{L})/iu;
+  /(?<!\p{L})(?:(?:its|their) names?|(?:has to|must|should|needs to) (?:name|list|contain|include|mention|hold) (?:it|this)|(?:it|this) (?:has to|must|should|needs to|wants to|is to) (?:be|come|go|stand)(?: the| as| at the)?(?: last| first| end| next| one more| another| third| fourth)?(?: (?:one|name|entry|item|line))?(?: named| listed| added| mentioned)? (?:in|to|into|of|among))(?!\p{L})/iu;
 
 const OF_A_LINE = /\b(?:lines?|entr(?:y|ies)|zeilen?|línea|ligne)\b/iu;
 
@@ -279,16 +285,3 @@ const GOES_TO = /^(?:to|into|in|zu|zur|zum|an|nach|a|al|en|à|au|dans)$/;
 const IS_IN = /["”»’'] (?:is|are|stands?|must be|has to be|ist|steht|está|est) (?:in|en|dans) ["“„«‘']/iu;
 
 const INTO = /\b(?:into|in die|in den|en la|dans la)\b/iu;
-
-/** The sign between items, where a sentence says it: “(comma separated)”. */
-const toldSeparator = (sentence: string): string | undefined =>
-  SIGNS.find(([, called]) => called.test(sentence) && SEPARATED.test(sentence))?.[0];
-const SEPARATED = /(?<!\p{L})(?:separat|divid|delimit|split|with a|mit|getrennt|separad|con |sépar|avec)/iu;
-const SIGNS: readonly (readonly [string, RegExp])[] = [
-  [';', /\b(?:semi-?colons?|strichpunkt\w*|semikolon\w*|punto y coma|point-virgule)\b/iu],
-  [',', /\b(?:commas?|komma\w*|comas?|virgules?)\b/iu],
-  ['|', /\b(?:pipes?|vertical bars?)\b/iu],
-];
-
-/** The separator of a value that is a list. */
-const listOf = (value: string): string | undefined => [',', ';', '|'].find((one) => value.includes(one));

@@ -2,7 +2,7 @@ import { extensionOf, nameKey } from '../paths/paths';
 import { asksFor, clauseAfter, isBehindItem, isJoined, isSaidToBe, namesAll, valuesIn } from './keyInSentence';
 import { bareKey, type KnownKey } from './keyIndex';
 import { launchOptionsIn } from './launchOptions';
-import { commandLine } from './commandLines';
+import { commandLine, oneMoreCommand } from './commandLines';
 import { asksForALine } from './listedNames';
 import { isNoRequest } from './noRequest';
 import type { ReadSoFar } from './readSoFar';
@@ -84,7 +84,7 @@ export class SentenceReader {
 
   private withoutKeys(read: Read, isOpen: () => boolean): void {
     const { tokens, sentence, line } = read;
-    if (isOpen() && !this.lists.oneMore(sentence, line)) nextOfSeries(tokens, line, this.known);
+    if (isOpen() && !oneMoreCommand(sentence, line, this.known)) nextOfSeries(tokens, line, this.known);
     this.ofTheOneBefore(read, isOpen);
   }
 

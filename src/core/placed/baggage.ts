@@ -98,7 +98,7 @@ export const readMeRank = (path: string): number => {
   const rank =
     TELLS_HOW.test(name) || WHATEVER_ENDING.test(name)
       ? 4
-      : /install|read[ _-]?me|instruc|how to|what to do|^_*infos?\b|^_*information\b/i.test(name)
+      : /install|read[ _-]?me|instruc|how to|what to do|^_*(?:infos?|information|about|notes?)\b/i.test(name)
         ? 3
         : READ_ME.test(name)
           ? 1

@@ -3,7 +3,8 @@ import { baseName, extensionOf, nameKey, quotedTarget } from '../paths/paths';
 import type { Dialect } from '../settings/dialects';
 import { countOf } from '../words';
 import { from, say } from './say';
-import { namingKeys, numberedIn, searchOrderIn, thingOf, type FoundSettings } from './settingsStudy';
+import { namedThings } from './namedThings';
+import { numberedIn, searchOrderIn, thingOf, type FoundSettings } from './settingsStudy';
 import type { Studied } from './studied';
 
 /** What is found of the settings files: whose values they hold, and what turns packs on in them. */
@@ -16,7 +17,7 @@ export function settingsStatements(studied: Studied): Statement[] {
       ...ofWhom(file, studied, things),
       ...numberedSections(file, tree),
       ...searchOrder(file, tree, roots),
-      ...listsOfFolders(file, tree),
+      ...thingsNamed(file, tree),
     ]);
   return profiles ? [...found, ofProfiles(profiles)] : found;
 }
@@ -90,20 +91,26 @@ function searchOrder(file: FoundSettings, tree: Studied['tree'], roots: Studied[
   ];
 }
 
-function listsOfFolders(file: FoundSettings, tree: Studied['tree']): Statement[] {
-  const { target } = file;
-  const lists = namingKeys(file, tree)
-    .slice(0, 10)
-    .filter(({ list }) => list !== undefined);
-  return lists.map(({ path, folder }) =>
-    say(
-      `list:${target}:${path.join('/')}`,
-      { what: 'list', file: target, path, folder },
-      `“${path.at(-1) ?? ''}” in ${quotedTarget(target)} lists folders of ${quotedTarget(folder)}.`,
-      [{ says: 'Each of its items is a folder there.', source: { from: 'file', target } }],
-    ),
-  );
+function thingsNamed({ target, document }: FoundSettings, tree: Studied['tree']): Statement[] {
+  const named = document ? namedThings(document, tree) : [];
+  return named.slice(0, MOST_NAMED).map(({ path, folder, isList }) => {
+    const key = path.length > 0 ? `“${path.at(-1) as string}” in ${quotedTarget(target)}` : quotedTarget(target);
+    return say(
+      `${isList ? 'list' : 'names'}:${target}:${path.join('/')}`.slice(0, 300),
+      { what: isList ? 'list' : 'names', file: target, path, folder },
+      isList
+        ? `${key} lists what lies in ${quotedTarget(folder)}.`
+        : `${key} names one of what lies in ${quotedTarget(folder)}.`,
+      [
+        {
+          says: isList ? 'Each of its items lies there.' : 'Its value lies there, beside others.',
+          source: { from: 'file', target },
+        },
+      ],
+    );
+  });
 }
+const MOST_NAMED = 20;
 
 function ofProfiles({ folder, names }: NonNullable<Studied['profiles']>): Statement {
   const some = names.slice(0, 3).join(', ');

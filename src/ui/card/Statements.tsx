@@ -26,7 +26,7 @@ const GROUPS: { group: SentenceGroup; title: string; about: readonly Statement['
     title: 'Where packs go',
     about: ['place', 'for packs', 'family', 'ending', 'archives', 'archive', 'languages'],
   },
-  { group: 'what turns them on', title: 'What turns them on', about: ['numbered', 'search', 'list'] },
+  { group: 'what turns them on', title: 'What turns them on', about: ['numbered', 'search', 'list', 'names'] },
   { group: 'settings', title: 'Settings', about: ['settings', 'values of things'] },
   { group: 'titles and profiles', title: 'Titles and profiles', about: ['ids', 'profiles'] },
   { group: 'logs', title: 'Logs', about: ['log'] },

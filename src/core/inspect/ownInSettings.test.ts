@@ -1,0 +1,64 @@
+import { describe, expect, it } from 'vitest';
+import { askedOf } from '../../../tests/support/askedOf';
+
+/** A garden whose settings name birds, by lists of many forms and by single values. */
+const FILES: Record<string, string> = {
+  'garden.exe': '',
+  'garden.ini':
+    '[Garden]\nGuests=wren,finch\nFirst=wren\nSeeds=oats\nNight=0\n[Nest1]\nBird=wren\n[Nest2]\nBird=finch\n',
+  'garden.yaml': 'birds:\n  - wren\n  - finch\nrain: false\n',
+  'garden.toml': 'shown = ["wren", "finch"]\n',
+  'garden.xml': '<garden><visits><visit>wren</visit><visit>finch</visit></visits></garden>\n',
+  'garden.lua': 'garden = {\n  flock = { "wren", "finch" },\n}\n',
+  'garden.lst': 'wren\nfinch\n',
+  ...Object.fromEntries(
+    ['wren', 'finch'].flatMap((bird) => [
+      [`birds/${bird}/bird.def`, ''],
+      [`birds/${bird}/song.ogg`, ''],
+    ]),
+  ),
+  'seeds/oats.seed': '',
+  'seeds/hemp.seed': '',
+};
+const asked = askedOf(FILES);
+const BIRD = ['robin/bird.def', 'robin/song.ogg'];
+
+describe('what a pack brings, where settings name others of its kind', () => {
+  it.each<[text: string, wanted: string[]]>([
+    ['He is the third of the birds in garden.yaml.', ['garden.yaml: birds › 2 = robin']],
+    ['garden.yaml has to know him as a bird.', ['garden.yaml: birds › 2 = robin']],
+    ['It comes to gardens whose guests it is one of.', ['garden.ini: Garden › Guests = wren,finch,robin']],
+    [
+      'Only wren and finch are seen; garden.toml says so, and robin has to be said there.',
+      ['garden.toml: shown = ["wren", "finch", "robin"]'],
+    ],
+    ['Robin is among the visits of garden.xml.', ['garden.xml: garden › visits › visit#3 = robin']],
+    ['Robin belongs to the flock of garden.lua.', ['garden.lua: garden › flock › robin']],
+    ['In garden.lst robin is missing.', ['garden.lst: robin']],
+    ['The first bird is robin: garden.ini says so under First.', ['garden.ini: Garden › First = robin']],
+    // It only goes into a folder of that name, or is left to the player, or is told not to.
+    ['Put robin into birds, too.', []],
+    ['Robin may stand among the guests in garden.ini if you like birds.', []],
+    ['Do not add robin to the guests in garden.ini.', []],
+    // Other settings of the file are asked for.
+    ['The robin sings at night: Night=1 in garden.ini.', ['garden.ini: Garden › Night = 1']],
+    // A key that each of several sections has tells what that section is.
+    ['The Bird in garden.ini has robin, too.', []],
+  ])('%s', async (text, wanted) => {
+    expect(await asked(text, ...BIRD)).toEqual(wanted);
+  });
+
+  it('two files of one name are one thing', async () => {
+    const text = 'Barley is what is sown: garden.ini has to say it under Seeds.';
+    expect(await asked(text, 'barley.seed')).toEqual(['garden.ini: Garden › Seeds = barley']);
+  });
+
+  it('is asked for once, where the read-me says it in so many words, too', async () => {
+    const text = 'Add robin to the birds in garden.yaml.\n\nRobin is one of the birds in garden.yaml then.';
+    expect(await asked(text, ...BIRD)).toEqual(['garden.yaml: birds › 2 = robin']);
+  });
+
+  it('nothing of another kind is named there', async () => {
+    expect(await asked('He is the third of the birds in garden.yaml.', 'red.seed')).toEqual([]);
+  });
+});
