@@ -1,16 +1,19 @@
-import { openSettings, proposePlacements, proposeSettings, settingsTargets } from '@/core';
+import { openSettings, proposePlacements, proposeSettings, setStanding, settingsTargets } from '@/core';
 import { entriesOf, study } from './mill';
 
 /**
  * What read-mes ask for in a game of which nobody has said what its settings are, written `file: path = value`.
  *
  * @param files of the game, with their texts
+ * @param refused the statement to which the player says no
  * @returns takes a read-me, and the paths of the pack beside it
  */
 export const askedOf =
-  (files: Readonly<Record<string, string>>) =>
+  (files: Readonly<Record<string, string>>, refused?: string) =>
   async (text: string, ...paths: string[]): Promise<string[]> => {
-    const { card, statements } = await study(files);
+    const studied = await study(files);
+    const { card } = studied;
+    const statements = refused === undefined ? studied.statements : setStanding(studied.statements, refused, 'refused');
     const gameFiles = Object.keys(files).map((path) => `game/${path}`);
     const documents = settingsTargets(card, gameFiles).map(({ target, dialect }) => ({
       target,

@@ -83,7 +83,19 @@ export type Statement = z.infer<typeof statementSchema>;
 
 export type About = Statement['about'];
 
-const ANSWERED = new Set<About['what']>(['family', 'for packs', 'ending', 'archives', 'ids', 'place', 'settings']);
+const ANSWERED = new Set<About['what']>([
+  'family',
+  'for packs',
+  'ending',
+  'archives',
+  'ids',
+  'place',
+  'settings',
+  'list',
+  'names',
+]);
+/** What is refused of these says nothing of the kind of things in their folder. */
+const NAMING = new Set<About['what']>(['place', 'list', 'names']);
 
 /** Does it change anything when the player says no? What only the game card's form can change is shown without that. */
 export const canBeAnswered = ({ about }: Statement): boolean => ANSWERED.has(about.what);
@@ -92,7 +104,7 @@ export const canBeAnswered = ({ about }: Statement): boolean => ANSWERED.has(abo
 export const refusedFolders = (statements: readonly Statement[]): Set<string> =>
   new Set(
     statements.flatMap(({ about, standing }) =>
-      standing === 'refused' && 'folder' in about && about.what !== 'place' && about.folder !== undefined
+      standing === 'refused' && 'folder' in about && !NAMING.has(about.what) && about.folder !== undefined
         ? [nameKey(about.folder)]
         : [],
     ),

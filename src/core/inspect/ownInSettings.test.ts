@@ -61,4 +61,11 @@ describe('what a pack brings, where settings name others of its kind', () => {
   it('nothing of another kind is named there', async () => {
     expect(await asked('He is the third of the birds in garden.yaml.', 'red.seed')).toEqual([]);
   });
+
+  it('nothing is named where the player says that it is no such list; the thing goes where it went', async () => {
+    const text = 'He is the third of the birds in garden.yaml.';
+    const refused = askedOf(FILES, 'list:game/garden.yaml:birds');
+    expect(await refused(text, ...BIRD)).toEqual([]);
+    expect(await refused('In garden.lst robin is missing.', ...BIRD)).toEqual(['garden.lst: robin']);
+  });
 });

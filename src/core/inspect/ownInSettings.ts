@@ -39,6 +39,7 @@ export function ownInSettings(
   const { ownPlace } = known;
   if (ownPlace === undefined) return;
   const namings = statements
+    .filter(({ standing }) => standing !== 'refused')
     .map(({ about }) => about)
     .filter((about) => about.what === 'list' || about.what === 'names')
     .filter(({ folder }) => nameKey(folder) === nameKey(ownPlace));
