@@ -30,6 +30,10 @@ const ONCE =
 const GOING_BACK =
   /(?<!\p{L})(?:un-?install\w*|de-?install\w*|(?:to|when you) (?:remove|delete) (?:it|this|the (?:mod|pack))|to (?:go back|undo|revert)|desinstala\w*|désinstall\w*)(?!\p{L})/iu;
 
+/** “Take robin out of the guests”: what nobody can set. */
+const TAKEN_OUT =
+  /(?<!\p{L})(?:take|remove|delete|erase|strike)(?!\p{L})[^,;:]*(?<!\p{L})(?:out of|from)(?: the| its| your)? ["“„«‘`]?$/iu;
+
 /** Told not to do something to a value. Other things that are not to be are no business of the key behind them. */
 const NOT_TO =
   /(?<!\p{L})(?:(?:do(?:es)? not|do(?:es)?n['’]t|did not|didn['’]t|will not|won['’]t|never|must(?: not|n['’]t)|should(?: not|n['’]t)|no need to|no longer (?:have|need)s? to|avoid|(?:don['’]t|do not) (?:have|need) to)(?: \p{L}+ly)? (?:set|sett|chang|edit|touch|put|us|turn|switch|enabl|disabl|add|writ|rais|lower|increas|mak|replac|modif|alter)|(?:niemals|nunca|jamais)(?!\p{L})|no (?:ponga|pongas|cambie|cambies|debe)(?!\p{L})|ne (?:mettez|changez|passez)(?!\p{L}))/iu;
@@ -112,6 +116,7 @@ function isTold(sentence: string, at: number): boolean {
     OPEN.test(sentence) ||
     IF_SO.test(before.trimStart()) ||
     GOING_BACK.test(before) ||
+    TAKEN_OUT.test(before) ||
     TELLS_BUGS.test(sentence) ||
     MAY_HELP.test(before.trimStart()) ||
     (WHERE_IT_IS_SO.test(before.trimStart()) && !before.includes(',') && /^[^.;]*,/.test(sentence.slice(at)))

@@ -39,6 +39,12 @@ describe('what a pack brings, where settings name others of its kind', () => {
     // It only goes into a folder of that name, or is left to the player, or is told not to.
     ['Put robin into birds, too.', []],
     ['Robin may stand among the guests in garden.ini if you like birds.', []],
+    ['Take robin out of the guests in garden.ini again to get rid of it, and remove robin from the flock.', []],
+    ['UNINSTALL\n\nRobin still stands among the birds in garden.yaml then.', []],
+    ['Say robin where garden.ini says wren.', ['garden.ini: Garden › First = robin']],
+    ['It is the one that comes first, so First becomes "robin".', ['garden.ini: Garden › First = robin']],
+    ['She is to be named in garden.yaml as they are.', ['garden.yaml: birds › 2 = robin']],
+    ['Robin sings before wren does.', []],
     ['Do not add robin to the guests in garden.ini.', []],
     // Other settings of the file are asked for.
     ['The robin sings at night: Night=1 in garden.ini.', ['garden.ini: Garden › Night = 1']],

@@ -1,9 +1,10 @@
 import { bareKey } from './keyIndex';
 import { isNoRequest } from './noRequest';
 import type { ReadSoFar } from './readSoFar';
-import { sentencesOf, speaksOf } from './readMeSentences';
+import { speaksOf } from './readMeSentences';
+import { settingsUnits } from './settingsUnits';
 import { isPluralOf, namesOf } from './listsInFiles';
-import { baseName, nameKey } from '../paths/paths';
+import { baseName, nameKey, type TargetPath } from '../paths/paths';
 import { settingsTokens, type Token } from './settingsWords';
 import type { ListReader } from './settingsInLists';
 import type { Statement } from '../games/statement';
@@ -19,10 +20,11 @@ const AMONG =
 
 /** “loft.json says so”, “field.yaml has to know her”: what the pack brings. */
 const ITSELF =
-  /(?<!\p{L})(?:says so|(?:names|lists|has|knows|says|mentions) (?:it|her|him|this|them)|in the list|auf die liste|en la lista|dans la liste|(?:has|have|needs|wants) to \p{L}+ (?:it|her|him|this|them)|(?:must|should) \p{L}+ (?:it|her|him|this|them))(?!\p{L})/iu;
+  /(?<!\p{L})(?:says so|(?:names|lists|has|knows|says|mentions) (?:it|her|him|this|them)|(?:he|she|it|this) (?:is|has|wants|needs) to be (?:named|listed|written|added|among)|in the list|auf die liste|en la lista|dans la liste|(?:has|have|needs|wants) to \p{L}+ (?:it|her|him|this|them)|(?:must|should) \p{L}+ (?:it|her|him|this|them))(?!\p{L})/iu;
 
-/** What it is named for is the player's wish: “if you want to begin here”. */
-const AS_YOU_LIKE = /(?<!\p{L})(?:if you|in case you|wenn du|falls du|si (?:quieres|tienes|tu|vous))(?!\p{L})/iu;
+/** It is the player's wish, “if you want to begin here”, or what is there is to go. */
+const NOT_MEANT =
+  /(?<!\p{L})(?:(?:if you|in case you|wenn du|falls du|si (?:quieres|tienes|tu|vous))(?!\p{L})|(?:remov|delet|eras|entfern|lösch|borra|quita|supprim|retir)|takes? \p{L}+ out(?!\p{L}))/iu;
 
 /**
  * Names what a pack brings in the settings where others of its kind are named, where its read-me speaks of those
@@ -43,24 +45,92 @@ export function ownInSettings(
     .map(({ about }) => about)
     .filter((about) => about.what === 'list' || about.what === 'names')
     .filter(({ folder }) => nameKey(folder) === nameKey(ownPlace));
+  if (namings.length === 0) return;
+  const sentences = settingsUnits(text).flatMap((unit) =>
+    unit.code || NOT_MEANT.test(unit.sentence) ? [] : [sentenceOf(unit, known)],
+  );
+  // What says which single value comes says nothing of lists.
+  namings.sort((a, b) => Number(a.what === 'list') - Number(b.what === 'list'));
+  const heard = new Set<Sentence>();
   for (const naming of namings) {
     const alone = namings.filter(({ file, what }) => file === naming.file && what === naming.what).length === 1;
     const isFound = known.found.some(
       (one) => one.kind === 'key' && one.file === naming.file && naming.path.every((name, i) => one.path[i] === name),
     );
-    const said = isFound ? undefined : sentencesOf(text).find((one) => isMeant(one.text, naming, alone, known));
-    if (said) put(naming, said.line, known, lists);
+    const said = isFound ? undefined : sentences.find((one) => isMeant(spokenOf(one, naming, known), naming, alone));
+    if (!said || (naming.what === 'list' && heard.has(said))) continue;
+    if (naming.what === 'names') heard.add(said);
+    put(naming, said.line, known, lists);
   }
 }
 
+interface Sentence {
+  text: string;
+  line: number;
+  tokens: readonly Token[];
+  /** The settings files that it names. */
+  named: readonly (TargetPath | undefined)[];
+  /** It speaks of what the pack brings. */
+  isOwn: boolean;
+  /** It has the name of that in quotes. */
+  isQuoted: boolean;
+  isAmong: boolean;
+}
+
+function sentenceOf({ sentence, line }: { sentence: string; line: number }, known: ReadSoFar): Sentence {
+  const tokens = settingsTokens(sentence);
+  const own = known.ownName() ?? '';
+  return {
+    text: sentence,
+    line,
+    tokens,
+    named: known.filesIn(tokens, sentence).map((one) => known.index.files[one]?.target),
+    isOwn: speaksOf(sentence, own) || ITSELF.test(sentence),
+    isQuoted: tokens.some(({ quoted, key }) => quoted && key === nameKey(own)),
+    isAmong: AMONG.test(sentence),
+  };
+}
+
+/** A sentence as it speaks of settings that name things. */
+interface Spoken extends Sentence {
+  /** The key, where the sentence has it as a word. */
+  key: Token | undefined;
+  /** It names this settings file, or others. */
+  isFile: boolean;
+  isOther: boolean;
+  /** It has what stands there now as a word. */
+  hasValue: boolean;
+  /** It has words that are keys of the file. */
+  hasKeys: boolean;
+}
+
+function spokenOf(sentence: Sentence, { path, file }: Naming, { index }: ReadSoFar): Spoken {
+  const { tokens, named } = sentence;
+  const name = bareKey(path.at(-1) ?? '');
+  const isFile = named.length === 1 && named[0] === file;
+  const now = index.files
+    .find(({ target }) => target === file)
+    ?.document.get(path)
+    ?.replaceAll('"', '');
+  return {
+    ...sentence,
+    key: tokens.find(({ text }) => bareKey(text) === name || isPluralOf(name, bareKey(text))),
+    isFile,
+    isOther: named.length > 0 && !isFile,
+    hasValue: tokens.some((token) => now !== undefined && token.key === nameKey(now)),
+    hasKeys: tokens.some(({ text }) => index.keys(text).some((one) => index.files[one.file]?.target === file)),
+  };
+}
+
 /** Does a sentence speak of these settings as those that are to name what the pack brings? */
-function isMeant(sentence: string, naming: Naming, alone: boolean, known: ReadSoFar): boolean {
-  const said = spokenOf(sentence, naming, known);
-  const { key, isFile } = said;
-  const [at, length] = key ? [key.start, key.text.length] : [sentence.length, 0];
-  if (said.isOther || AS_YOU_LIKE.test(sentence) || isNoRequest(sentence, at, length)) return false;
-  if (naming.what === 'list') return isListMeant(said, naming.folder, alone);
-  return isFile && said.isOwn && key !== undefined;
+function isMeant(said: Spoken, { what, folder }: Naming, alone: boolean): boolean {
+  const { text, key, isFile, isOther, isOwn } = said;
+  const [at, length] = key ? [key.start, key.text.length] : [text.length, 0];
+  if (isOther || isNoRequest(text, at, length)) return false;
+  if (what === 'list') return isListMeant(said, folder, alone);
+  // “say neap where mud.yaml says ebb”, “open becomes "madeira"”
+  if (isFile) return isOwn && (key !== undefined || said.hasValue);
+  return key !== undefined && said.isQuoted;
 }
 
 /** @param alone the file has no other list of such things */
@@ -69,34 +139,6 @@ function isListMeant({ key, isFile, isOwn, isAmong, hasKeys }: Spoken, folder: s
   if (isFile) return alone && isOwn && isAmong && !hasKeys;
   // A folder may be called like the list.
   return key !== undefined && isAmong && key.key.length > 3 && key.key !== nameKey(baseName(folder));
-}
-
-interface Spoken {
-  /** The key, where the sentence has it as a word. */
-  key: Token | undefined;
-  /** It names this settings file, or others. */
-  isFile: boolean;
-  isOther: boolean;
-  /** It speaks of what the pack brings. */
-  isOwn: boolean;
-  isAmong: boolean;
-  /** It has words that are keys of the file. */
-  hasKeys: boolean;
-}
-
-function spokenOf(sentence: string, { path, file }: Naming, known: ReadSoFar): Spoken {
-  const tokens = settingsTokens(sentence);
-  const name = bareKey(path.at(-1) ?? '');
-  const named = known.filesIn(tokens, sentence).map((one) => known.index.files[one]?.target);
-  const isFile = named.length === 1 && named[0] === file;
-  return {
-    key: tokens.find(({ text }) => bareKey(text) === name || isPluralOf(name, bareKey(text))),
-    isFile,
-    isOther: named.length > 0 && !isFile,
-    isOwn: speaksOf(sentence, known.ownName() ?? '') || ITSELF.test(sentence),
-    isAmong: AMONG.test(sentence),
-    hasKeys: tokens.some(({ text }) => known.index.keys(text).some((one) => known.fileOf(one) === file)),
-  };
 }
 
 function put({ what, file, path }: Naming, line: number, known: ReadSoFar, lists: ListReader): void {

@@ -84,7 +84,7 @@ export const WRITE =
 /** Small words that are never values. */
 export const NEVER = new Set(
   (
-    'them they him us among amongst between behind beside dann jetzt nun empty blank leer vacío vide meant supposed intended expected many much few little more less ' +
+    'rid them they him us among amongst between behind beside dann jetzt nun empty blank leer vacío vide meant supposed intended expected many much few little more less ' +
     'let lets go goes become becomes say says read reads stand stands point points stay stays remain contain contains match ' +
     'the a an it its this that your you in on at of for and or if then there so by be is are was will has have had must should can to into under with not no from as which who what when where line lines file value values key option setting section entry change changed set edit edited added add look find open save game folder mod pack also well too same one both each every all any number text word here found seen placed put taken listed left kept done made given written named called entered ' +
     'bei für nach chez pour para por ja nein oui non der die das den dem ein eine und oder in im auf zu von mit ist sind wird werden muss soll datei zeile wert unter ändern geändert el la los las un una en con y o que es se de del al archivo línea valor le les des du et ou dans sur est fichier ligne valeur'
