@@ -94,6 +94,8 @@ export async function reach(
   ids: readonly string[] = [],
   looks: 'all' | 'ends' = 'all',
 ): Promise<void> {
+  // Colours on their way from light to dark, or into sight, are neither.
+  await page.emulateMedia({ reducedMotion: 'reduce' });
   await unfold(page);
   if (ids.length > 0) expect.soft(await idsOnScreen(page, ids), `${where}: the app’s own ids`).toEqual([]);
   for (const { theme, size, rules } of LOOKS) {
