@@ -1,3 +1,4 @@
+import { onceFor } from '../once';
 import { baseName, nameKey, parentOf } from '../paths/paths';
 
 /** A game's folders as they are, prepared for being matched against a pack. Paths are targets, compared by key. */
@@ -17,6 +18,13 @@ export interface GameTree {
 /** The file of this key as the game spells it, undefined where the game has none. */
 export const gameFile = (tree: GameTree, key: string): string | undefined =>
   tree.files.get(parentOf(key))?.get(baseName(key));
+
+/** How many folders lie straight in each, by its key. */
+export const foldersInEach = onceFor(({ folders }: GameTree): ReadonlyMap<string, number> => {
+  const counts = new Map<string, number>();
+  for (const folder of folders.keys()) counts.set(parentOf(folder), (counts.get(parentOf(folder)) ?? 0) + 1);
+  return counts;
+});
 
 const lastTrees = new WeakMap<object, { roots: string; tree: GameTree }>();
 

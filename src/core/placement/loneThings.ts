@@ -1,6 +1,5 @@
-import type { GameTree } from '../names/gameTree';
+import { foldersInEach, type GameTree } from '../names/gameTree';
 import type { Knowledge } from '../names/knowledge';
-import { onceFor } from '../once';
 import { baseName, extensionOf, nameKey, parentOf } from '../paths/paths';
 import type { PackNode } from './packTree';
 
@@ -26,15 +25,8 @@ export function loneThings(node: PackNode, tree: GameTree, { familyOf }: Knowled
         names.every((name) => own.has(name)) &&
         parentOf(folder).includes('/') &&
         !familyOf.has(folder) &&
-        childrenOf(tree).get(parentOf(folder)) === 1
+        foldersInEach(tree).get(parentOf(folder)) === 1
       );
     },
   );
 }
-
-/** How many folders lie straight in each. */
-const childrenOf = onceFor(({ folders }: GameTree): ReadonlyMap<string, number> => {
-  const counts = new Map<string, number>();
-  for (const folder of folders.keys()) counts.set(parentOf(folder), (counts.get(parentOf(folder)) ?? 0) + 1);
-  return counts;
-});

@@ -1,7 +1,10 @@
-import type { GameTree } from '../names/gameTree';
-import { once, onceFor } from '../once';
-import { baseName, nameKey, parentOf, stemOf } from '../paths/paths';
+import { bracketed, separatorOf } from '../inspect/listedNames';
+import { namesOf } from '../inspect/listsInFiles';
+import { foldersInEach, type GameTree } from '../names/gameTree';
+import { onceFor } from '../once';
+import { nameKey, parentOf, stemOf } from '../paths/paths';
 import type { SettingsDocument } from '../settings/document';
+import { listItems } from '../settings/listValues';
 
 /** Values of a settings file that name things of one folder of the game. */
 export interface NamedThings {
@@ -36,44 +39,38 @@ export function namedThings(document: SettingsDocument, tree: GameTree): NamedTh
 
 interface Values {
   path: string[];
-  items: string[];
+  items: readonly string[];
   isList: boolean;
 }
 
 /** The values of a document, those of a list together. */
 function valuesOf(document: SettingsDocument): Values[] {
-  const lists = new Map<string, Values>();
-  const found: Values[] = [];
+  const names = namesOf(document).map(({ path, names: items }) => ({ path: [...path], items, isList: true }));
+  const inNames = new Set(names.map(({ path }) => path.join('\n')));
+  const lists = new Map<string, { path: string[]; items: string[]; isList: true }>();
+  const singles: Values[] = [];
   const entries = document.entries().slice(0, MOST_ENTRIES);
   // The first of several elements bears no number.
   const several = new Set(entries.map(({ path }) => path.join('\n')).filter((id) => id.endsWith('#2')));
   for (const { path, value } of entries) {
-    const last = path.at(-1) ?? '';
-    const bare = value.replace(/^"(.*)"$/, '$1');
-    // An item by its number, an element of several, a name on a line of its own.
-    const isElement = /#\d+$/.test(last) || several.has(`${path.join('\n')}#2`);
-    const isItem = /^\d+$/.test(last) || (value !== '' && isElement);
-    const isName = value === '' && !last.startsWith('@');
-    if (isItem || isName) {
-      const above = path.slice(0, -1);
-      const id = above.join('\n');
-      const list = lists.get(id) ?? { path: above, items: [], isList: true };
-      if (!lists.has(id)) found.push(list);
-      lists.set(id, list);
-      list.items.push(isName ? last.replace(/#\d+$/, '') : bare);
-    } else found.push({ path, ...itemsIn(bare) });
+    const [above, last] = [path.slice(0, -1), path.at(-1) ?? ''];
+    const id = above.join('\n');
+    if (inNames.has(id)) continue;
+    const isItem = /^\d+$|#\d+$/.test(last) || several.has(`${path.join('\n')}#2`);
+    const list = lists.get(id) ?? { path: above, items: [], isList: true };
+    if (isItem) lists.set(id, list);
+    if (isItem) list.items.push(value.replace(/^"(.*)"$/, '$1'));
+    else singles.push({ path, ...itemsIn(value.replace(/^"(.*)"$/, '$1')) });
   }
-  return found;
+  return [...names, ...lists.values(), ...singles];
 }
 
-/** `"kit", "ned"`, `kit, ned`, `["kit"]`, or one name. */
+/** `kit, ned`, `["kit"]`, or one name. */
 function itemsIn(value: string): Pick<Values, 'items' | 'isList'> {
-  const held = /^\[(.*)\]$/s.exec(value)?.[1];
-  const sign = held === undefined ? [',', ';', '|'].find((one) => value.includes(one)) : ',';
-  const items = (sign === undefined ? [value] : (held ?? value).split(sign)).map((one) =>
-    one.trim().replace(/^["']|["']$/g, ''),
-  );
-  return { items: items.filter((one) => one !== ''), isList: sign !== undefined };
+  const held = bracketed(value, (item) => item);
+  const sign = separatorOf(value);
+  if (held) return { items: [...held], isList: true };
+  return sign === undefined ? { items: [value], isList: false } : { items: listItems(value, sign), isList: true };
 }
 
 /** The folder in which all of them lie; a single one has to be one of several there, and nowhere else. */
@@ -82,31 +79,23 @@ function homeOf(items: readonly string[], tree: GameTree, isList: boolean): stri
   const homes = [...(first ?? [])].filter((home) => others.every((some) => some.has(home)));
   const [only, other] = homes;
   if (only === undefined || !only.includes('/') || (other !== undefined && !isList)) return undefined;
-  if (!isList && thingsIn(only, tree) < 2) return undefined;
-  return tree.folders.get(only);
+  return isList || hasSeveral(only, tree) ? tree.folders.get(only) : undefined;
 }
 
 const homesOf = (item: string, tree: GameTree): Set<string> =>
-  new Set([...(tree.foldersByName.get(item) ?? []).map(parentOf), ...(stemsOf(tree)().get(item) ?? [])]);
+  new Set([...(tree.foldersByName.get(item) ?? []).map(parentOf), ...(foldersOfStem(tree).get(item) ?? [])]);
 
-const stemsOf = onceFor((tree: GameTree) =>
-  once(() => {
-    const found = new Map<string, Set<string>>();
-    for (const [name, folders] of tree.foldersOfFile) {
-      const stem = stemOf(name);
-      const known = found.get(stem) ?? new Set<string>();
-      found.set(stem, known);
-      for (const folder of typeof folders === 'string' ? [folders] : folders) known.add(folder);
-    }
-    return found;
-  }),
-);
+const foldersOfStem = onceFor((tree: GameTree): ReadonlyMap<string, ReadonlySet<string>> => {
+  const found = new Map<string, Set<string>>();
+  for (const [name, folders] of tree.foldersOfFile) {
+    const known = found.get(stemOf(name)) ?? new Set<string>();
+    found.set(stemOf(name), known);
+    for (const folder of typeof folders === 'string' ? [folders] : folders) known.add(folder);
+  }
+  return found;
+});
 
-/** How many things lie in a folder: folders, or files of different names. */
-function thingsIn(folder: string, { files, folders }: GameTree): number {
-  const stems = new Set([...(files.get(folder)?.keys() ?? [])].map((name) => stemOf(baseName(name))));
-  if (stems.size > 1) return stems.size;
-  let inside = 0;
-  for (const key of folders.keys()) if (parentOf(key) === folder && ++inside > 1) break;
-  return inside;
-}
+/** Lie several things in a folder: folders, or files of different names? */
+const hasSeveral = (folder: string, tree: GameTree): boolean =>
+  (foldersInEach(tree).get(folder) ?? 0) > 1 ||
+  new Set([...(tree.files.get(folder)?.keys() ?? [])].map((name) => stemOf(name))).size > 1;
