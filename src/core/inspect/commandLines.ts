@@ -67,8 +67,7 @@ function plainKey(text: string, line: number, known: ReadSoFar): boolean {
   const [place, other] = index.keys(key).filter(({ file }) => of.includes(file) && isPlain(file));
   if (!place || other || isNumber(value) !== isNumber(place.value) || isSwitch(value) !== isSwitch(place.value))
     return false;
-  // What stands there now is what goes.
-  if (nameKey(value) !== nameKey(place.value)) known.push(place, value, line);
+  known.push(place, value, line);
   return true;
 }
 

@@ -1,4 +1,7 @@
+import { onceFor } from '../once';
+import type { SettingsDocument } from '../settings/document';
 import { bareKey } from './keyIndex';
+import { MOST_ENTRIES } from './listsInFiles';
 import type { ReadSoFar } from './readSoFar';
 import { isNumber, isSwitch, type Token } from './settingsWords';
 
@@ -11,8 +14,9 @@ const kindOf = (value: string) => (isSwitch(value) ? 'switch' : isNumber(value) 
 /** Notes which block of its one file a sentence says that something comes into: “add this to "plugins"”. */
 export function blockNamed(tokens: readonly Token[], line: number, known: ReadSoFar): void {
   const names = new Set(tokens.flatMap(({ text, section }) => (section ? [] : [bareKey(text)])));
-  const [only, other] = [...names].flatMap((name) => blocksCalled(name, known));
-  if (only && !other) known.within = { path: only, line };
+  const file = known.onlyFile;
+  const [path, other] = file ? [...names].flatMap((name) => blocksOf(file.document).get(name) ?? []) : [];
+  if (file && path && !other) known.within = { file, path, line };
 }
 
 /** `"seals": true` in a sentence that says which block it comes into, or alone behind it. */
@@ -35,25 +39,29 @@ export function newMembers(tokens: readonly Token[], sentence: string, line: num
  */
 export function newMember(name: string, value: string, line: number, known: ReadSoFar): boolean {
   const { within, onlyFile } = known;
-  if (!within || !onlyFile || line - within.line > MOST_LINES_BELOW || line < within.line) return false;
-  if (!NAME.test(name) || value === '' || onlyFile.document.get([...within.path, name]) !== undefined) return false;
+  if (!within || within.file !== onlyFile || line - within.line > MOST_LINES_BELOW || line < within.line) return false;
+  const { file, path: above } = within;
+  if (!NAME.test(name) || value === '' || file.document.get([...above, name]) !== undefined) return false;
   // “A: Sure.” is none of numbers and switches.
-  const beside = onlyFile.document
-    .entries()
-    .filter(({ path }) => path.slice(0, -1).join('\n') === within.path.join('\n'));
+  const beside = file.document.entries().filter(({ path }) => path.slice(0, -1).join('\n') === above.join('\n'));
   if (!beside.every((one) => kindOf(one.value) === kindOf(value))) return false;
-  known.found.push({ kind: 'key', file: onlyFile.target, path: [...within.path, name], value, line });
+  known.found.push({ kind: 'key', file: file.target, path: [...above, name], value, line });
   return true;
 }
 
-/** The blocks of the one file spoken of that are called so, by their paths; no lists. */
-function blocksCalled(name: string, { onlyFile }: ReadSoFar): string[][] {
-  const found = new Map<string, string[]>();
-  for (const { path } of onlyFile?.document.entries() ?? []) {
+/** The blocks of a document by the key of their names, with their paths; none whose members are items of a list. */
+const blocksOf = onceFor((document: SettingsDocument): ReadonlyMap<string, readonly string[][]> => {
+  const blocks = new Map<string, string[] | undefined>();
+  for (const { path } of document.entries().slice(0, MOST_ENTRIES)) {
     const above = path.slice(0, -1);
-    if (above.length === 0 || bareKey(above.at(-1) as string) !== bareKey(name)) continue;
-    if (/^(?:\d+|@.*|.*#\d+)$/.test(path.at(-1) as string)) return [];
-    found.set(above.join('\n'), above);
+    const id = above.join('\n');
+    const isItem = /^(?:\d+|@.*|.*#\d+)$/.test(path.at(-1) as string);
+    if (above.length > 0) blocks.set(id, isItem || (blocks.has(id) && !blocks.get(id)) ? undefined : above);
   }
-  return [...found.values()];
-}
+  const byName = new Map<string, string[][]>();
+  for (const path of blocks.values()) {
+    const name = bareKey(path?.at(-1) ?? '');
+    if (path) byName.set(name, [...(byName.get(name) ?? []), path]);
+  }
+  return byName;
+});

@@ -10,6 +10,7 @@ const FILES: Record<string, string> = {
   'garden.toml': 'shown = ["wren", "finch"]\n',
   'garden.xml': '<garden><visits><visit>wren</visit><visit>finch</visit></visits></garden>\n',
   'garden.lua': 'garden = {\n  flock = { "wren", "finch" },\n}\n',
+  'two.yaml': 'spring:\n  - wren\n  - finch\nautumn:\n  - finch\n  - wren\nrain: 2\n',
   'garden.lst': 'wren\nfinch\n',
   ...Object.fromEntries(
     ['wren', 'finch'].flatMap((bird) => [
@@ -45,6 +46,8 @@ describe('what a pack brings, where settings name others of its kind', () => {
     ['It is the one that comes first, so First becomes "robin".', ['garden.ini: Garden › First = robin']],
     ['She is to be named in garden.yaml as they are.', ['garden.yaml: birds › 2 = robin']],
     ['Robin sings before wren does.', []],
+    // Which of the two lists is meant is not said.
+    ['In two.yaml robin is missing, too.', []],
     ['Do not add robin to the guests in garden.ini.', []],
     // Other settings of the file are asked for.
     ['The robin sings at night: Night=1 in garden.ini.', ['garden.ini: Garden › Night = 1']],

@@ -1,13 +1,13 @@
-import { bareKey } from './keyIndex';
-import { isNoRequest } from './noRequest';
-import type { ReadSoFar } from './readSoFar';
-import { speaksOf } from './readMeSentences';
-import { settingsUnits } from './settingsUnits';
-import { isPluralOf, namesOf } from './listsInFiles';
-import { baseName, nameKey, type TargetPath } from '../paths/paths';
-import { settingsTokens, type Token } from './settingsWords';
-import type { ListReader } from './settingsInLists';
 import type { Statement } from '../games/statement';
+import { baseName, nameKey, type TargetPath } from '../paths/paths';
+import { bareKey } from './keyIndex';
+import { isPluralOf, namesOf } from './listsInFiles';
+import { isNoRequest } from './noRequest';
+import { speaksOf } from './readMeSentences';
+import type { ReadSoFar } from './readSoFar';
+import type { ListReader } from './settingsInLists';
+import { settingsUnits } from './settingsUnits';
+import { settingsTokens, type Token } from './settingsWords';
 
 /* Where a pack brings one more thing of a kind, and the game's settings name things of that kind: then a read-me need
    not say in so many words that it is to be named there. */
@@ -20,7 +20,7 @@ const AMONG =
 
 /** “loft.json says so”, “field.yaml has to know her”: what the pack brings. */
 const ITSELF =
-  /(?<!\p{L})(?:says so|(?:names|lists|has|knows|says|mentions) (?:it|her|him|this|them)|(?:he|she|it|this) (?:is|has|wants|needs) to be (?:named|listed|written|added|among)|in the list|auf die liste|en la lista|dans la liste|(?:has|have|needs|wants) to \p{L}+ (?:it|her|him|this|them)|(?:must|should) \p{L}+ (?:it|her|him|this|them))(?!\p{L})/iu;
+  /(?<!\p{L})(?:says so|(?:add|append|write|list|name) (?:it|her|him|them)|(?:names|lists|has|knows|says|mentions) (?:it|her|him|this|them)|(?:he|she|it|this) (?:is|has|wants|needs) to be (?:named|listed|written|added|among)|in the list|auf die liste|en la lista|dans la liste|(?:has|have|needs|wants) to \p{L}+ (?:it|her|him|this|them)|(?:must|should) \p{L}+ (?:it|her|him|this|them))(?!\p{L})/iu;
 
 /** It is the player's wish, “if you want to begin here”, or what is there is to go. */
 const NOT_MEANT =
@@ -144,13 +144,10 @@ function isListMeant({ key, isFile, isOwn, isAmong, hasKeys }: Spoken, folder: s
 function put({ what, file, path }: Naming, line: number, known: ReadSoFar, lists: ListReader): void {
   const { index } = known;
   const at = index.files.findIndex(({ target }) => target === file);
+  const document = index.files[at]?.document;
+  if (!document) return;
   const isHere = (one: readonly string[]) => one.join('\n') === path.join('\n');
-  const names =
-    at < 0
-      ? undefined
-      : namesOf((index.files[at] as { document: Parameters<typeof namesOf>[0] }).document).find((list) =>
-          isHere(list.path),
-        );
+  const names = namesOf(document).find((list) => isHere(list.path));
   if (names) return lists.ownName({ ...names, file: at }, line);
   const place = index.keys(path.at(-1) ?? '').find((one) => one.file === at && isHere(one.path));
   if (!place) return;

@@ -1,7 +1,7 @@
 import type { PackEntry } from '../archives/pack';
 import { forTheGame, ownFolderOf } from '../placed/baggage';
 import { baseName, extensionOf, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
-import { KeyIndex, bareKey, itemPath, type KnownKey } from './keyIndex';
+import { KeyIndex, bareKey, itemPath, type KnownFile, type KnownKey } from './keyIndex';
 import type { NameList } from './listsInFiles';
 import { speaksOf } from './readMeSentences';
 import { placeFiles } from '../placed/placement';
@@ -25,7 +25,7 @@ export class ReadSoFar {
   section: string | undefined;
   sectionLine = 0;
   /** The block that something new comes into, and the line that says so. */
-  within: { path: string[]; line: number } | undefined;
+  within: { file: KnownFile; path: readonly string[]; line: number } | undefined;
   lastItem: string | undefined;
   /** The key that the sentence before spoke of. */
   lastKey: readonly KnownKey[] | undefined;

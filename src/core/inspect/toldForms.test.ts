@@ -4,7 +4,7 @@ import { askedOf } from '../../../tests/support/askedOf';
 /** A smithy as it lies on a disk; nobody has said which of these are settings. */
 const FILES: Record<string, string> = {
   'smithy.exe': '',
-  'smithy.rc': 'anvil 2\niron bar\nweather drizzle\nweather frost\nfire low\nbreed black\n',
+  'smithy.rc': 'anvil 2\niron bar\nweather drizzle\nweather frost\nfire low\nbreed black\nbellows on\n',
   'smithy.json':
     '{\n  "plugins": { "bells": true, "gulls": true },\n  "tides": "neap",\n  "first": "crane",\n  "hands": ["jem"]\n}\n',
   'smithy.yaml': 'soot: many\nextras:\n  rain: off\n  mist: on\ntools:\n  - tongs\n  - swage\n',
@@ -76,6 +76,27 @@ describe('settings told in other ways than by a key and its value', () => {
       'Below `extras` in smithy.yaml, add:\n\n```\n  hail: on\n```\n',
       ['smithy.yaml: extras › hail = on'],
     ],
+    [
+      'no member of another file than the one whose block was named',
+      'Add this to plugins in smithy.json.\n\nLook into smithy.yaml, too:\n\n    "seals": true\n',
+      [],
+    ],
+    [
+      'no member so far below the sentence',
+      `Add this to plugins in smithy.json.${'\n'.repeat(12)}    "seals": true\n`,
+      [],
+    ],
+    [
+      'what is there below what is to be',
+      'In smithy.rc:\n\nfire high\n\ninstead of\n\nfire low\n',
+      ['smithy.rc: fire = high'],
+    ],
+    [
+      'a heading over a switch',
+      'bellows blow\n\nPut Heat to 5 in smithy.rc or smithy.ini.',
+      ['smithy.ini: Work › Heat = 5'],
+    ],
+    ['what is to be taken out', 'Take 5 out of Heat in smithy.ini.', []],
     ['no member of another kind', 'Add this to plugins in smithy.json:\n\n    "seals": "grey"\n', []],
   ])('%s', async (_, text, wanted) => {
     expect(await asked(text)).toEqual(wanted);
@@ -96,6 +117,11 @@ describe('settings told in other ways than by a key and its value', () => {
     [
       'its folder, not what its parts are called',
       'The grip of the fuller has its tool in the list tools of smithy.yaml, so add fuller.',
+      ['smithy.yaml: tools › 2 = fuller'],
+    ],
+    [
+      'a part of it, and not its name',
+      'Its grip is among the others, so add it to tools in smithy.yaml.',
       ['smithy.yaml: tools › 2 = fuller'],
     ],
     [

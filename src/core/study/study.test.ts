@@ -10,6 +10,7 @@ import {
   studyGame,
   type Statement,
 } from '@/core';
+import { refusedFolders } from '../games/statement';
 import { idForm } from '../names/ids';
 import { dialectOf } from './settingsText';
 import { GAME, entriesOf, folderOf, study } from '../../../tests/support/mill';
@@ -98,6 +99,21 @@ describe('the study of a game', () => {
     expect(less.statements.map(({ id, standing }) => `${id} ${standing}`)).toEqual(
       expect.arrayContaining(['settings:game/mill.cfg refused', 'family:game/gear confirmed']),
     );
+  });
+
+  it('what settings name is no kind of things: who says no to that, says nothing of the folder', () => {
+    const refused = (about: Statement['about']): Statement => ({
+      id: about.what,
+      about,
+      says: 'It is so.',
+      evidence: [],
+      standing: 'refused',
+    });
+    const at = { file: 'game/a.ini', path: ['b'], folder: 'game/things' };
+    expect([...refusedFolders([refused({ what: 'list', ...at }), refused({ what: 'names', ...at })])]).toEqual([]);
+    expect([...refusedFolders([refused({ what: 'archives', folder: 'game/Packs', files: 2 })])]).toEqual([
+      'game/packs',
+    ]);
   });
 
   it('a refused kind is no reason any more', async () => {
