@@ -93,6 +93,8 @@ export class KeyIndex {
     else this.add(this.byName, known.name, known);
     const words = wordsOf(last.replace(/^@/, ''));
     if (words.length > 1) this.byWords.set(words.join(' '), bareName(last));
+    // As it is written, too: `iSize W`.
+    if (last.includes(' ')) this.byWords.set(nameKey(last), last);
     if (path.length > 1) this.addStandIns(known, last, document);
     const bare = nameKey(value.replace(/^"(.*)"$/, '$1'));
     if (bare.length >= 3 && !/^(?:[\d.]+|true|false|yes|no|off)$/.test(bare)) this.add(this.byValue, bare, known);
@@ -118,13 +120,15 @@ export class KeyIndex {
     // `<option name="rain" value="0"/>`: the name that an element is told by stands for its value.
     if (/^@?(?:name|id|key)$/i.test(last)) {
       const beside = [...path.slice(0, -1), `${last.startsWith('@') ? '@' : ''}value`];
-      const held = document.get(beside);
+      // Or for the text of the element: `<option name="rain">0</option>`.
+      const own = last.startsWith('@') ? path.slice(0, -1) : undefined;
+      const at = [beside, own].find((one) => one && document.get(one) !== undefined);
       const name = bareKey(value);
-      if (held !== undefined) this.add(this.byName, name, { file, path: beside, value: held, name });
+      if (at) this.add(this.byName, name, { file, path: at, value: document.get(at) ?? '', name });
     }
     // “dust is to be off” for `dust: { on: true }`.
     const above = bareKey(path.at(-2) ?? '');
-    if (/^@?(?:on|enabled|active)$/i.test(last) && isSwitch(value))
+    if (/^@?(?:on|enabled|active)$/i.test(last) && isSwitch(value) && !/^\d+$/.test(above))
       this.add(this.byName, above, { ...known, name: above });
   }
 

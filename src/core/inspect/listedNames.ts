@@ -7,6 +7,7 @@ const LINE_MORE =
 const PUT_AS_FILE =
   /^(?:unpack|extract|unzip|copy|move|drop|place|merge|entpacke|kopiere|verschiebe|copia|mueve|copiez|déplacez)$/;
 const NAME = /^[\p{L}\p{N}_.-]{2,80}(?:[\\/][\p{L}\p{N}_.-]{1,80}){0,4}$/u;
+const NAME_OF_WORDS = /^[\p{L}\p{N}_(][\p{L}\p{N}_.'’ &()-]{1,120}$/u;
 
 /** Does a sentence ask for one more line in a file that lists names? */
 export const asksForALine = (sentence: string): boolean => ADDING.test(sentence) || LINE_MORE.test(sentence);
@@ -27,14 +28,17 @@ export function namesToList(
   known: readonly string[],
   spelled = ({ text }: Token): string => text,
 ): string[] {
-  const written = names.filter((token) => NAME.test(token.text) && !isPut(tokens, token));
+  const fits = known.some((name) => name.includes(' ')) ? NAME_OF_WORDS : NAME;
+  const written = names.filter((token) => fits.test(token.text) && !isPut(tokens, token));
   const quoted = written.filter((token) => token.quoted);
   const ending = extensionOf(known[0] ?? '');
   const same = known.every((name) => extensionOf(name) === ending);
   const meant = quoted.length > 0 ? quoted : written.filter(({ text }) => !same || extensionOf(text) === ending);
   // `*base.mod`: where a sign before each says that it is on.
-  const sign = /^[*+]/.exec(known[0] ?? '')?.[0] ?? '';
-  const isSigned = known.every((name) => /^[*+-]/.test(name));
+  const on = known.filter((name) => /^[*+]/.test(name));
+  const sign = on[0]?.[0] ?? '';
+  // Where most bear it, those without are off.
+  const isSigned = known.every((name) => /^[*+-]/.test(name)) || on.length * 2 > known.length;
   // `narrow/rose`: where all stand below one folder, the next one does, too.
   const folder = /^.*[\\/]/.exec(known[0] ?? '')?.[0] ?? '';
   const below = (name: string) =>

@@ -1,3 +1,4 @@
+import { PLAYERS_NAMES } from '../names/rootWords';
 import type { PackEntry } from '../archives/pack';
 import { gameFile } from '../names/gameTree';
 import { baseName, extensionOf, nameKey } from '../paths/paths';
@@ -87,8 +88,12 @@ function rootsNamed(names: readonly string[], { tree, roots, title }: Ground): s
       .filter((root) => nameKey(root.title) === name || isTitle(root) || root.id === name)
       .map(({ id }) => id);
   }
-  if (above.some((name) => name.includes(' ') || tree.foldersByName.has(name))) return [];
-  return roots.filter((root) => nameKey(root.title) === names.at(-1)).map(({ id }) => id);
+  if (above.some((name) => (name.includes(' ') && !PLAYERS_NAMES.has(name)) || tree.foldersByName.has(name))) return [];
+  const called = roots.filter((root) => nameKey(root.title) === names.at(-1));
+  // The program's folder can bear the same name; it does not lie there.
+  const players = called.filter((root) => root !== roots[0]);
+  const isPlayers = players.length > 0 && above.some((name) => PLAYERS_NAMES.has(name));
+  return (isPlayers ? players : called).map(({ id }) => id);
 }
 
 export function filesOf(key: string, { tree }: Ground, whole: boolean): string[] {

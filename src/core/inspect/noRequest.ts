@@ -41,6 +41,10 @@ const NOT_TO =
 /** “It looks best at Fog=1.” */
 const SEEN_AT = /(?<!\p{L})(?:looks?|is|are|was|be|best|has|have|had|runs?)(?!\p{L})[^,;]* at $/iu;
 
+/** “If something goes wrong I need your log: set …”: for whoever reports a fault. */
+const FOR_REPORTS =
+  /(?<!\p{L})(?:(?:something|anything|it) (?:goes|went) wrong|bug ?reports?|report(?:ing)? (?:a |any )?(?:bugs?|problems?|errors?|faults?)|(?:need|send|attach|post)(?: me)? (?:the|your|a) log)(?!\p{L})/iu;
+
 const WHERE_IT_IS_SO =
   /^(?:and |but |then )?(?:if|when|whenever|in case|wenn|falls|sobald|si|cuando|quand|lorsque)(?!\p{L})/iu;
 
@@ -58,6 +62,8 @@ const BEHIND = [
   /^[^.;]*[,–—-]\s*(?:but |and |though )?(?:that|this|it|which) (?:has nothing to do with|is (?:not|no longer) (?:needed|necessary|required)|is unrelated)(?!\p{L})/iu,
   // “Map can be north or south”
   /^["”’`]?\s*(?:can|may|kann|puede|peut) (?:be|sein|ser|être) [^.;]{1,60}(?<!\p{L})(?:or|oder|o|ou)(?!\p{L})/iu,
+  // “Scale can be anything from 60 to 110”
+  /^["”’`]?\s*(?:can|may|could|kann|darf|puede|peut) (?:be|take|have|go|range|sein|haben|ser|être|aller)(?: \p{L}+){0,3} (?:from|between|von|zwischen|de|entre) -?\d/iu,
   // “Money=2000 (not needed)”
   /^[^;]{0,80}\((?:(?:this|that|it) is |(?:that|it)['’]s )?(?:not (?:needed|necessary|required)|optional|nicht nötig|no es necesario|pas nécessaire)\)/iu,
   // “Cache=0 only if you paint a lot”
@@ -118,6 +124,7 @@ function isTold(sentence: string, at: number): boolean {
     GOING_BACK.test(before) ||
     TAKEN_OUT.test(before) ||
     TELLS_BUGS.test(sentence) ||
+    FOR_REPORTS.test(before) ||
     MAY_HELP.test(before.trimStart()) ||
     (WHERE_IT_IS_SO.test(before.trimStart()) && !before.includes(',') && /^[^.;]*,/.test(sentence.slice(at)))
   );

@@ -10,8 +10,9 @@ import { LineReader } from './settingsInLines';
 import { AsWritten, ELEMENT } from './settingsAsWritten';
 import { SentenceReader } from './settingsInSentences';
 import { rowsAsSentences } from './settingsTables';
-import { settingsUnits } from './settingsUnits';
+import { heardText, settingsUnits } from './settingsUnits';
 import { settingsTokens } from './settingsWords';
+import { writtenRows } from './writtenRows';
 
 /** A longer text is read up to here, in characters. */
 const LONGEST = 256 * 1024;
@@ -38,7 +39,9 @@ function readSettings(input: SettingsInput, whole: string): SettingProposal[] {
   const known = new ReadSoFar(input, whole);
   const { index } = known;
   const isKey = (cell: string) => index.keys(cell).length > 0;
-  const text = rowsAsSentences(whole, isKey).replace(DOTS, (dots, name: string) => (isKey(name) ? `${name} = ` : dots));
+  const text = rowsAsSentences(writtenRows(heardText(whole), known), isKey).replace(DOTS, (dots, name: string) =>
+    isKey(name) ? `${name} = ` : dots,
+  );
   // Where it speaks of one settings file alone, that is meant before it is named, too.
   const all = known.filesIn(settingsTokens(text.slice(0, LONGEST)), text);
   if (all.length === 1) known.files = all;
@@ -48,8 +51,7 @@ function readSettings(input: SettingsInput, whole: string): SettingProposal[] {
   const written = new AsWritten(known);
   const asWritten = (sentence: string, line: number) => {
     const named = known.filesIn(settingsTokens(sentence), sentence);
-    const rest = written.withoutNewObjects(written.elements(sentence, line));
-    return written.lists(rest, line, named.length > 0 ? named : known.files);
+    return written.lists(written.elements(sentence, line), line, named.length > 0 ? named : known.files);
   };
   for (const unit of settingsUnits(text, (line) => isOwnLine(line, index))) {
     if (known.found.length >= MOST) break;
@@ -57,6 +59,7 @@ function readSettings(input: SettingsInput, whole: string): SettingProposal[] {
     else sentences.read(withoutSigns(asWritten(unit.sentence, unit.line), known), unit.line);
   }
   sentences.end();
+  written.nested(text);
   written.items(text);
   ownInSettings(text, input.statements ?? [], known, new ListReader(known));
   return settled(known.found);

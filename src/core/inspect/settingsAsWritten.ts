@@ -101,6 +101,28 @@ export class AsWritten {
     });
   }
 
+  /** `workshop:` and, set in below it, `enabled: true`: keys below those that hold them, as the file has them. */
+  nested(text: string): void {
+    const above: { indent: number; name: string }[] = [];
+    for (const [i, whole] of text.split(/\r\n|\n|\r/).entries()) {
+      const [, blanks = '', name, said = ''] =
+        /^([ \t]*)["']?([\w.-]{1,60})["']?[ \t]*:(?:[ \t]+(\S.{0,160}?))?[ \t]*$/.exec(whole) ?? [];
+      if (name === undefined) {
+        if (!/^[ \t]*(?:$|-[ \t]|#|\.{3}|…)/.test(whole)) above.length = 0;
+        continue;
+      }
+      while ((above.at(-1)?.indent ?? -1) >= blanks.length) above.pop();
+      const path = [...above.map((one) => one.name), name];
+      above.push({ indent: blanks.length, name });
+      const value = said.replace(/\s+#.*$|,$/, '').replace(/^(["'])(.*)\1$/, '$2');
+      if (value === '' || path.length < 2) continue;
+      const [place, other] = this.known.index
+        .keys(name)
+        .filter((one) => !one.items && one.path.slice(-path.length).join('\n') === path.join('\n'));
+      if (place && !other && place.value !== value) this.known.push(place, value, i + 1);
+    }
+  }
+
   /** The lines `- base` and `- salt` below `load:`, where the list holds one of them: the others are to be there. */
   items(text: string): void {
     let list: KnownKey | undefined;
@@ -123,28 +145,6 @@ export class AsWritten {
     }
     end();
   }
-
-  /**
-   * Without `{ "name": "whales", "on": true }`, where no object of a list is called so: it is one more of them, for the
-   * player to write, and never another name for one that is there.
-   */
-  withoutNewObjects(text: string, files = this.known.index.files.map((_, i) => i)): string {
-    return text.replace(/\{([^{}[\]]*)\}/g, (whole, inside: string) => {
-      const [, key = '', called = ''] = /"(name|id|key|mod|file|title)"\s*:\s*("[^"]*"|[^\s{}",]+)/i.exec(inside) ?? [];
-      const others = this.objectsWith(key, files);
-      const isNew = others.length > 0 && others.every(({ value }) => bareValue(value) !== bareValue(called));
-      return isNew ? blank(whole) : whole;
-    });
-  }
-
-  /** The key of each object of the one list whose objects have it. */
-  private objectsWith(key: string, files: readonly number[]): KnownKey[] {
-    const all = this.known.index
-      .keys(key)
-      .filter(({ file, path }) => files.includes(file) && /^\d+$/.test(path.at(-2) ?? ''));
-    const listOfIt = ({ file, path }: KnownKey) => [file, ...path.slice(0, -2)].join('\n');
-    return new Set(all.map(listOfIt)).size === 1 ? all : [];
-  }
 }
 
 const LIST_AS_WRITTEN =
@@ -155,4 +155,3 @@ const NAMES_AS_WRITTEN =
 
 /** “and so on”. */
 const MORE = /^(?:\.{3}|…)$/;
-const bareValue = (value: string): string => nameKey(value.replace(/^"(.*)"$/, '$1'));

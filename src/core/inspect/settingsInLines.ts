@@ -136,7 +136,7 @@ export class LineReader {
     if (!/[{}]|^\s*"[^"]+"\s*:/m.test(whole)) return false;
     const scope = this.known.files.length > 0 ? this.known.files : this.known.index.files.map((_, i) => i);
     const first = lines[0]?.line ?? 1;
-    const plain = this.written.names(this.written.withoutNewObjects(whole, scope), first, this.known.files);
+    const plain = this.written.names(whole, first, this.known.files);
     const text = this.written.lists(plain, first, scope);
     const pairs = [
       ...text.matchAll(/"?([\w.-]+)"?\s*[:=]?\s+("[^"]*"|[^\s{}",]+)\s*,?\s*(?=$|[}\n])/gm),

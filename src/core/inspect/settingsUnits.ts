@@ -32,16 +32,25 @@ export function settingsUnits(written: string, isCommand: (line: string) => bool
   });
   flush();
   units.push(...bracesIn(lines));
-  const isOther = (line: number) => headsNothing(lines[line - 1] ?? '', lines[line]);
+  return units.sort((a, b) => a.line - b.line).filter(isHeard(lines));
+}
+
+/** Passes over what stands below a heading that tells of going back, or of other things, up to the next heading. */
+function isHeard(lines: readonly string[]): (unit: Unit) => boolean {
   let isPassedOver = false;
-  return units
-    .sort((a, b) => a.line - b.line)
-    .filter(({ code, ...one }) => {
-      const sentence = code ? '' : (one as { sentence: string }).sentence;
-      if (headsGoingBack(sentence) || isOther(one.line)) isPassedOver = true;
-      else if (isHeading(sentence)) isPassedOver = false;
-      return !isPassedOver;
-    });
+  return (unit) => {
+    const sentence = unit.code ? '' : unit.sentence;
+    if (headsGoingBack(sentence) || headsNothing(lines[unit.line - 1] ?? '', lines[unit.line])) isPassedOver = true;
+    else if (isHeading(sentence)) isPassedOver = false;
+    return !isPassedOver;
+  };
+}
+
+/** The text without the lines of what is passed over, as long as it was. */
+export function heardText(written: string): string {
+  const lines = written.split(/\r\n|\n|\r/);
+  const isKept = isHeard(lines);
+  return lines.map((line, i) => (isKept({ line: i + 1, sentence: line }) ? line : line.replace(/./g, ' '))).join('\n');
 }
 
 function bracesIn(lines: readonly string[]): Unit[] {

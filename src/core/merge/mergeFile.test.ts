@@ -24,7 +24,7 @@ function merged(
 
 /** Plain values by key, written in each form. */
 type Values = Record<string, string>;
-const WRITERS: Record<Exclude<Dialect, 'codes'>, (values: Values) => string> = {
+const WRITERS: Record<Exclude<Dialect, 'codes' | 'names'>, (values: Values) => string> = {
   'ini-comments': (values) =>
     `[Game]\n${Object.entries(values)
       .map(([key, value]) => `${key}=${value} ; said so\n`)

@@ -7,7 +7,7 @@ export const PROGRAM_FOLDER =
   /\b(?:(?:game|program|install(?:ation)?|main|root|base)(?:['’]s)?(?: (?:main|root|program|install(?:ation)?))? (?:folder|director(?:y|ies))|(?:folder|directory) (?:of|with|where|that holds|containing) (?:the|your) (?:game|program|exe)\b|game root|root of the game|spielordner|spielverzeichnis|spiele-?ordner|hauptordner|hauptverzeichnis|programmordner|installationsordner|installationsverzeichnis|carpeta (?:del juego|principal|raíz)|directorio (?:del juego|principal)|dossier (?:du jeu|principal)|répertoire (?:du jeu|principal)|racine du jeu)\b/iu;
 
 const PLAYERS_FOLDER =
-  /(?<!\p{L})(?:players?['’]?s? (?:own )?(?:folder|directory|files|settings)|(?:your|the user|user) (?:documents|folder|profile|saves?)|my (?:documents|games)|documents folder|appdata|spielerordner|eigene[nr]? dateien|dokumente|carpeta del jugador|mis documentos|dossier du joueur|mes documents)(?!\p{L})/iu;
+  /(?<!\p{L})(?:players?['’]?s? (?:own )?(?:folder|directory|files|settings)|(?:your|the user|user) (?:documents|folder|profile|saves?)|my (?:documents|games)|documents folder|documents(?=[\\/])|appdata|spielerordner|eigene[nr]? dateien|dokumente|carpeta del jugador|mis documentos|dossier du joueur|mes documents)(?!\p{L})/iu;
 
 /** Of which of the two a text speaks; undefined where of none or of both. */
 export function rootSpokenOf(text: string): 'program' | 'player' | undefined {

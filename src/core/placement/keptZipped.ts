@@ -78,6 +78,12 @@ export function keptZipped(entries: readonly PackEntry[], context: Context): Zip
   return best;
 }
 
+/** Each folder where archives of the download's ending lie, for a pack that says nothing of where it belongs. */
+export const zippedAmong = (context: Context): TargetPath[] =>
+  homesOf(context)
+    .filter(({ under }) => under === extensionOf(context.name))
+    .map(({ folder }) => target(context.tree.folders.get(folder) as string, context.name));
+
 /** A folder where archives of an ending lie. */
 interface Home {
   folder: string;

@@ -22,12 +22,17 @@ export function packBaggage(
   const reader = forTheReader(path);
   // Pages of the web among the game's own ones are its contents.
   if (reader && !(reader === 'web link' && isAtHome(path, { tree, knowledge }))) return reader;
-  if (isProgram(path)) return 'a program';
+  if (isProgram(path) && !areData(extensionOf(path), knowledge)) return 'a program';
   // Pictures of the result stand in folders that neither the game nor its card knows.
   return showsTheResult(path, inResultFolder) && !isAtHome(path, { tree, knowledge }) && !namedByCard(path, card)
     ? 'picture of the result'
     : undefined;
 }
+
+/** Has the game several files of an ending beside each other, below its top? Then `.scr` is a kind of its own files. */
+const areData = (ending: string, { homes }: Context['knowledge']): boolean =>
+  ['scr', 'com'].includes(ending) &&
+  [...(homes.get(ending) ?? [])].some(([folder, count]) => count > 1 && folder.includes('/'));
 
 /** Has the game a file of this name in a folder of this name? */
 export const isOfTheGame = (path: string, tree: Context['tree']): boolean =>

@@ -1,9 +1,9 @@
 import type { PackEntry } from '../archives/pack';
-import { isUnder } from '../paths/paths';
+import { baseName, isUnder, parentOf } from '../paths/paths';
 import { shownPlace } from '../paths/search';
 import { ask, emptyResult, type Context, type PoolResult } from './context';
 import { LEVELS } from './evidence';
-import { keptZipped, type Zipped } from './keptZipped';
+import { keptZipped, zippedAmong, type Zipped } from './keptZipped';
 import { packBaggage } from './packBaggage';
 import type { Plan } from './plans';
 
@@ -14,7 +14,9 @@ export function stayZipped(
   context: Context,
 ): PoolResult | undefined {
   const zipped = keptZipped(entries, context);
-  if (!zipped || zipped.points <= 0 || !isWanted(zipped, plan, context)) return undefined;
+  if (!zipped) return undefined;
+  if (!plan && zipped.points < LEVELS.likely.points) return whereZipped(context);
+  if (zipped.points <= 0 || !isWanted(zipped, plan, context)) return undefined;
   const { to, evidence, from } = zipped;
   const says = evidence.map((one) => one.says).join(' ');
   if (from !== undefined)
@@ -24,6 +26,39 @@ export function stayZipped(
     confidence: zipped.points >= LEVELS.sure.points ? 'sure' : 'likely',
     rules: [{ as: 'whole', from: '', to }],
     parts: [{ mode: 'zipped', from: '', to, files: 1, reason: says, evidence }],
+  };
+}
+
+/** A pack for which no place is known, in a game that has archives: it may be one more of them. */
+function whereZipped(context: Context): PoolResult | undefined {
+  const places = zippedAmong(context);
+  const [answer] = ask(
+    context,
+    {
+      id: 'zipped',
+      kind: 'one',
+      title: 'Does it stay zipped?',
+      why: 'Archives lie unopened in the game’s folders, and this one could be one of them.',
+      options: [
+        ...places.map((to) => ({
+          id: to,
+          label: places.length > 1 ? `Leave it zipped, in “${baseName(parentOf(to))}”` : 'Leave it zipped',
+          says: shownPlace(to, context.card.roots),
+        })),
+        { id: 'unpacked', label: 'Unpack it', says: 'You choose where' },
+      ],
+      suggested: [],
+    },
+    false,
+  );
+  const to = places.find((one) => one === answer);
+  if (to === undefined) return undefined;
+  const reason = 'You said that it stays zipped.';
+  return {
+    ...emptyResult(),
+    confidence: 'sure',
+    rules: [{ as: 'whole', from: '', to }],
+    parts: [{ mode: 'zipped', from: '', to, files: 1, reason, evidence: [] }],
   };
 }
 

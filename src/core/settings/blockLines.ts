@@ -20,12 +20,63 @@ export function insert({ text, nodes, found, rest, value }: Insertion): TextEdit
   const canStand = !/[\r\n]/.test(value) && rest.every((name) => name !== '' && !/[\r\n{}]/.test(name));
   if (parent?.value || !canStand) return undefined;
   const siblings = parent ? parent.children : nodes;
-  const style = styleOf(text, siblings.length > 0 ? siblings : nodes);
+  const style = styleIn({ text, nodes, found, rest }, siblings);
   const last = siblings.at(-1);
   const name = parent && rest.length === 1 && value === '' ? nameInList(text, parent, rest) : undefined;
   if (name !== undefined && last) return afterLast(text, last, name, style);
-  const lines = newLines(rest, value, siblings, style);
+  const beside = onOneLine({ text, found, rest, value }, style);
+  if (beside) return beside;
+  const lines = areNameless(text, siblings)
+    ? nextNameless(text, siblings, rest, value)
+    : newLines(rest, value, siblings, style);
   return lines && placed(lines, { text, parent, last, style });
+}
+
+/** How lines are written in a block; a value is in quotes where it is so in others like it. */
+function styleIn({ text, nodes, found, rest: [key = ''] }: Omit<Insertion, 'value'>, siblings: SettingsNode[]): Style {
+  const like = found.at(-2)?.children.find(({ children }) => children.some(({ name }) => name === key));
+  return { ...styleOf(text, siblings.length > 0 ? siblings : nodes), ...quotedLike(text, like, key) };
+}
+
+const hasLines = (text: string, { start, end }: SettingsNode): boolean => /[\r\n]/.test(text.slice(start, end));
+
+const areNameless = (text: string, siblings: readonly SettingsNode[]): boolean =>
+  siblings.length > 0 && siblings.every(({ name, start }, i) => name === String(i + 1) && text[start] === '{');
+
+/** One more of blocks without names: `{ file = "reel.ogg" }`. */
+function nextNameless(
+  text: string,
+  siblings: readonly SettingsNode[],
+  [number, key, more]: readonly string[],
+  value: string,
+): string[] | undefined {
+  const like = siblings.at(-1);
+  if (!like || key === undefined || more !== undefined) return undefined;
+  if (number !== String(siblings.length + 1)) return undefined;
+  const style = { ...styleOf(text, like.children), ...quotedLike(text, like, key) };
+  const [line] = newLines([key], value, [], style) ?? [];
+  if (line === undefined) return undefined;
+  const sign = signAfter(text, like.end).trim();
+  return hasLines(text, like) ? ['{', `  ${line}`, `}${sign}`] : [`{ ${line.replace(/[,;]$/, '')} }${sign}`];
+}
+
+/** Is the value of a key in quotes, as in another block like it? */
+function quotedLike(text: string, like: SettingsNode | undefined, key: string): Partial<Style> {
+  const value = like?.children.find(({ name }) => name === key)?.value;
+  return value && text[value.start] === '"' ? { quoted: true } : {};
+}
+
+/** One more key of a block on one line, where such have a sign between them: `{ a = 1, b = 2 }`. */
+function onOneLine({ text, found, rest, value }: Omit<Insertion, 'nodes'>, style: Style): TextEdit[] | undefined {
+  const parent = found.at(-1);
+  const last = parent?.children.at(-1);
+  if (!parent || !last || rest.length !== 1 || hasLines(text, parent)) return undefined;
+  const like = [parent, ...(found.at(-2)?.children ?? [])].find(({ children }) => children.length > 1);
+  const [first, second] = like?.children ?? [];
+  const between = first && second ? text.slice(first.end, second.start) : '';
+  if (!/[,;]/.test(between)) return undefined;
+  const [line] = newLines(rest, value, parent.children, { ...style, behind: '' }) ?? [];
+  return line === undefined ? undefined : [{ offset: last.end, length: 0, content: between + line }];
 }
 
 interface Place {
@@ -81,13 +132,13 @@ function newLines(
   rest: readonly string[],
   value: string,
   siblings: readonly SettingsNode[],
-  { between, behind }: Style,
+  { between, behind, quoted }: Style,
 ): string[] | undefined {
   const [key = '', ...inner] = [...rest].reverse();
   const name = nameOfNext(key, siblings);
   if (name === undefined || inner.some((one) => /#\d+$/.test(one))) return undefined;
   const word = asWord(name);
-  const written = isWords(value) ? value : asWord(value);
+  const written = quoted ? quote(value) : isWords(value) ? value : asWord(value);
   if (word === undefined || written === undefined) return undefined;
   let lines = [`${word}${between}${written}${behind}`];
   for (const block of inner)
@@ -108,6 +159,8 @@ function afterLast(text: string, { end }: SettingsNode, content: string, { behin
 interface Style {
   between: string;
   behind: string;
+  /** The value stands in quotes, whether it needs them or not. */
+  quoted?: true;
 }
 
 /** How lines are written beside each other: the sign between key and value, and the one behind. */

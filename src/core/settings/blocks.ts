@@ -7,6 +7,8 @@ const TOKEN = /\/\/[^\r\n]*|#[^\r\n]*|--(?=[\s-])[^\r\n]*|\{|\}|\r\n|\n|\r|"(?:[
 interface Open {
   nodes: SettingsNode[];
   names: NameCounter;
+  /** So many blocks without a name are in it. */
+  nameless: number;
   /** The block itself; undefined at the top. */
   node?: SettingsNode;
 }
@@ -70,7 +72,7 @@ function statements(words: readonly BlockWord[]): BlockWord[][] {
 
 /** Reads a text token by token. */
 class Reading {
-  private readonly top: Open = { nodes: [], names: new NameCounter() };
+  private readonly top: Open = { nodes: [], names: new NameCounter(), nameless: 0 };
   private readonly open: Open[] = [this.top];
   private whole = true;
   private words: BlockWord[] = [];
@@ -109,11 +111,14 @@ class Reading {
   private openBlock(start: number): void {
     // What stands before the block on its line is a line of its own where a sign ends it: `x = 1, sub = {`.
     const before = statements(this.words);
-    const words = before.pop() ?? [];
+    const [first, ...others] = before.pop() ?? [];
+    // The sign behind the block before it is none of its words.
+    const words = first && (first.quoted || !/^[,;]$/.test(first.word)) ? [first, ...others] : others;
     for (const some of before) this.add(some);
-    const name = blockName(words);
-    if (name === '') this.whole = false;
     const parent = this.inner;
+    const name = blockName(words) || String(++parent.nameless);
+    // Blocks without names are a list in another one.
+    if (blockName(words) === '' && parent === this.top) this.whole = false;
     const node: SettingsNode = {
       name: parent.names.of(name),
       start: words[0]?.start ?? start,
@@ -122,7 +127,7 @@ class Reading {
     };
     this.words = [];
     parent.nodes.push(node);
-    this.open.push({ nodes: node.children, names: new NameCounter(), node });
+    this.open.push({ nodes: node.children, names: new NameCounter(), nameless: 0, node });
   }
 
   private closeBlock(start: number): void {
@@ -161,7 +166,8 @@ class Reading {
 
 /**
  * Nested blocks: `name { key value … }`, a line for each key, words bare or in quotes, comments after `//`, `#` or
- * `--`. Keys can stand more than once; the second is `key#2`. The value is the rest of the line. A sign between key and
+ * `--`. Blocks without a name are a list, counted from 1. Keys can stand more than once; the second is `key#2`. The
+ * value is the rest of the line. A sign between key and
  * value (`=`, `:`) and one behind the value (`,`, `;`) belong to neither: `name = { key = value, }` reads like `name {
  * key value }`.
  */

@@ -4,7 +4,6 @@ import { SatchelError, isWellFormed, openSettings, type Dialect } from '@/core';
 
 type Tree = Exclude<Dialect, 'ini'>;
 
-/** The one whose values can have several lines. */
 const BLOCK = 'codes';
 
 /** Pieces that each form is made of, whole and broken: texts are put together out of them at random. */
@@ -53,6 +52,20 @@ const PIECES: Record<Tree, string[]> = {
     '{"a": {"b": 2}}',
     '\ufeff',
     '"',
+    '\u0000',
+  ],
+  names: [
+    'Bigger Boats',
+    'Monsoon',
+    '# not',
+    '; not',
+    '// not',
+    '  Set in',
+    '\ufeff',
+    '',
+    'a=1',
+    'x \t',
+    '#2',
     '\u0000',
   ],
   commands: [
@@ -250,6 +263,7 @@ describe.each(dialects)('%s documents', (dialect) => {
       language: ['fresh'],
       yaml: ['fresh'],
       colons: ['fresh'],
+      names: ['fresh'],
     }[dialect];
     const start = {
       codes: '',
@@ -261,6 +275,7 @@ describe.each(dialects)('%s documents', (dialect) => {
       language: '',
       yaml: 'video:\n  fov: 80\n',
       colons: 'volume:1\n',
+      names: '',
     }[dialect];
     fc.assert(
       fc.property(
@@ -273,7 +288,7 @@ describe.each(dialects)('%s documents', (dialect) => {
           fc.pre(isWellFormed(text, dialect));
           const document = openSettings(text, dialect);
           fc.pre(document.get(path) === undefined);
-          const value = dialect === BLOCK ? (plain.length % 2 ? 'on' : 'off') : plain;
+          const value = { codes: plain.length % 2 ? 'on' : 'off', names: '' }[dialect as string] ?? plain;
           const put = document.set(path, value);
           expect([put.get(path), isWellFormed(put.text, dialect)]).toEqual([value, true]);
           const values = (all: { path: string[]; value: string }[]) => all.map((one) => [one.path, one.value]);

@@ -4,7 +4,7 @@ import { codesForm } from './codes';
 import type { SettingsDocument } from './document';
 import { openIni } from './ini';
 import { jsonForm } from './json';
-import { colonsForm, commandsForm, languageForm } from './lines';
+import { colonsForm, commandsForm, languageForm, namesForm } from './lines';
 import { openTree, type TreeForm } from './tree';
 import { xmlForm } from './xml';
 import { yamlForm } from './yaml';
@@ -65,6 +65,7 @@ const TABLE = {
   codes: { ...tree(codesForm), endings: ['codes'], colours: 'words' },
   yaml: { ...tree(yamlForm), endings: ['yml', 'yaml'], colours: 'yaml' },
   colons: { ...tree(colonsForm), colours: 'words' },
+  names: { ...tree(namesForm), colours: 'words' },
 } satisfies Record<string, DialectFacts>;
 
 export type Dialect = keyof typeof TABLE;

@@ -1,6 +1,7 @@
 import { modify, visit, type FormattingOptions } from 'jsonc-parser';
-import { behindLast } from './jsonLines';
-import type { SettingsNode, TreeForm } from './tree';
+import { behindLast, objectLike } from './jsonLines';
+import type { TextEdit } from './document';
+import type { Insertion, SettingsNode, TreeForm } from './tree';
 
 /** Deeper than this a file is taken as not readable; no settings file is. */
 const DEEPEST = 200;
@@ -133,25 +134,7 @@ export const jsonForm: TreeForm = {
     return read(mark + text.slice(mark.length));
   },
   write: (value, node, text) => written(value, text.slice(node.value?.start, node.value?.end)),
-  insert: ({ text, nodes, found, rest, value }) => {
-    const parent = found.at(-1);
-    // Only one more at the end of a list: a hole in it would be no list.
-    const more = isList(text, found, found.length);
-    if (more && (rest.length !== 1 || Number(rest[0]) !== (parent ? parent.children : nodes).length)) return undefined;
-    if (!more && parent?.value && !/^\{\s*\}$/.test(parent.value.text)) return undefined;
-    const last = (parent ? parent.children : nodes).at(-1);
-    if (last) return behindLast(more ? [] : rest, written(value), { text, last, ...lineFormOf(text) });
-    const above = found.map(({ name }, i) => (isList(text, found, i) ? Number(name) : name));
-    const path = [...above, ...(more ? [Number(rest[0])] : rest)];
-    const raw = written(value);
-    const mark = text.startsWith('\ufeff') ? ' ' : '';
-    const edits = modify(mark + text.slice(mark.length), path, PLACEHOLDER, {
-      isArrayInsertion: more,
-      formattingOptions: formattingOf(text),
-    });
-    if (edits.length === 0) return undefined;
-    return edits.map((edit) => ({ ...edit, content: edit.content.replace(JSON.stringify(PLACEHOLDER), () => raw) }));
-  },
+  insert,
   remove: (text, parents, node) => {
     const mark = text.startsWith('\ufeff') ? ' ' : '';
     const path = [...parents.map(({ name }) => name), node.name];
@@ -163,6 +146,55 @@ export const jsonForm: TreeForm = {
     );
   },
 };
+
+function insert({ text, nodes, found, rest, value }: Insertion): TextEdit[] | undefined {
+  const parent = found.at(-1);
+  const siblings = parent ? parent.children : nodes;
+  // Only one more at the end of a list: a hole in it would be no list.
+  const more = isList(text, found, found.length);
+  const last = siblings.at(-1);
+  if (more && (rest.length > (last ? 2 : 1) || Number(rest[0]) !== siblings.length)) return undefined;
+  if (!more && parent?.value && !/^\{\s*\}$/.test(parent.value.text)) return undefined;
+  const raw = written(value, likeOthers({ text, siblings, found, rest }, more));
+  const behind = last && { text, last, ...lineFormOf(text) };
+  if (behind && !more) return behindLast(rest, raw, behind);
+  if (behind) return behindLast([], rest[1] === undefined ? raw : objectLike(rest[1], raw, behind), behind);
+  return firstIn({ text, found, rest }, more, raw);
+}
+
+/** The first member of what holds nothing yet. */
+function firstIn(
+  { text, found, rest }: Pick<Insertion, 'text' | 'found' | 'rest'>,
+  more: boolean,
+  raw: string,
+): TextEdit[] | undefined {
+  const above = found.map(({ name }, i) => (isList(text, found, i) ? Number(name) : name));
+  const path = [...above, ...(more ? [Number(rest[0])] : rest)];
+  const mark = text.startsWith('\ufeff') ? ' ' : '';
+  const edits = modify(mark + text.slice(mark.length), path, PLACEHOLDER, {
+    isArrayInsertion: more,
+    formattingOptions: formattingOf(text),
+  });
+  if (edits.length === 0) return undefined;
+  return edits.map((edit) => ({ ...edit, content: edit.content.replace(JSON.stringify(PLACEHOLDER), () => raw) }));
+}
+
+/** How the same key is written in another object of the list: a number in quotes stays one. */
+function likeOthers(
+  { text, siblings, found, rest }: Pick<Insertion, 'text' | 'found' | 'rest'> & { siblings: readonly SettingsNode[] },
+  more: boolean,
+): string | undefined {
+  const key = rest.at(-1);
+  const others = more
+    ? rest.length > 1
+      ? siblings
+      : []
+    : isList(text, found, found.length - 1)
+      ? (found.at(-2)?.children ?? [])
+      : [];
+  const like = others.flatMap(({ children }) => children).find(({ name, value }) => name === key && value);
+  return like?.value && text.slice(like.value.start, like.value.end);
+}
 
 /** Does the part of a path at this place count members of a list? */
 const isList = (text: string, parents: readonly SettingsNode[], i: number): boolean => {

@@ -36,6 +36,14 @@ function memberOf(names: readonly string[], raw: string, gap: string, { text, la
   return write(names, 0);
 }
 
+/** An object with one member, on one line or several as the one before it is. */
+export function objectLike(name: string, raw: string, { text, last, unit, eol }: Behind): string {
+  const member = `${JSON.stringify(name)}: ${raw}`;
+  if (!/[\r\n]/.test(text.slice(last.start, last.end))) return `{ ${member} }`;
+  const indent = /[^\r\n]*$/.exec(gapBefore(text, last.start))?.[0] ?? '';
+  return `{${eol}${indent}${unit}${member}${eol}${indent}}`;
+}
+
 /**
  * One more member behind the last one, written as that is; nothing else is touched.
  *

@@ -110,6 +110,17 @@ export const colonsForm = keyInEachLine({
   write: (value) => (/[\r\n]/.test(value) || value !== value.trim() ? undefined : value),
 });
 
+/** A name in each line, and nothing else: blanks in it are a part of it. Comments after `#`, `;` or `//`. */
+export const namesForm = keyInEachLine({
+  entry: /^([ \t]*)(\S.*?)()()[ \t]*$/,
+  other: /^[ \t]*(#|;|\/\/|$)/,
+  key: /^(?!\/\/)[^\s#;][^\r\n]*$/,
+  between: '',
+  behind: '',
+  read: () => '',
+  write: (value) => (value === '' ? '' : undefined),
+});
+
 /** A word; a sign before it says that a thing is on; `narrow/rose` is one, too. */
 const COMMAND_WORD = /\*?[\p{L}_+-][\p{L}\p{N}_+.-]*(?:[\\/][\p{L}\p{N}_+.-]+)*/u.source;
 const COMMAND = new RegExp(`^([ \\t]*)(${COMMAND_WORD})([ \\t]+)?(.*?)[ \\t]*$`, 'u');

@@ -81,8 +81,13 @@ function insertElement(text: string, parent: SettingsNode, headEnd: number, elem
   const outer = indentAt(text, parent.start);
   const sibling = parent.children.findLast(({ name }) => !name.startsWith('@'));
   const inner =
-    sibling && /[\r\n]/.test(text.slice(parent.start, sibling.start)) ? indentAt(text, sibling.start) : `${outer}  `;
-  const line = `${eol}${inner}${element}`;
+    sibling && hasLines(text, { ...parent, end: sibling.start }) ? indentAt(text, sibling.start) : `${outer}  `;
+  // An element in another one stands on a line of its own where that is so in the element before.
+  const parts = sibling && hasLines(text, sibling) ? /^(<[^<>]+>)(<.*>)(<\/[^<>]+>)$/.exec(element) : null;
+  const unit = inner.slice(outer.length) || '  ';
+  const [opens, inside, closes] = parts?.slice(1) ?? [];
+  const whole = parts ? [opens, `${unit}${inside}`, closes].join(`${eol}${inner}`) : element;
+  const line = `${eol}${inner}${whole}`;
   if (/\/>$/.test(text.slice(parent.start, parent.end))) {
     const tag = /^<([^\s<>/="']+)/.exec(text.slice(parent.start, headEnd))?.[1] ?? '';
     return { offset: headEnd, length: parent.end - headEnd, content: `>${line}${eol}${outer}</${tag}>` };
@@ -91,6 +96,8 @@ function insertElement(text: string, parent: SettingsNode, headEnd: number, elem
   const endsLine = sibling !== undefined || /^\s*[\r\n]/.test(text.slice(at, parent.end));
   return { offset: at, length: 0, content: endsLine ? line : `${line}${eol}${outer}` };
 }
+
+const hasLines = (text: string, { start, end }: SettingsNode): boolean => /[\r\n]/.test(text.slice(start, end));
 
 /** Reads the markup of a text, one piece after the other. */
 class Reading {

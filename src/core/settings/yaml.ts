@@ -152,8 +152,10 @@ interface NewLines {
 function newLines({ text, siblings, parent, rest, written, isEmpty }: NewLines): TextEdit[] | undefined {
   if (!hasRoom(text, parent, isEmpty)) return undefined;
   const last = siblings.at(-1);
-  const indent = last ? indentAt(text, last.start) : parent ? `${indentAt(text, parent.start)}  ` : '';
-  const lines = isListAt(text, siblings) ? nextItem(rest, siblings.length, written) : newKeys(rest, written);
+  const isList = isListAt(text, siblings);
+  const beside = (at: number) => (isList ? indentAt(text, at) : columnOf(text, at));
+  const indent = last ? beside(last.start) : parent ? `${indentAt(text, parent.start)}  ` : '';
+  const lines = isList ? nextItem(rest, siblings, written) : newKeys(rest, written);
   if (!lines || rest.some((name) => !isPlain(name) || /#\d+$/.test(name))) return undefined;
   const eol = lineEndOf(text);
   const content = lines.map((line) => indent + line).join(eol);
@@ -195,9 +197,18 @@ const isListAt = (text: string, siblings: readonly SettingsNode[]): boolean => {
 const newKeys = (names: readonly string[], written: string): string[] =>
   names.map((name, i) => `${'  '.repeat(i)}${name}:${i === names.length - 1 ? ` ${written}` : ''}`);
 
-/** Undefined where it is not the next one of the list. */
-const nextItem = (rest: readonly string[], length: number, written: string): string[] | undefined =>
-  rest.length === 1 && rest[0] === String(length) ? [`- ${written}`] : undefined;
+/** One more value, or of a list of blocks a block with its first key; undefined where it is not the next one. */
+function nextItem([item, key, more]: readonly string[], siblings: readonly SettingsNode[], written: string) {
+  const areBlocks = siblings.every(({ value, children }) => !value && children.some(({ name }) => name !== '0'));
+  if (item !== String(siblings.length) || more !== undefined || (key !== undefined) !== areBlocks) return undefined;
+  return [key === undefined ? `- ${written}` : `- ${key}: ${written}`];
+}
+
+/** Blanks up to a key: what stands before it as well where it is the first one of an item. */
+const columnOf = (text: string, at: number): string => {
+  const before = text.slice(lineStart(text, at), at);
+  return /^[ \t]*(?:- +)+$/.test(before) ? before.replaceAll('-', ' ') : indentAt(text, at);
+};
 
 /** The place behind a key's colon. */
 const colonAfter = (text: string, at: number): number =>

@@ -27,7 +27,7 @@ export class NamesInGame {
     return (
       lines.length > (LIST_NAME.test(name) ? 0 : 1) &&
       lines.length <= LONGEST &&
-      lines.every((line) => /^[*+-]?[\p{L}\p{N}_.][\p{L}\p{N}_.\\/-]{1,120}$/u.test(line)) &&
+      lines.every((line) => /^[*+-]?[\p{L}\p{N}_.][\p{L}\p{N}_.'’ &()\\/-]{1,120}$/u.test(line)) &&
       new Set(lines.map(nameKey)).size === lines.length &&
       lines.every((line) => this.has(line.replace(/^[*+-]/, '')))
     );

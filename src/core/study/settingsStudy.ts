@@ -122,8 +122,9 @@ function formOf(target: string, text: string, names: NamesInGame): { dialect: Di
   const dialect = dialectOf(text, (word) => word !== '' && names.has(word));
   if (dialect !== undefined) return { dialect, isSure: false };
   const isSure = names.areListed(baseName(target), text);
-  const areLines = isSure || (SURELY_SETTINGS.test(baseName(target)) && arePairs(text));
-  return { dialect: areLines ? 'commands' : undefined, isSure };
+  // A command is one word.
+  if (isSure) return { dialect: /^[ \t]*[^\s#;/].*\S[ \t]+\S/m.test(text) ? 'names' : 'commands', isSure };
+  return { dialect: SURELY_SETTINGS.test(baseName(target)) && arePairs(text) ? 'commands' : undefined, isSure };
 }
 
 /** Of two files' keys so many are the same: they are records of one kind. */

@@ -120,7 +120,10 @@ function isCommands(lines: readonly string[], isName: IsName): boolean {
   );
   // “drove cattle”, where the game has a `cattle.drv`; alone, such lines tell what a thing is.
   const named = lines.filter((line) => isName(/^\S+\s+([\p{L}_][\p{L}\p{N}_.-]{2,})$/u.exec(line)?.[1] ?? ''));
-  const values = plain.length + (plain.length > 0 ? named.length : 0);
+  // One word with things of the game behind it, line for line, is a list of them.
+  const words = new Set(lines.map((line) => line.split(/\s/)[0]));
+  const isList = lines.length > 1 && words.size === 1 && named.length === lines.length;
+  const values = plain.length + (plain.length > 0 || isList ? named.length : 0);
   const prose = lines.filter((line) => /[.!?,]$/.test(line) || line.split(/\s+/).length > 5);
   // With a sign between them the sign would be taken for a part of the value.
   if (lines.some((line) => /^\S+\s+[=:]/.test(line))) return false;
