@@ -12,8 +12,12 @@ export const isByContrast = (tokens: readonly Token[], at: number, now: string):
   isContrasted(tokens, at, now) ||
   isBehindOld(tokens, at, now);
 
+/** „Bei oil steht statt colza sperm“: the verb is no value. */
+const STANDS = /^(?:steht|stehen|gilt|kommt|heißt|ist|stands?|goes|comes|is|va|está|est)$/;
+
 /** “all instead of own”, where it is `own` now: any word can be a value. */
 export const isInstead = (tokens: readonly Token[], at: number, now: string): boolean =>
+  !STANDS.test(keyAt(tokens, at)) &&
   /^(?:instead|rather|not|statt|anstatt|anstelle|lugar|lieu)$/.test(keyAt(tokens, at + 1)) &&
   [2, 3].some((far) => keyAt(tokens, at + far) === nameKey(now));
 
@@ -32,7 +36,9 @@ const isContrasted = (tokens: readonly Token[], at: number, now: string): boolea
 export const isBehindOld = (tokens: readonly Token[], at: number, now: string): boolean =>
   keyAt(tokens, at - 1) === nameKey(now) &&
   /^(?:statt|anstatt)$/.test(keyAt(tokens, at - 2)) &&
-  /^(?:ein\p{L}*|schreib\p{L}*|setz\p{L}*|steh\p{L}*|nehm\p{L}*|wähl\p{L}*|haben|sein)$/u.test(keyAt(tokens, at + 1));
+  /^(?:ein\p{L}*|künftig|jetzt|nun|schreib\p{L}*|setz\p{L}*|steh\p{L}*|nehm\p{L}*|wähl\p{L}*|haben|sein)$/u.test(
+    keyAt(tokens, at + 1),
+  );
 
 /** “Exchange classic for dusk”: what comes in its place. */
 export const isExchanged = (tokens: readonly Token[], at: number): boolean =>

@@ -96,6 +96,27 @@ export function isSaidToBe(tokens: readonly Token[], i: number): boolean {
   return /^(?:is|are|at|to|ist|sind|auf|es|está|a|est|à)$/.test(verb.key) && isPlain(value);
 }
 
+/**
+ * “Closing is moved from 22 to 24”: of several keys of a name the one that holds what goes.
+ *
+ * @param isAllItIs the pack is nothing but texts
+ */
+export function holdingTheOld(tokens: readonly Token[], all: readonly KnownKey[], isAllItIs: boolean) {
+  if (!isAllItIs) return [];
+  const isFrom = (token: Token | undefined) => /^(?:from|von|de)$/.test(token?.key ?? '');
+  const gone = new Set(tokens.flatMap(({ key }, i) => (isFrom(tokens[i - 1]) ? [key] : [])));
+  const holding = all.filter(({ value }) => gone.has(nameKey(value)));
+  return holding.length === 1 ? holding : [];
+}
+
+/** “Festivals are on, of course.”: a sentence begins with it, and says something else than what is so. */
+export const isContrary = (tokens: readonly Token[], i: number, places: readonly KnownKey[]): boolean =>
+  i === 0 &&
+  places.length > 0 &&
+  isSaidToBe(tokens, i) &&
+  (tokens[i + 3]?.fresh ?? true) &&
+  places.every(({ value, items }) => !items && isSwitch(value) && nameKey(value) !== tokens[i + 2]?.key);
+
 const TO_BE =
   /^(?:must|should|has|have|needs?|wants?|is|are|muss|müssen|soll|sollen|sollten?|deben?|tienen?|doi(?:ven)?t)$/;
 const BEFORE_VALUE = /^(?:to|be|say|read|at|least|sein|auf|en|mindestens|ser|que|estar|al|menos|être|à|a|au|moins)$/;

@@ -14,6 +14,10 @@ const REASON =
 const OPEN =
   /(?<!\p{L})(?:(?:a )?matter of taste|(?:do )?as you (?:please|like|wish)|(?:it is|it['’]s|that is|that['’]s) (?:up to you|your choice)|geschmackssache|cuestión de gustos|une question de goût)(?!\p{L})/iu;
 
+/** “before "beeches" or after, as you like”: that is left to the player, and no more. */
+const ANY_ORDER =
+  /(?<!\p{L})(?:before|after|above|below|behind|vor|nach|hinter|antes|después|avant|après)(?!\p{L})[^,.;]*(?<!\p{L})(?:or|oder|o|ou)(?!\p{L})[^,.;]*,? (?:do )?as you (?:please|like|wish)/giu;
+
 /** “If it stutters you can lower …”: something that helps then. */
 const MAY_HELP =
   /^(?:if|when|should|wenn|falls|si|cuando)(?!\p{L}).*(?<!\p{L})(?:can|may|might|could|try|kannst|könnt|puedes|pouvez|peux)(?: also| to)? (?:turn|switch|set|lower|lowering|rais|reduc|increas|enabl|disabl|chang|put|use|try|senk|erhöh|ausschalt|einschalt|bajar|subir|baisser|monter)/iu;
@@ -60,6 +64,8 @@ const BEHIND = [
   /^["”’`]?\s*(?:[=:]\s*\S+\s+)?(?:is|are) (?:not|no longer) (?:needed|necessary|required)(?!\p{L})/iu,
   // “SkipIntro=1, but that has nothing to do with this pack”
   /^[^.;]*[,–—-]\s*(?:but |and |though )?(?:that|this|it|which) (?:has nothing to do with|is (?:not|no longer) (?:needed|necessary|required)|is unrelated)(?!\p{L})/iu,
+  // “First may be maple afterwards, but need not”
+  /^["”’`]?\s*(?:in (?:(?:your|the|my) )?\S+ )?(?:may|can|might|could) be [^.;]{1,60}(?:but|and) (?:it )?(?:need|must|does|has|do)(?:e?s)? not(?!\p{L})/iu,
   // “Map can be north or south”
   /^["”’`]?\s*(?:can|may|kann|puede|peut) (?:be|sein|ser|être) [^.;]{1,60}(?<!\p{L})(?:or|oder|o|ou)(?!\p{L})/iu,
   // “Scale can be anything from 60 to 110”
@@ -119,7 +125,7 @@ export function isNoRequest(sentence: string, at: number, length: number): boole
 function isTold(sentence: string, at: number): boolean {
   const before = sentence.slice(0, at);
   return (
-    OPEN.test(sentence) ||
+    OPEN.test(sentence.replace(ANY_ORDER, ' ')) ||
     IF_SO.test(before.trimStart()) ||
     GOING_BACK.test(before) ||
     TAKEN_OUT.test(before) ||

@@ -51,7 +51,7 @@ function readSettings(input: SettingsInput, whole: string): SettingProposal[] {
   const written = new AsWritten(known);
   const asWritten = (sentence: string, line: number) => {
     const named = known.filesIn(settingsTokens(sentence), sentence);
-    return written.lists(written.elements(sentence, line), line, named.length > 0 ? named : known.files);
+    return written.lists(sentence, line, named.length > 0 ? named : known.files);
   };
   for (const unit of settingsUnits(text, (line) => isOwnLine(line, index))) {
     if (known.found.length >= MOST) break;

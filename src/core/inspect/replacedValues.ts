@@ -1,6 +1,6 @@
 import { extensionOf } from '../paths/paths';
 import { keyAt } from './byContrast';
-import { bareKey } from './keyIndex';
+import { bareKey, type KnownKey } from './keyIndex';
 import type { ReadSoFar } from './readSoFar';
 import { HOW_MUCH, NEVER, OLD, WRITE, type Token } from './settingsWords';
 
@@ -13,8 +13,12 @@ import { HOW_MUCH, NEVER, OLD, WRITE, type Token } from './settingsWords';
 export function replaced(tokens: readonly Token[], named: readonly number[], line: number, known: ReadSoFar): void {
   const files = named.length > 0 ? named : known.files;
   tokens.forEach((token, i) => {
-    const [place, other] = known.index.holding(token.text).filter(({ file }) => files.includes(file));
+    const becomes = BECOMES.test(keyAt(tokens, i + 1)) ? tokens[i + 2] : undefined;
+    const isIn = ({ file }: KnownKey) => files.includes(file) || (files.length === 0 && becomes !== undefined);
+    const [place, other] = known.index.holding(token.text).filter(isIn);
     if (!place || other) return;
+    // “base becomes base+ailsa”
+    if (becomes && !NEVER.has(becomes.key)) return known.push(place, becomes.text, line);
     const isOld = [1, 2, 3].some((far) => OLD.test(keyAt(tokens, i - far))) || isWrittenFor(tokens, i, known);
     if (!isOld) return;
     // “It is named as First, in place of mail”: of a key that is named, too, the pack's own folder may be meant.
@@ -23,6 +27,8 @@ export function replaced(tokens: readonly Token[], named: readonly number[], lin
     if (value !== undefined && extensionOf(value) === extensionOf(token.text)) known.push(place, value, line);
   });
 }
+
+const BECOMES = /^(?:becomes?|wird|devient)$/;
 
 /** “few instead of many”, “write amber in place of blue”: the word that begins it, or stands behind the verb. */
 function insteadOf(tokens: readonly Token[], old: number): string | undefined {

@@ -1,7 +1,7 @@
 import { nameKey } from '../paths/paths';
 import { ATTRIBUTE, TAG } from './instructions';
 import { bareKey, type KnownKey } from './keyIndex';
-import { asksForALine, bracketed } from './listedNames';
+import { bracketed } from './listedNames';
 import { blank, type ReadSoFar } from './readSoFar';
 
 /** An element that a sentence quotes as it is to be written: what stands in it is meant. */
@@ -10,28 +10,6 @@ export const ELEMENT = /<([A-Za-z_][\w.-]*)>([^<>\n]{1,80})<\/\1>/g;
 /** Settings that are written as they stand in their file: commands, tags and lists. */
 export class AsWritten {
   constructor(private readonly known: ReadSoFar) {}
-
-  /**
-   * “Add `<harbour>east</harbour>` and set x to 1”: elements of lists are added as they are written.
-   *
-   * @returns the sentence without them
-   */
-  elements(sentence: string, line: number): string {
-    if (!asksForALine(sentence)) return sentence;
-    return sentence.replace(ELEMENT, (whole) => {
-      const before = this.known.found.length;
-      this.element(whole, line);
-      return this.known.found.length > before ? blank(whole) : whole;
-    });
-  }
-
-  /** `<harbour>east</harbour>` in a line of its own, where the file has several of them. */
-  private element(text: string, line: number): void {
-    const [, name = '', item = ''] = /^\s*<([\p{L}_][\w.-]*)>([^<>\n]{1,120})<\/\1>\s*$/u.exec(text) ?? [];
-    const [list, other] = name === '' ? [] : this.known.index.listsOf(name, this.known.files);
-    if (list && !other && !list.items?.some((one) => nameKey(one) === nameKey(item)))
-      this.known.pushItems(list, [{ value: item, line }]);
-  }
 
   /** `<taxes>high</taxes>` for an element that holds a value. */
   private texts(text: string, line: number): void {
@@ -45,7 +23,6 @@ export class AsWritten {
   }
 
   tags(text: string, line: number): void {
-    this.element(text, line);
     this.texts(text, line);
     for (const [, element = '', attributes = ''] of text.matchAll(TAG))
       for (const [, attribute = '', value = ''] of attributes.matchAll(ATTRIBUTE)) {

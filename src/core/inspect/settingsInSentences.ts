@@ -1,5 +1,15 @@
 import { extensionOf, nameKey } from '../paths/paths';
-import { asksFor, clauseAfter, isBehindItem, isJoined, isSaidToBe, namesAll, valuesIn } from './keyInSentence';
+import {
+  asksFor,
+  clauseAfter,
+  holdingTheOld,
+  isBehindItem,
+  isContrary,
+  isJoined,
+  isSaidToBe,
+  namesAll,
+  valuesIn,
+} from './keyInSentence';
 import { bareKey, type KnownKey } from './keyIndex';
 import { launchOptionsIn } from './launchOptions';
 import { commandLine, oneMoreCommand } from './commandLines';
@@ -59,7 +69,8 @@ export class SentenceReader {
     if (this.known.found.length === before) newMembers(tokens, sentence, line, this.known);
     this.besideKeys(read, this.known.found.length === before);
     this.lists.listedApart(read, named, before);
-    this.remember(keys.at(-1)?.places ?? this.spokenOf(tokens), tokens, sentence);
+    const spoken = keys.findLast(({ i }) => tokens[i]?.quoted) ?? keys.at(-1);
+    this.remember(spoken?.places ?? this.spokenOf(tokens), tokens, sentence);
     const item = tokens.find((token) => this.known.packNames.has(token.key) && extensionOf(token.text) !== '');
     if (item) this.known.lastItem = this.known.packNames.get(item.key);
   }
@@ -122,7 +133,7 @@ export class SentenceReader {
       .findLast((places) => places.length > 0);
   }
 
-  /** What the next sentence may call “it”. “It says false.” speaks of the same. */
+  /** What the next sentence may call “it”: rather what is in quotes. “It says false.” speaks of the same. */
   private remember(places: readonly KnownKey[] | undefined, tokens: readonly Token[], sentence: string): void {
     const spoken = places ? this.known.narrow(places, tokens, sentence) : [];
     this.known.lastList = spoken.find(({ items }) => items) ?? (places ? undefined : this.listNamed(tokens));
@@ -155,10 +166,9 @@ export class SentenceReader {
       const values = [behind, before].find((some) => some.length === run.length);
       const meant = run.map(({ places }) => this.known.narrow(places, tokens, '')[0]);
       if (!values || meant.some((place) => place === undefined || place.items)) continue;
-      run.forEach(({ i }, n) => {
-        done.add(i);
-        this.known.push(meant[n] as KnownKey, values[n] as string, line);
-      });
+      run.forEach(({ i }) => done.add(i));
+      if (meant.every((place, n) => place?.value === values[n])) continue;
+      values.forEach((value, n) => this.known.push(meant[n] as KnownKey, value, line));
     }
     return done;
   }
@@ -190,9 +200,9 @@ export class SentenceReader {
     if (NEVER.has(token.key) && !strong && !(i > 0 && this.isInSection(token, all))) return [];
     const cased = strong || isCasedAsKey(tokens, i, all);
     // An ordinary word is a key where the file is named beside it, or something is asked for.
-    const isMeant = here || cased || this.isAskedFor(tokens, i);
+    const isMeant = here || cased || this.isAskedFor(tokens, i, scoped);
     if (scoped.length > 0 && isMeant) return scoped;
-    return cased ? all : [];
+    return cased ? all : holdingTheOld(tokens, all, this.known.isAllItIs);
   }
 
   /** “Set in game.ini has to be marble”: spelled as the key is, and its file right behind it. */
@@ -203,8 +213,8 @@ export class SentenceReader {
     return this.known.index.filesNamed(file?.text ?? '').length > 0;
   }
 
-  private isAskedFor(tokens: readonly Token[], i: number): boolean {
-    return asksFor(tokens, i) || (this.known.isAllItIs && isSaidToBe(tokens, i));
+  private isAskedFor(tokens: readonly Token[], i: number, places: readonly KnownKey[]): boolean {
+    return asksFor(tokens, i) || isContrary(tokens, i, places) || (this.known.isAllItIs && isSaidToBe(tokens, i));
   }
 
   /** Spelled as the key is, in the section that is spoken of. */

@@ -79,7 +79,8 @@ function whatOf({ where, things }: Named, { entries }: Ground): string[] {
   const named = things.flatMap(({ packFolders, packFiles }) =>
     packFolders.length > 0 ? outermost(packFolders) : packFiles,
   );
-  if (named.length > 0) return [...new Set(named)];
+  // “belfry is a door”: what lies in something that goes goes with it.
+  if (named.length > 0) return outermost([...new Set(named)]);
   // “Next to hilltop”, of all that there is: the one folder that holds it.
   if (things.length === 0 && where?.cue === 'beside') return [ownFolderOf(entries)].filter((folder) => folder !== '');
   // “takes the place of x.fx”, which the pack has too: that file is meant.

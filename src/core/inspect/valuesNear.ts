@@ -1,5 +1,6 @@
 import { nameKey } from '../paths/paths';
 import { isBehindOld, isByContrast, isExchanged, isInstead, keyAt } from './byContrast';
+import { isNumberTold, isSwitchTold, saysWhatIsSo } from './toldAsIs';
 import { followsFor } from './followsForSwitch';
 import type { KeyIndex } from './keyIndex';
 import {
@@ -42,7 +43,7 @@ interface Candidate {
 export function valueFor(asked: Asked, index: KeyIndex): string | undefined {
   const { tokens, sentence, key, now } = asked;
   const told = followsFor(asked);
-  if (told) return told.value;
+  if (told || saysWhatIsSo(asked)) return told?.value;
   return (
     exchanged(asked) ??
     listBehind(sentence, tokens[key + 1]) ??
@@ -112,15 +113,12 @@ function candidates(part: Part, index: KeyIndex): Candidate[] {
     const value = valueIn({ ...part, now }, at, seen, index);
     const isText = !isNumber(now) && !isSwitch(now);
     // “it stops at Most (100)”: what is so already is asked for only where it is said as what shall be.
-    if (isNumber(now) && value === now && !seen.direct && (!seen.isNew || IS.test(keyAt(part.tokens, at - 1))))
-      continue;
+    const isTold = value === now && !seen.direct;
+    if (isTold && (isNumber(now) ? isNumberTold(part.tokens, at, seen.isNew) : isSwitchTold(part, at))) continue;
     if (value !== undefined) found.push({ value, old: seen.old || (isText && nameKey(value) === nameKey(now)) });
   }
   return found;
 }
-
-/** Tells what is so already. */
-const IS = /^(?:is|are|ist|sind|es|está|est)$/;
 
 /** A section, a sign, or a word that leads to the value: „auf“, “to”. */
 function isNoValue(tokens: readonly Token[], at: number): boolean {
@@ -176,7 +174,7 @@ function lookAt(part: Part, at: number): Seen {
       isVerb(before, keyAt(tokens, at + 1)) ||
       (before === 'to' && (WANT.test(beforeThat) || WRITE.test(token.key))));
   const direct = after && isLed(tokens, at, at === from) && (!isWord || token.quoted || isPairAt(tokens, at));
-  const isNew = NEW.test(before);
+  const isNew = leadsTo(before, token.key);
   return {
     isWord,
     direct,
@@ -185,6 +183,10 @@ function lookAt(part: Part, at: number): Seen {
     cue: direct || isNew || (after && at === from),
   };
 }
+
+/** “to 3”, “frost goes on” */
+const leadsTo = (before: string, word: string): boolean =>
+  NEW.test(before) || (/^goe?s?$/.test(before) && /^(?:on|off)$/.test(word));
 
 /** Does an equals sign stand straight before it: `source=folder`? */
 const isWritten = (tokens: readonly Token[], at: number): boolean =>
@@ -281,6 +283,11 @@ const standsAlone = (tokens: readonly Token[], value: number): boolean =>
   (tokens[value - 1]?.fresh === true ||
     value === 1 ||
     /^(?:set|seta|setze|pon|writes?)$/.test(keyAt(tokens, value - 2)) ||
+    // “give it size 12 and the sound clank”
+    (/^(?:the|den|die|das|el|la|le)$/.test(keyAt(tokens, value - 2)) &&
+      tokens
+        .slice(0, value)
+        .some(({ key }) => /^(?:gives?|gets?|gib|gebt|bekommt|dale|dadle|donne[rz]?)$/.test(key))) ||
     // “the market's Day friday”
     (tokens.length <= 5 && value === tokens.length - 1)) &&
   !tokens[value]?.fresh &&

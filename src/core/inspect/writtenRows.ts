@@ -1,28 +1,10 @@
-import { onceFor } from '../once';
 import { nameKey } from '../paths/paths';
-import type { SettingsDocument } from '../settings/document';
 import { isWellFormed, openSettings } from '../settings/openSettings';
 import { bareKey } from './keyIndex';
-import { MOST_ENTRIES, isPluralOf } from './listsInFiles';
+import { asksForALine } from './listedNames';
 import { isNoRequest } from './noRequest';
 import type { ReadSoFar } from './readSoFar';
-
-/** Things of one kind that a settings file describes: elements of one name beside each other, objects of a list. */
-interface Rows {
-  /** What they stand in. */
-  above: readonly string[];
-  /** Of elements: their name. */
-  element: string | undefined;
-  rows: Row[];
-  /** The key by which one is told from the others. */
-  id: string;
-}
-
-/** The keys of one thing, as they are compared, with their values; and where it stands. */
-interface Row {
-  path: readonly string[];
-  values: ReadonlyMap<string, { key: string; value: string }>;
-}
+import { firstOf, nameOf, rowsOf, type Keyed, type Row, type Rows } from './rowsInFiles';
 
 /** One as a text has it, with its place there. */
 interface Written extends Omit<Row, 'path'> {
@@ -34,11 +16,8 @@ interface Written extends Omit<Row, 'path'> {
 type Found = Rows & { file: number };
 
 const MOST_WRITTEN = 60;
-/** What things are called by. */
-const CALLED = ['id', 'name', 'key', 'mod', 'file', 'folder', 'path', 'title'];
-
 const ELEMENTS =
-  /<([A-Za-z_][\w.-]*)(?:\s+[\w.:-]+\s*=\s*(?:"[^"<]*"|'[^'<]*'))+\s*(?:\/>|>(?:[^<>]{0,200}<\/\1>)?)|<([A-Za-z_][\w.-]*)>\s*(?:<([A-Za-z_][\w.-]*)>[^<>]*<\/\3>\s*){1,30}<\/\2>/g;
+  /<([A-Za-z_][\w.-]*)(?:\s+[\w.:-]+\s*=\s*(?:"[^"<]*"|'[^'<]*'))+\s*(?:\/>|>(?:[^<>]{0,200}<\/\1>)?)|<([A-Za-z_][\w.-]*)>\s*(?:<([A-Za-z_][\w.-]*)>[^<>]*<\/\3>\s*){1,30}<\/\2>|<([A-Za-z_][\w.-]*)>[^<>\n]{1,120}<\/\4>/g;
 const OBJECTS = /\{[^{}[\]]{3,2000}\}/g;
 
 const ITEMS = /^([ \t]*)- [\w.-]{1,60}:[ \t]+\S.*(?:\n\1[ \t]+[\w.-]{1,60}:[ \t]+\S.*)*/gm;
@@ -87,9 +66,21 @@ class RowReader {
     const id = values.get(rows.id)?.value ?? '';
     const called = rows.rows.find((row) => nameKey(row.values.get(rows.id)?.value ?? '') === nameKey(id));
     const isThere = called && [...values].every(([key, one]) => called.values.get(key)?.value === one.value);
-    const row = called ?? this.replacedBy(written, rows) ?? nextRow(rows, id, this.more);
+    const replaced = called ? undefined : this.replacedBy(written, rows);
+    if (!called && !replaced && !this.isAskedFor(written, rows)) return;
+    const row = called ?? replaced ?? nextRow(rows, id, this.more);
     this.before = isThere ? { rows, row, end: at + length } : undefined;
     if (!isThere) ask(written, { rows, row, line: this.text.slice(0, at).split('\n').length }, this.known);
+  }
+
+  /** An element with nothing but a text may only be spoken of: “it is said to hold `<fish>pike</fish>`”. */
+  private isAskedFor({ at, length }: Written, rows: Found): boolean {
+    const { text, before } = this;
+    if (rows.id !== '') return true;
+    const from = text.lastIndexOf('\n', at) + 1;
+    const line = /^[^\n]*/.exec(text.slice(from))?.[0] ?? '';
+    // “Below `<mod>salt</mod>` comes `<mod>grit</mod>`.”
+    return line.trim().length === length || before?.rows === rows || asksForALine(line);
   }
 
   /** “Replace `<a id="x"/>` with `<a id="y"/>`”: the one that goes. */
@@ -101,6 +92,9 @@ class RowReader {
   }
 }
 
+/** “Remove `<mod>salt</mod>`”: nothing that is to come. */
+const GOES_AWAY = /(?<!\p{L})(?:remov|delet|eras|entfern|lösch|borra|quita|supprim|retir)\p{L}*(?!\p{L})[^<{]*$/iu;
+
 /** Is it forbidden, left to the reader, or told of something else? */
 function isRefused(text: string, { at, length }: Written): boolean {
   const before = text.slice(Math.max(0, at - 400), at);
@@ -110,7 +104,7 @@ function isRefused(text: string, { at, length }: Written): boolean {
   );
   const sentence = before.slice(from).trimStart().replaceAll('\n', ' ');
   const rest = /^[^\n.!?]{0,200}/.exec(text.slice(at + length))?.[0] ?? '';
-  return isNoRequest(`${sentence}x${rest}`, sentence.length, 1);
+  return GOES_AWAY.test(sentence) || isNoRequest(`${sentence}x${rest}`, sentence.length, 1);
 }
 
 /** Those that one belongs to: all its keys are keys of theirs; of several, where the text spoke of the file last. */
@@ -170,7 +164,7 @@ function writtenIn(text: string): Written[] {
   ].slice(0, MOST_WRITTEN);
   return pieces
     .sort((a, b) => a.found.index - b.found.index)
-    .flatMap(({ found: [whole, name, other], found: { index: at }, form }) => {
+    .flatMap(({ found: [whole, ...names], found: { index: at }, form }) => {
       const values: Keyed = new Map();
       // `{ file = "reel.ogg" }` is a block without a name.
       const isBlock = form === 'json' && !isWellFormed(whole, 'json');
@@ -179,57 +173,9 @@ function writtenIn(text: string): Written[] {
         const [key = '', more] = form === 'json' && !isBlock ? path : path.slice(1);
         if (more === undefined && (key !== '' || form === 'xml')) values.set(bareKey(key), { key, value });
       }
-      return values.size === 0 ? [] : [{ element: name ?? other, values, at, length: whole.length, form }];
+      return values.size === 0
+        ? []
+        : [{ element: names[0] ?? names[1] ?? names[3], values, at, length: whole.length, form }];
     })
     .map(({ form, element, ...one }) => ({ ...one, element: form === 'xml' ? element : undefined }));
-}
-
-/** All that a document describes as things of one kind. */
-const rowsOf = onceFor((document: SettingsDocument): readonly Rows[] => {
-  const isXml = /^\ufeff?\s*</.test(document.text);
-  const groups = new Map<string, { above: string[]; element: string | undefined; rows: Map<string, Keyed> }>();
-  for (const { path, value } of document.entries().slice(0, MOST_ENTRIES)) {
-    const [key = '', row = ''] = [path.at(-1), path.at(-2)];
-    const isRow = isXml ? path.length > 2 && !row.startsWith('@') : /^\d+$/.test(row) && !/^\d+$/.test(key);
-    if (!isRow) continue;
-    const above = path.slice(0, -2);
-    const element = isXml ? row.replace(/#\d+$/, '') : undefined;
-    const id = [...above, element].join('\n');
-    const group = groups.get(id) ?? { above, element, rows: new Map<string, Keyed>() };
-    groups.set(id, group);
-    const values = group.rows.get(row) ?? (new Map() as Keyed);
-    group.rows.set(row, values.set(bareKey(key), { key, value }));
-  }
-  return [...groups.values()].flatMap(({ above, element, rows: byName }) => {
-    const rows = [...byName].map(([name, values]) => {
-      // The text of an element with attributes.
-      const text = isXml ? document.get([...above, name]) : undefined;
-      return { path: [...above, name], values: text === undefined ? values : values.set('', { key: '', value: text }) };
-    });
-    const id = idOf(rows);
-    const first = firstOf(rows);
-    // Sections that bear numbers are another thing.
-    const isCounted =
-      rows.every(({ path }, i) => path.at(-1) === nameOf(element, i, first)) && (first === 0 || above.length > 0);
-    const isList =
-      rows.length > 1 || element === undefined || isPluralOf(bareKey(above.at(-1) ?? ''), nameKey(element));
-    return id !== undefined && isCounted && isList ? [{ above, element, rows, id }] : [];
-  });
-});
-
-type Keyed = Map<string, { key: string; value: string }>;
-/** Some forms count from 0, others from 1. */
-const firstOf = (rows: readonly Row[]): number => (rows[0]?.path.at(-1) === '1' ? 1 : 0);
-const nameOf = (element: string | undefined, i: number, first: number): string =>
-  element === undefined ? String(first + i) : i === 0 ? element : `${element}#${i + 1}`;
-
-/** The key by which each is told from the others: one that has another value in each. */
-function idOf(rows: readonly Row[]): string | undefined {
-  const [first] = rows;
-  const keys = [...(first?.values.keys() ?? [])].filter((key) => {
-    const said = rows.map(({ values }) => values.get(key)?.value);
-    return !said.includes(undefined) && new Set(said).size === rows.length;
-  });
-  const isText = (key: string) => rows.every(({ values }) => !/^-?[\d.]*$/.test(values.get(key)?.value ?? ''));
-  return CALLED.find((key) => keys.includes(key)) ?? (rows.length > 1 ? keys.find(isText) : undefined);
 }

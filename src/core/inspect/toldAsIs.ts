@@ -1,0 +1,40 @@
+import { keyAt } from './byContrast';
+import { isNumber, isSwitch, type Token } from './settingsWords';
+
+/* What a sentence tells of how things are, and does not ask for. */
+
+const IS = /^(?:is|are|ist|sind|es|está|est)$/;
+const STANDS = /^(?:stands?|says?|steht|stehen)$/;
+const WANTED = /^(?:must|has|have|should|shall|needs?|wants?|to|be|muss|müssen|soll|sollen|debe|tiene|que|doit)$/;
+
+/** “It stops at Most (100)”, where it is 100 now. @param isNew a word before it says that a value comes */
+export const isNumberTold = (tokens: readonly Token[], at: number, isNew: boolean): boolean =>
+  !isNew || IS.test(keyAt(tokens, at - 1));
+
+/** “luck steht auf false”, where it is so now. @param behind the part looked through lies behind the key */
+export function isSwitchTold(
+  { tokens, from, now, behind }: { tokens: readonly Token[]; from: number; now: string; behind: boolean },
+  at: number,
+): boolean {
+  const between = behind ? tokens.slice(from, at).map(({ key }) => key) : [];
+  return (
+    isSwitch(now) && between.some((key) => IS.test(key) || STANDS.test(key)) && !between.some((key) => WANTED.test(key))
+  );
+}
+
+/** “Bronze and Tin are 78 and 22”, where it is one of these now. */
+export function saysWhatIsSo({
+  tokens,
+  key,
+  until,
+  now,
+}: {
+  tokens: readonly Token[];
+  key: number;
+  until: number;
+  now: string;
+}): boolean {
+  if (!isNumber(now) || !/^(?:are|sind|son|sont)$/.test(keyAt(tokens, key + 1))) return false;
+  const said = tokens.slice(key + 2, until).filter(({ key: one }) => !/^(?:and|und|y|et)$/.test(one));
+  return said.length > 1 && said.every(({ text }) => isNumber(text)) && said.some(({ text }) => text === now);
+}
