@@ -97,12 +97,14 @@ export function isSaidToBe(tokens: readonly Token[], i: number): boolean {
 }
 
 /**
- * “Closing is moved from 22 to 24”: of several keys of a name the one that holds what goes.
+ * Where no file with such a key was spoken of: the one of its name, where something is asked of it; of several the one
+ * that holds what goes, “Closing is moved from 22 to 24”.
  *
  * @param isAllItIs the pack is nothing but texts
  */
-export function holdingTheOld(tokens: readonly Token[], all: readonly KnownKey[], isAllItIs: boolean) {
+export function onlyMeant(tokens: readonly Token[], all: readonly KnownKey[], isAllItIs: boolean) {
   if (!isAllItIs) return [];
+  if (all.length === 1) return ASKS.test(tokens.map(({ key }) => key).join(' ')) ? all : [];
   const isFrom = (token: Token | undefined) => /^(?:from|von|de)$/.test(token?.key ?? '');
   const gone = new Set(tokens.flatMap(({ key }, i) => (isFrom(tokens[i - 1]) ? [key] : [])));
   const holding = all.filter(({ value }) => gone.has(nameKey(value)));
@@ -163,11 +165,11 @@ export const saysWhatIsThere = (tokens: readonly Token[], { value }: KnownKey): 
   );
 
 /** All that a list holds stands in quotes, and more. */
-export const namesAll = (tokens: readonly Token[], { items = [] }: KnownKey): boolean =>
+const namesAll = (tokens: readonly Token[], { items = [] }: KnownKey): boolean =>
   items.length > 0 && items.every((item) => tokens.some(({ quoted, key }) => quoted && key === nameKey(item)));
 
 /** “write it behind "pie"”: one of the list stands in quotes, and something comes to it. */
-export const isBehindItem = (tokens: readonly Token[], sentence: string, { items = [] }: KnownKey): boolean =>
+const isBehindItem = (tokens: readonly Token[], sentence: string, { items = [] }: KnownKey): boolean =>
   ADDING.test(sentence) && isOneQuoted(tokens, items);
 
 /** What can be values; a size in one word, `1920x1080`, is two. */
@@ -177,3 +179,8 @@ export const valuesIn = (tokens: readonly Token[]): string[] =>
     if (width !== undefined && height !== undefined) return [width, height];
     return quoted || isNumber(text) || isSwitch(text) ? [text] : [];
   });
+
+/** Does a sentence speak of the one list of its file: as a list, or by what that holds? */
+export const isOfList = (tokens: readonly Token[], sentence: string, only: KnownKey): boolean =>
+  OF_A_LIST.test(sentence) || namesAll(tokens, only) || isBehindItem(tokens, sentence, only);
+const OF_A_LIST = /\b(?:list|liste|lista|add|append|hinzufügen|ergänze|añade|agrega|ajoutez)\b/iu;

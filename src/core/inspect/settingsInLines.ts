@@ -60,11 +60,16 @@ export class LineReader {
         this.sentences.read(text, line);
       return;
     }
-    if (section === undefined && this.hasMore(raw)) return this.sentences.read(text, line);
+    if (section === undefined && this.hasMore(raw)) return this.inSentences(text, line);
     if (/\S\s+\S/.test(raw) && isNoRequest(text, text.indexOf(name), name.length)) return;
     const value = this.withoutProse(name, raw.replace(/\s+[;#].*$/, ''));
     if (numbered) numbered.keys.push({ key: name, value });
     else this.put(section, name, value, line);
+  }
+
+  /** “NightDigs=1 turns the lamps on. Tides=fast is wise.”: a line that goes on with other sentences. */
+  private inSentences(text: string, line: number): void {
+    for (const sentence of text.split(/(?<=[.!?])\s+(?=\p{Lu})/u)) this.sentences.read(sentence, line);
   }
 
   /** `Fog=0, Rain=1`, `wide="no" tall="yes"`: stands another key behind the value? */

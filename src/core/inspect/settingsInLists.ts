@@ -168,7 +168,7 @@ export class ListReader {
 
   /** In quotes, behind a sign of the list, or something of the pack. */
   private isNamed({ text, key, quoted }: Token, bare: string): boolean {
-    return quoted || bare !== text || this.known.packNames.has(key);
+    return quoted || bare !== text || this.known.isOfPack(key);
   }
 
   private couldBeItem(token: Token, bare: string): boolean {

@@ -1,15 +1,5 @@
 import { extensionOf, nameKey } from '../paths/paths';
-import {
-  asksFor,
-  clauseAfter,
-  holdingTheOld,
-  isBehindItem,
-  isContrary,
-  isJoined,
-  isSaidToBe,
-  namesAll,
-  valuesIn,
-} from './keyInSentence';
+import { asksFor, clauseAfter, onlyMeant, isContrary, isJoined, isOfList, isSaidToBe, valuesIn } from './keyInSentence';
 import { bareKey, type KnownKey } from './keyIndex';
 import { launchOptionsIn } from './launchOptions';
 import { commandLine, oneMoreCommand } from './commandLines';
@@ -57,7 +47,8 @@ export class SentenceReader {
     const sections = tokens.filter((token) => token.section && this.known.index.isContainer(token.text));
     if (sections.length > 0) [this.known.section, this.known.sectionLine] = [sections[0]?.text, line];
     const keys = tokens.flatMap((token, i) => {
-      const places = token.section || token.text === '=' ? [] : this.placesOf(tokens, i, named.length > 0);
+      const isWord = !token.section && token.text !== '=' && tokens[i - 1]?.text !== '=';
+      const places = isWord ? this.placesOf(tokens, i, named.length > 0) : [];
       return places.length > 0 ? [{ i, places }] : [];
     });
     const read: Read = { tokens, sentence, line, named, keys };
@@ -90,13 +81,15 @@ export class SentenceReader {
     const isPlaced = named.length === 1 && (!isOpen() || tokens.some(({ section }) => section));
     if ((isOpen() && keys.length === 0) || isPlaced) this.newKey(tokens, named, line, keys[0]?.places[0]);
     if (isOpen()) this.lists.listed(read, named);
-    if (keys.length === 0) this.withoutKeys(read, isOpen);
+    this.withoutKeys(read, isOpen);
   }
 
   private withoutKeys(read: Read, isOpen: () => boolean): void {
-    const { tokens, sentence, line } = read;
-    if (isOpen() && !oneMoreCommand(sentence, line, this.known)) nextOfSeries(tokens, line, this.known);
-    this.ofTheOneBefore(read, isOpen);
+    const { tokens, sentence, line, keys } = read;
+    const isBare = keys.length === 0;
+    if (isBare && isOpen() && !oneMoreCommand(sentence, line, this.known)) nextOfSeries(tokens, line, this.known);
+    // “Make it "storm" and start any map.”
+    if (isBare || ABOUT_IT.exec(sentence)?.index === 0) this.ofTheOneBefore(read, isOpen);
   }
 
   /** What a sentence without a key asks for the list of its file, or for what was spoken of before. */
@@ -202,7 +195,7 @@ export class SentenceReader {
     // An ordinary word is a key where the file is named beside it, or something is asked for.
     const isMeant = here || cased || this.isAskedFor(tokens, i, scoped);
     if (scoped.length > 0 && isMeant) return scoped;
-    return cased ? all : holdingTheOld(tokens, all, this.known.isAllItIs);
+    return cased ? all : onlyMeant(tokens, all, this.known.isAllItIs);
   }
 
   /** “Set in game.ini has to be marble”: spelled as the key is, and its file right behind it. */
@@ -290,10 +283,5 @@ export class SentenceReader {
   }
 }
 
-/** Does a sentence speak of the one list of its file: as a list, or by what that holds? */
-const isOfList = (tokens: readonly Token[], sentence: string, only: KnownKey): boolean =>
-  OF_A_LIST.test(sentence) || namesAll(tokens, only) || isBehindItem(tokens, sentence, only);
 const NAMES =
   /\b(?:names?|points? (?:to|at)|refers? to|loads?|reads?|uses?|opens?|nennt|verweist auf|nombra|apunta a|nomme)\b/iu;
-
-const OF_A_LIST = /\b(?:list|liste|lista|add|append|hinzufügen|ergänze|añade|agrega|ajoutez)\b/iu;

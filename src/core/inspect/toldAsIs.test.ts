@@ -62,6 +62,37 @@ describe('what is told of how things are, and what is to be', () => {
       'inn.xml: below <mod>salt</mod> comes <mod>grit</mod>.',
       ['inn.xml: inn › mods › mod#2 = grit'],
     ],
+    [
+      'a word behind its key, and what is said of something else',
+      'In inn.ini Closing must be 23 and Beer stout, otherwise the sign is blurred.',
+      ['inn.ini: Bar › Closing = 23', 'inn.ini: Bar › Beer = stout'],
+    ],
+    [
+      'what is looked for, and what becomes of it',
+      'In inn.ini look for Tin=22. Increase the number to 30.',
+      ['inn.ini: Cellar › Tin = 30'],
+    ],
+    [
+      'what is so now, and what it is made, whatever else is a key',
+      'In inn.json the desk is now "day". Make it "night" and speed on.',
+      ['inn.json: desk = night'],
+    ],
+    [
+      'a key of another file than the one that is named later',
+      'Cambia la estación: season debe ser summer. Y en inn.xml el ring lleva size="9".',
+      ['inn.yaml: season = summer', 'inn.xml: inn › ring › @size = 9'],
+    ],
+    [
+      'a value that is called like its key',
+      'inn.ini needs Rooms = rooms, in small letters.',
+      ['inn.ini: Extra › Rooms = rooms'],
+    ],
+    [
+      'a line that goes on with another sentence',
+      'Ghosts=on turns the lamps off. With strong beer (Beer=stout) it is merrier.',
+      ['inn.ini: Bar › Ghosts = on', 'inn.ini: Bar › Beer = stout'],
+    ],
+    ['what a thing is said to be', 'Beer in inn.ini is a word.', []],
     ['an element that goes', 'Remove <mod>grit</mod> from inn.xml.', []],
     ['an element that is only spoken of', 'They say that inn.xml once held <mod>grit</mod>.', []],
   ])('%s', async (_, text, wanted) => {

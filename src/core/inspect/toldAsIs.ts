@@ -22,6 +22,10 @@ export function isSwitchTold(
   );
 }
 
+/** “Packs is a list”: what something is said to be. @param before the words before it */
+export const isDescribed = (before: string, beforeThat: string): boolean =>
+  /^(?:an?|eine?|una?|une)$/.test(before) && IS.test(beforeThat);
+
 /** “Bronze and Tin are 78 and 22”, where it is one of these now. */
 export function saysWhatIsSo({
   tokens,

@@ -1,8 +1,9 @@
 import { nameKey } from '../paths/paths';
-import { isBehindOld, isByContrast, isExchanged, isInstead, keyAt } from './byContrast';
-import { isNumberTold, isSwitchTold, saysWhatIsSo } from './toldAsIs';
+import { isBehindOld, isInstead, keyAt } from './byContrast';
+import { isDescribed, isNumberTold, isSwitchTold, saysWhatIsSo } from './toldAsIs';
 import { followsFor } from './followsForSwitch';
 import type { KeyIndex } from './keyIndex';
+import { asText, standsAlone, type Part, type Seen } from './textNear';
 import {
   AS_IT_COMES,
   HOW_MUCH,
@@ -44,14 +45,18 @@ export function valueFor(asked: Asked, index: KeyIndex): string | undefined {
   const { tokens, sentence, key, now } = asked;
   const told = followsFor(asked);
   if (told || saysWhatIsSo(asked)) return told?.value;
-  return (
+  const value =
     exchanged(asked) ??
     listBehind(sentence, tokens[key + 1]) ??
     pickValue(behind(asked, index), now) ??
     pickValue(candidates({ ...asked, from: asked.since, to: key, behind: false }, index), now) ??
-    turned(sentence, now)
-  );
+    turned(sentence, now);
+  return value === now && FINDS.test(sentence) ? undefined : value;
 }
+
+/** “Look for trees = 400.” */
+const FINDS =
+  /^(?:\p{L}+,? )?(?:look for|find|search|locate|such\p{L}*|finde|busca|localiza|cherche[rz]?|trouve[rz]?)(?!\p{L})/iu;
 
 /** “StartRoom is the setting (lobby -> garden)”: what stands now, an arrow, and what comes in its place. */
 function exchanged({ sentence, tokens, since, until, now }: Asked): string | undefined {
@@ -94,15 +99,6 @@ export function isPair(key: Token, value: Token | undefined, next: Token | undef
   return apart === 1 || (apart === 2 && isEnd);
 }
 
-interface Part {
-  tokens: readonly Token[];
-  now: string;
-  from: number;
-  to: number;
-  /** The part lies behind the key. */
-  behind: boolean;
-}
-
 function candidates(part: Part, index: KeyIndex): Candidate[] {
   const found: Candidate[] = [];
   const now = part.now.replace(/^"(.*)"$/, '$1');
@@ -142,32 +138,14 @@ function valueIn(part: Part, at: number, seen: Seen, index: KeyIndex): string | 
   return asSwitch(token, now, seen) ?? (isWritten(tokens, at) && ON_OR_OFF.test(token.key) ? token.text : undefined);
 }
 
-/** “Put Lamp on L”: one key of the keyboard for another. */
-const isOnKey = (tokens: readonly Token[], at: number, now: string): boolean =>
-  keyAt(tokens, at - 1) === 'on' && ONE_KEY.test(now) && ONE_KEY.test(keyAt(tokens, at));
-const ONE_KEY = /^(?:[a-z0-9]|f\d{1,2})$/i;
-
 /** “if you want to begin here” */
 const WANT = /^(?:want|wants|wish|like|try|able|how|order|going|allowed|ready|possible)$/;
-
-/** What stands around a word says of it. */
-interface Seen {
-  /** A small word or a verb that is hardly ever a value. */
-  isWord: boolean;
-  /** It stands behind an equals sign, a colon, or “write”. */
-  direct: boolean;
-  old: boolean;
-  /** “to”, “is” stands before it. */
-  isNew: boolean;
-  /** That, or its place, says that a value comes. */
-  cue: boolean;
-}
 
 function lookAt(part: Part, at: number): Seen {
   const { tokens, from, now, behind: after } = part;
   const token = tokens[at] as Token;
   const [before, beforeThat] = [keyAt(tokens, at - 1), keyAt(tokens, at - 2)];
-  const small = NEVER.has(token.key) && !isShortCode(now, token.text, tokens[at + 1]);
+  const small = isSmall(tokens, at, now);
   const isWord =
     !isMeant(tokens, at, now) &&
     (small ||
@@ -183,6 +161,11 @@ function lookAt(part: Part, at: number): Seen {
     cue: direct || isNew || (after && at === from),
   };
 }
+
+/** A word that is hardly a value, or one of what the thing is: “Packs is a list”. */
+const isSmall = (tokens: readonly Token[], at: number, now: string): boolean =>
+  (NEVER.has(keyAt(tokens, at)) && !isShortCode(now, tokens[at]?.text ?? '', tokens[at + 1])) ||
+  isDescribed(keyAt(tokens, at - 1), keyAt(tokens, at - 2));
 
 /** “to 3”, “frost goes on” */
 const leadsTo = (before: string, word: string): boolean =>
@@ -241,57 +224,12 @@ const asSwitch = (token: Token, now: string, { cue, isWord }: Seen): string | un
       ? inWordsOf(now, token.text)
       : undefined;
 
-function asText(part: Part, at: number, seen: Seen, index: KeyIndex): string | undefined {
-  const token = part.tokens[at] as Token;
-  const { quoted } = token;
-  const text = isBeforeKey(part, at) ? inCaseOf(part.now, token.text) : token.text;
-  if (isOnKey(part.tokens, at, part.now)) return text;
-  if (quoted || seen.direct || nameKey(text) === nameKey(part.now) || (!seen.isWord && isToldAsValue(part, at)))
-    return !index.isContainer(text) || seen.direct ? text : undefined;
-  return isNumber(text) && seen.cue && part.behind ? text : undefined;
-}
-
-/** A word says that this one is the value, or it stands alone with the key. */
-function isToldAsValue(part: Part, at: number): boolean {
-  const { tokens, now, from, behind: after } = part;
-  if (isByContrast(tokens, at, now) || isNamedBehind(part, at) || isBeforeKey(part, at)) return true;
-  const led = (after ? NEW : WRITE).test(keyAt(tokens, at - 1)) || isExchanged(tokens, at);
-  return (led && /[\p{L}\p{N}]/u.test((tokens[at] as Token).text)) || (after && at === from && standsAlone(tokens, at));
-}
-
-/** “White lime instead of grey” */
-const isBeforeKey = ({ tokens, to, now, behind: after }: Part, at: number): boolean =>
-  !after && at === to - 1 && isInstead(tokens, to, now);
-
-/** The first word of a sentence, in small letters where the value now is so. */
-const inCaseOf = (now: string, text: string): string =>
-  now === now.toLowerCase() && /^\p{Lu}\p{Ll}+$/u.test(text) ? text.toLowerCase() : text;
-
-/** “the curtain is blue (colour)” */
-const isNamedBehind = ({ tokens, to, behind: after }: Part, at: number): boolean =>
-  !after && at === to - 1 && tokens[to]?.opens === true && NEW.test(keyAt(tokens, at - 1));
-
 /** `=forest,moor`: a value of several items behind an equals sign, as it is written. */
 function listBehind(sentence: string, equals: Token | undefined): string | undefined {
   if (equals?.text !== '=') return undefined;
   const value = /^=\s*([^\s"]+)/.exec(sentence.slice(equals.start))?.[1]?.replace(/[.,;:!?)]+$/, '');
   return value !== undefined && /[^\s,;|][,;|][^\s,;|]/.test(value) ? value : undefined;
 }
-
-/** “…, user_art_dir art, …”, “set skin dusk”: a key and its value between commas, or behind the verb. */
-const standsAlone = (tokens: readonly Token[], value: number): boolean =>
-  (tokens[value - 1]?.fresh === true ||
-    value === 1 ||
-    /^(?:set|seta|setze|pon|writes?)$/.test(keyAt(tokens, value - 2)) ||
-    // “give it size 12 and the sound clank”
-    (/^(?:the|den|die|das|el|la|le)$/.test(keyAt(tokens, value - 2)) &&
-      tokens
-        .slice(0, value)
-        .some(({ key }) => /^(?:gives?|gets?|gib|gebt|bekommt|dale|dadle|donne[rz]?)$/.test(key))) ||
-    // “the market's Day friday”
-    (tokens.length <= 5 && value === tokens.length - 1)) &&
-  !tokens[value]?.fresh &&
-  ((tokens[value + 1]?.fresh ?? true) || /^(?:where|wo|donde|où)$/.test(keyAt(tokens, value + 1)));
 
 /** What is wanted, of what stands near a key: not what goes away, and rather something else than what is there. */
 function pickValue(found: readonly Candidate[], now: string): string | undefined {

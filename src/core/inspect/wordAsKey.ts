@@ -29,11 +29,13 @@ const isList = ({ items, value }: KnownKey): boolean => items !== undefined || b
 export const standsForKey = (tokens: readonly Token[], i: number, all: readonly KnownKey[]): boolean =>
   isWrittenAsKey(tokens, i) || isSpokenOfAsKey(tokens, i, all) || isGivenAlone(tokens, i, all);
 
-/** There is one such key alone, and the sentence gives it something. */
-const isGivenAlone = (tokens: readonly Token[], i: number, [only, ...others]: readonly KnownKey[]): boolean =>
-  only !== undefined &&
-  others.length === 0 &&
-  (isGiven(tokens, i) || isToBe(tokens, i, only) || saysWhatIsThere(tokens, only));
+/** There is one such key alone, or each thing of one kind has it, and the sentence gives it something. */
+function isGivenAlone(tokens: readonly Token[], i: number, [only, ...others]: readonly KnownKey[]): boolean {
+  if (only === undefined) return false;
+  if (others.length === 0) return isGiven(tokens, i) || isToBe(tokens, i, only) || saysWhatIsThere(tokens, only);
+  const isAlike = ({ file, path }: KnownKey) => file === only.file && path.at(-1) === only.path.at(-1);
+  return others.every(isAlike) && isGiven(tokens, i);
+}
 
 /** Spelled with a capital as the key is; at the beginning of a sentence every word has one. */
 export const isCasedAsKey = (tokens: readonly Token[], i: number, all: readonly KnownKey[]): boolean => {
