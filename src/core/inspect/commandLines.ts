@@ -1,4 +1,4 @@
-import { nameKey } from '../paths/paths';
+import { extensionOf, nameKey } from '../paths/paths';
 import type { SettingsDocument } from '../settings/document';
 import type { KeyIndex, KnownFile } from './keyIndex';
 import { commandsOf, plainKeysOf } from './listsInFiles';
@@ -91,3 +91,27 @@ export function oneMoreCommand(sentence: string, line: number, known: ReadSoFar)
   }
   return asked.length > 0;
 }
+
+/** “One more line: mount roman.mdn”, where the file has one such command so far: that stays, and another one comes. */
+export function anotherCommand(sentence: string, line: number, known: ReadSoFar): boolean {
+  const at = ONE_MORE.exec(sentence)?.index;
+  if (at === undefined || isNoRequest(sentence, at, 0)) return false;
+  const found = known.index.files.flatMap(({ target, document }) =>
+    [...plainKeysOf(document)].flatMap((command) => {
+      const now = document.get([command]) ?? '';
+      const name = new RegExp(
+        `(?<![\\p{L}\\p{N}_])${command.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}[ \\t]+([\\p{L}_][\\p{L}\\p{N}_.-]*[\\p{L}\\p{N}])`,
+        'u',
+      ).exec(sentence.slice(at))?.[1];
+      const isOne = name !== undefined && /^\p{L}/u.test(now) && !isSwitch(now) && nameKey(name) !== nameKey(now);
+      return isOne && extensionOf(name) === extensionOf(now) ? [{ file: target, path: [command, name] }] : [];
+    }),
+  );
+  const [one, other] = found;
+  if (!one || other) return false;
+  known.found.push({ kind: 'key', ...one, value: '', line });
+  return true;
+}
+
+const ONE_MORE =
+  /(?<!\p{L})(?:one more|another|an? (?:additional|extra|new|further)|eine (?:weitere|neue)|noch eine|otra|una nueva|une autre|encore une) (?:line|command|entry|zeile|línea|ligne)(?!\p{L})/iu;

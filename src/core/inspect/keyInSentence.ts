@@ -32,10 +32,16 @@ export function isNear(tokens: readonly Token[], token: Token, list: number): bo
  */
 export const clauseAfter = (tokens: readonly Token[], other: number, word: number): number =>
   Math.max(
-    // A value behind an equals sign is that of the other word.
-    other + (tokens[other + 1]?.text === '=' ? 3 : 1),
+    other + 1 + valueBehind(tokens, other),
     tokens.findLastIndex(({ fresh, opens }, n) => fresh && n <= word && !opens),
   );
+
+/** How many words right behind a key are its value: `= 5`, “fog 5 with 2 candles”. */
+function valueBehind(tokens: readonly Token[], key: number): number {
+  const next = tokens[key + 1];
+  if (next?.text === '=') return 2;
+  return next?.fresh === false && isNumber(next.text) ? 1 : 0;
+}
 
 /** Stands nothing but “and” or a comma between two words? */
 export const isJoined = (tokens: readonly Token[], a: number, b: number): boolean =>

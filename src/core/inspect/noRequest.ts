@@ -166,6 +166,6 @@ export const headsNothing = (line: string, next = ''): boolean =>
 export const isHeading = (line: string): boolean =>
   /^[^\p{L}]*\p{Lu}[\p{L} ’'-]{2,40}[^\p{L}\d=]*$/u.test(line) && line.trim().split(/\s+/).length <= 5;
 
-/** “Not lower than 3” is at least 3. */
+/** “Not lower than 3” is at least 3, and “not more than 6” at most 6: what is to be set is the same. */
 export const NOT_LESS =
-  /(?<!\p{L})(?:not|no|nicht|never)(?: be| go| set)?(?: to)? (?:lower|less|smaller|below|under|fewer|kleiner|weniger|niedriger)(?: than| als)?(?!\p{L})/giu;
+  /(?<!\p{L})(?:not|no|nicht|never)(?: be| go| set)?(?: to)? (?:lower|less|smaller|below|under|fewer|kleiner|weniger|niedriger|more|higher|greater|larger|above|over|mehr|höher|größer)(?: than| als)?(?!\p{L})/giu;

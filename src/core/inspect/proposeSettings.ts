@@ -74,6 +74,8 @@ const withoutSigns = (sentence: string, { index }: ReadSoFar): string =>
       index.isElement(name) ? `“${value}”` : `“${name}” = “${value}”`,
     )
     .replace(ARROW, ' = ')
+    // “lych.cfg ==> tale ringer”: no equals sign.
+    .replace(/={1,4}>/g, '→ ')
     .replace(NOT_LESS, (text) => `at least${blank(text).slice(8)}`);
 
 /** `set fog 1 -> set fog 0`, `Fog=1 -> Fog=0`: what stands behind the arrow is the new one. */

@@ -15,7 +15,7 @@ const LONGEST_SENTENCE = 600;
 
 /** A line that stands for itself: a heading in brackets, a key with its value, a tag, a lone brace. */
 export const isCode = (line: string): boolean =>
-  /^\s*(\[[^\]]{1,80}\]|[{}[\]]+[,;]?|<[^>]{1,200}>.*|[\w.:@$+-]{1,60}\s*=\s*\S.{0,160}|"[^"]{1,80}"\s*:\s*(?:"[^"]*"|-?[\d.]+|true|false|null|\[[^\]]*\]),?)\s*$/.test(
+  /^\s*(\[[^\]]{1,80}\]|[{}[\]]+[,;]?|<[^>]{1,200}>.*|[\w.:@$+-]{1,60}\s*=(?!=*>)\s*\S.{0,160}|"[^"]{1,80}"\s*:\s*(?:"[^"]*"|-?[\d.]+|true|false|null|\[[^\]]*\]),?)\s*$/.test(
     line,
   );
 const ITEM = /^\s*(?:[-*•–>]+|\(?\d{1,3}[.):]|[a-z][.)]|step \d+:?)\s+/i;

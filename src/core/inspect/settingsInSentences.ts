@@ -2,7 +2,7 @@ import { extensionOf, nameKey } from '../paths/paths';
 import { asksFor, clauseAfter, onlyMeant, isContrary, isJoined, isOfList, isSaidToBe, valuesIn } from './keyInSentence';
 import { bareKey, type KnownKey } from './keyIndex';
 import { launchOptionsIn } from './launchOptions';
-import { commandLine, oneMoreCommand } from './commandLines';
+import { anotherCommand, commandLine, oneMoreCommand } from './commandLines';
 import { asksForALine } from './listedNames';
 import { isNoRequest } from './noRequest';
 import type { ReadSoFar } from './readSoFar';
@@ -39,7 +39,7 @@ export class SentenceReader {
   read(sentence: string, line: number): void {
     for (const option of launchOptionsIn(sentence, (key) => this.known.packNames.has(key)))
       this.known.found.push({ kind: 'launch option', option, line });
-    if (commandLine(sentence, line, false, this.known)) return;
+    if (commandLine(sentence, line, false, this.known) || anotherCommand(sentence, line, this.known)) return;
     if (/<\p{L}[^<>]*=\s*"/u.test(sentence)) this.written.tags(sentence, line);
     const tokens = sentenceTokens(sentence, this.known);
     const named = this.known.filesIn(tokens, sentence);

@@ -84,6 +84,8 @@ export const standsAlone = (tokens: readonly Token[], value: number): boolean =>
 /** Begins with the key what is said of it? */
 function beginsThere(tokens: readonly Token[], value: number): boolean {
   if (tokens[value - 1]?.fresh === true || value === 1) return true;
+  // “price down to 7 & coal.grade small”: what is written so is nothing but a key.
+  if (/[_.]|\p{Ll}\p{Lu}/u.test(tokens[value - 1]?.text ?? '')) return true;
   // “the market's Day friday”
   if (tokens.length <= 5 && value === tokens.length - 1) return true;
   const before = keyAt(tokens, value - 2);
@@ -95,4 +97,5 @@ function beginsThere(tokens: readonly Token[], value: number): boolean {
   return isGiven && /^(?:the|den|die|das|el|la|le)$/.test(before);
 }
 
-const GIVES = /^(?:gives?|gets?|gib|gebt|bekommt|dale|dadle|donne[rz]?)$/;
+// Or “the warp becomes red and the weft gold”.
+const GIVES = /^(?:becomes?|wird|devient|gives?|gets?|gib|gebt|bekommt|dale|dadle|donne[rz]?)$/;

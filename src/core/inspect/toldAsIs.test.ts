@@ -6,6 +6,7 @@ const FILES: Record<string, string> = {
   'inn.exe': '',
   'inn.ini': '[Bar]\nBeer=mild\nClosing=22\nGhosts=off\n[Cellar]\nTin=22\nBronze=78\n[Extra]\nRooms=base\n',
   'music.ini': '[Music]\nPiano=1\nClosing=fade\n',
+  'inn.rc': 'fog 3\ncandles 6\ncoal.price 12\ncoal.grade best\nmount base.pak\n',
   'inn.yaml': 'luck: false\nseason: winter\n',
   'inn.json': '{\n  "desk": "day",\n  "owls": { "speed": 1.0, "names": true },\n  "parties": ["elms", "beeches"]\n}\n',
   'inn.xml':
@@ -93,6 +94,22 @@ describe('what is told of how things are, and what is to be', () => {
       ['inn.ini: Bar › Ghosts = on', 'inn.ini: Bar › Beer = stout'],
     ],
     ['what a thing is said to be', 'Beer in inn.ini is a word.', []],
+    ['not more than so many', 'inn.rc: candles should be not more than 4.', ['inn.rc: candles = 4']],
+    [
+      'a number before its key, behind another key with its own',
+      'For a dark yard use fog 5 with no more than 2 candles (inn.rc).',
+      ['inn.rc: fog = 5', 'inn.rc: candles = 2'],
+    ],
+    [
+      'a key that is no word, and what stands behind it',
+      'In inn.rc: coal.price down to 7 & coal.grade small',
+      ['inn.rc: coal.price = 7', 'inn.rc: coal.grade = small'],
+    ],
+    [
+      'one more line of a command that stands there once, and never another value for that one',
+      'inn.rc needs one more line: mount roman.pak',
+      ['inn.rc: mount › roman.pak'],
+    ],
     ['an element that goes', 'Remove <mod>grit</mod> from inn.xml.', []],
     ['an element that is only spoken of', 'They say that inn.xml once held <mod>grit</mod>.', []],
   ])('%s', async (_, text, wanted) => {

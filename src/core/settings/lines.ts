@@ -167,6 +167,13 @@ function gatherLists(nodes: readonly SettingsNode[]): SettingsNode[] {
   });
 }
 
+/** Lines of one command that are a list already. */
+const areNames = (command: SettingsNode | undefined): boolean => (command?.children.length ?? 0) > 0;
+
+/** A second command of a name makes a list of both. */
+const isSecond = (command: SettingsNode | undefined, rest: readonly string[], value: string): boolean =>
+  value === '' && ITEM.test(command?.value?.text ?? '') && rest.length === 1 && ITEM.test(rest[0] ?? '');
+
 /** Commands line by line; those that name something lie in groups. */
 class Commands {
   readonly nodes: SettingsNode[] = [];
@@ -234,7 +241,7 @@ export const commandsForm: TreeForm = {
   insert: ({ text, nodes, found, rest, value }) => {
     const words = [...found.map(({ name }) => name), ...rest];
     const isNaming = NAMING.test(words[0] ?? '');
-    const isList = (found[0]?.children.length ?? 0) > 0 && !isNaming;
+    const isList = !isNaming && (areNames(found[0]) || isSecond(found[0], rest, value));
     if (!canStand(words, value) || (words.length === 2) !== (isList || isNaming)) return undefined;
     const all = isList ? found.slice(0, 1) : nodes;
     const last = all.length === 0 ? [] : [all.reduce((a, b) => (b.end > a.end ? b : a))];

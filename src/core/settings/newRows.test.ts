@@ -83,6 +83,15 @@ describe('one more of what a file lists, as other readers read it', () => {
     expect(withRow(text, 'blocks', ['rows', '3'], { id: 'c', n: '3' })).toBe(wanted);
   });
 
+  it('commands: a second one of a name stays beside the first', () => {
+    const text = 'set rain 0\nmount base.pak\nfog 2\n';
+    const more = openSettings(text, 'commands').set(['mount', 'roman.pak'], '');
+    expect(more.text).toBe('set rain 0\nmount base.pak\nmount roman.pak\nfog 2\n');
+    expect(more.remove(['mount', 'roman.pak']).text).toBe(text);
+    // A number is no name: that is the value of a key.
+    expect(() => openSettings(text, 'commands').set(['fog', 'thick'], '')).toThrow();
+  });
+
   it('none behind a hole, none of another depth', () => {
     for (const [text, dialect, path] of [
       ['{"rows":[{"a":"1"}]}', 'json', ['rows', '2', 'a']],
