@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { SatchelError, resolveLayers, type Layer } from '@/core';
+import { SatchelError, planDeployment, resolveLayers, type Layer } from '@/core';
 import { Bench, SETTINGS, makePack, type StackItem } from '../../../tests/support/game';
 
 const OWN = '; mine\r\n[Graphics]\r\nAddon=0\r\nHorn=1\r\n';
@@ -38,6 +38,21 @@ const benchOf = async (own: string | undefined) =>
   });
 
 describe('a settings file that a pack brings whole, with edits of the player’s', () => {
+  it('stays as it is, and is named, where nobody knows its form', async () => {
+    const bench = await benchOf(OWN);
+    const plan = await planDeployment({
+      workshop: bench.workshop(),
+      resolution: resolveLayers(bench.layers(stackOf({ pack: true, addon: '1', horn: undefined }))),
+      state: { format: 1, folders: [], files: [] },
+      dialectOf: () => undefined,
+      nameOf: (layer) => layer,
+    });
+    expect([plan.steps, plan.refused]).toEqual([
+      [],
+      [{ target: 'user/settings.ini', why: 'the form of this file is not known' }],
+    ]);
+  });
+
   it('is one step of the plan: the pack’s file with the values in it', async () => {
     const bench = await benchOf(OWN);
     const plan = await bench.plan(stackOf({ pack: true, addon: '1', horn: undefined }));

@@ -25,6 +25,7 @@ const state = (...files: { target: string; layer: string }[]): DeployedState =>
 describe('a part of the game that is put back', () => {
   it('a file is itself, whatever its letters’ case; a folder is all in it, and not its neighbour', () => {
     expect(liesIn('game/A/b.png', { what: 'file', at: 'game/a/B.png' })).toBe(true);
+    expect(liesIn('game/a/b.png', { what: 'file', at: 'game/a' })).toBe(false);
     expect(liesIn('game/a/b.png', { what: 'folder', at: 'game/a' })).toBe(true);
     expect(liesIn('game/ab/b.png', { what: 'folder', at: 'game/a' })).toBe(false);
   });
