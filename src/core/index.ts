@@ -87,7 +87,7 @@ export { liesAsSettings, statedFacts, textsWanted, type StatedFact } from './ins
 export { inspectPictures } from './inspect/packPictures';
 export { readInstructions } from './inspect/instructions';
 export { proposeSettings } from './inspect/proposeSettings';
-export { nameAsked, type SettingProposal } from './inspect/settingProposal';
+export { asThings, nameAsked, thingAsked, type SettingProposal } from './inspect/settingProposal';
 export { isSwitch, switched } from './inspect/settingsWords';
 export { masterOf, switchChain, type MasterSwitch } from './inspect/masterSwitch';
 export { checklistOf, openSteps, type ChecklistItem } from './inspect/checklist';

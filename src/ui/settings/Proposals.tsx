@@ -1,7 +1,7 @@
 'use client';
 
 import type { ReactNode } from 'react';
-import { nameAsked, withOption } from '@/core';
+import { asThings, nameAsked, thingAsked, withOption } from '@/core';
 import { useEngine, useGame } from '@/ui/engine';
 import { Button } from '@/ui/shared/controls';
 import { place } from '@/ui/shared/format';
@@ -67,6 +67,40 @@ function AskedValue({ one }: { one: ProposalView }) {
   );
 }
 
+/** One more of what a file lists, with all of its keys. */
+function AskedThing({ all }: { all: readonly [ProposalView, ...ProposalView[]] }) {
+  const { roots } = useGame();
+  const { act } = useEngine();
+  const [{ layer, pack, file, path, line }] = all;
+  const thing = thingAsked(path);
+  const keyOf = (one: ProposalView) => (one.path.at(-1) ?? '').replace(/^@/, '');
+  return (
+    <AskedLine
+      layer={layer}
+      pack={pack}
+      line={line}
+      where={`in ${place(file, roots)}: new`}
+      label={`Put in ${thing}: ${all.map((one) => `${keyOf(one)} ${one.value}`).join(', ')}`}
+      onPutIn={() =>
+        void act((engine) =>
+          engine.change({ do: 'set edits', file, edits: all.map((one) => ({ path: one.path, value: one.value })) }),
+        )
+      }
+      says={
+        <span className="path">
+          {thing}:{' '}
+          {all.map((one, i) => (
+            <span key={keyOf(one)}>
+              {i > 0 && ', '}
+              {keyOf(one)} = <strong>{one.value}</strong>
+            </span>
+          ))}
+        </span>
+      }
+    />
+  );
+}
+
 /** An option of the launch line, or a section that takes the next number. */
 function AskedBeyond({ ask }: { ask: GameView['beyondKeys']['asks'][number] }) {
   const { roots, beyondKeys } = useGame();
@@ -97,6 +131,12 @@ function AskedBeyond({ ask }: { ask: GameView['beyondKeys']['asks'][number] }) {
   );
 }
 
+/** What each pack asks for, the keys of one thing together. */
+const packed = (proposals: readonly ProposalView[]) =>
+  [...new Set(proposals.map(({ layer }) => layer))].flatMap((layer) =>
+    asThings(proposals.filter((one) => one.layer === layer)),
+  );
+
 /** What packs' read-mes tell to set, each to be put in with one click. */
 export function Proposals() {
   const { proposals: all, beyondKeys } = useGame();
@@ -106,9 +146,11 @@ export function Proposals() {
     <section className="sheet" aria-label="What your packs ask for">
       <h2>What your packs’ read-mes ask for</h2>
       <ul className="reasons mt-1">
-        {proposals.map((one) => (
-          <AskedValue key={`${one.layer} ${one.file} ${one.path.join(' ')}`} one={one} />
-        ))}
+        {packed(proposals).map((all) => {
+          const [one, another] = all;
+          const key = `${one.layer} ${one.file} ${one.path.join(' ')}`;
+          return another ? <AskedThing key={key} all={all} /> : <AskedValue key={key} one={one} />;
+        })}
         {beyondKeys.asks.map((ask) => (
           <AskedBeyond key={`${ask.layer} ${ask.line} ${ask.kind}`} ask={ask} />
         ))}

@@ -1,4 +1,4 @@
-import type { GuideFacts } from '@/core';
+import { asThings, type GuideFacts } from '@/core';
 import type { CheckView, ProposalView, BeyondKeys, SwitchView } from '../contract';
 import type { Session } from '../game/session';
 import { overlapping } from '../stack/view';
@@ -31,7 +31,7 @@ export function guideFacts(session: Session, { switches, check, deployedPacks, m
     ),
     switchesOff: switches.filter((one) => !one.on && !one.pending && one.neededBy > 0).length,
     unlisted: more.needs.length,
-    asked: session.game.card.switches.length === 0 ? waiting.length + more.asks.length : 0,
+    asked: session.game.card.switches.length === 0 ? asThings(waiting).length + more.asks.length : 0,
     askedOff: session.game.card.switches.length === 0 ? waiting.filter((one) => one.flag).length : 0,
     lostEdits: more.lost.filter(({ fate }) => fate === 'dropped').length,
     changes: picture.plan.steps.length,
