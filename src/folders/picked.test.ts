@@ -1,6 +1,12 @@
+import { createHash } from 'node:crypto';
 import { describe, expect, it } from 'vitest';
 import type { FileStat } from '@/core';
-import { PickedFolder, type PickedHandle } from './picked';
+import { text } from '../../tests/support/bytes';
+import { FakeDirectory } from '../../tests/support/fakeHandles';
+import { FOLDER_CONTRACT } from './contract';
+import { PickedFolder, isAllowed, type PickedHandle } from './picked';
+
+const sha256 = (bytes: string): string => createHash('sha256').update(bytes).digest('hex');
 
 /**
  * A handle as the File System Standard has them (https://fs.spec.whatwg.org), as far as a listing asks: errors are
@@ -71,5 +77,89 @@ describe('listing a picked folder', () => {
         ),
       ),
     ).rejects.toMatchObject({ code: 'folder-permission' });
+  });
+});
+
+describe('a picked folder, over handles as the standard has them', () => {
+  const picked = (root = new FakeDirectory('game')) => new PickedFolder(root as unknown as PickedHandle);
+  const now = async (folder: PickedFolder, path: string) =>
+    (await folder.stat(path)) ? (await folder.read(path)).text() : undefined;
+
+  for (const { name, run } of FOLDER_CONTRACT) it(`keeps the contract: ${name}`, () => run(picked()));
+
+  it('is allowed where the browser says so, or has nothing to say', async () => {
+    const answers = (state?: string) =>
+      ({ ...(state ? { queryPermission: () => Promise.resolve(state) } : {}) }) as unknown as PickedHandle;
+    expect(await Promise.all(['granted', 'prompt', 'denied', undefined].map((one) => isAllowed(answers(one))))).toEqual(
+      [true, false, false, true],
+    );
+  });
+
+  it('looks at a file before it writes, and once more when all is written', async () => {
+    const folder = picked();
+    await folder.write('a/b.txt', text('mine'));
+    const gone = { size: 4, sha256: sha256('mine') };
+    await expect(folder.swap('a/b.txt', text('new'), { size: 4, sha256: sha256('ours') })).rejects.toMatchObject({
+      code: 'changed-meanwhile',
+    });
+    await expect(folder.swap('a/b.txt', text('new'), undefined)).rejects.toMatchObject({ code: 'changed-meanwhile' });
+    await expect(folder.swap('a/c.txt', text('new'), gone)).rejects.toMatchObject({ code: 'changed-meanwhile' });
+    // Another program writes while the pieces come.
+    async function* pieces() {
+      yield text('ne');
+      await folder.write('a/b.txt', text('theirs'));
+      yield text('w');
+    }
+    await expect(folder.swap('a/b.txt', pieces(), gone)).rejects.toMatchObject({ code: 'changed-meanwhile' });
+    expect(await now(folder, 'a/b.txt')).toBe('theirs');
+    expect((await folder.swap('a/b.txt', text('new!'), { size: 6, sha256: sha256('theirs') }))?.size).toBe(4);
+    expect(await folder.swap('a/b.txt', undefined, { size: 4, sha256: sha256('new!') })).toBeUndefined();
+    expect(await folder.stat('a/b.txt')).toBeUndefined();
+    // Where there is to be none, the file that is made to be written to is no other version.
+    expect((await folder.swap('a/d.txt', text('fresh'), undefined))?.size).toBe(5);
+  });
+
+  it('keeps the version that it holds where the write fails, and says why', async () => {
+    const root = new FakeDirectory('game');
+    const folder = picked(root);
+    await folder.write('a.txt', text('mine'));
+    async function* torn() {
+      yield await Promise.resolve(text('half'));
+      throw new DOMException('', 'NotAllowedError');
+    }
+    await expect(folder.writeChunks('a.txt', torn())).rejects.toMatchObject({ code: 'folder-permission' });
+    expect(await now(folder, 'a.txt')).toBe('mine');
+    await expect(folder.write('a.txt/b', text('x'))).rejects.toMatchObject({
+      code: 'folder-refused',
+      failure: { details: { why: 'a file and a folder have the same name' } },
+    });
+    await expect(folder.read('none.txt')).rejects.toMatchObject({ code: 'folder-missing-file' });
+  });
+
+  it('takes a folder away only where nothing is in it but what the browser itself left', async () => {
+    const folder = picked();
+    await folder.write('mods/a.txt', text('mine'));
+    expect([await folder.hasFolder('mods'), await folder.hasFolder('none')]).toEqual([true, false]);
+    expect(await folder.removeFolder('mods')).toBe(false);
+    await folder.remove('mods/a.txt');
+    await folder.write('mods/a.txt.crswap', text('left'));
+    expect(await folder.removeFolder('mods')).toBe(true);
+    expect([await folder.hasFolder('mods'), await folder.removeFolder('mods/deeper')]).toEqual([false, true]);
+  });
+
+  it('lists a folder inside it, and one that is not there as empty', async () => {
+    const folder = picked();
+    await folder.write('a/b/c.txt', text('mine'));
+    await folder.write('d.txt', text('mine'));
+    const under = async (at: string) => {
+      const found: string[] = [];
+      for await (const { path } of folder.list(at)) found.push(path);
+      return found;
+    };
+    expect([await under('a'), await under('none'), await under('')]).toEqual([
+      ['a/b/c.txt'],
+      [],
+      ['a/b/c.txt', 'd.txt'],
+    ]);
   });
 });
