@@ -9,7 +9,7 @@ import { deploy, expect, step, test, text, watchTasks } from './support';
 
 const script = buildSync({
   stdin: {
-    contents: `import { FOLDER_CONTRACT } from './src/folders/contract';
+    contents: `import { FOLDER_CONTRACT } from './tests/support/folderContract';
       import { setBridgeKey } from './src/folders/bridge';
       import { BridgeFolder } from './src/folders/bridgeFolder';
       import { SubFolder } from './src/folders/sub';

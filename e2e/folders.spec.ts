@@ -9,7 +9,7 @@ import { expect, test } from './support';
 const script = buildSync({
   stdin: {
     contents: `
-      import { FOLDER_CONTRACT } from './src/folders/contract';
+      import { FOLDER_CONTRACT } from './tests/support/folderContract';
       import { BrowserFolder } from './src/folders/browser';
       import { PickedFolder } from './src/folders/picked';
       globalThis.folderTests = { FOLDER_CONTRACT, BrowserFolder, PickedFolder };`,

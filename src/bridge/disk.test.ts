@@ -16,7 +16,7 @@ import path from 'node:path';
 import { isMainThread } from 'node:worker_threads';
 import { afterAll, describe, expect, it } from 'vitest';
 import type { Folder } from '@/core';
-import { FOLDER_CONTRACT } from '@/folders/contract';
+import { FOLDER_CONTRACT } from '../../tests/support/folderContract';
 import { SubFolder, WithoutFolder } from '@/folders/sub';
 import { DiskFolder } from './disk';
 import { text as bytes } from '../../tests/support/bytes';

@@ -3,7 +3,7 @@ import localforage from 'localforage';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { readBytes } from '@/core';
 import { BrowserFolder } from './browser';
-import { FOLDER_CONTRACT } from './contract';
+import { FOLDER_CONTRACT } from '../../tests/support/folderContract';
 
 let made = 0;
 const fresh = (): string => `t${++made}`;

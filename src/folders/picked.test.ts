@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import type { FileStat } from '@/core';
 import { text } from '../../tests/support/bytes';
 import { FakeDirectory } from '../../tests/support/fakeHandles';
-import { FOLDER_CONTRACT } from './contract';
+import { FOLDER_CONTRACT } from '../../tests/support/folderContract';
 import { PickedFolder, isAllowed, type PickedHandle } from './picked';
 
 const sha256 = (bytes: string): string => createHash('sha256').update(bytes).digest('hex');

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Folder, FolderChanges } from '@/core';
 import { text } from '../../tests/support/bytes';
-import { FOLDER_CONTRACT } from './contract';
+import { FOLDER_CONTRACT } from '../../tests/support/folderContract';
 import { MemoryFolder } from './memoryFolder';
 import { SubFolder, WithoutFolder } from './sub';
 

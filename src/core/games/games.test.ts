@@ -3,7 +3,7 @@ import { cardFromFolder, explainPortable, gameCardSchema, locateRoots, type Targ
 import { gullwickFolders } from '@/demo/gullwick';
 import { tinplateCard } from '@/demo/tinplate';
 import { MemoryFolder } from '@/folders/memoryFolder';
-import { FOLDER_CONTRACT } from '@/folders/contract';
+import { FOLDER_CONTRACT } from '../../../tests/support/folderContract';
 import { SubFolder, WithoutFolder } from '@/folders/sub';
 
 const look = (files: Record<string, string>) => ({
