@@ -1,5 +1,5 @@
 import { nameKey } from '../paths/paths';
-import type { Token } from './settingsWords';
+import { IS, STANDS, type Token } from './settingsWords';
 
 /* Values that are said by contrast with what stands there now. */
 
@@ -12,12 +12,10 @@ export const isByContrast = (tokens: readonly Token[], at: number, now: string):
   isContrasted(tokens, at, now) ||
   isBehindOld(tokens, at, now);
 
-/** „Bei oil steht statt colza sperm“: the verb is no value. */
-const STANDS = /^(?:steht|stehen|gilt|kommt|heißt|ist|stands?|goes|comes|is|va|está|est)$/;
-
 /** “all instead of own”, where it is `own` now: any word can be a value. */
 export const isInstead = (tokens: readonly Token[], at: number, now: string): boolean =>
-  !STANDS.test(keyAt(tokens, at)) &&
+  // „Bei oil steht statt colza sperm“: the verb is no value.
+  ![IS, STANDS].some((verb) => verb.test(keyAt(tokens, at))) &&
   /^(?:instead|rather|not|statt|anstatt|anstelle|lugar|lieu)$/.test(keyAt(tokens, at + 1)) &&
   [2, 3].some((far) => keyAt(tokens, at + far) === nameKey(now));
 

@@ -96,14 +96,11 @@ export function oneMoreCommand(sentence: string, line: number, known: ReadSoFar)
 export function anotherCommand(sentence: string, line: number, known: ReadSoFar): boolean {
   const at = ONE_MORE.exec(sentence)?.index;
   if (at === undefined || isNoRequest(sentence, at, 0)) return false;
+  const said = [...sentence.slice(at).matchAll(WORD_AND_NAME)];
   const found = known.index.files.flatMap(({ target, document }) =>
-    [...plainKeysOf(document)].flatMap((command) => {
-      const now = document.get([command]) ?? '';
-      const name = new RegExp(
-        `(?<![\\p{L}\\p{N}_])${command.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}[ \\t]+([\\p{L}_][\\p{L}\\p{N}_.-]*[\\p{L}\\p{N}])`,
-        'u',
-      ).exec(sentence.slice(at))?.[1];
-      const isOne = name !== undefined && /^\p{L}/u.test(now) && !isSwitch(now) && nameKey(name) !== nameKey(now);
+    said.flatMap(([, command = '', name = '']) => {
+      const now = plainKeysOf(document).has(command) ? (document.get([command]) ?? '') : '';
+      const isOne = /^\p{L}/u.test(now) && !isSwitch(now) && nameKey(name) !== nameKey(now);
       return isOne && extensionOf(name) === extensionOf(now) ? [{ file: target, path: [command, name] }] : [];
     }),
   );
@@ -112,6 +109,10 @@ export function anotherCommand(sentence: string, line: number, known: ReadSoFar)
   known.found.push({ kind: 'key', ...one, value: '', line });
   return true;
 }
+
+/** Each two words that stand beside each other. */
+const WORD_AND_NAME =
+  /(?<![\p{L}\p{N}_.-])([\p{L}_][\p{L}\p{N}_.-]*)[ \t]+(?=([\p{L}_][\p{L}\p{N}_.-]*[\p{L}\p{N}]))/gu;
 
 const ONE_MORE =
   /(?<!\p{L})(?:one more|another|an? (?:additional|extra|new|further)|eine (?:weitere|neue)|noch eine|otra|una nueva|une autre|encore une) (?:line|command|entry|zeile|línea|ligne)(?!\p{L})/iu;

@@ -93,7 +93,7 @@ export class KeyIndex {
     else this.add(this.byName, known.name, known);
     const words = wordsOf(last.replace(/^@/, ''));
     if (words.length > 1) this.byWords.set(words.join(' '), bareName(last));
-    // As it is written, too: `iSize W`.
+    // As it is written, too: `Size W`.
     if (last.includes(' ')) this.byWords.set(nameKey(last), last);
     if (path.length > 1) this.addStandIns(known, last, document);
     const bare = nameKey(value.replace(/^"(.*)"$/, '$1'));

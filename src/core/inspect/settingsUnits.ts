@@ -11,7 +11,7 @@ const LONGEST_BLOCK = 60;
 const MOST_LINES = 8000;
 const LONGEST_CODE = 400;
 
-/** Sentences and blocks of lines, in their order, without those that tell of going back, or of other things. */
+/** Sentences and blocks of lines of what is heard, in their order. */
 export function settingsUnits(written: string, isCommand: (line: string) => boolean = () => false): Unit[] {
   const lines = written
     .replace(/^\ufeff/, '')
@@ -32,25 +32,20 @@ export function settingsUnits(written: string, isCommand: (line: string) => bool
   });
   flush();
   units.push(...bracesIn(lines));
-  return units.sort((a, b) => a.line - b.line).filter(isHeard(lines));
+  return units.sort((a, b) => a.line - b.line);
 }
 
-/** Passes over what stands below a heading that tells of going back, or of other things, up to the next heading. */
-function isHeard(lines: readonly string[]): (unit: Unit) => boolean {
-  let isPassedOver = false;
-  return (unit) => {
-    const sentence = unit.code ? '' : unit.sentence;
-    if (headsGoingBack(sentence) || headsNothing(lines[unit.line - 1] ?? '', lines[unit.line])) isPassedOver = true;
-    else if (isHeading(sentence)) isPassedOver = false;
-    return !isPassedOver;
-  };
-}
-
-/** The text without the lines of what is passed over, as long as it was. */
+/** The text without what stands below a heading of going back, or of other things, up to the next heading. */
 export function heardText(written: string): string {
   const lines = written.split(/\r\n|\n|\r/);
-  const isKept = isHeard(lines);
-  return lines.map((line, i) => (isKept({ line: i + 1, sentence: line }) ? line : line.replace(/./g, ' '))).join('\n');
+  let isPassedOver = false;
+  return lines
+    .map((line, i) => {
+      if (headsGoingBack(line) || headsNothing(line, lines[i + 1])) isPassedOver = true;
+      else if (isHeading(line)) isPassedOver = false;
+      return isPassedOver ? '' : line;
+    })
+    .join('\n');
 }
 
 function bracesIn(lines: readonly string[]): Unit[] {

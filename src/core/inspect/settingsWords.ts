@@ -66,6 +66,10 @@ export const isOneQuoted = (tokens: readonly Pick<Token, 'key' | 'quoted'>[], na
 /** Words of sentences that ask for something, or say what comes of something. */
 export const ASKS =
   /(?<!\p{L})(?:set|put|chang(?:e|ed|es)|make|made|turn(?:ed|s)?|switch(?:ed)?|lower(?:ed)?|rais(?:e|ed)|reduc(?:e|ed)|increas(?:e|ed)|decreas(?:e|ed)|edit(?:ed)?|writ(?:es?|ten|ing)|enter(?:ed)?|type|try|give|gets?|use|choose|pick|let|must|should|shall|ought|needs?|wants?|has to|have to|to be|as long as|(?:only|just) (?:if|when|with)|nur (?:wenn|mit)|s[oó]lo (?:si|con)|seulement (?:si|avec)|until|unless|without|no longer|instead|rather than|becomes?|devien(?:t|nent)|comes? (?:to|down|up)|goes? (?:to|down|up|on|off)|bump(?:ed)?|doubled?|halved?|add(?:ed)?|append|replac(?:e|ed)|remov(?:e|ed)|delet(?:e|ed)|enabl(?:e|ed)|disabl(?:e|ed)|activat(?:e|ed)|allow(?:ed)?|permit(?:ted)?|recommend(?:ed)?|best|look for|find|setz\p{L}*|gesetzt|stell\p{L}*|gestellt|änder\p{L}*|geändert|schreib\p{L}*|trag\p{L}*|eintrag\p{L}*|muss|müssen|darf|dürfen|soll\p{L}*|wird|werden|statt|anstatt|erhöh\p{L}*|senk\p{L}*|aktivier\p{L}*|deaktivier\p{L}*|ersetz\p{L}*|braucht|solange|ohne|pon\p{L}*|cambi\p{L}*|edit\p{L}*|escrib\p{L}*|debe\p{L}*|tiene que|hay que|pasa|sube|baja|valga|deja de|activ\p{L}*|desactiv\p{L}*|sin|en lugar|mett\p{L}*|mets|chang\p{L}*|écri\p{L}*|modifi\p{L}*|doit|doivent|passe|vaut|remplac\p{L}*|activ\p{L}*|désactiv\p{L}*|sans|au lieu)(?!\p{L})/iu;
+/** How something is. */
+export const IS = /^(?:is|are|ist|sind|es|está|son|est|sont)$/;
+/** Other verbs that tell it, and are no values themselves. */
+export const STANDS = /^(?:stands?|says?|goes|comes|steht|stehen|gilt|kommt|heißt|va)$/;
 /** Words before a value that goes away. */
 export const OLD =
   /^(?:from|not|instead|than|currently|now|was|were|old|rather|original(?:ly)?|nicht|statt|anstatt|anstelle|von|vom|bisher|de|del|desde|du|depuis|lieu|lugar|place|vez|find|replaces?|swap|exchange|look|ersetz(?:e|en|t)|tausch(?:e|en|t)|remplac(?:e|er|ez)|échang(?:e|er|ez)|reempla(?:za|zar|ce)|sustitu(?:ye|ya|ir))$/;

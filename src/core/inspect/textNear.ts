@@ -1,7 +1,7 @@
 import { extensionOf, nameKey } from '../paths/paths';
 import { isByContrast, isExchanged, isInstead, keyAt } from './byContrast';
 import type { KeyIndex } from './keyIndex';
-import { NEVER, NEW, WRITE, isNumber, type Token } from './settingsWords';
+import { IS, NEVER, NEW, WRITE, isNumber, type Token } from './settingsWords';
 
 /** A part of a sentence that is looked through for the value of a key. */
 export interface Part {
@@ -49,7 +49,7 @@ function isToldAsValue(part: Part, at: number): boolean {
 
 /** “Shadows high, otherwise the reticle is blurred”: what is said of something else than the key. */
 function isOfOther({ tokens, from, behind }: Part, at: number): boolean {
-  if (!behind || !/^(?:is|are|ist|sind|es|está|est|sont)$/.test(keyAt(tokens, at - 1))) return false;
+  if (!behind || !IS.test(keyAt(tokens, at - 1))) return false;
   const clause = tokens.findLastIndex(({ fresh }, n) => fresh && n >= from && n < at);
   const said = clause < 0 ? [] : tokens.slice(clause, at - 1);
   return said.some(({ key, text, quoted, section }) => !NEVER.has(key) && !quoted && !section && !/[.\\/]/.test(text));

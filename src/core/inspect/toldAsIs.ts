@@ -1,10 +1,8 @@
 import { keyAt } from './byContrast';
-import { isNumber, isSwitch, type Token } from './settingsWords';
+import { IS, STANDS, isNumber, isSwitch, type Token } from './settingsWords';
 
 /* What a sentence tells of how things are, and does not ask for. */
 
-const IS = /^(?:is|are|ist|sind|es|está|est)$/;
-const STANDS = /^(?:stands?|says?|steht|stehen)$/;
 const WANTED = /^(?:must|has|have|should|shall|needs?|wants?|to|be|muss|müssen|soll|sollen|debe|tiene|que|doit)$/;
 
 /** “It stops at Most (100)”, where it is 100 now. @param isNew a word before it says that a value comes */

@@ -169,7 +169,7 @@ const isSmall = (tokens: readonly Token[], at: number, now: string): boolean =>
 
 /** “to 3”, “frost goes on” */
 const leadsTo = (before: string, word: string): boolean =>
-  NEW.test(before) || (/^goe?s?$/.test(before) && /^(?:on|off)$/.test(word));
+  NEW.test(before) || (/^go(?:es)?$/.test(before) && /^(?:on|off)$/.test(word));
 
 /** Does an equals sign stand straight before it: `source=folder`? */
 const isWritten = (tokens: readonly Token[], at: number): boolean =>

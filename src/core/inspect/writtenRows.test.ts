@@ -12,7 +12,7 @@ const FILES: Record<string, string> = {
     '{\n  "crews": [\n    { "id": "blue", "hands": 4, "on": true },\n    { "id": "red", "hands": 6, "on": false }\n  ],\n  "debug": { "log": false }\n}\n',
   'cranes.yml': 'cranes:\n  - id: tall\n    reach: 30\n  - id: low\n    reach: 12\nlights:\n  mast: off\n  quay: on\n',
   'horns.lua': 'horns = {\n  { title = "Long", file = "long.ogg" },\n  { title = "Short", file = "short.ogg" },\n}\n',
-  'hull.ini': '[Hull]\niSize W=12\niSize H=40\nPaint=3\n',
+  'hull.ini': '[Hull]\nSize W=12\nSize H=40\nPaint=3\n',
   'active.txt': '*Tug Boats\n*Night Quay\nOld Docks\n',
   ...Object.fromEntries(['Tug Boats', 'Night Quay', 'Old Docks'].map((one) => [`mods/${one}/mod.xml`, ''])),
 };
@@ -96,8 +96,8 @@ describe('things that are written as the file has others of their kind', () => {
     ],
     [
       'a key with a blank in its name',
-      'In hull.ini iSize W=16 and iSize H=50.',
-      ['hull.ini: Hull › iSize W = 16', 'hull.ini: Hull › iSize H = 50'],
+      'In hull.ini Size W=16 and Size H=50.',
+      ['hull.ini: Hull › Size W = 16', 'hull.ini: Hull › Size H = 50'],
     ],
     [
       'what it can be, and what is recommended',

@@ -1,5 +1,5 @@
 import type { PackEntry } from '../archives/pack';
-import { baseName, isUnder, parentOf } from '../paths/paths';
+import { baseName, isUnder, parentOf, type TargetPath } from '../paths/paths';
 import { shownPlace } from '../paths/search';
 import { ask, emptyResult, type Context, type PoolResult } from './context';
 import { LEVELS } from './evidence';
@@ -32,24 +32,15 @@ export function stayZipped(
 /** A pack for which no place is known, in a game that has archives: it may be one more of them. */
 function whereZipped(context: Context): PoolResult | undefined {
   const places = zippedAmong(context);
-  const [answer] = ask(
+  if (places.length === 0) return undefined;
+  const [answer] = askZipped(
+    places.map((to) => ({
+      id: to,
+      label: places.length > 1 ? `Leave it zipped, in “${baseName(parentOf(to))}”` : 'Leave it zipped',
+      to,
+    })),
+    undefined,
     context,
-    {
-      id: 'zipped',
-      kind: 'one',
-      title: 'Does it stay zipped?',
-      why: 'Archives lie unopened in the game’s folders, and this one could be one of them.',
-      options: [
-        ...places.map((to) => ({
-          id: to,
-          label: places.length > 1 ? `Leave it zipped, in “${baseName(parentOf(to))}”` : 'Leave it zipped',
-          says: shownPlace(to, context.card.roots),
-        })),
-        { id: 'unpacked', label: 'Unpack it', says: 'You choose where' },
-      ],
-      suggested: [],
-    },
-    false,
   );
   const to = places.find((one) => one === answer);
   if (to === undefined) return undefined;
@@ -60,6 +51,31 @@ function whereZipped(context: Context): PoolResult | undefined {
     rules: [{ as: 'whole', from: '', to }],
     parts: [{ mode: 'zipped', from: '', to, files: 1, reason, evidence: [] }],
   };
+}
+
+/** @param plan where it goes unpacked */
+function askZipped(
+  places: readonly { id: string; label: string; to: TargetPath }[],
+  plan: Plan | undefined,
+  context: Context,
+): string[] {
+  const shown = (place: string) => shownPlace(place, context.card.roots);
+  const unpacked = plan ? shown(plan.items[0]?.to ?? '') : 'You choose where';
+  return ask(
+    context,
+    {
+      id: 'zipped',
+      kind: 'one',
+      title: 'Does it stay zipped?',
+      why: 'Archives lie unopened in the game’s folders, and this one could be one of them.',
+      options: [
+        ...places.map(({ id, label, to }) => ({ id, label, says: shown(to) })),
+        { id: 'unpacked', label: 'Unpack it', says: unpacked },
+      ],
+      suggested: [],
+    },
+    false,
+  );
 }
 
 /** What lies in one folder of it becomes an archive; the rest stays out. */
@@ -85,25 +101,7 @@ function packedAnew(
 function isWanted(zipped: Zipped, plan: Plan | undefined, context: Context): boolean {
   const ahead = zipped.points - (plan?.points ?? 0);
   if (isClear(zipped, plan) || zipped.points <= 1.5) return ahead >= 0 && zipped.points >= LEVELS.likely.points;
-  const [answer] = ask(
-    context,
-    {
-      id: 'zipped',
-      kind: 'one',
-      title: 'Does it stay zipped?',
-      why: 'Archives lie unopened in the game’s folders, and this one could be one of them.',
-      options: [
-        { id: 'whole', label: 'Leave it zipped', says: shownPlace(zipped.to, context.card.roots) },
-        {
-          id: 'unpacked',
-          label: 'Unpack it',
-          says: plan ? shownPlace(plan.items[0]?.to ?? '', context.card.roots) : 'You choose where',
-        },
-      ],
-      suggested: [],
-    },
-    false,
-  );
+  const [answer] = askZipped([{ id: 'whole', label: 'Leave it zipped', to: zipped.to }], plan, context);
   return answer === 'whole' || (answer === undefined && ahead >= 0);
 }
 

@@ -1,5 +1,5 @@
 import type { TextEdit } from './document';
-import { appendLines, indentAt, lineEndOf, type Insertion, type SettingsNode } from './tree';
+import { appendLines, hasLines, indentAt, lineEndOf, type Insertion, type SettingsNode } from './tree';
 
 export const unquote = (word: string): string =>
   word.startsWith('"') ? word.slice(1, -1).replace(/\\(["\\])/g, '$1') : word;
@@ -37,8 +37,6 @@ function styleIn({ text, nodes, found, rest: [key = ''] }: Omit<Insertion, 'valu
   const like = found.at(-2)?.children.find(({ children }) => children.some(({ name }) => name === key));
   return { ...styleOf(text, siblings.length > 0 ? siblings : nodes), ...quotedLike(text, like, key) };
 }
-
-const hasLines = (text: string, { start, end }: SettingsNode): boolean => /[\r\n]/.test(text.slice(start, end));
 
 const areNameless = (text: string, siblings: readonly SettingsNode[]): boolean =>
   siblings.length > 0 && siblings.every(({ name, start }, i) => name === String(i + 1) && text[start] === '{');

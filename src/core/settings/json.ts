@@ -153,14 +153,18 @@ function insert({ text, nodes, found, rest, value }: Insertion): TextEdit[] | un
   // Only one more at the end of a list: a hole in it would be no list.
   const more = isList(text, found, found.length);
   const last = siblings.at(-1);
-  if (more && (rest.length > (last ? 2 : 1) || Number(rest[0]) !== siblings.length)) return undefined;
+  if (more && !isNext(rest, siblings)) return undefined;
   if (!more && parent?.value && !/^\{\s*\}$/.test(parent.value.text)) return undefined;
-  const raw = written(value, likeOthers({ text, siblings, found, rest }, more));
+  const raw = written(value, likeOthers({ text, nodes, found, rest }, more ? siblings : undefined));
   const behind = last && { text, last, ...lineFormOf(text) };
   if (behind && !more) return behindLast(rest, raw, behind);
   if (behind) return behindLast([], rest[1] === undefined ? raw : objectLike(rest[1], raw, behind), behind);
   return firstIn({ text, found, rest }, more, raw);
 }
+
+/** One more behind those of a list: a value, or behind others the first key of an object. */
+const isNext = (rest: readonly string[], siblings: readonly SettingsNode[]): boolean =>
+  rest.length <= (siblings.length > 0 ? 2 : 1) && Number(rest[0]) === siblings.length;
 
 /** The first member of what holds nothing yet. */
 function firstIn(
@@ -179,20 +183,16 @@ function firstIn(
   return edits.map((edit) => ({ ...edit, content: edit.content.replace(JSON.stringify(PLACEHOLDER), () => raw) }));
 }
 
-/** How the same key is written in another object of the list: a number in quotes stays one. */
+/**
+ * How a key is written in another object beside this one: a number in quotes stays one.
+ *
+ * @param items of the list that it comes to
+ */
 function likeOthers(
-  { text, siblings, found, rest }: Pick<Insertion, 'text' | 'found' | 'rest'> & { siblings: readonly SettingsNode[] },
-  more: boolean,
+  { text, nodes, found, rest }: Omit<Insertion, 'value'>,
+  items: readonly SettingsNode[] = found.at(-2)?.children ?? nodes,
 ): string | undefined {
-  const key = rest.at(-1);
-  const others = more
-    ? rest.length > 1
-      ? siblings
-      : []
-    : isList(text, found, found.length - 1)
-      ? (found.at(-2)?.children ?? [])
-      : [];
-  const like = others.flatMap(({ children }) => children).find(({ name, value }) => name === key && value);
+  const like = items.flatMap(({ children }) => children).find(({ name, value }) => name === rest.at(-1) && value);
   return like?.value && text.slice(like.value.start, like.value.end);
 }
 

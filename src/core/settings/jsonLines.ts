@@ -1,5 +1,5 @@
 import type { TextEdit } from './document';
-import type { SettingsNode } from './tree';
+import { hasLines, type SettingsNode } from './tree';
 
 /** Where something new comes to stand, and how it is written there. */
 interface Behind {
@@ -39,7 +39,7 @@ function memberOf(names: readonly string[], raw: string, gap: string, { text, la
 /** An object with one member, on one line or several as the one before it is. */
 export function objectLike(name: string, raw: string, { text, last, unit, eol }: Behind): string {
   const member = `${JSON.stringify(name)}: ${raw}`;
-  if (!/[\r\n]/.test(text.slice(last.start, last.end))) return `{ ${member} }`;
+  if (!hasLines(text, last)) return `{ ${member} }`;
   const indent = /[^\r\n]*$/.exec(gapBefore(text, last.start))?.[0] ?? '';
   return `{${eol}${indent}${unit}${member}${eol}${indent}}`;
 }

@@ -33,6 +33,14 @@ describe('one more of what a file lists, as other readers read it', () => {
     expect(JSON.parse(more)).toEqual([{ id: 'a' }, { id: 'b', path: 'x' }]);
   });
 
+  it('JSON: a number in quotes, and one without, as they are in the others', () => {
+    for (const list of ['[{"id":"7","n":7}]', '{"rows":[{"id":"7","n":7}]}']) {
+      const at = list.startsWith('[') ? ['1'] : ['rows', '1'];
+      expect(withRow(list, 'json', at, { id: '8', n: '8' })).toContain('{ "id": "8", "n": 8 }');
+      expect(withRow(list, 'json', at, { n: '8', id: '8' })).toContain('{ "n": 8, "id": "8" }');
+    }
+  });
+
   it('YAML: a block behind the others', () => {
     fc.assert(
       fc.property(rows, row, (there, fresh) => {

@@ -167,6 +167,10 @@ export class NameCounter {
 /** The line end a text uses. */
 export const lineEndOf = (text: string): string => /\r\n|\n|\r/.exec(text)?.[0] ?? '\n';
 
+/** Is something written over several lines? */
+export const hasLines = (text: string, { start, end }: Pick<SettingsNode, 'start' | 'end'>): boolean =>
+  /[\r\n]/.test(text.slice(start, end));
+
 /** The blanks at the start of the line that holds an offset. */
 export const indentAt = (text: string, offset: number): string => {
   const start = Math.max(text.lastIndexOf('\n', offset - 1), text.lastIndexOf('\r', offset - 1)) + 1;

@@ -1,5 +1,5 @@
 import type { TextEdit } from './document';
-import { NameCounter, indentAt, lineEndOf, wholeLine, type SettingsNode, type TreeForm } from './tree';
+import { NameCounter, hasLines, indentAt, lineEndOf, wholeLine, type SettingsNode, type TreeForm } from './tree';
 
 const DEEPEST = 200;
 /**
@@ -81,7 +81,9 @@ function insertElement(text: string, parent: SettingsNode, headEnd: number, elem
   const outer = indentAt(text, parent.start);
   const sibling = parent.children.findLast(({ name }) => !name.startsWith('@'));
   const inner =
-    sibling && hasLines(text, { ...parent, end: sibling.start }) ? indentAt(text, sibling.start) : `${outer}  `;
+    sibling && hasLines(text, { start: parent.start, end: sibling.start })
+      ? indentAt(text, sibling.start)
+      : `${outer}  `;
   // An element in another one stands on a line of its own where that is so in the element before.
   const parts = sibling && hasLines(text, sibling) ? /^(<[^<>]+>)(<.*>)(<\/[^<>]+>)$/.exec(element) : null;
   const unit = inner.slice(outer.length) || '  ';
@@ -96,8 +98,6 @@ function insertElement(text: string, parent: SettingsNode, headEnd: number, elem
   const endsLine = sibling !== undefined || /^\s*[\r\n]/.test(text.slice(at, parent.end));
   return { offset: at, length: 0, content: endsLine ? line : `${line}${eol}${outer}` };
 }
-
-const hasLines = (text: string, { start, end }: SettingsNode): boolean => /[\r\n]/.test(text.slice(start, end));
 
 /** Reads the markup of a text, one piece after the other. */
 class Reading {
