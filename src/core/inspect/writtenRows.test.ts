@@ -83,6 +83,7 @@ describe('things that are written as the file has others of their kind', () => {
       'In horns.lua add { title = "Twice", file = "twice.ogg" } before the last }.',
       ['horns.lua: horns › 3 › title = Twice', 'horns.lua: horns › 3 › file = twice.ogg'],
     ],
+    ['none that goes', 'Remove <ship id="ferry" cost="98"/> from ships.xml, if it is there.', []],
     ['none that is forbidden', 'Do not add <ship id="ferry" cost="98"/> to ships.xml.', []],
     [
       'none that goes away again with the pack',
@@ -116,6 +117,15 @@ describe('things that are written as the file has others of their kind', () => {
   it('a name of several words in a list of such, with the sign that says that it is on', async () => {
     expect(await asked('Add the line\nTall Ships\nto active.txt.', 'Tall Ships/mod.xml')).toEqual([
       'active.txt: *Tall Ships',
+    ]);
+  });
+
+  it('of two files with such things the one that was spoken of last', async () => {
+    const barges = (...ids: string[]) => JSON.stringify({ barges: ids.map((id) => ({ id, hold: 3 })) }, null, 2);
+    const two = askedOf({ 'dock.exe': '', 'river.json': barges('cog', 'hulk'), 'lake.json': barges('pram', 'scow') });
+    expect(await two('Leave river.json as it is. In lake.json add { "id": "punt", "hold": 2 }.')).toEqual([
+      'lake.json: barges › 2 › id = punt',
+      'lake.json: barges › 2 › hold = 2',
     ]);
   });
 });

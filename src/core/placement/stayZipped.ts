@@ -32,7 +32,6 @@ export function stayZipped(
 /** A pack for which no place is known, in a game that has archives: it may be one more of them. */
 function whereZipped(context: Context): PoolResult | undefined {
   const places = zippedAmong(context);
-  if (places.length === 0) return undefined;
   const [answer] = askZipped(
     places.map((to) => ({
       id: to,
