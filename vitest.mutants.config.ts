@@ -34,7 +34,7 @@ export default defineConfig({
       'src/core/archives/formats.test.ts',
       'src/core/archives/hostileFormats.test.ts',
       'src/core/deploy/large.test.ts',
-      'src/bridge/ownThread.test.ts',
+      'src/bridge/ownMemory.test.ts',
       'src/bridge/vaultLock.test.ts',
     ],
   },

@@ -134,7 +134,11 @@ export async function askForFolder(
     // All of them end so where the user changes their mind; other ends are failures, and they say why.
     if (chosen === '' && (code === 1 || code === 0)) return undefined;
     throw new SatchelError('no-dialog', {
-      why: said.split(/[\r\n]/)[0]?.slice(0, 200) ?? `it ended with ${code ?? 'a signal'}`,
+      why:
+        said
+          .split(/[\r\n]/)
+          .find((line) => line.trim() !== '')
+          ?.slice(0, 200) ?? `it ended with ${code ?? 'a signal'}`,
     });
   } finally {
     open = false;

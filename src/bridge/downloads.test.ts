@@ -1,35 +1,10 @@
-import { spawnSync } from 'node:child_process';
-import {
-  existsSync,
-  mkdirSync,
-  mkdtempSync,
-  readFileSync,
-  readdirSync,
-  renameSync,
-  rmSync,
-  statSync,
-  symlinkSync,
-  utimesSync,
-  writeFileSync,
-} from 'node:fs';
-import { tmpdir } from 'node:os';
-import path from 'node:path';
+import { createHash } from 'node:crypto';
+import { mkdirSync, rmSync, symlinkSync, utimesSync, writeFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { comingName, isDownload } from '@/core';
-import { has, runTool } from '../../tests/support/tools';
-import { DiskFolder } from './disk';
-import { Downloads, takeDownload } from './downloads';
+import { downloadsPlace as place } from '../../tests/support/downloadsPlace';
+import { Downloads } from './downloads';
 
-const place = (at = tmpdir()) => {
-  const top = mkdtempSync(path.join(at, 'satchel-downloads-'));
-  for (const name of ['in', 'backup', 'game', 'vault']) mkdirSync(path.join(top, name));
-  return {
-    top,
-    at: (...names: string[]) => path.join(top, ...names),
-    downloads: new Downloads(path.join(top, 'backup'), () => [path.join(top, 'game')]),
-    vault: DiskFolder.open(path.join(top, 'vault')),
-  };
-};
 const old = (file: string) => utimesSync(file, new Date(Date.now() - 60_000), new Date(Date.now() - 60_000));
 
 describe('the downloads folder', () => {
@@ -64,83 +39,6 @@ describe('the downloads folder', () => {
     expect(() => downloads.give('/')).toThrowError(expect.objectContaining({ code: 'whole-disk' }) as Error);
   });
 
-  it.skipIf(!has('sha256sum') || !has('cksum'))(
-    'a download gets a second name, with the checksum that sha256sum finds; the download can go, and is found by its content',
-    async () => {
-      const { at, downloads, vault } = place();
-      downloads.give(at('in'));
-      writeFileSync(at('in', 'a.zip'), crypto.getRandomValues(new Uint8Array(50_000)));
-      const taken = await takeDownload(vault, 'pack-1', await downloads.find('a.zip'));
-      expect(taken.sha256).toBe(
-        runTool('sha256sum', [at('in', 'a.zip')])
-          .toString()
-          .slice(0, 64),
-      );
-      expect(['shared', 'second name']).toContain(taken.how);
-      const kept = at('vault', 'packs', 'pack-1.zip');
-      expect(statSync(kept).ino === statSync(at('in', 'a.zip')).ino).toBe(taken.how === 'second name');
-      const bytes = readFileSync(kept);
-      renameSync(at('in', 'a.zip'), at('in', 'other name.zip'));
-      expect(await downloads.search(taken)).toBe(at('in', 'other name.zip'));
-      rmSync(at('in', 'other name.zip'));
-      expect(await downloads.search(taken)).toBeUndefined();
-      expect(readFileSync(kept).equals(bytes)).toBe(true);
-    },
-  );
-
-  it.skipIf(!existsSync('/dev/shm'))(
-    'from another disk it is copied only when that was agreed to, and nothing is left half-way',
-    async () => {
-      const { at, vault } = place();
-      const other = place('/dev/shm');
-      writeFileSync(other.at('in', 'a.zip'), 'on another disk');
-      const name = other.at('in', 'a.zip');
-      if (statSync(name).dev === statSync(at('vault')).dev) return;
-      await expect(takeDownload(vault, 'pack-1', name)).rejects.toMatchObject({ code: 'needs-copy' });
-      expect(existsSync(at('vault', 'packs', 'pack-1.zip'))).toBe(false);
-      expect(await takeDownload(vault, 'pack-1', name, { copy: true })).toMatchObject({ how: 'copied', size: 15 });
-      expect(readFileSync(at('vault', 'packs', 'pack-1.zip'), 'utf8')).toBe('on another disk');
-      expect(
-        runTool('ls', [at('vault', 'packs')])
-          .toString()
-          .trim(),
-      ).toBe('pack-1.zip');
-      rmSync(other.top, { recursive: true });
-    },
-  );
-
-  it('where nobody waits for it any more, nothing of it is left', async () => {
-    const { at, vault } = place();
-    writeFileSync(at('in', 'a.zip'), new Uint8Array(3_000_000));
-    await expect(
-      takeDownload(vault, 'pack-1', at('in', 'a.zip'), { signal: AbortSignal.abort() }),
-    ).rejects.toMatchObject({
-      code: 'cancelled',
-    });
-    expect(runTool('ls', [at('vault', 'packs')]).toString()).toBe('');
-  });
-
-  it('what a server that was killed had begun is gone when the packs are next listed', async () => {
-    const { at, vault } = place();
-    writeFileSync(at('in', 'a.zip'), new Uint8Array(60_000_000));
-    const taking = takeDownload(vault, 'pack-1', at('in', 'a.zip'));
-    await expect.poll(() => readdirSync(at('vault', 'packs')).length).toBe(1);
-    const [begun = ''] = readdirSync(at('vault', 'packs'));
-    await taking;
-    expect(begun).not.toBe('pack-1.zip');
-    const killed = begun.replace(String(process.pid), String(spawnSync('true').pid));
-    writeFileSync(at('vault', 'packs', killed), 'begun');
-    const listed: string[] = [];
-    for await (const { path: of } of vault.list('packs')) listed.push(of);
-    expect([listed, readdirSync(at('vault', 'packs'))]).toEqual([['packs/pack-1.zip'], ['pack-1.zip']]);
-  });
-
-  it('a name outside of the packs is refused', async () => {
-    const { at, vault } = place();
-    writeFileSync(at('in', 'a.zip'), 'x');
-    await expect(takeDownload(vault, '../../x', at('in', 'a.zip'))).rejects.toThrow();
-  });
-
   it.each([
     ['a.zip', undefined, true],
     ['a.zip.part', 'a.zip', true],
@@ -155,5 +53,102 @@ describe('the downloads folder', () => {
     ['a.tzst.part', 'a.tzst', true],
   ])('%s: half-way to %s, a download: %s', (name, coming, download) => {
     expect([comingName(name), isDownload(name)]).toEqual([coming, download]);
+  });
+});
+
+describe('what the downloads folder lists', () => {
+  const given = () => {
+    const one = place();
+    one.downloads.give(one.at('in'));
+    return one;
+  };
+  const names = async (downloads: Downloads) => (await downloads.list())?.files.map(({ name }) => name);
+
+  it('the newest first, and by their names where they came together; two thousand of them', async () => {
+    const { at, downloads } = given();
+    const put = (name: string, seconds: number) => {
+      writeFileSync(at('in', name), name);
+      utimesSync(at('in', name), seconds, seconds);
+    };
+    for (const [name, seconds] of [
+      ['c.zip', 5],
+      ['a.zip', 5],
+      ['d.zip', 9],
+      ['b.zip', 5],
+      ['e.zip', 1],
+    ] as const)
+      put(name, seconds);
+    expect(await names(downloads)).toEqual(['d.zip', 'a.zip', 'b.zip', 'c.zip', 'e.zip']);
+    for (let i = 0; i < 2000; i++) put(`${i}.7z`, 100 + i);
+    const all = (await names(downloads)) ?? [];
+    expect([all.length, all[0], all.at(-1)]).toEqual([2000, '1999.7z', '0.7z']);
+  });
+
+  it('what was written to three seconds ago is still coming, what was four is not', async () => {
+    const { at, downloads } = given();
+    for (const [name, ago] of [
+      ['new.zip', 1],
+      ['old.zip', 4],
+    ] as const) {
+      writeFileSync(at('in', name), name);
+      utimesSync(at('in', name), Date.now() / 1000 - ago, Date.now() / 1000 - ago);
+    }
+    const found = (await downloads.list())?.files.map(({ name, size, settled }) => [name, size, settled]);
+    expect(found).toEqual([
+      ['new.zip', 7, false],
+      ['old.zip', 7, true],
+    ]);
+  });
+
+  it.each(['no JSON', '{}', '{ "format": 2, "folder": "/in" }', '{ "format": 1, "folder": "in" }'])(
+    'none is given where what was noted says nothing: %s',
+    async (noted) => {
+      const { at, downloads } = given();
+      writeFileSync(at('backup', 'downloads.json'), noted);
+      expect(downloads.folder).toBeUndefined();
+      expect(await downloads.list()).toBeNull();
+      await expect(downloads.find('a.zip')).rejects.toMatchObject({
+        code: 'folder-missing-file',
+        failure: { details: { path: 'a.zip' } },
+      });
+      expect(await downloads.search({ size: 1, sha256: '' })).toBeUndefined();
+    },
+  );
+
+  it('is named where it is gone, and nothing is found in it', async () => {
+    const { at, downloads } = given();
+    rmSync(at('in'), { recursive: true });
+    await expect(downloads.list()).rejects.toMatchObject({ failure: { details: { path: at('in') } } });
+    expect(await downloads.search({ size: 1, sha256: '' })).toBeUndefined();
+  });
+
+  it('a folder inside a game’s is refused by its name, one beside it is not', () => {
+    const { at, downloads } = place();
+    mkdirSync(at('game', 'deep'));
+    mkdirSync(at('game more'));
+    expect(() => downloads.give(at('game', 'deep'))).toThrow(at('game', 'deep'));
+    downloads.give(at('game more'));
+    expect(downloads.folder).toBe(at('game more'));
+  });
+
+  it('by its content only among files of its size, whichever of them it is', async () => {
+    const { at, downloads } = given();
+    for (const [name, words] of [
+      ['a.zip', 'one'],
+      ['b.zip', 'two'],
+      ['c.zip', 'three'],
+    ] as const)
+      writeFileSync(at('in', name), words);
+    const wanted = (words: string) => ({
+      size: words.length,
+      sha256: createHash('sha256').update(words).digest('hex'),
+    });
+    for (const [words, name] of [
+      ['one', 'a.zip'],
+      ['two', 'b.zip'],
+      ['three', 'c.zip'],
+    ] as const)
+      expect(await downloads.search(wanted(words))).toBe(at('in', name));
+    expect(await downloads.search({ ...wanted('three'), size: 3 })).toBeUndefined();
   });
 });

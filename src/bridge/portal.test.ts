@@ -85,23 +85,42 @@ describe.skipIf(!has('dbus-daemon'))(
     it('nothing where the user changed their mind; a failure says why; one that is not wanted any more is left', async () => {
       answer = () => [1, {}];
       expect(await ask()).toBeUndefined();
-      answer = () => [2, {}];
-      await expect(ask()).rejects.toMatchObject({ code: 'no-dialog' });
-      answer = () => [0, { uris: new Variant('as', ['https://elsewhere.example/']) }];
-      await expect(ask()).rejects.toMatchObject({ code: 'no-dialog' });
+      const ended = {
+        code: 'no-dialog',
+        failure: { details: { why: 'the desktop’s own dialog ended without an answer' } },
+      };
+      for (const said of [
+        [2, {}],
+        [2, { uris: new Variant('as', ['file:///home']) }],
+        [0, {}],
+        [0, { uris: new Variant('as', []) }],
+        [0, { uris: new Variant('s', 'file:///home') }],
+        [0, { uris: new Variant('as', ['https://elsewhere.example/']) }],
+      ] as [number, Record<string, Variant>][]) {
+        answer = () => said;
+        await expect(ask()).rejects.toMatchObject(ended);
+      }
       const stop = new AbortController();
       answer = () => void stop.abort();
       await expect(ask(stop.signal)).rejects.toMatchObject({ code: 'cancelled' });
     });
 
     it('is not asked where it cannot ask for folders, and where there is none', async () => {
+      const none = { code: 'no-dialog', failure: { details: { why: 'none of its programs for that was found' } } };
       version = 2;
-      await expect(ask()).rejects.toMatchObject({ code: 'no-dialog' });
+      await expect(ask()).rejects.toMatchObject(none);
+      version = 4;
+      answer = () => [1, {}];
+      expect(await ask()).toBeUndefined();
       version = 3;
       vi.stubEnv('DBUS_SESSION_BUS_ADDRESS', 'unix:path=/nowhere/bus');
-      await expect(ask()).rejects.toMatchObject({ code: 'no-dialog' });
+      await expect(ask()).rejects.toMatchObject({
+        code: 'no-dialog',
+        failure: { details: { why: expect.stringContaining('/nowhere/bus') as string } },
+        cause: { code: 'ENOENT' },
+      });
       vi.stubEnv('DBUS_SESSION_BUS_ADDRESS', '');
-      await expect(ask()).rejects.toMatchObject({ code: 'no-dialog' });
+      await expect(ask()).rejects.toMatchObject(none);
     });
   },
 );

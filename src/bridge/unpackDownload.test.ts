@@ -1,16 +1,38 @@
 import { createHash } from 'node:crypto';
-import { mkdirSync, mkdtempSync, readFileSync, readdirSync, statSync, symlinkSync, writeFileSync } from 'node:fs';
+import {
+  mkdirSync,
+  mkdtempSync,
+  readFileSync,
+  readdirSync,
+  statSync,
+  symlinkSync,
+  utimesSync,
+  writeFileSync,
+} from 'node:fs';
+import type * as Fs from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { describe, expect, it, vi } from 'vitest';
-import type { Progress } from '@/core';
+import { SatchelError, type Progress } from '@/core';
 import { has, readFiles, runTool, temporaryFolder } from '../../tests/support/tools';
+import { threadsHere } from '../../tests/support/threadsHere';
 import { DiskFolder } from './disk';
-import { unpackDownload } from './unpackDownload';
+import { startUnpacking, unpackDownload } from './unpackDownload';
 
 vi.mock('node:worker_threads', async (real) =>
-  (await import('../../tests/support/threads')).builtThreads(await real()),
+  (await import('../../tests/support/threadsHere')).asThreadsHere(await real()),
 );
+
+/** How much the disk has left, where it is not asked (bytes). */
+const { disk } = vi.hoisted(() => ({ disk: { left: undefined as number | undefined } }));
+vi.mock('node:fs', async (real) => {
+  const fs = await real<typeof Fs>();
+  const statfsSync = (...of: Parameters<typeof fs.statfsSync>) => {
+    const found = fs.statfsSync(...of);
+    return disk.left === undefined ? found : { ...found, bavail: disk.left / 4096, bsize: 4096 };
+  };
+  return { ...fs, statfsSync };
+});
 
 const vaultIn = (top: string) => {
   mkdirSync(path.join(top, 'vault'), { recursive: true });
@@ -140,31 +162,127 @@ describe.skipIf(!has('7z') || !has('zip'))('a download in parts, with a password
     await expect(broken.take(['missing.7z'], 'missing.7z')).rejects.toMatchObject({ code: 'folder-refused' });
     expect(packsOf(broken.top)).toEqual([]);
   });
+});
 
-  it('where nobody waits for it any more, nothing of it is left', async () => {
-    const { top, at } = made(
-      ['7z', 'a', '-bso0', '-mx1', '../x.7z', '.'],
-      ...Array.from({ length: 40 }, (_, i): [string, Buffer] => [
-        `in/${i}.bin`,
-        Buffer.alloc(2_000_000, `much of the same, ${i} `),
-      ]),
-    );
+/** A locked ZIP with one file, and a vault. */
+function lockedZip(size = 30_000) {
+  const top = place();
+  mkdirSync(path.join(top, 'pack'));
+  writeFileSync(path.join(top, 'pack/a.bin'), Buffer.alloc(size, 'sesame'));
+  runTool('zip', ['-q', '-0', '-P', 'sesame', '../x.zip', 'a.bin'], { cwd: path.join(top, 'pack') });
+  const at = path.join(top, 'x.zip');
+  return {
+    at,
+    packs: () => readdirSync(path.join(top, 'vault/packs')),
+    take: (options: Parameters<typeof unpackDownload>[3] = {}, files = [at]) =>
+      unpackDownload(vaultIn(top), 'pack-1', { files, name: 'my x.zip', password: 'sesame' }, options),
+  };
+}
+
+describe.skipIf(!has('zip'))('a download that cannot be taken', () => {
+  it('one that is written to meanwhile is still coming', async () => {
+    const { take, at, packs } = lockedZip();
+    const onProgress = () => utimesSync(at, new Date(0), new Date(0));
+    await expect(take({ onProgress })).rejects.toMatchObject({
+      code: 'still-coming',
+      failure: { details: { name: 'my x.zip' } },
+    });
+    expect(packs()).toEqual([]);
+  });
+
+  it('one that does not fit on the disk is refused before it is unpacked', async () => {
+    const { take, packs } = lockedZip();
+    // Its 30,000 bytes, what a ZIP needs for one file, and its own end.
+    disk.left = 30_000 + 400 + 2 * 'a.bin'.length + 65_536 - 1;
+    try {
+      const refused = { code: 'folder-refused', failure: { details: { path: 'my x.zip', why: 'the disk is full' } } };
+      await expect(take()).rejects.toMatchObject(refused);
+      expect(packs()).toEqual([]);
+      disk.left += 1;
+      expect(await take()).toMatchObject({ format: 'zip' });
+    } finally {
+      disk.left = undefined;
+    }
+  });
+
+  it('one that is nowhere, a folder, or none at all is named', async () => {
+    const { take, at } = lockedZip();
+    await expect(take({}, [])).rejects.toMatchObject({
+      code: 'folder-missing-file',
+      failure: { details: { path: 'my x.zip' } },
+    });
+    await expect(take({}, [path.dirname(at)])).rejects.toMatchObject({
+      code: 'folder-refused',
+      failure: { details: { why: 'it is no file' } },
+    });
+  });
+
+  it('nobody waits for it from the beginning', async () => {
+    const { take, packs } = lockedZip();
+    await expect(take({ signal: AbortSignal.abort() })).rejects.toMatchObject({ code: 'cancelled' });
+    expect(packs()).toEqual([]);
+  });
+
+  it.each([
+    ['fails', 'error', new Error('out of memory')],
+    ['ends', 'exit', 3],
+  ])('the thread %s: what it had begun is gone, and it is said', async (_, event, cause) => {
+    const { take, packs } = lockedZip();
+    const taking = take();
+    threadsHere.at(-1)?.emit(event, cause);
+    await expect(taking).rejects.toMatchObject({
+      code: 'unexpected',
+      failure: { details: { why: 'the part of the app that unpacks ended' } },
+      cause,
+    });
+    await vi.waitFor(() => expect(packs().filter((name) => name.endsWith('.part'))).toEqual([]));
+  });
+
+  it('it listens to nobody afterwards', async () => {
     const stop = new AbortController();
-    // In the middle of it: a file is begun among the packs.
-    let begun: string[] = [];
-    const onProgress = ({ phase }: Progress) => {
-      if (phase !== 'Unpacking it once' || stop.signal.aborted) return;
-      begun = packsOf(top);
-      stop.abort();
-    };
-    const taking = unpackDownload(
-      vaultIn(top),
-      'pack-1',
-      { files: [at('x.7z')], name: 'x.7z' },
-      { signal: stop.signal, onProgress },
-    );
-    await expect(taking).rejects.toMatchObject({ code: 'cancelled' });
-    expect(begun).toHaveLength(1);
-    expect(packsOf(top)).toEqual([]);
+    const { take } = lockedZip();
+    const [add, remove] = [vi.spyOn(stop.signal, 'addEventListener'), vi.spyOn(stop.signal, 'removeEventListener')];
+    await take({ signal: stop.signal });
+    expect(remove.mock.calls).toEqual(add.mock.calls);
+  });
+});
+
+describe('a download is told line by line while it is unpacked', () => {
+  const found = { size: 1, sha256: 'a', kept: { size: 2, crc32: 3 }, format: 'zip' as const, notices: [] };
+  const lines = async (response: Response) =>
+    (await response.text())
+      .trim()
+      .split('\n')
+      .map((line) => JSON.parse(line) as unknown);
+  const never = new AbortController().signal;
+
+  it('how far it is, and what came out', async () => {
+    const progress = { phase: 'Unpacking it once', done: 1, total: 2, unit: 'files' as const };
+    const response = startUnpacking(async ({ onProgress }) => {
+      onProgress?.(progress);
+      return found;
+    }, never);
+    expect(await lines(response)).toEqual([{ progress }, { unpacked: found }]);
+    expect(await lines(startUnpacking(async () => undefined, never))).toEqual([{ unpacked: null }]);
+  });
+
+  it('why not, with the sentence for it', async () => {
+    const response = startUnpacking(async () => {
+      throw new SatchelError('still-coming', { name: 'x.zip' });
+    }, never);
+    expect(await lines(response)).toEqual([{ failure: new SatchelError('still-coming', { name: 'x.zip' }).failure }]);
+  });
+
+  it.each(['the page goes away', 'the request ends'])('where %s it stops', async (who) => {
+    const gone = new AbortController();
+    let heard: AbortSignal | undefined;
+    const response = startUnpacking(({ signal }) => {
+      heard = signal;
+      return new Promise(() => undefined);
+    }, gone.signal);
+    await vi.waitFor(() => expect(heard?.aborted).toBe(false));
+    if (who === 'the page goes away') await response.body?.cancel();
+    else gone.abort();
+    expect(heard?.aborted).toBe(true);
   });
 });

@@ -243,7 +243,7 @@ export const runSchema = workplaceSchema.extend({
 export type Run = z.infer<typeof runSchema>;
 
 export const failureSchema = z.object({
-  code: z.custom<ErrorCode>((value) => typeof value === 'string' && value in ERRORS),
+  code: z.custom<ErrorCode>((value) => typeof value === 'string' && Object.hasOwn(ERRORS, value)),
   says: z.string(),
   next: z.string(),
   details: z.record(z.string(), z.string()),
