@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { chromium } from '@playwright/test';
 import { openPack, sha256, type Pack } from '../src/core';
-import { MemoryFolder } from '@/folders/memoryFolder';
+import { MemoryFolder } from '../tests/support/memoryFolder';
 import { bridgeLines } from './bridge';
 import { largeGameLines, hugePackLines } from './largeGame';
 import { firstPageLines } from './firstPage';

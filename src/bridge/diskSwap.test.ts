@@ -13,7 +13,7 @@ import {
 import path from 'node:path';
 import { afterAll, describe, expect, it, vi } from 'vitest';
 import { SatchelError, type Gone } from '@/core';
-import { MemoryFolder } from '@/folders/memoryFolder';
+import { MemoryFolder } from '../../tests/support/memoryFolder';
 import { createHash } from 'node:crypto';
 import { text as bytes } from '../../tests/support/bytes';
 import { fresh, top } from '../../tests/support/diskFolder';

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { Folder, FolderChanges } from '@/core';
 import { text } from '../../tests/support/bytes';
 import { FOLDER_CONTRACT } from '../../tests/support/folderContract';
-import { MemoryFolder } from './memoryFolder';
+import { MemoryFolder } from '../../tests/support/memoryFolder';
 import { SubFolder, WithoutFolder } from './sub';
 
 describe('a folder inside another one', () => {
@@ -81,5 +81,142 @@ describe('a folder inside another one', () => {
     expect(await more.room()).toEqual(room);
     expect(await more.digests?.('crc32', ['a.txt'])).toEqual(['crc32 in/a.txt']);
     expect(await more.stats?.(['a.txt', 'b.txt'])).toEqual([file('a.txt'), undefined]);
+  });
+
+  it('asks the outer folder for everything by the name that it has there', async () => {
+    const asked: unknown[] = [];
+    const note =
+      <T>(what: string, answer: T) =>
+      (...values: unknown[]) => {
+        asked.push([what, ...values]);
+        return Promise.resolve(answer);
+      };
+    async function* pieces() {
+      yield text('x');
+    }
+    const to = new MemoryFolder();
+    const keep = () => Promise.reject(new Error('nothing is to be kept'));
+    const bytes = text('x');
+    const sums = pieces();
+    const inside = new SubFolder(
+      telling({
+        readChunks: ((path: string) => {
+          asked.push(['readChunks', path]);
+          return pieces();
+        }) as never,
+        writeChunks: note('writeChunks', undefined),
+        link: note('link', file('there')),
+        endSwap: note('endSwap', undefined) as never,
+        tidy: note('tidy', undefined),
+        write: note('write', undefined),
+        remove: note('remove', undefined),
+        hasFolder: note('hasFolder', false),
+        removeFolder: note('removeFolder', false),
+        settle: note('settle', undefined),
+        holds: note('holds', file('in/a')),
+        statAndHash: note('statAndHash', { stat: file('in/a'), sha256: 's' }),
+        writeAndReadBack: note('writeAndReadBack', file('in/a')),
+        stat: note('stat', file('in/a')),
+        readBytes: note('readBytes', bytes),
+      }),
+      'in',
+    );
+    const found: Uint8Array[] = [];
+    for await (const piece of inside.readChunks?.('a') ?? []) found.push(piece);
+    expect(found).toEqual([bytes]);
+    await inside.writeChunks?.('a', sums);
+    expect(await inside.link('a', to, 'b', true)).toEqual(file('there'));
+    await inside.endSwap('a', keep);
+    await inside.tidy('a');
+    await inside.write('a', bytes);
+    await inside.remove('a');
+    expect([await inside.hasFolder('a'), await inside.removeFolder('a')]).toEqual([false, false]);
+    await inside.settle();
+    expect(await inside.holds('a', bytes)).toEqual(file('a'));
+    expect(await inside.statAndHash('a')).toEqual({ stat: file('a'), sha256: 's' });
+    expect(await inside.writeAndReadBack('a', bytes)).toEqual(file('a'));
+    expect(await inside.stat('a')).toEqual(file('a'));
+    expect(await inside.readBytes('a')).toEqual(bytes);
+    expect(asked).toEqual([
+      ['readChunks', 'in/a'],
+      ['writeChunks', 'in/a', sums],
+      ['link', 'in/a', to, 'b', true],
+      ['endSwap', 'in/a', keep],
+      ['tidy', 'in/a'],
+      ['write', 'in/a', bytes],
+      ['remove', 'in/a'],
+      ['hasFolder', 'in/a'],
+      ['removeFolder', 'in/a'],
+      ['settle'],
+      ['holds', 'in/a', bytes],
+      ['statAndHash', 'in/a'],
+      ['writeAndReadBack', 'in/a', bytes],
+      ['stat', 'in/a'],
+      ['readBytes', 'in/a'],
+    ]);
+  });
+
+  it('over a folder that can do little, asks for none of the rest', async () => {
+    const memory = new MemoryFolder({ 'in/a.txt': text('a') });
+    const little: Folder = {
+      stat: (path) => memory.stat(path),
+      read: (path) => memory.read(path),
+      write: (path, data) => memory.write(path, data),
+      remove: (path) => memory.remove(path),
+      list: (under) => memory.list(under),
+    };
+    const inside = new SubFolder(little, 'in');
+    expect([inside.readChunks, inside.writeChunks, inside.stats, inside.swap]).toEqual(
+      Array.from({ length: 4 }, () => undefined),
+    );
+    expect(await inside.link('a.txt', memory, 'b')).toBeUndefined();
+    // Folders that nobody can ask about are there, and need not go.
+    expect([await inside.hasFolder('none'), await inside.removeFolder('none'), await inside.room()]).toEqual([
+      true,
+      true,
+      undefined,
+    ]);
+    await inside.endSwap('a.txt', () => Promise.reject(new Error('nothing is to be kept')));
+    await inside.tidy('');
+    await inside.settle();
+    expect([
+      await inside.stat('none'),
+      await inside.holds('a.txt', text('b')),
+      await inside.statAndHash('none'),
+    ]).toEqual([undefined, undefined, undefined]);
+    expect(await inside.writeAndReadBack('c.txt', text('c'))).toMatchObject({ path: 'c.txt', size: 1 });
+    expect(await (await inside.read('c.txt')).text()).toBe('c');
+  });
+
+  it('lists what lies in it, and the links; without what is hidden, and what is only called alike', async () => {
+    const files = ['in/a', 'in/deep/b', 'inn/c', 'd'];
+    const outer = telling({
+      list: async function* (under = '', onLink?: (path: string) => void) {
+        for (const path of files) if (under === '' || path.startsWith(`${under}/`)) yield file(path);
+        for (const path of ['in/link', 'out']) if (path.startsWith(under)) onLink?.(path);
+      },
+    });
+    const listed = async (folder: Folder, under?: string) => {
+      const found: string[] = [];
+      for await (const { path } of folder.list(under, (link) => found.push(`-> ${link}`))) found.push(path);
+      return found.sort();
+    };
+    expect(await listed(new SubFolder(outer, 'in'))).toEqual(['-> link', 'a', 'deep/b']);
+    expect(await listed(new SubFolder(outer, 'in'), 'deep')).toEqual(['deep/b']);
+    expect(await listed(new SubFolder(outer, ''))).toEqual(['-> in/link', '-> out', ...files].sort());
+    expect(await listed(new WithoutFolder(outer, ['in']))).toEqual(['-> out', 'd', 'inn/c']);
+    expect(await listed(new WithoutFolder(outer, ['inn', 'x']), 'in')).toEqual(['-> in/link', 'in/a', 'in/deep/b']);
+  });
+
+  it('law: files by name are told by their own names, be they there or not', async () => {
+    const odd = telling({
+      stats: () => Promise.resolve(undefined as never),
+      changes: () => Promise.resolve(undefined as never),
+    });
+    expect(await new SubFolder(odd, 'in').stats?.(['a'])).toEqual([]);
+    expect(await new SubFolder(odd, 'in').changes?.(undefined)).toBeUndefined();
+    expect(
+      await new SubFolder(telling({ digests: (() => undefined) as never }), 'in').digests?.('crc32', ['a']),
+    ).toEqual([]);
   });
 });

@@ -19,9 +19,14 @@ export class SubFolder implements Folder {
   ) {}
 
   async *list(under = '', onLink?: (path: string) => void): AsyncGenerator<FileStat> {
-    const inside = (path: string) => onLink?.(path.slice(this.path === '' ? 0 : this.path.length + 1));
+    const inside = (path: string) => onLink?.(this.cut(path));
     for await (const stat of this.outer.list(joinPath(this.path, under), inside))
-      yield { ...stat, path: stat.path.slice(this.path.length + 1) };
+      yield { ...stat, path: this.cut(stat.path) };
+  }
+
+  /** What something in here is called here. */
+  private cut(path: string): string {
+    return this.path === '' ? path : path.slice(this.path.length + 1);
   }
 
   get changes(): Folder['changes'] {
@@ -48,9 +53,8 @@ export class SubFolder implements Folder {
 
   /** As much of what has changed as lies in here. */
   protected inside({ folders, gone, links, ...changes }: FolderChanges): FolderChanges {
-    if (this.path === '') return { folders, gone, links, ...changes };
-    const isHere = (path: string) => path === this.path || path.startsWith(`${this.path}/`);
-    const cut = (path: string) => path.slice(this.path.length + 1);
+    const isHere = (path: string) => this.path === '' || path === this.path || path.startsWith(`${this.path}/`);
+    const cut = (path: string) => this.cut(path);
     return {
       ...changes,
       folders: folders.flatMap(({ path, files }) =>

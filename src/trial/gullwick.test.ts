@@ -18,7 +18,7 @@ import {
 import { gullwickFolders } from '@/demo/gullwick';
 import { gullwickCard as card } from '@/demo/gullwickCard';
 import { SHELF } from '@/demo/shelf';
-import { MemoryFolder } from '@/folders/memoryFolder';
+import { MemoryFolder } from '../../tests/support/memoryFolder';
 import { runGullwick } from './gullwick';
 
 const rules = card.log?.rules ?? [];

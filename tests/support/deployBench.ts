@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { restore } from '@/core';
-import { MemoryFolder } from '@/folders/memoryFolder';
+import { MemoryFolder } from './memoryFolder';
 import { Bench, benchDialect, makePack, type StackItem } from './game';
 
 /** A settings file with the switch off. */

@@ -20,7 +20,7 @@ import {
   type TargetPath,
   type Workshop,
 } from '@/core';
-import { MemoryFolder } from '@/folders/memoryFolder';
+import { MemoryFolder } from './memoryFolder';
 
 export type Contents = Record<string, string>;
 

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { checkBefore, decodeText, nameKey, readLog, traceMessages, type PresentFile, parseTarget } from '@/core';
 import { gullwickCard as card } from '@/demo/gullwickCard';
 import { tinplateCard, tinplateFolders } from '@/demo/tinplate';
-import { MemoryFolder } from '@/folders/memoryFolder';
+import { MemoryFolder } from '../../../tests/support/memoryFolder';
 import { runTinplate } from '@/trial/tinplate';
 import { text as bytes, PNG } from '../../../tests/support/bytes';
 

@@ -17,7 +17,7 @@ import {
 import { gullwickFolders } from '@/demo/gullwick';
 import { gullwickCard as card } from '@/demo/gullwickCard';
 import { seeded } from '@/demo/random';
-import { MemoryFolder } from '@/folders/memoryFolder';
+import { MemoryFolder } from '../../../tests/support/memoryFolder';
 import { runGullwick } from '@/trial/gullwick';
 import { text as bytes, PNG } from '../../../tests/support/bytes';
 

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { describe, expect, it } from 'vitest';
 import { SatchelError, deploy, mindOriginals, recover } from '@/core';
-import { MemoryFolder } from '@/folders/memoryFolder';
+import { MemoryFolder } from '../../../tests/support/memoryFolder';
 import { type Contents, type StackItem } from '../../../tests/support/game';
 import { FaultyFolder, Faults, type FaultKind } from '../../../tests/support/faulty';
 import { INI, switchOn, restoreAll, exampleBench, keptAreGood, namesLeft } from '../../../tests/support/deployBench';

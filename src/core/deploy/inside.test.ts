@@ -16,7 +16,7 @@ import {
   parseTarget,
   type Workshop,
 } from '@/core';
-import { MemoryFolder } from '@/folders/memoryFolder';
+import { MemoryFolder } from '../../../tests/support/memoryFolder';
 import { Faults, FaultyFolder, type FaultKind } from '../../../tests/support/faulty';
 
 const bytes = (files: Record<string, string>): Uint8Array<ArrayBuffer> =>

@@ -13,7 +13,7 @@ import {
   type Progress,
   parseTarget,
 } from '@/core';
-import { MemoryFolder } from '@/folders/memoryFolder';
+import { MemoryFolder } from '../../../tests/support/memoryFolder';
 import { Bench, makePack } from '../../../tests/support/game';
 import { Asking, type StuckAnswer } from './asking';
 import { listFolders } from './lookUp';

@@ -19,7 +19,7 @@ import path from 'node:path';
 import { afterEach, describe, expect, it } from 'vitest';
 import { DiskFolder } from '@/bridge/disk';
 import { deploy, makeBackup, readKept, readState, recover, restore, type FileStat, parseTarget } from '@/core';
-import { MemoryFolder } from '@/folders/memoryFolder';
+import { MemoryFolder } from '../../../tests/support/memoryFolder';
 import { Bench, benchDialect, makePack } from '../../../tests/support/game';
 import { keepByName } from './secondNames';
 

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { describe, expect, it } from 'vitest';
-import { MemoryFolder } from '@/folders/memoryFolder';
+import { MemoryFolder } from '../../../tests/support/memoryFolder';
 import type { Folder, Gone } from '../folder';
 import { text } from '../../../tests/support/bytes';
 import { goneOf, swapFile } from './swap';

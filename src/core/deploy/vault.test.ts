@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { LARGE, sha256, type Folder } from '@/core';
-import { MemoryFolder } from '@/folders/memoryFolder';
+import { MemoryFolder } from '../../../tests/support/memoryFolder';
 import { keptSchema, planStepSchema, targetSchema } from './model';
 import {
   LATE,

@@ -4,7 +4,7 @@ import fc from 'fast-check';
 import { unzipSync, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { LARGE, PackError, SatchelError, exportBag, importBag, restore, unpackBag, type Edit } from '@/core';
-import { MemoryFolder } from '@/folders/memoryFolder';
+import { MemoryFolder } from '../../../tests/support/memoryFolder';
 import { Bench, benchDialect, makePack, noLargeBytes, type Contents } from '../../../tests/support/game';
 import { has, readFiles, runTool, temporaryFolder } from '../../../tests/support/tools';
 

@@ -3,7 +3,7 @@ import { writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { LARGE, openPack, zipFolder } from '@/core';
-import { MemoryFolder } from '@/folders/memoryFolder';
+import { MemoryFolder } from '../../../tests/support/memoryFolder';
 import { noLargeBytes } from '../../../tests/support/game';
 import { has, readFiles, runTool, temporaryFolder } from '../../../tests/support/tools';
 

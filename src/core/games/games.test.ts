@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { cardFromFolder, explainPortable, gameCardSchema, locateRoots, type TargetPath } from '@/core';
 import { gullwickFolders } from '@/demo/gullwick';
 import { tinplateCard } from '@/demo/tinplate';
-import { MemoryFolder } from '@/folders/memoryFolder';
+import { MemoryFolder } from '../../../tests/support/memoryFolder';
 import { FOLDER_CONTRACT } from '../../../tests/support/folderContract';
 import { SubFolder, WithoutFolder } from '@/folders/sub';
 

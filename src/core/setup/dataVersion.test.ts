@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { MemoryFolder } from '@/folders/memoryFolder';
+import { MemoryFolder } from '../../../tests/support/memoryFolder';
 import { readBytes } from '../folder';
 import { DATA_VERSION, checkVault, checkVersion } from './dataVersion';
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { emptyStack, gameCardSchema, readSetUp, writeSetUp, type TargetPath, type WrittenSetUp } from '@/core';
-import { MemoryFolder } from '@/folders/memoryFolder';
+import { MemoryFolder } from '../../../tests/support/memoryFolder';
 
 const card = gameCardSchema.parse({ card: 1, id: 'g', title: 'Game', roots: [{ id: 'game', title: 'Game folder' }] });
 const setUp = (mark: string): Omit<WrittenSetUp, 'format' | 'version'> => ({

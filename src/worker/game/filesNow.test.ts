@@ -4,7 +4,7 @@ import path from 'node:path';
 import { afterAll, beforeEach, describe, expect, it, vi } from 'vitest';
 import { emptyResolution, parseTarget, type DeployedState, type Folder } from '@/core';
 import { BridgeFolder } from '@/folders/bridgeFolder';
-import { MemoryFolder } from '@/folders/memoryFolder';
+import { MemoryFolder } from '../../../tests/support/memoryFolder';
 import { askServer } from '../../../tests/support/server';
 import { filesNow } from './filesNow';
 import { Seen } from './seen';

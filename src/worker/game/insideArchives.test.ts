@@ -1,6 +1,6 @@
 import { zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
-import { MemoryFolder } from '@/folders/memoryFolder';
+import { MemoryFolder } from '../../../tests/support/memoryFolder';
 import { insideArchives, textIn } from './insideArchives';
 
 const text = (value: string) => new TextEncoder().encode(value);

@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { emptyStack, plainCard, readSetUp, type Stack } from '@/core';
-import { MemoryFolder } from '@/folders/memoryFolder';
+import { MemoryFolder } from '../../../tests/support/memoryFolder';
 import { keepOnDisk, meetDisk } from './onDisk';
 import type { Session } from './session';
 

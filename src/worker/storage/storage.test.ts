@@ -2,7 +2,7 @@ import 'fake-indexeddb/auto';
 import { describe, expect, it } from 'vitest';
 import { emptyStack, noHistory, plainCard } from '@/core';
 import { BrowserFolder } from '@/folders/browser';
-import { MemoryFolder } from '@/folders/memoryFolder';
+import { MemoryFolder } from '../../../tests/support/memoryFolder';
 import { memory } from '@/storage/memory';
 import { Seen } from '../game/seen';
 import type { Session } from '../game/session';

@@ -1,5 +1,5 @@
 import { describe, it } from 'vitest';
-import { FOLDER_CONTRACT } from '../../tests/support/folderContract';
+import { FOLDER_CONTRACT } from './folderContract';
 import { MemoryFolder } from './memoryFolder';
 
 describe('the memory folder keeps the contract', () => {
