@@ -122,6 +122,16 @@ describe('archives changed from inside', () => {
     );
   });
 
+  it('is noted for the pack whose file comes last in it', async () => {
+    const hall = new Hall();
+    await hall.add('a', { 'rooms/attic.room': 'attic', x: 'last' });
+    await hall.add('b', { 'rooms/porch.room': 'roses' });
+    await hall.deploy([hall.layer('a', 'inside'), hall.layer('b', 'inside')]);
+    expect((await readState(hall.vault)).files.map(({ target, layer }) => [target, layer])).toEqual([
+      [CORE, 'layer-a'],
+    ]);
+  });
+
   it('goes in whole, beside and inside at once, and out again in any order', async () => {
     const hall = new Hall();
     await hall.add('a', { 'rooms/porch.room': 'roses' });

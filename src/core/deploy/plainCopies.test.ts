@@ -58,7 +58,13 @@ describe.skipIf(process.platform === 'win32')('plain copies and originals', () =
     expect(existsSync(at('backup/data'))).toBe(false);
     writeSync(handle, 'saved late', 0);
     closeSync(handle);
+    const originals = async () =>
+      Object.fromEntries((await readState(workshop.vault)).files.map(({ target, original }) => [target, original]));
+    const before = await originals();
     expect((await mindOriginals(workshop)).mishaps).toMatchObject([{ target: 'program/a.png', what: 'late' }]);
+    const sha256 = createHash('sha256').update('saved late').digest('hex');
+    // That of no other file.
+    expect(await originals()).toEqual({ ...before, 'program/a.png': { kind: 'kept', sha256, size: 10 } });
     await restore(workshop, { dialectOf: benchDialect });
     expect(readFileSync(at('program/a.png'), 'utf8')).toBe('saved late');
   });
