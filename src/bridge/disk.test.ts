@@ -82,9 +82,14 @@ describe('a folder inside that may not be looked into', () => {
     if (isRoot) process.seteuid?.(65534);
     try {
       expect(() => readdirSync(path.join(root, 'closed'))).toThrow('EACCES');
-      expect(await listed(folder)).toEqual(['open/file']);
-      // In a folder of the app's own nothing may be missed.
-      await expect(listed(DiskFolder.open(root, true))).rejects.toThrow('EACCES');
+      const changed = async (of: DiskFolder) =>
+        (await of.changes(undefined)).folders.flatMap(({ files }) => files.map((file) => file.path));
+      expect([await listed(folder), await changed(folder)]).toEqual([['open/file'], ['open/file']]);
+      // In a folder of the app's own nothing may be missed, nor the folder itself.
+      const own = DiskFolder.open(root, true);
+      for (const look of [listed, changed]) await expect(look(own)).rejects.toThrow('EACCES');
+      for (const look of [listed, changed])
+        await expect(look(DiskFolder.open(path.join(root, 'no search')))).rejects.toThrow('EACCES');
     } finally {
       if (isRoot) process.seteuid?.(0);
       for (const name of ['closed', 'no search']) chmodSync(path.join(root, name), 0o755);

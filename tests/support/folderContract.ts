@@ -1,4 +1,3 @@
-/* eslint-disable max-lines -- a test that every kind of folder has to pass, where it really runs */
 import { SatchelError, readBytes, readsBack, sha256, statAndHash, writeAndReadBack, type Folder } from '@/core';
 
 /** One thing that every Folder must do. `run` throws where it does not. */

@@ -101,7 +101,8 @@ export function anotherCommand(sentence: string, line: number, known: ReadSoFar)
     said.flatMap(([, command = '', name = '']) => {
       const now = plainKeysOf(document).has(command) ? (document.get([command]) ?? '') : '';
       const isOne = /^\p{L}/u.test(now) && !isSwitch(now) && nameKey(name) !== nameKey(now);
-      return isOne && extensionOf(name) === extensionOf(now) ? [{ file: target, path: [command, name] }] : [];
+      const isAlike = (extensionOf(name) === '') === (extensionOf(now) === '');
+      return isOne && isAlike ? [{ file: target, path: [command, name] }] : [];
     }),
   );
   const [one, other] = found;

@@ -42,6 +42,9 @@ const wordsOf = (name: string): string[] =>
     .split(/[\s_.-]+/)
     .filter((word) => word !== '');
 
+/** What stands beside the name of an option. */
+const VALUES = ['value', 'Value', 'VALUE', 'val', 'setting'];
+
 /** The settings files of a game, prepared for being spoken of. */
 export class KeyIndex {
   readonly files: KnownFile[];
@@ -119,10 +122,10 @@ export class KeyIndex {
     const { file, path, value } = known;
     // `<option name="rain" value="0"/>`: the name that an element is told by stands for its value.
     if (/^@?(?:name|id|key)$/i.test(last)) {
-      const beside = [...path.slice(0, -1), `${last.startsWith('@') ? '@' : ''}value`];
+      const beside = VALUES.map((of) => [...path.slice(0, -1), `${last.startsWith('@') ? '@' : ''}${of}`]);
       // Or for the text of the element: `<option name="rain">0</option>`.
       const own = last.startsWith('@') ? path.slice(0, -1) : undefined;
-      const at = [beside, own].find((one) => one && document.get(one) !== undefined);
+      const at = [...beside, own].find((one) => one && document.get(one) !== undefined);
       const name = bareKey(value);
       if (at) this.add(this.byName, name, { file, path: at, value: document.get(at) ?? '', name });
     }

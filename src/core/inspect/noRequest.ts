@@ -1,6 +1,6 @@
 /** Left to the reader: “optional: …”, “you may want to raise …”, “if you like, …”. */
 const AS_YOU_LIKE =
-  /(?<!\p{L})(?:optional(?:ly)?|if (?:you (?:like|wish|prefer|want|fancy)(?= ?[,.;:)–—]|$)|desired|wanted)|feel free to|up to you|(?:may|might|could) (?:also )?(?:want|wish|like|prefer|care) to|wenn du (?:magst|willst|möchtest)(?= ?[,.;:)]|$)|opcional(?:mente)?|si (?:quieres|lo deseas|prefieres|tu veux|vous voulez|le souhaitez)(?= ?[,.;:)]|$)|facultatif)(?!\p{L})/iu;
+  /(?<!\p{L})(?:optional(?:ly)?|if you (?:also|additionally) (?:want|wish|like|need)|if (?:you (?:like|wish|prefer|want|fancy)(?= ?[,.;:)–—]|$)|desired|wanted)|feel free to|up to you|(?:may|might|could) (?:also )?(?:want|wish|like|prefer|care) to|wenn du (?:magst|willst|möchtest)(?= ?[,.;:)]|$)|opcional(?:mente)?|si (?:quieres|lo deseas|prefieres|tu veux|vous voulez|le souhaitez)(?= ?[,.;:)]|$)|facultatif)(?!\p{L})/iu;
 
 /** “If you have more than one of them, …”: who has or does something else, too. */
 const IF_SO =

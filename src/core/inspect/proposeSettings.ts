@@ -80,7 +80,7 @@ const withoutSigns = (sentence: string, { index }: ReadSoFar): string =>
 
 /** `set fog 1 -> set fog 0`, `Fog=1 -> Fog=0`: what stands behind the arrow is the new one. */
 const OLD_AND_NEW =
-  /(?<![\p{L}\p{N}_])((?:[\p{L}_][\w.]{0,60}[ \t]+)?[\p{L}_][\w.-]{0,60})([ \t]*=[ \t]*|[ \t]+)\S{1,80}[ \t]*(?:-{1,4}>|={1,4}>|→)[ \t]*\1\2(\S)/giu;
+  /(?<![\p{L}\p{N}_])((?:[\p{L}_][\w.]{0,60}[ \t]+)?[\p{L}_][\w.-]{0,60}["”]?)([ \t]*[=:][ \t]*|[ \t]+)\S{1,80}[ \t]*(?:-{1,4}>|={1,4}>|→)[ \t]*["“]?\1\2(\S)/giu;
 
 /** `speed -> 2`: an arrow to a value is an equals sign. */
 const ARROW = /(?<=[\p{L}\p{N}_"”])\s*(?:-{1,4}>|={1,4}>|→)\s*(?=["“]|-?\d|(?:true|false|on|off|yes|no)(?!\p{L}))/giu;

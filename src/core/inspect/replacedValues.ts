@@ -2,7 +2,7 @@ import { extensionOf } from '../paths/paths';
 import { keyAt } from './byContrast';
 import { bareKey, type KnownKey } from './keyIndex';
 import type { ReadSoFar } from './readSoFar';
-import { HOW_MUCH, NEVER, OLD, WRITE, type Token } from './settingsWords';
+import { HOW_MUCH, NEVER, OLD, WRITE, isNumber, isSwitch, type Token } from './settingsWords';
 
 /**
  * “Name it in place of gong.opus”, “write reef for shore”: a value that is there goes, another comes.
@@ -13,7 +13,7 @@ import { HOW_MUCH, NEVER, OLD, WRITE, type Token } from './settingsWords';
 export function replaced(tokens: readonly Token[], named: readonly number[], line: number, known: ReadSoFar): void {
   const files = named.length > 0 ? named : known.files;
   tokens.forEach((token, i) => {
-    const becomes = BECOMES.test(keyAt(tokens, i + 1)) ? tokens[i + 2] : undefined;
+    const becomes = BECOMES.test(keyAt(tokens, i + 1)) ? tokens[i + 2] : changedTo(tokens, i);
     const isIn = ({ file }: KnownKey) => files.includes(file) || (files.length === 0 && becomes !== undefined);
     const [place, other] = known.index.holding(token.text).filter(isIn);
     if (!place || other) return;
@@ -28,6 +28,19 @@ export function replaced(tokens: readonly Token[], named: readonly number[], lin
   });
 }
 
+/** “Change brass to ship”, „ersetze brass durch ship“: what comes in the place of a word that can only be a value. */
+function changedTo(tokens: readonly Token[], old: number): Token | undefined {
+  const { text = '' } = tokens[old] ?? {};
+  const verb = [1, 2].find((far) => CHANGE.test(keyAt(tokens, old - far)));
+  const value = tokens[old + 2];
+  const isLed = verb === 1 || (verb === 2 && /^(?:the|den|die|das|el|la|le)$/.test(keyAt(tokens, old - 1)));
+  if (!isLed || !value || !INTO.test(keyAt(tokens, old + 1)) || isNumber(text) || isSwitch(text)) return undefined;
+  return value.fresh || (NEVER.has(value.key) && !value.quoted) ? undefined : value;
+}
+
+const CHANGE =
+  /^(?:chang(?:e|ing|es)|replac(?:e|ing|es)|alter|turn|exchange|swap|ändere|ändern|ersetze[nt]?|tausche|cambia|cambie|reemplaza|sustituye|remplace[rz]?|change[rz]?)$/;
+const INTO = /^(?:to|into|with|by|for|in|zu|auf|durch|gegen|por|a|con|par|en|à)$/;
 const BECOMES = /^(?:becomes?|wird|devient)$/;
 
 /** “few instead of many”, “write amber in place of blue”: the word that begins it, or stands behind the verb. */

@@ -13,6 +13,7 @@ import { nextOfSeries } from './seriesOfKeys';
 import { AsWritten } from './settingsAsWritten';
 import { ListReader } from './settingsInLists';
 import { ABOUT_IT, ASKS, IN_IT, NEVER, isNumber, isSwitch, type Token } from './settingsWords';
+import { theSame, toldTwice } from './toldAgain';
 import { turned, valueFor, valueOfIt } from './valuesNear';
 import { isCasedAsKey, standsForKey } from './wordAsKey';
 
@@ -53,9 +54,10 @@ export class SentenceReader {
     });
     const read: Read = { tokens, sentence, line, named, keys };
     const before = this.known.found.length;
-    const given = this.eachItsOwn(read);
+    const given = new Set([...this.eachItsOwn(read), ...toldTwice(read, this.known)]);
     const values = keys.map(({ i }, k) => (given.has(i) ? undefined : this.key(read, k)));
     this.shared(read, values);
+    if (this.known.found.length === before) theSame(read, this.known);
     if (asksForALine(sentence)) blockNamed(tokens, line, this.known);
     if (this.known.found.length === before) newMembers(tokens, sentence, line, this.known);
     this.besideKeys(read, this.known.found.length === before);
@@ -132,7 +134,7 @@ export class SentenceReader {
     this.known.lastList = spoken.find(({ items }) => items) ?? (places ? undefined : this.listNamed(tokens));
     this.known.lineWaits = asksForALine(sentence);
     if (places) this.known.lastKey = spoken.filter(({ items }) => !items);
-    else if (!/^(?:it|this|that|er|sie|es) /i.test(sentence)) this.known.lastKey = undefined;
+    else if (!SAME_STILL.test(sentence)) this.known.lastKey = undefined;
   }
 
   /** “app.json knows two, tub and skip”: the list of which a sentence names all. */
@@ -283,5 +285,7 @@ export class SentenceReader {
   }
 }
 
+/** “It says false.”, “0 is silent, 10 is loud.” */
+const SAME_STILL = /^(?:(?:it|this|that|er|sie|es) |["“]?-?[\d.]+["”]? (?:is|means|=|ist|heißt|es|significa|est) )/i;
 const NAMES =
   /\b(?:names?|points? (?:to|at)|refers? to|loads?|reads?|uses?|opens?|nennt|verweist auf|nombra|apunta a|nomme)\b/iu;

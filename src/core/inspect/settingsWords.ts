@@ -18,7 +18,7 @@ export interface Token {
 }
 
 const TOKEN =
-  /["“”„«]([^"“”„»]{0,200})["”“»]|[‘‚]([^’]{1,80})’|(?<=\s|^|\()'([^']{1,80})'(?=[\s.,;:)]|$)|`([^`]{1,200})`|\[([^\]]{1,80})\]|=|<[^>]{1,200}>|(?:[,;|]?(?:\.{0,2}[\\/])?[\p{L}\p{N}_@$%+][\p{L}\p{N}_@.$%+\\/#*-]*|--?[\p{L}][\p{L}\p{N}-]*|-?\.?\d[\d.,]*|[,;:|]\s*[\p{L}][\p{L}\p{N}_\\/.-]*[\\/])/gu;
+  /["“”„«]([^"“”„»]{0,200})["”“»]|[‘‚]([^’]{1,80})’|(?<=\s|^|\()'([^']{1,80})'(?=[\s.,;:)]|$)|`([^`]{1,200})`|\[([^\]]{1,80})\]|(?<!=)=(?![=>])|<[^>]{1,200}>|(?:[,;|]?(?:\.{0,2}[\\/])?[\p{L}\p{N}_@$%+][\p{L}\p{N}_@.$%+\\/#*-]*|--?[\p{L}][\p{L}\p{N}-]*|-?\.?\d[\d.,]*|[,;:|]\s*[\p{L}][\p{L}\p{N}_\\/.-]*[\\/])/gu;
 
 /** Takes a sentence apart for its settings. */
 export function settingsTokens(sentence: string): Token[] {
@@ -45,7 +45,7 @@ export function settingsTokens(sentence: string): Token[] {
       start: one.index,
       fresh: /[,;.:()–—]/.test(between),
       opens: /\(\s*$/.test(between),
-      colon: /^:\s*$/.test(between) || (between.trim() === '' && /^[\p{L}\p{N}_]+:$/u.test(before)),
+      colon: /^[)\]]?\s*:\s*$/.test(between) || (between.trim() === '' && /^[\p{L}\p{N}_]+:$/u.test(before)),
     });
     end = one.index + all.length;
   }
@@ -78,7 +78,7 @@ export const AS_IT_COMES =
   /(?<!\p{L})(?:(?:ships?|shipped|comes?|delivered|starts? out)(?: with (?:it|this|that))? (?:switched |turned )?(?:off|on|disabled|enabled|deactivated)|(?:switched |turned )?(?:off|on|disabled|enabled|deactivated) by default|(?:by default|normally|usually|at first)(?: (?:it|this|that|they))?(?: (?:is|are))? (?:switched |turned )?(?:off|on|disabled|enabled|deactivated)|standardmäßig (?:aus|an|deaktiviert|aktiviert)|de forma predeterminada|par défaut)(?!\p{L})/giu;
 /** Words before the new one. */
 export const NEW =
-  /^(?:to|be|is|are|becomes?|reads?|says?|as|with|value|=|equals?|auf|zu|auf:|durch|wird|devient|deviennent|sein|être|ist|lautet|a|al|ser|será|por|valga|sea|valor|à|sur|par|en|vaut|muss|müssen|soll|sollte|debe|doit|write|put|enter|type|try|use|make|give|word|wort|palabra|mot|künftig|fortan|désormais|henceforth|picks?|gets?|receives?|bekommt|erhält|recibe|reçoit|choose|schreibe|eintragen|pon|escribe|mets|mettre)$/;
+  /^(?:to|be|is|are|becomes?|reads?|says?|contains?|as|with|value|=|equals?|auf|zu|auf:|durch|wird|devient|deviennent|sein|être|ist|lautet|a|al|ser|será|por|valga|sea|valor|à|sur|par|en|vaut|muss|müssen|soll|sollte|debe|doit|write|put|enter|type|try|use|make|give|word|wort|palabra|mot|künftig|fortan|désormais|henceforth|picks?|gets?|receives?|bekommt|erhält|recibe|reçoit|choose|schreibe|eintragen|pon|escribe|mets|mettre)$/;
 /** Small words that are a value where one of them is the value now: “let reeds be many”. */
 export const HOW_MUCH = /^(?:many|much|few|little|more|less|none|all|some|empty|blank)$/i;
 
@@ -88,6 +88,7 @@ export const WRITE =
 /** Small words that are never values. */
 export const NEVER = new Set(
   (
+    'decir leerse rezar lauten heißen dire lire ' +
     'now currently already still just only jetzt bisher ahora ya maintenant steht stehen gilt heißt kommt rid them they him us among amongst between behind beside dann jetzt nun empty blank leer vacío vide meant supposed intended expected many much few little more less ' +
     'let lets go goes become becomes say says read reads stand stands point points stay stays remain contain contains match ' +
     'the a an it its this that your you in on at of for and or if then there so by be is are was will has have had must should can to into under with not no from as which who what when where line lines file value values key option setting section entry change changed set edit edited added add look find open save game folder mod pack also well too same one both each every all any number text word here found seen placed put taken listed left kept done made given written named called entered ' +
@@ -105,7 +106,7 @@ export const isShortCode = (now: string, word: string, next: { key: string; fres
   !/^(?:be|is|as|to)$/.test(word) &&
   (next === undefined ||
     next.fresh ||
-    /^(?:in|en|dans|im|and|y|und|et|under|inside|stellen|setzen|ändern|umstellen)$/.test(next.key));
+    /^(?:in|en|dans|im|and|y|und|et|under|inside|afterwards|then|now|stellen|setzen|ändern|umstellen)$/.test(next.key));
 
 const PAIRS: [string, string][] = [
   ['0', '1'],
@@ -170,4 +171,4 @@ export const IN_IT =
 
 /** Sets “it” to something. */
 export const ABOUT_IT =
-  /\b(?:make|set|change|turn|switch|put|edit|let|raise|increase|lower|reduce|bump)\s+(?:it|this|that)\b|\b(?:it|this|that) (?:must|should|has to|needs to|wants to|ought to) (?:be|say|read|become|show)\b|(?<!\p{L})(?:write|put|use|type|enter|schreibe\p{L}*|setze\p{L}*|escrib\p{L}*|pon|écri\p{L}*|mett\p{L}*)(?!\p{L})[^.;]*(?<!\p{L})(?:instead|there|stattdessen|dafür|en su lugar|à la place)(?!\p{L})|\b(?:setze|ändere|stelle) (?:ihn|es|sie|diesen wert)\b|\bput (?:an? |the )?\S+ (?:behind|after|for) (?:it|this|that)\b|(?<!\p{L})(?:recommend|suggest|advise|prefer|empfehle|recomiendo|recommande)(?:ed|s|n)? (?:is |value |to use |using |a |ist |ein(?:en)? |un )*["“]?-?[\d.]+["”]?(?=\s*(?:[.!,;)]|$| (?:for|if|as|or|für|para|pour)(?!\p{L})))|(?<!\p{L})(?:writes?|enters?|types?|schreib\p{L}*|trägt|escrib\p{L}*|écri\p{L}*)\s+["“„«]?(?:true|false|yes|no|on|off|-?[\d.]+)["”“»]?(?: ein)?(?=\s*(?:[.!;]|$))|(?<!\p{L}|(?:I|we|you|ich|wir|yo|je) )(?:try|use|take|versuche|nimm|prueba|usa|essaye[rz]?)\s+["“„«]?-?[\d.]+["”“»]?(?=\s*(?:[.!;]|$))|(?<!\p{L})(?:make|set|change|turn|raise|increase|lower|reduce|bump|put|ändere|erhöhe|setze|cambia|sube|baja|changez|augmentez)\s+(?:the|that|this|den|die|diese[ns]?|el|la|ese|le|ce|cette) (?:number|value|figure|wert|zahl|valor|número|valeur|nombre)(?!\p{L})|\b(?:cámbialo|ponlo)\b|\b(?:mettez|changez)-le\b/iu;
+  /\b(?:make|set|change|turn|switch|put|edit|let|raise|increase|lower|reduce|bump)\s+(?:it|this|that)\b|\b(?:it|this|that) (?:must|should|has to|needs to|wants to|ought to) (?:be|say|read|become|show)\b|(?<!\p{L})(?:write|put|use|type|enter|schreibe\p{L}*|setze\p{L}*|escrib\p{L}*|pon|écri\p{L}*|mett\p{L}*)(?!\p{L})[^.;]*(?<!\p{L})(?:instead|there|stattdessen|dafür|en su lugar|à la place)(?!\p{L})|\b(?:setze|ändere|stelle) (?:ihn|es|sie|diesen wert)\b|\bput (?:an? |the )?\S+ (?:behind|after|for) (?:it|this|that)\b|(?<!\p{L})(?:recommend|suggest|advise|prefer|empfehle|recomiendo|recommande)(?:ed|s|n)? (?:is |value |to use |using |a |ist |ein(?:en)? |un )*["“]?-?[\d.]+["”]?(?=\s*(?:[.!,;)]|$| (?:for|if|as|or|für|para|pour)(?!\p{L})))|(?<!\p{L})(?:writes?|enters?|types?|schreib\p{L}*|trägt|escrib\p{L}*|écri\p{L}*)\s+["“„«]?(?:true|false|yes|no|on|off|-?[\d.]+)["”“»]?(?: ein)?(?=\s*(?:[.!;]|$))|(?<!\p{L}|(?:I|we|you|ich|wir|yo|je) )(?:try|use|take|versuche|nimm|prueba|usa|essaye[rz]?)\s+["“„«]?-?[\d.]+["”“»]?(?=\s*(?:[.!;]|$))|(?<!\p{L})(?:make|set|change|turn|raise|increase|lower|reduce|bump|put|ändere|erhöhe|setze|cambia|sube|baja|changez|augmentez)\s+(?:the|that|this|den|die|diese[ns]?|el|la|ese|le|ce|cette) (?:number|value|figure|wert|zahl|valor|número|valeur|nombre)(?!\p{L})|\b(?:daraus wird|that becomes|make that)\b|\b(?:I|we) (?:have|keep|run|play with) (?:it|this|mine) (?:at|on|with) |\b(?:more|fewer|less|higher|lower),? (?:say|perhaps|maybe|about) -?[\d.]+|\b(?:cámbialo|ponlo)\b|\b(?:mettez|changez)-le\b/iu;

@@ -31,6 +31,17 @@ const puts = (text: string, on = ground) =>
         `${what.join('+') || 'all'} ${how} ${[...folders, ...files].join('+')}${name ? ` as ${name}` : ''}`,
     );
 
+describe('a player’s folder that is called as the program’s', () => {
+  const alike = { ...ground, roots: roots.map((root) => ({ ...root, title: 'Mill Pond' })) };
+  it.each([
+    ['Copy red.frog to Documents\\Mill Pond.', ['Pack/red.frog into user']],
+    ['Copy red.frog to My Documents/Mill Pond', ['Pack/red.frog into user']],
+    ['Copy red.frog to Programs\\Mill Pond.', ['Pack/red.frog into game+user']],
+  ])('%s', (text, wanted) => {
+    expect(puts(text, alike)).toEqual(wanted);
+  });
+});
+
 describe('steps of a read-me', () => {
   it.each([
     ['Put the heron folder into Life/birds.', ['Pack/heron into game/Life/birds']],

@@ -63,9 +63,11 @@ const isBeforeKey = ({ tokens, to, now, behind: after }: Part, at: number): bool
 const inCaseOf = (now: string, text: string): string =>
   now === now.toLowerCase() && /^\p{Lu}\p{Ll}+$/u.test(text) ? text.toLowerCase() : text;
 
-/** “the curtain is blue (colour)” */
-const isNamedBehind = ({ tokens, to, behind: after }: Part, at: number): boolean =>
-  !after && at === to - 1 && tokens[to]?.opens === true && NEW.test(keyAt(tokens, at - 1));
+/** “the curtain is blue (colour)”, “it is blue (hall.ini, colour)” */
+function isNamedBehind({ tokens, to, behind: after }: Part, at: number): boolean {
+  const isFile = at === to - 2 && extensionOf(tokens[at + 1]?.text ?? '') !== '';
+  return !after && (at === to - 1 || isFile) && tokens[at + 1]?.opens === true && NEW.test(keyAt(tokens, at - 1));
+}
 
 /** Where a file is named now, an ordinary word names none. */
 const isNoFile = (text: string, now: string): boolean => extensionOf(now) !== '' && extensionOf(text) === '';

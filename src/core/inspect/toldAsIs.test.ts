@@ -110,6 +110,12 @@ describe('what is told of how things are, and what is to be', () => {
       'inn.rc needs one more line: mount roman.pak',
       ['inn.rc: mount › roman.pak'],
     ],
+    [
+      'another one may be of another kind',
+      'inn.rc needs one more line: mount roman.png',
+      ['inn.rc: mount › roman.png'],
+    ],
+    ['a word behind a command is no name', 'There is one more mount again in inn.rc.', []],
     ['an element that goes', 'Remove <mod>grit</mod> from inn.xml.', []],
     ['an element that is only spoken of', 'They say that inn.xml once held <mod>grit</mod>.', []],
   ])('%s', async (_, text, wanted) => {

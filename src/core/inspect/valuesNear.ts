@@ -5,6 +5,7 @@ import { followsFor } from './followsForSwitch';
 import type { KeyIndex } from './keyIndex';
 import { asText, standsAlone, type Part, type Seen } from './textNear';
 import {
+  ASKS,
   AS_IT_COMES,
   HOW_MUCH,
   NEVER,
@@ -51,8 +52,11 @@ export function valueFor(asked: Asked, index: KeyIndex): string | undefined {
     pickValue(behind(asked, index), now) ??
     pickValue(candidates({ ...asked, from: asked.since, to: key, behind: false }, index), now) ??
     turned(sentence, now);
-  return value === now && FINDS.test(sentence) ? undefined : value;
+  return value === now && (FINDS.test(sentence) || isOnlyTold(asked)) ? undefined : value;
 }
+
+/** “The file holds how fast they come: patience = 30”, where it is so. */
+const isOnlyTold = ({ sentence, key, since }: Asked): boolean => key - since > 2 && !ASKS.test(sentence);
 
 /** “Look for trees = 400.” */
 const FINDS =
@@ -65,8 +69,13 @@ function exchanged({ sentence, tokens, since, until, now }: Asked): string | und
   const part = sentence.slice(tokens[since]?.start, tokens[until]?.start);
   for (const [, old = '', fresh = ''] of part.matchAll(/(\S+)\s+(?:-{1,2}>|={1,2}>|→)\s+(\S+)/g))
     if (nameKey(bare(old)) === nameKey(bare(now)) && bare(fresh) !== '') return bare(fresh);
-  return undefined;
+  const [, was = '', is] = WAS_AND_IS.exec(part) ?? [];
+  return is !== undefined && nameKey(bare(was)) === nameKey(bare(now)) ? bare(is) : undefined;
 }
+
+/** “was 6, is now 9” */
+const WAS_AND_IS =
+  /(?<!\p{L})(?:was|were|war|era|était)\s+(\S+?),?\s+(?:and |und |y |et )?(?:(?:it )?(?:is|are)|ist|es|est)\s+(?:now|jetzt|nun|ahora|maintenant)\s+(\S+)/iu;
 
 /** What may be meant behind a key. */
 const behind = (asked: Asked, index: KeyIndex): Candidate[] =>
@@ -96,7 +105,7 @@ export function isPair(key: Token, value: Token | undefined, next: Token | undef
   // “water: low under weather”
   const isEnd =
     next === undefined || next.fresh || /^(?:under|in|inside|below|unter|en|bajo|dans|sous)$/.test(next.key);
-  return apart === 1 || (apart === 2 && isEnd);
+  return apart === 1 || (apart <= 4 && isEnd);
 }
 
 function candidates(part: Part, index: KeyIndex): Candidate[] {

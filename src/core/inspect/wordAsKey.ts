@@ -19,9 +19,17 @@ const isSpokenOfAsKey = (tokens: readonly Token[], i: number, all: readonly Know
   const around = (at: number) => tokens[at]?.key ?? '';
   // “in the load list”
   if (/^(?:list|array|liste|lista)$/.test(around(i + 1)) && all.some(isList)) return true;
-  if (CALLED.test(around(i - 1)) || CALLED.test(around(i + 1))) return true;
+  if (CALLED.test(around(i - 1)) || CALLED.test(around(i + 1)) || isInBrackets(tokens, i, all)) return true;
   return CALLED.test(around(i - 2)) && /^(?:of|for|de|von|named|called|the|behind|after)$/.test(around(i - 1));
 };
+
+/** “already at 7 (from)”: nothing but the key, spelled as it is. */
+const isInBrackets = (tokens: readonly Token[], i: number, [only, other]: readonly KnownKey[]): boolean =>
+  tokens[i]?.opens === true &&
+  (tokens[i + 1]?.fresh ?? true) &&
+  other === undefined &&
+  only !== undefined &&
+  bareName(only.path.at(-1) ?? '') === tokens[i].text;
 
 const isList = ({ items, value }: KnownKey): boolean => items !== undefined || bracketed(value) !== undefined;
 

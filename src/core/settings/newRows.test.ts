@@ -96,6 +96,8 @@ describe('one more of what a file lists, as other readers read it', () => {
     const more = openSettings(text, 'commands').set(['mount', 'roman.pak'], '');
     expect(more.text).toBe('set rain 0\nmount base.pak\nmount roman.pak\nfog 2\n');
     expect(more.remove(['mount', 'roman.pak']).text).toBe(text);
+    // One with a value of its own is no second name.
+    expect(() => openSettings(text, 'commands').set(['mount', 'roman.pak'], 'first')).toThrow();
     // A number is no name: that is the value of a key.
     expect(() => openSettings(text, 'commands').set(['fog', 'thick'], '')).toThrow();
   });

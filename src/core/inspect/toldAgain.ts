@@ -1,0 +1,55 @@
+import { nameKey } from '../paths/paths';
+import { keyAt } from './byContrast';
+import type { KnownKey } from './keyIndex';
+import { isNoRequest } from './noRequest';
+import type { ReadSoFar } from './readSoFar';
+import { NEVER, isNumber, isSwitch, type Token } from './settingsWords';
+
+/* What a sentence tells by what was told before. */
+
+/** A sentence's words, and the keys among them. */
+interface Told {
+  tokens: readonly Token[];
+  sentence: string;
+  line: number;
+  keys: readonly { i: number; places: readonly KnownKey[] }[];
+}
+
+/**
+ * “Where it says lanterns oil it has to say lanterns gas”: a key with its value now, and again with another one.
+ *
+ * @param known gets what is asked for
+ * @returns which words are keys that have their value
+ */
+export function toldTwice({ tokens, sentence, line, keys }: Told, known: ReadSoFar): number[] {
+  for (const [k, one] of keys.entries()) {
+    const [place, other] = known.narrow(one.places, tokens, sentence);
+    if (!place || other || keyAt(tokens, one.i + 1) !== nameKey(place.value)) continue;
+    const again = keys.slice(k + 1).find(({ i }) => keyAt(tokens, i) === keyAt(tokens, one.i));
+    const value = again && tokens[again.i + 1];
+    const isSaid =
+      value && (!value.fresh || value.colon) && !NEVER.has(value.key) && value.key !== nameKey(place.value);
+    if (!isSaid || isNoRequest(sentence, value.start, value.text.length)) continue;
+    known.push(place, value.text, line);
+    return [one.i, again.i];
+  }
+  return [];
+}
+
+const THE_SAME =
+  /^(?:and |then |please |und |y |et )?(?:do |does |that |it )?(?:(?:do |is |goes |applies )?the same(?: is true| goes| applies)? (?:with|for|to)|(?:das gleiche|dasselbe|ebenso)(?: gilt)? (?:mit|für|bei)|(?:haz )?lo mismo (?:con|para)|(?:de même|la même chose) (?:avec|pour))(?!\p{L})/iu;
+
+/** “Do the same with sundays”: what the last key got, for a key of the files spoken of that can hold it. */
+export function theSame({ tokens, sentence, line }: Told, known: ReadSoFar): void {
+  const last = known.found.findLast((one) => one.kind === 'key');
+  if (!last || !THE_SAME.test(sentence)) return;
+  for (const { text, start } of tokens.filter((token) => !token.section && !NEVER.has(token.key))) {
+    const places = known.index
+      .called(text)
+      .filter(({ file }) => known.files.length === 0 || known.files.includes(file));
+    const [place, other] = known.narrow(places, tokens, sentence);
+    if (!place || other || place.items || isNoRequest(sentence, start, text.length)) continue;
+    if (isNumber(place.value) === isNumber(last.value) && isSwitch(place.value) === isSwitch(last.value))
+      known.push(place, last.value, line);
+  }
+}
