@@ -149,11 +149,11 @@ export const headsGoingBack = (line: string): boolean =>
 const OF_RELEASES =
   /^[^\p{L}]*(?:(?:version |release )?history|change ?log|what['’]?s new|release notes|known (?:bugs|issues|problems)|bekannte fehler|historial de cambios|historique)[^\p{L}.!?]*$/iu;
 const OF_THANKS =
-  /^[^\p{L}]*(?:(?:special )?thanks(?: to)?|credits|acknowledge?ments?|danksagung|créditos|agradecimientos|remerciements|crédits)[^\p{L}.!?]*$/iu;
+  /^[^\p{L}]*(?:tips|hints|tips (?:and|&) tricks|faq|tipps|consejos|astuces|(?:special )?thanks(?: to)?|credits|acknowledge?ments?|danksagung|créditos|agradecimientos|remerciements|crédits)[^\p{L}.!?]*$/iu;
 
 /**
- * A heading over lines that tell of other things: of earlier releases, or of thanks. “Thanks!” on a line of its own is
- * none: it has to be marked as a heading is, or what comes next would be lost.
+ * A heading over lines that tell of other things: of earlier releases, of thanks, or tips. “Thanks!” on a line of its
+ * own is none: it has to be marked as a heading is, or what comes next would be lost.
  *
  * @param next the line below it
  */

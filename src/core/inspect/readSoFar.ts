@@ -201,6 +201,10 @@ export class ReadSoFar {
     return this.asked.get(place) ?? place.value;
   }
 
+  isAskedFor(place: KnownKey): boolean {
+    return this.asked.has(place);
+  }
+
   push(place: KnownKey, value: string, line: number): void {
     const now = place.value;
     const written = /^".*"$/.test(now) && !/^".*"$/.test(value) ? `"${value}"` : value;

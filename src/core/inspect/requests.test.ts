@@ -69,6 +69,8 @@ const CASES: [text: string, asked: string[]][] = [
   ['Thanks\n\nSet Bloom to 0 in video.ini.', ['Bloom=0']],
   ['Changes\n\nBloom has to be 0 in video.ini.', ['Bloom=0']],
   ['See video.ini.\n\nThanks\n------\n\nto all who set Bloom to 0.\n', []],
+  ['See video.ini.\n\n## Tips\n\n- With Bloom=0 it is quicker.\n', []],
+  ['See video.ini. Tips\n\nSet Bloom to 0.\n', ['Bloom=0']],
   ['See video.ini.\n\n## Thanks\n\nto all who set Bloom to 0.\n\nInstallation\n\nSet Grain to 0.1.', ['Grain=0.1']],
   ['Known bugs: set Grain to 0.9 and it turns white (video.ini).', []],
   ['In video.ini it does not change Width to 1920.', []],

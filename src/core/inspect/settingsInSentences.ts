@@ -233,8 +233,7 @@ export class SentenceReader {
     const since = k === 0 ? 0 : clauseAfter(tokens, keys[k - 1]?.i ?? 0, i);
     const narrowed = this.known.narrow(places, tokens, sentence);
     const [first] = narrowed;
-    const { start, text } = tokens[i] as Token;
-    if (!first || isNoRequest(sentence, start, text.length)) return undefined;
+    if (!first || this.isNotMeant(first, tokens[i] as Token, sentence)) return undefined;
     if (this.lists.added({ tokens: tokens.slice(0, until), i, sentence, line }, narrowed)) return undefined;
     const value =
       valueFor({ tokens, sentence, key: i, until, since, now: first.value }, this.known.index) ??
@@ -244,6 +243,11 @@ export class SentenceReader {
     // What comes next is about the same file.
     if (this.known.files.length === 0 && narrowed.length === 1) this.known.files = [first.file];
     return value;
+  }
+
+  /** Left to the reader, or another value for who does without: “pests: none. If you miss them, pests: many”. */
+  private isNotMeant(place: KnownKey, { start, text }: Token, sentence: string): boolean {
+    return isNoRequest(sentence, start, text.length) || (OTHERWISE.test(sentence) && this.known.isAskedFor(place));
   }
 
   /** “squid.dat lies beside it, and File= names it”: a file of the pack, for a key that holds the name of one. */
@@ -287,5 +291,6 @@ export class SentenceReader {
 
 /** “It says false.”, “0 is silent, 10 is loud.” */
 const SAME_STILL = /^(?:(?:it|this|that|er|sie|es) |["“]?-?[\d.]+["”]? (?:is|means|=|ist|heißt|es|significa|est) )/i;
+const OTHERWISE = /^(?:and |but |und |aber )?(?:if|should|wenn|falls|si) /i;
 const NAMES =
   /\b(?:names?|points? (?:to|at)|refers? to|loads?|reads?|uses?|opens?|nennt|verweist auf|nombra|apunta a|nomme)\b/iu;

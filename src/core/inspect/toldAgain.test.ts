@@ -63,6 +63,11 @@ describe('what is told by what was told before', () => {
     ],
     ['a key in brackets and a colon', 'Le cri (cry) : soft', ['watch.cfg: cry = soft']],
     ['what it was not', 'gates was 2, is now 8', []],
+    [
+      'another value for who misses something',
+      'gates should be 8. If you miss the old ones, gates should be 3.',
+      ['town.json: gates = 8'],
+    ],
     ['what is wanted besides', 'If you also want a wilder town, set gates to 8.', []],
     ['a small word in brackets that is a key', 'There are only 2 of them (gates).', ['town.json: gates = 2']],
     [
