@@ -29,7 +29,7 @@ describe('the never-rules are kept by lint', () => {
     [
       'core imports a neighbour by dots',
       'src/core/paths/x.ts',
-      "import { x } from './support/memoryFolder'; export const y = x;",
+      "import { x } from '../../folders/browser'; export const y = x;",
       IMPORTS,
     ],
     [
@@ -85,7 +85,7 @@ describe('the never-rules are kept by lint', () => {
     [
       'a view opens a folder itself',
       'src/ui/stack/x.tsx',
-      "import { MemoryFolder } from './support/memoryFolder'; export const y = MemoryFolder;",
+      "import { BrowserFolder } from '@/folders/browser'; export const y = BrowserFolder;",
       IMPORTS,
     ],
     [
