@@ -2,7 +2,8 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, statSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { afterEach, describe, expect, it, vi } from 'vitest';
+import { buildSync } from 'esbuild';
+import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
 import { lockVault } from './vaultLock';
 
 /*
@@ -22,17 +23,32 @@ function vaultDir(): string {
   return root;
 }
 
+/** The lock as the app is built: another process would take seconds to read its sources. */
+const LOCK = path.resolve('.satchel/lock', `${process.pid}.mjs`);
+beforeAll(() => {
+  buildSync({
+    entryPoints: ['src/bridge/vaultLock.ts'],
+    outfile: LOCK,
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    packages: 'external',
+    alias: { '@': path.resolve('src') },
+  });
+});
+afterAll(() => rmSync(LOCK, { force: true }));
+
 /** Another process that takes a vault, until it is written to. @returns what it said: `held`, or why it was refused */
 async function taker(vault: string): Promise<{ said: string; process: ChildProcess }> {
   const script = `
-    import { lockVault } from ${JSON.stringify(path.resolve('src/bridge/vaultLock.ts'))};
+    import { lockVault } from ${JSON.stringify(LOCK)};
     lockVault(${JSON.stringify(vault)}).then(
       (release) => { console.log('held'); process.stdin.once('data', () => release().then(() => process.exit(0))); },
       (error) => { console.log(error.code ?? String(error)); process.exit(0); },
     );`;
-  const file = path.join(vault, `taker-${others.length}.ts`);
+  const file = path.join(vault, `taker-${others.length}.mjs`);
   writeFileSync(file, script);
-  const one = spawn(process.execPath, ['--import', 'tsx', file], { stdio: ['pipe', 'pipe', 'inherit'] });
+  const one = spawn(process.execPath, [file], { stdio: ['pipe', 'pipe', 'inherit'] });
   others.push(one);
   const said = await new Promise<string>((done) =>
     one.stdout?.once('data', (data: Buffer) => done(data.toString().trim())),
