@@ -137,15 +137,24 @@ export const jsonForm: TreeForm = {
   insert,
   remove: (text, parents, node) => {
     const mark = text.startsWith('\ufeff') ? ' ' : '';
-    const path = [...parents.map(({ name }) => name), node.name];
-    return modify(
-      mark + text.slice(mark.length),
-      path.map((name, i) => (isList(text, parents, i) ? Number(name) : name)),
-      undefined,
-      {},
-    );
+    const plain = mark + text.slice(mark.length);
+    if (isList(text, parents, parents.length))
+      return [withoutItem(parents.at(-1)?.children ?? read(plain).nodes, node)];
+    const path = [...parents, node].map(({ name }, i) => (isList(text, parents, i) ? Number(name) : name));
+    return modify(plain, path, undefined, {});
   },
 };
+
+/**
+ * An item with the comma before it, or behind it where it is the first. The package takes the sign before the closing
+ * bracket for a blank, and leaves a broken file where the last one of `["a", "b"]` goes.
+ */
+function withoutItem(items: readonly SettingsNode[], node: SettingsNode): TextEdit {
+  const at = items.findIndex(({ start }) => start === node.start);
+  const [before, next] = [items[at - 1], items[at + 1]];
+  const start = before?.end ?? node.start;
+  return { offset: start, length: (before || !next ? node.end : next.start) - start, content: '' };
+}
 
 function insert({ text, nodes, found, rest, value }: Insertion): TextEdit[] | undefined {
   const parent = found.at(-1);
