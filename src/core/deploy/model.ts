@@ -32,6 +32,7 @@ const appliedEditSchema = z.object({
   path: z.array(z.string()),
   value: z.string().optional(),
   before: z.string().optional(),
+  made: z.number().int().positive().optional(),
   layer: z.string(),
   /** Whose wish it was; unknown of what was deployed before this was noted. */
   kind: z.enum(['pack', 'edits']).optional(),

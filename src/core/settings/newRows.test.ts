@@ -2,7 +2,7 @@ import { XMLParser } from 'fast-xml-parser';
 import fc from 'fast-check';
 import { FAILSAFE_SCHEMA, dump as dumpYaml, load as loadYaml } from 'js-yaml';
 import { describe, expect, it } from 'vitest';
-import { openSettings, type Dialect } from '@/core';
+import { applySettings, openSettings, takeBackSettings, type Dialect } from '@/core';
 
 type Row = Record<string, string>;
 
@@ -11,10 +11,15 @@ const value = fc.stringMatching(/^[a-z][a-z0-9 ]{0,8}[a-z0-9]$/);
 const row = fc.dictionary(name, value, { minKeys: 1, maxKeys: 4, noNullPrototype: true });
 const rows = fc.array(row, { minLength: 1, maxLength: 4 });
 
-/** The text with one more row, put in key by key. */
-const withRow = (text: string, dialect: Dialect, at: readonly string[], fresh: Row): string =>
-  Object.entries(fresh).reduce((document, [key, one]) => document.set([...at, key], one), openSettings(text, dialect))
-    .text;
+/** The text with one more row, put in key by key; taken back, it is as it was, but for a sign behind the last block. */
+function withRow(text: string, dialect: Dialect, at: readonly string[], fresh: Row): string {
+  const edits = Object.entries(fresh).map(([key, one]) => ({ path: [...at, key], value: one }));
+  const { document, applied } = applySettings(openSettings(text, dialect), edits);
+  const back = takeBackSettings(document, applied);
+  const plain = (of: string) => (dialect === 'blocks' ? of.replaceAll(',', '') : of);
+  expect([plain(back.document.text), back.left]).toEqual([plain(text), []]);
+  return document.text;
+}
 
 describe('one more of what a file lists, as other readers read it', () => {
   it('JSON: an object behind the others, on one line or several as they are', () => {

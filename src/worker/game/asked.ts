@@ -5,19 +5,37 @@ import {
   numberedSections,
   onceFor,
   proposeSettings,
+  takeBackSettings,
   type ChecklistItem,
+  type DeployedState,
   type Placement,
   type SettingProposal,
   type SettingsDocument,
   type PackLayer,
+  type TargetPath,
   parseTarget,
 } from '@/core';
 import type { Session } from './session';
 
-/** The opened settings files as a list, the same one for as long as they are the same. */
+type Documents = readonly { target: TargetPath; document: SettingsDocument }[];
+
+/**
+ * The opened settings files as they are without what the app has put into them: “change fog=1 to fog=0” would ask for
+ * fog=1 where it is 0 already. The same list for as long as files and records are the same.
+ */
 const documentsIn = onceFor((settings: ReadonlyMap<string, SettingsDocument>) =>
-  [...settings].map(([target, document]) => ({ target: parseTarget(target), document })),
+  onceFor((state: DeployedState): Documents => {
+    const put = new Map(state.files.flatMap(({ target, living }) => (living ? [[nameKey(target), living.edits]] : [])));
+    return [...settings].map(([of, document]) => {
+      const edits = put.get(nameKey(of));
+      return { target: parseTarget(of), document: edits ? takeBackSettings(document, edits).document : document };
+    });
+  }),
 );
+
+/** A settings file as it is without what the app has put into it. */
+export const documentBefore = ({ picture }: Session, file: string): SettingsDocument | undefined =>
+  documentsIn(picture.settings)(picture.state).find(({ target }) => target === file)?.document;
 
 interface Asked {
   documents: object;
@@ -44,7 +62,7 @@ export async function askedBy(
   session: Session,
   layer: PackLayer,
 ): Promise<{ asked: readonly SettingProposal[]; steps: readonly ChecklistItem[] }> {
-  const documents = documentsIn(session.picture.settings);
+  const documents = documentsIn(session.picture.settings)(session.picture.state);
   const { placement, ticked } = layer;
   const { pack, readMe, pageFrom } = await session.openPack(layer.packId);
   const { card, statements } = session.game;

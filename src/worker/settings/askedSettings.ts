@@ -1,6 +1,6 @@
 import { asThings, pathId, isSwitch, masterOf, nameKey, switched, type SettingProposal, type TargetPath } from '@/core';
 import type { ProposalView } from '../contract';
-import { askedBy } from '../game/asked';
+import { askedBy, documentBefore } from '../game/asked';
 import type { Session } from '../game/session';
 import { groundOf } from '../game/playerEdits';
 import { wantedIn } from '../game/wanted';
@@ -56,7 +56,7 @@ function behindOthers(session: Session, all: readonly [AskedKey, ...AskedKey[]])
   if (!wanted.some((edit) => startsLike(path)(edit.path))) return all;
   // It is there already: what is asked for is a key of it.
   if (
-    groundOf(session, file)
+    documentBefore(session, file)
       ?.entries()
       .some((entry) => startsLike(path)(entry.path))
   )

@@ -1,4 +1,4 @@
-import { mkdirSync, mkdtempSync, realpathSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readFileSync, realpathSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
@@ -56,5 +56,20 @@ describe('two packs that each add one to the same list', () => {
       ],
       ports: ['tug', 'punt', 'yawl', 'ketch'],
     });
+    // And once they are in the game, a third.
+    await seat.engine.change({ do: 'deploy' });
+    expect(asked(seat)).toEqual([]);
+    await bringIn('skiff');
+    expect(asked(seat)).toEqual(['crews 4 id = skiff', 'crews 4 hands = 9', 'ports 4 = skiff']);
+    await putIn(seat);
+    expect(asked(seat)).toEqual([]);
+    await seat.engine.change({ do: 'deploy' });
+    expect((JSON.parse(readFileSync(path.join(game, 'crews.json'), 'utf8')) as { ports: string[] }).ports).toEqual([
+      'tug',
+      'punt',
+      'yawl',
+      'ketch',
+      'skiff',
+    ]);
   });
 });
