@@ -20,7 +20,7 @@ export interface GuideFacts {
   unlisted: number;
   /** What read-mes of packs ask to set, where no card says which of it is needed. */
   asked: number;
-  /** Of those: switches that are off. */
+  /** Of those: switches that are otherwise. */
   askedOff: number;
   /** Deployed edits that the game has thrown out. */
   lostEdits: number;
@@ -94,7 +94,7 @@ const WORDS: Record<Next, (facts: GuideFacts) => [step: StepId, sentence: string
   ],
   'an asked switch is off': ({ askedOff }) => [
     'settings',
-    `A pack’s read-me says that ${oneOr(askedOff, 'a switch has', `${askedOff} switches have`)} to be on, and ${oneOr(askedOff, 'it is', 'they are')} off.`,
+    `A pack’s read-me asks for ${oneOr(askedOff, 'a switch that is', `${askedOff} switches that are`)} set the other way.`,
     'Look at the switch',
   ],
   'a list lacks a pack': () => [
