@@ -13,7 +13,7 @@ import { HOW_MUCH, NEVER, OLD, WRITE, isNumber, isSwitch, type Token } from './s
 export function replaced(tokens: readonly Token[], named: readonly number[], line: number, known: ReadSoFar): void {
   const files = named.length > 0 ? named : known.files;
   tokens.forEach((token, i) => {
-    const becomes = BECOMES.test(keyAt(tokens, i + 1)) ? tokens[i + 2] : changedTo(tokens, i);
+    const becomes = BECOMES.test(keyAt(tokens, i + 1)) ? tokens[i + 2] : changedTo(tokens, i, known);
     const isIn = ({ file }: KnownKey) => files.includes(file) || (files.length === 0 && becomes !== undefined);
     const [place, other] = known.index.holding(token.text).filter(isIn);
     if (!place || other) return;
@@ -29,13 +29,16 @@ export function replaced(tokens: readonly Token[], named: readonly number[], lin
 }
 
 /** “Change brass to ship”, „ersetze brass durch ship“: what comes in the place of a word that can only be a value. */
-function changedTo(tokens: readonly Token[], old: number): Token | undefined {
+function changedTo(tokens: readonly Token[], old: number, { index }: ReadSoFar): Token | undefined {
   const { text = '' } = tokens[old] ?? {};
   const verb = [1, 2].find((far) => CHANGE.test(keyAt(tokens, old - far)));
-  const value = tokens[old + 2];
   const isLed = verb === 1 || (verb === 2 && /^(?:the|den|die|das|el|la|le)$/.test(keyAt(tokens, old - 1)));
-  if (!isLed || !value || !INTO.test(keyAt(tokens, old + 1)) || isNumber(text) || isSwitch(text)) return undefined;
-  return value.fresh || (NEVER.has(value.key) && !value.quoted) ? undefined : value;
+  if (!isLed || isNumber(text) || isSwitch(text)) return undefined;
+  // “change normal in game.ini to hard”
+  const isFile = index.filesNamed(tokens[old + 2]?.text ?? '').length > 0;
+  const into = old + (isFile ? 3 : 1);
+  const value = INTO.test(keyAt(tokens, into)) ? tokens[into + 1] : undefined;
+  return value && !value.fresh && (value.quoted || !NEVER.has(value.key)) ? value : undefined;
 }
 
 const CHANGE =

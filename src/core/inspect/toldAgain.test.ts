@@ -16,6 +16,12 @@ describe('what is told by what was told before', () => {
       'Where watch.cfg says lanterns oil it has to say lanterns gas.',
       ['watch.cfg: lanterns = gas'],
     ],
+    [
+      'where it says so already',
+      'Where watch.cfg says lanterns wax it has to say lanterns oil.',
+      ['watch.cfg: lanterns = oil'],
+    ],
+    ['where it says neither', 'Where watch.cfg says lanterns wax it has to say lanterns gas.', []],
     ['twice with what it is now', 'If watch.cfg says lanterns oil, keep lanterns oil.', []],
     ['and where that is forbidden', 'If watch.cfg says lanterns oil, do not write lanterns gas.', []],
     [
@@ -38,6 +44,8 @@ describe('what is told by what was told before', () => {
       'You will find a line "bell": "brass" in town.json. Change brass to ship and you are done.',
       ['town.json: bell = ship'],
     ],
+    ['with its file between', 'Change brass in town.json to ship.', ['town.json: bell = ship']],
+    ['with nothing but its file', 'Change brass in town.json.', []],
     ['French', 'Dans town.json, remplacez brass par ship.', ['town.json: bell = ship']],
     ['no number alone', 'Change 3 to 4 in your head before you open town.json.', []],
     ['what comes of it', 'In der town.json steht bei gates eine 3. Daraus wird eine 10.', ['town.json: gates = 10']],
@@ -54,6 +62,9 @@ describe('what is told by what was told before', () => {
       ['keys.ini: Keys › Speed = 20'],
     ],
     ['what its maker has', 'In town.json gates is 3. I have it at 7.', ['town.json: gates = 7']],
+    ['what its maker has besides', 'In town.json gates is 3. I have it with 2 other packs.', []],
+    ['what there is more of', 'In town.json gates is 3. There are more, about 30 new ones.', []],
+    ['what something contains', 'The cry of watch.cfg contains seagulls.', []],
     ['what it was and is now', 'gates was 3, is now 8', ['town.json: gates = 8']],
     ['an arrow to the same key', 'In town.json "bell": "brass" => "bell": "ship"', ['town.json: bell = ship']],
     [

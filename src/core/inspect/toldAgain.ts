@@ -16,7 +16,8 @@ interface Told {
 }
 
 /**
- * “Where it says lanterns oil it has to say lanterns gas”: a key with its value now, and again with another one.
+ * “Where it says lanterns oil it has to say lanterns gas”: a key with its value now, and again with another one. Where
+ * it says gas already, oil is not what is asked for.
  *
  * @param known gets what is asked for
  * @returns which words are keys that have their value
@@ -24,12 +25,11 @@ interface Told {
 export function toldTwice({ tokens, sentence, line, keys }: Told, known: ReadSoFar): number[] {
   for (const [k, one] of keys.entries()) {
     const [place, other] = known.narrow(one.places, tokens, sentence);
-    if (!place || other || keyAt(tokens, one.i + 1) !== nameKey(place.value)) continue;
     const again = keys.slice(k + 1).find(({ i }) => keyAt(tokens, i) === keyAt(tokens, one.i));
-    const value = again && tokens[again.i + 1];
-    const isSaid =
-      value && (!value.fresh || value.colon) && !NEVER.has(value.key) && value.key !== nameKey(place.value);
-    if (!isSaid || isNoRequest(sentence, value.start, value.text.length)) continue;
+    const [old, value] = [one.i, again?.i].map((i) => tokens[(i ?? Number.NaN) + 1]);
+    if (!place || other || !again || !old || !value || (value.fresh && !value.colon) || NEVER.has(value.key)) continue;
+    const isOneOfThem = [old, value].some(({ key }) => key === nameKey(place.value)) && old.key !== value.key;
+    if (!isOneOfThem || isNoRequest(sentence, value.start, value.text.length)) continue;
     known.push(place, value.text, line);
     return [one.i, again.i];
   }
