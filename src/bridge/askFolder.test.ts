@@ -1,6 +1,7 @@
 import { chmodSync, existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { WAIT } from '../../tests/support/system';
 import { temporaryFolder } from '../../tests/support/tools';
 import { TITLES, askForFolder, usualPlace } from './askFolder';
 
@@ -130,7 +131,7 @@ describe.skipIf(process.platform === 'win32')('the folder dialog of this compute
     const { bin } = programs({ zenity: `/bin/sleep 5; : > "$0.late"` });
     const stop = new AbortController();
     const asked = askForFolder('/home', stop.signal);
-    await vi.waitFor(() => expect(existsSync(path.join(bin, 'given'))).toBe(true));
+    await vi.waitFor(() => expect(existsSync(path.join(bin, 'given'))).toBe(true), WAIT);
     stop.abort();
     await expect(asked).rejects.toMatchObject({ code: 'cancelled' });
     expect(existsSync(path.join(bin, 'zenity.late'))).toBe(false);

@@ -15,6 +15,7 @@ import {
 import type * as Fs from 'node:fs';
 import path from 'node:path';
 import { afterEach, describe, expect, it, vi } from 'vitest';
+import { coded } from '../../tests/support/system';
 import { temporaryFolder } from '../../tests/support/tools';
 import {
   ASIDE,
@@ -72,7 +73,6 @@ afterEach(() => {
   for (const name of Object.keys(failing)) failing[name] = undefined;
 });
 
-const coded = (code: string) => Object.assign(new Error(`${code}: so it is`), { code });
 const parentAt = (folder: string): Parent => ({ at: (name) => path.join(folder, name), close: () => undefined });
 /** A folder with a file of eight bytes. */
 function place() {
@@ -227,6 +227,15 @@ describe('a file', () => {
 });
 
 describe('names that are given and taken', () => {
+  /** The first comes to lie there, a second one does not. */
+  const movesOnce = (a: string, b: string) => {
+    expect(moveUnlessThere(a, b)).toBe(true);
+    expect([existsSync(a), text(b)]).toEqual([false, 'original']);
+    writeFileSync(a, 'another');
+    expect(moveUnlessThere(a, b)).toBe(false);
+    expect([text(a), text(b)]).toEqual(['another', 'original']);
+  };
+
   it('a second one, where there is none of that name', () => {
     const { a, b, top } = place();
     linkIfCan(a, b);
@@ -244,11 +253,7 @@ describe('names that are given and taken', () => {
     failing.link = code;
     linkIfCan(a, b);
     expect(existsSync(b)).toBe(false);
-    expect(moveUnlessThere(a, b)).toBe(true);
-    expect([existsSync(a), text(b)]).toEqual([false, 'original']);
-    writeFileSync(a, 'another');
-    expect(moveUnlessThere(a, b)).toBe(false);
-    expect([text(a), text(b)]).toEqual(['another', 'original']);
+    movesOnce(a, b);
   });
 
   it('another failure is said', () => {
@@ -261,11 +266,7 @@ describe('names that are given and taken', () => {
 
   it('a move, unless there is something of that name', () => {
     const { a, b } = place();
-    expect(moveUnlessThere(a, b)).toBe(true);
-    expect([existsSync(a), text(b)]).toEqual([false, 'original']);
-    writeFileSync(a, 'another');
-    expect(moveUnlessThere(a, b)).toBe(false);
-    expect([text(a), text(b)]).toEqual(['another', 'original']);
+    movesOnce(a, b);
   });
 
   it('a move, if there is something', () => {

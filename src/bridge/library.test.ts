@@ -87,11 +87,7 @@ describe.skipIf(!has('7z'))('the archive library over files on the disk', () => 
     const job = archive();
     const [part] = job.parts;
     const noArchive = diskUnpacker.list({ ...job, parts: [{ name: '', data: part?.data ?? new Blob() }] });
-    const { code } = await noArchive.then(
-      () => ({ code: 'none' }),
-      (error: unknown) => toFailure(error),
-    );
-    expect(code).not.toBe('none');
+    await expect(noArchive).rejects.toMatchObject({ code: 'unexpected', failure: { details: { why: expect.stringContaining('X') as string } } });
   });
 
   it.each([

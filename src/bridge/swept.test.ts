@@ -2,10 +2,10 @@ import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, utimesSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it, vi } from 'vitest';
+import { coded } from '../../tests/support/system';
 import { temporaryFolder } from '../../tests/support/tools';
 import { isRunning, sweep, sweepAll, unlinkIfThere, type Parent } from './diskCalls';
 
-const coded = (code: string) => Object.assign(new Error(`${code}: so it is`), { code });
 function place() {
   const top = temporaryFolder();
   const parent: Parent = { at: (name) => path.join(top, name), close: () => undefined };

@@ -14,6 +14,7 @@ import type * as Fs from 'node:fs/promises';
 import path from 'node:path';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { downloadsPlace as place } from '../../tests/support/downloadsPlace';
+import { coded } from '../../tests/support/system';
 import { has, runTool } from '../../tests/support/tools';
 import { takeDownload } from './downloads';
 
@@ -134,9 +135,7 @@ describe('a download that is taken', () => {
     writeFileSync(one.at('in', 'a.zip'), words);
     return { ...one, from: one.at('in', 'a.zip'), packs: () => readdirSync(one.at('vault', 'packs')) };
   };
-  const coded = (code: string) => async () => {
-    throw Object.assign(new Error(`${code}: so it is`), { code });
-  };
+  const failing = (code: string) => () => Promise.reject(coded(code));
   const copy = async (from: string, to: string) => writeFileSync(to, readFileSync(from));
 
   it('shares its bytes where the disk has that (ioctl_ficlone(2)), and lies on the disk before it is told', async () => {
@@ -161,10 +160,10 @@ describe('a download that is taken', () => {
       modes.push(mode);
       // Half of it is there when the disk says no.
       writeFileSync(two, 'half');
-      if (mode !== constants.COPYFILE_EXCL) await coded('ENOTSUP')();
+      if (mode !== constants.COPYFILE_EXCL) throw coded('ENOTSUP');
       await copy(one, two);
     };
-    instead.link = coded('EXDEV');
+    instead.link = failing('EXDEV');
     await expect(takeDownload(vault, 'p', from)).rejects.toMatchObject({
       code: 'needs-copy',
       failure: { details: { name: 'a.zip', size: expect.stringMatching(/\d/) as string } },

@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { SatchelError, targetSchema, type Stuck, type StuckAnswer } from '@/core';
 import { threadsHere } from '../../tests/support/threadsHere';
+import { WAIT } from '../../tests/support/system';
 import type { Listener } from './carryOut';
 import * as carrying from './carryOut';
 import { expectRun, onOwnThread } from './ownThread';
@@ -95,7 +96,7 @@ describe('a run on a thread of its own', () => {
     if (when === 'before') stop.abort();
     const heard: unknown[] = [];
     carryOut.mockImplementationOnce(async (_: Run, { ask, signal }: Listener) => {
-      if (when === 'before') await vi.waitFor(() => expect(signal.aborted).toBe(true));
+      if (when === 'before') await vi.waitFor(() => expect(signal.aborted).toBe(true), WAIT);
       heard.push(await ask(stuck), signal.aborted);
       // Nobody is asked once it has been stopped.
       heard.push(await ask(stuck));
@@ -162,7 +163,7 @@ describe('a thread that is ready', () => {
     expect([runThreads().length, runThreads()[0]?.told]).toEqual([1, [{ order }]]);
     const second = start();
     expect(runThreads()).toHaveLength(2);
-    await vi.waitFor(() => expect(finish).toHaveLength(2));
+    await vi.waitFor(() => expect(finish).toHaveLength(2), WAIT);
     // Either of them may have begun first.
     finish.shift()?.(over);
     await Promise.race([first.last, second.last]);
@@ -197,7 +198,7 @@ describe('a thread that is ready', () => {
       second?.once('exit', early);
       vi.advanceTimersByTime(1_000_000);
       expect(early).not.toHaveBeenCalled();
-      await vi.waitFor(() => expect(carryOut).toHaveBeenCalled());
+      await vi.waitFor(() => expect(carryOut).toHaveBeenCalled(), WAIT);
       finish(over);
       expect(await last).toEqual(over);
     } finally {

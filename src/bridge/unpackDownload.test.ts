@@ -14,6 +14,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { describe, expect, it, vi } from 'vitest';
 import { SatchelError, type Progress } from '@/core';
+import { WAIT } from '../../tests/support/system';
 import { has, readFiles, runTool, temporaryFolder } from '../../tests/support/tools';
 import { threadsHere } from '../../tests/support/threadsHere';
 import { DiskFolder } from './disk';
@@ -235,7 +236,7 @@ describe.skipIf(!has('zip'))('a download that cannot be taken', () => {
       failure: { details: { why: 'the part of the app that unpacks ended' } },
       cause,
     });
-    await vi.waitFor(() => expect(packs().filter((name) => name.endsWith('.part'))).toEqual([]));
+    await vi.waitFor(() => expect(packs().filter((name) => name.endsWith('.part'))).toEqual([]), WAIT);
   });
 
   it('it listens to nobody afterwards', async () => {
@@ -280,7 +281,7 @@ describe('a download is told line by line while it is unpacked', () => {
       heard = signal;
       return new Promise(() => undefined);
     }, gone.signal);
-    await vi.waitFor(() => expect(heard?.aborted).toBe(false));
+    await vi.waitFor(() => expect(heard?.aborted).toBe(false), WAIT);
     if (who === 'the page goes away') await response.body?.cancel();
     else gone.abort();
     expect(heard?.aborted).toBe(true);
