@@ -30,15 +30,19 @@ export function replaced(tokens: readonly Token[], named: readonly number[], lin
 
 /** “Change brass to ship”, „ersetze brass durch ship“: what comes in the place of a word that can only be a value. */
 function changedTo(tokens: readonly Token[], old: number, { index }: ReadSoFar): Token | undefined {
-  const { text = '' } = tokens[old] ?? {};
-  const verb = [1, 2].find((far) => CHANGE.test(keyAt(tokens, old - far)));
-  const isLed = verb === 1 || (verb === 2 && /^(?:the|den|die|das|el|la|le)$/.test(keyAt(tokens, old - 1)));
-  if (!isLed || isNumber(text) || isSwitch(text)) return undefined;
+  const text = tokens[old]?.text ?? '';
+  if (!isToChange(tokens, old) || isNumber(text) || isSwitch(text)) return undefined;
   // “change normal in game.ini to hard”
   const isFile = index.filesNamed(tokens[old + 2]?.text ?? '').length > 0;
   const into = old + (isFile ? 3 : 1);
   const value = INTO.test(keyAt(tokens, into)) ? tokens[into + 1] : undefined;
   return value && !value.fresh && (value.quoted || !NEVER.has(value.key)) ? value : undefined;
+}
+
+/** Stands right behind the verb, but for an article. */
+function isToChange(tokens: readonly Token[], at: number): boolean {
+  const verb = [1, 2].find((far) => CHANGE.test(keyAt(tokens, at - far)));
+  return verb === 1 || (verb === 2 && /^(?:the|den|die|das|el|la|le)$/.test(keyAt(tokens, at - 1)));
 }
 
 const CHANGE =

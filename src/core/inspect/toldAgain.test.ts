@@ -21,6 +21,11 @@ describe('what is told by what was told before', () => {
       'Where watch.cfg says lanterns wax it has to say lanterns oil.',
       ['watch.cfg: lanterns = oil'],
     ],
+    [
+      'the other way round',
+      'Write "lanterns gas" into watch.cfg instead of "lanterns oil".',
+      ['watch.cfg: lanterns = gas'],
+    ],
     ['where it says neither', 'Where watch.cfg says lanterns wax it has to say lanterns gas.', []],
     ['twice with what it is now', 'If watch.cfg says lanterns oil, keep lanterns oil.', []],
     ['and where that is forbidden', 'If watch.cfg says lanterns oil, do not write lanterns gas.', []],

@@ -26,15 +26,25 @@ export function toldTwice({ tokens, sentence, line, keys }: Told, known: ReadSoF
   for (const [k, one] of keys.entries()) {
     const [place, other] = known.narrow(one.places, tokens, sentence);
     const again = keys.slice(k + 1).find(({ i }) => keyAt(tokens, i) === keyAt(tokens, one.i));
-    const [old, value] = [one.i, again?.i].map((i) => tokens[(i ?? Number.NaN) + 1]);
-    if (!place || other || !again || !old || !value || (value.fresh && !value.colon) || NEVER.has(value.key)) continue;
-    const isOneOfThem = [old, value].some(({ key }) => key === nameKey(place.value)) && old.key !== value.key;
-    if (!isOneOfThem || isNoRequest(sentence, value.start, value.text.length)) continue;
+    const value = place && !other && again && changedBetween(tokens, [one.i, again.i], place);
+    if (!value || isNoRequest(sentence, value.start, value.text.length)) continue;
     known.push(place, value.text, line);
     return [one.i, again.i];
   }
   return [];
 }
+
+/** The second of a key's two values, where the first is the one it has: by the file, or by “where it says …”. */
+function changedBetween(tokens: readonly Token[], [first, again]: [number, number], { value }: KnownKey) {
+  const [now, wanted] = [tokens[first + 1], tokens[again + 1]];
+  if (!now || !wanted || now.key === wanted.key || (wanted.fresh && !wanted.colon) || NEVER.has(wanted.key)) return;
+  const isNow = ({ key }: Token) => key === nameKey(value);
+  // “write table barge instead of table inn” tells them the other way round
+  const isWhere = () => tokens.slice(0, first).some(({ key }) => IF_OR_WHERE.test(key));
+  return isNow(now) || (isNow(wanted) && isWhere()) ? wanted : undefined;
+}
+
+const IF_OR_WHERE = /^(?:where|if|when|wo|wenn|falls|donde|si|cuando|où|quand)$/;
 
 const THE_SAME =
   /^(?:and |then |please |und |y |et )?(?:do |does |that |it )?(?:(?:do |is |goes |applies )?the same(?: is true| goes| applies)? (?:with|for|to)|(?:das gleiche|dasselbe|ebenso)(?: gilt)? (?:mit|für|bei)|(?:haz )?lo mismo (?:con|para)|(?:de même|la même chose) (?:avec|pour))(?!\p{L})/iu;

@@ -34,7 +34,7 @@ describe('what goes out of JSON', () => {
         fc.boolean(),
         (list, at, write, isInside) => {
           const i = at % list.length;
-          const text = write((isInside ? { first: 1, list, last: 'x' } : list) as Json);
+          const text = write(isInside ? { first: 1, list, last: 'x' } : list);
           const path = [...(isInside ? ['list'] : []), String(i)];
           const left = list.filter((_, n) => n !== i);
           const found = JSON.parse(openSettings(text, 'json').remove(path).text) as unknown;
@@ -55,7 +55,7 @@ describe('what goes out of JSON', () => {
         (object, at, write, isInside) => {
           const names = Object.keys(object);
           const name = names[at % names.length] as string;
-          const text = write((isInside ? [object, 7] : object) as Json);
+          const text = write(isInside ? [object, 7] : object);
           const { [name]: _, ...left } = object;
           const found = JSON.parse(
             openSettings(text, 'json').remove([...(isInside ? ['0'] : []), name]).text,
@@ -74,7 +74,7 @@ describe('what goes out of JSON', () => {
         fc.constantFrom(...WRITTEN),
         fc.integer({ min: 1, max: 3 }),
         (list, write, more) => {
-          const text = write({ list } as Json);
+          const text = write({ list });
           let document = openSettings(text, 'json');
           for (let n = 0; n < more; n++) document = document.set(['list', String(list.length + n)], `new ${n}`);
           expect((JSON.parse(document.text) as { list: unknown[] }).list).toHaveLength(list.length + more);
