@@ -30,11 +30,11 @@ const isContrasted = (tokens: readonly Token[], at: number, now: string): boolea
   /^(?:but|sondern|sino)$/.test(keyAt(tokens, at - 1)) &&
   [2, 3, 4].some((far) => keyAt(tokens, at - far) === nameKey(now));
 
-/** „statt many few eintragen“ */
+/** „statt many few eintragen“, „aus many few machen“ */
 export const isBehindOld = (tokens: readonly Token[], at: number, now: string): boolean =>
   keyAt(tokens, at - 1) === nameKey(now) &&
-  /^(?:statt|anstatt)$/.test(keyAt(tokens, at - 2)) &&
-  /^(?:ein\p{L}*|künftig|jetzt|nun|schreib\p{L}*|setz\p{L}*|steh\p{L}*|nehm\p{L}*|wähl\p{L}*|haben|sein)$/u.test(
+  /^(?:statt|anstatt|aus)$/.test(keyAt(tokens, at - 2)) &&
+  /^(?:ein\p{L}*|künftig|jetzt|nun|schreib\p{L}*|setz\p{L}*|steh\p{L}*|nehm\p{L}*|wähl\p{L}*|mach\p{L}*|werden|haben|sein)$/u.test(
     keyAt(tokens, at + 1),
   );
 

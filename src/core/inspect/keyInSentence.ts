@@ -1,5 +1,6 @@
-import { nameKey } from '../paths/paths';
+import { extensionOf, nameKey } from '../paths/paths';
 import type { KnownKey } from './keyIndex';
+import { asksForALine } from './listedNames';
 import { ADDING, ASKS, OLD, isNumber, isOneQuoted, isSwitch, type Token } from './settingsWords';
 
 /* What the words around one say of it: whether it is meant as a key, and what belongs to it. */
@@ -174,9 +175,11 @@ export const saysWhatIsThere = (tokens: readonly Token[], { value }: KnownKey): 
 const namesAll = (tokens: readonly Token[], { items = [] }: KnownKey): boolean =>
   items.length > 0 && items.every((item) => tokens.some(({ quoted, key }) => quoted && key === nameKey(item)));
 
-/** “write it behind "pie"”: one of the list stands in quotes, and something comes to it. */
+/** “write it behind "pie"”, “a line below pie.zip”: one of the list is named, and something comes to it. */
 const isBehindItem = (tokens: readonly Token[], sentence: string, { items = [] }: KnownKey): boolean =>
-  ADDING.test(sentence) && isOneQuoted(tokens, items);
+  asksForALine(sentence) &&
+  (isOneQuoted(tokens, items) ||
+    items.some((item) => extensionOf(item) !== '' && tokens.some(({ key }) => key === nameKey(item))));
 
 /** What can be values; a size in one word, `1920x1080`, is two. */
 export const valuesIn = (tokens: readonly Token[]): string[] =>

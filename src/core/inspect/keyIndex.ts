@@ -205,6 +205,12 @@ export class KeyIndex {
     return this.byValue.get(nameKey(value)) ?? [];
   }
 
+  /** Keys of a file that hold a value, whatever that is. */
+  withValue(file: number, value: string): KnownKey[] {
+    const all = [...this.byName.values()].flat().filter((key) => key.file === file && !key.items);
+    return all.filter((key) => nameKey(key.value.replace(/^"(.*)"$/, '$1')) === nameKey(value));
+  }
+
   /** Is this a section, or something that holds keys? */
   isContainer(name: string): boolean {
     return this.containers.has(bareKey(name));

@@ -119,3 +119,40 @@ const SIGNS: readonly (readonly [string, RegExp])[] = [
 
 /** The separator of a value that is a list. */
 export const separatorOf = (value: string): string | undefined => [',', ';', '|'].find((one) => value.includes(one));
+
+/** Does a sentence add something to the list that one of its words names? @param isItems it has items of its own */
+export const isAddedToList = (tokens: readonly Token[], list: number, sentence: string, isItems: boolean): boolean =>
+  ADDING.test(sentence) ||
+  IS_IN.test(sentence) ||
+  ITSELF.test(sentence) ||
+  isPutInto(tokens, list) ||
+  (isItems && OF_A_LINE.test(sentence) && asksForALine(sentence));
+
+/** “Put "lambs" into features.” */
+const isPutInto = (tokens: readonly Token[], list: number): boolean => {
+  const into = tokens.findLastIndex(({ key }, at) => at < list && INTO.test(key));
+  const isAll = tokens.slice(into + 1, list).every(({ key }) => /^(?:the|list|die|liste|la|lista)$/.test(key));
+  return isAll && tokens[into - 1]?.quoted === true && PUT.test(tokens[into - 2]?.key ?? '');
+};
+const PUT = /^(?:put|write|enter|insert|place|type|schreibe?|pon|escribe|mets|mettez|écrivez)$/;
+
+/** “Add fernery.plg to plugins.txt”: right behind the verb, with the ending that all those have that are listed. */
+export const isPlainlyAdded = (tokens: readonly Token[], at: number, names: readonly string[]): boolean => {
+  const ending = extensionOf(tokens[at]?.text ?? '');
+  return (
+    ending !== '' &&
+    names.every((name) => extensionOf(name) === ending) &&
+    /^(?:add|append|ergänze|añade|ajoute[rz]?)$/.test(tokens[at - 1]?.key ?? '')
+  );
+};
+
+/** “It has to be the last in Load.”, “write its name …”: what the pack brings. */
+export const ITSELF =
+  /(?<!\p{L})(?:(?:its|their) names?|(?:has to|must|should|needs to) (?:name|list|contain|include|mention|hold) (?:it|this)|(?:it|this) (?:has to|must|should|needs to|wants to|is to) (?:be|come|go|stand)(?: the| as| at the)?(?: last| first| end| next| one more| another| third| fourth)?(?: (?:one|name|entry|item|line))?(?: named| listed| added| mentioned)? (?:in|to|into|of|among))(?!\p{L})/iu;
+
+const OF_A_LINE = /\b(?:lines?|entr(?:y|ies)|zeilen?|línea|ligne)\b/iu;
+
+/** “it is not shown before "almond" is in "shown"” */
+const IS_IN = /["”»’'] (?:is|are|stands?|must be|has to be|ist|steht|está|est) (?:in|en|dans) ["“„«‘']/iu;
+
+export const INTO = /\b(?:into|in die|in den|en la|dans la)\b/iu;

@@ -10,6 +10,9 @@ const IF_SO =
 const REASON =
   /^\s*(?:(?:that|this|it)(?: is|['’]s) )?(?:because|since|for it|as it|weil|denn|da es|porque|puesto que|ya que|parce que|car|puisque)(?!\p{L})/iu;
 
+/** “…, and because it is so large set” echo to 0.8. */
+const SETS_IT = /(?<!\p{L})(?:set|put|write|change|make|turn|raise|lower|increase|reduce)(?: the)? ["“„«‘'`]?$/iu;
+
 /** The same, said of all of it. */
 const OPEN =
   /(?<!\p{L})(?:(?:a )?matter of taste|(?:do )?as you (?:please|like|wish)|(?:it is|it['’]s|that is|that['’]s) (?:up to you|your choice)|geschmackssache|cuestión de gustos|une question de goût)(?!\p{L})/iu;
@@ -112,7 +115,7 @@ export function isNoRequest(sentence: string, at: number, length: number): boole
     NOT_TO.test(clause) ||
     SEEN_AT.test(clause) ||
     ONCE.test(clause) ||
-    REASON.test(clause) ||
+    (REASON.test(clause) && !SETS_IT.test(clause)) ||
     (WITH.test(clause) && COMES_OF_IT.test(behind) && !ONE_HAS.test(behind)) ||
     AS_TRIED.test(lastOf(before, /[.!?;:(]\s|\(/)) ||
     AS_YOU_LIKE.test(lastOf(before, /[.!?;]\s/)) ||

@@ -1,10 +1,9 @@
-import type { PackEntry } from '../archives/pack';
-import { forTheGame, ownFolderOf } from '../placed/baggage';
+import { forTheGame } from '../placed/baggage';
 import { baseName, extensionOf, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
 import { KeyIndex, bareKey, itemPath, type KnownFile, type KnownKey } from './keyIndex';
 import type { NameList } from './listsInFiles';
 import { speaksOf } from './readMeSentences';
-import { placeFiles } from '../placed/placement';
+import { ownOf, partNamesOf, placeOf, severalOf, wholeOf } from './ownOfPack';
 import { rootSpokenOf } from '../names/rootWords';
 import type { SettingProposal, SettingsInput } from './settingProposal';
 import { ADDING, EACH, NEVER, OLD, type Token } from './settingsWords';
@@ -37,6 +36,8 @@ export class ReadSoFar {
   readonly packNames: Map<string, string>;
   /** What the pack brings, by its name in the game: its one folder, its one file, or itself where it stays whole. */
   private readonly own: string | undefined;
+  /** The names of several files of one kind that are all that it brings; undefined where it brings something else. */
+  private readonly several: readonly string[] | undefined;
   /** The folder of the game that it goes into by its own name. */
   readonly ownPlace: string | undefined;
   /** What the files in its one folder are called, without their endings. */
@@ -58,6 +59,7 @@ export class ReadSoFar {
     const entries = all.filter(({ path }) => path !== readMe?.path);
     const whole = wholeOf(input);
     this.own = whole ?? ownOf(entries);
+    this.several = this.own === undefined ? severalOf(entries) : undefined;
     this.partNames = partNamesOf(entries, input);
     this.ownPlace = this.own === undefined ? undefined : placeOf(this.own, entries, input);
     this.isAllItIs = all.length > 0 && forTheGame(entries).length === 0;
@@ -78,6 +80,17 @@ export class ReadSoFar {
     const { own } = this;
     if (own === undefined || !this.packNames.has(nameKey(stemOf(own)))) return own;
     return extensionOf(own) === extensionOf(like) ? own : stemOf(own);
+  }
+
+  /** The same, or those of the several files that it brings, where a sentence speaks of “their names”. */
+  ownNames(like: string | undefined, sentence: string): string[] {
+    const own = this.ownName(like);
+    if (
+      own !== undefined ||
+      !/(?<!\p{L})(?:their|all|ihre|sus|leurs) (?:names?|namen|nombres|noms)(?!\p{L})/iu.test(sentence)
+    )
+      return own === undefined ? [] : [own];
+    return (this.several ?? []).map((name) => (extensionOf(name) === extensionOf(like ?? '') ? name : stemOf(name)));
   }
 
   /** A word as the pack spells what it names; what stands in quotes is written so. */
@@ -247,48 +260,6 @@ function withOldValue(places: readonly KnownKey[], tokens: readonly Token[]): re
   const gone = new Set(tokens.flatMap(({ key }, i) => (OLD.test(tokens[i - 1]?.key ?? '') ? [key] : [])));
   const holding = places.filter(({ value }) => gone.has(nameKey(value)));
   return holding.length > 0 ? holding : places;
-}
-
-/** The name of a pack that stays one file. */
-function wholeOf({ placement }: SettingsInput): string | undefined {
-  const whole = placement?.rules.find(({ as }) => as === 'whole');
-  return whole && baseName(whole.to);
-}
-
-/** The folder that something goes into by its name: as a folder, or as files without their endings. */
-function placeOf(own: string, entries: readonly PackEntry[], { placement }: SettingsInput): string | undefined {
-  const name = nameKey(own);
-  const [first] = placement ? placeFiles(forTheGame(entries), placement) : [];
-  if (!first) return undefined;
-  const parts = first.target.split('/');
-  const at = parts.findIndex(
-    (part, i) => i > 0 && (nameKey(part) === name || nameKey(stemOf(part)) === nameKey(stemOf(own))),
-  );
-  return at > 0 ? parts.slice(0, at).join('/') : undefined;
-}
-
-/** Files that lie in the one folder of a pack, where that goes into the game as such. */
-function partNamesOf(entries: readonly PackEntry[], { placement }: SettingsInput): ReadonlySet<string> {
-  const folder = ownFolderOf(entries);
-  const inside = folder === '' ? [] : forTheGame(entries).filter(({ path }) => parentOf(path) === folder);
-  const parts =
-    placement && inside.length > 0
-      ? placeFiles(inside, placement).filter(
-          ({ target }) => nameKey(baseName(parentOf(target))) === nameKey(baseName(folder)),
-        )
-      : [];
-  return new Set(parts.map(({ path }) => nameKey(stemOf(baseName(path)))));
-}
-
-/** The one folder of a pack, or its one file, but for what is for the reader. */
-function ownOf(entries: readonly PackEntry[]): string | undefined {
-  const folder = ownFolderOf(entries);
-  if (folder !== '') return baseName(folder);
-  const files = forTheGame(entries).map(({ path }) => baseName(path));
-  const [only, other] = files;
-  if (only === undefined || other === undefined) return only;
-  // Files that differ in their endings alone are one thing: `cloth.ldg`, `cloth.png`.
-  return files.every((file) => nameKey(stemOf(file)) === nameKey(stemOf(only))) ? stemOf(only) : undefined;
 }
 
 interface NewKey {

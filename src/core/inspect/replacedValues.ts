@@ -12,6 +12,7 @@ import { HOW_MUCH, NEVER, OLD, WRITE, isNumber, isSwitch, type Token } from './s
  */
 export function replaced(tokens: readonly Token[], named: readonly number[], line: number, known: ReadSoFar): void {
   const files = named.length > 0 ? named : known.files;
+  if (writtenWhere(tokens, line, known)) return;
   tokens.forEach((token, i) => {
     const becomes = BECOMES.test(keyAt(tokens, i + 1)) ? tokens[i + 2] : changedTo(tokens, i, known);
     const isIn = ({ file }: KnownKey) => files.includes(file) || (files.length === 0 && becomes !== undefined);
@@ -27,6 +28,20 @@ export function replaced(tokens: readonly Token[], named: readonly number[], lin
     if (value !== undefined && extensionOf(value) === extensionOf(token.text)) known.push(place, value, line);
   });
 }
+
+/** “Write 0 where choir.cfg has 0.3”: for the one key of that file that holds it. */
+function writtenWhere(tokens: readonly Token[], line: number, known: ReadSoFar): boolean {
+  const where = tokens.findIndex(({ key }) => /^(?:where|wo|donde|où)$/.test(key));
+  const [value, file, verb, old] = [-1, 1, 2, 3].map((far) => tokens[where + far]);
+  if (where < 2 || !value || !old || !WRITE.test(keyAt(tokens, where - 2)) || !HAS.test(verb?.key ?? '')) return false;
+  const [only, other] = known.index.filesNamed(file?.text ?? '');
+  if (only === undefined || other !== undefined) return false;
+  const [place, more] = known.index.withValue(only, old.text);
+  if (!place || more || isNumber(place.value) !== isNumber(value.text)) return false;
+  known.push(place, value.text, line);
+  return true;
+}
+const HAS = /^(?:has|says|reads|had|holds|shows|hat|tiene|dice|a|contient)$/;
 
 /** “Change brass to ship”, „ersetze brass durch ship“: what comes in the place of a word that can only be a value. */
 function changedTo(tokens: readonly Token[], old: number, { index }: ReadSoFar): Token | undefined {
@@ -77,3 +92,19 @@ function freshIn(tokens: readonly Token[], old: number, { index, packNames }: Re
   );
   return fresh && (packNames.get(fresh.key) ?? fresh.text);
 }
+
+/** “squid.dat lies beside it, and File= names it”: a file of the pack, for a key that holds the name of one. */
+export function fileNamedBy(
+  { value }: KnownKey,
+  tokens: readonly Token[],
+  sentence: string,
+  { packNames, lastItem = '' }: ReadSoFar,
+): string | undefined {
+  const ending = extensionOf(value);
+  if (ending === '' || !NAMES.test(sentence)) return undefined;
+  const said = tokens.flatMap(({ key }) => packNames.get(key) ?? []).filter((name) => extensionOf(name) === ending);
+  const [only, other] = new Set(said.length > 0 ? said : [lastItem]);
+  return other === undefined && only !== undefined && extensionOf(only) === ending ? only : undefined;
+}
+const NAMES =
+  /\b(?:names?|points? (?:to|at)|refers? to|loads?|reads?|uses?|opens?|nennt|verweist auf|nombra|apunta a|nomme)\b/iu;

@@ -16,6 +16,11 @@ const MOST_LINES_BELOW = 8;
 
 const LIST_ITEM = /^\s*(?:[-*•]|\d{1,2}[.)])\s+\p{L}/u;
 
+/** `"sharp" looks awful, "smooth" is the one to use.`: a value in quotes, and a sentence with another one. */
+const GOES_ON = /^"[^"]*",?\s+\p{L}[^"]*"[^"]*"[^"]*[.!?)]$/u;
+
+const BETWEEN_SENTENCES = /(?<=[.!?])\s+(?=\p{Lu}|\d)/u;
+
 type Line = { text: string; line: number };
 type Numbered = Extract<SettingProposal, { kind: 'numbered section' }>;
 
@@ -53,23 +58,36 @@ export class LineReader {
 
   /** One line below a section, or below none. */
   private line({ text, line }: Line, section: string | undefined, numbered: Numbered | undefined): void {
-    if (/^\s*</.test(text)) return this.written.tags(text, line);
+    if (/^\s*</.test(text)) return this.tags(text, line);
     const [, name, raw = ''] = /^\s*(?:set\w?\s+)?"?([^\s="“”][^="]{0,60}?)"?\s*=\s*(.*?)\s*$/.exec(text) ?? [];
     if (name === undefined) {
       if (!commandLine(text, line, true, this.known) && !oneMoreCommand(text.trim(), line, this.known))
         this.sentences.read(text, line);
       return;
     }
-    if (section === undefined && this.hasMore(raw)) return this.inSentences(text, line);
+    if (section === undefined && (GOES_ON.test(raw) || this.hasMore(raw))) return this.inSentences(text, line);
     if (/\S\s+\S/.test(raw) && isNoRequest(text, text.indexOf(name), name.length)) return;
     const value = this.withoutProse(name, raw.replace(/\s+[;#].*$/, ''));
     if (numbered) numbered.keys.push({ key: name, value });
     else this.put(section, name, value, line);
   }
 
+  /** `<most>8</most> limits your trains. 16 works well.`: a line of tags may go on, and tell what is so already. */
+  private tags(text: string, line: number): void {
+    const [first = '', ...more] = text.split(BETWEEN_SENTENCES);
+    const before = this.known.found.length;
+    this.written.tags(first, line);
+    if (more.length === 0) return;
+    if (this.known.found.slice(before).every((one) => one.kind === 'key' && one.value === one.now)) {
+      this.known.found.length = before;
+      this.sentences.read(first, line);
+    }
+    for (const sentence of more) this.sentences.read(sentence, line);
+  }
+
   /** “NightDigs=1 turns the lamps on. Tides=fast is wise.”: a line that goes on with other sentences. */
   private inSentences(text: string, line: number): void {
-    for (const sentence of text.split(/(?<=[.!?])\s+(?=\p{Lu})/u)) this.sentences.read(sentence, line);
+    for (const sentence of text.split(BETWEEN_SENTENCES)) this.sentences.read(sentence, line);
   }
 
   /** `Fog=0, Rain=1`, `wide="no" tall="yes"`: stands another key behind the value? */

@@ -3,7 +3,11 @@ import { isAddedTo, isNear } from './keyInSentence';
 import { bareKey, itemPath, type KnownKey } from './keyIndex';
 import type { NameList } from './listsInFiles';
 import {
+  INTO,
+  ITSELF,
   asksForALine,
+  isAddedToList,
+  isPlainlyAdded,
   bracketed,
   isPut,
   namesToList,
@@ -13,7 +17,7 @@ import {
   withItems,
 } from './listedNames';
 import type { ReadSoFar } from './readSoFar';
-import { ADDING, NEVER, settingsTokens, type Token } from './settingsWords';
+import { NEVER, settingsTokens, type Token } from './settingsWords';
 
 /** A key of a sentence to which something is added. */
 interface Added {
@@ -32,11 +36,7 @@ export class ListReader {
   added(added: Added, places: readonly KnownKey[]): boolean {
     const { tokens, i, sentence, line } = added;
     const [first] = places as [KnownKey];
-    const adds =
-      ADDING.test(sentence) ||
-      IS_IN.test(sentence) ||
-      ITSELF.test(sentence) ||
-      (first.items && OF_A_LINE.test(sentence) && asksForALine(sentence));
+    const adds = isAddedToList(tokens, i, sentence, first.items !== undefined);
     if (first.items) {
       if (adds) this.items(added, first);
       return true;
@@ -69,8 +69,13 @@ export class ListReader {
     const near = named.filter((token) => isNear(tokens, token, i));
     const meant = near.length > 0 ? near : named;
     const quoted = meant.filter((token) => token.quoted);
-    const own = meant.length === 0 && ITSELF.test(sentence) ? this.known.ownName(place.items?.[0]) : undefined;
-    if (own !== undefined && !had.has(nameKey(own))) return this.known.pushItems(place, [{ value: own, line }]);
+    const all = meant.length === 0 && ITSELF.test(sentence) ? this.known.ownNames(place.items?.[0], sentence) : [];
+    const own = all.filter((name) => !had.has(nameKey(name)));
+    if (own.length > 0)
+      return this.known.pushItems(
+        place,
+        own.map((value) => ({ value, line })),
+      );
     // A line in quotes, sign and all: `- reef`.
     const items = unique(quoted.length > 0 ? quoted : meant, (token) => this.known.spelled(token).replace(/^-\s+/, ''));
     this.known.pushItems(
@@ -93,12 +98,13 @@ export class ListReader {
     });
   }
 
-  /** “Add mist to load”: the one word between the verb and the list. */
+  /** “Add mist to load”: the one word between the verb and the list; a small one only where the pack brings it. */
   private addedPlainly(tokens: readonly Token[], list: number): string | undefined {
     const verb = tokens.findIndex(({ key, quoted }, at) => at < list && !quoted && /^(?:add|append)$/.test(key));
     const [, item, to] = verb < 0 ? [] : tokens.slice(verb, verb + 3);
-    const isOne = item && to && !NEVER.has(item.key) && /^[\p{L}\p{N}_.-]{3,}$/u.test(item.text);
-    return isOne && /^(?:to|into)$/.test(to.key) && list - verb <= 4 ? item.text : undefined;
+    if (!item || !/^(?:to|into)$/.test(to?.key ?? '') || list - verb > 4) return undefined;
+    if (this.known.packNames.has(item.key)) return item.text;
+    return !NEVER.has(item.key) && /^[\p{L}\p{N}_.-]{3,}$/u.test(item.text) ? item.text : undefined;
   }
 
   /** A list in brackets, `["base"]`, with what a sentence adds to it; undefined where it is none, or adds nothing. */
@@ -117,8 +123,11 @@ export class ListReader {
         !had.has(nameKey(token.text)),
     );
     const quoted = named.filter((token) => token.quoted);
-    const own = named.length === 0 && ITSELF.test(sentence) ? this.known.ownName([...had][0]) : undefined;
-    if (own !== undefined && !had.has(nameKey(own))) return withItems(value, [own]);
+    const plain = named.length === 0 ? this.addedPlainly(tokens, key) : undefined;
+    if (plain !== undefined && !had.has(nameKey(plain))) return withItems(value, [plain]);
+    const all = named.length === 0 && ITSELF.test(sentence) ? this.known.ownNames([...had][0], sentence) : [];
+    const own = all.filter((name) => !had.has(nameKey(name)));
+    if (own.length > 0) return withItems(value, own);
     return withItems(
       value,
       unique(quoted.length > 0 ? quoted : named, (token) => this.known.spelled(token)),
@@ -147,8 +156,8 @@ export class ListReader {
       had.add(nameKey(bare));
       value += bare !== token.text && token.text.startsWith(separator) ? token.text : gap + bare;
     });
-    const own = value === before && !there && ITSELF.test(sentence) ? this.known.ownName([...had][0]) : undefined;
-    if (own !== undefined && !had.has(nameKey(own))) value += gap + own;
+    const own = value === before && !there && ITSELF.test(sentence) ? this.known.ownNames([...had][0], sentence) : [];
+    for (const name of own) if (!had.has(nameKey(name))) value += gap + name;
     if (value !== before || there) this.known.push(place, value, line);
     return value !== before || there;
   }
@@ -236,11 +245,11 @@ export class ListReader {
     if (!target) return;
     const own = bareKey(path.at(-1) ?? '');
     const said = tokens.filter(
-      ({ text, key, quoted, section }) =>
+      ({ text, key, quoted, section }, at) =>
         !section &&
         key !== own &&
         this.known.index.filesNamed(text).length === 0 &&
-        (quoted || this.known.isOfPack(key)),
+        (quoted || this.known.isOfPack(key) || isPlainlyAdded(tokens, at, names)),
     );
     const isThere = ({ key }: Token) => names.some((name) => nameKey(name) === key);
     if (beside && !tokens.some(isThere)) return;
@@ -273,15 +282,4 @@ export class ListReader {
 /** “"otter" goes below "heron"” */
 const BESIDE = /\b(?:below|under|beneath|above|before|next to|unter|über|vor|debajo de|antes de|sous|avant)\b/iu;
 
-/** “It has to be the last in Load.”, “write its name …”: what the pack brings. */
-const ITSELF =
-  /(?<!\p{L})(?:(?:its|their) names?|(?:has to|must|should|needs to) (?:name|list|contain|include|mention|hold) (?:it|this)|(?:it|this) (?:has to|must|should|needs to|wants to|is to) (?:be|come|go|stand)(?: the| as| at the)?(?: last| first| end| next| one more| another| third| fourth)?(?: (?:one|name|entry|item|line))?(?: named| listed| added| mentioned)? (?:in|to|into|of|among))(?!\p{L})/iu;
-
-const OF_A_LINE = /\b(?:lines?|entr(?:y|ies)|zeilen?|línea|ligne)\b/iu;
-
 const GOES_TO = /^(?:to|into|in|zu|zur|zum|an|nach|a|al|en|à|au|dans)$/;
-
-/** “it is not shown before "almond" is in "shown"” */
-const IS_IN = /["”»’'] (?:is|are|stands?|must be|has to be|ist|steht|está|est) (?:in|en|dans) ["“„«‘']/iu;
-
-const INTO = /\b(?:into|in die|in den|en la|dans la)\b/iu;

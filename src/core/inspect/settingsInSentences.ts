@@ -1,20 +1,22 @@
 import { extensionOf, nameKey } from '../paths/paths';
+import { beginsWithIt, toldOfIt } from './aboutIt';
 import { asksFor, clauseAfter, onlyMeant, isContrary, isJoined, isOfList, isSaidToBe, valuesIn } from './keyInSentence';
 import { bareKey, type KnownKey } from './keyIndex';
 import { launchOptionsIn } from './launchOptions';
 import { anotherCommand, commandLine, oneMoreCommand } from './commandLines';
 import { asksForALine } from './listedNames';
 import { isNoRequest } from './noRequest';
+import { onlyOther, type Heard } from './onlyOther';
 import type { ReadSoFar } from './readSoFar';
-import { replaced } from './replacedValues';
+import { fileNamedBy, replaced } from './replacedValues';
 import { sentenceTokens } from './sentenceTokens';
 import { blockNamed, newMembers } from './newMembers';
 import { nextOfSeries } from './seriesOfKeys';
 import { AsWritten } from './settingsAsWritten';
 import { ListReader } from './settingsInLists';
-import { ABOUT_IT, ASKS, IN_IT, NEVER, isNumber, isSwitch, type Token } from './settingsWords';
+import { ASKS, IN_IT, NEVER, isNumber, isSwitch, type Token } from './settingsWords';
 import { theSame, toldTwice } from './toldAgain';
-import { turned, valueFor, valueOfIt } from './valuesNear';
+import { turned, valueFor } from './valuesNear';
 import { isCasedAsKey, standsForKey } from './wordAsKey';
 
 /** A sentence as it was read. */
@@ -31,6 +33,7 @@ interface Read {
 export class SentenceReader {
   private readonly lists: ListReader;
   private readonly written: AsWritten;
+  private readonly heard: Heard[] = [];
 
   constructor(private readonly known: ReadSoFar) {
     this.lists = new ListReader(known);
@@ -64,6 +67,7 @@ export class SentenceReader {
     this.lists.listedApart(read, named, before);
     const spoken = keys.findLast(({ i }) => tokens[i]?.quoted) ?? keys.at(-1);
     this.remember(spoken?.places ?? this.spokenOf(tokens), tokens, sentence);
+    this.heard.push({ tokens, sentence, line, keys, isOpen: this.known.found.length === before });
     const item = tokens.find((token) => this.known.packNames.has(token.key) && extensionOf(token.text) !== '');
     if (item) this.known.lastItem = this.known.packNames.get(item.key);
   }
@@ -71,6 +75,7 @@ export class SentenceReader {
   /** When all is read. */
   end(): void {
     this.lists.atTheEnd();
+    onlyOther(this.heard, this.known);
   }
 
   /** What a sentence asks for otherwise than by a key with its value. @param nothing was found by its keys */
@@ -91,18 +96,18 @@ export class SentenceReader {
     const isBare = keys.length === 0;
     if (isBare && isOpen() && !oneMoreCommand(sentence, line, this.known)) nextOfSeries(tokens, line, this.known);
     // “Make it "storm" and start any map.”
-    if (isBare || ABOUT_IT.exec(sentence)?.index === 0) this.ofTheOneBefore(read, isOpen);
+    if (isBare || beginsWithIt(sentence)) this.ofTheOneBefore(read, isOpen);
   }
 
   /** What a sentence without a key asks for the list of its file, or for what was spoken of before. */
   private ofTheOneBefore(read: Read, isOpen: () => boolean): void {
-    const { sentence, line } = read;
+    const { line } = read;
     const { index, lastKey = [], lastList } = this.known;
     const only = this.listSpokenOf(read);
     if (isOpen() && only) this.lists.items({ ...read, i: -1 }, only);
     // “… you’ll find Cheats. Make it 1.”
     const [place] = lastKey;
-    const value = isOpen() && place && ABOUT_IT.test(sentence) ? valueOfIt(read, place.value, index) : undefined;
+    const value = isOpen() && place ? toldOfIt(read, place.value, index) : undefined;
     if (value !== undefined) for (const one of lastKey) this.known.push(one, value, line);
     // “… a list named folders; reef must be in it”
     if (isOpen() && lastList && this.isItem(read)) this.lists.items({ ...read, i: -1 }, lastList);
@@ -131,15 +136,16 @@ export class SentenceReader {
   /** What the next sentence may call “it”: rather what is in quotes. “It says false.” speaks of the same. */
   private remember(places: readonly KnownKey[] | undefined, tokens: readonly Token[], sentence: string): void {
     const spoken = places ? this.known.narrow(places, tokens, sentence) : [];
-    this.known.lastList = spoken.find(({ items }) => items) ?? (places ? undefined : this.listNamed(tokens));
+    this.known.lastList = spoken.find(({ items }) => items) ?? (places ? undefined : this.listNamed(tokens, sentence));
     this.known.lineWaits = asksForALine(sentence);
     if (places) this.known.lastKey = spoken.filter(({ items }) => !items);
     else if (!SAME_STILL.test(sentence)) this.known.lastKey = undefined;
   }
 
   /** “app.json knows two, tub and skip”: the list of which a sentence names all. */
-  private listNamed(tokens: readonly Token[]): KnownKey | undefined {
+  private listNamed(tokens: readonly Token[], sentence: string): KnownKey | undefined {
     const only = this.known.files.length === 1 ? this.known.index.listIn(this.known.files[0] as number) : undefined;
+    if (only && asksForALine(sentence) && isOfList(tokens, sentence, only)) return only;
     const words = new Set(tokens.map(({ key }) => key));
     return only?.items && only.items.length > 1 && only.items.every((item) => words.has(nameKey(item)))
       ? only
@@ -237,7 +243,7 @@ export class SentenceReader {
     if (this.lists.added({ tokens: tokens.slice(0, until), i, sentence, line }, narrowed)) return undefined;
     const value =
       valueFor({ tokens, sentence, key: i, until, since, now: first.value }, this.known.index) ??
-      this.fileNamedBy(first, tokens, sentence);
+      fileNamedBy(first, tokens, sentence, this.known);
     if (value === undefined) return undefined;
     for (const place of narrowed) this.known.push(place, value, line);
     // What comes next is about the same file.
@@ -248,16 +254,6 @@ export class SentenceReader {
   /** Left to the reader, or another value for who does without: “pests: none. If you miss them, pests: many”. */
   private isNotMeant(place: KnownKey, { start, text }: Token, sentence: string): boolean {
     return isNoRequest(sentence, start, text.length) || (OTHERWISE.test(sentence) && this.known.isAskedFor(place));
-  }
-
-  /** “squid.dat lies beside it, and File= names it”: a file of the pack, for a key that holds the name of one. */
-  private fileNamedBy({ value }: KnownKey, tokens: readonly Token[], sentence: string): string | undefined {
-    const ending = extensionOf(value);
-    if (ending === '' || !NAMES.test(sentence)) return undefined;
-    const { packNames, lastItem = '' } = this.known;
-    const said = tokens.flatMap(({ key }) => packNames.get(key) ?? []).filter((name) => extensionOf(name) === ending);
-    const [only, other] = new Set(said.length > 0 ? said : [lastItem]);
-    return other === undefined && only !== undefined && extensionOf(only) === ending ? only : undefined;
   }
 
   /** “Unsigned content has to be allowed in app.json”: a switch told by its words, in the file that is named. */
@@ -292,5 +288,3 @@ export class SentenceReader {
 /** “It says false.”, “0 is silent, 10 is loud.” */
 const SAME_STILL = /^(?:(?:it|this|that|er|sie|es) |["“]?-?[\d.]+["”]? (?:is|means|=|ist|heißt|es|significa|est) )/i;
 const OTHERWISE = /^(?:and |but |und |aber )?(?:if|should|wenn|falls|si) /i;
-const NAMES =
-  /\b(?:names?|points? (?:to|at)|refers? to|loads?|reads?|uses?|opens?|nennt|verweist auf|nombra|apunta a|nomme)\b/iu;

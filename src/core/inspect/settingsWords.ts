@@ -33,7 +33,8 @@ export function settingsTokens(sentence: string): Token[] {
       ?.replace(/^(["'])([^"']+)\1$/, '$2');
     const section = groups[4];
     const between = sentence.slice(end, one.index);
-    const said = quoted ?? section ?? bareWord(all, between);
+    // `mods:` is the key as its file shows it.
+    const said = quoted?.trim().replace(/(?<=\p{L}):$/u, '') ?? section ?? bareWord(all, between);
     const text = /^<\/?([\p{L}_][\w.-]*)\/?>$/u.exec(said)?.[1] ?? said;
     if (text === '' && quoted === undefined) continue;
     const before = sentence.slice(found.at(-1)?.start ?? end, end);
@@ -65,7 +66,7 @@ export const isOneQuoted = (tokens: readonly Pick<Token, 'key' | 'quoted'>[], na
 
 /** Words of sentences that ask for something, or say what comes of something. */
 export const ASKS =
-  /(?<!\p{L})(?:set|put|chang(?:e|ed|es)|make|made|turn(?:ed|s)?|switch(?:ed)?|lower(?:ed)?|rais(?:e|ed)|reduc(?:e|ed)|increas(?:e|ed)|decreas(?:e|ed)|edit(?:ed)?|writ(?:es?|ten|ing)|enter(?:ed)?|type|try|give|gets?|use|choose|pick|let|must|should|shall|ought|needs?|wants?|has to|have to|to be|as long as|(?:only|just) (?:if|when|with)|nur (?:wenn|mit)|s[oó]lo (?:si|con)|seulement (?:si|avec)|until|unless|without|no longer|instead|rather than|becomes?|devien(?:t|nent)|comes? (?:to|down|up)|goes? (?:to|down|up|on|off)|bump(?:ed)?|doubled?|halved?|add(?:ed)?|append|replac(?:e|ed)|remov(?:e|ed)|delet(?:e|ed)|enabl(?:e|ed)|disabl(?:e|ed)|activat(?:e|ed)|allow(?:ed)?|permit(?:ted)?|recommend(?:ed)?|best|look for|find|setz\p{L}*|gesetzt|stell\p{L}*|gestellt|änder\p{L}*|geändert|schreib\p{L}*|trag\p{L}*|eintrag\p{L}*|muss|müssen|darf|dürfen|soll\p{L}*|wird|werden|statt|anstatt|erhöh\p{L}*|senk\p{L}*|aktivier\p{L}*|deaktivier\p{L}*|ersetz\p{L}*|braucht|solange|ohne|pon\p{L}*|cambi\p{L}*|edit\p{L}*|escrib\p{L}*|debe\p{L}*|tiene que|hay que|pasa|sube|baja|valga|deja de|activ\p{L}*|desactiv\p{L}*|sin|en lugar|mett\p{L}*|mets|chang\p{L}*|écri\p{L}*|modifi\p{L}*|doit|doivent|passe|vaut|remplac\p{L}*|activ\p{L}*|désactiv\p{L}*|sans|au lieu)(?!\p{L})/iu;
+  /(?<!\p{L})(?:set|put|chang(?:e|ed|es)|make|made|machen|turn(?:ed|s)?|switch(?:ed)?|lower(?:ed)?|rais(?:e|ed)|reduc(?:e|ed)|increas(?:e|ed)|decreas(?:e|ed)|edit(?:ed)?|writ(?:es?|ten|ing)|enter(?:ed)?|type|try|give|gets?|use|choose|pick|let|must|should|shall|ought|needs?|wants?|has to|have to|to be|as long as|(?:only|just) (?:if|when|with)|nur (?:wenn|mit)|s[oó]lo (?:si|con)|seulement (?:si|avec)|until|unless|without|no longer|instead|rather than|becomes?|devien(?:t|nent)|comes? (?:to|down|up)|goes? (?:to|down|up|on|off)|bump(?:ed)?|doubled?|halved?|add(?:ed)?|append|replac(?:e|ed)|remov(?:e|ed)|delet(?:e|ed)|enabl(?:e|ed)|disabl(?:e|ed)|activat(?:e|ed)|allow(?:ed)?|permit(?:ted)?|recommend(?:ed)?|best|look for|find|setz\p{L}*|gesetzt|stell\p{L}*|gestellt|änder\p{L}*|geändert|schreib\p{L}*|trag\p{L}*|eintrag\p{L}*|muss|müssen|darf|dürfen|soll\p{L}*|wird|werden|statt|anstatt|erhöh\p{L}*|senk\p{L}*|aktivier\p{L}*|deaktivier\p{L}*|ersetz\p{L}*|braucht|solange|ohne|pon\p{L}*|cambi\p{L}*|edit\p{L}*|escrib\p{L}*|debe\p{L}*|tiene que|hay que|pasa|sube|baja|valga|deja de|activ\p{L}*|desactiv\p{L}*|sin|en lugar|mett\p{L}*|mets|chang\p{L}*|écri\p{L}*|modifi\p{L}*|doit|doivent|passe|vaut|remplac\p{L}*|activ\p{L}*|désactiv\p{L}*|sans|au lieu)(?!\p{L})/iu;
 /** How something is. */
 export const IS = /^(?:is|are|ist|sind|es|está|son|est|sont)$/;
 /** Other verbs that tell it, and are no values themselves. */
@@ -88,7 +89,7 @@ export const WRITE =
 /** Small words that are never values. */
 export const NEVER = new Set(
   (
-    'decir leerse rezar lauten heißen ' +
+    'decir leerse rezar lauten heißen valoir valer ' +
     'now currently already still just only jetzt bisher ahora ya maintenant steht stehen gilt heißt kommt rid them they him us among amongst between behind beside dann jetzt nun empty blank leer vacío vide meant supposed intended expected many much few little more less ' +
     'let lets go goes become becomes say says read reads stand stands point points stay stays remain contain contains match ' +
     'the a an it its this that your you in on at of for and or if then there so by be is are was will has have had must should can to into under with not no from as which who what when where line lines file value values key option setting section entry change changed set edit edited added add look find open save game folder mod pack also well too same one both each every all any number text word here found seen placed put taken listed left kept done made given written named called entered ' +
@@ -168,7 +169,3 @@ export function afterArrow(line: string): string {
 /** Speaks of the list before. */
 export const IN_IT =
   /\b(?:in|into|to|on) (?:it|this|that|there|the list)\b|\b(?:last|first) there\b|\b(?:follows|third|fourth|fifth|next|one more|dritte[rs]?|tercer[ao]?|troisième)\b|\b(?:darin|hinein|dort)\b|\b(?:en ella|allí)\b/iu;
-
-/** Sets “it” to something. */
-export const ABOUT_IT =
-  /\b(?:make|set|change|turn|switch|put|edit|let|raise|increase|lower|reduce|bump)\s+(?:it|this|that)\b|\b(?:it|this|that) (?:must|should|has to|needs to|wants to|ought to) (?:be|say|read|become|show)\b|(?<!\p{L})(?:write|put|use|type|enter|schreibe\p{L}*|setze\p{L}*|escrib\p{L}*|pon|écri\p{L}*|mett\p{L}*)(?!\p{L})[^.;]*(?<!\p{L})(?:instead|there|stattdessen|dafür|en su lugar|à la place)(?!\p{L})|\b(?:setze|ändere|stelle) (?:ihn|es|sie|diesen wert)\b|\bput (?:an? |the )?\S+ (?:behind|after|for) (?:it|this|that)\b|(?<!\p{L})(?:recommend|suggest|advise|prefer|empfehle|recomiendo|recommande)(?:ed|s|n)? (?:is |value |to use |using |a |ist |ein(?:en)? |un )*["“]?-?[\d.]+["”]?(?=\s*(?:[.!,;)]|$| (?:for|if|as|or|für|para|pour)(?!\p{L})))|(?<!\p{L})(?:writes?|enters?|types?|schreib\p{L}*|trägt|escrib\p{L}*|écri\p{L}*)\s+["“„«]?(?:true|false|yes|no|on|off|-?[\d.]+)["”“»]?(?: ein)?(?=\s*(?:[.!;]|$))|(?<!\p{L}|(?:I|we|you|ich|wir|yo|je) )(?:try|use|take|versuche|nimm|prueba|usa|essaye[rz]?)\s+["“„«]?-?[\d.]+["”“»]?(?=\s*(?:[.!;]|$))|(?<!\p{L})(?:make|set|change|turn|raise|increase|lower|reduce|bump|put|ändere|erhöhe|setze|cambia|sube|baja|changez|augmentez)\s+(?:the|that|this|den|die|diese[ns]?|el|la|ese|le|ce|cette) (?:number|value|figure|wert|zahl|valor|número|valeur|nombre)(?!\p{L})|\b(?:daraus wird|that becomes|make that)\b|\b(?:(?:I|we) (?:have|keep|run|play with) (?:it|this|mine) at|(?:more|fewer|less|higher|lower),? (?:say|perhaps|maybe)) ["“]?-?\d[\d.]*["”]?(?=\s*(?:[.,!;)]|$))|\b(?:cámbialo|ponlo)\b|\b(?:mettez|changez)-le\b/iu;

@@ -56,7 +56,8 @@ export function valueFor(asked: Asked, index: KeyIndex): string | undefined {
 }
 
 /** “The file holds how fast they come: patience = 30”, where it is so. */
-const isOnlyTold = ({ sentence, key, since }: Asked): boolean => key - since > 2 && !ASKS.test(sentence);
+const isOnlyTold = ({ tokens, sentence, key, since }: Asked): boolean =>
+  (key - since > 2 && !ASKS.test(sentence)) || tokens[key]?.opens === true;
 
 /** “Look for trees = 400.” */
 const FINDS =
@@ -79,7 +80,15 @@ const WAS_AND_IS =
 
 /** What may be meant behind a key. */
 const behind = (asked: Asked, index: KeyIndex): Candidate[] =>
-  candidates({ ...asked, from: asked.key + 1, to: asked.until, behind: true }, index);
+  // “opens at 9 (opening) and closes at 18 (closing)”: it belongs to what stands before it.
+  isTag(asked) ? [] : candidates({ ...asked, from: asked.key + 1, to: asked.until, behind: true }, index);
+
+/** Alone in brackets, behind a number. */
+const isTag = ({ tokens, key, now }: Asked): boolean =>
+  isNumber(now) &&
+  tokens[key]?.opens === true &&
+  (tokens[key + 1]?.fresh ?? true) &&
+  isNumber(tokens[key - 1]?.text ?? '');
 
 /** The value in a sentence that speaks of “it”. */
 export const valueOfIt = (
@@ -190,6 +199,8 @@ const isMeant = (tokens: readonly Token[], at: number, now: string): boolean =>
   isInstead(tokens, at, now) ||
   isBehindOld(tokens, at, now) ||
   isAllThatIsSaid(tokens, at) ||
+  // „dort gehört no hin“
+  /^(?:hin|hinein|rein)$/.test(keyAt(tokens, at + 1)) ||
   (HOW_MUCH.test(now) &&
     HOW_MUCH.test(keyAt(tokens, at)) &&
     (NEW.test(keyAt(tokens, at - 1)) || standsAlone(tokens, at)));
