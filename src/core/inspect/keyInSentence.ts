@@ -1,7 +1,7 @@
 import { extensionOf, nameKey } from '../paths/paths';
 import type { KnownKey } from './keyIndex';
 import { asksForALine } from './listedNames';
-import { ADDING, ASKS, OLD, isNumber, isOneQuoted, isSwitch, type Token } from './settingsWords';
+import { ADDING, ASKS, IS, OLD, isNumber, isOneQuoted, isSwitch, type Token } from './settingsWords';
 
 /* What the words around one say of it: whether it is meant as a key, and what belongs to it. */
 
@@ -78,6 +78,11 @@ const SETTING_VERB =
 const GIVING_VERB =
   /^(?:wants?|needs?|keep|have|set|change|put|turn|setzt?|setze|setzen|stellt?|stelle|stellen|pon|ponga|pones|cambia|cambiad|mets|mettez|met)$/;
 
+/** “rain auf 0.1”, “maxfps of 144 for fast screens”: a word that leads from a key to its value. */
+const leadsOn = (tokens: readonly Token[], i: number, word: string): boolean =>
+  /^(?:auf|to|a|à|sur|en)$/.test(word) ||
+  (i <= 1 && /^(?:of|von|de)$/.test(word) && !tokens.some(({ key }) => IS.test(key)));
+
 /** Does a sentence ask for something, or say what comes of something? @param i the word that may be a key */
 export function asksFor(tokens: readonly Token[], i: number): boolean {
   const words = tokens.map(({ key }) => key).join(' ');
@@ -86,7 +91,7 @@ export function asksFor(tokens: readonly Token[], i: number): boolean {
   const [next, value] = [tokens[i + 1], tokens[i + 2]];
   const isValue = (token: Token | undefined) => token !== undefined && (token.quoted || isNumber(token.text));
   const isTurned = /^(?:off|true|false|disabled|enabled|aus)$/.test(next?.key ?? '');
-  if (/^(?:auf|to|a|à|sur|en)$/.test(next?.key ?? '')) return isValue(value);
+  if (leadsOn(tokens, i, next?.key ?? '')) return isValue(value);
   // “Trails on as well!”: a word that leads to places elsewhere.
   if (next?.key === 'on') return value === undefined || value.fresh || /^(?:as|too|again|please)$/.test(value.key);
   return next?.fresh === false && (isValue(next) || isTurned);

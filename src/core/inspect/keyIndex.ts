@@ -12,6 +12,8 @@ export interface KnownKey {
   name: string;
   /** A list whose items are named by numbers, or are elements of one name: all of them. */
   items?: string[];
+  /** What it is called by, as it is spelled, where that is not the last of its path: `<option name="Tide" …>`. */
+  spelled?: string;
   /** The name of those elements. */
   element?: string;
   /** The number of the first item: `1=rooms`, `2=drinks`. */
@@ -127,7 +129,7 @@ export class KeyIndex {
       const own = last.startsWith('@') ? path.slice(0, -1) : undefined;
       const at = [...beside, own].find((one) => one && document.get(one) !== undefined);
       const name = bareKey(value);
-      if (at) this.add(this.byName, name, { file, path: at, value: document.get(at) ?? '', name });
+      if (at) this.add(this.byName, name, { file, path: at, value: document.get(at) ?? '', name, spelled: value });
     }
     // “dust is to be off” for `dust: { on: true }`.
     const above = bareKey(path.at(-2) ?? '');

@@ -148,7 +148,7 @@ export const isPlainlyAdded = (tokens: readonly Token[], at: number, names: read
 
 /** “It has to be the last in Load.”, “write its name …”: what the pack brings. */
 export const ITSELF =
-  /(?<!\p{L})(?:(?:its|their) names?|(?:has to|must|should|needs to) (?:name|list|contain|include|mention|hold) (?:it|this)|(?:it|this) (?:has to|must|should|needs to|wants to|is to) (?:be|come|go|stand)(?: the| as| at the)?(?: last| first| end| next| one more| another| third| fourth)?(?: (?:one|name|entry|item|line))?(?: named| listed| added| mentioned)? (?:in|to|into|of|among))(?!\p{L})/iu;
+  /(?<!\p{L})(?:(?:its|their) names?|(?:has to|must|should|needs to) (?:name|list|contain|include|mention|hold|know) (?:it|this|them|both)|(?:it|this) (?:has to|must|should|needs to|wants to|is to) (?:be|come|go|stand)(?: the| as| at the)?(?: last| first| end| next| one more| another| third| fourth)?(?: (?:one|name|entry|item|line))?(?: named| listed| added| mentioned)? (?:in|to|into|of|among))(?!\p{L})/iu;
 
 const OF_A_LINE = /\b(?:lines?|entr(?:y|ies)|zeilen?|línea|ligne)\b/iu;
 

@@ -31,7 +31,7 @@ export class PackNames {
       add(this.files, name, path);
       if (path.includes('/')) add(this.files, nameKey(path), path);
       const stem = name.replace(/\.[^.]+$/, '');
-      if (stem.length > 2) add(this.files, stem, path);
+      if (stem.length > 2 || /^\p{L}\d$/u.test(stem)) add(this.files, stem, path);
     }
   }
 }

@@ -10,6 +10,10 @@ const IF_SO =
 const REASON =
   /^\s*(?:(?:that|this|it)(?: is|['’]s) )?(?:because|since|for it|as it|weil|denn|da es|porque|puesto que|ya que|parce que|car|puisque)(?!\p{L})/iu;
 
+/** “I play with tips off, and you should, too.” */
+const SO_SHOULD_YOU =
+  /(?<!\p{L})(?:you should,? (?:too|as well|also)|so should you|du solltest das auch|tú también|toi aussi)(?!\p{L})/iu;
+
 /** “…, and because it is so large set” echo to 0.8. */
 const SETS_IT = /(?<!\p{L})(?:set|put|write|change|make|turn|raise|lower|increase|reduce)(?: the)? ["“„«‘'`]?$/iu;
 
@@ -117,7 +121,7 @@ export function isNoRequest(sentence: string, at: number, length: number): boole
     ONCE.test(clause) ||
     (REASON.test(clause) && !SETS_IT.test(clause)) ||
     (WITH.test(clause) && COMES_OF_IT.test(behind) && !ONE_HAS.test(behind)) ||
-    AS_TRIED.test(lastOf(before, /[.!?;:(]\s|\(/)) ||
+    (AS_TRIED.test(lastOf(before, /[.!?;:(]\s|\(/)) && !SO_SHOULD_YOU.test(behind)) ||
     AS_YOU_LIKE.test(lastOf(before, /[.!?;]\s/)) ||
     BEHIND.some((said) => said.test(behind)) ||
     isTold(sentence, at)

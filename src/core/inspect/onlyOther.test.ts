@@ -20,6 +20,11 @@ describe('a value that no wording of its own tells', () => {
     ['in the same sentence', 'Carts (kiln.ini), 12 so far, with my mules 20.', ['kiln.ini: Yard › Carts = 20']],
     ['a switch', 'In der kiln.ini steht Ghosts=yes. Statt yes gehört dort no hin.', ['kiln.ini: Kiln › Ghosts = no']],
     ['a word in quotes', '"sky" steht in der yard.json auf "azure"; "slate" ist schöner.', ['yard.json: sky = slate']],
+    [
+      'in the sentence before',
+      'The hot bricks want 950, it comes with 900. Heat in kiln.ini is the place.',
+      ['kiln.ini: Kiln › Heat = 950'],
+    ],
     ['but not of two others', 'In kiln.ini Heat is 900. On cold days 950, in the rain 980.', []],
     ['nor how many of something else', 'In kiln.ini Heat is 900. It comes with 2 new bricks.', []],
     ['nor what somebody has', 'In kiln.ini Heat is 900. I play with 450.', []],
@@ -65,6 +70,14 @@ describe('what is said of “it”', () => {
   });
 });
 
+describe('a value in quotes behind its sign', () => {
+  it('ends with its quotes, whatever is said of it', async () => {
+    expect(await asked('Fuel = "coal" burns better. You find it in kiln.ini.')).toEqual([
+      'kiln.ini: Kiln › Fuel = "coal"',
+    ]);
+  });
+});
+
 describe('what comes to lists and in place of values', () => {
   it.each<[what: string, text: string, wanted: string[]]>([
     ['is put into one', 'Put "lime" into "wares" in yard.json.', ['yard.json: wares › 2 = lime']],
@@ -88,6 +101,23 @@ describe('what comes to lists and in place of values', () => {
       'is set for a reason',
       'Set Carts to 3 in kiln.ini, and because it is dry set Heat to 1000.',
       ['kiln.ini: Yard › Carts = 3', 'kiln.ini: Kiln › Heat = 1000'],
+    ],
+    ['is put where it says something', 'Open kiln.ini. Put coal where it says peat.', ['kiln.ini: Kiln › Fuel = coal']],
+    [
+      'is written behind them',
+      'Who likes it calm writes 3 behind Carts in kiln.ini, and no behind Ghosts.',
+      ['kiln.ini: Yard › Carts = 3', 'kiln.ini: Kiln › Ghosts = no'],
+    ],
+    [
+      'is what the maker has, and you should',
+      'I always play with Ghosts no and think you should, too. (kiln.ini)',
+      ['kiln.ini: Kiln › Ghosts = no'],
+    ],
+    ['is no verb', 'There is Fuel, so that nobody has to dig, in kiln.ini.', []],
+    [
+      'is no relative clause',
+      'Fuel in kiln.ini says which one is burnt, so make that "coal".',
+      ['kiln.ini: Kiln › Fuel = coal'],
     ],
     ['is told in brackets', 'The yard holds 12 (Carts) at 900 degrees (Heat).', []],
   ])('%s', async (_, text, wanted) => {

@@ -22,14 +22,22 @@ export interface Heard {
  */
 export function onlyOther(heard: readonly Heard[], known: ReadSoFar): void {
   heard.forEach((one, n) => {
-    const next = heard[n + 1];
-    const parts = next?.isOpen === true && next.keys.length === 0 ? [one, next] : [one];
-    if (!one.isOpen || one.keys.length !== 1 || parts.some(({ sentence }) => TELLS.test(sentence))) return;
+    if (!one.isOpen || one.keys.length !== 1) return;
     const place = spokenOf(one, known);
-    const wanted = place && valueBeside(place, one.keys[0]?.i ?? -1, parts);
+    const isBare = (other: Heard | undefined): other is Heard => other?.isOpen === true && other.keys.length === 0;
+    const [before, next] = [heard[n - 1], heard[n + 1]];
+    const wanted =
+      place &&
+      (valueBeside(place, one, isBare(next) ? [one, next] : [one]) ??
+        // “Baroque pitch is 415, it comes tuned to 440. Tuning is the place.”
+        (isBare(before) && holdsNone(one, place) ? valueBeside(place, one, [before]) : undefined));
     if (wanted) known.push(place, wanted.token.text, wanted.part.line);
   });
 }
+
+/** Tells a sentence of a key without any value? */
+const holdsNone = ({ tokens, keys: [key] }: Heard, { value }: KnownKey): boolean =>
+  !tokens.some((token, at) => at !== key?.i && isKind(token, value));
 
 /** The one key that a sentence names, for which nothing was asked so far. */
 function spokenOf({ keys: [key], tokens, sentence }: Heard, known: ReadSoFar): KnownKey | undefined {
@@ -46,11 +54,15 @@ interface Said {
   at: number;
 }
 
-/** Beside the value that a key has now, the only other one. @param key where the key stands in the first sentence */
-function valueBeside({ value }: KnownKey, key: number, parts: readonly Heard[]): Said | undefined {
+/** Beside the value that a key has now, the only other one. @param one the sentence that names the key */
+function valueBeside({ value }: KnownKey, one: Heard, parts: readonly Heard[]): Said | undefined {
+  if (parts.some(({ sentence }) => TELLS.test(sentence))) return undefined;
+  const key = one.keys[0]?.i;
   const now = value.replace(/^"(.*)"$/, '$1');
-  const said = parts.flatMap((part, n) =>
-    part.tokens.flatMap((token, at) => ((n === 0 && at === key) || !isKind(token, now) ? [] : [{ token, part, at }])),
+  const said = parts.flatMap((part) =>
+    part.tokens.flatMap((token, at) =>
+      (part === one && at === key) || !isKind(token, now) ? [] : [{ token, part, at }],
+    ),
   );
   const values = new Map(said.map((each) => [each.token.key, each]));
   if (values.size !== 2 || !values.delete(nameKey(now))) return undefined;

@@ -87,7 +87,9 @@ export class ReadSoFar {
     const own = this.ownName(like);
     if (
       own !== undefined ||
-      !/(?<!\p{L})(?:their|all|ihre|sus|leurs) (?:names?|namen|nombres|noms)(?!\p{L})/iu.test(sentence)
+      !/(?<!\p{L})(?:(?:their|all|ihre|sus|leurs) (?:names?|namen|nombres|noms)|(?:name|list|contain|include|mention|hold|know) (?:them|both))(?!\p{L})/iu.test(
+        sentence,
+      )
     )
       return own === undefined ? [] : [own];
     return (this.several ?? []).map((name) => (extensionOf(name) === extensionOf(like ?? '') ? name : stemOf(name)));

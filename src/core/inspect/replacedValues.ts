@@ -29,18 +29,24 @@ export function replaced(tokens: readonly Token[], named: readonly number[], lin
   });
 }
 
-/** “Write 0 where choir.cfg has 0.3”: for the one key of that file that holds it. */
+/** “Write 0 where choir.cfg has 0.3”, “put motor where it says foot”: for the one key of the file that holds it. */
 function writtenWhere(tokens: readonly Token[], line: number, known: ReadSoFar): boolean {
   const where = tokens.findIndex(({ key }) => /^(?:where|wo|donde|où)$/.test(key));
   const [value, file, verb, old] = [-1, 1, 2, 3].map((far) => tokens[where + far]);
-  if (where < 2 || !value || !old || !WRITE.test(keyAt(tokens, where - 2)) || !HAS.test(verb?.key ?? '')) return false;
-  const [only, other] = known.index.filesNamed(file?.text ?? '');
-  if (only === undefined || other !== undefined) return false;
-  const [place, more] = known.index.withValue(only, old.text);
-  if (!place || more || isNumber(place.value) !== isNumber(value.text)) return false;
+  const isWritten = where >= 2 && WRITE.test(keyAt(tokens, where - 2)) && HAS.test(verb?.key ?? '');
+  if (!isWritten || !value || !old) return false;
+  const place = placeHolding(old.text, file?.text ?? '', known);
+  if (!place || isNumber(place.value) !== isNumber(value.text)) return false;
   known.push(place, value.text, line);
   return true;
 }
+/** The one key of a file that holds a value. @param named the word for the file, which may be “it” */
+function placeHolding(value: string, named: string, { files, index }: ReadSoFar): KnownKey | undefined {
+  const [file, other] = named === 'it' ? files : index.filesNamed(named);
+  const [place, more] = file === undefined || other !== undefined ? [] : index.withValue(file, value);
+  return more ? undefined : place;
+}
+
 const HAS = /^(?:has|says|reads|had|holds|shows|hat|tiene|dice|a|contient)$/;
 
 /** “Change brass to ship”, „ersetze brass durch ship“: what comes in the place of a word that can only be a value. */

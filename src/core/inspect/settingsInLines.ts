@@ -98,15 +98,12 @@ export class LineReader {
 
   /** “CHEAT=1 in game.cfg and all is yours.”: what goes on as a sentence is no part of the value. */
   private withoutProse(name: string, value: string): string {
-    const first = this.plainFirst(name, value);
+    // `whistle = "double" sounds better.`
+    const inQuotes = /^("[^"]*")\s+\p{Ll}.*[.!?)]$/u.exec(value)?.[1];
+    const first = inQuotes ?? this.plainFirst(name, value);
     if (first !== undefined) return first;
-    // “Rats=0, of course.”
-    const plain = /^("[^"]*"|[^\s",]+),\s+\p{L}.*[.!?]$/u.exec(value)?.[1];
-    if (plain !== undefined && (plain.startsWith('"') || isNumber(plain) || isSwitch(plain))) return plain;
-    // “speed = 1.5 (larder.ini)”
-    const [, told, where = ''] = /^("[^"]*"|[^\s"(]+)\s*\(([^)]*)\)\.?$/.exec(value) ?? [];
-    if (told !== undefined && where.split(/[\s,;]+/).some((word) => this.known.index.filesNamed(word).length > 0))
-      return told;
+    const told = this.plainTold(value);
+    if (told !== undefined) return told;
     const cut =
       /^("[^"]*"|[^\s"]+)\s+(?:in|under|inside|and|to|for|if|then|so|or|which|that|will|makes?|gives?|und|oder|für|damit|y|o|para|et|ou|pour)\s/iu.exec(
         value,
@@ -116,6 +113,17 @@ export class LineReader {
       value.split(/\s+/).some((word) => this.known.index.filesNamed(word.replace(/[,;:.!?)]+$/, '')).length > 0)
       ? cut
       : value;
+  }
+
+  /** A value, and behind a comma or in brackets what is said of it, or the file. */
+  private plainTold(value: string): string | undefined {
+    // “Rats=0, of course.”
+    const plain = /^("[^"]*"|[^\s",]+),\s+\p{L}.*[.!?]$/u.exec(value)?.[1];
+    if (plain !== undefined && (plain.startsWith('"') || isNumber(plain) || isSwitch(plain))) return plain;
+    // “speed = 1.5 (larder.ini)”
+    const [, told, where = ''] = /^("[^"]*"|[^\s"(]+)\s*\(([^)]*)\)\.?$/.exec(value) ?? [];
+    const isFile = where.split(/[\s,;]+/).some((word) => this.known.index.filesNamed(word).length > 0);
+    return isFile ? told : undefined;
   }
 
   /** “SkipIntro=1 saves you some time.”: where a number or a switch stands now, words are no part of it. */

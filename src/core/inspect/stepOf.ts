@@ -1,5 +1,6 @@
 import { kindOf } from '../media/kinds';
 import { knowledgeOf } from '../names/knowledge';
+import { foldersInEach } from '../names/gameTree';
 import { rootSpokenOf } from '../names/rootWords';
 import { ownFolderOf } from '../placed/baggage';
 import { baseName, extensionOf, isUnder, joinPath, nameKey, parentOf } from '../paths/paths';
@@ -8,7 +9,7 @@ import { speaksOf, type Sentence } from './readMeSentences';
 import type { Last, PutStep } from './step';
 
 const NAMED =
-  /(?:\brename[ds]?\b[^\n]{0,80}?\bto|\brenamed?(?= \S+\.\w)|\bcall(?:ed)? (?:it|them)?|\bname(?:d)? it|\bgive[ns]?\b[^\n]{0,60}\bthe name|\bunder the name(?: of)?|\bby the name(?: of)?|\bumbenennen in|\bunter dem namen|\bnenne?\b[^\n]{0,30}|\bllámal[oa]|\bcon el nombre(?: de)?|\bpor el nombre(?: de)?|\brenomme[rz]?\b[^\n]{0,60}\ben|\bsous le nom(?: de)?)\s+["“„«'‘`]?([\p{L}\p{N}][\p{L}\p{N}._-]{0,60}?)["”“»'’`]?(?=$|[\s,;:!?)]|\.(?:\s|$))/iu;
+  /(?:\brename[ds]?\b[^\n]{0,80}?\bto|\brenamed?(?= \S+\.\w)|\bcall(?:ed)? (?:it|them)?|(?<!(?<!you )(?:should|must|has to|needs to|shall|will|may) )\bname(?:d)? it|\bgive[ns]?\b[^\n]{0,60}\bthe name|\bunder the name(?: of)?|\bby the name(?: of)?|\bumbenennen in|\bunter dem namen|\bnenne?\b[^\n]{0,30}|\bllámal[oa]|\bcon el nombre(?: de)?|\bpor el nombre(?: de)?|\brenomme[rz]?\b[^\n]{0,60}\ben|\bsous le nom(?: de)?)\s+["“„«'‘`]?([\p{L}\p{N}][\p{L}\p{N}._-]{0,60}?)["”“»'’`]?(?=$|[\s,;:!?)]|\.(?:\s|$))/iu;
 
 const ITS_NAME =
   /\b(?:(?:its|same|this|that|the old|the original) (?:place and (?:its )?)?name|take[s]? (?:its|the) place and|rename\w*|umbenenn\w*|seinen namen|su nombre|son nom)\b/iu;
@@ -75,14 +76,17 @@ function goalsOf({ where, sentence: { text } }: Named, last: Last): Last & { its
 }
 
 /** The things of the pack that go: those that are named, or all of a kind. */
-function whatOf({ where, things }: Named, { entries }: Ground): string[] {
+function whatOf({ where, things, sentence }: Named, { entries, tree }: Ground): string[] {
   const named = things.flatMap(({ packFolders, packFiles }) =>
     packFolders.length > 0 ? outermost(packFolders) : packFiles,
   );
   // “belfry is a door”: what lies in something that goes goes with it.
   if (named.length > 0) return outermost([...new Set(named)]);
   // “Next to hilltop”, of all that there is: the one folder that holds it.
-  if (things.length === 0 && where?.cue === 'beside') return [ownFolderOf(entries)].filter((folder) => folder !== '');
+  if (things.length === 0 && where?.cue === 'beside') {
+    const isApart = areFilesApart(where, sentence.text, { entries, tree });
+    return isApart ? [] : [ownFolderOf(entries)].filter((folder) => folder !== '');
+  }
   // “takes the place of x.fx”, which the pack has too: that file is meant.
   if (things.length === 0) return where?.cue === 'over' ? replacing(where, entries) : [];
   const general = things.find(({ all }) => all);
@@ -90,6 +94,21 @@ function whatOf({ where, things }: Named, { entries }: Ground): string[] {
   if (!kind) return [];
   const isKind = (path: string) => kindOf(path) === kind || (kind === 'picture' && kindOf(path) === 'texture');
   return entries.map(({ path }) => path).filter(isKind);
+}
+
+/** “Joins the other chimes”, where these are files without folders, of the kind that the pack has. */
+function areFilesApart(
+  { start, gameFolders }: Mention,
+  text: string,
+  { entries, tree }: Pick<Ground, 'entries' | 'tree'>,
+) {
+  const [folder, other] = gameFolders;
+  if (folder === undefined || other !== undefined || !OTHERS.test(text.slice(Math.max(0, start - 30), start)))
+    return false;
+  const endings = fileEndings(tree.files.get(nameKey(folder)));
+  return (
+    (foldersInEach(tree).get(nameKey(folder)) ?? 0) === 0 && entries.some(({ path }) => endings.has(extensionOf(path)))
+  );
 }
 
 /** Of what is replaced, the pack's file of the same name: “replace content/ui/hud.swf”. */

@@ -50,6 +50,14 @@ describe('steps of a read-me', () => {
     ['Create a folder called toads in Life and copy red.frog there.', ['Pack/red.frog into game/Life/toads']],
     ['red.frog belongs with the other frogs.', ['Pack/red.frog beside game/Life/frogs']],
     ['heron goes next to duck and swan.', ['Pack/heron beside game/Life/birds']],
+    // It is another file that names it: nothing is renamed.
+    [
+      'red.frog goes next to green.frog, and pond.json should name it under best.',
+      ['Pack/red.frog beside game/Life/frogs/green.frog'],
+    ],
+    ['red.frog goes into frogs. You should name it best.frog.', ['Pack/red.frog into game/Life/frogs']],
+    // Files without folders: what joins them is no folder either.
+    ['r1 and r2 join the other frogs.', ['all beside game/Life/frogs']],
     ['Copy everything into the frogs folder.', ['all into game/Life/frogs']],
     ['Der Ordner heron kommt in den Ordner birds.', ['Pack/heron into game/Life/birds']],
     ['La carpeta heron va dentro de birds.', ['Pack/heron inside game/Life/birds']],

@@ -50,10 +50,14 @@ function isToldAsValue(part: Part, at: number): boolean {
 /** “Shadows high, otherwise the reticle is blurred”: what is said of something else than the key. */
 function isOfOther({ tokens, from, behind }: Part, at: number): boolean {
   if (!behind || !IS.test(keyAt(tokens, at - 1))) return false;
+  // “says which one is driven”
+  if (tokens.slice(from, at - 1).some(({ key }) => WHICH.test(key))) return true;
   const clause = tokens.findLastIndex(({ fresh }, n) => fresh && n >= from && n < at);
   const said = clause < 0 ? [] : tokens.slice(clause, at - 1);
   return said.some(({ key, text, quoted, section }) => !NEVER.has(key) && !quoted && !section && !/[.\\/]/.test(text));
 }
+
+const WHICH = /^(?:which|who|whose|welche\p{L}?|wer|cuál|qui|quel\p{L}*)$/u;
 
 /** “White lime instead of grey” */
 const isBeforeKey = ({ tokens, to, now, behind: after }: Part, at: number): boolean =>

@@ -157,18 +157,18 @@ function valueIn(part: Part, at: number, seen: Seen, index: KeyIndex): string | 
 }
 
 /** “if you want to begin here” */
-const WANT = /^(?:want|wants|wish|like|try|able|how|order|going|allowed|ready|possible)$/;
+const WANT = /^(?:has|have|had|want|wants|wish|like|try|able|how|order|going|allowed|ready|possible)$/;
 
 function lookAt(part: Part, at: number): Seen {
   const { tokens, from, now, behind: after } = part;
   const token = tokens[at] as Token;
   const [before, beforeThat] = [keyAt(tokens, at - 1), keyAt(tokens, at - 2)];
   const small = isSmall(tokens, at, now);
+  const isBehind = isBehindIt(part, at);
   const isWord =
+    !isBehind &&
     !isMeant(tokens, at, now) &&
-    (small ||
-      isVerb(before, keyAt(tokens, at + 1)) ||
-      (before === 'to' && (WANT.test(beforeThat) || WRITE.test(token.key))));
+    (small || isVerb(before, keyAt(tokens, at + 1)) || isInfinitive(token.key, before, beforeThat));
   const direct = after && isLed(tokens, at, at === from) && (!isWord || token.quoted || isPairAt(tokens, at));
   const isNew = leadsTo(before, token.key);
   return {
@@ -176,9 +176,17 @@ function lookAt(part: Part, at: number): Seen {
     direct,
     isNew,
     old: !direct && goesAway(before, beforeThat, now),
-    cue: direct || isNew || (after && at === from),
+    cue: direct || isNew || isBehind || (after && at === from),
   };
 }
+
+/** “nobody has to tread”, “if you want to begin” */
+const isInfinitive = (word: string, before: string, beforeThat: string): boolean =>
+  before === 'to' && (WANT.test(beforeThat) || WRITE.test(word));
+
+/** “and no behind wolves”: the word before what leads to the key. */
+const isBehindIt = ({ tokens, to, behind: after }: Part, at: number): boolean =>
+  !after && at === to - 2 && /^(?:behind|after|hinter|nach|detrás|derrière)$/.test(keyAt(tokens, at + 1));
 
 /** A word that is hardly a value, or one of what the thing is: “Packs is a list”. */
 const isSmall = (tokens: readonly Token[], at: number, now: string): boolean =>

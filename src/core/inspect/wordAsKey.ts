@@ -20,7 +20,9 @@ const isSpokenOfAsKey = (tokens: readonly Token[], i: number, all: readonly Know
   // “in the load list”
   if (/^(?:list|array|liste|lista)$/.test(around(i + 1)) && all.some(isList)) return true;
   if (CALLED.test(around(i - 1)) || CALLED.test(around(i + 1)) || isInBrackets(tokens, i, all)) return true;
-  return CALLED.test(around(i - 2)) && /^(?:of|for|de|von|named|called|the|behind|after)$/.test(around(i - 1));
+  return (
+    CALLED.test(around(i - 2)) && /^(?:of|for|de|von|is|ist|es|est|named|called|the|behind|after)$/.test(around(i - 1))
+  );
 };
 
 /** “already at 7 (from)”: nothing but the key, spelled as it is. */
@@ -48,7 +50,8 @@ function isGivenAlone(tokens: readonly Token[], i: number, [only, ...others]: re
 /** Spelled with a capital as the key is; at the beginning of a sentence every word has one. */
 export const isCasedAsKey = (tokens: readonly Token[], i: number, all: readonly KnownKey[]): boolean => {
   const { text } = tokens[i] as Token;
-  if (!/^\p{Lu}/u.test(text) || !all.some(({ path }) => bareName(path.at(-1) ?? '') === text)) return false;
+  if (!/^\p{Lu}/u.test(text) || !all.some(({ path, spelled }) => (spelled ?? bareName(path.at(-1) ?? '')) === text))
+    return false;
   return (
     i > 0 ||
     /^(?:must|should|has|needs|says?|counts?|wants?|tells?|decides?|can|may|muss|soll|sollte|debe|tiene|doit)$/.test(
