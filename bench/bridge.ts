@@ -68,11 +68,14 @@ function reference(archive: string, game: string): number {
   return keep + unpack + hash;
 }
 
-/** Makes a game of a folder. @param button the one that chooses it: by itself, or by a question to the picker */
-export async function setUpGame(page: Page, button: string): Promise<void> {
+/** Makes a game of a folder. @param button the one that chooses it; without it the browser's own picker is asked */
+export async function setUpGame(page: Page, button?: string): Promise<void> {
   await page.goto(process.env.SATCHEL_DOOR as string);
-  await page.getByLabel('What do you call this game?').fill('Bench');
-  await page.getByRole('button', { name: button }).click();
+  if (button === undefined) {
+    await page.getByText('Let the browser open the folder instead…').click();
+    await page.getByLabel('Name of the game, for the browser’s way').fill('Bench');
+  } else await page.getByLabel('What do you call this game?').fill('Bench');
+  await page.getByRole('button', { name: button ?? 'Choose its folder' }).click();
   await page.getByRole('button', { name: 'Looks right' }).click();
   await page.waitForURL('**/game/bring-in');
 }

@@ -243,7 +243,7 @@ async function intoPicked(folder: string, files: number, originals: Originals): 
       showDirectoryPicker: async () => (await navigator.storage.getDirectory()).getDirectoryHandle('game'),
     }),
   );
-  await setUpGame(page, 'Choose its folder');
+  await setUpGame(page);
   reportAll('into a picked folder (Chromium, page and worker', files, await deployArchive(page, folder, files));
   await browser.close();
 }

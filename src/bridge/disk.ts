@@ -440,7 +440,8 @@ export class DiskFolder implements Folder {
     return this.use(of, put !== undefined, async (parent, name, stat) => {
       if (stat?.isDirectory()) throw refuse(of, 'it is a folder');
       const mode = checkTarget(of, stat);
-      if (!put) return void (await this.replace(of, { parent, name }, undefined, gone));
+      const place = { parent, name, isFree: stat === undefined };
+      if (!put) return void (await this.replace(of, place, undefined, gone));
       const part = newPart(parent);
       try {
         if (put instanceof Uint8Array) {
@@ -451,7 +452,7 @@ export class DiskFolder implements Folder {
             await writeAsTheyCome(handle, put);
           });
         this.checkStill(of);
-        await this.replace(of, { parent, name }, part, gone);
+        await this.replace(of, place, part, gone);
         this.unsettled.add(of);
       } catch (error) {
         unlinkIfThere(part);
@@ -468,14 +469,15 @@ export class DiskFolder implements Folder {
    */
   private async replace(
     of: string,
-    { parent, name }: { parent: Parent; name: string },
+    { parent, name, isFree }: { parent: Parent; name: string; isFree: boolean },
     part: string | undefined,
     gone: Gone | undefined,
   ): Promise<void> {
     const [at, aside] = [parent.at(name), parent.at(asideName(name))];
     if (lookAt(parent, asideName(name)))
       throw refuse(of, `another version of it lies beside it, as “${asideName(name)}”`);
-    const moved = moveIfThere(at, aside);
+    // Where nothing was seen and nothing is wanted, what comes meanwhile keeps the new file from its name.
+    const moved = !(part && isFree && gone === undefined) && moveIfThere(at, aside);
     try {
       const fits = moved ? gone !== undefined && (await isVersion(aside, gone)) : gone === undefined;
       // What came to lie there in this moment is another version, too.
@@ -678,6 +680,8 @@ export class DiskFolder implements Folder {
     if (known) return this.lent(known);
     let fd: number;
     try {
+      // A failed call costs ten times a look, and of a new folder each file is asked for.
+      if (!make && !statSync(named, { throwIfNoEntry: false })) return undefined;
       fd = openSync(named, O_RDONLY | O_DIRECTORY);
     } catch (error) {
       if (codeOf(error) === 'ELOOP') throw refuse(of, 'links lead in a circle');
