@@ -1,5 +1,5 @@
 import { playTone } from './draw';
-import { tarGz, zip } from './filesByPath';
+import { tarGz, zip, zipLarge } from './filesByPath';
 import {
   brassFittings,
   clearWaters,
@@ -107,7 +107,7 @@ export const SHELF: ShelfItem[] = [
     file: 'every-island.zip',
     title: 'Every Island',
     blurb: '6,307 textures for all 48 islands. Large.',
-    build: () => zip(everyIsland(), 1),
+    build: () => zipLarge(everyIsland()),
   }),
   gullwick({
     file: 'soggy-download.zip',
