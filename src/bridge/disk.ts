@@ -60,6 +60,7 @@ import {
   moveIfThere,
   moveUnlessThere,
   newPart,
+  openFolder,
   orMissing,
   readSmall,
   refuse,
@@ -678,16 +679,8 @@ export class DiskFolder implements Folder {
     const named = folder === '' ? this.root : this.root === '/' ? `/${folder}` : `${this.root}/${folder}`;
     const known = this.heldFolders.find(named);
     if (known) return this.lent(known);
-    let fd: number;
-    try {
-      // A failed call costs ten times a look, and of a new folder each file is asked for.
-      if (!make && !statSync(named, { throwIfNoEntry: false })) return undefined;
-      fd = openSync(named, O_RDONLY | O_DIRECTORY);
-    } catch (error) {
-      if (codeOf(error) === 'ELOOP') throw refuse(of, 'links lead in a circle');
-      if (!isMissing(error) && codeOf(error) !== 'ENOTDIR') throw error;
-      return make ? this.makeParent(names(), of) : undefined;
-    }
+    const fd = openFolder(named, of, make);
+    if (fd === undefined) return make ? this.makeParent(names(), of) : undefined;
     // Where it really lies is asked of the folder that is open, not of its name, which may lead elsewhere a moment
     // later.
     const real = readlinkSync(`/proc/self/fd/${fd}`);

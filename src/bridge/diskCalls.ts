@@ -21,7 +21,7 @@ import { SatchelError, reasonOf, type FileStat } from '@/core';
 
 /* The calls that a folder on the disk is made of, each on one name in a folder that is open. */
 
-const { O_NOFOLLOW, O_NONBLOCK, O_RDONLY } = constants;
+const { O_DIRECTORY, O_NOFOLLOW, O_NONBLOCK, O_RDONLY } = constants;
 /** Where a folder can be held open and names be looked up in it, links can be put in the way of nothing. */
 export const HELD = process.platform === 'linux';
 /** A file while it is written, named after the process that writes it. */
@@ -145,6 +145,25 @@ export const versionOf = ({ dev, ino, mtimeMs }: Stats): string => `${dev}:${ino
 
 /** Disks that know no second names. */
 const NO_LINKS = ['EPERM', 'ENOTSUP', 'EOPNOTSUPP', 'ENOSYS', 'EMLINK', 'EXDEV'];
+
+/**
+ * Opens a folder, over links, too.
+ *
+ * @param of the file for which it is opened, for what is said where that fails
+ * @param isExpected is it likely to be there? A failed call costs ten times a look, and of a new folder each file is
+ * asked for.
+ * @returns undefined where there is none
+ */
+export function openFolder(at: string, of: string, isExpected: boolean): number | undefined {
+  try {
+    if (!isExpected && !statSync(at, { throwIfNoEntry: false })) return undefined;
+    return openSync(at, O_RDONLY | O_DIRECTORY);
+  } catch (error) {
+    if (codeOf(error) === 'ELOOP') throw refuse(of, 'links lead in a circle');
+    if (!isMissing(error) && codeOf(error) !== 'ENOTDIR') throw error;
+    return undefined;
+  }
+}
 
 /** Gives a file one more name, where the disk has such and there is nothing of that name. */
 export function linkIfCan(from: string, to: string): void {

@@ -60,7 +60,8 @@ export async function lockVault(vault: string, onLost: () => void = () => undefi
       const holder = holderOf(vault);
       // Its name goes first: a lock without a name is not taken for that of a process that is gone.
       if (holder !== undefined && !isRunning(holder))
-        for (const name of [OWNER, LOCK]) rmSync(path.join(vault, name), { recursive: true, force: true });
+        for (const name of [OWNER, LOCK])
+          rmSync(path.join(/* turbopackIgnore: true */ vault, name), { recursive: true, force: true });
     }
     const release = await take(LOCK);
     writeFileSync(owner, JSON.stringify({ pid: process.pid }));
