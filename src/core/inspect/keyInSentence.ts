@@ -41,6 +41,10 @@ export const clauseAfter = (tokens: readonly Token[], other: number, word: numbe
 function valueBehind(tokens: readonly Token[], key: number): number {
   const next = tokens[key + 1];
   if (next?.text === '=') return 2;
+  // “its width is 1024 and its height 768”
+  const isTold = IS.test(next?.key ?? '') && isNumber(tokens[key + 2]?.text ?? '');
+  // “the music is 50 (volume)”
+  if (isTold && tokens[key + 3]?.opens !== true) return 2;
   return next?.fresh === false && isNumber(next.text) ? 1 : 0;
 }
 

@@ -34,6 +34,7 @@ const CUES: [Exclude<Cue, undefined>, RegExp][] = [
     'over',
     /(?:^|\s)(?:over|on top of|overwrit(?:e|es|ing)|replac(?:e|es|ing)|instead of|in place of|place of|(?:ü|ue)ber|ersetz(?:t|en|e)|anstelle(?: von| der| des)?|sobre|reemplaza[rn]?|sustituye[n]?|en lugar de|remplace[rnz]*|par-dessus|à la place (?:de|du|des))$/,
   ],
+  ['into', /(?:^|\s)(?:works?|is read|are read|loads?|gets? loaded) from$/],
   ['from', /(?:^|\s)(?:from|out of|aus|von|desde|depuis)$/],
   ['inside', /(?:^|\s)(?:inside(?: of)?|within|innerhalb(?: von)?|dentro de|à l['’]intérieur (?:de|du))$/],
   [

@@ -42,6 +42,18 @@ describe('what is said of “it”', () => {
     ['what is thought of a number', 'The "volume" in yard.json is 90. 40 is about right.', ['yard.json: volume = 40']],
     ['and what is thought badly of', 'The "volume" in yard.json is 90. 40 is not enough. Leave it.', []],
     ['what a number is good for', 'In yard.json "volume" is 90. Use 4 for a quiet night.', ['yard.json: volume = 4']],
+    [
+      'a bound is none',
+      'Carts in kiln.ini is 12, and any number up to 30 will do. I like 20.',
+      ['kiln.ini: Yard › Carts = 20'],
+    ],
+    [
+      'these two in their order',
+      'In kiln.ini Heat is 900 and Carts 12; make these 1000 and 14.',
+      ['kiln.ini: Kiln › Heat = 1000', 'kiln.ini: Yard › Carts = 14'],
+    ],
+    ['but not one for two', 'In kiln.ini Heat is 900 and Carts 12; make these 1000.', []],
+    ['what is only told', 'Ghosts are set to yes in kiln.ini.', []],
     ['twice as much', '"volume" is 90 in yard.json. Double it.', ['yard.json: volume = 180']],
     ['half of it', 'Carts in kiln.ini is 12. Halve it.', ['kiln.ini: Yard › Carts = 6']],
     ['twice of what is no number', 'Fuel is peat in kiln.ini. Double it.', []],

@@ -15,7 +15,7 @@ import { nextOfSeries } from './seriesOfKeys';
 import { AsWritten } from './settingsAsWritten';
 import { ListReader } from './settingsInLists';
 import { ASKS, IN_IT, NEVER, isNumber, isSwitch, type Token } from './settingsWords';
-import { theSame, toldTwice } from './toldAgain';
+import { theSame, theseInOrder, toldTwice } from './toldAgain';
 import { turned, valueFor } from './valuesNear';
 import { isCasedAsKey, standsForKey } from './wordAsKey';
 
@@ -60,9 +60,7 @@ export class SentenceReader {
     const given = new Set([...this.eachItsOwn(read), ...toldTwice(read, this.known)]);
     const values = keys.map(({ i }, k) => (given.has(i) ? undefined : this.key(read, k)));
     this.shared(read, values);
-    if (this.known.found.length === before) theSame(read, this.known);
-    if (asksForALine(sentence)) blockNamed(tokens, line, this.known);
-    if (this.known.found.length === before) newMembers(tokens, sentence, line, this.known);
+    this.byOthers(read, before);
     this.besideKeys(read, this.known.found.length === before);
     this.lists.listedApart(read, named, before);
     const spoken = keys.findLast(({ i }) => tokens[i]?.quoted) ?? keys.at(-1);
@@ -70,6 +68,15 @@ export class SentenceReader {
     this.heard.push({ tokens, sentence, line, keys, isOpen: this.known.found.length === before });
     const item = tokens.find((token) => this.known.packNames.has(token.key) && extensionOf(token.text) !== '');
     if (item) this.known.lastItem = this.known.packNames.get(item.key);
+  }
+
+  /** What is told by what was told before, or comes into something. @param before so much was found before */
+  private byOthers(read: Read, before: number): void {
+    const { tokens, sentence, line, keys } = read;
+    if (this.known.found.length === before) theSame(read, this.known);
+    if (keys.length === 0) theseInOrder(read, this.heard.at(-1)?.keys ?? [], this.known);
+    if (asksForALine(sentence)) blockNamed(tokens, line, this.known);
+    if (this.known.found.length === before) newMembers(tokens, sentence, line, this.known);
   }
 
   /** When all is read. */

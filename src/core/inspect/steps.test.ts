@@ -56,6 +56,7 @@ describe('steps of a read-me', () => {
       ['Pack/red.frog beside game/Life/frogs/green.frog'],
     ],
     ['red.frog goes into frogs. You should name it best.frog.', ['Pack/red.frog into game/Life/frogs']],
+    ['Works from Life/frogs, so old.pak stays as it is.', ['all into game/Life/frogs']],
     // Files without folders: what joins them is no folder either.
     ['r1 and r2 join the other frogs.', ['all beside game/Life/frogs']],
     ['Copy everything into the frogs folder.', ['all into game/Life/frogs']],

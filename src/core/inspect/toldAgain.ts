@@ -46,6 +46,17 @@ function changedBetween(tokens: readonly Token[], [first, again]: [number, numbe
 
 const IF_OR_WHERE = /^(?:where|if|when|wo|wenn|falls|donde|si|cuando|où|quand)$/;
 
+/** “Width is 1024 and height 768; make these 1920 and 1080”: for the keys of the sentence before, in their order. */
+export function theseInOrder({ tokens, sentence, line }: Told, before: Told['keys'], known: ReadSoFar): void {
+  if (!THESE.test(sentence) || before.length < 2) return;
+  const places = before.map((one) => known.narrow(one.places, tokens, sentence));
+  const values = tokens.filter(({ text, quoted }) => quoted || isNumber(text) || isSwitch(text));
+  if (values.length !== places.length || places.some(([place, other]) => !place || other || place.items)) return;
+  places.forEach(([place], n) => known.push(place as KnownKey, (values[n] as Token).text, line));
+}
+const THESE =
+  /^(?:then |please |so )?(?:make|set|change|turn|put|write)(?: (?:these|those|them|both))?(?: (?:to|into|instead))? ["“]?[\w.-]+["”]?(?:, ["“]?[\w.-]+["”]?)* and ["“]?[\w.-]+["”]?[.!]?$/iu;
+
 const THE_SAME =
   /^(?:and |then |please |und |y |et )?(?:do |does |that |it )?(?:(?:do |is |goes |applies )?the same(?: is true| goes| applies)? (?:with|for|to)|(?:das gleiche|dasselbe|ebenso)(?: gilt)? (?:mit|für|bei)|(?:haz )?lo mismo (?:con|para)|(?:de même|la même chose) (?:avec|pour))(?!\p{L})/iu;
 

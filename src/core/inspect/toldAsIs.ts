@@ -9,12 +9,16 @@ const WANTED = /^(?:must|has|have|should|shall|needs?|wants?|to|be|muss|müssen|
 export const isNumberTold = (tokens: readonly Token[], at: number, isNew: boolean): boolean =>
   !isNew || IS.test(keyAt(tokens, at - 1));
 
+/** “Robbers are set to yes.” */
+const SET_TO = /^(?:is|are)(?: \p{L}+)? set to$/u;
+
 /** “luck steht auf false”, where it is so now. @param behind the part looked through lies behind the key */
 export function isSwitchTold(
   { tokens, from, now, behind }: { tokens: readonly Token[]; from: number; now: string; behind: boolean },
   at: number,
 ): boolean {
   const between = behind ? tokens.slice(from, at).map(({ key }) => key) : [];
+  if (isSwitch(now) && SET_TO.test(between.join(' '))) return true;
   return (
     isSwitch(now) && between.some((key) => IS.test(key) || STANDS.test(key)) && !between.some((key) => WANTED.test(key))
   );

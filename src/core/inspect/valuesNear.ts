@@ -57,7 +57,7 @@ export function valueFor(asked: Asked, index: KeyIndex): string | undefined {
 
 /** “The file holds how fast they come: patience = 30”, where it is so. */
 const isOnlyTold = ({ tokens, sentence, key, since }: Asked): boolean =>
-  (key - since > 2 && !ASKS.test(sentence)) || tokens[key]?.opens === true;
+  (key - since > 2 && !ASKS.test(sentence)) || (tokens[key]?.opens === true && tokens[key + 1]?.text === '=');
 
 /** “Look for trees = 400.” */
 const FINDS =
@@ -136,10 +136,18 @@ function candidates(part: Part, index: KeyIndex): Candidate[] {
 
 /** A section, a sign, or a word that leads to the value: „auf“, “to”. */
 function isNoValue(tokens: readonly Token[], at: number): boolean {
+  if (isBound(tokens, at)) return true;
   const { section, text, quoted, key } = tokens[at] as Token;
   const leads = !quoted && NEW.test(key) && keyAt(tokens, at - 1) !== '=';
   return section || text === '=' || isOnThe(tokens, at) || (leads && tokens[at + 1]?.fresh === false);
 }
+
+/** “any number up to 6” */
+const isBound = (tokens: readonly Token[], at: number): boolean =>
+  isNumber(tokens[at]?.text ?? '') &&
+  /^(?:numbers?|values?|anything|nothing|everything|zahl|wert|valor|número|nombre|valeur) (?:up to|bis zu|hasta el|jusqu['’]à)$/.test(
+    [3, 2, 1].map((far) => keyAt(tokens, at - far)).join(' '),
+  );
 
 /** “on the list”: no switch. */
 const isOnThe = (tokens: readonly Token[], at: number): boolean =>

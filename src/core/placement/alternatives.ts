@@ -2,6 +2,7 @@ import { countOf } from '../words';
 import type { PackEntry } from '../archives/pack';
 import { baseName, isUnder, nameKey, parentOf } from '../paths/paths';
 import { ask, type Context } from './context';
+import { areVersions, kindsOf } from './halfThings';
 import { packFolders } from '../placed/packFolders';
 
 /** Folders of a pack that stand beside each other: take one of them, or any of the optional ones. */
@@ -95,7 +96,12 @@ export function findGroups(
   const isId = card.titles ? new RegExp(`^(${card.titles.pattern})$`, 'i') : undefined;
   const unknown = (folder: string) =>
     !isId?.test(baseName(folder)) && !tree.foldersByName.has(nameKey(baseName(folder)));
-  const finder = new GroupFinder(tree, insideOf(entries, children, unknown), markersOf(card, knowledge));
+  const finder = new GroupFinder(
+    tree,
+    insideOf(entries, children, unknown),
+    markersOf(card, knowledge),
+    kindsOf(knowledge),
+  );
   const byDepth = [...children].sort(([a], [b]) => a.split('/').length - b.split('/').length || (a < b ? -1 : 1));
   for (const [parent, folders] of byDepth) finder.look(parent, folders, folders.filter(unknown));
   return { exclusive: finder.exclusive, optional: finder.optional };
@@ -135,6 +141,7 @@ class GroupFinder {
     private readonly tree: Context['tree'],
     private readonly known: Map<string, Set<string>>,
     private readonly markers: readonly string[],
+    private readonly kinds: readonly string[][],
   ) {}
 
   /** @param names those of the folders that neither the game nor a title has */
@@ -170,6 +177,13 @@ class GroupFinder {
    */
   private excludeEachOther(group: readonly string[]): boolean {
     if (group.filter(looksLikeChoice).length >= group.length - 1) return true;
+    if (
+      areVersions(
+        group.map((folder) => this.inside(folder)),
+        this.kinds,
+      )
+    )
+      return true;
     const isAddOn = (files: Set<string>) => this.markers.some((marker) => files.has(marker));
     return group.every((folder) => startsLikeTheGame(this.inside(folder), this.tree) && !isAddOn(this.inside(folder)));
   }

@@ -108,9 +108,10 @@ export const LEVELS = { sure: { points: 7.5, ahead: 3 }, likely: { points: 4.5, 
 
 /**
  * How well a folder has to fit a kind (0 to 1): to be weighed at all; to be taken for one more of the kind, which then
- * must not lie over another; to be no choice between parts but one of several things.
+ * must not lie over another; to be no choice between parts but one of several things. And how much of what things of a
+ * kind have is no more than half of one.
  */
-export const FIT = { considered: 0.3, oneOfAKind: 0.5, thing: 0.6 } as const;
+export const FIT = { considered: 0.3, oneOfAKind: 0.5, thing: 0.6, half: 0.5 } as const;
 
 /**
  * Where the very place was told, that its kind of file is new there counts this share: told places are often new ones.

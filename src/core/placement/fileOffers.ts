@@ -10,7 +10,7 @@ import type { PackNode } from './packTree';
 import { MOST_FILES } from './surroundings';
 
 /** Of the folders that a name names so many are looked at. */
-const MOST_NAMED = 6;
+export const MOST_NAMED = 6;
 
 /** Candidates for the files that lie straight in a folder of the pack, each by itself. */
 export class FileOffers {

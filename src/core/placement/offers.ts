@@ -10,7 +10,7 @@ import { packFolders, sharedFolder } from '../placed/packFolders';
 import { learntPlaces } from '../study/learned';
 import { DEEPEST, nameIn, type Entrant } from './entrant';
 import { FIT, WEIGHTS, sign, type Evidence } from './evidence';
-import { FileOffers } from './fileOffers';
+import { FileOffers, MOST_NAMED } from './fileOffers';
 import { idCandidates } from './idPlaces';
 import { insidePlaces } from './insidePlaces';
 import { loneThings } from './loneThings';
@@ -208,13 +208,26 @@ export class Offers {
     const { tree, knowledge } = this.one.arena;
     const name = nameIn(this.one, node, family);
     if (family.idForm !== undefined && idForm(name) !== family.idForm) return;
-    if (fitFor(node, name, family, knowledge).fit < FIT.considered) return;
+    const { fit, whole } = fitFor(node, name, family, knowledge);
+    if (fit < FIT.considered) return;
+    if (whole <= FIT.half) this.overEach(node, family);
     const to = `${family.folder}/${name}`;
     const there = tree.folders.get(nameKey(to));
     if (there !== undefined) return this.propose(node.path, { to: there, mode: 'over' });
     const says = `It has only a part of what such things have, and “${baseName(meant ?? '')}” is in its name.`;
     const evidence = meant === undefined ? [] : [{ weight: WEIGHTS.otherNames, says }];
     this.propose(node.path, { to, mode: 'own-folder', evidence });
+  }
+
+  /** Files that each of a few things has, and no more than half of one: they may be for any of these. */
+  private overEach(node: PackNode, { members }: Family): void {
+    const { tree } = this.one.arena;
+    if (node.path === '' || members.size > MOST_NAMED || node.children.length > 0) return;
+    for (const member of members) {
+      const there = tree.files.get(nameKey(member));
+      if (there && node.files.every(({ path }) => there.has(nameKey(baseName(path)))))
+        this.propose(node.path, { to: tree.folders.get(nameKey(member)) ?? member, mode: 'over' });
+    }
   }
 
   /** What is like the only thing of its kind, and is called otherwise, may be the second one. */

@@ -219,12 +219,11 @@ function optionalFolders(entries: readonly PackEntry[], { steps }: Context): str
 /** Does a folder of the pack look like one more of the game's things of a kind? */
 function isThing(entries: readonly PackEntry[], folder: string, { knowledge }: Context): boolean {
   const node = packNode(entries, folder);
-  return (
-    node !== undefined &&
-    knowledge.families.some(
-      (family) => family.members.size > 1 && fitFor(node, node.name, family, knowledge).fit > FIT.thing,
-    )
-  );
+  if (!node) return false;
+  return knowledge.families.some((family) => {
+    const { fit, whole } = fitFor(node, node.name, family, knowledge);
+    return family.members.size > 1 && fit > FIT.thing && whole > FIT.half;
+  });
 }
 
 /** No place speaks for itself: the folders that could be meant are offered, none is taken. */

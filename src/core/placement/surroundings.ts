@@ -89,8 +89,10 @@ export class Surroundings {
     if (named.includes(baseName(folder)) || (node && this.meantBy(node, family) === folder)) return undefined;
     // It says itself for which other one it is.
     const saysOther = named.some((name) => family.members.has(`${family.key}/${name}`));
+    const laid = { to, path, node, folder, family };
+    if (!saysOther && this.isPart(laid)) return undefined;
     if (saysOther || this.isOneOf(family, path)) return tree.folders.get(folder);
-    return this.isMeantByFiles({ to, path, node, folder, family }) ? undefined : tree.folders.get(folder);
+    return this.isMeantByFiles(laid) ? undefined : tree.folders.get(folder);
   }
 
   /** Another id than the one that it bears. */
@@ -110,6 +112,14 @@ export class Surroundings {
       if (kind?.members.size === 1 && !named.includes(baseName(above)) && this.isOneOf(kind, path)) return above;
     }
     return undefined;
+  }
+
+  /** Half of such a thing, in a folder called otherwise than the pack: “bright” in “Sail in red” is no ship. */
+  private isPart({ to, path, node, folder, family }: Laid): boolean {
+    const { wrappers, knowledge, packFolder } = this.one.arena;
+    if (!node || folder !== nameKey(to) || nameKey(packFolder).startsWith(nameKey(node.name))) return false;
+    const isMeant = wrappers.includes(path) || this.spokenOf(to, path) !== undefined;
+    return isMeant && fitFor(node, nameIn(this.one, node), family, knowledge).whole <= FIT.half;
   }
 
   /** Nothing names the thing: may its files say that it is meant? */

@@ -44,6 +44,37 @@ async function placed(
   };
 }
 
+/** Ships, each of a file that says what it is, and of a sail. */
+const SHIPS = ['sea.exe', ...['sloop', 'brig'].flatMap((ship) => [`ships/${ship}/ship.def`, `ships/${ship}/sail.dds`])];
+
+describe('half of what the things of a kind have', () => {
+  const versions = ['bright/sail.dds', 'dark/sail.dds'];
+
+  it('in several folders is one part in several versions, and no further things', async () => {
+    const { to, confidence, offers } = await placed({ game: SHIPS }, { name: 'Red sail.zip', files: versions });
+    expect({ to, confidence }).toEqual({ to: {}, confidence: 'ask' });
+    expect(offers).toEqual(['bright', 'dark']);
+  });
+
+  it('in one folder goes over the one that is spoken of', async () => {
+    const pack = { name: 'Red sail.zip', files: ['bright/sail.dds'], says: 'For the sloop.' };
+    expect((await placed({ game: SHIPS }, pack)).to).toEqual({ 'bright/sail.dds': 'game/ships/sloop/sail.dds' });
+  });
+
+  it('is asked about where nothing says for which it is, and never laid over one by itself', async () => {
+    const { confidence, to } = await placed({ game: SHIPS }, { name: 'Red sail.zip', files: ['bright/sail.dds'] });
+    expect(confidence).toBe('ask');
+    expect(to).toEqual({ 'bright/sail.dds': 'game/ships/bright/sail.dds' });
+  });
+
+  it('with the other half is one more thing, each of several', async () => {
+    const files = ['cog', 'yawl'].flatMap((ship) => [`${ship}/ship.def`, `${ship}/sail.dds`]);
+    const { to, offers } = await placed({ game: SHIPS }, { name: 'Two ships.zip', files });
+    expect(to).toEqual(Object.fromEntries(files.map((path) => [path, `game/ships/${path}`])));
+    expect(offers).toEqual([]);
+  });
+});
+
 describe('what belongs together, and what does not', () => {
   it('a file beside one of its name whose kind lies elsewhere is not left in the game’s folder as sure', async () => {
     const game = { game: ['lock.exe', 'lock.ini', 'gates/oak.gate', 'gates/iron.gate', 'gates/brass.gate'] };

@@ -4,7 +4,7 @@ import type { Family } from '../names/families';
 import { fitOf, type Fit } from '../names/fit';
 import { formOf, type Knowledge } from '../names/knowledge';
 import { baseName, extensionOf, nameKey, parentOf, quotedTarget } from '../paths/paths';
-import { WEIGHTS, saturate, sign, type Evidence } from './evidence';
+import { FIT, WEIGHTS, saturate, sign, type Evidence } from './evidence';
 import type { GameTree } from '../names/gameTree';
 import { overlapOf, places } from './overlap';
 import { relOf, type PackNode } from './packTree';
@@ -34,7 +34,6 @@ export function fitFor(node: PackNode, name: string, family: Family, knowledge: 
 const NEW_DRAWER = 0.6;
 
 /** Loose files that are no more than half of what such things have are hardly a new one: they count this share. */
-const HALF = 0.5;
 const HALF_A_THING = 0.4;
 
 /** Where only endings are alike, a download with a folder of its own counts so much, and one without counts so much. */
@@ -134,7 +133,7 @@ function oneMore({ node, name, there, named }: Laid, family: Family, knowledge: 
     (0.45 + 0.55 * fit.special) *
     size *
     (drawers ? NEW_DRAWER : 1) *
-    (bare && fit.whole <= HALF ? HALF_A_THING : 1) *
+    (fit.whole <= FIT.half ? (bare ? HALF_A_THING : 0.7) : 1) *
     (endingsAlone(family) ? (bare ? ALIKE_BY_ENDING.bare : ALIKE_BY_ENDING.folder) : 1);
   const like = fit.marker === undefined ? 'It looks like' : `It has a “${fit.marker}” like`;
   if (there !== undefined)
