@@ -15,7 +15,7 @@ const REFUSED = /(?<!\p{L})(?:not|never|too|hardly|n[’']t|nicht|kein\p{L}*|zu|
 
 /** “Pon 4 para …”, “try 12 for …”: a number, and what it is good for. */
 const GOOD_FOR =
-  /^(?:then |so |better |dann |mejor )?(?:write|put|use|try|take|make|enter|type|schreib\p{L}*|nimm|nehmt|versuch\p{L}*|pon|ponga|usa|prueba|escribe|mets|mettez|essaye[rz]?|prenez|écri\p{L}*) ["“„«]?-?\d[\d.]*["”“»]? (?:for|to|and|if|für|um|damit|wenn|para|si|y|pour|et)(?!\p{L})/iu;
+  /^(?:then |so |better |dann |mejor )?(?:write|put|use|try|take|make|enter|type|schreib\p{L}*|nimm|nehmt|versuch\p{L}*|pon|ponga|usa|prueba|escribe|mets|mettez|essaye[rz]?|prenez|écri\p{L}*) ["“„«]?-?\d[\d.]*["”“»]? (?:for|to|and|if|für|um|damit|wenn|para|si|y|pour|et)(?!\p{L}| -?\d)/iu;
 
 /** A sentence that may speak of the key before. */
 interface Said {
@@ -23,17 +23,20 @@ interface Said {
   sentence: string;
 }
 
-/** What a sentence wants “it” to be, the key that the one before spoke of. @param now what that holds */
-export const toldOfIt = (said: Said, now: string, index: KeyIndex): string | undefined =>
-  reckoned(said.sentence, now) ?? (isAboutIt(said, now) ? valueOfIt(said, now, index) : undefined);
-
 /**
- * Does a sentence say what “it” is to be, the key that the one before spoke of?
+ * What a sentence wants “it” to be, the key that the one before spoke of.
  *
- * @param now what that key holds
+ * @param now what that holds
+ * @param isAsked the sentence before asked for a value of it: then only what plainly speaks of it asks for another
  */
+export function toldOfIt(said: Said, now: string, isAsked: boolean, index: KeyIndex): string | undefined {
+  const told = isAsked ? undefined : reckoned(said.sentence, now);
+  if (told !== undefined) return told;
+  return ABOUT_IT.test(said.sentence) || (!isAsked && isAboutIt(said, now)) ? valueOfIt(said, now, index) : undefined;
+}
+
+/** Does a sentence say what “it” is to be, without a word for it? @param now what it holds */
 function isAboutIt({ sentence, tokens }: Said, now: string): boolean {
-  if (ABOUT_IT.test(sentence)) return true;
   const isGood = (JUDGED.test(sentence) && !REFUSED.test(sentence)) || (GOOD_FOR.test(sentence) && isNumber(now));
   return isGood || namesOld(tokens, now);
 }
@@ -48,7 +51,7 @@ function reckoned(sentence: string, now: string): string | undefined {
 }
 /** “Values up to 9 are possible, this mod wants 7.”, “this is the peaceful version, so 0.” */
 const OF_THIS =
-  /(?:(?<!\p{L})(?:this|the|diese\p{L}?|der|este|ce) (?:mod|pack|version|versión|one|paket)(?: here)? (?:wants|needs|uses|requires|asks for|will|braucht|nimmt|quiere|necesita|usa|veut|demande)|, (?:so|hence|therefore|thus|also|darum|así que|donc)) ["“]?(-?\d+(?:\.\d+)?)["”]?\s*[.!]?$/iu;
+  /(?:(?<!\p{L})(?:this|the|diese\p{L}?|der|este|ce) (?:mod|pack|version|versión|one|paket)(?: here)? (?:wants|uses|asks for|will|nimmt|quiere|usa|veut|demande)|, (?:so|hence|therefore|thus|also|darum|así que|donc)) ["“]?(-?\d+(?:\.\d+)?)["”]?\s*[.!]?$/iu;
 
 const TIMES: readonly (readonly [number, RegExp])[] = [
   [

@@ -74,9 +74,9 @@ const BEHIND = [
   // “First may be maple afterwards, but need not”
   /^["”’`]?\s*(?:in (?:(?:your|the|my) )?\S+ )?(?:may|can|might|could) be [^.;]{1,60}(?:but|and) (?:it )?(?:need|must|does|has|do)(?:e?s)? not(?!\p{L})/iu,
   // “Map can be north or south”
-  /^["”’`]?\s*(?:can|may|kann|puede|peut) (?:be|sein|ser|être) [^.;]{1,60}(?<!\p{L})(?:or|oder|o|ou)(?!\p{L})/iu,
+  /^["”’`]?\s*(?:in (?:(?:your|the|my) )?\S+ )?(?:can|may|kann|puede|peut) (?:be|sein|ser|être) [^.;]{1,60}(?<!\p{L})(?:or|oder|o|ou)(?!\p{L})/iu,
   // “Scale can be anything from 60 to 110”
-  /^["”’`]?\s*(?:can|may|could|kann|darf|puede|peut) (?:be|take|have|go|range|sein|haben|ser|être|aller)(?: \p{L}+){0,3} (?:from|between|von|zwischen|de|entre) -?\d/iu,
+  /^["”’`]?\s*(?:in (?:(?:your|the|my) )?\S+ )?(?:can|may|could|kann|darf|puede|peut) (?:be(?! (?:raised|lowered|set|changed|increased|decreased|reduced|turned|put|moved)(?!\p{L}))|take|have|go|range|sein|haben|ser|être|aller)(?: \p{L}+){0,3} (?:from|between|von|zwischen|de|entre) -?\d/iu,
   // “Money=2000 (not needed)”
   /^[^;]{0,80}\((?:(?:this|that|it) is |(?:that|it)['’]s )?(?:not (?:needed|necessary|required)|optional|nicht nötig|no es necesario|pas nécessaire)\)/iu,
   // “Cache=0 only if you paint a lot”

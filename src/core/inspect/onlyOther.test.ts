@@ -31,6 +31,7 @@ describe('a value that no wording of its own tells', () => {
     ['nor what is refused', 'In kiln.ini Heat is 900. Never 450.', []],
     ['nor what is asked', 'In kiln.ini Heat is 900. Why not 450?', []],
     ['nor where the value now is not told', 'Heat stands in kiln.ini. The yard was opened in 1850.', []],
+    ['nor what the game has to be', 'In kiln.ini Heat is 900. Needs game 1.4.', []],
     ['nor a version', 'In kiln.ini Heat is 900. Made for version 3.', []],
   ])('%s', async (_, text, wanted) => {
     expect(await asked(text)).toEqual(wanted);
@@ -56,6 +57,10 @@ describe('what is said of “it”', () => {
     ['what is only told', 'Ghosts are set to yes in kiln.ini.', []],
     ['twice as much', '"volume" is 90 in yard.json. Double it.', ['yard.json: volume = 180']],
     ['half of it', 'Carts in kiln.ini is 12. Halve it.', ['kiln.ini: Yard › Carts = 6']],
+    ['what it needs is no value', 'In kiln.ini Heat is 900. This mod needs 1.4.', []],
+    ['and takes none away', 'In kiln.ini set Heat to 950. This mod requires 7.', ['kiln.ini: Kiln › Heat = 950']],
+    ['nor does a range', 'Set Heat to 950 in kiln.ini. Use 2 to 3 sacks of coal.', ['kiln.ini: Kiln › Heat = 950']],
+    ['nor a joke', 'Set Heat to 950 in kiln.ini. Double it for fun.', ['kiln.ini: Kiln › Heat = 950']],
     ['twice of what is no number', 'Fuel is peat in kiln.ini. Double it.', []],
     [
       'what this pack wants',

@@ -67,15 +67,19 @@ function valueBeside({ value }: KnownKey, one: Heard, parts: readonly Heard[]): 
   const values = new Map(said.map((each) => [each.token.key, each]));
   if (values.size !== 2 || !values.delete(nameKey(now))) return undefined;
   const [wanted] = values.values();
-  return wanted && isAlone(wanted) ? wanted : undefined;
+  return wanted && isAlone(wanted, now) ? wanted : undefined;
 }
 
 /** Said of nothing else (“2 other packs”), and not as what somebody has. */
-function isAlone({ token, part: { tokens, sentence }, at }: Said): boolean {
+function isAlone({ token, part: { tokens, sentence }, at }: Said, now: string): boolean {
   const next = tokens[at + 1];
+  if (isVersion(token.text, now)) return false;
   const isOfOther = isNumber(token.text) && next?.fresh === false && !NEVER.has(next.key) && next.text !== '=';
   return !isOfOther && !isNoRequest(sentence, token.start, token.text.length);
 }
+
+/** “Needs game 1.4.”: a fraction, where the key holds a whole number. */
+const isVersion = (text: string, now: string): boolean => /^-?\d+$/.test(now) && /[.,]/.test(text);
 
 /** Can a word be what a key holds, by what that is now? */
 function isKind({ text, key, quoted, section }: Token, now: string): boolean {

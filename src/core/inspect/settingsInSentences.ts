@@ -114,7 +114,8 @@ export class SentenceReader {
     if (isOpen() && only) this.lists.items({ ...read, i: -1 }, only);
     // “… you’ll find Cheats. Make it 1.”
     const [place] = lastKey;
-    const value = isOpen() && place ? toldOfIt(read, place.value, index) : undefined;
+    const value =
+      isOpen() && place ? toldOfIt(read, place.value, this.known.valueSoFar(place) !== place.value, index) : undefined;
     if (value !== undefined) for (const one of lastKey) this.known.push(one, value, line);
     // “… a list named folders; reef must be in it”
     if (isOpen() && lastList && this.isItem(read)) this.lists.items({ ...read, i: -1 }, lastList);

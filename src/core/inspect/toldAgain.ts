@@ -1,5 +1,6 @@
 import { nameKey } from '../paths/paths';
 import { keyAt } from './byContrast';
+import { valuesIn } from './keyInSentence';
 import type { KnownKey } from './keyIndex';
 import { isNoRequest } from './noRequest';
 import type { ReadSoFar } from './readSoFar';
@@ -50,9 +51,9 @@ const IF_OR_WHERE = /^(?:where|if|when|wo|wenn|falls|donde|si|cuando|où|quand)$
 export function theseInOrder({ tokens, sentence, line }: Told, before: Told['keys'], known: ReadSoFar): void {
   if (!THESE.test(sentence) || before.length < 2) return;
   const places = before.map((one) => known.narrow(one.places, tokens, sentence));
-  const values = tokens.filter(({ text, quoted }) => quoted || isNumber(text) || isSwitch(text));
+  const values = valuesIn(tokens);
   if (values.length !== places.length || places.some(([place, other]) => !place || other || place.items)) return;
-  places.forEach(([place], n) => known.push(place as KnownKey, (values[n] as Token).text, line));
+  places.forEach(([place], n) => known.push(place as KnownKey, values[n] as string, line));
 }
 const THESE =
   /^(?:then |please |so )?(?:make|set|change|turn|put|write)(?: (?:these|those|them|both))?(?: (?:to|into|instead))? ["“]?[\w.-]+["”]?(?:, ["“]?[\w.-]+["”]?)* and ["“]?[\w.-]+["”]?[.!]?$/iu;
