@@ -5,7 +5,7 @@ import { commandsOf, plainKeysOf } from './listsInFiles';
 import { commandsMore } from './listedNames';
 import { isNoRequest } from './noRequest';
 import type { ReadSoFar } from './readSoFar';
-import { isNumber, isSwitch } from './settingsWords';
+import { isNumber, isSwitch, unquoted } from './settingsWords';
 
 /** Is a line one that its file could have: a command, `set fog 0`, or a key with its value, `height: 60`, `wind 2`? */
 export const isOwnLine = (line: string, index: KeyIndex): boolean =>
@@ -45,7 +45,7 @@ export function commandLine(text: string, line: number, isLine: boolean, known: 
     kind: 'key',
     file: file.target,
     path: [word, name],
-    value: value.replace(/^"(.*)"$/, '$1'),
+    value: unquoted(value),
     line,
     ...(there ? { now: there.value } : {}),
   });

@@ -1,7 +1,7 @@
 import { extensionOf, nameKey } from '../paths/paths';
 import type { KnownKey } from './keyIndex';
 import { asksForALine } from './listedNames';
-import { ADDING, ASKS, IS, OLD, isNumber, isOneQuoted, isSwitch, type Token } from './settingsWords';
+import { ADDING, ASKS, IS, OLD, isNumber, isOneQuoted, isSwitch, type Token, unquoted } from './settingsWords';
 
 /* What the words around one say of it: whether it is meant as a key, and what belongs to it. */
 
@@ -143,7 +143,7 @@ const BEFORE_VALUE = /^(?:to|be|say|read|at|least|sein|auf|en|mindestens|ser|que
 export function isToBe(tokens: readonly Token[], i: number, { value }: KnownKey): boolean {
   const { word, verb, told, isEnd } = toldBehind(tokens, i);
   if (!told || !TO_BE.test(verb)) return false;
-  const now = value.replace(/^"(.*)"$/, '$1');
+  const now = unquoted(value);
   const isAsked = isAskedOf(word, verb, tokens[i + 2]?.key === 'to');
   // “extras has to say yes”; “mods must be on the list” speaks of something else.
   if (isSwitch(now)) return isSwitch(told.text) && (told.quoted || (isAsked && isEnd));

@@ -1,7 +1,7 @@
 import { baseName, nameKey, parentOf, stemOf, type TargetPath } from '../paths/paths';
 import type { SettingsDocument } from '../settings/document';
 import { MOST_ENTRIES, commandsOf, isEmptyList, isList, isPluralOf, namesOf, type NameList } from './listsInFiles';
-import { NEVER, isOneQuoted, isSwitch, type Token } from './settingsWords';
+import { NEVER, isOneQuoted, isSwitch, type Token, unquoted } from './settingsWords';
 
 /** A value of one of the game's settings files. */
 export interface KnownKey {
@@ -101,7 +101,7 @@ export class KeyIndex {
     // As it is written, too: `Size W`.
     if (last.includes(' ')) this.byWords.set(nameKey(last), last);
     if (path.length > 1) this.addStandIns(known, last, document);
-    const bare = nameKey(value.replace(/^"(.*)"$/, '$1'));
+    const bare = nameKey(unquoted(value));
     if (bare.length >= 3 && !/^(?:[\d.]+|true|false|yes|no|off)$/.test(bare)) this.add(this.byValue, bare, known);
   }
 
@@ -210,7 +210,7 @@ export class KeyIndex {
   /** Keys of a file that hold a value, whatever that is. */
   withValue(file: number, value: string): KnownKey[] {
     const all = [...this.byName.values()].flat().filter((key) => key.file === file && !key.items);
-    return all.filter((key) => nameKey(key.value.replace(/^"(.*)"$/, '$1')) === nameKey(value));
+    return all.filter((key) => nameKey(unquoted(key.value)) === nameKey(value));
   }
 
   /** Is this a section, or something that holds keys? */

@@ -2,7 +2,7 @@ import { nameKey } from '../paths/paths';
 import type { KnownKey } from './keyIndex';
 import { isNoRequest } from './noRequest';
 import type { ReadSoFar } from './readSoFar';
-import { NEVER, isNumber, isSwitch, switched, type Token } from './settingsWords';
+import { NEVER, isNumber, isSwitch, switched, type Token, unquoted } from './settingsWords';
 
 /** A sentence as it was read, and whether anything was found in it. */
 export interface Heard {
@@ -58,7 +58,7 @@ interface Said {
 function valueBeside({ value }: KnownKey, one: Heard, parts: readonly Heard[]): Said | undefined {
   if (parts.some(({ sentence }) => TELLS.test(sentence))) return undefined;
   const key = one.keys[0]?.i;
-  const now = value.replace(/^"(.*)"$/, '$1');
+  const now = unquoted(value);
   const said = parts.flatMap((part) =>
     part.tokens.flatMap((token, at) =>
       (part === one && at === key) || !isKind(token, now) ? [] : [{ token, part, at }],

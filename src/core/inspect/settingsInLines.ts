@@ -9,7 +9,7 @@ import type { ReadSoFar } from './readSoFar';
 import type { SettingProposal } from './settingProposal';
 import { AsWritten } from './settingsAsWritten';
 import type { SentenceReader } from './settingsInSentences';
-import { afterArrow, isNumber, isSwitch, settingsTokens } from './settingsWords';
+import { afterArrow, isNumber, isSwitch, settingsTokens, unquoted } from './settingsWords';
 
 /** Lines belong to a section that the sentence so many lines above speaks of. */
 const MOST_LINES_BELOW = 8;
@@ -131,7 +131,7 @@ export class LineReader {
     const [, first = ''] = /^"?([^\s",]+)"?\s+\p{L}.*\s/u.exec(value) ?? [];
     const isPlain = (one: string) => isNumber(one) || isSwitch(one);
     const now = isPlain(first) ? this.known.index.keys(name).filter(({ items }) => !items) : [];
-    return now.length > 0 && now.every((place) => isPlain(place.value.replace(/^"(.*)"$/, '$1'))) ? first : undefined;
+    return now.length > 0 && now.every((place) => isPlain(unquoted(place.value))) ? first : undefined;
   }
 
   private put(section: string | undefined, name: string, value: string, line: number): void {
@@ -178,13 +178,9 @@ export class LineReader {
       const places = this.known.index.keys(name).filter(({ file, items }) => scope.includes(file) && !items);
       const line =
         lines.find((one) => one.text.includes(said.trim().split('\n')[0] ?? ''))?.line ?? lines[0]?.line ?? 1;
-      if (
-        this.known.index.keys(name).length === 0 &&
-        newMember(name, value.replace(/^"(.*)"$/, '$1'), line, this.known)
-      )
-        any = true;
+      if (this.known.index.keys(name).length === 0 && newMember(name, unquoted(value), line, this.known)) any = true;
       for (const place of this.known.narrow(places, settingsTokens(text.replace(/[{}:,]/g, ' ')), text)) {
-        this.known.push(place, value.replace(/^"(.*)"$/, '$1'), line);
+        this.known.push(place, unquoted(value), line);
         any = true;
       }
     }

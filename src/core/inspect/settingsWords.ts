@@ -123,6 +123,9 @@ const PAIRS: [string, string][] = [
 export const isVerb = (before: string, after: string): boolean =>
   before === 'to' && /^(?:the|a|an|your|its|it|that|all|every|each|another|from|into)$/.test(after);
 
+/** A value without the quotes that a file puts around it. */
+export const unquoted = (value: string): string => value.replace(/^"(.*)"$/, '$1');
+
 /** Is it one of two values that switch something? */
 export const isSwitch = (value: string): boolean => PAIRS.some((pair) => pair.includes(value.toLowerCase()));
 export const isNumber = (value: string): boolean => /^-?(?:\d+(?:[.,]\d+)?|\.\d+)$/.test(value);

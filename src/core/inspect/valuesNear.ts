@@ -21,6 +21,7 @@ import {
   isVerb,
   switched,
   type Token,
+  unquoted,
 } from './settingsWords';
 
 /** A key in a sentence, and the part of it that is looked through for its value. */
@@ -119,7 +120,7 @@ export function isPair(key: Token, value: Token | undefined, next: Token | undef
 
 function candidates(part: Part, index: KeyIndex): Candidate[] {
   const found: Candidate[] = [];
-  const now = part.now.replace(/^"(.*)"$/, '$1');
+  const now = unquoted(part.now);
   for (let at = part.from; at < part.to; at++) {
     const token = part.tokens[at] as Token;
     if (isNoValue(part.tokens, at) || index.filesNamed(token.text).length > 0) continue;
@@ -270,5 +271,5 @@ function listBehind(sentence: string, equals: Token | undefined): string | undef
 /** What is wanted, of what stands near a key: not what goes away, and rather something else than what is there. */
 function pickValue(found: readonly Candidate[], now: string): string | undefined {
   const wanted = found.filter(({ old }) => !old);
-  return (wanted.find(({ value }) => nameKey(value) !== nameKey(now.replace(/^"(.*)"$/, '$1'))) ?? wanted[0])?.value;
+  return (wanted.find(({ value }) => nameKey(value) !== nameKey(unquoted(now))) ?? wanted[0])?.value;
 }
