@@ -93,6 +93,32 @@ describe('one file takes the place of another', () => {
     expect(readdirSync(root)).toEqual(['in']);
   });
 
+  it.each([
+    ['nothing was to be there', undefined],
+    ['another version was', goneOf('original')],
+  ])('what another program puts there while the new one is written stays, where %s', async (_, gone) => {
+    const { folder, root, lying } = place();
+    const at = path.join(root, 'in/new.txt');
+    const meanwhile = async function* () {
+      yield bytes('ne');
+      writeFileSync(at, 'theirs');
+      yield bytes('w');
+    };
+    await expect(folder.swap('in/new.txt', meanwhile(), gone)).rejects.toMatchObject({ code: 'changed-meanwhile' });
+    expect([readFileSync(at, 'utf8'), lying()]).toEqual(['theirs', ['a.txt', 'new.txt']]);
+  });
+
+  it('the version that may go goes, where it was not there at the first look', async () => {
+    const { folder, root, lying } = place();
+    const at = path.join(root, 'in/late.txt');
+    const meanwhile = async function* () {
+      writeFileSync(at, 'original');
+      yield bytes('new');
+    };
+    await folder.swap('in/late.txt', meanwhile(), goneOf('original'));
+    expect([readFileSync(at, 'utf8'), lying()]).toEqual(['new', ['a.txt', 'late.txt']]);
+  });
+
   it('nothing comes in its place: it goes; a folder that is not there is not made for that', async () => {
     const { folder, root, lying } = place();
     expect(await folder.swap('in/a.txt', undefined, goneOf('original'))).toBeUndefined();

@@ -25,7 +25,7 @@ describe('a value that no wording of its own tells', () => {
       'The hot bricks want 950, it comes with 900. Heat in kiln.ini is the place.',
       ['kiln.ini: Kiln › Heat = 950'],
     ],
-    ['but not of two others', 'In kiln.ini Heat is 900. On cold days 950, in the rain 980.', []],
+    ['but not of two others', 'In kiln.ini Heat is 900. On cold days 950, in the wind 980.', []],
     ['nor how many of something else', 'In kiln.ini Heat is 900. It comes with 2 new bricks.', []],
     ['nor what somebody has', 'In kiln.ini Heat is 900. I play with 450.', []],
     ['nor what is refused', 'In kiln.ini Heat is 900. Never 450.', []],

@@ -67,6 +67,15 @@ describe('half of what the things of a kind have', () => {
     expect(to).toEqual({ 'bright/sail.dds': 'game/ships/bright/sail.dds' });
   });
 
+  it('is more than half of two: such a folder is one more thing, whoever is spoken of', async () => {
+    const of = (ship: string) => ['ship.def', 'sail.dds', 'mast.dds'].map((file) => `ships/${ship}/${file}`);
+    const game = { game: ['sea.exe', ...of('sloop'), ...of('brig')] };
+    const files = ['cog', 'yawl'].flatMap((ship) => [`${ship}/ship.def`, `${ship}/sail.dds`]);
+    expect((await placed(game, { name: 'Two.zip', files })).offers).not.toContain('cog');
+    const pack = { name: 'One.zip', files: ['cog/ship.def', 'cog/sail.dds'], says: 'As quick as the sloop.' };
+    expect(Object.values((await placed(game, pack)).to)).not.toContain('game/ships/sloop/sail.dds');
+  });
+
   it('with the other half is one more thing, each of several', async () => {
     const files = ['cog', 'yawl'].flatMap((ship) => [`${ship}/ship.def`, `${ship}/sail.dds`]);
     const { to, offers } = await placed({ game: SHIPS }, { name: 'Two ships.zip', files });
